@@ -1,0 +1,32 @@
+#pragma once
+
+#include <QImage>
+#include <QString>
+#include <QStringList>
+
+#include "core/face.hpp"
+#include "core/figure.hpp"
+
+/// The one page that a rider takes home.
+namespace aspen::exchange {
+
+struct RiderPage {
+    QString rider, horse, date, coach;
+    QStringList good;          ///< what is good or holds, most telling first
+    QImage picture;            ///< the moment at full display size
+    core::Figure figure;       ///< drawn on the picture
+    bool cover_face = false;
+    QString focus, focus_says, why;
+    QString measured;          ///< one line: value, error, band
+    QString exercise, purpose, dose, step, caution, next_clip;
+    QStringList cues;
+};
+
+/// The picture with the figure drawn on it, the face covered when asked.
+QImage picture_with_figure(const QImage& picture, const core::Figure& figure, bool cover_face);
+
+/// Writes one A4 page as PDF; the text shrinks until it fits. The file gets its name when it is whole. Throws
+/// core::Refused when it cannot be written.
+void write_pdf(const RiderPage& page, const QString& file);
+
+}  // namespace aspen::exchange

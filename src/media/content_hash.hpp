@@ -1,0 +1,12 @@
+#pragma once
+
+#include <filesystem>
+#include <string>
+
+namespace aspen::media {
+
+/// SHA-256 of a file's bytes in hex: the clip's name in the records, by which it is found again when moved.
+/// Throws core::Refused when the file cannot be read.
+std::string content_hash(const std::filesystem::path& file);
+
+}  // namespace aspen::media

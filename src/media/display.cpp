@@ -1,0 +1,100 @@
+#include "media/display.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/refused.hpp"
+
+extern "C" {
+#include <libavutil/display.h>
+#include <libavutil/pixdesc.h>
+}
+
+namespace aspen::media {
+namespace {
+
+int sign_of(std::int32_t entry) { return std::abs(entry) < 32768 ? 0 : entry > 0 ? 1 : -1; }
+
+/// Conversion matrix of a frame; where the stream does not say, small pictures are taken as BT.601, others BT.709.
+int colour_matrix(const AVFrame& frame) {
+    switch (frame.colorspace) {
+        case AVCOL_SPC_BT709: return SWS_CS_ITU709;
+        case AVCOL_SPC_BT470BG:
+        case AVCOL_SPC_SMPTE170M: return SWS_CS_ITU601;
+        case AVCOL_SPC_SMPTE240M: return SWS_CS_SMPTE240M;
+        case AVCOL_SPC_FCC: return SWS_CS_FCC;
+        case AVCOL_SPC_BT2020_NCL:
+        case AVCOL_SPC_BT2020_CL: return SWS_CS_BT2020;
+        default: return frame.height >= 720 ? SWS_CS_ITU709 : SWS_CS_ITU601;
+    }
+}
+
+bool full_range(const AVFrame& frame) {
+    return frame.color_range == AVCOL_RANGE_JPEG || frame.format == AV_PIX_FMT_YUVJ420P ||
+           frame.format == AV_PIX_FMT_YUVJ422P || frame.format == AV_PIX_FMT_YUVJ444P;
+}
+
+}  // namespace
+
+Display::Display(const AVStream& stream, const AVCodecParameters& stored)
+    : wide_(stored.width), stored_height_(stored.height) {
+    const AVRational shape = av_guess_sample_aspect_ratio(nullptr, const_cast<AVStream*>(&stream), nullptr);
+    if (shape.num > 0 && shape.den > 0) {
+        const double stretch = av_q2d(shape);
+        if (stretch > 0.1 && stretch < 10) wide_ = std::max(1, static_cast<int>(std::lround(stored.width * stretch)));
+    }
+    std::size_t size = 0;
+    const auto* side = av_stream_get_side_data(&stream, AV_PKT_DATA_DISPLAYMATRIX, &size);
+    if (!side || size < 9 * sizeof(std::int32_t)) return;
+    const auto* matrix = reinterpret_cast<const std::int32_t*>(side);
+    const int a = sign_of(matrix[0]), b = sign_of(matrix[1]), c = sign_of(matrix[3]), d = sign_of(matrix[4]);
+    if (a * d - b * c == 0) return;  // not a turn by a quarter: shown as stored
+    a_ = a, b_ = b, c_ = c, d_ = d;
+    const double turn = av_display_rotation_get(matrix);
+    if (std::isfinite(turn)) rotation_deg_ = (static_cast<int>(std::lround(-turn)) % 360 + 360) % 360;
+}
+
+Picture Display::turned(Picture flat) const {
+    if (a_ == 1 && d_ == 1) return flat;
+    Picture out;
+    out.width = swaps() ? flat.height : flat.width;
+    out.height = swaps() ? flat.width : flat.height;
+    out.bgra.resize(flat.bgra.size());
+    const auto* from = reinterpret_cast<const std::uint32_t*>(flat.bgra.data());
+    auto* to = reinterpret_cast<std::uint32_t*>(out.bgra.data());
+    const int x_offset = a_ + c_ < 0 ? out.width - 1 : 0;
+    const int y_offset = b_ + d_ < 0 ? out.height - 1 : 0;
+    for (int y = 0; y < flat.height; ++y) {
+        for (int x = 0; x < flat.width; ++x) {
+            const int tx = a_ * x + c_ * y + x_offset;
+            const int ty = b_ * x + d_ * y + y_offset;
+            to[static_cast<std::size_t>(ty) * out.width + tx] = from[static_cast<std::size_t>(y) * flat.width + x];
+        }
+    }
+    return out;
+}
+
+Picture Display::convert(const AVFrame& frame, int max_width, int max_height, ff::Scaler& scaler) const {
+    double scale = 1;
+    if (max_width > 0 && max_height > 0) {
+        scale = std::min({1.0, static_cast<double>(max_width) / width(), static_cast<double>(max_height) / height()});
+    }
+    Picture flat;
+    flat.width = std::max(1, static_cast<int>(std::lround(wide_ * scale)));
+    flat.height = std::max(1, static_cast<int>(std::lround(stored_height_ * scale)));
+    const int flags = scale < 1 ? SWS_BILINEAR : SWS_BICUBIC | SWS_ACCURATE_RND | SWS_FULL_CHR_H_INT;
+    scaler.reset(sws_getCachedContext(scaler.release(), frame.width, frame.height,
+                                      static_cast<AVPixelFormat>(frame.format), flat.width, flat.height,
+                                      AV_PIX_FMT_BGRA, flags, nullptr, nullptr, nullptr));
+    if (!scaler) throw core::Refused("clip: its pixel format cannot be shown; convert it to H.264 MP4");
+    const int* matrix = sws_getCoefficients(colour_matrix(frame));
+    sws_setColorspaceDetails(scaler.get(), matrix, full_range(frame), sws_getCoefficients(SWS_CS_DEFAULT), 1, 0,
+                             1 << 16, 1 << 16);
+    flat.bgra.resize(static_cast<std::size_t>(flat.width) * flat.height * 4);
+    std::uint8_t* planes[4] = {flat.bgra.data(), nullptr, nullptr, nullptr};
+    const int strides[4] = {flat.width * 4, 0, 0, 0};
+    sws_scale(scaler.get(), frame.data, frame.linesize, 0, frame.height, planes, strides);
+    return turned(std::move(flat));
+}
+
+}  // namespace aspen::media

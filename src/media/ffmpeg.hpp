@@ -1,0 +1,39 @@
+#pragma once
+
+extern "C" {
+#include <libavcodec/avcodec.h>
+#include <libavformat/avformat.h>
+#include <libswscale/swscale.h>
+}
+
+#include <memory>
+#include <string>
+
+/// Owning handles for FFmpeg's objects. Internal to media.
+namespace aspen::media::ff {
+
+struct CloseInput { void operator()(AVFormatContext* c) const { avformat_close_input(&c); } };
+struct FreeOutput {
+    void operator()(AVFormatContext* c) const {
+        if (c->pb) avio_closep(&c->pb);
+        avformat_free_context(c);
+    }
+};
+struct FreeCodec { void operator()(AVCodecContext* c) const { avcodec_free_context(&c); } };
+struct FreeFrame { void operator()(AVFrame* f) const { av_frame_free(&f); } };
+struct FreePacket { void operator()(AVPacket* p) const { av_packet_free(&p); } };
+struct FreeScaler { void operator()(SwsContext* s) const { sws_freeContext(s); } };
+
+using Input = std::unique_ptr<AVFormatContext, CloseInput>;
+using Output = std::unique_ptr<AVFormatContext, FreeOutput>;
+using Codec = std::unique_ptr<AVCodecContext, FreeCodec>;
+using Frame = std::unique_ptr<AVFrame, FreeFrame>;
+using Packet = std::unique_ptr<AVPacket, FreePacket>;
+using Scaler = std::unique_ptr<SwsContext, FreeScaler>;
+
+/// FFmpeg's own words for an error code.
+std::string words(int error);
+/// Keeps the libraries from writing to standard error; the program says its own one line.
+void quiet();
+
+}  // namespace aspen::media::ff

@@ -1,0 +1,43 @@
+#pragma once
+
+#include <QPointF>
+
+#include "simulate/ride.hpp"
+
+namespace aspen::simulate {
+
+enum class From { side, behind };
+
+/// A distant camera (weak perspective: one scale for the whole scene).
+struct Camera {
+    From from = From::side;
+    bool travel_left = false;
+    int width = 1280, height = 720;      ///< display size
+    double fps = 30;
+    double metres_high = 3.3;            ///< how much of the scene the picture's height (portrait: width) holds
+    double roll_deg = 0;                 ///< the picture's true vertical leans to the right
+    double yaw_deg = 0;                  ///< horse's head end turned away
+    bool pan = true;                     ///< follows the horse; otherwise stands still at the middle of the ride
+};
+
+/// Where world points fall in the picture.
+class Projection {
+  public:
+    Projection(const Camera& camera, double look_x_m);
+
+    double scale() const { return scale_; }   ///< pixels a metre
+    /// Upright scene pixels (before roll) relative to the picture's centre; painters draw in these.
+    QPointF scene(const Vec3& p) const;
+    /// Display pixels.
+    QPointF display(const Vec3& p) const;
+    /// +1 when the rider's right side is the near one, -1 for the left.
+    double near_side() const { return camera_.travel_left ? -1 : 1; }
+    const Camera& camera() const { return camera_; }
+    double look_x_m() const { return look_x_; }
+
+  private:
+    Camera camera_;
+    double look_x_, look_y_, scale_;
+};
+
+}  // namespace aspen::simulate

@@ -1,0 +1,90 @@
+#pragma once
+
+#include <array>
+#include <map>
+#include <string>
+#include <vector>
+
+/// The rider simulator: a jointed rider on a jointed horse. It shares nothing with core's geometry or measures, so
+/// that what it knows is a second opinion on them. Defaults are plausible values from memory, not standards.
+namespace aspen::simulate {
+
+/// Metres. x along the line of travel, y up, z to the rider's right.
+struct Vec3 { double x = 0, y = 0, z = 0; };
+
+enum class Gait { halt, walk, trot, canter };
+enum class Seat { sitting, rising, two_point };
+
+/// How one ride goes. Every fault is a number on top of good riding.
+struct Ride {
+    Gait gait = Gait::walk;
+    Seat seat = Seat::sitting;
+    unsigned seed = 1;
+    bool left_lead = true;          ///< canter
+    bool left_diagonal = false;     ///< rising trot: seat up with the left foreleg's suspension instead of the right's
+    double tempo_per_min = 0;       ///< strides a minute; 0: the gait's own
+    double tempo_wander_pct = 1.0;  ///< slow wandering of the tempo
+    double wander = 1.0;            ///< scale of the slow wandering of every angle below
+
+    double knee_deg = 118;          ///< inner knee angle while sitting still: the length of the leather
+    double trunk_lean_deg = 1;      ///< forward of the upright
+    double trunk_swing_deg = 1;     ///< peak to peak, once a stride
+    double leg_set_m = 0;           ///< lower leg ahead (+) of or behind (-) the upright under the hip
+    double leg_swing_deg = 3;       ///< leather's swing, peak to peak, once a stride
+    double heel_drop_deg = 7;       ///< toe above heel
+    double ear_ahead_pct = 2;       ///< ear ahead of the shoulder, % of the trunk
+    double head_pitch_deg = 0;      ///< chin up
+    double upper_arm_deg = 12;      ///< elbow ahead of the shoulder while still
+    double hand_up_m = 0;           ///< hand above the line from elbow to bit
+    double hand_bounce_m = 0.01;    ///< peak to peak, with the horse's steps
+    double rise_m = 0.10, rise_forward_m = 0.08;
+    double rise_late = 0;           ///< share of a stride
+    double bounce_m = 0;            ///< gap that opens under the seat, sitting
+    double lag_ms = 120;            ///< answer of the trunk to a change of speed
+    double shoulder_drop_deg = 0;   ///< right shoulder lower
+    double lean_right_deg = 0;      ///< trunk to the right
+    double shift_right_m = 0;       ///< hips to the right of the horse's middle
+};
+
+/// Everything the kinematics know at one instant.
+struct Instant {
+    double time_s = 0;
+    double phase = 0;                         ///< strides since the start
+    std::map<std::string, Vec3> rider_right;  ///< landmarks of the right side and of the middle, world
+    std::map<std::string, Vec3> rider_left;
+    std::map<std::string, Vec3> horse;        ///< landmarks and joints of the horse, world
+    std::array<std::array<Vec3, 4>, 4> legs;  ///< left hind, left fore, right hind, right fore: top, middle, fetlock, hoof
+    std::map<std::string, double> angles;     ///< what was set or follows from the limb lengths, degrees
+    double trunk_pitch_rad = 0;
+};
+
+struct Footfall { int limb; double time_s; };  ///< limb order as in Instant::legs
+
+/// The kinematics of one ride.
+class Simulation {
+  public:
+    explicit Simulation(const Ride& ride);
+    Instant at(double time_s) const;
+    const Ride& ride() const { return ride_; }
+    double phase(double time_s) const;
+    std::vector<Footfall> footfalls(double duration_s) const;
+    /// Starts of the strides (whole phases) up to a time.
+    std::vector<double> stride_starts(double duration_s) const;
+    double stride_length_m() const { return stride_length_m_; }
+
+  private:
+    struct Frame;  // the horse's trunk at one instant
+    Frame trunk_at(double time_s) const;
+    double acceleration(double time_s) const;
+    double wander(int channel, double time_s) const;
+    void place_legs(const Frame& frame, Instant& out) const;
+    void place_rider(const Frame& frame, Instant& out) const;
+    void place_arm(const Frame& frame, Instant& out, Vec3 shoulder) const;
+    void fit_leathers();
+    Ride ride_;
+    double strides_per_s_ = 0, stride_length_m_ = 0;
+    double leather_m_ = 0.5, leather_top_x_ = 0, rein_m_ = 0.6;
+    std::array<double, 40> random_{};
+};
+
+}  // namespace aspen::simulate

@@ -1,0 +1,71 @@
+#pragma once
+
+#include <filesystem>
+#include <functional>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "store/database.hpp"
+#include "store/records.hpp"
+
+namespace aspen::store {
+
+/// All reading and writing of the yard's records. Every call is one transaction unless within() groups several.
+/// A row that breaks the schema throws core::Refused and changes nothing. One thread.
+class YardStore {
+  public:
+    explicit YardStore(const std::filesystem::path& file) : database_(file) {}
+    Database& database() { return database_; }
+
+    /// Runs the work in one transaction; an exception rolls all of it back.
+    void within(const std::function<void()>& work);
+
+    RiderId add(const Rider& rider);
+    void update(const Rider& rider);
+    std::vector<Rider> riders();
+    std::optional<Rider> rider(RiderId id);
+
+    HorseId add(const Horse& horse);
+    std::vector<Horse> horses();
+    std::optional<Horse> horse(HorseId id);
+
+    ClipId add(const Clip& clip);
+    void update(const Clip& clip);
+    /// Newest filming date first; the trash is left out.
+    std::vector<Clip> clips();
+    std::vector<Clip> clips_of(RiderId rider);
+    std::optional<Clip> clip(ClipId id);
+    std::optional<Clip> clip_with_hash(const std::string& hash);
+
+    MomentId add(const Moment& moment);
+    void set_phase(MomentId id, const std::string& phase);
+    void remove(MomentId id);
+    /// Writes one joint; an absent mark removes it.
+    void put(MomentId id, core::Landmark landmark, const core::Mark& mark);
+    /// In frame order, with figures; view, travel and camera are filled in from the clip.
+    std::vector<Moment> moments(ClipId clip);
+
+    void put(const Finding& finding);
+    void remove_finding(ClipId clip, const std::string& fault);
+    std::vector<Finding> findings(ClipId clip);
+
+    CorrectionId add(const Correction& correction);
+    void update(const Correction& correction);
+    void remove(CorrectionId id);
+    std::vector<Correction> corrections(RiderId rider);
+    std::optional<Correction> correction_like(const Correction& wanted);
+
+    PrescriptionId add(const Prescription& prescription);
+    void withdraw(PrescriptionId id, bool withdrawn);
+    std::vector<Prescription> prescriptions(CorrectionId correction);
+
+    std::string setting(const std::string& key, const std::string& otherwise = {});
+    void set_setting(const std::string& key, const std::string& value);
+
+  private:
+    Database database_;
+    int depth_ = 0;
+};
+
+}  // namespace aspen::store
