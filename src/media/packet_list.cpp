@@ -31,7 +31,7 @@ bool one_of(const char* name, std::initializer_list<std::string_view> known) {
 
 }  // namespace
 
-PacketList::PacketList(const std::filesystem::path& file, const ReadWatch& watch) {
+PacketList::PacketList(const std::filesystem::path& file, const ReadWatch& watch, bool first_only) {
     ff::quiet();
     check_file(file);
     AVFormatContext* raw = nullptr;
@@ -63,10 +63,10 @@ PacketList::PacketList(const std::filesystem::path& file, const ReadWatch& watch
         throw Refused(fmt::format("{}: its picture is larger than 8192 x 8192; export it smaller", file.string()));
     }
     display_ = Display(*stream_, *stream_->codecpar);
-    read_all(file, watch);
+    read_all(file, watch, first_only);
 }
 
-void PacketList::read_all(const std::filesystem::path& file, const ReadWatch& watch) {
+void PacketList::read_all(const std::filesystem::path& file, const ReadWatch& watch, bool first_only) {
     std::size_t bytes = 0;
     while (true) {
         if (watch.cancel && *watch.cancel) throw ReadCancelled{};
@@ -82,6 +82,7 @@ void PacketList::read_all(const std::filesystem::path& file, const ReadWatch& wa
         av_packet_make_refcounted(packet.get());
         listed.packet = std::move(packet);
         packets_.push_back(std::move(listed));
+        if (first_only) break;
     }
     if (packets_.empty()) throw Refused(fmt::format("{}: no picture could be read; the file is cut off: copy it again", file.string()));
 }

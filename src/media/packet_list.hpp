@@ -21,8 +21,8 @@ struct ListedPacket {
 /// All packets of a clip's picture stream, in decoding order, and what is needed to decode and show them.
 class PacketList {
   public:
-    /// Throws core::Refused in one line.
-    explicit PacketList(const std::filesystem::path& file, const ReadWatch& watch);
+    /// Throws core::Refused in one line. `first_only`: stops after the first packet, enough to know it is a clip.
+    PacketList(const std::filesystem::path& file, const ReadWatch& watch, bool first_only = false);
 
     const std::vector<ListedPacket>& packets() const { return packets_; }
     const AVCodecParameters& parameters() const { return *stream_->codecpar; }
@@ -34,7 +34,7 @@ class PacketList {
     ff::Codec open_decoder() const;
 
   private:
-    void read_all(const std::filesystem::path& file, const ReadWatch& watch);
+    void read_all(const std::filesystem::path& file, const ReadWatch& watch, bool first_only);
     ff::Input input_;
     AVStream* stream_ = nullptr;
     const AVCodec* codec_ = nullptr;

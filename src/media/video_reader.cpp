@@ -242,6 +242,8 @@ class VideoReader::Impl {
     bool by_decoding_ = false;
 };
 
+void check_opens(const std::filesystem::path& file) { const PacketList list(file, {}, true); }
+
 VideoReader::VideoReader(const std::filesystem::path& file, ReadWatch watch)
     : impl_(std::make_unique<Impl>(file, std::move(watch))) {}
 VideoReader::~VideoReader() = default;

@@ -5,6 +5,7 @@
 #include <functional>
 #include <memory>
 #include <string>
+#include <string_view>
 #include <vector>
 
 #include "media/picture.hpp"
@@ -66,5 +67,9 @@ class VideoReader {
     class Impl;
     std::unique_ptr<Impl> impl_;
 };
+
+/// Opens the file far enough to know that it is a clip with pictures, without reading all of it. Throws
+/// core::Refused with the same lines as VideoReader.
+void check_opens(const std::filesystem::path& file);
 
 }  // namespace aspen::media

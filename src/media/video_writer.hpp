@@ -14,7 +14,7 @@ struct WriterOptions {
     int quality_crf = 23;              ///< x264's constant rate factor, 0 best to 51
     int group = 60;                    ///< frames between entries
     int b_frames = 2;
-    const char* preset = "veryfast";
+    const char* preset = "superfast";
     int rotation_deg = 0;              ///< clockwise turn a player must apply: 0, 90, 180, 270
     int shape_num = 1, shape_den = 1;  ///< pixel aspect
 };

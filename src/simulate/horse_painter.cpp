@@ -109,7 +109,6 @@ void paint_horse_near(QPainter& p, const Projection& view, const Instant& now, c
         c.setAlpha(0);
         g.setColorAt(1, c);
         p.save();
-        p.setClipPath(body);
         p.translate(at);
         p.scale(1, ry / rx);
         p.translate(-at);

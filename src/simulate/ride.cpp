@@ -93,7 +93,9 @@ void Simulation::fit_leathers() {
     const V iron = heel + ball_from_heel;
     leather_top_x_ = iron.x;
     leather_m_ = kBar.y - iron.y;
-    const V shoulder{kSeat.x + kTrunk * std::sin(rad(ride_.trunk_lean_deg)), kSeat.y + kTrunk * std::cos(rad(ride_.trunk_lean_deg))};
+    // Reins are taken up for good riding: who tips further forward bends the arms, the reins grow no shorter.
+    const double lean = rad(std::clamp(ride_.trunk_lean_deg, -2.0, 14.0));
+    const V shoulder{kSeat.x + kTrunk * std::sin(lean), kSeat.y + kTrunk * std::cos(lean)};
     const V elbow = shoulder + kUpperArm * V{std::sin(rad(ride_.upper_arm_deg)), -std::cos(rad(ride_.upper_arm_deg))};
     const V bit{1.29, 0.15};
     rein_m_ = std::max(0.3, length(bit - elbow) - kForearm - kHand);

@@ -219,7 +219,7 @@ std::optional<Clip> YardStore::clip_with_hash(const std::string& hash) {
 MomentId YardStore::add(const Moment& m) {
     MomentId id;
     within([&] {
-        id = {run(database_, "INSERT INTO moment(clip, frame, time_s, phase) VALUES(?,?,?,?)", [&](Binder& b) { b << m.clip << m.frame << m.time_s << m.phase; })};
+        id = {run(database_, "INSERT INTO moment(id, clip, frame, time_s, phase) VALUES(?,?,?,?,?)", [&](Binder& b) { b << m.id << m.clip << m.frame << m.time_s << m.phase; })};
         for (std::size_t i = 0; i < core::kLandmarkCount; ++i) {
             if (m.figure.marks[i].visibility != core::Visibility::absent) put(id, static_cast<core::Landmark>(i), m.figure.marks[i]);
         }
@@ -291,8 +291,8 @@ std::vector<Finding> YardStore::findings(ClipId clip) {
 }
 
 CorrectionId YardStore::add(const Correction& c) {
-    return {run(database_, "INSERT INTO correction(rider, horse, fault, travel, gait, view, seat, noticed_on, focus) VALUES(?,?,?,?,?,?,?,?,?)",
-                [&](Binder& b) { bind_correction(b, c); b << c.noticed_on << c.focus; })};
+    return {run(database_, "INSERT INTO correction(id, rider, horse, fault, travel, gait, view, seat, noticed_on, focus) VALUES(?,?,?,?,?,?,?,?,?,?)",
+                [&](Binder& b) { b << c.id; bind_correction(b, c); b << c.noticed_on << c.focus; })};
 }
 void YardStore::update(const Correction& c) {
     run(database_, "UPDATE correction SET noticed_on = ?, focus = ? WHERE id = ?", [&](Binder& b) { b << c.noticed_on << c.focus << c.id; });

@@ -12,7 +12,8 @@
 namespace aspen::store {
 
 /// All reading and writing of the yard's records. Every call is one transaction unless within() groups several.
-/// A row that breaks the schema throws core::Refused and changes nothing. One thread.
+/// A row that breaks the schema throws core::Refused and changes nothing. Adding a moment or correction that already
+/// has an id takes that id again, so that undo and redo keep what refers to it. One thread.
 class YardStore {
   public:
     explicit YardStore(const std::filesystem::path& file) : database_(file) {}

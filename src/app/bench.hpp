@@ -1,0 +1,130 @@
+#pragma once
+
+#include <QObject>
+#include <optional>
+#include <vector>
+
+#include "app/frame_service.hpp"
+#include "app/yard.hpp"
+
+namespace aspen::app {
+
+/// A fault of the open clip as the bench lists it: what all moments together say and what the coach decided.
+struct FindingRow {
+    core::FoundFault found;
+    store::Decision decision = store::Decision::open;
+    const core::Fault* changed_to = nullptr;
+    /// What the coach says is there: the changed one, the found one, or nothing when rejected.
+    const core::Fault* said() const {
+        return decision == store::Decision::rejected ? nullptr : changed_to ? changed_to : found.fault;
+    }
+};
+
+/// Review of one clip: which clip and frame, the moment there, the joint asked for next, what it all says. Knows no
+/// widgets; what it changes goes through the yard. Interface thread only.
+class Bench : public QObject {
+    Q_OBJECT
+  public:
+    explicit Bench(Yard& yard, QObject* parent = nullptr);
+
+    Yard& yard() const { return yard_; }
+    void open(store::ClipId id);
+    void close();
+    bool is_open() const { return clip_.has_value(); }
+    const store::Clip& clip() const { return *clip_; }
+    /// True once the frames are known.
+    bool ready() const { return facts_.frames > 0; }
+    const media::ClipFacts& facts() const { return facts_; }
+
+    int frame() const { return frame_; }
+    void go_to(int frame);
+    void step(int by) { go_to(frame_ + by); }
+    /// Next marked moment in a direction; stays when there is none.
+    void go_to_moment(int direction);
+    /// The picture that is shown and the frame it belongs to; null until it has come.
+    const QImage& picture() const { return picture_; }
+    int picture_frame() const { return picture_frame_; }
+    /// True when the picture on the bench is the frame that was asked for: only then joints are taken.
+    bool picture_is_current() const { return picture_frame_ == frame_ && !picture_.isNull(); }
+
+    const std::vector<store::Moment>& moments() const { return moments_; }
+    const store::Moment* moment() const;
+    core::Figure figure() const;
+    core::Setting setting() const;
+
+    /// The joint asked for next; nothing when all of the first nine (or, with `others`, all) are placed or skipped.
+    std::optional<core::Landmark> asked() const { return asked_; }
+    void ask_for(core::Landmark l);
+    void ask_for_others(bool others);
+    bool asks_others() const { return others_; }
+    /// Places the asked joint here (display pixels, zoom relative to fitting the bench); makes the moment if needed.
+    void place(core::Point at, double zoom);
+    /// "Can't see": marks the asked joint hidden and goes on.
+    void skip();
+    std::optional<core::Landmark> selected() const { return selected_; }
+    void select(std::optional<core::Landmark> l);
+    void take_away_selected();
+    void nudge_selected(double dx, double dy);
+    /// A drag: live figure and column from begin to end, one undo step at the end.
+    void drag(core::Landmark l, core::Point to, double zoom);
+    void end_drag();
+    bool dragging() const { return drag_.has_value(); }
+
+    void set_context(const store::ClipContext& context, const QString& what);
+    void turn_travel();
+    bool travel_doubtful() const;
+    /// Two points along something truly upright set the camera's roll.
+    void set_upright(core::Point a, core::Point b);
+    void set_phase(const std::string& phase);
+    void remove_moment();
+
+    /// What the current moment says, live.
+    const std::vector<core::Judged>& judged() const { return judged_; }
+    const std::vector<FindingRow>& findings() const { return findings_; }
+    void accept(const std::string& fault);
+    void reject(const std::string& fault);
+    void change(const std::string& fault, const std::string& to);
+    /// Focus among what the coach accepted; while nothing is decided, among what was found.
+    std::optional<core::Focus> focus() const;
+    std::vector<core::Cause> causes() const;
+    /// Measures that are inside their band at every moment that could judge them, best first, in the trade's words.
+    QStringList what_is_good() const;
+
+  signals:
+    void clip_opened();
+    void opening(double share);
+    void frame_changed(int frame);
+    void picture_changed();
+    void moments_changed();
+    void figure_changed();
+    void asked_changed();
+    void findings_changed();
+    void trouble(const QString& line);
+
+  private:
+    void reload();
+    void judge();
+    void choose_asked();
+    void put(core::Landmark l, const core::Mark& mark, int gesture);
+    store::Moment& moment_here();
+    void write_decision(const std::string& fault, store::Decision decision, const std::string& to);
+    std::vector<core::FoundFault> said_faults() const;
+    void find_and_open();
+
+    Yard& yard_;
+    FrameService frames_;
+    std::optional<store::Clip> clip_;
+    media::ClipFacts facts_;
+    int frame_ = 0, picture_frame_ = -1;
+    QImage picture_;
+    std::vector<store::Moment> moments_;
+    std::optional<core::Landmark> asked_, selected_;
+    bool others_ = false;
+    struct Drag { core::Landmark landmark; core::Mark mark; };
+    std::optional<Drag> drag_;
+    int gesture_ = 0;
+    std::vector<core::Judged> judged_;
+    std::vector<FindingRow> findings_;
+};
+
+}  // namespace aspen::app

@@ -1,0 +1,120 @@
+#include "app/importer.hpp"
+
+#include <QDateTime>
+#include <QDirIterator>
+#include <QFileInfo>
+#include <QPointer>
+#include <QThreadPool>
+
+#include "core/refused.hpp"
+#include "media/content_hash.hpp"
+#include "media/video_reader.hpp"
+
+namespace aspen::app {
+namespace {
+
+constexpr int kMostFilesSearched = 20000;
+
+QThreadPool& pool() {
+    static QThreadPool p;
+    p.setMaxThreadCount(1);
+    return p;
+}
+
+}  // namespace
+
+IncomingClip look_at(const QString& file) {
+    IncomingClip out;
+    const QFileInfo info(file);
+    out.file = info.absoluteFilePath();
+    try {
+        media::check_opens(out.file.toStdString());
+        out.bytes = info.size();
+        out.hash = media::content_hash(out.file.toStdString());
+        out.filmed_on = info.lastModified().date().toString(Qt::ISODate);
+    } catch (const std::exception& e) {
+        out.trouble = QString::fromUtf8(e.what());
+    }
+    return out;
+}
+
+QString find_moved(const std::string& hash, std::int64_t bytes, const QStringList& folders) {
+    int searched = 0;
+    for (const QString& folder : folders) {
+        QDirIterator it(folder, QDir::Files | QDir::Readable, QDirIterator::Subdirectories);
+        while (it.hasNext() && searched < kMostFilesSearched) {
+            it.next();
+            ++searched;
+            if (it.fileInfo().size() != bytes) continue;
+            try {
+                if (media::content_hash(it.filePath().toStdString()) == hash) return it.filePath();
+            } catch (const core::Refused&) {
+                continue;  // a file that cannot be read is not the one
+            }
+        }
+    }
+    return {};
+}
+
+Importer::Importer(Yard& yard) : QObject(&yard), yard_(yard) {}
+Importer::~Importer() { pool().waitForDone(); }
+
+store::ClipId Importer::record(const IncomingClip& incoming, bool& known_before) {
+    if (const auto known = yard_.records().clip_with_hash(incoming.hash)) {
+        known_before = true;
+        if (known->trashed || !QFileInfo::exists(yard_.file_of(*known))) yard_.move_clip(known->id, incoming.file);
+        return known->id;
+    }
+    known_before = false;
+    store::Clip clip;
+    const QString inside = yard_.folder().relativeFilePath(incoming.file);
+    clip.path = (inside.startsWith("..") ? incoming.file : inside).toStdString();
+    clip.hash = incoming.hash;
+    clip.bytes = incoming.bytes;
+    clip.filmed_on = incoming.filmed_on.toStdString();
+    clip.added_on = yard_.today().toString(Qt::ISODate).toStdString();
+    return yard_.add_clip(clip);
+}
+
+void Importer::bring_in(const QStringList& files) {
+    for (const QString& file : files) {
+        ++waiting_;
+        pool().start([this, file] {
+            const IncomingClip incoming = look_at(file);
+            QMetaObject::invokeMethod(this, [this, incoming] {
+                --waiting_;
+                emit progress(waiting_);
+                if (!incoming.trouble.isEmpty()) {
+                    emit failed(incoming.trouble);
+                    return;
+                }
+                try {
+                    bool known = false;
+                    const auto id = record(incoming, known);
+                    emit imported(id, known);
+                } catch (const core::Refused& e) {
+                    emit failed(QString::fromUtf8(e.what()));
+                }
+            });
+        });
+    }
+    emit progress(waiting_);
+}
+
+void Importer::keep_copy(store::ClipId id) {
+    const auto clip = yard_.records().clip(id);
+    if (!clip) return;
+    const QString from = yard_.file_of(*clip);
+    const QString to = yard_.folder().filePath("clips/" + QString::fromStdString(clip->hash).left(12) + "-" + QFileInfo(from).fileName());
+    pool().start([this, id, from, to] {
+        const QString part = to + ".part";
+        QFile::remove(part);
+        const bool copied = QFile::exists(to) || (QFile::copy(from, part) && QFile::rename(part, to));
+        QMetaObject::invokeMethod(this, [this, id, to, copied] {
+            if (copied) yard_.move_clip(id, to);
+            else emit failed(to + ": the copy could not be written; check the free space");
+        });
+    });
+}
+
+}  // namespace aspen::app

@@ -1,0 +1,203 @@
+#include "cli/verbs.hpp"
+
+#include <fmt/format.h>
+
+#include <QSaveFile>
+#include <charconv>
+#include <fstream>
+#include <iostream>
+#include <nlohmann/json.hpp>
+
+#include "app/data_files.hpp"
+#include "app/pictures.hpp"
+#include "cli/options.hpp"
+#include "core/refused.hpp"
+#include "exchange/coco.hpp"
+#include "media/video_reader.hpp"
+
+namespace aspen::cli {
+namespace {
+
+using Json = nlohmann::ordered_json;
+using core::Refused;
+
+constexpr const char* kHelp = R"(aspen-crest-cli VERB ...
+  frames VIDEO --json                          frames, size, rate and the time of every frame
+  frame VIDEO N [-o out.png] [--hash]          exactly frame N, counted from 0
+  measure MARKS.json --json [--school S --gait G --seat T]   every measure with its error and verdict
+  assess MARKS.json --json [--school S --gait G --seat T]    the same, with faults, causes and the focus
+  schools --json | faults --json               the knowledge as shipped
+Exit: 0 done, 2 wrong usage, 3 input refused, 4 failed midway.
+)";
+
+Json optional(const std::optional<double>& v) { return v ? Json(*v) : Json(nullptr); }
+
+int frames(const std::vector<std::string>& arguments, std::ostream& out) {
+    const Options o = parse(arguments, {"--json"}, {}, 1);
+    const media::VideoReader reader(o.plain[0]);
+    const media::ClipFacts& f = reader.facts();
+    if (!o.flag("--json")) {
+        out << fmt::format("{} frames, {} x {}, {:.3f} s, {:.3f} frames a second{}\n", f.frames, f.width, f.height, f.duration_s, f.average_fps,
+                           f.variable_rate ? ", variable rate" : "");
+        return kDone;
+    }
+    out << Json{{"frames", f.frames}, {"width", f.width}, {"height", f.height}, {"rotation_deg", f.rotation_deg}, {"duration_s", f.duration_s},
+                {"average_fps", f.average_fps}, {"variable_rate", f.variable_rate}, {"time_source", media::word(f.time_source)}, {"pts_s", f.pts_s}}
+               .dump(1)
+        << '\n';
+    return kDone;
+}
+
+int frame(const std::vector<std::string>& arguments, std::ostream& out) {
+    const Options o = parse(arguments, {"--hash"}, {"-o"}, 2);
+    int n = -1;
+    const std::string& text = o.plain[1];
+    const auto [end, error] = std::from_chars(text.data(), text.data() + text.size(), n);
+    if (error != std::errc() || end != text.data() + text.size() || n < 0) throw WrongUsage("frame number must be a whole number from 0, not \"" + text + "\"");
+    if (!o.flag("--hash") && o.value("-o").empty()) throw WrongUsage("say -o out.png or --hash");
+    media::VideoReader reader(o.plain[0]);
+    if (n >= reader.facts().frames) {
+        throw Refused(fmt::format("{}: has no frame {}; its last is {}", o.plain[0], n, reader.facts().frames - 1));
+    }
+    if (!o.value("-o").empty()) {
+        const QString file = QString::fromStdString(o.value("-o"));
+        QSaveFile target(file);
+        const bool written = target.open(QIODevice::WriteOnly) && app::to_image(reader.picture(n)).save(&target, "PNG") && target.commit();
+        if (!written) throw Refused(o.value("-o") + ": cannot be written; choose another folder");
+    }
+    if (o.flag("--hash")) out << reader.native_md5(n) << '\n';
+    return kDone;
+}
+
+void override_setting(exchange::MarkedMoment& m, const Options& o, const core::Knowledge& knowledge) {
+    if (const std::string s = o.value("--school"); !s.empty()) m.school = s;
+    if (const std::string g = o.value("--gait"); !g.empty()) {
+        m.gait = core::gait_from(g);
+        if (!m.gait) throw WrongUsage("unknown gait \"" + g + "\"");
+    }
+    if (const std::string t = o.value("--seat"); !t.empty()) {
+        m.seat = core::seat_from(t);
+        if (!m.seat) throw WrongUsage("unknown seat \"" + t + "\"");
+    }
+    if (!m.school.empty() && !knowledge.schools.find(m.school)) {
+        throw Refused(fmt::format("annotation {}: school \"{}\" is not known; `schools` lists them", m.id, m.school));
+    }
+}
+
+Json measures_json(const std::vector<core::Judged>& judged) {
+    Json out = Json::array();
+    for (const core::Judged& j : judged) {
+        out.push_back({{"id", j.info().id}, {"value", optional(j.measured.value)}, {"unit", j.info().unit}, {"sd", j.measured.value ? Json(j.measured.sd) : Json(nullptr)},
+                       {"lo", j.band ? optional(j.band->lo) : Json(nullptr)}, {"hi", j.band ? optional(j.band->hi) : Json(nullptr)},
+                       {"verdict", core::word(j.verdict)}, {"reason", j.reason}});
+    }
+    return out;
+}
+
+Json assessment_json(const core::Assessment& a) {
+    Json faults = Json::array(), causes = Json::array();
+    for (const core::FoundFault& f : a.faults) {
+        faults.push_back({{"id", f.fault->id}, {"severity", f.severity}, {"evidence", f.evidence}, {"verdict", core::word(f.verdict)}});
+    }
+    for (const core::Cause& c : a.causes) causes.push_back({{"from", c.from}, {"to", c.to}});
+    Json focus = nullptr;
+    if (a.focus) focus = {{"id", a.focus->fault->id}, {"why", a.focus->why}};
+    return {{"faults", faults}, {"causes", causes}, {"focus", focus}};
+}
+
+int measure(const std::vector<std::string>& arguments, std::ostream& out, bool assessed) {
+    const Options o = parse(arguments, {"--json"}, {"--school", "--gait", "--seat"}, 1);
+    std::ifstream in(o.plain[0]);
+    if (!in) throw Refused(o.plain[0] + ": cannot be opened; check the path");
+    const auto knowledge = app::shipped_knowledge();
+    Json annotations = Json::array();
+    for (exchange::MarkedMoment& m : exchange::read_coco(in, o.plain[0])) {
+        override_setting(m, o, *knowledge);
+        const core::Assessment a = core::assess(m.figure, m.setting(), *knowledge);
+        Json one{{"id", m.id}, {"frame", m.frame}, {"measures", measures_json(a.judged)}};
+        if (assessed) one.update(assessment_json(a));
+        annotations.push_back(std::move(one));
+    }
+    out << Json{{"annotations", annotations}}.dump(1) << '\n';
+    return kDone;
+}
+
+int schools(const std::vector<std::string>& arguments, std::ostream& out) {
+    parse(arguments, {"--json"}, {}, 0);
+    const auto knowledge = app::shipped_knowledge();
+    Json all = Json::array();
+    for (const core::School& s : knowledge->schools.all()) {
+        Json bands = Json::array();
+        for (const core::Seat seat : core::kSeats) {
+            for (const core::View view : {core::View::side, core::View::rear}) {
+                for (const core::MeasureInfo& info : core::measures_of(view)) {
+                    const std::string phase = seat == core::Seat::rising ? "rise_top" : "";
+                    const auto band = knowledge->schools.band(info.id, {s.id, core::Gait::trot, seat, phase, {}});
+                    if (const auto* b = std::get_if<core::Band>(&band)) {
+                        bands.push_back({{"seat", core::word(seat)}, {"phase", phase}, {"measure", info.id}, {"lo", optional(b->lo)}, {"hi", optional(b->hi)}, {"source", b->source}, {"why", b->why}});
+                    }
+                }
+            }
+        }
+        all.push_back({{"id", s.id}, {"name", s.name}, {"about", s.about}, {"source", s.source}, {"inherits", s.inherits}, {"bands", bands}});
+    }
+    out << Json{{"schools", all}}.dump(1) << '\n';
+    return kDone;
+}
+
+int faults(const std::vector<std::string>& arguments, std::ostream& out) {
+    parse(arguments, {"--json"}, {}, 0);
+    const auto knowledge = app::shipped_knowledge();
+    static const char* sides[] = {"below", "above", "either"};
+    Json all = Json::array(), causes = Json::array();
+    for (const core::Fault& f : knowledge->faults.faults()) {
+        Json when = Json::array();
+        for (const auto& c : f.when) when.push_back({{"measure", c.measure}, {"side", sides[static_cast<int>(c.side)]}});
+        all.push_back({{"id", f.id}, {"name", f.name}, {"says", f.says}, {"part", core::word(f.part)}, {"group", core::word(f.group)}, {"when", when}, {"covers", f.covers}, {"by_eye", f.by_eye}});
+    }
+    for (const core::Cause& c : knowledge->faults.causes()) causes.push_back({{"from", c.from}, {"to", c.to}, {"because", c.because}});
+    out << Json{{"faults", all}, {"causes", causes}}.dump(1) << '\n';
+    return kDone;
+}
+
+int dispatch(const std::string& verb, const std::vector<std::string>& rest, std::ostream& out) {
+    if (verb == "frames") return frames(rest, out);
+    if (verb == "frame") return frame(rest, out);
+    if (verb == "measure") return measure(rest, out, false);
+    if (verb == "assess") return measure(rest, out, true);
+    if (verb == "schools") return schools(rest, out);
+    if (verb == "faults") return faults(rest, out);
+    throw WrongUsage("unknown verb \"" + verb + "\"; --help lists them");
+}
+
+}  // namespace
+
+int run(const std::vector<std::string>& arguments, std::ostream& out, std::ostream& err) {
+    if (arguments.empty()) {
+        err << kHelp;
+        return kWrongUsage;
+    }
+    if (arguments[0] == "--help" || arguments[0] == "-h" || arguments[0] == "help") {
+        out << kHelp;
+        return kDone;
+    }
+    try {
+        const int code = dispatch(arguments[0], {arguments.begin() + 1, arguments.end()}, out);
+        if (out.flush(); !out) {
+            err << "standard output: cannot be written; check where it goes\n";
+            return kFailed;
+        }
+        return code;
+    } catch (const WrongUsage& e) {
+        err << arguments[0] << ": " << e.what() << "; see --help\n";
+        return kWrongUsage;
+    } catch (const Refused& e) {
+        err << e.what() << '\n';
+        return kRefused;
+    } catch (const std::exception& e) {
+        err << arguments[0] << ": failed midway (" << e.what() << "); nothing was written\n";
+        return kFailed;
+    }
+}
+
+}  // namespace aspen::cli
