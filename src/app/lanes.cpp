@@ -1,5 +1,6 @@
 #include "app/lanes.hpp"
 
+#include <QLocale>
 #include <algorithm>
 #include <cmath>
 
@@ -36,16 +37,25 @@ double miss(const core::ReviewValue& v) {
     return 0;
 }
 
+QString spoken_date(const QString& iso) {
+    return QLocale(QLocale::English).toString(QDate::fromString(iso, Qt::ISODate), "d MMM");
+}
+
 QString change_in_words(const Lane& lane) {
     if (!lane.measure) return "seen by eye, not measured";
     if (lane.points.empty()) return "no picture measures it yet";
     if (lane.points.size() == 1) return "first review; the next clip shows whether it moves";
-    const core::ReviewValue& a = lane.points.front().value;
     const core::ReviewValue& b = lane.points.back().value;
+    const LanePoint& previous = lane.points[lane.points.size() - 2];
+    // A step back since the last review is said first; else the whole way from the first review counts.
+    const bool slipped = core::changed(previous.value, b) && miss(b) > miss(previous.value);
+    const core::ReviewValue& a = slipped ? previous.value : lane.points.front().value;
+    const QString since = slipped ? " since " + spoken_date(previous.filmed_on) : " since the first review";
     const QString unit = lane.measure->unit == "deg" ? "°" : " %";
     const QString by = QString::number(std::abs(b.value - a.value), 'f', 1) + unit;
     if (!core::changed(a, b)) return "not changed beyond measuring error (" + by + ")";
-    return miss(b) < miss(a) ? "better by " + by + ", more than measuring error" : "worse by " + by + ", more than measuring error";
+    if (miss(b) == 0 && miss(a) == 0) return "moved by " + by + since + ", inside the band";
+    return (miss(b) < miss(a) ? "better by " : "worse by ") + by + since + ", more than measuring error";
 }
 
 }  // namespace

@@ -35,7 +35,6 @@ std::optional<ReviewValue> mean_of(const std::vector<MomentValue>& moments, cons
 }
 
 Stage stage_of(const std::vector<Verdict>& reviews, bool accepted, bool prescribed) {
-    if (!prescribed) return accepted ? Stage::confirmed : Stage::noticed;
     int run = 0;
     bool held_once = false;
     bool out_last = true;
@@ -49,8 +48,10 @@ Stage stage_of(const std::vector<Verdict>& reviews, bool accepted, bool prescrib
             out_last = true;
         }
     }
-    if (out_last) return held_once ? Stage::back_again : Stage::in_work;
-    return run >= kSettledAfter ? Stage::settled : Stage::holding;
+    if (!out_last) return run >= kSettledAfter ? Stage::settled : Stage::holding;
+    if (held_once) return Stage::back_again;
+    if (prescribed) return Stage::in_work;
+    return accepted ? Stage::confirmed : Stage::noticed;
 }
 
 bool changed(const ReviewValue& a, const ReviewValue& b) {

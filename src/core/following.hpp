@@ -34,10 +34,10 @@ std::optional<ReviewValue> mean_of(const std::vector<MomentValue>& moments, cons
 /// Consecutive reviews inside the band that make a correction settled.
 inline constexpr int kSettledAfter = 3;
 
-/// The stage after a series of reviews, oldest first. `prescribed`: an exercise was given. Before that the stage is
-/// noticed, or confirmed once the coach accepted it. Afterwards: inside at the last review is holding, inside at
-/// the last three settled, outside again after it once held is back_again, else in_work. Borderline neither ends a
-/// run of held reviews nor adds to it.
+/// The stage after a series of reviews, oldest first. Inside at the last review is holding, inside at the last three
+/// settled; outside again after it once held is back_again. Never held: in_work once an exercise was given, before
+/// that confirmed when the coach accepted it, else noticed. Borderline neither ends a run of held reviews nor adds to
+/// it, and does not count as held.
 Stage stage_of(const std::vector<Verdict>& reviews, bool accepted, bool prescribed);
 
 /// Whether two values differ by more than measuring error: |a - b| > 1.96 sqrt(sd_a^2 + sd_b^2), the smallest

@@ -1,0 +1,88 @@
+#include "app/marks_exchange.hpp"
+
+#include <QFileInfo>
+#include <QSaveFile>
+#include <algorithm>
+#include <fstream>
+#include <sstream>
+
+#include "app/gate.hpp"
+#include "core/refused.hpp"
+#include "exchange/coco.hpp"
+
+namespace aspen::app {
+
+QString export_marks(Bench& bench, const QString& file) {
+    if (!bench.is_open() || !bench.ready()) return "There is no open clip whose marks could be saved.";
+    if (bench.moments().empty()) return "No moment is marked yet: click the joints of one first.";
+    Yard& yard = bench.yard();
+    const store::ClipContext& c = bench.clip().context;
+    if (const auto rider = c.rider ? yard.records().rider(c.rider) : std::nullopt) {
+        if (const auto refusal = refuses_to_leave(*rider, yard.today())) return *refusal;
+    }
+    std::vector<exchange::MarkedMoment> out;
+    for (const store::Moment& m : bench.moments()) {
+        exchange::MarkedMoment one;
+        one.id = m.id.value;
+        one.file_name = QFileInfo(QString::fromStdString(bench.clip().path)).fileName().toStdString();
+        one.width = bench.facts().width;
+        one.height = bench.facts().height;
+        one.frame = m.frame;
+        one.time_s = m.time_s;
+        one.figure = m.figure;
+        one.school = c.school;
+        one.gait = c.gait;
+        one.seat = c.seat;
+        one.phase = m.phase;
+        one.rider_ref = c.rider ? std::to_string(c.rider.value) : "";
+        out.push_back(std::move(one));
+    }
+    std::ostringstream text;
+    exchange::write_coco(text, out);
+    QSaveFile target(file);
+    const std::string bytes = text.str();
+    const bool written = target.open(QIODevice::WriteOnly) && target.write(bytes.data(), static_cast<qint64>(bytes.size())) == static_cast<qint64>(bytes.size()) && target.commit();
+    return written ? QString() : file + ": cannot be written; choose another folder.";
+}
+
+QString import_marks(Bench& bench, const QString& file) {
+    if (!bench.is_open() || !bench.ready()) return "Open the clip first that the marks belong to.";
+    try {
+        std::ifstream in(file.toStdString());
+        if (!in) return file + ": cannot be opened; check the path.";
+        const std::string name = QFileInfo(file).fileName().toStdString();
+        const auto moments = exchange::read_coco(in, name);
+        exchange::check_times(moments, bench.facts().pts_s, name);
+        for (const auto& m : moments) {
+            if (m.width != bench.facts().width || m.height != bench.facts().height) {
+                return QString("%1: was marked at %2 × %3, this clip shows %4 × %5; choose the marks of this clip.").arg(QString::fromStdString(name)).arg(m.width).arg(m.height).arg(bench.facts().width).arg(bench.facts().height);
+            }
+            if (m.figure.view != bench.clip().context.view) return QString::fromStdString(name) + ": was marked from another side; set the view first.";
+        }
+        Yard& yard = bench.yard();
+        const store::ClipId clip = bench.clip().id;
+        yard.undo_stack().beginMacro("Take in marks");
+        for (const auto& m : moments) {
+            const auto there = yard.records().moments(clip);
+            const auto it = std::ranges::find(there, m.frame, &store::Moment::frame);
+            store::Moment here;
+            if (it != there.end()) {
+                here = *it;
+            } else {
+                here.clip = clip;
+                here.frame = m.frame;
+                here.time_s = bench.facts().pts_s[static_cast<std::size_t>(m.frame)];
+                here.phase = m.phase;
+                here.id = yard.add_moment(here);
+            }
+            for (const core::Landmark l : core::landmarks_of(m.figure.view)) yard.put_mark(here, l, here.figure[l], m.figure[l]);
+        }
+        yard.undo_stack().endMacro();
+        if (!moments.empty()) bench.go_to(moments.front().frame);
+        return {};
+    } catch (const core::Refused& e) {
+        return QString::fromUtf8(e.what());
+    }
+}
+
+}  // namespace aspen::app

@@ -1,0 +1,62 @@
+#include <QApplication>
+#include <QCommandLineParser>
+#include <QStandardPaths>
+#include <QTimer>
+#include <QElapsedTimer>
+#include <cstdio>
+
+#include "app/data_files.hpp"
+#include "core/refused.hpp"
+#include "ui/main_window.hpp"
+#include "ui/shots.hpp"
+
+namespace {
+
+aspen::ui::ThemeChoice theme_choice(const QString& said) {
+    if (said == "dark") return aspen::ui::ThemeChoice::dark;
+    if (said == "light") return aspen::ui::ThemeChoice::light;
+    return aspen::ui::ThemeChoice::by_palette;
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+    QElapsedTimer since_start;
+    since_start.start();
+    QApplication application(argc, argv);
+    QApplication::setApplicationName("aspen-crest");
+    QApplication::setApplicationVersion(ASPEN_VERSION);
+    QCommandLineParser parser;
+    parser.setApplicationDescription("Measures a rider's position on exact frames and follows each correction.");
+    parser.addHelpOption();
+    parser.addVersionOption();
+    const QCommandLineOption demo("demo", "Open the demo yard; its clips are painted on first start."), yard("yard", "Folder of the yard.", "folder"),
+        theme("theme", "light or dark.", "theme"), shots("shots", "Save a picture of every view and end.", "folder"), timing("timing", "Print the time to a usable window and end.");
+    parser.addOptions({demo, yard, theme, shots, timing});
+    parser.addPositionalArgument("clip", "Clips to open.", "[clip …]");
+    parser.process(application);
+    try {
+        aspen::ui::load_fonts();
+        const QString home = QStandardPaths::writableLocation(QStandardPaths::GenericDataLocation) + "/aspen-crest/";
+        const QString folder = parser.isSet(yard) ? parser.value(yard) : home + (parser.isSet(demo) ? "demo" : "yard");
+        aspen::app::Yard open(folder, aspen::app::shipped_knowledge());
+        const QString kept = QString::fromStdString(open.records().setting("theme"));
+        aspen::ui::apply_theme(application, theme_choice(parser.isSet(theme) ? parser.value(theme) : kept));
+        aspen::ui::MainWindow window(open);
+        window.show();
+        if (parser.isSet(demo)) QTimer::singleShot(0, &window, [&window] { window.start_demo(); });
+        if (!parser.positionalArguments().isEmpty()) window.bring_in(parser.positionalArguments());
+        if (parser.isSet(timing)) {
+            QTimer::singleShot(0, &window, [&] {
+                window.grab();
+                std::printf("usable window after %lld ms\n", static_cast<long long>(since_start.elapsed()));
+                application.quit();
+            });
+        }
+        if (parser.isSet(shots)) return aspen::ui::take_shots(window, open, parser.value(shots));
+        return QApplication::exec();
+    } catch (const aspen::core::Refused& e) {
+        std::fprintf(stderr, "%s\n", e.what());
+        return 3;
+    }
+}

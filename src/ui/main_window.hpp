@@ -1,0 +1,80 @@
+#pragma once
+
+#include <QLabel>
+#include <QMainWindow>
+#include <QStackedWidget>
+#include <memory>
+
+#include "app/bench.hpp"
+#include "app/demo_yard.hpp"
+#include "app/importer.hpp"
+#include "app/thumbs.hpp"
+#include "ui/shared/theme.hpp"
+
+class QPushButton;
+
+namespace aspen::ui {
+
+class PrescribeView;
+class ProgressView;
+class ReviewView;
+class YardView;
+
+enum class ViewName { yard, review, prescribe, progress };
+
+/// The window: the four views in the order of work, one line that speaks, and what works everywhere (open, drop,
+/// undo, going from view to view).
+class MainWindow : public QMainWindow {
+    Q_OBJECT
+  public:
+    explicit MainWindow(app::Yard& yard, QWidget* parent = nullptr);
+
+    void show_view(ViewName view);
+    ViewName view() const;
+    void open_clip(store::ClipId id);
+    void bring_in(const QStringList& files);
+    void start_demo();
+    QString last_line() const { return line_text_; }
+
+    app::Bench& bench() { return bench_; }
+    app::Importer& importer() { return importer_; }
+    ReviewView& review() { return *review_; }
+    PrescribeView& prescribe() { return *prescribe_; }
+    ProgressView& progress() { return *progress_; }
+    YardView& yard_view() { return *yard_view_; }
+
+  public slots:
+    /// One line, for some seconds; also for screen readers.
+    void say(const QString& line);
+
+  protected:
+    void dragEnterEvent(QDragEnterEvent*) override;
+    void dropEvent(QDropEvent*) override;
+    void closeEvent(QCloseEvent*) override;
+
+  private:
+    void build_top();
+    void build_actions();
+    void choose_file();
+    void change_theme();
+    void import_marks(const QString& file);
+    void export_marks();
+    app::Yard& yard_;
+    app::Bench bench_;
+    app::Importer importer_;
+    app::Thumbs thumbs_;
+    std::unique_ptr<app::DemoYard> demo_;
+    QStackedWidget* stack_;
+    QWidget* top_;
+    QLabel* line_;
+    QLabel* work_;
+    QString line_text_;
+    std::array<QPushButton*, 4> buttons_{};
+    YardView* yard_view_;
+    ReviewView* review_;
+    PrescribeView* prescribe_;
+    ProgressView* progress_;
+    int imports_open_first_ = 0;
+};
+
+}  // namespace aspen::ui

@@ -1,0 +1,358 @@
+#include "ui/prescribe/prescribe_view.hpp"
+
+#include <QFileDialog>
+#include <QKeyEvent>
+#include <QPainter>
+#include <QScrollArea>
+#include <QStandardPaths>
+#include <algorithm>
+#include <cmath>
+
+#include "app/gate.hpp"
+#include "app/pictures.hpp"
+#include "core/refused.hpp"
+#include "exchange/report.hpp"
+#include "media/video_reader.hpp"
+#include "ui/shared/rail.hpp"
+#include "ui/shared/theme.hpp"
+#include "ui/shared/widgets.hpp"
+
+namespace aspen::ui {
+namespace {
+
+QString text(const std::string& s) { return QString::fromStdString(s); }
+
+void clear(QLayout& layout) {
+    while (QLayoutItem* item = layout.takeAt(0)) {
+        if (item->widget()) item->widget()->deleteLater();
+        if (item->layout()) clear(*item->layout());
+        delete item;
+    }
+}
+
+/// One link of the chain: the fault's name, its words, and for the focus the mark of what is worked on.
+class Link : public QWidget {
+  public:
+    Link(const QString& name, const QString& words, int depth, bool focus, QWidget* parent) : QWidget(parent), depth_(depth), focus_(focus) {
+        auto* box = new QVBoxLayout(this);
+        box->setContentsMargins(18 + 26 * depth, 10, 12, 10);
+        box->setSpacing(2);
+        box->addWidget(text_label(name, this, focus ? 18 : 14, true));
+        box->addWidget(quiet_label(words, this));
+    }
+
+  protected:
+    void paintEvent(QPaintEvent*) override {
+        QPainter p(this);
+        p.setRenderHint(QPainter::Antialiasing);
+        const double left = 4 + 26 * depth_;
+        p.setPen(Qt::NoPen);
+        p.setBrush(theme().panel);
+        p.drawRoundedRect(QRectF(left, 2, width() - left, height() - 4), 8, 8);
+        if (focus_) {
+            p.setBrush(theme().sky);
+            p.drawRoundedRect(QRectF(left, 10, 4, height() - 20), 2, 2);
+        }
+        if (depth_ > 0) {  // the arrow from the link that drives this one
+            const double x = left - 12;
+            p.setPen(QPen(theme().quiet, 1.6, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+            const QPointF way[] = {{x, 0}, {x, height() / 2.0}, {left - 3, height() / 2.0}};
+            p.drawPolyline(way, 3);
+            const QPointF head[] = {{left - 8, height() / 2.0 - 4}, {left - 3, height() / 2.0}, {left - 8, height() / 2.0 + 4}};
+            p.drawPolyline(head, 3);
+        }
+    }
+
+  private:
+    int depth_;
+    bool focus_;
+};
+
+}  // namespace
+
+PrescribeView::PrescribeView(app::Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+    setFocusPolicy(Qt::StrongFocus);
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(24, 20, 24, 16);
+    row->setSpacing(32);
+    auto* left = new QWidget(this);
+    chain_ = new QVBoxLayout(left);
+    chain_->setContentsMargins(0, 0, 0, 0);
+    chain_->setSpacing(2);
+    row->addWidget(left, 4);
+    auto* right = new QVBoxLayout;
+    right->setSpacing(8);
+    offers_ = new QVBoxLayout;
+    offers_->setSpacing(4);
+    auto* holder = new QWidget;
+    detail_ = new QVBoxLayout(holder);
+    detail_->setContentsMargins(0, 8, 12, 0);
+    detail_->setSpacing(6);
+    auto* scroll = new QScrollArea(this);
+    scroll->setWidgetResizable(true);
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll->setWidget(holder);
+    right->addLayout(offers_);
+    right->addWidget(scroll, 1);
+    auto* verbs = new QHBoxLayout;
+    give_ = verb_button("Give it", "G", this, true);
+    page_ = verb_button("Save the page", "S", this);
+    done_ = quiet_label("", this);
+    verbs->addWidget(give_);
+    verbs->addWidget(page_);
+    verbs->addWidget(done_, 1);
+    right->addLayout(verbs);
+    row->addLayout(right, 5);
+    connect(give_, &QPushButton::clicked, this, &PrescribeView::give);
+    connect(page_, &QPushButton::clicked, this, &PrescribeView::save_page);
+    connect(&bench_, &app::Bench::findings_changed, this, [this] {
+        if (isVisible()) rebuild();
+    });
+    connect(&bench_.yard(), &app::Yard::corrections_changed, this, [this] {
+        if (isVisible()) rebuild();
+    });
+    rebuild();
+}
+
+void PrescribeView::showEvent(QShowEvent*) { rebuild(); }
+
+core::RiderNeeds PrescribeView::needs() const {
+    core::RiderNeeds n;
+    if (const auto rider = bench_.yard().records().rider(bench_.clip().context.rider)) {
+        n.level = rider->level;
+        for (const QString& w : text(rider->limitations).split(',', Qt::SkipEmptyParts)) n.limitations.push_back(w.trimmed().toStdString());
+    }
+    return n;
+}
+
+void PrescribeView::rebuild() {
+    clear(*chain_);
+    clear(*offers_);
+    clear(*detail_);
+    const bool open = bench_.is_open() && bench_.clip().context.rider;
+    const auto focus = open ? bench_.focus() : std::nullopt;
+    give_->setVisible(focus.has_value());
+    page_->setVisible(focus.has_value());
+    if (!focus) {
+        chosen_ = nullptr;
+        chain_->addWidget(heading_label(open ? "Nothing to prescribe yet" : "First a review", this, 26));
+        chain_->addWidget(quiet_label(open ? "No fault is certain in this clip. Mark another moment on the bench, or accept one that you see yourself."
+                                           : "Open a clip from the yard, mark a moment, and the chain of causes and its exercises stand here.", this));
+        chain_->addStretch(1);
+        done_->clear();
+        return;
+    }
+    if (shown_ != bench_.clip().id) {
+        shown_ = bench_.clip().id;
+        chosen_ = nullptr;
+    }
+    rebuild_chain(*focus);
+    rebuild_offers(*focus);
+}
+
+void PrescribeView::rebuild_chain(const core::Focus& focus) {
+    const auto rider = bench_.yard().records().rider(bench_.clip().context.rider);
+    chain_->addWidget(heading_label(text(rider->name), this, 26));
+    chain_->addWidget(quiet_label(text(focus.why), this));
+    chain_->addSpacing(12);
+    const auto causes = bench_.causes();
+    std::vector<const core::Fault*> placed{focus.fault};
+    chain_->addWidget(new Link(text(focus.fault->name), text(focus.fault->says), 0, true, this));
+    for (std::size_t i = 0; i < placed.size() && i < 6; ++i) {
+        for (const core::Cause& c : causes) {
+            if (c.from != placed[i]->id) continue;
+            const core::Fault* to = bench_.yard().knowledge().faults.find(c.to);
+            if (std::ranges::find(placed, to) != placed.end()) continue;
+            placed.push_back(to);
+            chain_->addWidget(new Link(text(to->name), text(c.because), i == 0 ? 1 : 2, false, this));
+        }
+    }
+    QStringList waiting;
+    for (const app::FindingRow& row : bench_.findings()) {
+        const core::Fault* said = row.said();
+        if (!said || row.found.verdict == core::Verdict::borderline || std::ranges::find(placed, said) != placed.end()) continue;
+        waiting << text(said->name).toLower();
+    }
+    if (!waiting.isEmpty()) {
+        chain_->addSpacing(8);
+        chain_->addWidget(quiet_label("Waits until this holds: " + waiting.join(", ") + ".", this));
+    }
+    const QStringList good = bench_.what_is_good();
+    if (!good.isEmpty()) {
+        chain_->addSpacing(16);
+        chain_->addWidget(heading_label("What is good", this));
+        for (const QString& g : good.mid(0, 4)) chain_->addWidget(text_label("✓  " + g, this));
+    }
+    chain_->addStretch(1);
+}
+
+void PrescribeView::rebuild_offers(const core::Focus& focus) {
+    const auto offers = bench_.yard().knowledge().exercises.offers(focus.fault->id, needs());
+    const bool still = std::ranges::any_of(offers, [&](const core::Offer& o) { return o.exercise == chosen_ && o.set_aside.empty(); });
+    if (!still) chosen_ = nullptr;
+    given_ = false;
+    for (const store::Correction& c : bench_.yard().records().corrections(bench_.clip().context.rider)) {
+        if (!c.focus || c.fault != focus.fault->id) continue;
+        for (const store::Prescription& p : bench_.yard().records().prescriptions(c.id)) {
+            const auto same_review = p.given_on == bench_.clip().filmed_on;
+            if (!same_review) continue;
+            given_ = true;
+            if (!chosen_) chosen_ = bench_.yard().knowledge().exercises.find(p.exercise);
+        }
+    }
+    auto* row = new QHBoxLayout;
+    row->setSpacing(8);
+    for (const core::Offer& offer : offers) {
+        if (!offer.set_aside.empty()) continue;
+        if (!chosen_) chosen_ = offer.exercise;
+        auto* b = new QPushButton(text(offer.exercise->name), this);
+        b->setCheckable(true);
+        b->setChecked(offer.exercise == chosen_);
+        if (offer.exercise == chosen_) b->setStyleSheet(QString("font-weight:bold; border-color:%1").arg(theme().ink.name()));
+        connect(b, &QPushButton::clicked, this, [this, e = offer.exercise] {
+            chosen_ = e;
+            QMetaObject::invokeMethod(this, [this] { rebuild(); }, Qt::QueuedConnection);
+        });
+        row->addWidget(b);
+        if (row->count() == 3) {
+            row->addStretch(1);
+            offers_->addLayout(row);
+            row = new QHBoxLayout;
+            row->setSpacing(8);
+        }
+    }
+    row->addStretch(1);
+    offers_->addLayout(row);
+    QStringList aside;
+    for (const core::Offer& offer : offers) {
+        if (!offer.set_aside.empty()) aside << text(offer.exercise->name).toLower() + " (" + text(offer.set_aside) + ")";
+    }
+    if (!aside.isEmpty()) offers_->addWidget(quiet_label("Set aside: " + aside.join(", ") + ".", this));
+    const auto rider = bench_.yard().records().rider(bench_.clip().context.rider);
+    const QString first = text(rider->name).section(' ', 0, 0);
+    give_->setText("Give it to " + first + "   G");
+    give_->setEnabled(chosen_ && !given_);
+    page_->setObjectName(given_ ? "next" : "");
+    page_->setText("Save the page for " + first + "   S");
+    page_->setStyleSheet(page_->styleSheet());
+    done_->setText(given_ ? "On " + first + "'s card." : QString());
+    if (chosen_) show_exercise(*chosen_);
+    else detail_->addWidget(quiet_label("No exercise in the library answers this for this rider.", this));
+}
+
+void PrescribeView::show_exercise(const core::Exercise& e) {
+    detail_->addWidget(heading_label(text(e.name), this, 26));
+    detail_->addWidget(text_label(text(e.purpose), this));
+    detail_->addSpacing(8);
+    detail_->addWidget(text_label(sentence(text(core::spoken(e.dose))) + ".", this, 18, true));
+    for (std::size_t i = 0; i < e.dose.ladder.size(); ++i) {
+        auto* step = text_label(QString("%1   %2").arg(i + 1).arg(text(e.dose.ladder[i])), this, 14, i == 0);
+        if (i > 0) step->setObjectName("quiet");
+        detail_->addWidget(step);
+    }
+    detail_->addWidget(quiet_label("Up: " + text(e.dose.up) + ". Down: " + text(e.dose.down) + ".", this));
+    detail_->addSpacing(8);
+    QStringList cues;
+    for (const std::string& c : e.cues) cues << "“" + text(c) + "”";
+    detail_->addWidget(text_label(cues.join("  "), this));
+    detail_->addSpacing(8);
+    QStringList bring;
+    for (const std::string& w : e.people) bring << text(w);
+    for (const std::string& w : e.equipment) bring << text(w);
+    detail_->addWidget(text_label("<b>Safety.</b> " + text(e.caution) + " Stop on pain, dizziness or a frightened horse." + (bring.isEmpty() ? QString() : " Needs: " + bring.join(", ") + "."), this));
+    detail_->addWidget(quiet_label("Next clip: " + text(e.next_clip) + ".", this));
+    detail_->addStretch(1);
+}
+
+void PrescribeView::give() {
+    const auto focus = bench_.is_open() ? bench_.focus() : std::nullopt;
+    if (!focus || !chosen_ || given_) return;
+    std::vector<std::string> accepted;
+    for (const app::FindingRow& row : bench_.findings()) {
+        if (row.said() && row.decision != store::Decision::open) accepted.push_back(row.said()->id);
+    }
+    try {
+        bench_.yard().prescribe(bench_.clip().id, focus->fault->id, accepted, *chosen_);
+    } catch (const core::Refused& e) {
+        emit say(QString::fromUtf8(e.what()));
+        return;
+    }
+    emit given(bench_.clip().context.rider);
+}
+
+const store::Moment* PrescribeView::page_moment() const {
+    const auto& all = bench_.moments();
+    const auto it = std::ranges::max_element(all, {}, [](const store::Moment& m) { return m.figure.marked(); });
+    return it == all.end() ? nullptr : &*it;
+}
+
+QString PrescribeView::write_page(const QString& file) {
+    const auto focus = bench_.is_open() ? bench_.focus() : std::nullopt;
+    const store::Moment* moment = focus ? page_moment() : nullptr;
+    if (!moment || !chosen_) return "There is nothing to write yet: mark a moment first.";
+    app::Yard& yard = bench_.yard();
+    const auto rider = yard.records().rider(bench_.clip().context.rider);
+    if (const auto refusal = app::refuses_to_leave(*rider, yard.today())) return *refusal;
+    exchange::RiderPage page;
+    page.rider = text(rider->name);
+    if (const auto horse = yard.records().horse(bench_.clip().context.horse)) page.horse = text(horse->name);
+    page.date = spoken_date(text(bench_.clip().filmed_on));
+    page.coach = yard.coach();
+    page.good = bench_.what_is_good().mid(0, 3);
+    if (page.good.isEmpty()) page.good << "You came, you filmed it, and now there is one clear thing to work on";
+    page.figure = moment->figure;
+    page.cover_face = yard.records().setting("cover_faces", "yes") == "yes";
+    page.focus = text(focus->fault->name);
+    page.focus_says = sentence(text(focus->fault->says));
+    page.why = text(focus->why);
+    const core::Setting setting{bench_.clip().context.school, *bench_.clip().context.gait, *bench_.clip().context.seat, moment->phase, {}};
+    const auto judged = core::judge(moment->figure, setting, yard.knowledge().body, yard.knowledge().schools);
+    if (const core::Judged* j = core::find(judged, core::leading_measure(*focus->fault)); j && j->measured.value && j->band) {
+        const QString unit = unit_text(j->info().unit);
+        page.measured = QString("Measured: %1 %2%3 %4; the band is %5 to %6%3.").arg(sentence(QString::fromUtf8(j->info().spoken.data())), value_text(*j->measured.value), unit, error_text(j->measured.sd),
+                                j->band->lo ? value_text(*j->band->lo) : "open", j->band->hi ? value_text(*j->band->hi) : "open");
+    }
+    page.exercise = text(chosen_->name);
+    page.purpose = text(chosen_->purpose);
+    page.dose = sentence(text(core::spoken(chosen_->dose))) + ".";
+    page.step = text(chosen_->dose.ladder.front());
+    page.caution = text(chosen_->caution);
+    page.next_clip = sentence(text(chosen_->next_clip));
+    for (const std::string& c : chosen_->cues) page.cues << text(c);
+    try {
+        if (moment->frame == bench_.picture_frame()) {
+            page.picture = bench_.picture();
+        } else {
+            media::VideoReader reader(yard.file_of(bench_.clip()).toStdString());
+            page.picture = app::to_image(reader.picture(moment->frame));
+        }
+        exchange::write_pdf(page, file);
+    } catch (const core::Refused& e) {
+        return QString::fromUtf8(e.what());
+    }
+    return {};
+}
+
+void PrescribeView::save_page() {
+    if (!bench_.is_open()) return;
+    const auto rider = bench_.yard().records().rider(bench_.clip().context.rider);
+    if (!rider) return;
+    if (const auto refusal = app::refuses_to_leave(*rider, bench_.yard().today())) {
+        emit say(*refusal);
+        return;
+    }
+    const QString start = QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation) + "/" + text(rider->name).section(' ', 0, 0) + "-" + text(bench_.clip().filmed_on) + ".pdf";
+    const QString file = QFileDialog::getSaveFileName(this, "Save the page", start, "PDF (*.pdf)");
+    if (file.isEmpty()) return;
+    const QString trouble = write_page(file);
+    emit say(trouble.isEmpty() ? "Saved: " + file : trouble);
+}
+
+void PrescribeView::keyPressEvent(QKeyEvent* e) {
+    if (e->modifiers() == Qt::NoModifier && e->key() == Qt::Key_G) return give();
+    if (e->modifiers() == Qt::NoModifier && e->key() == Qt::Key_S) return save_page();
+    QWidget::keyPressEvent(e);
+}
+
+}  // namespace aspen::ui

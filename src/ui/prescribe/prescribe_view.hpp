@@ -1,0 +1,49 @@
+#pragma once
+
+#include <QLabel>
+#include <QPushButton>
+#include <QVBoxLayout>
+#include <QWidget>
+
+#include "app/bench.hpp"
+
+namespace aspen::ui {
+
+/// The chain of causes, the one focus, the exercise with its dose, and the page for the rider.
+class PrescribeView : public QWidget {
+    Q_OBJECT
+  public:
+    explicit PrescribeView(app::Bench& bench, QWidget* parent = nullptr);
+    void give();
+    void save_page();
+    /// Writes the rider's page. Returns the refusal or trouble in one line, empty when it was written.
+    QString write_page(const QString& file);
+
+  signals:
+    void say(const QString& line);
+    void given(aspen::store::RiderId rider);
+
+  protected:
+    void keyPressEvent(QKeyEvent*) override;
+    void showEvent(QShowEvent*) override;
+
+  private:
+    void rebuild();
+    void rebuild_chain(const core::Focus& focus);
+    void rebuild_offers(const core::Focus& focus);
+    void show_exercise(const core::Exercise& e);
+    core::RiderNeeds needs() const;
+    const store::Moment* page_moment() const;
+    app::Bench& bench_;
+    QVBoxLayout* chain_;
+    QVBoxLayout* offers_;
+    QVBoxLayout* detail_;
+    QPushButton* give_;
+    QPushButton* page_;
+    QLabel* done_;
+    const core::Exercise* chosen_ = nullptr;
+    bool given_ = false;
+    store::ClipId shown_;
+};
+
+}  // namespace aspen::ui

@@ -1,0 +1,36 @@
+#pragma once
+
+#include <QListWidget>
+#include <QScrollArea>
+#include <QWidget>
+
+#include "app/lanes.hpp"
+#include "app/thumbs.hpp"
+
+namespace aspen::ui {
+
+class Lanes;
+
+/// Every correction of a rider as a lane through time, with its measured values, their errors and the band.
+class ProgressView : public QWidget {
+    Q_OBJECT
+  public:
+    ProgressView(app::Yard& yard, app::Thumbs& thumbs, QWidget* parent = nullptr);
+    void show_rider(store::RiderId id);
+    const std::vector<app::Lane>& lanes() const;
+
+  signals:
+    void open_clip(aspen::store::ClipId clip);
+
+  protected:
+    void showEvent(QShowEvent*) override;
+
+  private:
+    void refill();
+    app::Yard& yard_;
+    QListWidget* riders_;
+    Lanes* lanes_;
+    store::RiderId shown_;
+};
+
+}  // namespace aspen::ui

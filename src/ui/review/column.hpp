@@ -1,0 +1,28 @@
+#pragma once
+
+#include <QWidget>
+
+#include "app/bench.hpp"
+
+namespace aspen::ui {
+
+/// The measures of the moment, head to heel, hung on a thin figure that leans as this rider leans.
+class Column : public QWidget {
+    Q_OBJECT
+  public:
+    explicit Column(app::Bench& bench, QWidget* parent = nullptr);
+    QSize sizeHint() const override { return {384, 620}; }
+
+  protected:
+    void paintEvent(QPaintEvent*) override;
+    bool event(QEvent*) override;
+
+  private:
+    struct Row { core::Judged judged; QRectF area; };
+    std::vector<Row> rows() const;
+    void paint_rider(QPainter& p, const std::vector<Row>& rows) const;
+    void paint_row(QPainter& p, const Row& row) const;
+    app::Bench& bench_;
+};
+
+}  // namespace aspen::ui

@@ -1,0 +1,190 @@
+#include "ui/review/context_bar.hpp"
+
+#include <QDir>
+#include <QLineEdit>
+#include <QMenu>
+#include <QStyle>
+#include <QWidgetAction>
+#include <algorithm>
+
+#include "ui/shared/widgets.hpp"
+
+namespace aspen::ui {
+namespace {
+
+QString utf8(std::string_view s) { return QString::fromUtf8(s.data(), static_cast<qsizetype>(s.size())); }
+
+QString phase_words(const std::string& phase) {
+    if (phase == "rise_top") return "top of the rise";
+    if (phase == "rise_bottom") return "bottom of the rise";
+    return QString::fromStdString(phase).replace('_', ' ');
+}
+
+}  // namespace
+
+ContextBar::ContextBar(app::Bench& bench, app::Importer& importer, QWidget* parent) : QWidget(parent), bench_(bench), importer_(importer) {
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(8, 2, 8, 2);
+    row->setSpacing(0);
+    static const char* names[] = {"Rider", "Horse", "School", "Gait", "Seat", "View", "Direction of travel", "Moment in the stride"};
+    for (int i = 0; i < kWords; ++i) {
+        auto* button = new QPushButton(this);
+        button->setObjectName("word");
+        button->setProperty("aspen", names[i]);
+        button->setAccessibleName(names[i]);
+        auto* menu = new QMenu(button);
+        connect(menu, &QMenu::aboutToShow, this, [this, i, menu] {
+            menu->clear();
+            fill(static_cast<Word>(i), *menu);
+        });
+        button->setMenu(menu);
+        words_[static_cast<std::size_t>(i)] = button;
+        row->addWidget(button);
+    }
+    turn_ = new QPushButton("Does the horse travel the other way?   T", this);
+    turn_->setObjectName("ask");
+    connect(turn_, &QPushButton::clicked, &bench_, &app::Bench::turn_travel);
+    row->addWidget(turn_);
+    row->addStretch(1);
+    copy_ = new QPushButton("Keep a copy in the yard", this);
+    copy_->setObjectName("word");
+    connect(copy_, &QPushButton::clicked, this, [this] { importer_.keep_copy(bench_.clip().id); });
+    row->addWidget(copy_);
+    connect(&bench_, &app::Bench::moments_changed, this, &ContextBar::refresh);
+    connect(&bench_, &app::Bench::frame_changed, this, &ContextBar::refresh);
+    connect(&bench_, &app::Bench::clip_opened, this, &ContextBar::refresh);
+    connect(&bench_.yard(), &app::Yard::clips_changed, this, &ContextBar::refresh);
+    connect(&bench_.yard(), &app::Yard::riders_changed, this, &ContextBar::refresh);
+    refresh();
+}
+
+void ContextBar::say(const QString& what, const std::function<void(store::ClipContext&)>& change) {
+    store::ClipContext c = bench_.clip().context;
+    change(c);
+    bench_.set_context(c, what);
+}
+
+void ContextBar::add_name_field(QMenu& menu, const QString& hint, const std::function<void(const QString&)>& take) {
+    menu.addSeparator();
+    auto* edit = new QLineEdit;
+    edit->setPlaceholderText(hint);
+    edit->setMinimumWidth(220);
+    auto* action = new QWidgetAction(&menu);
+    action->setDefaultWidget(edit);
+    menu.addAction(action);
+    connect(edit, &QLineEdit::returnPressed, &menu, [edit, take, &menu] {
+        const QString name = edit->text().trimmed();
+        if (name.isEmpty()) return;
+        menu.close();
+        take(name);
+    });
+}
+
+void ContextBar::fill(Word word, QMenu& menu) {
+    if (!bench_.is_open()) return;
+    app::Yard& yard = bench_.yard();
+    const auto choice = [&](const QString& text, const std::function<void()>& take) { connect(menu.addAction(text), &QAction::triggered, this, take); };
+    switch (word) {
+        case kRider:
+            for (const store::Rider& r : yard.records().riders()) {
+                choice(QString::fromStdString(r.name), [this, r] {
+                    say("rider", [&](store::ClipContext& c) {
+                        c.rider = r.id;
+                        if (c.school.empty()) c.school = r.school;  // the rider's own school; shown, and one click to change
+                    });
+                });
+            }
+            add_name_field(menu, "A new rider's name, Enter", [this, &yard](const QString& name) {
+                store::Rider r;
+                r.name = name.toStdString();
+                const auto id = yard.add_rider(r);
+                say("rider", [&](store::ClipContext& c) { c.rider = id; });
+            });
+            break;
+        case kHorse:
+            for (const store::Horse& h : yard.records().horses()) {
+                choice(QString::fromStdString(h.name), [this, h] { say("horse", [&](store::ClipContext& c) { c.horse = h.id; }); });
+            }
+            add_name_field(menu, "A new horse's name, Enter", [this, &yard](const QString& name) {
+                store::Horse h;
+                h.name = name.toStdString();
+                const auto id = yard.add_horse(h);
+                say("horse", [&](store::ClipContext& c) { c.horse = id; });
+            });
+            break;
+        case kSchool:
+            for (const core::School& s : yard.knowledge().schools.all()) {
+                choice(QString::fromStdString(s.name), [this, &s] { say("school", [&](store::ClipContext& c) { c.school = s.id; }); });
+            }
+            break;
+        case kGait:
+            for (const core::Gait g : core::kGaits) choice(utf8(core::spoken(g)), [this, g] { say("gait", [&](store::ClipContext& c) { c.gait = g; }); });
+            break;
+        case kSeat:
+            for (const core::Seat s : core::kSeats) choice(utf8(core::spoken(s)), [this, s] { say("seat", [&](store::ClipContext& c) { c.seat = s; }); });
+            break;
+        case kView:
+            for (const auto& [view, text] : {std::pair{core::View::side, "from the side"}, {core::View::rear, "from behind"}, {core::View::front, "from the front"}}) {
+                choice(text, [this, v = view] { say("view", [&](store::ClipContext& c) { c.view = v; }); });
+            }
+            break;
+        case kTravel:
+            choice("travels to the left  ←", [this] { say("direction of travel", [](store::ClipContext& c) { c.travel = core::Travel::left; }); });
+            choice("travels to the right  →", [this] { say("direction of travel", [](store::ClipContext& c) { c.travel = core::Travel::right; }); });
+            break;
+        case kPhase:
+            if (const auto& c = bench_.clip().context; c.gait && c.seat) {
+                for (const std::string_view w : core::phases(*c.gait, *c.seat)) {
+                    choice(phase_words(std::string(w)), [this, w] { bench_.set_phase(std::string(w)); });
+                }
+            }
+            break;
+        case kWords: break;
+    }
+}
+
+void ContextBar::refresh() {
+    const bool open = bench_.is_open();
+    setVisible(open);
+    if (!open) return;
+    app::Yard& yard = bench_.yard();
+    const store::ClipContext& c = bench_.clip().context;
+    const auto rider = c.rider ? yard.records().rider(c.rider) : std::nullopt;
+    const auto horse = c.horse ? yard.records().horse(c.horse) : std::nullopt;
+    const core::School* school = yard.knowledge().schools.find(c.school);
+    const store::Moment* moment = bench_.moment();
+    const bool phases = c.gait && c.seat && !core::phases(*c.gait, *c.seat).empty() && moment;
+    const QString said[kWords] = {
+        rider ? QString::fromStdString(rider->name) : QString(), horse ? QString::fromStdString(horse->name) : QString(),
+        school ? QString::fromStdString(school->name) : QString(), c.gait ? utf8(core::spoken(*c.gait)) : QString(), c.seat ? utf8(core::spoken(*c.seat)) : QString(),
+        c.view == core::View::side ? "from the side" : c.view == core::View::rear ? "from behind" : "from the front",
+        c.travel == core::Travel::left ? "travels ←" : c.travel == core::Travel::right ? "travels →" : QString(),
+        moment ? phase_words(moment->phase) : QString()};
+    static const char* asks[] = {"Who rides?", "Which horse?", "Which school?", "Which gait?", "Which seat?", "", "Which way?", "Which moment of the rise?"};
+    bool asked = false;
+    for (int i = 0; i < kWords; ++i) {
+        QPushButton& b = *words_[static_cast<std::size_t>(i)];
+        const bool wanted = i == kTravel ? c.view == core::View::side : i == kPhase ? phases : true;
+        const bool missing = said[i].isEmpty();
+        b.setVisible(wanted);
+        b.setText(!missing ? said[i] : i == kPhase && c.seat != core::Seat::rising ? "name this moment" : asks[i]);
+        b.setObjectName(missing && wanted && !asked && !(i == kPhase && c.seat != core::Seat::rising) ? "ask" : "word");
+        if (missing && wanted) asked = true;
+        b.style()->unpolish(&b);
+        b.style()->polish(&b);
+    }
+    turn_->setVisible(bench_.travel_doubtful());
+    copy_->setVisible(QDir::isAbsolutePath(QString::fromStdString(bench_.clip().path)));
+}
+
+void ContextBar::ask_next() {
+    static const std::pair<const char*, Word> order[] = {{"rider", kRider}, {"horse", kHorse}, {"school", kSchool}, {"gait", kGait}, {"seat", kSeat}, {"travel", kTravel}};
+    if (!bench_.is_open()) return;
+    const auto missing = bench_.clip().context.missing();
+    if (missing.empty()) return;
+    for (const auto& [name, word] : order) {
+        if (missing.front() == name) words_[word]->showMenu();
+    }
+}
+
+}  // namespace aspen::ui

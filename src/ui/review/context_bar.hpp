@@ -1,0 +1,34 @@
+#pragma once
+
+#include <QHBoxLayout>
+#include <QPushButton>
+#include <QWidget>
+
+#include "app/bench.hpp"
+#include "app/importer.hpp"
+
+namespace aspen::ui {
+
+/// What decides bands and signs, in one line of words: each word opens its choices in place; what is not yet said asks
+/// for it in sky, one thing at a time.
+class ContextBar : public QWidget {
+    Q_OBJECT
+  public:
+    ContextBar(app::Bench& bench, app::Importer& importer, QWidget* parent = nullptr);
+    /// Opens the choices of the first thing not yet said, if any.
+    void ask_next();
+
+  private:
+    enum Word { kRider, kHorse, kSchool, kGait, kSeat, kView, kTravel, kPhase, kWords };
+    void refresh();
+    void fill(Word word, QMenu& menu);
+    void add_name_field(QMenu& menu, const QString& hint, const std::function<void(const QString&)>& take);
+    void say(const QString& what, const std::function<void(store::ClipContext&)>& change);
+    app::Bench& bench_;
+    app::Importer& importer_;
+    std::array<QPushButton*, kWords> words_{};
+    QPushButton* turn_ = nullptr;
+    QPushButton* copy_ = nullptr;
+};
+
+}  // namespace aspen::ui

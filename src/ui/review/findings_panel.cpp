@@ -1,0 +1,222 @@
+#include "ui/review/findings_panel.hpp"
+
+#include <QMenu>
+#include <QMouseEvent>
+#include <QPainter>
+#include <QScrollArea>
+#include <QTimer>
+#include <algorithm>
+
+#include "ui/shared/rail.hpp"
+#include "ui/shared/theme.hpp"
+#include "ui/shared/widgets.hpp"
+
+namespace aspen::ui {
+namespace {
+
+/// The small rail of a fault's leading measure at the current moment.
+class EvidenceRail : public QWidget {
+  public:
+    EvidenceRail(const app::Bench& bench, const app::FindingRow& row, QWidget* parent) : QWidget(parent) {
+        setFixedSize(84, 28);
+        if (const core::Judged* j = core::find(bench.judged(), core::leading_measure(*row.found.fault))) value_ = rail_value(*j);
+    }
+
+  protected:
+    void paintEvent(QPaintEvent*) override {
+        QPainter p(this);
+        paint_rail(p, rect(), value_);
+    }
+
+  private:
+    RailValue value_;
+};
+
+/// A row that can be pointed at to make it the current one.
+class FindingLine : public QWidget {
+  public:
+    FindingLine(std::function<void()> chosen, bool current, QWidget* parent) : QWidget(parent), chosen_(std::move(chosen)), current_(current) {}
+
+  protected:
+    void mousePressEvent(QMouseEvent*) override { QTimer::singleShot(0, this, chosen_); }
+    void paintEvent(QPaintEvent*) override {
+        if (!current_) return;
+        QPainter p(this);
+        p.setRenderHint(QPainter::Antialiasing);
+        p.setPen(Qt::NoPen);
+        p.setBrush(theme().panel);
+        p.drawRoundedRect(rect(), 6, 6);
+        p.setBrush(theme().quiet);
+        p.drawRoundedRect(QRectF(0, 8, 3, height() - 16), 1.5, 1.5);
+    }
+
+  private:
+    std::function<void()> chosen_;
+    bool current_;
+};
+
+QString how_often(const core::FoundFault& f, std::size_t moments) {
+    const auto n = static_cast<int>(std::lround(f.share * static_cast<double>(moments)));
+    if (moments < 2) return "at this one moment: mark a second to see whether it stays";
+    return QString("at %1 of %2 moments").arg(n).arg(moments);
+}
+
+}  // namespace
+
+FindingsPanel::FindingsPanel(app::Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+    setObjectName("ground");
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(16, 4, 16, 8);
+    row->setSpacing(24);
+    auto* holder = new QWidget;
+    list_ = new QVBoxLayout(holder);
+    list_->setContentsMargins(0, 0, 0, 0);
+    list_->setSpacing(2);
+    auto* scroll = new QScrollArea(this);
+    scroll->setWidgetResizable(true);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setFocusPolicy(Qt::NoFocus);
+    scroll->setWidget(holder);
+    row->addWidget(scroll, 3);
+    auto* side = new QVBoxLayout;
+    side->setSpacing(4);
+    focus_ = heading_label("", this);
+    why_ = quiet_label("", this);
+    next_ = verb_button("Choose the exercise", "Enter", this, true);
+    connect(next_, &QPushButton::clicked, this, &FindingsPanel::wants_exercise);
+    side->addWidget(focus_);
+    side->addWidget(why_);
+    side->addStretch(1);
+    side->addWidget(next_, 0, Qt::AlignLeft);
+    row->addLayout(side, 2);
+    connect(&bench_, &app::Bench::findings_changed, this, [this] {
+        if (!bench_.dragging()) rebuild();
+    });
+    connect(&bench_, &app::Bench::clip_opened, this, &FindingsPanel::rebuild);
+    rebuild();
+}
+
+std::vector<const app::FindingRow*> FindingsPanel::callable() const {
+    std::vector<const app::FindingRow*> out;
+    for (const app::FindingRow& r : bench_.findings()) {
+        if (r.found.verdict == core::Verdict::outside || r.decision != store::Decision::open) out.push_back(&r);
+    }
+    return out;
+}
+
+QWidget* FindingsPanel::row_for(const app::FindingRow& row, bool current) {
+    const QString id = QString::fromStdString(row.found.fault->id);
+    auto* line = new FindingLine(
+        [this, id] {
+            current_ = id;
+            rebuild();
+        },
+        current, this);
+    auto* layout = new QHBoxLayout(line);
+    layout->setContentsMargins(10, 2, 6, 2);
+    layout->setSpacing(8);
+    const bool rejected = row.decision == store::Decision::rejected;
+    const core::Fault* said = row.changed_to ? row.changed_to : row.found.fault;
+    QString text = QString("<b>%1</b> · %2").arg(QString::fromStdString(said->name), QString::fromStdString(said->says));
+    if (rejected) text = "<s>" + text + "</s>";
+    if (row.changed_to) text += QString(" <span style='color:%1'>(measured: %2)</span>").arg(theme().quiet.name(), QString::fromStdString(row.found.fault->name).toLower());
+    auto* words = new QLabel(text + QString("<br><span style='font-size:12px; color:%1'>%2</span>").arg(theme().quiet.name(), row.found.verdict == core::Verdict::outside ? how_often(row.found, bench_.moments().size()) : "not measured now; your word stands"), line);
+    words->setWordWrap(true);
+    layout->addWidget(words, 1);
+    layout->addWidget(new EvidenceRail(bench_, row, line));
+    const auto mark = [&](const char* verb, const char* key, bool on, void (FindingsPanel::*act)()) {
+        auto* b = new QPushButton(on ? QString("✓ ") + verb + (QString(verb).endsWith('e') ? "d" : "ed") : QString("%1  %2").arg(verb, current ? key : ""), line);
+        b->setText(b->text().trimmed());
+        b->setAccessibleName(QString("%1 %2").arg(verb, QString::fromStdString(said->name)));
+        b->setFocusPolicy(Qt::TabFocus);
+        connect(b, &QPushButton::clicked, this, [this, id, act] {
+            current_ = id;
+            QTimer::singleShot(0, this, [this, act] { (this->*act)(); });
+        });
+        layout->addWidget(b);
+    };
+    mark("Accept", "A", row.decision == store::Decision::accepted, &FindingsPanel::accept_current);
+    mark("Change", "C", row.decision == store::Decision::changed, &FindingsPanel::change_current);
+    mark("Reject", "R", rejected, &FindingsPanel::reject_current);
+    return line;
+}
+
+void FindingsPanel::rebuild() {
+    if (building_) return;
+    building_ = true;
+    while (QLayoutItem* item = list_->takeAt(0)) {
+        if (item->widget()) item->widget()->deleteLater();
+        delete item;
+    }
+    const auto rows = callable();
+    const bool there = std::ranges::any_of(rows, [&](const auto* r) { return QString::fromStdString(r->found.fault->id) == current_; });
+    if (!there) current_ = rows.empty() ? QString() : QString::fromStdString(rows.front()->found.fault->id);
+    for (const auto* row : rows) list_->addWidget(row_for(*row, QString::fromStdString(row->found.fault->id) == current_));
+    QStringList borderline;
+    for (const app::FindingRow& r : bench_.findings()) {
+        if (r.found.verdict == core::Verdict::borderline && r.decision == store::Decision::open) borderline << QString::fromStdString(r.found.fault->name).toLower();
+    }
+    QString note;
+    if (bench_.is_open() && bench_.figure().marked() == 0 && bench_.moments().empty()) {
+        note = "Stop on a telling frame and click the nine joints, head to heel. Faults show here as soon as the numbers say so.";
+    } else if (bench_.is_open() && !bench_.clip().context.missing().empty()) {
+        note = "Say who rides, in which school, gait and seat: then the bands are known.";
+    } else if (rows.empty() && bench_.is_open()) {
+        note = "Nothing is certainly outside its band.";
+    }
+    if (!note.isEmpty()) list_->addWidget(quiet_label(note, this));
+    if (!borderline.isEmpty()) {
+        auto* label = quiet_label("Too close to call: " + borderline.join(", ") + ".", this);
+        label->setObjectName("small");
+        list_->addWidget(label);
+    }
+    list_->addStretch(1);
+    rebuild_focus();
+    building_ = false;
+}
+
+void FindingsPanel::rebuild_focus() {
+    const auto focus = bench_.focus();
+    const bool ready = focus && bench_.is_open() && bench_.clip().context.missing().empty();
+    focus_->setText(focus ? QString("One thing: %1").arg(QString::fromStdString(focus->fault->name).toLower()) : QString());
+    why_->setText(focus ? QString::fromStdString(focus->why) : QString());
+    next_->setVisible(focus.has_value());
+    next_->setEnabled(ready);
+}
+
+void FindingsPanel::move_current(int by) {
+    const auto rows = callable();
+    if (rows.empty()) return;
+    auto it = std::ranges::find_if(rows, [&](const auto* r) { return QString::fromStdString(r->found.fault->id) == current_; });
+    const auto at = std::clamp<std::ptrdiff_t>((it - rows.begin()) + by, 0, static_cast<std::ptrdiff_t>(rows.size()) - 1);
+    current_ = QString::fromStdString(rows[static_cast<std::size_t>(at)]->found.fault->id);
+    rebuild();
+}
+
+void FindingsPanel::accept_current() {
+    if (!current_.isEmpty()) bench_.accept(current_.toStdString());
+}
+void FindingsPanel::reject_current() {
+    if (!current_.isEmpty()) bench_.reject(current_.toStdString());
+}
+
+void FindingsPanel::change_current() {
+    if (current_.isEmpty()) return;
+    auto* menu = new QMenu(this);
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    const std::string from = current_.toStdString();
+    const core::Fault* now = bench_.yard().knowledge().faults.find(from);
+    // The same part of the body first: that is what a coach usually means instead.
+    std::vector<const core::Fault*> all;
+    for (const core::Fault& f : bench_.yard().knowledge().faults.faults()) {
+        if (&f != now) all.push_back(&f);
+    }
+    std::ranges::stable_sort(all, {}, [&](const core::Fault* f) { return now && f->part == now->part ? 0 : now && f->group == now->group ? 1 : 2; });
+    for (const core::Fault* f : all) {
+        connect(menu->addAction(QString::fromStdString(f->name)), &QAction::triggered, this, [this, from, to = f->id] { bench_.change(from, to); });
+    }
+    menu->popup(mapToGlobal(QPoint(80, -menu->sizeHint().height() / 2)));
+}
+
+}  // namespace aspen::ui

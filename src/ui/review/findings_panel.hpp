@@ -1,0 +1,41 @@
+#pragma once
+
+#include <QLabel>
+#include <QPushButton>
+#include <QVBoxLayout>
+#include <QWidget>
+
+#include "app/bench.hpp"
+
+namespace aspen::ui {
+
+/// What the marked moments say: certain faults to accept, change or reject by one key, borderline ones named but not
+/// called, and beside them the focus with its reason and the way on.
+class FindingsPanel : public QWidget {
+    Q_OBJECT
+  public:
+    explicit FindingsPanel(app::Bench& bench, QWidget* parent = nullptr);
+    void move_current(int by);
+    void accept_current();
+    void reject_current();
+    void change_current();
+    QString current() const { return current_; }
+
+  signals:
+    void wants_exercise();
+
+  private:
+    void rebuild();
+    QWidget* row_for(const app::FindingRow& row, bool current);
+    void rebuild_focus();
+    std::vector<const app::FindingRow*> callable() const;
+    app::Bench& bench_;
+    QVBoxLayout* list_ = nullptr;
+    QLabel* focus_ = nullptr;
+    QLabel* why_ = nullptr;
+    QPushButton* next_ = nullptr;
+    QString current_;
+    bool building_ = false;
+};
+
+}  // namespace aspen::ui

@@ -1,0 +1,44 @@
+#pragma once
+
+#include <QWidget>
+
+#include "app/bench.hpp"
+#include "app/importer.hpp"
+
+class QLabel;
+
+namespace aspen::ui {
+
+class Column;
+class ContextBar;
+class FindingsPanel;
+class PictureView;
+class Strip;
+
+/// The bench: picture, strip and findings on the left, the column on the right.
+class ReviewView : public QWidget {
+    Q_OBJECT
+  public:
+    ReviewView(app::Bench& bench, app::Importer& importer, QWidget* parent = nullptr);
+    PictureView& picture() { return *picture_; }
+    FindingsPanel& findings() { return *findings_; }
+    ContextBar& context() { return *context_; }
+
+  signals:
+    void wants_exercise();
+
+  protected:
+    void keyPressEvent(QKeyEvent*) override;
+
+  private:
+    bool arrow(QKeyEvent& e);
+    bool letter(int key);
+    app::Bench& bench_;
+    ContextBar* context_;
+    PictureView* picture_;
+    Strip* strip_;
+    FindingsPanel* findings_;
+    Column* column_;
+};
+
+}  // namespace aspen::ui

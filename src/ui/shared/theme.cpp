@@ -1,0 +1,117 @@
+#include "ui/shared/theme.hpp"
+
+#include <QApplication>
+#include <QFontDatabase>
+#include <QStyleFactory>
+
+static void take_in_fonts() {
+    Q_INIT_RESOURCE(aspen_fonts);
+    Q_INIT_RESOURCE(aspen_icons);
+}
+
+namespace aspen::ui {
+namespace {
+
+Theme light() { return {false, "#F5F1E8", "#FFFDF8", "#22302B", "#55625B", "#8A6410", "#176B58", "#A8391C", "#2F5D8A", "#D9D2C3"}; }
+Theme dark() { return {true, "#191F1D", "#222A27", "#EDE9DE", "#A8B2AB", "#E2B548", "#5CC4A8", "#F27F61", "#8DB6DE", "#3A4541"}; }
+
+Theme g_theme = light();  // one application, one theme; written on the interface thread only
+
+QString style_sheet(const Theme& t) {
+    const QString on_sky = t.dark ? "#14202B" : "#FFFFFF";
+    QString s = R"(
+* { font-family: Lato; font-size: 14px; color: @ink; }
+QMainWindow, QWidget#ground { background: @ground; }
+QWidget#panel { background: @panel; }
+QToolTip { background: @panel; color: @ink; border: 1px solid @line; padding: 4px 6px; }
+QLabel#quiet { color: @quiet; } QLabel#small { color: @quiet; font-size: 12px; }
+QPushButton { background: transparent; border: 1px solid @line; border-radius: 6px; padding: 4px 12px; min-height: 20px; }
+QPushButton:hover { border-color: @quiet; } QPushButton:pressed { background: @line; }
+QPushButton:focus { border: 2px solid @ink; padding: 3px 11px; }
+QPushButton:disabled { color: @quiet; border-style: dashed; }
+QPushButton#next { background: @sky; color: @onsky; border: 1px solid @sky; font-weight: bold; padding: 6px 16px; }
+QPushButton#next:focus { border: 2px solid @ink; padding: 5px 15px; }
+QPushButton#next:disabled { background: transparent; color: @quiet; border: 1px dashed @line; }
+QPushButton#word { border: none; padding: 4px 8px; } QPushButton#word:hover { text-decoration: underline; }
+QPushButton#word:focus { border: 1px solid @ink; padding: 3px 7px; }
+QPushButton#ask { border: none; color: @sky; font-weight: bold; padding: 4px 8px; }
+QPushButton#ask:focus { border: 1px solid @sky; padding: 3px 7px; }
+QPushButton#view { border: none; border-bottom: 3px solid transparent; border-radius: 0; padding: 8px 14px 6px 14px; color: @quiet; }
+QPushButton#view:checked { color: @ink; font-weight: bold; border-bottom-color: @leafline; }
+QPushButton#view:focus { border: none; border-bottom: 3px solid @ink; padding: 8px 14px 6px 14px; }
+QPushButton::menu-indicator { width: 0; }
+QMenu { background: @panel; border: 1px solid @line; padding: 4px; } QMenu::item { padding: 6px 20px; border-radius: 4px; }
+QMenu::item:selected { background: @line; } QMenu::item:disabled { color: @quiet; }
+QLineEdit, QSpinBox, QComboBox, QDateEdit { background: @ground; border: 1px solid @line; border-radius: 6px; padding: 4px 8px; min-height: 20px; }
+QLineEdit:focus, QSpinBox:focus, QComboBox:focus { border: 2px solid @ink; padding: 3px 7px; }
+QComboBox QAbstractItemView { background: @panel; selection-background-color: @line; selection-color: @ink; }
+QScrollArea, QScrollArea > QWidget > QWidget { background: transparent; border: none; }
+QListView { background: transparent; border: none; outline: none; }
+QListView::item { padding: 8px 10px; border-radius: 6px; } QListView::item:selected { background: @line; color: @ink; }
+QScrollBar:vertical { width: 10px; background: transparent; } QScrollBar::handle:vertical { background: @line; border-radius: 4px; min-height: 28px; }
+QScrollBar::add-line, QScrollBar::sub-line { height: 0; } QScrollBar::add-page, QScrollBar::sub-page { background: transparent; }
+)";
+    const std::pair<const char*, QColor> names[] = {{"@onsky", QColor(on_sky)}, {"@ground", t.ground}, {"@panel", t.panel}, {"@ink", t.ink}, {"@quiet", t.quiet},
+                                                    {"@leafline", t.leaf}, {"@sky", t.sky}, {"@line", t.line}};
+    for (const auto& [name, colour] : names) s.replace(name, colour.name());
+    return s;
+}
+
+}  // namespace
+
+QColor Theme::verdict(core::Verdict v) const {
+    switch (v) {
+        case core::Verdict::inside: return teal;
+        case core::Verdict::borderline: return leaf;
+        case core::Verdict::outside: return clay;
+        case core::Verdict::no_band:
+        case core::Verdict::not_judged: break;
+    }
+    return quiet;
+}
+
+const Theme& theme() { return g_theme; }
+
+void apply_theme(QApplication& application, ThemeChoice choice) {
+    static const bool system_is_dark = application.palette().color(QPalette::Window).lightnessF() < 0.5F;
+    g_theme = choice == ThemeChoice::dark || (choice == ThemeChoice::by_palette && system_is_dark) ? dark() : light();
+    application.setStyle(QStyleFactory::create("Fusion"));
+    QPalette p;
+    const Theme& t = g_theme;
+    p.setColor(QPalette::Window, t.ground);
+    p.setColor(QPalette::Base, t.panel);
+    p.setColor(QPalette::AlternateBase, t.ground);
+    p.setColor(QPalette::Text, t.ink);
+    p.setColor(QPalette::WindowText, t.ink);
+    p.setColor(QPalette::ButtonText, t.ink);
+    p.setColor(QPalette::Button, t.panel);
+    p.setColor(QPalette::PlaceholderText, t.quiet);
+    p.setColor(QPalette::Highlight, t.sky);
+    p.setColor(QPalette::HighlightedText, t.panel);
+    application.setPalette(p);
+    application.setFont(text_font());
+    application.setStyleSheet(style_sheet(t));
+}
+
+void load_fonts() {
+    take_in_fonts();
+    for (const char* name : {"Lato-Regular.ttf", "Lato-Bold.ttf", "Vollkorn-Medium.ttf", "Vollkorn-Bold.ttf"}) {
+        QFontDatabase::addApplicationFont(QString(":/aspen/fonts/") + name);
+    }
+}
+
+QFont text_font(int px, bool strong) {
+    QFont f("Lato");
+    f.setPixelSize(px);
+    f.setBold(strong);
+    return f;
+}
+
+QFont heading_font(int px) {
+    QFont f("Vollkorn");
+    f.setPixelSize(px);
+    f.setWeight(QFont::DemiBold);
+    return f;
+}
+
+}  // namespace aspen::ui

@@ -1,0 +1,54 @@
+#include "ui/shared/widgets.hpp"
+
+#include <QDate>
+#include <QLocale>
+#include <QShortcut>
+
+#include "ui/shared/theme.hpp"
+
+namespace aspen::ui {
+
+QLabel* text_label(const QString& text, QWidget* parent, int px, bool strong) {
+    auto* label = new QLabel(text, parent);
+    label->setFont(text_font(px, strong));
+    label->setStyleSheet(QString("font-size:%1px;%2").arg(px).arg(strong ? "font-weight:bold" : ""));
+    label->setWordWrap(true);
+    return label;
+}
+
+QLabel* quiet_label(const QString& text, QWidget* parent) {
+    auto* label = new QLabel(text, parent);
+    label->setObjectName("quiet");
+    label->setWordWrap(true);
+    return label;
+}
+
+QLabel* heading_label(const QString& text, QWidget* parent, int px) {
+    auto* label = new QLabel(text, parent);
+    label->setFont(heading_font(px));
+    label->setStyleSheet(QString("font-family:Vollkorn; font-weight:600; font-size:%1px").arg(px));
+    label->setWordWrap(true);
+    return label;
+}
+
+QPushButton* verb_button(const QString& verb, const QString& key, QWidget* parent, bool next) {
+    auto* button = new QPushButton(key.isEmpty() ? verb : verb + "   " + key, parent);
+    if (next) button->setObjectName("next");
+    button->setAccessibleName(verb);
+    button->setCursor(Qt::PointingHandCursor);
+    return button;
+}
+
+QString spoken_date(const QString& iso) {
+    const QDate d = QDate::fromString(iso, Qt::ISODate);
+    if (!d.isValid()) return "no date";
+    return QLocale(QLocale::English).toString(d, d.year() == QDate::currentDate().year() ? "d MMM" : "d MMM yyyy");
+}
+
+QString sentence(const QString& s) {
+    QString out = s;
+    if (!out.isEmpty()) out[0] = out[0].toUpper();
+    return out;
+}
+
+}  // namespace aspen::ui

@@ -1,0 +1,96 @@
+#include "ui/shots.hpp"
+
+#include <QApplication>
+#include <QDir>
+#include <QElapsedTimer>
+#include <cstdio>
+#include <fstream>
+#include <functional>
+#include <nlohmann/json.hpp>
+
+#include "ui/prescribe/prescribe_view.hpp"
+#include "ui/progress/progress_view.hpp"
+#include "ui/review/picture_view.hpp"
+#include "ui/review/review_view.hpp"
+#include "ui/yard/yard_view.hpp"
+
+namespace aspen::ui {
+namespace {
+
+constexpr int kDemoTimeMs = 900'000, kStepMs = 20'000;
+
+bool wait_for(const std::function<bool()>& there, int ms) {
+    QElapsedTimer clock;
+    clock.start();
+    while (!there() && clock.elapsed() < ms) QApplication::processEvents(QEventLoop::AllEvents, 50);
+    return there();
+}
+
+void settle(int ms = 400) {
+    QElapsedTimer clock;
+    clock.start();
+    while (clock.elapsed() < ms) QApplication::processEvents(QEventLoop::AllEvents, 20);
+}
+
+/// Clicks the asked joints on the current frame where the clip's truth says they are.
+bool mark_from_truth(MainWindow& window, app::Yard& yard, std::size_t joints) {
+    app::Bench& bench = window.bench();
+    std::ifstream in(yard.file_of(bench.clip()).replace(".mp4", ".truth.json").toStdString());
+    if (!in) return false;
+    const auto truth = nlohmann::json::parse(in);
+    const auto& frame = truth["frames"][static_cast<std::size_t>(bench.frame())]["landmarks"];
+    for (std::size_t i = 0; i < joints && bench.asked(); ++i) {
+        const auto& p = frame[std::string(core::id(*bench.asked()))];
+        bench.place({p[0], p[1]}, 1.0);
+    }
+    return true;
+}
+
+}  // namespace
+
+int take_shots(MainWindow& window, app::Yard& yard, const QString& folder) {
+    QDir().mkpath(folder);
+    const auto save = [&](const QString& name) {
+        settle();
+        const bool saved = window.grab().save(folder + "/" + name + ".png");
+        std::printf("%s/%s.png%s\n", qPrintable(folder), qPrintable(name), saved ? "" : " could not be written");
+        return saved;
+    };
+    const auto reviews = static_cast<std::size_t>(app::demo_reviews().size());
+    if (yard.records().clips().size() < reviews) window.start_demo();
+    if (!wait_for([&] { return yard.records().clips().size() >= reviews; }, kDemoTimeMs)) return 4;
+    settle(2500);
+    bool all = save("yard");
+    window.open_clip(window.yard_view().next_clip());
+    app::Bench& bench = window.bench();
+    if (!wait_for([&] { return bench.ready() && bench.picture_is_current(); }, kStepMs)) return 4;
+    for (const int frame : {37, 60}) {
+        bench.go_to(frame);
+        if (!wait_for([&] { return bench.picture_is_current(); }, kStepMs)) return 4;
+        bench.ask_for_others(frame == 60);
+        if (frame == 60) {
+            if (!mark_from_truth(window, yard, 5)) return 4;
+            all = save("review-marking") && all;
+        }
+        if (!mark_from_truth(window, yard, 30)) return 4;
+        bench.set_phase("rise_top");
+    }
+    bench.select(std::nullopt);
+    all = save("review") && all;
+    for (const app::FindingRow& row : std::vector(bench.findings())) {
+        if (row.found.verdict == core::Verdict::outside) bench.accept(row.found.fault->id);
+    }
+    window.show_view(ViewName::prescribe);
+    all = save("prescribe") && all;
+    window.prescribe().give();
+    window.prescribe().write_page(folder + "/page.pdf");
+    window.progress().show_rider(bench.clip().context.rider);
+    window.show_view(ViewName::progress);
+    settle(1500);
+    all = save("progress") && all;
+    while (yard.undo_stack().canUndo()) yard.undo_stack().undo();  // the demo stays as it was
+    yard.set_clip_state(bench.clip().id, store::ClipState::fresh);
+    return all ? 0 : 4;
+}
+
+}  // namespace aspen::ui

@@ -1,0 +1,53 @@
+#pragma once
+
+#include <QWidget>
+
+#include "app/lanes.hpp"
+#include "app/thumbs.hpp"
+
+namespace aspen::ui {
+
+/// One clip in the yard: its picture, who rides, when it was filmed and how far the review is.
+class ClipCard : public QWidget {
+    Q_OBJECT
+  public:
+    ClipCard(app::Yard& yard, app::Thumbs& thumbs, store::Clip clip, bool next, QWidget* parent = nullptr);
+    QSize sizeHint() const override { return {196, 176}; }
+    store::ClipId clip() const { return clip_.id; }
+
+  signals:
+    void open(aspen::store::ClipId clip);
+    void trash(aspen::store::ClipId clip);
+
+  protected:
+    void paintEvent(QPaintEvent*) override;
+    void mouseReleaseEvent(QMouseEvent*) override;
+    void keyPressEvent(QKeyEvent*) override;
+    void contextMenuEvent(QContextMenuEvent*) override;
+
+  private:
+    app::Thumbs& thumbs_;
+    store::Clip clip_;
+    QString rider_, line_;
+    bool next_;
+};
+
+/// One rider in the yard: name, school, the focus with where it stands, and what was given for it.
+class RiderCard : public QWidget {
+    Q_OBJECT
+  public:
+    RiderCard(app::Yard& yard, const store::Rider& rider, QWidget* parent = nullptr);
+
+  signals:
+    void open(aspen::store::RiderId rider);
+    void edit(aspen::store::RiderId rider);
+
+  protected:
+    void paintEvent(QPaintEvent*) override;
+    void mouseReleaseEvent(QMouseEvent*) override;
+
+  private:
+    store::RiderId id_;
+};
+
+}  // namespace aspen::ui

@@ -1,0 +1,113 @@
+#include "ui/yard/rider_form.hpp"
+
+#include <QDate>
+#include <QFormLayout>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+#include "ui/shared/theme.hpp"
+#include "ui/shared/widgets.hpp"
+
+namespace aspen::ui {
+namespace {
+QString text(const std::string& s) { return QString::fromStdString(s); }
+}  // namespace
+
+RiderForm::RiderForm(app::Yard& yard, QWidget* parent) : QWidget(parent), yard_(yard) {
+    setObjectName("panel");
+    setAttribute(Qt::WA_StyledBackground);
+    auto* box = new QVBoxLayout(this);
+    box->setContentsMargins(16, 12, 16, 16);
+    auto* form = new QFormLayout;
+    form->setHorizontalSpacing(16);
+    form->setVerticalSpacing(8);
+    const auto field = [&](const QString& label, const QString& hint) {
+        auto* edit = new QLineEdit(this);
+        edit->setPlaceholderText(hint);
+        edit->setAccessibleName(label);
+        connect(edit, &QLineEdit::editingFinished, this, &RiderForm::keep);
+        form->addRow(label, edit);
+        return edit;
+    };
+    name_ = field("Name", "");
+    year_ = field("Born in", "year, e.g. 2012");
+    school_ = new QComboBox(this);
+    school_->addItem("not said", "");
+    for (const core::School& s : yard_.knowledge().schools.all()) school_->addItem(text(s.name), text(s.id));
+    form->addRow("School", school_);
+    level_ = new QComboBox(this);
+    level_->addItem("not said", "");
+    for (const char* l : {"beginner", "novice", "established"}) level_->addItem(l, l);
+    form->addRow("Level", level_);
+    goal_ = field("Goal", "what the rider wants");
+    limits_ = field("Mind the", "hip, knee, ankle, back, shoulder, neck");
+    consent_by_ = field("Consent by", "who agreed; needed for a minor");
+    consent_on_ = field("on", "2026-11-24");
+    consent_until_ = field("until", "2027-11-24");
+    for (QComboBox* c : {school_, level_}) connect(c, &QComboBox::activated, this, &RiderForm::keep);
+    box->addWidget(heading_label("Rider's card", this));
+    box->addLayout(form);
+    auto* close = verb_button("Close the card", "", this);
+    connect(close, &QPushButton::clicked, this, [this] {
+        keep();
+        emit closed();
+    });
+    box->addWidget(close, 0, Qt::AlignLeft);
+    box->addStretch(1);
+    connect(&yard_, &app::Yard::riders_changed, this, &RiderForm::load);
+}
+
+void RiderForm::show_rider(store::RiderId id) {
+    id_ = id;
+    load();
+    name_->setFocus();
+}
+
+void RiderForm::load() {
+    const auto r = id_ ? yard_.records().rider(id_) : std::nullopt;
+    if (!r) return;
+    loading_ = true;
+    name_->setText(text(r->name));
+    year_->setText(r->birth_year ? QString::number(*r->birth_year) : QString());
+    school_->setCurrentIndex(std::max(0, school_->findData(text(r->school))));
+    level_->setCurrentIndex(std::max(0, level_->findData(text(r->level))));
+    goal_->setText(text(r->goal));
+    limits_->setText(text(r->limitations));
+    consent_by_->setText(text(r->consent_by));
+    consent_on_->setText(text(r->consent_on));
+    consent_until_->setText(text(r->consent_until));
+    loading_ = false;
+}
+
+void RiderForm::keep() {
+    const auto before = id_ && !loading_ ? yard_.records().rider(id_) : std::nullopt;
+    if (!before) return;
+    store::Rider r = *before;
+    if (const QString n = name_->text().trimmed(); !n.isEmpty()) r.name = n.toStdString();
+    bool number = false;
+    const int year = year_->text().trimmed().toInt(&number);
+    if (year_->text().trimmed().isEmpty()) {
+        r.birth_year.reset();
+    } else if (number && year >= 1900 && year <= yard_.today().year()) {
+        r.birth_year = year;
+    } else {
+        emit say("Born in: \"" + year_->text() + "\" is not a year from 1900 to now; write four digits.");
+    }
+    for (const auto& [edit, target] : {std::pair{consent_on_, &r.consent_on}, {consent_until_, &r.consent_until}}) {
+        const QString d = edit->text().trimmed();
+        if (d.isEmpty() || QDate::fromString(d, Qt::ISODate).isValid()) *target = d.toStdString();
+        else emit say("Consent: \"" + d + "\" is not a date; write it as 2026-11-24.");
+    }
+    r.school = school_->currentData().toString().toStdString();
+    r.level = level_->currentData().toString().toStdString();
+    r.goal = goal_->text().trimmed().toStdString();
+    r.limitations = limits_->text().trimmed().toStdString();
+    r.consent_by = consent_by_->text().trimmed().toStdString();
+    const auto same = [](const store::Rider& a, const store::Rider& b) {
+        return std::tie(a.name, a.birth_year, a.school, a.level, a.goal, a.limitations, a.consent_by, a.consent_on, a.consent_until) ==
+               std::tie(b.name, b.birth_year, b.school, b.level, b.goal, b.limitations, b.consent_by, b.consent_on, b.consent_until);
+    };
+    if (!same(r, *before)) yard_.change_rider(r);
+}
+
+}  // namespace aspen::ui

@@ -1,0 +1,32 @@
+#pragma once
+
+#include <QComboBox>
+#include <QLineEdit>
+#include <QWidget>
+
+#include "app/yard.hpp"
+
+namespace aspen::ui {
+
+/// A rider's card, written in place: every field is kept as soon as it is left, nothing asks to be saved.
+class RiderForm : public QWidget {
+    Q_OBJECT
+  public:
+    explicit RiderForm(app::Yard& yard, QWidget* parent = nullptr);
+    void show_rider(store::RiderId id);
+
+  signals:
+    void closed();
+    void say(const QString& line);
+
+  private:
+    void keep();
+    void load();
+    app::Yard& yard_;
+    store::RiderId id_;
+    bool loading_ = false;
+    QLineEdit *name_, *year_, *goal_, *limits_, *consent_by_, *consent_on_, *consent_until_;
+    QComboBox *school_, *level_;
+};
+
+}  // namespace aspen::ui

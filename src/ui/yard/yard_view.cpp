@@ -1,0 +1,155 @@
+#include "ui/yard/yard_view.hpp"
+
+#include <QKeyEvent>
+#include <QLocale>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QTimer>
+#include <algorithm>
+
+#include "ui/shared/theme.hpp"
+#include "ui/shared/widgets.hpp"
+#include "ui/yard/cards.hpp"
+#include "ui/yard/rider_form.hpp"
+
+namespace aspen::ui {
+namespace {
+
+constexpr int kCardStep = 196 + 12;
+
+void clear(QLayout& layout) {
+    while (QLayoutItem* item = layout.takeAt(0)) {
+        if (item->widget()) item->widget()->deleteLater();
+        if (item->layout()) clear(*item->layout());
+        delete item;
+    }
+}
+
+QScrollArea* scrolled(QWidget* inside, QWidget* parent) {
+    auto* scroll = new QScrollArea(parent);
+    scroll->setWidgetResizable(true);
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll->setFocusPolicy(Qt::NoFocus);
+    scroll->setWidget(inside);
+    return scroll;
+}
+
+}  // namespace
+
+YardView::YardView(app::Yard& yard, app::Thumbs& thumbs, QWidget* parent) : QWidget(parent), yard_(yard), thumbs_(thumbs) {
+    setFocusPolicy(Qt::StrongFocus);
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(24, 16, 16, 8);
+    row->setSpacing(24);
+    auto* left = new QWidget;
+    clips_ = new QVBoxLayout(left);
+    clips_->setContentsMargins(0, 0, 0, 0);
+    clips_->setSpacing(12);
+    row->addWidget(scrolled(left, this), 1);
+    auto* right = new QVBoxLayout;
+    right->setContentsMargins(0, 0, 0, 0);
+    riders_holder_ = new QWidget;
+    riders_ = new QVBoxLayout(riders_holder_);
+    riders_->setContentsMargins(0, 0, 8, 0);
+    riders_->setSpacing(10);
+    auto* scroll = scrolled(riders_holder_, this);
+    scroll->setFixedWidth(400);
+    right->addWidget(scroll, 1);
+    form_ = new RiderForm(yard_, this);
+    form_->setFixedWidth(392);
+    form_->hide();
+    right->addWidget(form_);
+    note_ = quiet_label("", this);
+    right->addWidget(note_);
+    row->addLayout(right);
+    connect(form_, &RiderForm::closed, this, [this, scroll] {
+        form_->hide();
+        scroll->show();
+    });
+    connect(form_, &RiderForm::say, this, &YardView::say);
+    for (auto signal : {&app::Yard::clips_changed, &app::Yard::riders_changed}) connect(&yard_, signal, this, &YardView::later);
+    connect(&yard_, &app::Yard::corrections_changed, this, &YardView::later);
+}
+
+void YardView::note(const QString& line) { note_->setText(line); }
+void YardView::showEvent(QShowEvent*) { rebuild(); }
+
+void YardView::resizeEvent(QResizeEvent*) {
+    const int columns = std::max(1, (width() - 400 - 64 + 12) / kCardStep);
+    if (columns == columns_) return;
+    columns_ = columns;
+    later();
+}
+
+/// Several changes at once (a demo review, a Sunday evening's forty clips) rebuild the view once.
+void YardView::later() {
+    if (pending_ || !isVisible()) return;
+    pending_ = true;
+    QTimer::singleShot(30, this, [this] {
+        pending_ = false;
+        rebuild();
+    });
+}
+
+void YardView::add_grid(const std::vector<store::Clip>& clips, bool mark_next) {
+    auto* grid = new QGridLayout;
+    grid->setSpacing(12);
+    int n = 0;
+    for (const store::Clip& clip : clips) {
+        auto* card = new ClipCard(yard_, thumbs_, clip, mark_next && n == 0, this);
+        connect(card, &ClipCard::open, this, &YardView::open_clip);
+        connect(card, &ClipCard::trash, this, [this](store::ClipId id) {
+            yard_.trash_clip(id);
+            emit say("In the trash; Ctrl+Z brings it back.");
+        });
+        grid->addWidget(card, n / columns_, n % columns_);
+        ++n;
+    }
+    grid->setColumnStretch(columns_, 1);
+    clips_->addLayout(grid);
+}
+
+void YardView::rebuild() {
+    clear(*clips_);
+    clear(*riders_);
+    std::vector<store::Clip> waiting, reviewed;
+    for (const store::Clip& c : yard_.records().clips()) (c.state == store::ClipState::done ? reviewed : waiting).push_back(c);
+    next_ = waiting.empty() ? store::ClipId{} : waiting.front().id;
+    auto* open = verb_button(waiting.empty() && reviewed.empty() ? "Open a clip" : "Add clips", "Ctrl+O", this, waiting.empty());
+    connect(open, &QPushButton::clicked, this, &YardView::choose_file);
+    auto* head = new QHBoxLayout;
+    head->addWidget(heading_label(waiting.empty() ? (reviewed.empty() ? "An empty yard" : "Nothing waits") : QString("%1 waiting for you").arg(waiting.size() == 1 ? QStringLiteral("One clip") : QString("%1 clips").arg(waiting.size())), this, 26), 1);
+    head->addWidget(open, 0, Qt::AlignBottom);
+    clips_->addLayout(head);
+    if (waiting.empty()) clips_->addWidget(quiet_label(reviewed.empty() ? "Drop a rider's clip on this window, or open one. Stop on a telling frame, click nine joints, keep one thing to work on." : "Drop new clips on this window when they come.", this));
+    if (!waiting.empty()) add_grid(waiting, true);
+    if (!reviewed.empty()) {
+        clips_->addSpacing(12);
+        clips_->addWidget(heading_label("Reviewed", this));
+        add_grid(reviewed, false);
+    }
+    clips_->addStretch(1);
+
+    riders_->addWidget(heading_label("Riders", this, 26));
+    const auto riders = yard_.records().riders();
+    if (riders.empty()) riders_->addWidget(quiet_label("A rider's card starts with the first clip: say who rides.", this));
+    for (const store::Rider& r : riders) {
+        auto* card = new RiderCard(yard_, r, this);
+        connect(card, &RiderCard::open, this, &YardView::open_rider);
+        connect(card, &RiderCard::edit, this, [this](store::RiderId id) {
+            riders_holder_->parentWidget()->parentWidget()->hide();
+            form_->show();
+            form_->show_rider(id);
+        });
+        riders_->addWidget(card);
+    }
+    riders_->addStretch(1);
+}
+
+void YardView::keyPressEvent(QKeyEvent* e) {
+    if ((e->key() == Qt::Key_Return || e->key() == Qt::Key_Enter) && next_) return emit open_clip(next_);
+    QWidget::keyPressEvent(e);
+}
+
+}  // namespace aspen::ui
