@@ -325,6 +325,8 @@ void Bench::judge() {
         row->decision = d.decision;
         row->changed_to = d.decision == store::Decision::changed ? book.find(d.changed_to) : nullptr;
     }
+    // Base before what it carries: the list stands in the order of attention.
+    std::ranges::stable_sort(findings_, [](const FindingRow& a, const FindingRow& b) { return a.found.fault->group < b.found.fault->group; });
     emit findings_changed();
 }
 

@@ -20,16 +20,6 @@
 namespace aspen::ui {
 namespace {
 
-QString text(const std::string& s) { return QString::fromStdString(s); }
-
-void clear(QLayout& layout) {
-    while (QLayoutItem* item = layout.takeAt(0)) {
-        if (item->widget()) item->widget()->deleteLater();
-        if (item->layout()) clear(*item->layout());
-        delete item;
-    }
-}
-
 /// One link of the chain: the fault's name, its words, and for the focus the mark of what is worked on.
 class Link : public QWidget {
   public:
@@ -68,6 +58,37 @@ class Link : public QWidget {
     bool focus_;
 };
 
+/// The moment that speaks for the focus, cut to the rider, with the figure on it.
+class MomentPicture : public QWidget {
+  public:
+    MomentPicture(const QImage& picture, const core::Figure& figure, QWidget* parent) : QWidget(parent) {
+        setMinimumHeight(140);
+        setAccessibleName("The moment with the figure");
+        drawn_ = exchange::picture_with_figure(picture, figure, false);
+        QRectF around;
+        for (const core::Landmark l : core::landmarks_of(figure.view)) {
+            if (figure[l].visibility != core::Visibility::absent) around |= QRectF(figure[l].at.x - 1, figure[l].at.y - 1, 2, 2);
+        }
+        around_ = around.isNull() ? QRectF(drawn_.rect()) : around.adjusted(-60, -70, 60, 40) & QRectF(drawn_.rect());
+    }
+
+  protected:
+    void paintEvent(QPaintEvent*) override {
+        QPainter p(this);
+        p.setRenderHint(QPainter::SmoothPixmapTransform);
+        QRectF from = around_;  // widened to the widget's shape, so that nothing is stretched
+        const double shape = static_cast<double>(width()) / height();
+        if (from.width() / from.height() < shape) from.adjust(-(from.height() * shape - from.width()) / 2, 0, (from.height() * shape - from.width()) / 2, 0);
+        else from.adjust(0, -(from.width() / shape - from.height()) / 2, 0, (from.width() / shape - from.height()) / 2);
+        p.fillRect(rect(), theme().picture_ground);
+        p.drawImage(QRectF(rect()), drawn_, from);
+    }
+
+  private:
+    QImage drawn_;
+    QRectF around_;
+};
+
 }  // namespace
 
 PrescribeView::PrescribeView(app::Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
@@ -88,13 +109,8 @@ PrescribeView::PrescribeView(app::Bench& bench, QWidget* parent) : QWidget(paren
     detail_ = new QVBoxLayout(holder);
     detail_->setContentsMargins(0, 8, 12, 0);
     detail_->setSpacing(6);
-    auto* scroll = new QScrollArea(this);
-    scroll->setWidgetResizable(true);
-    scroll->setFrameShape(QFrame::NoFrame);
-    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    scroll->setWidget(holder);
     right->addLayout(offers_);
-    right->addWidget(scroll, 1);
+    right->addWidget(scrolled(holder, this), 1);
     auto* verbs = new QHBoxLayout;
     give_ = verb_button("Give it", "G", this, true);
     page_ = verb_button("Save the page", "S", this);
@@ -184,7 +200,12 @@ void PrescribeView::rebuild_chain(const core::Focus& focus) {
         chain_->addWidget(heading_label("What is good", this));
         for (const QString& g : good.mid(0, 4)) chain_->addWidget(text_label("✓  " + g, this));
     }
-    chain_->addStretch(1);
+    if (const store::Moment* m = bench_.moment(); m && bench_.picture_is_current()) {
+        chain_->addSpacing(16);
+        chain_->addWidget(new MomentPicture(bench_.picture(), m->figure, this), 1);
+    } else {
+        chain_->addStretch(1);
+    }
 }
 
 void PrescribeView::rebuild_offers(const core::Focus& focus) {

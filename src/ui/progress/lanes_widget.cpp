@@ -97,7 +97,7 @@ void Lanes::paint_lane(QPainter& p, std::size_t i) {
     const QString measure = lane.measure ? QString::fromUtf8(lane.measure->spoken.data()) + ", " + unit_text(lane.measure->unit).trimmed() : QString();
     p.drawText(QRectF(a.left() + 18, a.top() + 60, kText - 30, a.height() - 66), Qt::AlignLeft | Qt::TextWordWrap, where + (plotted(lane) ? "\n" + measure : QString()) + "\n" + sentence(lane.change));
     if (!plotted(lane)) return;
-    const QRectF plot(a.left() + kText, a.top() + 14, a.width() - kText - 16, a.height() - kPictureHigh - 36);
+    const QRectF plot(a.left() + kText, a.top() + 20, a.width() - kText - 16, a.height() - kPictureHigh - 44);
     const auto [low, high] = range_of(lane);
     const auto y_of = [&, low = low, high = high](double v) { return plot.bottom() - plot.height() * (v - low) / (high - low); };
     const core::Band& band = lane.points.back().value.band;
@@ -132,8 +132,7 @@ void Lanes::paint_lane(QPainter& p, std::size_t i) {
         p.drawLine(c - QPointF(8, 0), c + QPointF(8, 0));
         p.setPen(t.ink);
         p.setFont(text_font(12, true));
-        const bool last = k + 1 == lane.points.size();
-        p.drawText(last ? QRectF(c.x() - 60, c.y() - 8, 46, 16) : QRectF(c.x() + 13, c.y() - 8, 46, 16), (last ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter, value_text(point.value.value));
+        p.drawText(QRectF(c.x() - 30, y_of(point.value.value + reach) - 17, 60, 16), Qt::AlignCenter, value_text(point.value.value));
         const QRectF frame = picture_area(i, k);
         if (const auto clip = yard_.records().clip(point.clip)) {
             const QImage picture = thumbs_.of(*clip, point.frame);
@@ -146,7 +145,7 @@ void Lanes::paint_lane(QPainter& p, std::size_t i) {
                 p.save();
                 p.setClipPath(round);
                 p.setRenderHint(QPainter::SmoothPixmapTransform);
-                p.drawImage(frame, picture);
+                p.drawImage(frame, picture, QRectF(picture.width() * 0.2, picture.height() * 0.08, picture.width() * 0.6, picture.height() * 0.6 * kPictureHigh / (kPicture - 6) * picture.width() / picture.height()));
                 p.restore();
             }
         }

@@ -20,12 +20,7 @@ ProgressView::ProgressView(app::Yard& yard, app::Thumbs& thumbs, QWidget* parent
     riders_->setAccessibleName("Riders");
     row->addWidget(riders_);
     lanes_ = new Lanes(yard, thumbs, this);
-    auto* scroll = new QScrollArea(this);
-    scroll->setWidgetResizable(true);
-    scroll->setFrameShape(QFrame::NoFrame);
-    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    scroll->setWidget(lanes_);
-    row->addWidget(scroll, 1);
+    row->addWidget(scrolled(lanes_, this), 1);
     connect(lanes_, &Lanes::open_clip, this, &ProgressView::open_clip);
     connect(riders_, &QListWidget::currentRowChanged, this, [this](int now) {
         if (now < 0) return;

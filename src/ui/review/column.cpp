@@ -14,9 +14,8 @@
 namespace aspen::ui {
 namespace {
 
-constexpr double kHead = 40, kFoot = 24, kRiderWidth = 84;
+constexpr double kHead = 40, kFoot = 24, kRiderWidth = 72, kLabel = 106, kNumbers = 98;
 
-QString utf8(std::string_view s) { return QString::fromUtf8(s.data(), static_cast<qsizetype>(s.size())); }
 
 QString band_text(const core::Band& band) {
     if (band.lo && band.hi) return value_text(*band.lo) + " … " + value_text(*band.hi);
@@ -76,12 +75,16 @@ void Column::paint_rider(QPainter& p, const std::vector<Row>& rows) const {
     const auto forward = [&](L l) { return sign * core::unrolled(f[l].at, r).x; };
     const bool known = f.measurable(L::hip) && f.measurable(L::shoulder);
     const double trunk = known ? core::distance(f[L::hip].at, f[L::shoulder].at) : 1;
-    std::map<L, QPointF> at;
-    for (std::size_t i = 0; i < std::size(joints); ++i) {
-        const L l = joints[i].first;
-        const double ahead = known && f[l].visibility != core::Visibility::absent ? (forward(l) - forward(L::hip)) / trunk : quiet[i].second;
-        at[l] = {26 + 44 * std::clamp(ahead, -0.5, 1.2), joints[i].second};
+    std::map<L, double> ahead;
+    double rear = 0, front = 0.1;
+    for (const auto& [l, share] : quiet) {
+        ahead[l] = std::clamp(known && f[l].visibility != core::Visibility::absent ? (forward(l) - forward(L::hip)) / trunk : share, -1.2, 1.5);
+        rear = std::min(rear, ahead[l]);
+        front = std::max(front, ahead[l]);
     }
+    const double scale = std::min(66.0, (kRiderWidth - 22) / (front - rear));
+    std::map<L, QPointF> at;
+    for (const auto& [l, y] : joints) at[l] = {12 + scale * (ahead[l] - rear), y};
     const Theme& t = theme();
     const auto line = [&](L a, L b) {
         const bool marked = f[a].visibility != core::Visibility::absent && f[b].visibility != core::Visibility::absent;
@@ -102,24 +105,23 @@ void Column::paint_row(QPainter& p, const Row& row) const {
     const core::Judged& j = row.judged;
     const QRectF a = row.area;
     const bool live = j.measured.value.has_value();
-    const double label = 118, numbers = 104;
     p.setFont(text_font(12, live && j.verdict == core::Verdict::outside));
     p.setPen(live ? t.ink : t.quiet);
-    p.drawText(QRectF(a.left(), a.top(), label, a.height()), Qt::AlignVCenter | Qt::TextWordWrap, sentence(utf8(j.info().spoken)));
+    p.drawText(QRectF(a.left(), a.top(), kLabel, a.height()), Qt::AlignVCenter | Qt::TextWordWrap, sentence(text(j.info().spoken)));
     if (!live) {
         p.setFont(text_font(12));
         p.setPen(t.quiet);
         const QString reason = bench_.judged().empty() ? QString() : QString::fromStdString(j.reason);
-        paint_rail(p, QRectF(a.left() + label + 6, a.top(), 62, a.height()), {});
-        p.drawText(QRectF(a.left() + label + 76, a.top(), a.width() - label - 76, a.height()), Qt::AlignVCenter | Qt::AlignLeft | Qt::TextWordWrap, reason);
+        if (reason.isEmpty()) paint_rail(p, QRectF(a.left() + kLabel + 8, a.top(), a.width() - kLabel - kNumbers - 16, a.height()), {});
+        p.drawText(QRectF(a.left() + kLabel + 6, a.top(), a.width() - kLabel - 6, a.height()), Qt::AlignVCenter | Qt::AlignLeft | Qt::TextWordWrap, reason);
         return;
     }
-    const double left = a.left() + label + 8;
-    paint_rail(p, QRectF(left, a.top(), a.right() - numbers - left - 8, a.height()), rail_value(j));
+    const double left = a.left() + kLabel + 8;
+    if (j.band) paint_rail(p, QRectF(left, a.top(), a.right() - kNumbers - left - 8, a.height()), rail_value(j));
     // Numbers stand on the decimal point: one decimal each, value to the left of a fixed line, error after it.
     const double point = a.right() - 52;
-    p.setFont(text_font(14, true));
-    p.setPen(t.ink);
+    p.setFont(text_font(14, j.band.has_value()));
+    p.setPen(j.band ? t.ink : t.quiet);
     p.drawText(QRectF(point - 60, a.top(), 60, a.height()), Qt::AlignVCenter | Qt::AlignRight, value_text(*j.measured.value));
     p.setFont(text_font(12));
     p.setPen(t.quiet);
@@ -153,13 +155,13 @@ bool Column::event(QEvent* e) {
         const auto* help = static_cast<QHelpEvent*>(e);
         for (const Row& row : rows()) {
             if (!row.area.contains(help->pos())) continue;
-            QString text = sentence(utf8(row.judged.info().spoken));
+            QString tip = sentence(text(row.judged.info().spoken));
             if (row.judged.band) {
-                text += "\nband " + band_text(*row.judged.band) + unit_text(row.judged.info().unit) + " (" + QString::fromStdString(row.judged.band->source) + ")";
-                if (!row.judged.band->why.empty()) text += "\n" + QString::fromStdString(row.judged.band->why);
+                tip += "\nband " + band_text(*row.judged.band) + unit_text(row.judged.info().unit) + " (" + QString::fromStdString(row.judged.band->source) + ")";
+                if (!row.judged.band->why.empty()) tip += "\n" + QString::fromStdString(row.judged.band->why);
             }
-            if (!row.judged.reason.empty()) text += "\n" + QString::fromStdString(row.judged.reason);
-            QToolTip::showText(help->globalPos(), text, this);
+            if (!row.judged.reason.empty()) tip += "\n" + QString::fromStdString(row.judged.reason);
+            QToolTip::showText(help->globalPos(), tip, this);
             return true;
         }
     }

@@ -12,7 +12,6 @@
 namespace aspen::ui {
 namespace {
 
-QString utf8(std::string_view s) { return QString::fromUtf8(s.data(), static_cast<qsizetype>(s.size())); }
 
 QString phase_words(const std::string& phase) {
     if (phase == "rise_top") return "top of the rise";
@@ -29,7 +28,7 @@ ContextBar::ContextBar(app::Bench& bench, app::Importer& importer, QWidget* pare
     static const char* names[] = {"Rider", "Horse", "School", "Gait", "Seat", "View", "Direction of travel", "Moment in the stride"};
     for (int i = 0; i < kWords; ++i) {
         auto* button = new QPushButton(this);
-        button->setObjectName("word");
+        button->setObjectName("said");
         button->setProperty("aspen", names[i]);
         button->setAccessibleName(names[i]);
         auto* menu = new QMenu(button);
@@ -118,10 +117,10 @@ void ContextBar::fill(Word word, QMenu& menu) {
             }
             break;
         case kGait:
-            for (const core::Gait g : core::kGaits) choice(utf8(core::spoken(g)), [this, g] { say("gait", [&](store::ClipContext& c) { c.gait = g; }); });
+            for (const core::Gait g : core::kGaits) choice(text(core::spoken(g)), [this, g] { say("gait", [&](store::ClipContext& c) { c.gait = g; }); });
             break;
         case kSeat:
-            for (const core::Seat s : core::kSeats) choice(utf8(core::spoken(s)), [this, s] { say("seat", [&](store::ClipContext& c) { c.seat = s; }); });
+            for (const core::Seat s : core::kSeats) choice(text(core::spoken(s)), [this, s] { say("seat", [&](store::ClipContext& c) { c.seat = s; }); });
             break;
         case kView:
             for (const auto& [view, text] : {std::pair{core::View::side, "from the side"}, {core::View::rear, "from behind"}, {core::View::front, "from the front"}}) {
@@ -156,7 +155,7 @@ void ContextBar::refresh() {
     const bool phases = c.gait && c.seat && !core::phases(*c.gait, *c.seat).empty() && moment;
     const QString said[kWords] = {
         rider ? QString::fromStdString(rider->name) : QString(), horse ? QString::fromStdString(horse->name) : QString(),
-        school ? QString::fromStdString(school->name) : QString(), c.gait ? utf8(core::spoken(*c.gait)) : QString(), c.seat ? utf8(core::spoken(*c.seat)) : QString(),
+        school ? QString::fromStdString(school->name) : QString(), c.gait ? text(core::spoken(*c.gait)) : QString(), c.seat ? text(core::spoken(*c.seat)) : QString(),
         c.view == core::View::side ? "from the side" : c.view == core::View::rear ? "from behind" : "from the front",
         c.travel == core::Travel::left ? "travels ←" : c.travel == core::Travel::right ? "travels →" : QString(),
         moment ? phase_words(moment->phase) : QString()};
@@ -168,7 +167,7 @@ void ContextBar::refresh() {
         const bool missing = said[i].isEmpty();
         b.setVisible(wanted);
         b.setText(!missing ? said[i] : i == kPhase && c.seat != core::Seat::rising ? "name this moment" : asks[i]);
-        b.setObjectName(missing && wanted && !asked && !(i == kPhase && c.seat != core::Seat::rising) ? "ask" : "word");
+        b.setObjectName(missing && wanted && !asked && !(i == kPhase && c.seat != core::Seat::rising) ? "ask" : "said");
         if (missing && wanted) asked = true;
         b.style()->unpolish(&b);
         b.style()->polish(&b);

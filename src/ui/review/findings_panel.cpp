@@ -18,7 +18,7 @@ namespace {
 class EvidenceRail : public QWidget {
   public:
     EvidenceRail(const app::Bench& bench, const app::FindingRow& row, QWidget* parent) : QWidget(parent) {
-        setFixedSize(84, 28);
+        setFixedSize(72, 28);
         if (const core::Judged* j = core::find(bench.judged(), core::leading_measure(*row.found.fault))) value_ = rail_value(*j);
     }
 
@@ -57,7 +57,7 @@ class FindingLine : public QWidget {
 
 QString how_often(const core::FoundFault& f, std::size_t moments) {
     const auto n = static_cast<int>(std::lround(f.share * static_cast<double>(moments)));
-    if (moments < 2) return "at this one moment: mark a second to see whether it stays";
+    if (moments < 2) return "at this one moment; does it stay?";
     return QString("at %1 of %2 moments").arg(n).arg(moments);
 }
 
@@ -72,13 +72,7 @@ FindingsPanel::FindingsPanel(app::Bench& bench, QWidget* parent) : QWidget(paren
     list_ = new QVBoxLayout(holder);
     list_->setContentsMargins(0, 0, 0, 0);
     list_->setSpacing(2);
-    auto* scroll = new QScrollArea(this);
-    scroll->setWidgetResizable(true);
-    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    scroll->setFrameShape(QFrame::NoFrame);
-    scroll->setFocusPolicy(Qt::NoFocus);
-    scroll->setWidget(holder);
-    row->addWidget(scroll, 3);
+    row->addWidget(scrolled(holder, this), 5);
     auto* side = new QVBoxLayout;
     side->setSpacing(4);
     focus_ = heading_label("", this);
@@ -89,7 +83,7 @@ FindingsPanel::FindingsPanel(app::Bench& bench, QWidget* parent) : QWidget(paren
     side->addWidget(why_);
     side->addStretch(1);
     side->addWidget(next_, 0, Qt::AlignLeft);
-    row->addLayout(side, 2);
+    row->addLayout(side, 3);
     connect(&bench_, &app::Bench::findings_changed, this, [this] {
         if (!bench_.dragging()) rebuild();
     });
@@ -116,19 +110,23 @@ QWidget* FindingsPanel::row_for(const app::FindingRow& row, bool current) {
     auto* layout = new QHBoxLayout(line);
     layout->setContentsMargins(10, 2, 6, 2);
     layout->setSpacing(8);
+    line->setFixedHeight(44);
     const bool rejected = row.decision == store::Decision::rejected;
     const core::Fault* said = row.changed_to ? row.changed_to : row.found.fault;
-    QString text = QString("<b>%1</b> · %2").arg(QString::fromStdString(said->name), QString::fromStdString(said->says));
-    if (rejected) text = "<s>" + text + "</s>";
-    if (row.changed_to) text += QString(" <span style='color:%1'>(measured: %2)</span>").arg(theme().quiet.name(), QString::fromStdString(row.found.fault->name).toLower());
-    auto* words = new QLabel(text + QString("<br><span style='font-size:12px; color:%1'>%2</span>").arg(theme().quiet.name(), row.found.verdict == core::Verdict::outside ? how_often(row.found, bench_.moments().size()) : "not measured now; your word stands"), line);
-    words->setWordWrap(true);
+    const QString name = QString::fromStdString(said->name), quiet = theme().quiet.name();
+    QString first = rejected ? "<s>" + name + "</s>" : "<b>" + name + "</b>";
+    if (row.changed_to) first += QString(" <span style='color:%1'>measured: %2</span>").arg(quiet, QString::fromStdString(row.found.fault->name).toLower());
+    const QString second = row.found.verdict == core::Verdict::outside ? how_often(row.found, bench_.moments().size()) : QStringLiteral("not measured now; your word stands");
+    auto* words = new QLabel(QString("%1<br><span style='font-size:12px; color:%2'>%3</span>").arg(first, quiet, second), line);
+    words->setToolTip(QString::fromStdString(said->says));
+    words->setMinimumWidth(0);
+    words->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     layout->addWidget(words, 1);
     layout->addWidget(new EvidenceRail(bench_, row, line));
-    const auto mark = [&](const char* verb, const char* key, bool on, void (FindingsPanel::*act)()) {
-        auto* b = new QPushButton(on ? QString("✓ ") + verb + (QString(verb).endsWith('e') ? "d" : "ed") : QString("%1  %2").arg(verb, current ? key : ""), line);
-        b->setText(b->text().trimmed());
-        b->setAccessibleName(QString("%1 %2").arg(verb, QString::fromStdString(said->name)));
+    const auto mark = [&](const char* verb, const char* done, const char* key, bool on, void (FindingsPanel::*act)()) {
+        if (!current && !on) return;
+        auto* b = new QPushButton(on ? QString("✓ %1").arg(done) : QString("%1  %2").arg(verb, key), line);
+        b->setAccessibleName(QString("%1 %2").arg(verb, name));
         b->setFocusPolicy(Qt::TabFocus);
         connect(b, &QPushButton::clicked, this, [this, id, act] {
             current_ = id;
@@ -136,19 +134,16 @@ QWidget* FindingsPanel::row_for(const app::FindingRow& row, bool current) {
         });
         layout->addWidget(b);
     };
-    mark("Accept", "A", row.decision == store::Decision::accepted, &FindingsPanel::accept_current);
-    mark("Change", "C", row.decision == store::Decision::changed, &FindingsPanel::change_current);
-    mark("Reject", "R", rejected, &FindingsPanel::reject_current);
+    mark("Accept", "accepted", "A", row.decision == store::Decision::accepted, &FindingsPanel::accept_current);
+    mark("Change", "changed", "C", row.decision == store::Decision::changed, &FindingsPanel::change_current);
+    mark("Reject", "rejected", "R", rejected, &FindingsPanel::reject_current);
     return line;
 }
 
 void FindingsPanel::rebuild() {
     if (building_) return;
     building_ = true;
-    while (QLayoutItem* item = list_->takeAt(0)) {
-        if (item->widget()) item->widget()->deleteLater();
-        delete item;
-    }
+    clear(*list_);
     const auto rows = callable();
     const bool there = std::ranges::any_of(rows, [&](const auto* r) { return QString::fromStdString(r->found.fault->id) == current_; });
     if (!there) current_ = rows.empty() ? QString() : QString::fromStdString(rows.front()->found.fault->id);

@@ -184,7 +184,7 @@ void PictureView::paint_figure(QPainter& p, const core::Figure& f) const {
         if (!there(l)) continue;
         const QPointF c = to_widget(f[l].at);
         const bool chosen = bench_.selected() == l;
-        const double r = chosen ? kHandleRadius : 5;
+        const double r = chosen ? kHandleRadius : 4;
         p.setBrush(Qt::NoBrush);
         p.setPen(QPen(QColor(20, 26, 24, 160), 3));
         p.drawEllipse(c, r, r);

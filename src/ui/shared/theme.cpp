@@ -34,6 +34,8 @@ QPushButton#next:focus { border: 2px solid @ink; padding: 5px 15px; }
 QPushButton#next:disabled { background: transparent; color: @quiet; border: 1px dashed @line; }
 QPushButton#word { border: none; padding: 4px 8px; } QPushButton#word:hover { text-decoration: underline; }
 QPushButton#word:focus { border: 1px solid @ink; padding: 3px 7px; }
+QPushButton#said { border: none; border-bottom: 1px solid @line; border-radius: 0; padding: 3px 2px; margin: 0 6px; }
+QPushButton#said:hover { border-bottom-color: @ink; } QPushButton#said:focus { border: 1px solid @ink; padding: 3px 1px; }
 QPushButton#ask { border: none; color: @sky; font-weight: bold; padding: 4px 8px; }
 QPushButton#ask:focus { border: 1px solid @sky; padding: 3px 7px; }
 QPushButton#view { border: none; border-bottom: 3px solid transparent; border-radius: 0; padding: 8px 14px 6px 14px; color: @quiet; }

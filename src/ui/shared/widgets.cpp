@@ -2,7 +2,6 @@
 
 #include <QDate>
 #include <QLocale>
-#include <QShortcut>
 
 #include "ui/shared/theme.hpp"
 
@@ -50,5 +49,28 @@ QString sentence(const QString& s) {
     if (!out.isEmpty()) out[0] = out[0].toUpper();
     return out;
 }
+
+void clear(QLayout& layout) {
+    while (QLayoutItem* item = layout.takeAt(0)) {
+        if (QWidget* widget = item->widget()) {
+            widget->hide();
+            widget->deleteLater();
+        }
+        if (item->layout()) clear(*item->layout());
+        delete item;
+    }
+}
+
+QScrollArea* scrolled(QWidget* inside, QWidget* parent) {
+    auto* scroll = new QScrollArea(parent);
+    scroll->setWidgetResizable(true);
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll->setFocusPolicy(Qt::NoFocus);
+    scroll->setWidget(inside);
+    return scroll;
+}
+
+QString text(std::string_view s) { return QString::fromUtf8(s.data(), static_cast<qsizetype>(s.size())); }
 
 }  // namespace aspen::ui

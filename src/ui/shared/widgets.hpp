@@ -1,8 +1,11 @@
 #pragma once
 
 #include <QLabel>
+#include <QLayout>
 #include <QPushButton>
+#include <QScrollArea>
 #include <QString>
+#include <string_view>
 
 /// Small makers, so that the same thing looks the same everywhere.
 namespace aspen::ui {
@@ -15,5 +18,12 @@ QPushButton* verb_button(const QString& verb, const QString& key, QWidget* paren
 /// "24 Nov" or, in another year than today's, "24 Nov 2025".
 QString spoken_date(const QString& iso);
 QString sentence(const QString& s);
+/// Takes everything out of a layout. The widgets vanish at once and are deleted when the event loop is reached, so that
+/// a button may clear the layout it stands in.
+void clear(QLayout& layout);
+/// A frameless area that scrolls up and down only.
+QScrollArea* scrolled(QWidget* inside, QWidget* parent);
+/// Text of the core as the interface's.
+QString text(std::string_view s);
 
 }  // namespace aspen::ui

@@ -16,14 +16,13 @@ namespace {
 
 constexpr double kPictureHigh = 110;
 
-QString text(const std::string& s) { return QString::fromStdString(s); }
-QString utf8(std::string_view s) { return QString::fromUtf8(s.data(), static_cast<qsizetype>(s.size())); }
 
 }  // namespace
 
 ClipCard::ClipCard(app::Yard& yard, app::Thumbs& thumbs, store::Clip clip, bool next, QWidget* parent)
     : QWidget(parent), thumbs_(thumbs), clip_(std::move(clip)), next_(next) {
-    setFixedSize(sizeHint());
+    setMinimumWidth(kWidth);
+    setFixedHeight(kHeight);
     setFocusPolicy(Qt::StrongFocus);
     setCursor(Qt::PointingHandCursor);
     const auto rider = clip_.context.rider ? yard.records().rider(clip_.context.rider) : std::nullopt;
@@ -31,7 +30,7 @@ ClipCard::ClipCard(app::Yard& yard, app::Thumbs& thumbs, store::Clip clip, bool 
     rider_ = rider ? text(rider->name) : QStringLiteral("Whose clip?");
     QStringList parts;
     if (horse) parts << text(horse->name);
-    if (clip_.context.gait) parts << utf8(core::spoken(*clip_.context.gait));
+    if (clip_.context.gait) parts << text(core::spoken(*clip_.context.gait));
     parts << spoken_date(text(clip_.filmed_on));
     line_ = parts.join(" · ");
     setAccessibleName("Clip of " + rider_ + ", " + line_);
@@ -100,7 +99,7 @@ RiderCard::RiderCard(app::Yard& yard, const store::Rider& rider, QWidget* parent
     setCursor(Qt::PointingHandCursor);
     auto* box = new QVBoxLayout(this);
     box->setContentsMargins(16, 10, 10, 12);
-    box->setSpacing(2);
+    box->setSpacing(5);
     auto* top = new QHBoxLayout;
     top->addWidget(heading_label(text(rider.name), this), 1);
     auto* edit_button = new QPushButton("Edit", this);
@@ -117,11 +116,11 @@ RiderCard::RiderCard(app::Yard& yard, const store::Rider& rider, QWidget* parent
     box->addWidget(quiet_label(about.isEmpty() ? QStringLiteral("nothing noted yet") : about.join(" · "), this));
     for (const app::Lane& lane : app::lanes_of(yard, rider.id)) {
         if (!lane.correction.focus) continue;
-        box->addWidget(text_label(QString("<b>%1</b> · %2").arg(text(lane.fault->name), utf8(core::spoken(lane.stage))), this));
+        box->addWidget(text_label(QString("<b>%1</b> · %2").arg(text(lane.fault->name), text(core::spoken(lane.stage))), this));
         if (lane.prescriptions.empty()) continue;
         const store::Prescription& p = lane.prescriptions.back();
         if (const core::Exercise* e = yard.knowledge().exercises.find(p.exercise)) {
-            box->addWidget(quiet_label(text(e->name) + ", " + text(core::spoken(e->dose)) + ", until " + spoken_date(text(p.until)), this));
+            box->addWidget(quiet_label(text(e->name) + ", " + text(core::spoken(e->dose)) + (p.until < yard.today().toString(Qt::ISODate).toStdString() ? ", ended " : ", until ") + spoken_date(text(p.until)), this));
         }
     }
 }

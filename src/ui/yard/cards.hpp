@@ -12,7 +12,8 @@ class ClipCard : public QWidget {
     Q_OBJECT
   public:
     ClipCard(app::Yard& yard, app::Thumbs& thumbs, store::Clip clip, bool next, QWidget* parent = nullptr);
-    QSize sizeHint() const override { return {196, 176}; }
+    static constexpr int kWidth = 196, kHeight = 180;
+    QSize sizeHint() const override { return {kWidth, kHeight}; }
     store::ClipId clip() const { return clip_.id; }
 
   signals:

@@ -9,10 +9,6 @@
 #include "ui/shared/widgets.hpp"
 
 namespace aspen::ui {
-namespace {
-QString text(const std::string& s) { return QString::fromStdString(s); }
-}  // namespace
-
 RiderForm::RiderForm(app::Yard& yard, QWidget* parent) : QWidget(parent), yard_(yard) {
     setObjectName("panel");
     setAttribute(Qt::WA_StyledBackground);

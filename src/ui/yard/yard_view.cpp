@@ -15,25 +15,7 @@
 namespace aspen::ui {
 namespace {
 
-constexpr int kCardStep = 196 + 12;
-
-void clear(QLayout& layout) {
-    while (QLayoutItem* item = layout.takeAt(0)) {
-        if (item->widget()) item->widget()->deleteLater();
-        if (item->layout()) clear(*item->layout());
-        delete item;
-    }
-}
-
-QScrollArea* scrolled(QWidget* inside, QWidget* parent) {
-    auto* scroll = new QScrollArea(parent);
-    scroll->setWidgetResizable(true);
-    scroll->setFrameShape(QFrame::NoFrame);
-    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    scroll->setFocusPolicy(Qt::NoFocus);
-    scroll->setWidget(inside);
-    return scroll;
-}
+constexpr int kCardStep = ClipCard::kWidth + 12;
 
 }  // namespace
 
@@ -44,7 +26,7 @@ YardView::YardView(app::Yard& yard, app::Thumbs& thumbs, QWidget* parent) : QWid
     row->setSpacing(24);
     auto* left = new QWidget;
     clips_ = new QVBoxLayout(left);
-    clips_->setContentsMargins(0, 0, 0, 0);
+    clips_->setContentsMargins(0, 0, 14, 0);
     clips_->setSpacing(12);
     row->addWidget(scrolled(left, this), 1);
     auto* right = new QVBoxLayout;
@@ -76,7 +58,7 @@ void YardView::note(const QString& line) { note_->setText(line); }
 void YardView::showEvent(QShowEvent*) { rebuild(); }
 
 void YardView::resizeEvent(QResizeEvent*) {
-    const int columns = std::max(1, (width() - 400 - 64 + 12) / kCardStep);
+    const int columns = std::max(1, (width() - 400 - 78 + 12) / kCardStep);
     if (columns == columns_) return;
     columns_ = columns;
     later();
@@ -106,7 +88,7 @@ void YardView::add_grid(const std::vector<store::Clip>& clips, bool mark_next) {
         grid->addWidget(card, n / columns_, n % columns_);
         ++n;
     }
-    grid->setColumnStretch(columns_, 1);
+    for (int c = 0; c < columns_; ++c) grid->setColumnStretch(c, 1);
     clips_->addLayout(grid);
 }
 
