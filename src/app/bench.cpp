@@ -23,8 +23,12 @@ Bench::Bench(Yard& yard, QObject* parent) : QObject(parent), yard_(yard) {
         facts_ = facts;
         frame_ = std::clamp(clip_->last_frame, 0, facts_.frames - 1);
         frames_.request(frame_);
+        choose_asked();
+        judge();
         emit clip_opened();
         emit frame_changed(frame_);
+        emit moments_changed();
+        emit figure_changed();
     });
     connect(&frames_, &FrameService::frame_ready, this, [this](int frame, const QImage& picture) {
         picture_ = picture;

@@ -66,7 +66,8 @@ struct DemoYard::Made {
     std::vector<store::Moment> moments;
 };
 
-DemoYard::DemoYard(Yard& yard) : QObject(&yard), yard_(yard), reviews_(demo_reviews()), folder_(yard.folder().filePath("clips")) {}
+DemoYard::DemoYard(Yard& yard, std::vector<DemoReview> reviews)
+    : QObject(&yard), yard_(yard), reviews_(std::move(reviews)), folder_(yard.folder().filePath("clips")) {}
 
 DemoYard::~DemoYard() {
     stop_ = true;

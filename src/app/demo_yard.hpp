@@ -37,7 +37,7 @@ core::Figure clicked_figure(const std::map<std::string, simulate::TruePoint>& tr
 class DemoYard : public QObject {
     Q_OBJECT
   public:
-    explicit DemoYard(Yard& yard);
+    explicit DemoYard(Yard& yard, std::vector<DemoReview> reviews = demo_reviews());
     ~DemoYard() override;
     void start();
     int total() const { return static_cast<int>(reviews_.size()); }

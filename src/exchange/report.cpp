@@ -4,6 +4,7 @@
 #include <QPainter>
 #include <QPdfWriter>
 #include <QSaveFile>
+#include <QTextCursor>
 #include <QTextDocument>
 #include <QUrl>
 #include <cmath>
@@ -39,6 +40,17 @@ QString html(const RiderPage& page, double size) {
     out += QString("<p style='margin:6px 0'><b>Safety.</b> %1 Stop on pain, dizziness or a frightened horse. Your club's and venue's rules and your instructor come before this page.</p>").arg(escaped(page.caution));
     out += QString("<p style='margin:4px 0'><b>Next clip:</b> %1.</p></body>").arg(escaped(page.next_clip));
     return out;
+}
+
+/// With ligatures the letters "ti" would be one glyph that cannot be searched, copied or read aloud; Qt leaves
+/// ligatures out as soon as letters are spaced, however little.
+void space_letters(QTextDocument& document) {
+    QTextCursor all(&document);
+    all.select(QTextCursor::Document);
+    QTextCharFormat spaced;
+    spaced.setFontLetterSpacingType(QFont::AbsoluteSpacing);
+    spaced.setFontLetterSpacing(0.01);
+    all.mergeCharFormat(spaced);
 }
 
 void draw_figure(QPainter& p, const core::Figure& figure, double size) {
@@ -99,6 +111,7 @@ void write_pdf(const RiderPage& page, const QString& file) {
         document.addResource(QTextDocument::ImageResource, QUrl("picture"), drawn.scaledToWidth(1000, Qt::SmoothTransformation));
         for (double size = 11; size >= 6; size -= 0.5) {
             document.setHtml(html(page, size));
+            space_letters(document);
             document.setPageSize(area);
             if (document.pageCount() == 1) break;
         }

@@ -147,7 +147,8 @@ void Simulation::place_legs(const Frame& f, Instant& out) const {
         const bool fore = limb % 2 == 1;
         const bool right = limb >= 2;
         const double z = (right ? 1 : -1) * (fore ? 0.15 : 0.17);
-        const double base = f.centre.x + (fore ? 0.50 : -0.66);
+        // Measured from where the trunk is on the ground, not from its pitching centre: a loaded hoof must not slide.
+        const double base = stride_length_m_ * f.phase + (fore ? 0.50 : -0.66);
         double p = f.phase - f.gait.landing[limb];
         p -= std::floor(p);
         V hoof{base, 0};

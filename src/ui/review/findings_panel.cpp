@@ -104,6 +104,7 @@ QWidget* FindingsPanel::row_for(const app::FindingRow& row, bool current) {
     auto* line = new FindingLine(
         [this, id] {
             current_ = id;
+            chosen_by_hand_ = true;
             rebuild();
         },
         current, this);
@@ -146,7 +147,12 @@ void FindingsPanel::rebuild() {
     clear(*list_);
     const auto rows = callable();
     const bool there = std::ranges::any_of(rows, [&](const auto* r) { return QString::fromStdString(r->found.fault->id) == current_; });
-    if (!there) current_ = rows.empty() ? QString() : QString::fromStdString(rows.front()->found.fault->id);
+    if (!there) chosen_by_hand_ = false;
+    if (!chosen_by_hand_) {
+        const auto open = std::ranges::find_if(rows, [](const auto* r) { return r->decision == store::Decision::open; });
+        const app::FindingRow* first = open != rows.end() ? *open : rows.empty() ? nullptr : rows.front();
+        current_ = first ? QString::fromStdString(first->found.fault->id) : QString();
+    }
     for (const auto* row : rows) list_->addWidget(row_for(*row, QString::fromStdString(row->found.fault->id) == current_));
     QStringList borderline;
     for (const app::FindingRow& r : bench_.findings()) {
@@ -186,13 +192,16 @@ void FindingsPanel::move_current(int by) {
     auto it = std::ranges::find_if(rows, [&](const auto* r) { return QString::fromStdString(r->found.fault->id) == current_; });
     const auto at = std::clamp<std::ptrdiff_t>((it - rows.begin()) + by, 0, static_cast<std::ptrdiff_t>(rows.size()) - 1);
     current_ = QString::fromStdString(rows[static_cast<std::size_t>(at)]->found.fault->id);
+    chosen_by_hand_ = true;
     rebuild();
 }
 
 void FindingsPanel::accept_current() {
+    chosen_by_hand_ = false;
     if (!current_.isEmpty()) bench_.accept(current_.toStdString());
 }
 void FindingsPanel::reject_current() {
+    chosen_by_hand_ = false;
     if (!current_.isEmpty()) bench_.reject(current_.toStdString());
 }
 

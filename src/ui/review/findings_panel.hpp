@@ -15,6 +15,7 @@ class FindingsPanel : public QWidget {
     Q_OBJECT
   public:
     explicit FindingsPanel(app::Bench& bench, QWidget* parent = nullptr);
+    /// The current row: moved by key or pointed at; after a decision the next undecided one.
     void move_current(int by);
     void accept_current();
     void reject_current();
@@ -36,6 +37,7 @@ class FindingsPanel : public QWidget {
     QPushButton* next_ = nullptr;
     QString current_;
     bool building_ = false;
+    bool chosen_by_hand_ = false;  ///< else the first undecided row is the current one
 };
 
 }  // namespace aspen::ui

@@ -1,0 +1,272 @@
+#include "app/yard.hpp"
+
+#include <gmock/gmock.h>
+
+#include <QCoreApplication>
+#include <QDir>
+#include <QElapsedTimer>
+#include <QFile>
+#include <functional>
+
+#include "app/data_files.hpp"
+#include "app/importer.hpp"
+#include "app/lanes.hpp"
+#include "app/thumbs.hpp"
+#include "core/refused.hpp"
+#include "support/support.hpp"
+
+namespace aspen::app {
+namespace {
+
+bool wait_for(const std::function<bool()>& there, int ms = 20000) {
+    QElapsedTimer clock;
+    clock.start();
+    while (!there() && clock.elapsed() < ms) QCoreApplication::processEvents(QEventLoop::AllEvents, 20);
+    return there();
+}
+
+class YardTest : public testing::Test {
+  protected:
+    YardTest() : yard(QString::fromStdString((folder / "yard").string()), shipped_knowledge()) { yard.set_today(QDate(2026, 11, 24)); }
+
+    store::Clip add_clip(const char* hash, const char* date) {
+        if (!rider) rider = yard.add_rider({{}, "Joss Penhallow", 2012, "hunter", "novice", "", "", "", "", ""});
+        if (!horse) horse = yard.add_horse({{}, "Fig", 157, ""});
+        store::Clip c;
+        c.path = "a.mp4";
+        c.hash = hash;
+        c.bytes = 5;
+        c.filmed_on = date;
+        c.context = {rider, horse, "hunter", core::Gait::trot, core::Seat::two_point, core::View::side, core::Travel::right, {}};
+        c.context.camera.roll_sd_deg = 0.3;
+        c.id = yard.add_clip(c);
+        return c;
+    }
+    store::MomentId add_leg(const store::Clip& clip, int frame, double heel_behind_px) {
+        store::Moment m;
+        m.clip = clip.id;
+        m.frame = frame;
+        const auto put = [&](core::Landmark l, double x, double y) { m.figure[l] = {{x, y}, core::Visibility::seen, 1.0}; };
+        put(core::Landmark::shoulder, 620, 190);
+        put(core::Landmark::hip, 595, 292);
+        put(core::Landmark::knee, 665, 345);
+        put(core::Landmark::ankle, 605 - heel_behind_px, 425);
+        put(core::Landmark::heel, 594 - heel_behind_px, 440);
+        return yard.add_moment(m);
+    }
+
+    test::TempFolder folder;
+    Yard yard;
+    store::RiderId rider;
+    store::HorseId horse;
+};
+
+TEST_F(YardTest, EveryChangeCanBeTakenBackAndDoneAgain) {
+    const store::Clip clip = add_clip("aa", "2026-11-01");
+    auto& undo = yard.undo_stack();
+    const auto id = add_leg(clip, 10, 40);
+    const store::Moment moment = yard.records().moments(clip.id).at(0);
+    yard.put_mark(moment, core::Landmark::toe, {}, {{640, 435}, core::Visibility::seen, 1});
+    yard.set_phase(moment, "rise_top");
+    auto context = clip.context;
+    context.school = "classical";
+    yard.set_context(clip.id, context, "school");
+    yard.decide({clip.id, "lower_leg_back", "outside", 1, store::Decision::accepted, "", "2026-11-24"});
+    yard.prescribe(clip.id, "lower_leg_back", {"lower_leg_back", "tipped_forward"}, *yard.knowledge().exercises.find("two_point_walk_trot"));
+    yard.trash_clip(clip.id);
+    auto card = *yard.records().rider(rider);
+    card.goal = "first class in spring";
+    yard.change_rider(card);
+    EXPECT_EQ(undo.count(), 8);
+    for (int round = 0; round < 2; ++round) {
+        EXPECT_TRUE(yard.records().clips().empty());
+        EXPECT_EQ(yard.records().corrections(rider).size(), 2U);
+        while (undo.canUndo()) undo.undo();
+        EXPECT_TRUE(yard.records().moments(clip.id).empty());
+        EXPECT_TRUE(yard.records().findings(clip.id).empty());
+        EXPECT_TRUE(yard.records().corrections(rider).empty());
+        EXPECT_EQ(yard.records().clip(clip.id)->context.school, "hunter");
+        EXPECT_EQ(yard.records().clip(clip.id)->state, store::ClipState::fresh);
+        EXPECT_FALSE(yard.records().clip(clip.id)->trashed);
+        EXPECT_EQ(yard.records().rider(rider)->goal, "");
+        while (undo.canRedo()) undo.redo();
+        ASSERT_EQ(yard.records().moments(clip.id).size(), 1U);
+        EXPECT_EQ(yard.records().moments(clip.id)[0].id, id) << "the same row again, so that later steps still find it";
+        EXPECT_EQ(yard.records().moments(clip.id)[0].figure.marked(), 6);
+        EXPECT_EQ(yard.records().moments(clip.id)[0].phase, "rise_top");
+    }
+}
+
+TEST_F(YardTest, ADragIsOneStepAndTwoDragsAreTwo) {
+    const store::Clip clip = add_clip("aa", "2026-11-01");
+    add_leg(clip, 10, 0);
+    store::Moment moment = yard.records().moments(clip.id)[0];
+    const core::Mark at = moment.figure[core::Landmark::heel];
+    const int before = yard.undo_stack().count();
+    core::Mark moved = at;
+    for (int i = 0; i < 5; ++i) {
+        core::Mark next = moved;
+        next.at.x += 1;
+        yard.put_mark(moment, core::Landmark::heel, moved, next, 4);
+        moved = next;
+    }
+    EXPECT_EQ(yard.undo_stack().count(), before + 1);
+    core::Mark other = moved;
+    other.at.x += 9;
+    yard.put_mark(moment, core::Landmark::heel, moved, other, 5);
+    EXPECT_EQ(yard.undo_stack().count(), before + 2) << "another gesture does not merge";
+    yard.undo_stack().undo();
+    yard.undo_stack().undo();
+    EXPECT_EQ(yard.records().moments(clip.id)[0].figure[core::Landmark::heel].at, at.at);
+}
+
+TEST_F(YardTest, ANewFocusTakesTheOldOnesPlaceUntilTakenBack) {
+    const store::Clip clip = add_clip("aa", "2026-11-01");
+    yard.prescribe(clip.id, "lower_leg_back", {}, *yard.knowledge().exercises.find("two_point_walk_trot"));
+    yard.prescribe(clip.id, "heel_up", {}, *yard.knowledge().exercises.find("heel_drop_transitions"));
+    const auto focus = [&] {
+        std::vector<std::string> out;
+        for (const auto& c : yard.records().corrections(rider)) {
+            if (c.focus) out.push_back(c.fault);
+        }
+        return out;
+    };
+    EXPECT_THAT(focus(), testing::ElementsAre("heel_up"));
+    yard.undo_stack().undo();
+    EXPECT_THAT(focus(), testing::ElementsAre("lower_leg_back"));
+    EXPECT_EQ(yard.records().prescriptions(yard.records().corrections(rider)[0].id).size(), 1U);
+}
+
+TEST_F(YardTest, LanesFollowTheMeasureThroughTheReviews) {
+    const store::Clip first = add_clip("aa", "2026-09-01");
+    add_leg(first, 10, 45);
+    add_leg(first, 40, 41);
+    yard.prescribe(first.id, "lower_leg_back", {"lower_leg_back"}, *yard.knowledge().exercises.find("two_point_walk_trot"));
+    const store::Clip second = add_clip("bb", "2026-10-01");
+    add_leg(second, 12, 2);
+    store::Clip other_rein = add_clip("cc", "2026-10-02");
+    auto turned = other_rein.context;
+    turned.travel = core::Travel::left;
+    yard.set_context(other_rein.id, turned, "travel");
+    add_leg(other_rein, 5, 30);
+    auto lanes = lanes_of(yard, rider);
+    ASSERT_EQ(lanes.size(), 1U);
+    ASSERT_EQ(lanes[0].points.size(), 2U) << "the other rein has a lane of its own";
+    EXPECT_EQ(lanes[0].points[0].value.moments, 2);
+    EXPECT_EQ(lanes[0].points[0].value.verdict, core::Verdict::outside);
+    EXPECT_EQ(lanes[0].stage, core::Stage::holding);
+    EXPECT_TRUE(lanes[0].change.contains("better")) << lanes[0].change.toStdString();
+    // The value is what core says of the stored joints, not a number written down once.
+    const auto moment = yard.records().moments(second.id)[0];
+    const auto judged = core::judge(moment.figure, {"hunter", core::Gait::trot, core::Seat::two_point, "", {}}, yard.knowledge().body, yard.knowledge().schools);
+    EXPECT_DOUBLE_EQ(lanes[0].points[1].value.value, *core::find(judged, "heel_offset")->measured.value);
+    yard.trash_clip(second.id);
+    lanes = lanes_of(yard, rider);
+    EXPECT_EQ(lanes[0].points.size(), 1U) << "a deleted clip takes its point along";
+    EXPECT_EQ(lanes[0].stage, core::Stage::in_work);
+}
+
+TEST_F(YardTest, WithoutUndoLeavesThePersonsStepsAlone) {
+    const store::Clip clip = add_clip("aa", "2026-09-01");
+    const int before = yard.undo_stack().count();
+    yard.without_undo([&] { add_leg(clip, 3, 1); });
+    EXPECT_EQ(yard.undo_stack().count(), before);
+    EXPECT_EQ(yard.records().moments(clip.id).size(), 1U);
+    EXPECT_THROW(yard.without_undo([&] {
+        add_leg(clip, 4, 1);
+        throw core::Refused("stop");
+    }), core::Refused);
+    EXPECT_EQ(yard.records().moments(clip.id).size(), 1U) << "all or nothing";
+    add_leg(clip, 5, 1);
+    EXPECT_EQ(yard.undo_stack().count(), before + 1) << "and steps count again";
+}
+
+TEST_F(YardTest, AFolderThatCannotBeMadeIsRefused) {
+    QFile blocker(QString::fromStdString((folder / "file").string()));
+    ASSERT_TRUE(blocker.open(QIODevice::WriteOnly));
+    EXPECT_THROW(Yard(blocker.fileName() + "/yard", shipped_knowledge()), core::Refused);
+}
+
+class ImporterTest : public YardTest {
+  protected:
+    ImporterTest() : importer(yard) {
+        QObject::connect(&importer, &Importer::imported, [this](store::ClipId id, bool known) { came.emplace_back(id, known); });
+        QObject::connect(&importer, &Importer::failed, [this](const QString& line) { lines << line; });
+        auto plan = test::faulty_plan();
+        plan.duration_s = 0.5;
+        source = test::simulated_clip(plan, "import");
+    }
+    Importer importer;
+    std::vector<std::pair<store::ClipId, bool>> came;
+    QStringList lines;
+    std::filesystem::path source;
+};
+
+TEST_F(ImporterTest, AClipComesInOnceAndIsKnownAgain) {
+    importer.bring_in({QString::fromStdString(source.string())});
+    ASSERT_TRUE(wait_for([&] { return came.size() == 1; }));
+    EXPECT_FALSE(came[0].second);
+    const auto clip = yard.records().clip(came[0].first);
+    EXPECT_EQ(clip->hash.size(), 64U);
+    EXPECT_GT(clip->bytes, 1000);
+    EXPECT_EQ(clip->state, store::ClipState::fresh);
+    EXPECT_EQ(clip->context.missing().size(), 6U) << "nothing is assumed";
+    importer.bring_in({QString::fromStdString(source.string())});
+    ASSERT_TRUE(wait_for([&] { return came.size() == 2; }));
+    EXPECT_TRUE(came[1].second);
+    EXPECT_EQ(came[1].first, came[0].first);
+    EXPECT_EQ(yard.records().clips().size(), 1U);
+}
+
+TEST_F(ImporterTest, BadOnesAreNamedAndTheGoodOnesStillCome) {
+    QFile text(QString::fromStdString((folder / "letter.mp4").string()));
+    ASSERT_TRUE(text.open(QIODevice::WriteOnly));
+    text.write("Dear coach");
+    text.close();
+    importer.bring_in({text.fileName(), QString::fromStdString(source.string()), "/nowhere.mp4"});
+    ASSERT_TRUE(wait_for([&] { return came.size() == 1 && lines.size() == 2; }));
+    EXPECT_TRUE(lines[0].contains("letter.mp4: not a video"));
+    EXPECT_TRUE(lines[1].contains("no such file"));
+}
+
+TEST_F(ImporterTest, ACopyInTheYardIsReferredToFromThenOn) {
+    importer.bring_in({QString::fromStdString(source.string())});
+    ASSERT_TRUE(wait_for([&] { return came.size() == 1; }));
+    importer.keep_copy(came[0].first);
+    ASSERT_TRUE(wait_for([&] { return !QDir::isAbsolutePath(QString::fromStdString(yard.records().clip(came[0].first)->path)); }));
+    EXPECT_TRUE(QFile::exists(yard.file_of(*yard.records().clip(came[0].first))));
+}
+
+TEST_F(ImporterTest, AMovedClipIsFoundByItsContent) {
+    const QString deep = QString::fromStdString((folder / "a").string());
+    QDir().mkpath(deep + "/b/c");
+    QFile::copy(QString::fromStdString(source.string()), deep + "/b/c/other-name.mp4");
+    const IncomingClip known = look_at(QString::fromStdString(source.string()));
+    EXPECT_EQ(find_moved(known.hash, known.bytes, {deep}), deep + "/b/c/other-name.mp4");
+    EXPECT_TRUE(find_moved(known.hash, known.bytes + 1, {deep}).isEmpty());
+    // Dropped again from its new place, the record goes on and the path follows.
+    QFile::copy(QString::fromStdString(source.string()), deep + "/here.mp4");
+    importer.bring_in({deep + "/here.mp4"});
+    ASSERT_TRUE(wait_for([&] { return came.size() == 1; }));
+    QFile::remove(deep + "/here.mp4");
+    importer.bring_in({deep + "/b/c/other-name.mp4"});
+    ASSERT_TRUE(wait_for([&] { return came.size() == 2; }));
+    EXPECT_EQ(came[0].first, came[1].first);
+    EXPECT_TRUE(yard.file_of(*yard.records().clip(came[0].first)).endsWith("other-name.mp4"));
+}
+
+TEST_F(ImporterTest, ThumbsAreMadeOnceAndKept) {
+    importer.bring_in({QString::fromStdString(source.string())});
+    ASSERT_TRUE(wait_for([&] { return came.size() == 1; }));
+    const auto clip = *yard.records().clip(came[0].first);
+    {
+        Thumbs thumbs(yard);
+        EXPECT_TRUE(thumbs.of(clip, 3).isNull());
+        ASSERT_TRUE(wait_for([&] { return !thumbs.of(clip, 3).isNull(); }));
+        EXPECT_EQ(thumbs.of(clip, 3).width(), 320);
+    }
+    EXPECT_EQ(QDir(yard.folder().filePath("cache")).entryList({"*.jpg"}).size(), 1);
+}
+
+}  // namespace
+}  // namespace aspen::app

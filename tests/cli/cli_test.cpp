@@ -1,0 +1,163 @@
+#include <gmock/gmock.h>
+
+#include <QImage>
+#include <filesystem>
+#include <fstream>
+#include <nlohmann/json.hpp>
+#include <sstream>
+
+#include "cli/verbs.hpp"
+#include "exchange/coco.hpp"
+#include "support/support.hpp"
+
+namespace aspen::cli {
+namespace {
+
+using testing::HasSubstr;
+using Json = nlohmann::json;
+
+struct Said { int code; std::string out, err; };
+Said say(const std::vector<std::string>& arguments) {
+    std::ostringstream out, err;
+    const int code = run(arguments, out, err);
+    return {code, out.str(), err.str()};
+}
+
+std::filesystem::path clip() {
+    auto plan = test::faulty_plan();
+    plan.duration_s = 1;
+    return test::simulated_clip(plan, "cli");
+}
+
+std::string marks_file(const test::TempFolder& folder, bool settled = true) {
+    exchange::MarkedMoment m;
+    m.id = 4;
+    m.file_name = "clip.mp4";
+    m.width = 1280;
+    m.height = 720;
+    m.frame = 12;
+    m.figure = test::true_figure(clip(), 12);
+    if (settled) {
+        m.school = "hunter";
+        m.gait = core::Gait::trot;
+        m.seat = core::Seat::rising;
+        m.phase = "rise_top";
+    }
+    const auto file = folder / "marks.json";
+    std::ofstream out(file);
+    exchange::write_coco(out, {m});
+    return file.string();
+}
+
+TEST(Frames, GivesWhatIsSpecified) {
+    const Said s = say({"frames", clip().string(), "--json"});
+    ASSERT_EQ(s.code, kDone) << s.err;
+    const Json j = Json::parse(s.out);
+    EXPECT_EQ(j["frames"], 30);
+    EXPECT_EQ(j["width"], 1280);
+    EXPECT_EQ(j["height"], 720);
+    EXPECT_EQ(j["rotation_deg"], 0);
+    EXPECT_EQ(j["time_source"], "stream");
+    EXPECT_EQ(j["variable_rate"], false);
+    EXPECT_EQ(j["pts_s"].size(), 30U);
+    EXPECT_NEAR(j["average_fps"].get<double>(), 30, 0.01);
+    EXPECT_NEAR(j["duration_s"].get<double>(), 1, 0.01);
+}
+
+TEST(Frame, HashesAndSavesExactlyOne) {
+    const test::TempFolder folder;
+    const std::string png = (folder / "f.png").string();
+    const Said s = say({"frame", clip().string(), "7", "--hash", "-o", png});
+    ASSERT_EQ(s.code, kDone) << s.err;
+    EXPECT_EQ(s.out.size(), 33U);
+    EXPECT_EQ(QImage(QString::fromStdString(png)).size(), QSize(1280, 720));
+    EXPECT_NE(say({"frame", clip().string(), "8", "--hash"}).out, s.out);
+    EXPECT_EQ(say({"frame", clip().string(), "7", "--hash"}).out, s.out);
+}
+
+TEST(Frame, RefusesWhatIsNotThere) {
+    EXPECT_EQ(say({"frame", clip().string(), "30", "--hash"}).code, kRefused);
+    EXPECT_THAT(say({"frame", clip().string(), "30", "--hash"}).err, HasSubstr("its last is 29"));
+    EXPECT_EQ(say({"frame", "/nowhere.mp4", "1", "--hash"}).code, kRefused);
+    EXPECT_EQ(say({"frame", clip().string(), "1", "-o", "/nowhere/f.png"}).code, kRefused);
+    for (const char* n : {"-1", "x", "1.5", "99999999999"}) EXPECT_EQ(say({"frame", clip().string(), n, "--hash"}).code, kWrongUsage) << n;
+    EXPECT_EQ(say({"frame", clip().string(), "1"}).code, kWrongUsage) << "neither picture nor hash asked for";
+}
+
+TEST(Measure, GivesEveryMeasureWithItsError) {
+    const test::TempFolder folder;
+    const Said s = say({"measure", marks_file(folder), "--json"});
+    ASSERT_EQ(s.code, kDone) << s.err;
+    const Json j = Json::parse(s.out)["annotations"];
+    ASSERT_EQ(j.size(), 1U);
+    EXPECT_EQ(j[0]["id"], 4);
+    EXPECT_EQ(j[0]["frame"], 12);
+    EXPECT_EQ(j[0]["measures"].size(), 19U);
+    for (const Json& m : j[0]["measures"]) {
+        for (const char* field : {"id", "value", "unit", "sd", "lo", "hi", "verdict", "reason"}) EXPECT_TRUE(m.contains(field)) << field;
+        EXPECT_GT(m["sd"].get<double>(), 0);
+    }
+    EXPECT_FALSE(j[0].contains("faults"));
+}
+
+TEST(Measure, WithoutASchoolThereAreNoBands) {
+    const test::TempFolder folder;
+    const std::string file = marks_file(folder, false);
+    for (const Json& m : Json::parse(say({"measure", file, "--json"}).out)["annotations"][0]["measures"]) {
+        EXPECT_EQ(m["verdict"], "no_band");
+        EXPECT_EQ(m["reason"], "school, gait or seat not said");
+    }
+    const Json with = Json::parse(say({"measure", file, "--json", "--school", "classical", "--gait", "trot", "--seat", "sitting"}).out)["annotations"][0]["measures"];
+    const auto lean = std::ranges::find_if(with, [](const Json& m) { return m["id"] == "trunk_lean"; });
+    EXPECT_EQ((*lean)["lo"], -3);
+    EXPECT_EQ((*lean)["verdict"], "outside");
+}
+
+TEST(Assess, NamesFaultsCausesAndTheFocus) {
+    const test::TempFolder folder;
+    const Said s = say({"assess", marks_file(folder), "--json"});
+    ASSERT_EQ(s.code, kDone) << s.err;
+    const Json a = Json::parse(s.out)["annotations"][0];
+    EXPECT_EQ(a["focus"]["id"], "lower_leg_back");
+    EXPECT_THAT(a["focus"]["why"].get<std::string>(), HasSubstr("base"));
+    bool cause = false;
+    for (const Json& c : a["causes"]) cause = cause || (c["from"] == "lower_leg_back" && c["to"] == "tipped_forward");
+    EXPECT_TRUE(cause);
+    for (const Json& f : a["faults"]) EXPECT_FALSE(f["evidence"].empty());
+}
+
+TEST(Measure, RefusesBadInputInOneLine) {
+    const test::TempFolder folder;
+    std::ofstream(folder / "broken.json") << "{\"images\": [";
+    const Said s = say({"measure", (folder / "broken.json").string(), "--json"});
+    EXPECT_EQ(s.code, kRefused);
+    EXPECT_EQ(std::ranges::count(s.err, '\n'), 1);
+    EXPECT_TRUE(s.out.empty());
+    EXPECT_EQ(say({"measure", "/nowhere.json", "--json"}).code, kRefused);
+    EXPECT_EQ(say({"measure", marks_file(folder), "--json", "--school", "circus"}).code, kRefused);
+    EXPECT_EQ(say({"measure", marks_file(folder), "--json", "--gait", "gallop"}).code, kWrongUsage);
+    EXPECT_EQ(say({"measure", marks_file(folder), "--loud"}).code, kWrongUsage);
+}
+
+TEST(Knowledge, IsListedAsShipped) {
+    const Json schools = Json::parse(say({"schools", "--json"}).out)["schools"];
+    EXPECT_EQ(schools.size(), 5U);
+    for (const Json& s : schools) EXPECT_GT(s["bands"].size(), 30U) << s["id"];
+    const Json faults = Json::parse(say({"faults", "--json"}).out);
+    EXPECT_GE(faults["faults"].size(), 10U);
+    EXPECT_GE(faults["causes"].size(), 10U);
+}
+
+TEST(Usage, IsSaidAndWrongUsageToldApart) {
+    EXPECT_EQ(say({"--help"}).code, kDone);
+    EXPECT_THAT(say({"--help"}).out, HasSubstr("frames VIDEO"));
+    EXPECT_EQ(say({}).code, kWrongUsage);
+    EXPECT_EQ(say({"gallop"}).code, kWrongUsage);
+    EXPECT_EQ(say({"frames"}).code, kWrongUsage);
+    EXPECT_EQ(say({"frames", "a", "b"}).code, kWrongUsage);
+    EXPECT_EQ(say({"frame", "a", "1", "-o"}).code, kWrongUsage);
+    EXPECT_EQ(say({"frames", "/nowhere.mp4"}).code, kRefused);
+}
+
+}  // namespace
+}  // namespace aspen::cli

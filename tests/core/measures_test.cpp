@@ -1,0 +1,168 @@
+#include "core/measures.hpp"
+
+#include <gmock/gmock.h>
+
+#include <random>
+
+#include "core/core_support.hpp"
+
+namespace aspen::core {
+namespace {
+
+using test::random_rider;
+using test::sitting_rider;
+using L = Landmark;
+
+double value(const Figure& f, std::string_view id) {
+    for (const Measured& m : measure(f, test::knowledge().body)) {
+        if (m.info->id == id) return m.value.value_or(std::nan(""));
+    }
+    ADD_FAILURE() << "no measure " << id;
+    return 0;
+}
+const Measured& find(const std::vector<Measured>& all, std::string_view id) {
+    for (const Measured& m : all) {
+        if (m.info->id == id) return m;
+    }
+    throw std::out_of_range(std::string(id));
+}
+
+TEST(Measures, CatalogueHoldsWhatIsDefined) {
+    EXPECT_EQ(measures_of(View::side).size(), 19U);
+    EXPECT_EQ(measures_of(View::rear).size(), 10U);
+    for (const View v : {View::side, View::rear}) {
+        for (const MeasureInfo& m : measures_of(v)) {
+            EXPECT_EQ(find_measure(m.id), &m);
+            EXPECT_FALSE(m.needs.empty());
+        }
+    }
+    EXPECT_EQ(find_measure("nothing"), nullptr);
+}
+
+TEST(Measures, SignsAreAsDefined) {
+    Figure f = sitting_rider();
+    f[L::shoulder].at = {f[L::hip].at.x + 50, f[L::hip].at.y - 100};
+    EXPECT_NEAR(value(f, "trunk_lean"), degrees(std::atan2(50, 100)), 1e-9) << "forward is positive";
+    f[L::heel].at = {600, 450};
+    f[L::toe].at = {650, 430};
+    EXPECT_NEAR(value(f, "heel_drop"), degrees(std::atan2(20, 50)), 1e-9) << "heel lower is positive";
+    f[L::elbow].at = {600, 250}, f[L::knuckle].at = {650, 240}, f[L::bit].at = {860, 340};
+    EXPECT_GT(value(f, "hand_line"), 0) << "knuckle above the line from elbow to bit";
+    f[L::knuckle].at = {650, 300};
+    EXPECT_LT(value(f, "hand_line"), 0);
+    f[L::bit].at = {f[L::poll].at.x + 30, f[L::poll].at.y + 90};
+    EXPECT_GT(value(f, "horse_nose"), 0) << "in front of the vertical is positive";
+    EXPECT_NEAR(value(f, "seat_place"), 100.0 * (595 - 556) / (690 - 556), 1e-9);
+}
+
+TEST(Measures, StraightJointIs180AndItsErrorDoesNotVanish) {
+    Figure f = sitting_rider();
+    f[L::hip].at = {600, 300}, f[L::knee].at = {600, 400}, f[L::ankle].at = {600, 500};
+    const auto all = measure(f, test::knowledge().body);
+    const Measured& knee = find(all, "knee_angle");
+    EXPECT_NEAR(*knee.value, 180, 1e-9);
+    EXPECT_GT(knee.sd, 1.0) << "an angle folded at 180 degrees must keep the error of the unfolded one";
+}
+
+TEST(Measures, MirroredRiderTravellingTheOtherWayMeasuresTheSame) {
+    for (unsigned seed = 0; seed < 20; seed += 2) {
+        Figure f = random_rider(seed);
+        Figure mirrored = f;
+        for (Mark& m : mirrored.marks) m.at.x = 1280 - m.at.x;
+        mirrored.travel = Travel::left;
+        mirrored.camera.roll_deg = -f.camera.roll_deg;
+        const auto a = measure(f, test::knowledge().body), b = measure(mirrored, test::knowledge().body);
+        for (std::size_t i = 0; i < a.size(); ++i) {
+            EXPECT_NEAR(*a[i].value, *b[i].value, 1e-7) << a[i].info->id;
+            EXPECT_NEAR(a[i].sd, b[i].sd, 1e-6) << a[i].info->id;
+        }
+    }
+}
+
+TEST(Measures, NothingChangesWhenThePictureIsMovedOrScaled) {
+    const Figure f = random_rider(4);
+    Figure other = f;
+    for (Mark& m : other.marks) {
+        m.at = {m.at.x * 1.5 + 77, m.at.y * 1.5 - 31};
+        m.sd_px *= 1.5;
+    }
+    const auto a = measure(f, test::knowledge().body), b = measure(other, test::knowledge().body);
+    for (std::size_t i = 0; i < a.size(); ++i) {
+        EXPECT_NEAR(*a[i].value, *b[i].value, 1e-6) << a[i].info->id;
+        EXPECT_NEAR(a[i].sd, b[i].sd, 1e-5) << a[i].info->id;
+    }
+}
+
+TEST(Measures, WhatIsMissingIsSaidNotGuessed) {
+    Figure f = sitting_rider();
+    f[L::ear].visibility = Visibility::absent;
+    f[L::knee].visibility = Visibility::hidden;
+    f[L::elbow].confirmed = false;
+    const auto all = measure(f, test::knowledge().body);
+    EXPECT_EQ(find(all, "ear_offset").reason, "ear not marked");
+    EXPECT_EQ(find(all, "knee_angle").reason, "knee hidden");
+    EXPECT_EQ(find(all, "elbow_angle").reason, "elbow not confirmed");
+    EXPECT_FALSE(find(all, "knee_angle").value);
+    EXPECT_TRUE(find(all, "trunk_lean").value);
+}
+
+TEST(Measures, ViewDecidesWhatCanBeJudged) {
+    Figure f = sitting_rider();
+    f.camera.yaw_deg = 30;
+    EXPECT_TRUE(find(measure(f, test::knowledge().body), "trunk_lean").value);
+    f.camera.yaw_deg = -30.5;
+    EXPECT_FALSE(find(measure(f, test::knowledge().body), "trunk_lean").value);
+    f.camera.yaw_deg = 0;
+    f.travel = Travel::unknown;
+    EXPECT_EQ(find(measure(f, test::knowledge().body), "trunk_lean").reason, "direction of travel not said");
+}
+
+TEST(Measures, TwoJointsOnOneSpotAreNotJudged) {
+    Figure f = sitting_rider();
+    f[L::cantle].at = f[L::withers].at;
+    const auto all = measure(f, test::knowledge().body);
+    EXPECT_FALSE(find(all, "seat_place").value);
+    EXPECT_EQ(find(all, "seat_place").reason, "two joints lie on one spot");
+}
+
+TEST(Measures, WithoutATrunkTheErrorGrows) {
+    Figure f = sitting_rider();
+    f.camera.yaw_deg = 12;
+    const double with = find(measure(f, test::knowledge().body), "heel_drop").sd;
+    f[L::shoulder].visibility = Visibility::absent;
+    const Measured without = find(measure(f, test::knowledge().body), "heel_drop");
+    ASSERT_TRUE(without.value);
+    EXPECT_GT(without.sd, with);
+}
+
+TEST(Measures, UnmarkedCameraWidensErrors) {
+    Figure f = sitting_rider();
+    const double unmarked = find(measure(f, test::knowledge().body), "trunk_lean").sd;
+    f.camera.roll_sd_deg = 0.3;
+    EXPECT_LT(find(measure(f, test::knowledge().body), "trunk_lean").sd, 0.8 * unmarked);
+}
+
+/// Rear view: shoulders 10 degrees down to the right, hips level, everything 20 px right of the horse's middle.
+TEST(Measures, RearAndFrontGiveTheRidersOwnSides) {
+    Figure f;
+    f.view = View::rear;
+    const auto put = [&](L l, double x, double y) { f[l] = {{x, y}, Visibility::seen, 1.0}; };
+    put(L::horse_mid, 640, 400), put(L::saddle_mid, 650, 300);
+    put(L::left_hip, 620, 300), put(L::right_hip, 700, 300);  // seen from behind the right is on the right
+    put(L::left_shoulder, 610, 200), put(L::right_shoulder, 710, 200 + 100 * std::tan(radians(10)));
+    put(L::left_iron, 600, 450), put(L::right_iron, 720, 458);
+    EXPECT_NEAR(value(f, "shoulder_tilt"), 10, 1e-9) << "left higher is positive";
+    EXPECT_NEAR(value(f, "hip_tilt"), 0, 1e-9);
+    EXPECT_NEAR(value(f, "centre_offset"), 100.0 * 20 / 80, 1e-9) << "to the rider's right";
+    EXPECT_NEAR(value(f, "saddle_offset"), 100.0 * 10 / 80, 1e-9);
+    EXPECT_NEAR(value(f, "stirrup_difference"), 100.0 * 8 / 80, 1e-9);
+    Figure front = f;  // the same rider from the front: the picture is mirrored
+    front.view = View::front;
+    for (Mark& m : front.marks) m.at.x = 1280 - m.at.x;
+    for (const auto& id : {"shoulder_tilt", "centre_offset", "saddle_offset", "stirrup_difference", "lateral_lean"}) {
+        EXPECT_NEAR(value(f, id), value(front, id), 1e-9) << id;
+    }
+}
+
+}  // namespace
+}  // namespace aspen::core

@@ -1,0 +1,38 @@
+"""Dependencies point down only: fails when a file includes a floor above its own, or a library its floor may not know."""
+import pathlib
+import re
+import sys
+
+ROOT = pathlib.Path(sys.argv[1]) / "src"
+MAY = {  # floor: floors it may include, outside headers it may not
+    "core": ({"core"}, r"Q[A-Z]|Qt|opencv2|lib(av|sw)|sqlite3|SQLiteCpp|filesystem|fstream|chrono"),
+    "media": ({"core", "media"}, r"Q[A-Z]|Qt|sqlite3|SQLiteCpp"),
+    "store": ({"core", "store"}, r"Q[A-Z]|Qt|opencv2|lib(av|sw)"),
+    "exchange": ({"core", "store", "media", "exchange"}, r"QWidget|QtWidgets|QMessageBox|QDialog|QFileDialog|SQLiteCpp|lib(av|sw)"),
+    "simulate": ({"core", "media", "simulate"}, r"QWidget|QtWidgets|QMessageBox|QDialog|sqlite3|SQLiteCpp|lib(av|sw)"),
+    "app": ({"core", "media", "store", "exchange", "simulate", "app"}, r"QWidget|QtWidgets|QMessageBox|QDialog|QFileDialog|SQLiteCpp|lib(av|sw)"),
+    "ui": ({"core", "media", "store", "exchange", "simulate", "app", "ui"}, r"SQLiteCpp|lib(av|sw)"),
+    "cli": ({"core", "media", "store", "exchange", "simulate", "app", "cli"}, r"QWidget|QtWidgets|QApplication|SQLiteCpp|lib(av|sw)"),
+}
+# The simulator is a second opinion: of core it may know how a refusal is told, nothing that computes.
+SIMULATE_CORE = {"core/refused.hpp"}
+
+wrong, seen = [], 0
+for path in sorted(ROOT.rglob("*.[ch]pp")):
+    floor = path.relative_to(ROOT).parts[0]
+    floors, forbidden = MAY[floor]
+    seen += 1
+    for number, line in enumerate(path.read_text().splitlines(), 1):
+        match = re.match(r'\s*#\s*include\s*[<"]([^>"]+)[>"]', line)
+        if not match:
+            continue
+        header = match.group(1)
+        first = header.split("/")[0]
+        if first in MAY and "/" in header and first not in floors:
+            wrong.append(f"{path}:{number}: {floor} must not include {header}")
+        if floor == "simulate" and first == "core" and header not in SIMULATE_CORE:
+            wrong.append(f"{path}:{number}: the simulator must not share {header}")
+        if re.match(rf"({forbidden})", header):
+            wrong.append(f"{path}:{number}: {floor} must not know {header}")
+print("\n".join(wrong) or f"{seen} files keep to their floors")
+sys.exit(bool(wrong) or seen < 40)

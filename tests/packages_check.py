@@ -1,0 +1,22 @@
+"""Every program and -dev package that the build names stands in packages.txt, once and in a line of its own."""
+import pathlib
+import re
+import sys
+
+root = pathlib.Path(sys.argv[1])
+lines = [l.split("#")[0].strip() for l in (root / "packages.txt").read_text().splitlines()]
+listed = [l for l in lines if l]
+wrong = [f"packages.txt: {p} stands twice" for p in sorted({p for p in listed if listed.count(p) > 1})]
+wrong += [f"packages.txt: \"{p}\" is no package name" for p in listed if not re.fullmatch(r"[a-z0-9][a-z0-9+.-]+", p)]
+needs = {  # what the build asks for: the package that has it
+    "Qt6": "qt6-base-dev", "Svg": "qt6-svg-dev", "Eigen3": "libeigen3-dev", "nlohmann_json": "nlohmann-json3-dev", "fmt": "libfmt-dev",
+    "SQLiteCpp": "libsqlitecpp-dev", "SQLite3": "libsqlite3-dev", "GTest": "libgtest-dev", "libavformat": "libavformat-dev", "libavcodec": "libavcodec-dev",
+    "libavutil": "libavutil-dev", "libswscale": "libswscale-dev", "Python3": "python3", "xvfb-run": "xvfb", "lato": "fonts-lato", "vollkorn": "fonts-vollkorn",
+    "benchmark": "libbenchmark-dev", "ffmpeg": "ffmpeg", "pdftotext": "poppler-utils", "opencv-doc": "opencv-doc",
+}
+text = "\n".join(p.read_text() for p in [*root.rglob("CMakeLists.txt"), *root.glob("cmake/*.cmake"), *root.glob("tests/**/*.cpp")] if "build" not in p.relative_to(root).parts[:1])
+for word, package in needs.items():
+    if word in text and package not in listed:
+        wrong.append(f"packages.txt: {package} is missing ({word} is used)")
+print("\n".join(wrong) or f"{len(listed)} packages")
+sys.exit(bool(wrong))

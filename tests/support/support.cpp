@@ -1,0 +1,71 @@
+#include "support/support.hpp"
+
+#include <array>
+#include <cstdio>
+#include <cstdlib>
+#include <fstream>
+#include <nlohmann/json.hpp>
+#include <stdexcept>
+
+namespace aspen::test {
+
+TempFolder::TempFolder() {
+    std::string pattern = (std::filesystem::temp_directory_path() / "aspen-test-XXXXXX").string();
+    if (!mkdtemp(pattern.data())) throw std::runtime_error("no temporary folder");
+    path_ = pattern;
+}
+TempFolder::~TempFolder() {
+    std::error_code ignored;
+    std::filesystem::remove_all(path_, ignored);
+}
+
+Ran run(const std::string& command) {
+    Ran out;
+    FILE* pipe = popen((command + " 2>/dev/null").c_str(), "r");
+    if (!pipe) return out;
+    std::array<char, 4096> block{};
+    while (const std::size_t n = fread(block.data(), 1, block.size(), pipe)) out.out.append(block.data(), n);
+    const int status = pclose(pipe);
+    out.code = WIFEXITED(status) ? WEXITSTATUS(status) : -1;
+    return out;
+}
+
+std::filesystem::path simulated_clip(const simulate::ClipPlan& plan, const std::string& name) {
+    static const TempFolder folder;
+    const auto file = folder / (name + ".mp4");
+    if (!std::filesystem::exists(file)) simulate::make_clip(plan, file);
+    return file;
+}
+
+simulate::ClipPlan faulty_plan() {
+    simulate::ClipPlan plan;
+    plan.ride.gait = simulate::Gait::trot;
+    plan.ride.seat = simulate::Seat::rising;
+    plan.ride.knee_deg = 108;
+    plan.ride.rise_m = 0.08;
+    plan.ride.rise_forward_m = 0.05;
+    plan.ride.trunk_lean_deg = 30;
+    plan.ride.leg_set_m = -0.12;
+    plan.ride.heel_drop_deg = 12;
+    plan.ride.seed = 11;
+    plan.duration_s = 2;
+    return plan;
+}
+
+core::Figure true_figure(const std::filesystem::path& clip, int frame) {
+    auto file = clip;
+    std::ifstream in(file.replace_extension(".truth.json"));
+    const auto truth = nlohmann::json::parse(in);
+    core::Figure figure;
+    figure.view = core::view_from(truth["view"].get<std::string>()).value();
+    figure.travel = core::travel_from(truth["travel"].get<std::string>()).value();
+    for (const auto& [name, p] : truth["frames"][static_cast<std::size_t>(frame)]["landmarks"].items()) {
+        const auto l = core::landmark_from(name);
+        if (!l) throw std::runtime_error("truth names " + name);
+        figure[*l].at = {p[0], p[1]};
+        figure[*l].visibility = static_cast<core::Visibility>(p[2].get<int>());
+    }
+    return figure;
+}
+
+}  // namespace aspen::test

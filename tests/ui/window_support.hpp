@@ -1,0 +1,104 @@
+#pragma once
+
+#include <gmock/gmock.h>
+
+#include <QApplication>
+#include <QElapsedTimer>
+#include <QLineEdit>
+#include <QMenu>
+#include <QPushButton>
+#include <QTest>
+#include <functional>
+
+#include "app/data_files.hpp"
+#include "support/support.hpp"
+#include "ui/main_window.hpp"
+#include "ui/prescribe/prescribe_view.hpp"
+#include "ui/progress/progress_view.hpp"
+#include "ui/review/context_bar.hpp"
+#include "ui/review/findings_panel.hpp"
+#include "ui/review/picture_view.hpp"
+#include "ui/review/review_view.hpp"
+#include "ui/yard/cards.hpp"
+#include "ui/yard/yard_view.hpp"
+
+namespace aspen::ui {
+
+/// A real window over a yard of its own, driven by mouse and keys.
+class Window : public testing::Test {
+  protected:
+    Window() {
+        load_fonts();
+        apply_theme(*qApp, ThemeChoice::light);
+        reopen();
+    }
+    void reopen() {
+        window.reset();
+        yard = std::make_unique<app::Yard>(QString::fromStdString((folder / "yard").string()), app::shipped_knowledge());
+        yard->set_today(QDate(2026, 11, 24));
+        window = std::make_unique<MainWindow>(*yard);
+        window->resize(1280, 800);
+        window->show();
+        EXPECT_TRUE(QTest::qWaitForWindowExposed(window.get()));
+        QApplication::setActiveWindow(window.get());  // a bare X server has no window manager to do it
+    }
+
+    bool wait_for(const std::function<bool()>& there, int ms = 30000) {
+        QElapsedTimer clock;
+        clock.start();
+        while (!there() && clock.elapsed() < ms) QTest::qWait(10);
+        return there();
+    }
+    app::Bench& bench() { return window->bench(); }
+    PictureView& picture() { return window->review().picture(); }
+
+    void key(int k, Qt::KeyboardModifiers m = Qt::NoModifier) {
+        QWidget* target = qApp->focusWidget() ? qApp->focusWidget() : window.get();
+        QTest::keyClick(target, static_cast<Qt::Key>(k), m);
+    }
+    /// Clicks the picture where a point of the clip is shown.
+    void click(core::Point p) { QTest::mouseClick(&picture(), Qt::LeftButton, {}, picture().to_widget(p).toPoint()); }
+    void drag(core::Point from, core::Point to) {
+        const QPoint a = picture().to_widget(from).toPoint(), b = picture().to_widget(to).toPoint();
+        QTest::mousePress(&picture(), Qt::LeftButton, {}, a);
+        for (int i = 1; i <= 5; ++i) QTest::mouseMove(&picture(), a + (b - a) * i / 5);
+        QTest::mouseRelease(&picture(), Qt::LeftButton, {}, b);
+    }
+    /// Opens a word of the context line and takes the choice with this text.
+    void choose(const char* word, const QString& choice) {
+        for (QPushButton* b : window->review().context().findChildren<QPushButton*>()) {
+            if (b->accessibleName() != word) continue;
+            emit b->menu()->aboutToShow();
+            for (QAction* a : b->menu()->actions()) {
+                if (a->text().startsWith(choice)) return a->trigger();
+            }
+        }
+        ADD_FAILURE() << "no choice " << choice.toStdString() << " for " << word;
+    }
+    /// Types a new name into the field at the end of a word's choices.
+    void name_new(const char* word, const QString& name) {
+        for (QPushButton* b : window->review().context().findChildren<QPushButton*>()) {
+            if (b->accessibleName() != word) continue;
+            emit b->menu()->aboutToShow();
+            auto* edit = b->menu()->findChild<QLineEdit*>();
+            ASSERT_TRUE(edit);
+            QTest::keyClicks(edit, name);
+            QTest::keyClick(edit, Qt::Key_Return);
+        }
+    }
+    void bring_in(const std::filesystem::path& file) {
+        window->bring_in({QString::fromStdString(file.string())});
+        ASSERT_TRUE(wait_for([&] { return bench().ready() && bench().picture_is_current(); }));
+    }
+    void step_to(int frame) {
+        for (int i = bench().frame(); i < frame; ++i) key(Qt::Key_Period);
+        ASSERT_EQ(bench().frame(), frame);
+        ASSERT_TRUE(wait_for([&] { return bench().picture_is_current(); }));
+    }
+
+    test::TempFolder folder;
+    std::unique_ptr<app::Yard> yard;
+    std::unique_ptr<MainWindow> window;
+};
+
+}  // namespace aspen::ui
