@@ -49,7 +49,7 @@ void space_letters(QTextDocument& document) {
     all.select(QTextCursor::Document);
     QTextCharFormat spaced;
     spaced.setFontLetterSpacingType(QFont::AbsoluteSpacing);
-    spaced.setFontLetterSpacing(0.01);
+    spaced.setFontLetterSpacing(0.05);  // less than 1/64 px would count as none
     all.mergeCharFormat(spaced);
 }
 
