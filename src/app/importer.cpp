@@ -28,10 +28,11 @@ IncomingClip look_at(const QString& file) {
     const QFileInfo info(file);
     out.file = info.absoluteFilePath();
     try {
-        media::check_opens(out.file.toStdString());
+        // The tags mostly say universal time; the lesson's day is the one here.
+        const auto filmed = QDateTime::fromString(QString::fromStdString(media::check_opens(out.file.toStdString())), Qt::ISODateWithMs);
         out.bytes = info.size();
         out.hash = media::content_hash(out.file.toStdString());
-        out.filmed_on = info.lastModified().date().toString(Qt::ISODate);
+        out.filmed_on = (filmed.isValid() ? filmed.toLocalTime() : info.lastModified()).date().toString(Qt::ISODate);
     } catch (const std::exception& e) {
         out.trouble = QString::fromUtf8(e.what());
     }

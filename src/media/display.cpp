@@ -3,36 +3,14 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/refused.hpp"
-
 extern "C" {
 #include <libavutil/display.h>
-#include <libavutil/pixdesc.h>
 }
 
 namespace aspen::media {
 namespace {
 
 int sign_of(std::int32_t entry) { return std::abs(entry) < 32768 ? 0 : entry > 0 ? 1 : -1; }
-
-/// Conversion matrix of a frame; where the stream does not say, small pictures are taken as BT.601, others BT.709.
-int colour_matrix(const AVFrame& frame) {
-    switch (frame.colorspace) {
-        case AVCOL_SPC_BT709: return SWS_CS_ITU709;
-        case AVCOL_SPC_BT470BG:
-        case AVCOL_SPC_SMPTE170M: return SWS_CS_ITU601;
-        case AVCOL_SPC_SMPTE240M: return SWS_CS_SMPTE240M;
-        case AVCOL_SPC_FCC: return SWS_CS_FCC;
-        case AVCOL_SPC_BT2020_NCL:
-        case AVCOL_SPC_BT2020_CL: return SWS_CS_BT2020;
-        default: return frame.height >= 720 ? SWS_CS_ITU709 : SWS_CS_ITU601;
-    }
-}
-
-bool full_range(const AVFrame& frame) {
-    return frame.color_range == AVCOL_RANGE_JPEG || frame.format == AV_PIX_FMT_YUVJ420P ||
-           frame.format == AV_PIX_FMT_YUVJ422P || frame.format == AV_PIX_FMT_YUVJ444P;
-}
 
 }  // namespace
 
@@ -74,27 +52,9 @@ Picture Display::turned(Picture flat) const {
     return out;
 }
 
-Picture Display::convert(const AVFrame& frame, int max_width, int max_height, ff::Scaler& scaler) const {
-    double scale = 1;
-    if (max_width > 0 && max_height > 0) {
-        scale = std::min({1.0, static_cast<double>(max_width) / width(), static_cast<double>(max_height) / height()});
-    }
-    Picture flat;
-    flat.width = std::max(1, static_cast<int>(std::lround(wide_ * scale)));
-    flat.height = std::max(1, static_cast<int>(std::lround(stored_height_ * scale)));
-    const int flags = scale < 1 ? SWS_BILINEAR : SWS_BICUBIC | SWS_ACCURATE_RND | SWS_FULL_CHR_H_INT;
-    scaler.reset(sws_getCachedContext(scaler.release(), frame.width, frame.height,
-                                      static_cast<AVPixelFormat>(frame.format), flat.width, flat.height,
-                                      AV_PIX_FMT_BGRA, flags, nullptr, nullptr, nullptr));
-    if (!scaler) throw core::Refused("clip: its pixel format cannot be shown; convert it to H.264 MP4");
-    const int* matrix = sws_getCoefficients(colour_matrix(frame));
-    sws_setColorspaceDetails(scaler.get(), matrix, full_range(frame), sws_getCoefficients(SWS_CS_DEFAULT), 1, 0,
-                             1 << 16, 1 << 16);
-    flat.bgra.resize(static_cast<std::size_t>(flat.width) * flat.height * 4);
-    std::uint8_t* planes[4] = {flat.bgra.data(), nullptr, nullptr, nullptr};
-    const int strides[4] = {flat.width * 4, 0, 0, 0};
-    sws_scale(scaler.get(), frame.data, frame.linesize, 0, frame.height, planes, strides);
-    return turned(std::move(flat));
+double Display::fitting(int max_width, int max_height) const {
+    if (max_width <= 0 || max_height <= 0) return 1;
+    return std::min({1.0, static_cast<double>(max_width) / width(), static_cast<double>(max_height) / height()});
 }
 
 }  // namespace aspen::media

@@ -14,16 +14,18 @@ class Display {
 
     int width() const { return swaps() ? stored_height_ : wide_; }
     int height() const { return swaps() ? wide_ : stored_height_; }
+    /// Size of the picture before it is turned, pixels made square.
+    int flat_width() const { return wide_; }
+    int flat_height() const { return stored_height_; }
     /// Clockwise turn that the display matrix asks for: 0, 90, 180 or 270.
     int rotation_deg() const { return rotation_deg_; }
-
-    /// Converts a decoded frame to a picture that fits into max_width x max_height (0: full display size), keeping
-    /// the shape. Uses the stream's colour matrix and range. Throws Refused when the format cannot be converted.
-    Picture convert(const AVFrame& frame, int max_width, int max_height, ff::Scaler& scaler) const;
+    /// Scale (at most 1) at which the picture fits into max_width x max_height; 1 where either is 0.
+    double fitting(int max_width, int max_height) const;
+    /// The flat picture turned and mirrored as the display matrix asks.
+    Picture turned(Picture flat) const;
 
   private:
     bool swaps() const { return a_ == 0; }
-    Picture turned(Picture flat) const;
     int wide_ = 0, stored_height_ = 0, rotation_deg_ = 0;
     int a_ = 1, b_ = 0, c_ = 0, d_ = 1;
 };

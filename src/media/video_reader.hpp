@@ -1,19 +1,16 @@
 #pragma once
 
-#include <atomic>
 #include <filesystem>
-#include <functional>
 #include <memory>
 #include <string>
-#include <string_view>
 #include <vector>
 
+#include "media/frame_order.hpp"
 #include "media/picture.hpp"
+#include "media/picture_maker.hpp"
+#include "media/read_watch.hpp"
 
 namespace aspen::media {
-
-/// Where the frame times come from: the stream, or made from the nominal rate (missing), or repaired (backward).
-enum class TimeSource { stream, made, repaired };
 
 struct ClipFacts {
     int frames = 0;
@@ -24,32 +21,26 @@ struct ClipFacts {
     bool variable_rate = false;  ///< some step differs from the median by more than 10 % and 2 ms
     TimeSource time_source = TimeSource::stream;
     std::vector<double> pts_s;   ///< the stream's own times, one a frame, rising
+    std::vector<int> damaged;    ///< frames known to be damaged, rising
+    double capture_fps = 0;      ///< what the container says of the camera's rate; 0: nothing
+    bool has_sound = false;
 };
 
-std::string_view word(TimeSource s);
+ClipFacts facts_of(const ClipSource& source, const FrameOrder& order);
 
-/// How a long read is watched from outside.
-struct ReadWatch {
-    const std::atomic<bool>* cancel = nullptr;  ///< looked at between packets; when set, ReadCancelled is thrown
-    std::function<void(double)> progress;       ///< 0..1, while a full decode settles the order
+struct ReaderOptions {
+    std::size_t cache_bytes = std::size_t{256} << 20;
+    OrderCache order_cache;
 };
-struct ReadCancelled {};
 
-/// Reads a clip exactly: frame N is the N-th picture in presentation order, counted from 0.
-///
-/// The stream's packets are read once and kept. Where container and codec are known to state their order honestly
-/// (times present, unique, decoding times rising, nothing to discard, a true entry at the start), the presentation
-/// order is that of the times. Everything else is settled by decoding once from the start, which also takes a check
-/// sum of every picture; later seeks are then compared with it and go back to an earlier entry when they differ.
+/// Reads a clip exactly: frame N is the N-th picture in presentation order, counted from 0 (see settle_order). The
+/// plain, waiting form of the video engine, for tools and work in the background; the window uses ClipEngine.
 ///
 /// Not thread-safe: one thread at a time. Decoding itself runs two frame threads.
 class VideoReader {
   public:
-    /// Most compressed bytes that are kept; longer clips are refused in one line.
-    static constexpr std::size_t kMostBytes = std::size_t{2} << 30;
-
-    /// Throws core::Refused in one line: missing, empty, not a video, no picture in it, too large.
-    explicit VideoReader(const std::filesystem::path& file, ReadWatch watch = {});
+    /// Throws core::Refused in one line: missing, empty, not a video, no picture in it, too large; ReadCancelled.
+    explicit VideoReader(const std::filesystem::path& file, ReadWatch watch = {}, ReaderOptions options = {});
     ~VideoReader();
     VideoReader(const VideoReader&) = delete;
     VideoReader& operator=(const VideoReader&) = delete;
@@ -58,7 +49,7 @@ class VideoReader {
     bool settled_by_decoding() const;
 
     /// Exactly frame n, fitted into max_width x max_height (0: full display size). Throws std::out_of_range.
-    Picture picture(int n, int max_width = 0, int max_height = 0);
+    Picture picture(int n, int max_width = 0, int max_height = 0, Field field = Field::first);
     /// MD5 in hex of the decoded picture in the stream's own pixel format, planes packed without padding, before
     /// rotation: the same as `-f framemd5` of the ffmpeg program gives.
     std::string native_md5(int n);
@@ -69,7 +60,11 @@ class VideoReader {
 };
 
 /// Opens the file far enough to know that it is a clip with pictures, without reading all of it. Throws
-/// core::Refused with the same lines as VideoReader.
-void check_opens(const std::filesystem::path& file);
+/// core::Refused with the same lines as VideoReader. Gives the time it was filmed (ISO 8601) where its tags say so.
+std::string check_opens(const std::filesystem::path& file);
+
+/// The clip's first picture, as soon as the container's head allows: no packet list, no probing where the head says
+/// enough. Throws core::Refused.
+Picture first_picture(const std::filesystem::path& file, int max_width, int max_height);
 
 }  // namespace aspen::media
