@@ -45,6 +45,9 @@ using Graph = std::unique_ptr<AVFilterGraph, FreeGraph>;
 std::string words(int error);
 /// Keeps the libraries from writing to standard error; the program says its own one line.
 void quiet();
+/// How often the libraries complained of damage since the program started, all clips together. With frame threads a
+/// picture's own flags are copied before its decoding ends; that there was damage at all is told only here.
+long complaints();
 /// Bytes a decoded frame occupies, as allocated.
 std::size_t bytes_of(const AVFrame& frame);
 

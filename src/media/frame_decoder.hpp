@@ -35,6 +35,8 @@ class FrameDecoder {
     bool advance();
     /// Whether a run already on its way comes to frame n within so many packets.
     bool comes_soon(int n, int packets) const;
+    /// The frame of the entry that a seek to n starts from; -1 where its packet carries none.
+    int entry_frame(int n) const { return order_.frame_of(entry_before(n)); }
     /// Packets decoded since the start, for measuring.
     long packets_decoded() const { return decoded_; }
 

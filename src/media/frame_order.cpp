@@ -73,7 +73,7 @@ std::vector<FrameSource> decode_all(ClipSource& source, const PacketStore& packe
     const auto take = [&] {
         while (const AVFrame* frame = decoder.receive()) {
             if (out.empty()) source.learn_from(*frame);
-            out.push_back({static_cast<int>(frame->pts), check_sum(*frame), is_damaged(*frame)});
+            out.push_back({static_cast<int>(frame->pts), check_sum(*frame), false});
         }
     };
     for (int i = 0; i < packets.count(); ++i) {
@@ -139,7 +139,28 @@ std::uint32_t check_sum(const AVFrame& frame) {
     return static_cast<std::uint32_t>(av_adler32_update(1, bytes.data(), bytes.size()));
 }
 
-bool is_damaged(const AVFrame& frame) { return frame.decode_error_flags != 0 || (frame.flags & AV_FRAME_FLAG_CORRUPT) != 0; }
+std::vector<int> find_damage(const ClipSource& source, const PacketStore& packets, const FrameOrder& order, const std::atomic<bool>* cancel) {
+    std::vector<int> out;
+    Decoder decoder(source, packets, 1);
+    int n = 0;
+    bool leaning = false;
+    const auto take = [&] {
+        while (const AVFrame* frame = decoder.receive()) {
+            const int number = order.settled ? n++ : order.frame_of(static_cast<int>(frame->pts));
+            const bool hurt = frame->decode_error_flags != 0 || (frame->flags & AV_FRAME_FLAG_CORRUPT) != 0;
+            leaning = hurt || (leaning && !frame->key_frame);
+            if (leaning && number >= 0 && number < order.count()) out.push_back(number);
+        }
+    };
+    for (int i = 0; i < packets.count(); ++i) {
+        if (cancel && *cancel) throw ReadCancelled{};
+        decoder.send(i);
+        take();
+    }
+    decoder.drain();
+    take();
+    return out;
+}
 
 std::filesystem::path OrderCache::file(const ClipSource* source) {
     if (hash_.empty() && source) hash_ = content_hash(source->path());
@@ -158,7 +179,8 @@ std::optional<std::vector<FrameSource>> OrderCache::find(const ClipSource& sourc
         for (const auto& f : json.at("frames")) {
             const int packet = f.at(0).get<int>();
             if (packet < 0 || packet >= packets.count()) return std::nullopt;
-            out.push_back({packet, f.at(1).get<std::uint32_t>(), f.at(2).get<int>() != 0});
+            const bool damaged = f.at(2).get<int>() != 0;
+            out.push_back({packet, damaged ? std::nullopt : std::optional(f.at(1).get<std::uint32_t>()), damaged});
         }
         if (out.empty()) return std::nullopt;
         return out;
@@ -201,7 +223,14 @@ FrameOrder settle_order(ClipSource& source, const PacketStore& packets, OrderCac
                 }
             }
         }
+        const long before = ff::complaints();
         order.frames = kept ? std::move(*kept) : decode_all(source, packets, watch);
+        if (!kept && ff::complaints() != before) {
+            for (const int n : find_damage(source, packets, order, watch.cancel)) {
+                // What is concealed differs from run to run: there is nothing to compare it with.
+                order.frames[static_cast<std::size_t>(n)] = {order.frames[static_cast<std::size_t>(n)].packet, std::nullopt, true};
+            }
+        }
         if (!kept && !order.frames.empty()) cache.keep(packets, order.frames);
     }
     if (order.frames.empty()) {

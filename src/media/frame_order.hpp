@@ -38,7 +38,6 @@ struct FrameOrder {
 /// Check sum of a decoded picture in the stream's own format, planes packed without padding.
 std::uint32_t check_sum(const AVFrame& frame);
 std::vector<std::uint8_t> packed_planes(const AVFrame& frame);
-bool is_damaged(const AVFrame& frame);
 
 /// A folder that remembers what decoding once settled, by content hash. An empty path remembers nothing.
 class OrderCache {
@@ -55,6 +54,10 @@ class OrderCache {
     std::filesystem::path folder_;
     std::string hash_;
 };
+
+/// Frames that the decoder had to conceal, and those that lean on them until the next entry. Decodes all of the clip in
+/// one thread; worth it only where something complained. Throws ReadCancelled.
+std::vector<int> find_damage(const ClipSource& source, const PacketStore& packets, const FrameOrder& order, const std::atomic<bool>* cancel);
 
 /// Settles which picture is frame N.
 ///
