@@ -6,7 +6,6 @@
 #include <chrono>
 
 #include "core/refused.hpp"
-#include "media/content_hash.hpp"
 #include "media/frame_decoder.hpp"
 
 namespace aspen::media {
@@ -15,18 +14,17 @@ namespace {
 using Clock = std::chrono::steady_clock;
 
 constexpr int kAheadAtMost = 48, kBehindAtMost = 32;  // frames decoded ahead at rest
-constexpr double kAheadShare = 0.55, kBehindShare = 0.3, kWindowShare = 0.45;
-constexpr int kSoonPackets = 64;
-constexpr auto kPatience = std::chrono::milliseconds(40);     // then something is shown, exact or not
-constexpr auto kStill = std::chrono::milliseconds(80);        // a rubbing hand that has come to rest
+constexpr double kAheadShare = 0.55, kBehindShare = 0.3, kWindowShare = 0.45, kWidestShare = 0.9;
+constexpr auto kPatience = std::chrono::milliseconds(40);  // while playing, before a preview stands in
+constexpr auto kStill = std::chrono::milliseconds(80);     // a rubbing hand that has come to rest
 constexpr auto kTellEvery = std::chrono::milliseconds(250);
 
 }  // namespace
 
-/// What the engine's thread owns once the clip is open.
-class ClipEngine::Work {
+/// What the decoding thread owns once the clip is open.
+class ClipEngine::Decoding {
   public:
-    explicit Work(ClipEngine& engine)
+    explicit Decoding(ClipEngine& engine)
         : e_(engine), source_(engine.file_), watch_{&engine.stop_, engine.events_.opening}, packets_(source_, watch_),
           order_(settle_order(source_, packets_, OrderCache(engine.options_.cache_folder, engine.options_.content_hash), watch_)),
           decoder_(source_, packets_, order_, engine.options_.cache_bytes), previews_(std::make_shared<Previews>(order_.count())) {
@@ -34,135 +32,97 @@ class ClipEngine::Work {
     }
 
     ClipFacts facts() const { return facts_of(source_, order_); }
+    const Display& display() const { return source_.display(); }
     const std::shared_ptr<Previews>& previews() const { return previews_; }
+    FrameCache& cache() { return decoder_.cache(); }
 
+    /// Gets the frame into the cache, or gives up when something newer is wanted.
     void serve(Request r) {
         r.frame = std::clamp(r.frame, 0, order_.count() - 1);
         const int direction = r.motion == Motion::forward ? 1 : r.motion == Motion::backward ? -1 : r.frame < last_.frame ? -1 : r.frame > last_.frame ? 1 : 0;
         last_ = r;
-        served_ = Clock::now();
         given_up_ = false;
         cache().hold(r.frame, direction);
-        if (!cache().has(r.frame)) {
-            if (r.motion == Motion::forward) play_forward(r.frame);
-            else if (r.motion == Motion::backward) play_backward(r.frame);
-            else seek(r);
+        if (cache().has(r.frame)) return;
+        if (r.motion == Motion::forward) {
+            decoder_.aim(r.frame, r.frame + ahead());
+            run_to(r.frame);
+        } else if (r.motion == Motion::backward) {
+            decoder_.aim(window_start(r.frame), r.frame);
+            run_to(r.frame);
+        } else {
+            seek(r.frame);
         }
-        if (const AVFrame* frame = cache().find(r.frame)) show(*frame, r.frame, r.motion == Motion::rest ? Quality::accurate : Quality::quick);
     }
 
     /// One small piece of work that nobody waits for. False when there is none left.
     bool idle() {
-        if (sharpen() || prefetch()) return true;
-        if (last_.motion == Motion::scrub && !sharp_) {  // nothing to do until the hand has been still for a moment
-            std::this_thread::sleep_for(kStill / 10);
-            return true;
-        }
+        if (prefetch()) return true;
         if (preview_maker_) return make_previews();
-        if (look_for_damage_) return find_the_damage();
-        return false;
+        return look_for_damage_ && find_the_damage();
     }
 
-    Stats stats() const { return {cache().bytes(), packets_.bytes_in_memory(), previews_->bytes(), decoder_.packets_decoded()}; }
+    Stats stats() const { return {decoder_.cache().bytes(), packets_.bytes_in_memory(), previews_->bytes(), decoder_.packets_decoded()}; }
 
   private:
-    FrameCache& cache() { return decoder_.cache(); }
-    const FrameCache& cache() const { return decoder_.cache(); }
-
     std::filesystem::path kept_file() const {
         if (e_.options_.cache_folder.empty() || e_.options_.content_hash.empty()) return {};
         return e_.options_.cache_folder / (e_.options_.content_hash + ".previews");
     }
 
-    void seek(const Request& r) {
-        show_preview(r.frame);
-        if (e_.newer_waits()) return;
+    void seek(int n) {
         try {
-            decoder_.exact(r.frame, &e_.waiting_);
+            if (preview_maker_ && !previews_->near(n)) stand_in(n);
+            decoder_.exact(n, &e_.waiting_);
         } catch (const ReadCancelled&) {  // something newer is wanted
         }
     }
 
-    void play_forward(int n) {
-        decoder_.aim(n, n + ahead());
-        advance_to(n);
+    /// No preview yet: the picture of the entry before, which is one packet away.
+    void stand_in(int n) {
+        const int entry = decoder_.entry_frame(n);
+        if (entry < 0 || entry == n) return;
+        decoder_.exact(entry, &e_.waiting_);
+        cache().hold(n, cache().direction());
+        const std::lock_guard lock(e_.mutex_);
+        e_.stand_in_ = entry;
+        ++e_.arrivals_;
+        e_.showing_wakes_.notify_one();
     }
-    void play_backward(int n) {
-        decoder_.aim(n - window() + 1, n);
-        advance_to(n);
-    }
-    /// Runs until frame n is there. After a moment's patience a preview stands in; the newest request goes on from there.
-    void advance_to(int n) {
-        const auto start = Clock::now();
-        bool stood_in = false;
+
+    /// Runs until frame n is there. Forwards, the newest request goes on from where the run is.
+    void run_to(int n) {
         while (!cache().has(n) && !e_.stop_) {
             if (!decoder_.advance() && !cache().has(n)) {  // a frame that does not come by a run: only a seek finds it
                 if (!e_.newer_waits()) decoder_.exact(n, &e_.stop_);
                 return;
             }
-            if (stood_in || Clock::now() - start < kPatience) continue;
-            stood_in = true;
-            show_preview(n);
-            if (last_.motion == Motion::forward && e_.newer_waits()) return;  // the clock has gone on: aim further ahead
+            if (last_.motion == Motion::forward && e_.newer_waits()) return;
         }
     }
 
-    void show(const AVFrame& frame, int n, Quality quality) {
-        int width = 0, height = 0;
-        Field field = Field::first;
-        {
-            const std::lock_guard lock(e_.mutex_);
-            width = e_.view_width_, height = e_.view_height_, field = e_.field_;
-        }
-        const bool full = source_.display().fitting(width, height) >= 1;
-        sharp_ = full && quality == Quality::accurate;
-        e_.events_.picture({pictures_.make(frame, source_.display(), width, height, quality, field), n, last_.frame, ShownPicture::Kind::exact, full});
+    int ahead() const { return std::clamp(static_cast<int>(kAheadShare * decoder_.cache().capacity()), 1, kAheadAtMost); }
+    int behind() const { return std::clamp(static_cast<int>(kBehindShare * decoder_.cache().capacity()), 1, kBehindAtMost); }
+    /// Where a stretch of frames that ends at `last` starts when it is decoded for going backwards: from an entry where
+    /// that fits, so that nothing is decoded twice.
+    int window_start(int last) const {
+        const int start = std::max(0, last - std::max(1, static_cast<int>(kWindowShare * decoder_.cache().capacity())) + 1);
+        const int entry = decoder_.entry_frame(start);
+        const bool fits = entry >= 0 && last - entry < kWidestShare * decoder_.cache().capacity() - (decoder_.cache().hand() - last);
+        return fits ? std::min(entry, start) : start;
     }
-
-    void show_preview(int n) {
-        if (const auto hit = previews_->near(n)) {
-            e_.events_.picture({read_jpeg(*hit->jpeg), hit->frame, n, ShownPicture::Kind::preview, false});
-            return;
-        }
-        if (!preview_maker_ && !e_.options_.previews) return;
-        // No preview yet: the picture of the entry before, which is one packet away.
-        const int entry = decoder_.entry_frame(n);
-        if (entry < 0 || entry == n || e_.newer_waits()) return;
-        try {
-            const AVFrame& frame = decoder_.exact(entry, &e_.waiting_);
-            cache().hold(n, cache().direction());
-            e_.events_.picture({pictures_.make(frame, source_.display(), Previews::kWidth, Previews::kHeight, Quality::quick), entry, n, ShownPicture::Kind::approximate, false});
-        } catch (const ReadCancelled&) {
-        } catch (const core::Refused&) {
-        }
-    }
-
-    /// The resting frame at full size, once the hand is still.
-    bool sharpen() {
-        const bool plays = last_.motion == Motion::forward || last_.motion == Motion::backward;
-        const AVFrame* frame = sharp_ || plays ? nullptr : cache().find(last_.frame);
-        if (!frame || (last_.motion == Motion::scrub && Clock::now() - served_ < kStill)) return false;
-        sharp_ = true;
-        e_.events_.picture({pictures_.make(*frame, source_.display(), 0, 0, Quality::accurate, field()), last_.frame, last_.frame, ShownPicture::Kind::exact, true});
-        return true;
-    }
-    Field field() const {
-        const std::lock_guard lock(e_.mutex_);
-        return e_.field_;
-    }
-
-    int ahead() const { return std::clamp(static_cast<int>(kAheadShare * cache().capacity()), 1, kAheadAtMost); }
-    int behind() const { return std::clamp(static_cast<int>(kBehindShare * cache().capacity()), 1, kBehindAtMost); }
-    int window() const { return std::max(1, static_cast<int>(kWindowShare * cache().capacity())); }
 
     /// What the hand comes to first if it goes on: ahead, or going back the stretch below what is there.
     std::pair<int, int> coming() const {
-        const int n = cache().hand();
-        if (cache().direction() >= 0) return {n, std::min(n + ahead(), order_.count() - 1)};
+        const FrameCache& cache = decoder_.cache();
+        const int n = cache.hand();
+        if (cache.direction() >= 0) return {n, std::min(n + ahead(), order_.count() - 1)};
         int edge = n;
-        while (edge >= 0 && cache().has(edge)) --edge;
-        const int depth = last_.motion == Motion::backward ? window() : behind();
-        return edge < 0 || n - edge >= depth ? std::pair{n, n} : std::pair{std::max(0, edge - depth + 1), edge};
+        while (edge >= 0 && cache.has(edge)) --edge;
+        const bool plays = last_.motion == Motion::backward;
+        const int depth = plays ? static_cast<int>(kWindowShare * cache.capacity()) : behind();
+        if (edge < 0 || n - edge >= depth) return {n, n};
+        return {plays ? window_start(edge) : std::max(0, edge - depth + 1), edge};
     }
 
     /// Decodes one packet towards what the hand will want next; false when all of it is there.
@@ -180,7 +140,7 @@ class ClipEngine::Work {
     }
     bool whole(int lo, int hi) const {
         for (int n = lo; n <= hi; ++n) {
-            if (!cache().has(n)) return false;
+            if (!decoder_.cache().has(n)) return false;
         }
         return true;
     }
@@ -216,10 +176,101 @@ class ClipEngine::Work {
     FrameDecoder decoder_;
     std::shared_ptr<Previews> previews_;
     std::optional<PreviewMaker> preview_maker_;
-    PictureMaker pictures_;
     Request last_;
-    bool sharp_ = true, given_up_ = false, look_for_damage_ = false;
-    Clock::time_point told_{}, served_{};
+    bool given_up_ = false, look_for_damage_ = false;
+    Clock::time_point told_{};
+};
+
+/// What the showing thread knows of the newest request.
+class ClipEngine::Showing {
+  public:
+    explicit Showing(ClipEngine& engine) : e_(engine) {}
+
+    /// One round; called and left with the lock held, which is let go while pictures are made.
+    void round(std::unique_lock<std::mutex>& lock) {
+        if (e_.cache_ && e_.request_.number != now_.number) {
+            now_ = e_.request_;
+            now_.frame = std::clamp(now_.frame, 0, std::max(0, e_.frames_ - 1));
+            asked_ = Clock::now();
+            answered_ = stood_in_ = sharp_ = false;
+        }
+        if (now_.number == 0 || !e_.cache_) return wait(lock, std::nullopt);
+        if (!answered_) {
+            if (const ff::Frame frame = e_.cache_->find(now_.frame)) {
+                show(lock, *frame);
+            } else if (!stood_in_ && plays() && Clock::now() - asked_ < kPatience) {
+                wait(lock, asked_ + kPatience);
+            } else if (!stood_in_ && show_preview(lock)) {
+                stood_in_ = true;
+            } else {
+                wait(lock, std::nullopt);
+            }
+            return;
+        }
+        if (sharp_ || plays()) return wait(lock, std::nullopt);
+        if (now_.motion == Motion::scrub && Clock::now() - asked_ < kStill) return wait(lock, asked_ + kStill);
+        if (const ff::Frame frame = e_.cache_->find(now_.frame)) sharpen(lock, *frame);
+        else sharp_ = true;
+    }
+
+  private:
+    bool plays() const { return now_.motion == Motion::forward || now_.motion == Motion::backward; }
+
+    void wait(std::unique_lock<std::mutex>& lock, std::optional<Clock::time_point> until) {
+        const long seen = e_.arrivals_;
+        const auto there = [&] { return e_.stop_ || (e_.cache_ && e_.request_.number != now_.number) || e_.arrivals_ != seen; };
+        if (until) e_.showing_wakes_.wait_until(lock, *until, there);
+        else e_.showing_wakes_.wait(lock, there);
+    }
+
+    void show(std::unique_lock<std::mutex>& lock, const AVFrame& frame) {
+        const int width = e_.view_width_, height = e_.view_height_;
+        const Field field = e_.field_;
+        const bool full = e_.display_.fitting(width, height) >= 1;
+        const Quality quality = now_.motion == Motion::rest ? Quality::accurate : Quality::quick;
+        lock.unlock();
+        e_.events_.picture({pictures_.make(frame, e_.display_, width, height, quality, field), now_.frame, now_.frame, ShownPicture::Kind::exact, full});
+        lock.lock();
+        answered_ = true;
+        sharp_ = full && quality == Quality::accurate;
+    }
+
+    /// The resting frame at full size, once the hand is still.
+    void sharpen(std::unique_lock<std::mutex>& lock, const AVFrame& frame) {
+        const Field field = e_.field_;
+        lock.unlock();
+        e_.events_.picture({pictures_.make(frame, e_.display_, 0, 0, Quality::accurate, field), now_.frame, now_.frame, ShownPicture::Kind::exact, true});
+        lock.lock();
+        sharp_ = true;
+    }
+
+    bool show_preview(std::unique_lock<std::mutex>& lock) {
+        const auto hit = e_.previews_->near(now_.frame);
+        ff::Frame entry = !hit && e_.stand_in_ >= 0 ? e_.cache_->find(e_.stand_in_) : nullptr;
+        const int which = hit ? hit->frame : e_.stand_in_;
+        e_.stand_in_ = -1;
+        if (!hit && !entry) return false;
+        lock.unlock();
+        if (hit) e_.events_.picture({read_jpeg(*hit->jpeg), which, now_.frame, ShownPicture::Kind::preview, false});
+        else e_.events_.picture({pictures_.make(*entry, e_.display_, Previews::kWidth, Previews::kHeight, Quality::quick), which, now_.frame, ShownPicture::Kind::approximate, false});
+        lock.lock();
+        return true;
+    }
+
+    ClipEngine& e_;
+    PictureMaker pictures_;
+    Request now_;
+    Clock::time_point asked_{};
+    bool answered_ = true, stood_in_ = false, sharp_ = true;
+};
+
+/// Takes the cache from the showing thread before it goes.
+struct ClipEngine::Detach {
+    ClipEngine& engine;
+    ~Detach() {
+        const std::lock_guard lock(engine.mutex_);
+        engine.cache_ = nullptr;
+    }
 };
 
 ClipEngine::ClipEngine(std::filesystem::path file, Options options, Events events)
@@ -229,7 +280,8 @@ ClipEngine::ClipEngine(std::filesystem::path file, Options options, Events event
     };
     or_nothing(events_.opening), or_nothing(events_.first), or_nothing(events_.opened), or_nothing(events_.picture);
     or_nothing(events_.previews), or_nothing(events_.damage), or_nothing(events_.failed);
-    thread_ = std::thread([this] { run(); });
+    decoding_ = std::thread([this] { decode(); });
+    showing_ = std::thread([this] { show(); });
 }
 
 ClipEngine::~ClipEngine() {
@@ -238,43 +290,70 @@ ClipEngine::~ClipEngine() {
         stop_ = true;
         waiting_ = true;
     }
-    wake_.notify_one();
-    thread_.join();
+    decoding_wakes_.notify_one();
+    showing_wakes_.notify_one();
+    showing_.join();
+    decoding_.join();
     malloc_trim(0);  // gives the pictures' memory back at once, not when it suits the allocator
 }
 
-void ClipEngine::run() {
+void ClipEngine::show() {
+    Showing showing(*this);
+    std::unique_lock lock(mutex_);
+    while (!stop_) {
+        try {
+            showing.round(lock);
+        } catch (const std::exception& e) {  // a picture that cannot be converted
+            if (!lock.owns_lock()) lock.lock();
+            const std::string line = e.what();
+            lock.unlock();
+            events_.failed(line);
+            lock.lock();
+            request_.number = 0;
+        }
+    }
+}
+
+void ClipEngine::decode() {
     try {
         try {
-            int width = 0, height = 0;
-            {
-                const std::lock_guard lock(mutex_);
-                width = view_width_, height = view_height_;
-            }
-            events_.first(first_picture(file_, width, height));
+            events_.first(first_picture(file_, Previews::kWidth * 2, Previews::kHeight * 2));
         } catch (const core::Refused&) {  // opening says more
         }
         if (stop_) return;
-        Work work(*this);
+        Decoding work(*this);
         {
             const std::lock_guard lock(mutex_);
             previews_ = work.previews();
+            display_ = work.display();
+            frames_ = work.facts().frames;
+            cache_ = &work.cache();
         }
+        const Detach detach{*this};
         events_.opened(work.facts());
+        long served = 0;
         bool busy = true;
         while (true) {
-            std::optional<Request> next;
+            Request next;
             {
                 std::unique_lock lock(mutex_);
                 stats_ = work.stats();
-                if (!busy) wake_.wait(lock, [this] { return stop_ || request_; });
-                if (stop_) return;
-                next.swap(request_);
+                if (!busy) decoding_wakes_.wait(lock, [&] { return stop_ || request_.number > served; });
+                if (stop_) break;
+                next = request_;
                 waiting_ = false;
             }
+            busy = true;
             try {
-                if (next) work.serve(*next);
-                busy = work.idle() || next.has_value();
+                if (next.number > served) {
+                    served = next.number;
+                    work.serve(next);
+                    const std::lock_guard lock(mutex_);
+                    ++arrivals_;
+                    showing_wakes_.notify_one();
+                } else {
+                    busy = work.idle();
+                }
             } catch (const core::Refused& e) {
                 busy = false;
                 events_.failed(e.what());
@@ -288,9 +367,10 @@ void ClipEngine::run() {
 
 void ClipEngine::request(int frame, Motion motion) {
     const std::lock_guard lock(mutex_);
-    request_ = Request{frame, motion};
+    request_ = {frame, motion, request_.number + 1};
     waiting_ = true;
-    wake_.notify_one();
+    decoding_wakes_.notify_one();
+    showing_wakes_.notify_one();
 }
 
 void ClipEngine::set_view(int width, int height) {

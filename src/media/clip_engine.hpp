@@ -11,6 +11,7 @@
 #include <thread>
 #include <vector>
 
+#include "media/frame_cache.hpp"
 #include "media/previews.hpp"
 #include "media/video_reader.hpp"
 
@@ -35,10 +36,12 @@ struct ShownPicture {
 
 /// Gives a window any frame of one clip without ever making it wait.
 ///
-/// Thread contract: one thread of the engine's own opens, decodes and converts; it alone touches decoder, cache and
-/// packets. All public calls may come from any thread and return at once; the destructor stops the work between two
-/// packets and joins. Events are called on the engine's thread, never after the destructor returned, and must not call
-/// back into the engine except for request() and set_view().
+/// Thread contract: two threads of the engine's own. The decoding thread opens the clip and alone touches packets and
+/// decoder; the showing thread turns cached frames and previews into pictures, so that what is there is shown without
+/// waiting for a picture that is being decoded. All public calls may come from any thread and return at once; the
+/// destructor stops the work between two packets and joins. Events are called on these threads (`picture` on the
+/// showing one, all others on the decoding one), never after the destructor returned, and must not call back into the
+/// engine except for request() and set_view().
 ///
 /// Of several waiting requests only the newest is answered. While the hand rubs, a preview comes first and the exact
 /// picture follows when it rests; a newer request ends the work on an older one between two packets. While playing,
@@ -77,24 +80,32 @@ class ClipEngine {
     Stats stats() const;
 
   private:
-    struct Request { int frame = 0; Motion motion = Motion::rest; };
-    class Work;
-    void run();
+    struct Request { int frame = 0; Motion motion = Motion::rest; long number = 0; };
+    class Decoding;
+    class Showing;
+    struct Detach;
+    void decode();
+    void show();
     bool newer_waits() const { return waiting_.load(std::memory_order_relaxed); }
 
     std::filesystem::path file_;
     Options options_;
     Events events_;
     mutable std::mutex mutex_;
-    std::condition_variable wake_;
-    std::optional<Request> request_;
+    std::condition_variable decoding_wakes_, showing_wakes_;
+    Request request_;                   ///< the newest; number 0: none yet
     int view_width_ = 0, view_height_ = 0;
     Field field_ = Field::first;
     std::shared_ptr<Previews> previews_;
+    FrameCache* cache_ = nullptr;       ///< the decoding thread's, while the clip is open
+    Display display_;
+    int frames_ = 0;
+    int stand_in_ = -1;                 ///< entry decoded while there is no preview
+    long arrivals_ = 0;                 ///< counts wanted pictures that came
     Stats stats_;
     std::atomic<bool> waiting_{false};  ///< a request newer than the one in work, or the end
     std::atomic<bool> stop_{false};
-    std::thread thread_;
+    std::thread decoding_, showing_;
 };
 
 }  // namespace aspen::media

@@ -1,18 +1,27 @@
 #include "media/frame_cache.hpp"
 
 #include <algorithm>
+#include <cstdlib>
 
 namespace aspen::media {
 
+ff::Frame FrameCache::find(int n) const {
+    const std::lock_guard lock(mutex_);
+    const auto it = frames_.find(n);
+    return ff::Frame(it == frames_.end() ? nullptr : av_frame_clone(it->second.get()));
+}
+
+bool FrameCache::has(int n) const {
+    const std::lock_guard lock(mutex_);
+    return frames_.contains(n);
+}
+
 void FrameCache::keep(int n, const AVFrame& frame) {
+    const std::lock_guard lock(mutex_);
     if (frames_.contains(n)) return;
     each_ = std::max<std::size_t>(1, ff::bytes_of(frame));
     frames_[n].reset(av_frame_clone(&frame));
     bytes_ += each_;
-    drop_until_it_fits();
-}
-
-void FrameCache::drop_until_it_fits() {
     while (bytes_ > budget_ && frames_.size() > 1) {
         const auto first = frames_.begin(), last = std::prev(frames_.end());
         const auto gone = cost(first->first) > cost(last->first) ? first : last;
@@ -21,14 +30,30 @@ void FrameCache::drop_until_it_fits() {
     }
 }
 
-void FrameCache::set_budget(std::size_t bytes) {
-    budget_ = bytes;
-    drop_until_it_fits();
+void FrameCache::hold(int hand, int direction) {
+    const std::lock_guard lock(mutex_);
+    hand_ = hand;
+    direction_ = direction;
 }
 
-void FrameCache::clear() {
-    frames_.clear();
-    bytes_ = 0;
+int FrameCache::hand() const {
+    const std::lock_guard lock(mutex_);
+    return hand_;
+}
+
+int FrameCache::direction() const {
+    const std::lock_guard lock(mutex_);
+    return direction_;
+}
+
+int FrameCache::capacity() const {
+    const std::lock_guard lock(mutex_);
+    return static_cast<int>(budget_ / each_);
+}
+
+std::size_t FrameCache::bytes() const {
+    const std::lock_guard lock(mutex_);
+    return bytes_;
 }
 
 }  // namespace aspen::media

@@ -1,6 +1,7 @@
 #pragma once
 
 #include <map>
+#include <mutex>
 
 #include "media/ffmpeg.hpp"
 
@@ -8,31 +9,26 @@ namespace aspen::media {
 
 /// Decoded pictures around the hand, in the decoder's own format, within a budget of bytes as allocated. When it is
 /// full the picture that is farthest from the hand goes; those against the direction of travel count twice as far.
-/// One thread.
+/// Any thread; a picture that was found stays whole however long it is held.
 class FrameCache {
   public:
     explicit FrameCache(std::size_t budget_bytes) : budget_(budget_bytes) {}
 
-    const AVFrame* find(int n) const {
-        const auto it = frames_.find(n);
-        return it == frames_.end() ? nullptr : it->second.get();
-    }
-    bool has(int n) const { return frames_.contains(n); }
+    /// A reference of its own to the picture, or null.
+    ff::Frame find(int n) const;
+    bool has(int n) const;
     void keep(int n, const AVFrame& frame);
     /// Where the hand is and which way it goes: -1, 0 or 1.
-    void hold(int hand, int direction) { hand_ = hand, direction_ = direction; }
-    int hand() const { return hand_; }
-    int direction() const { return direction_; }
+    void hold(int hand, int direction);
+    int hand() const;
+    int direction() const;
     /// How many pictures fit, judged by those seen; a guess before the first.
-    int capacity() const { return static_cast<int>(budget_ / each_); }
-    std::size_t bytes() const { return bytes_; }
-    std::size_t budget() const { return budget_; }
-    void set_budget(std::size_t bytes);
-    void clear();
+    int capacity() const;
+    std::size_t bytes() const;
 
   private:
     int cost(int n) const { return (n - hand_) * direction_ < 0 ? 2 * std::abs(n - hand_) : std::abs(n - hand_); }
-    void drop_until_it_fits();
+    mutable std::mutex mutex_;
     std::map<int, ff::Frame> frames_;
     std::size_t budget_, bytes_ = 0, each_ = std::size_t{3} << 20;
     int hand_ = 0, direction_ = 0;

@@ -7,21 +7,27 @@
 #include "core/refused.hpp"
 
 namespace aspen::media {
+namespace {
 
-const AVFrame& FrameDecoder::exact(int n, const std::atomic<bool>* cancel) {
-    if (const AVFrame* hit = cache_.find(n)) return *hit;
+/// Of the pictures that a seek passes on its way only the last few are kept: each one kept is memory to be got anew.
+constexpr int kKeptBefore = 4;
+
+}  // namespace
+
+ff::Frame FrameDecoder::exact(int n, const std::atomic<bool>* cancel) {
+    if (ff::Frame hit = cache_.find(n)) return hit;
     running_ = false;
+    cache_.hold(n, cache_.direction());
     const int entry = entry_before(n);
-    if (seek(entry, n, Way::quick, cancel)) return *cache_.find(n);
+    if (seek(entry, n, Way::quick, cancel)) return cache_.find(n);
     for (int e = entry; e >= 0; e = e > 0 ? earlier_key(e) : -1) {
-        if (seek(e, n, Way::whole, cancel)) return *cache_.find(n);
+        if (seek(e, n, Way::whole, cancel)) return cache_.find(n);
     }
     throw core::Refused(fmt::format("clip: frame {} cannot be decoded; go on with another frame", n));
 }
 
 bool FrameDecoder::seek(int entry, int n, Way way, const std::atomic<bool>* cancel) {
     decoder_.restart();
-    cache_.hold(n, cache_.direction());
     const int target = order_.frames[static_cast<std::size_t>(n)].packet;
     const bool counting = entry == 0 && order_.settled && way == Way::whole;  // the very run that settled the order
     counted_ = 0;
@@ -31,15 +37,15 @@ bool FrameDecoder::seek(int entry, int n, Way way, const std::atomic<bool>* canc
         const int frame = order_.frame_of(i);
         decoder_.send(i, way == Way::quick && !order_.settled && i != target && frame >= 0);
         ++decoded_;
-        if (take(n, counting, passed)) return cache_.has(n);
+        if (take(n, n - kKeptBefore, counting, passed)) return cache_.has(n);
         if (passed) return false;
         if (way == Way::quick && i == target) break;
     }
     decoder_.drain();
-    return take(n, counting, passed) && cache_.has(n);
+    return take(n, n - kKeptBefore, counting, passed) && cache_.has(n);
 }
 
-bool FrameDecoder::take(int n, bool counting, bool& passed) {
+bool FrameDecoder::take(int n, int lowest, bool counting, bool& passed) {
     bool found = false;
     while (const AVFrame* frame = decoder_.receive()) {
         int m = counting ? counted_++ : order_.frame_of(static_cast<int>(frame->pts));
@@ -47,7 +53,7 @@ bool FrameDecoder::take(int n, bool counting, bool& passed) {
         const auto& sum = order_.frames[static_cast<std::size_t>(m)].sum;
         if (sum && !counting && *sum != check_sum(*frame)) m = -1;
         if (m < 0) continue;
-        cache_.keep(m, *frame);
+        if (m >= lowest) cache_.keep(m, *frame);
         run_out_ = std::max(run_out_, m);
         found = found || m == n;
         passed = passed || m > n;
@@ -107,14 +113,14 @@ bool FrameDecoder::advance() {
     bool passed = false;
     if (run_next_ >= packets_.count()) {
         decoder_.drain();
-        take(run_hi_, run_counts_, passed);
+        take(run_hi_, run_lo_, run_counts_, passed);
         running_ = false;
         return false;
     }
     const int frame = order_.frame_of(run_next_);
     decoder_.send(run_next_++, !order_.settled && frame >= 0 && frame < run_lo_);
     ++decoded_;
-    take(run_hi_, run_counts_, passed);
+    take(run_hi_, run_lo_, run_counts_, passed);
     return run_out_ < run_hi_;
 }
 

@@ -26,7 +26,7 @@ class FrameDecoder {
     const FrameCache& cache() const { return cache_; }
 
     /// Exactly frame n, from the cache or by a seek. Throws core::Refused when it cannot be decoded, ReadCancelled.
-    const AVFrame& exact(int n, const std::atomic<bool>* cancel = nullptr);
+    ff::Frame exact(int n, const std::atomic<bool>* cancel = nullptr);
 
     /// Sets the run's aim: frames lo..hi into the cache. Goes on from where the run is when that is the shorter way.
     void aim(int lo, int hi);
@@ -35,6 +35,7 @@ class FrameDecoder {
     bool advance();
     /// Whether a run already on its way comes to frame n within so many packets.
     bool comes_soon(int n, int packets) const;
+    const FrameOrder& order() const { return order_; }
     /// The frame of the entry that a seek to n starts from; -1 where its packet carries none.
     int entry_frame(int n) const { return order_.frame_of(entry_before(n)); }
     /// Packets decoded since the start, for measuring.
@@ -43,8 +44,9 @@ class FrameDecoder {
   private:
     enum class Way { quick, whole };
     bool seek(int entry, int n, Way way, const std::atomic<bool>* cancel);
-    /// Takes ready pictures into the cache; true when frame n was among them, `passed` when a later one came.
-    bool take(int n, bool counting, bool& passed);
+    /// Takes ready pictures from `lowest` on into the cache; true when frame n was among them, `passed` when a later
+    /// one came.
+    bool take(int n, int lowest, bool counting, bool& passed);
     int entry_before(int n) const;
     int earlier_key(int entry) const;
     int first_missing(int lo, int hi) const;

@@ -51,7 +51,7 @@ class VideoReader::Impl {
 
     const ClipFacts& facts() const { return facts_; }
     bool settled() const { return order_.settled; }
-    const AVFrame& frame(int n) {
+    ff::Frame frame(int n) {
         if (n < 0 || n >= facts_.frames) throw std::out_of_range(fmt::format("frame {} of {}", n, facts_.frames));
         decoder_.cache().hold(n, 0);
         if (!decoder_.cache().has(n) && decoder_.comes_soon(n, kSoon)) {  // stepping on: the run is just before it
@@ -66,7 +66,7 @@ class VideoReader::Impl {
         return decoder_.exact(n, cancel_);
     }
     Picture picture(int n, int max_width, int max_height, Field field) {
-        return maker_.make(frame(n), source_.display(), max_width, max_height, Quality::accurate, field);
+        return maker_.make(*frame(n), source_.display(), max_width, max_height, Quality::accurate, field);
     }
 
   private:
@@ -124,7 +124,7 @@ bool VideoReader::settled_by_decoding() const { return impl_->settled(); }
 Picture VideoReader::picture(int n, int max_width, int max_height, Field field) { return impl_->picture(n, max_width, max_height, field); }
 
 std::string VideoReader::native_md5(int n) {
-    const auto bytes = packed_planes(impl_->frame(n));
+    const auto bytes = packed_planes(*impl_->frame(n));
     std::uint8_t digest[16];
     av_md5_sum(digest, bytes.data(), bytes.size());
     std::string out;
