@@ -7,12 +7,15 @@
 #include <algorithm>
 #include <set>
 
+#include "app/cache_folder.hpp"
 #include "app/importer.hpp"
 
 namespace aspen::app {
 namespace {
 
 constexpr int kFirstJointsForJudgement = 3;  // the column comes alive from the third joint
+constexpr int kKeepPlaceAfterMs = 400;
+constexpr double kSlowerByTags = 1.5;  // a camera's rate this much above the stream's is slow motion, not rounding
 
 }  // namespace
 
@@ -21,6 +24,7 @@ Bench::Bench(Yard& yard, QObject* parent) : QObject(parent), yard_(yard) {
     connect(&frames_, &FrameService::failed, this, &Bench::trouble);
     connect(&frames_, &FrameService::opened, this, [this](const media::ClipFacts& facts) {
         facts_ = facts;
+        picture_frame_ = -1;
         frame_ = std::clamp(clip_->last_frame, 0, facts_.frames - 1);
         frames_.request(frame_);
         choose_asked();
@@ -30,11 +34,20 @@ Bench::Bench(Yard& yard, QObject* parent) : QObject(parent), yard_(yard) {
         emit moments_changed();
         emit figure_changed();
     });
-    connect(&frames_, &FrameService::frame_ready, this, [this](int frame, const QImage& picture) {
+    connect(&frames_, &FrameService::first_picture, this, [this](const QImage& picture) {
+        if (ready()) return;
         picture_ = picture;
-        picture_frame_ = frame;
         emit picture_changed();
     });
+    connect(&frames_, &FrameService::picture_ready, this, &Bench::take_picture);
+    connect(&frames_, &FrameService::previews_made, this, &Bench::previews_made);
+    connect(&frames_, &FrameService::damage_found, this, [this](const std::vector<int>& frames) {
+        facts_.damaged = frames;
+        emit figure_changed();
+    });
+    place_timer_.setSingleShot(true);
+    place_timer_.setInterval(kKeepPlaceAfterMs);
+    connect(&place_timer_, &QTimer::timeout, this, &Bench::keep_place);
     const auto mine = [this](store::ClipId id) { return clip_ && clip_->id == id; };
     connect(&yard_, &Yard::marks_changed, this, [this, mine](store::ClipId id) { if (mine(id)) reload(); });
     connect(&yard_, &Yard::clip_changed, this, [this, mine](store::ClipId id) { if (mine(id)) reload(); });
@@ -53,7 +66,7 @@ void Bench::open(store::ClipId id) {
 void Bench::find_and_open() {
     const QString file = yard_.file_of(*clip_);
     if (QFileInfo::exists(file)) {
-        frames_.open(file);
+        frames_.open(file, {cache_folder(), QString::fromStdString(clip_->hash)});
         return;
     }
     emit trouble("Looking for the clip, it is not where it was …");
@@ -68,14 +81,16 @@ void Bench::find_and_open() {
             }
             self->yard_.move_clip(clip.id, found);
             self->clip_ = self->yard_.records().clip(clip.id);
-            self->frames_.open(found);
+            self->frames_.open(found, {cache_folder(), QString::fromStdString(clip.hash)});
         });
     });
 }
 
 void Bench::close() {
-    if (clip_ && ready()) yard_.leave_at(clip_->id, frame_);
+    emit closing();
+    keep_place();
     frames_.close();
+    field_ = 0;
     clip_.reset();
     facts_ = {};
     picture_ = {};
@@ -98,19 +113,66 @@ void Bench::reload() {
     emit figure_changed();
 }
 
-void Bench::go_to(int frame) {
+void Bench::go_to(int frame, media::Motion motion) {
     if (!ready()) return;
     frame = std::clamp(frame, 0, facts_.frames - 1);
     if (frame == frame_) return;
     end_drag();
+    const bool marked_before = moment() != nullptr;
     frame_ = frame;
     selected_.reset();
-    frames_.request(frame);
-    yard_.leave_at(clip_->id, frame_);
+    const int field = moment() ? moment()->field : 0;
+    if (field != field_) show_field(field);
+    frames_.request(frame, motion);
+    place_timer_.start();
     choose_asked();
-    judge();
+    judge_here();
+    if (marked_before || moment()) emit findings_changed();  // their small rails show the moment one is at
     emit frame_changed(frame_);
     emit figure_changed();
+}
+
+void Bench::rest() {
+    if (ready()) frames_.request(frame_);
+}
+
+void Bench::take_picture(const FramePicture& picture) {
+    using Kind = media::ShownPicture::Kind;
+    if (picture.wanted != frame_ && picture.kind != Kind::exact) return;
+    if (picture.wanted != frame_ && picture_frame_ == frame_) return;  // late
+    picture_ = picture.image;
+    picture_frame_ = picture.frame;
+    picture_kind_ = picture.kind;
+    picture_full_ = picture.full;
+    emit picture_changed();
+}
+
+void Bench::keep_place() {
+    place_timer_.stop();
+    if (clip_ && ready()) yard_.leave_at(clip_->id, frame_);
+}
+
+bool Bench::damaged(int frame) const { return std::ranges::binary_search(facts_.damaged, frame); }
+
+core::CaptureMap Bench::capture_map() const {
+    if (!ready()) return {};
+    if (clip_->context.capture.filmed_fps > 0) return {clip_->context.capture, facts_.average_fps};
+    if (facts_.capture_fps > kSlowerByTags * facts_.average_fps) return {{facts_.capture_fps, {}, {}}, facts_.average_fps};
+    return {};
+}
+
+double Bench::stream_s(int frame) const {
+    if (!ready()) return 0;
+    const auto n = static_cast<std::size_t>(frame);
+    const double half = field_ == 0 ? 0 : (n + 1 < facts_.pts_s.size() ? facts_.pts_s[n + 1] - facts_.pts_s[n] : 1 / facts_.average_fps) / 2;
+    return facts_.pts_s[n] + half;
+}
+
+void Bench::show_field(int field) {
+    field_ = field == 1 ? 1 : 0;
+    frames_.set_field(field_ == 1 ? media::Field::second : media::Field::first);
+    rest();
+    emit frame_changed(frame_);
 }
 
 void Bench::go_to_moment(int direction) {
@@ -179,7 +241,8 @@ store::Moment& Bench::moment_here() {
         store::Moment m;
         m.clip = clip_->id;
         m.frame = frame_;
-        m.time_s = facts_.pts_s[static_cast<std::size_t>(frame_)];
+        m.time_s = stream_s(frame_);
+        m.field = field_;
         yard_.add_moment(std::move(m));
     }
     return *std::ranges::find(moments_, frame_, &store::Moment::frame);
@@ -192,6 +255,7 @@ void Bench::put(core::Landmark l, const core::Mark& mark, int gesture) {
     const store::Moment here = moment_here();
     yard_.put_mark(here, l, here.figure[l], mark, gesture);
     if (fresh) yard_.undo_stack().endMacro();
+    keep_place();
 }
 
 void Bench::place(core::Point at, double zoom) {
@@ -298,11 +362,20 @@ void Bench::remove_moment() {
 }
 
 void Bench::judge() {
+    judge_here();
+    find_faults();
+}
+
+void Bench::judge_here() {
     const core::Figure f = figure();
     judged_.clear();
     if (f.marked() >= kFirstJointsForJudgement) {
         judged_ = core::judge(f, setting(), yard_.knowledge().body, yard_.knowledge().schools);
     }
+}
+
+void Bench::find_faults() {
+    const core::Figure f = figure();
     std::vector<std::vector<core::FoundFault>> each;
     const core::FaultBook& book = yard_.knowledge().faults;
     for (const store::Moment& m : moments_) {

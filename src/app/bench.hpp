@@ -1,6 +1,7 @@
 #pragma once
 
 #include <QObject>
+#include <QTimer>
 #include <optional>
 #include <vector>
 
@@ -37,15 +38,37 @@ class Bench : public QObject {
     const media::ClipFacts& facts() const { return facts_; }
 
     int frame() const { return frame_; }
-    void go_to(int frame);
+    /// Goes to a frame; `motion` says how the hand moves, which decides what is shown at once.
+    void go_to(int frame, media::Motion motion = media::Motion::rest);
     void step(int by) { go_to(frame_ + by); }
+    /// The hand has come to rest: the exact picture at full size.
+    void rest();
+    /// Pixels in which the picture is seen while the hand moves.
+    void set_view(QSize pixels) { frames_.set_view(pixels); }
     /// Next marked moment in a direction; stays when there is none.
     void go_to_moment(int direction);
     /// The picture that is shown and the frame it belongs to; null until it has come.
     const QImage& picture() const { return picture_; }
     int picture_frame() const { return picture_frame_; }
-    /// True when the picture on the bench is the frame that was asked for: only then joints are taken.
-    bool picture_is_current() const { return picture_frame_ == frame_ && !picture_.isNull(); }
+    media::ShownPicture::Kind picture_kind() const { return picture_kind_; }
+    /// True when the picture on the bench is the very frame that was asked for, no stand-in: only then joints are taken.
+    bool picture_is_current() const { return picture_frame_ == frame_ && picture_kind_ == media::ShownPicture::Kind::exact && !picture_.isNull(); }
+    /// True when it is there at full display size too.
+    bool picture_is_full() const { return picture_is_current() && picture_full_; }
+    /// Display size of the clip; of the first picture while the frames are still counted.
+    QSize display_size() const { return ready() ? QSize(facts_.width, facts_.height) : picture_.size(); }
+    /// A small picture near a frame for looking, null while none is made.
+    QImage small_picture(int frame) const { return frames_.preview(frame); }
+    bool damaged(int frame) const;
+
+    /// How stream time becomes real time: what the coach said, else what the clip's tags say.
+    core::CaptureMap capture_map() const;
+    /// Stream and real time of the frame; of its second field half a frame later.
+    double stream_s(int frame) const;
+    double real_s(int frame) const { return capture_map().real_s(stream_s(frame)); }
+    /// 0 or 1: which field of an interlaced frame is shown.
+    int field() const { return field_; }
+    void show_field(int field);
 
     const std::vector<store::Moment>& moments() const { return moments_; }
     const store::Moment* moment() const;
@@ -91,7 +114,9 @@ class Bench : public QObject {
     QStringList what_is_good() const;
 
   signals:
+    void closing();
     void clip_opened();
+    void previews_made(int made, int total);
     void opening(double share);
     void frame_changed(int frame);
     void picture_changed();
@@ -104,6 +129,10 @@ class Bench : public QObject {
   private:
     void reload();
     void judge();
+    void judge_here();
+    void find_faults();
+    void take_picture(const FramePicture& picture);
+    void keep_place();
     void choose_asked();
     void put(core::Landmark l, const core::Mark& mark, int gesture);
     store::Moment& moment_here();
@@ -115,8 +144,11 @@ class Bench : public QObject {
     FrameService frames_;
     std::optional<store::Clip> clip_;
     media::ClipFacts facts_;
-    int frame_ = 0, picture_frame_ = -1;
+    int frame_ = 0, picture_frame_ = -1, field_ = 0;
     QImage picture_;
+    media::ShownPicture::Kind picture_kind_ = media::ShownPicture::Kind::exact;
+    bool picture_full_ = false;
+    QTimer place_timer_;  ///< where one is is kept once the hand rests, not at every frame that flies by
     std::vector<store::Moment> moments_;
     std::optional<core::Landmark> asked_, selected_;
     bool others_ = false;

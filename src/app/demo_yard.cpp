@@ -163,7 +163,7 @@ void DemoYard::record(const DemoReview& review, const Made& made) {
     clip.filmed_on = yard_.today().addDays(-review.days_ago).toString(Qt::ISODate).toStdString();
     clip.added_on = yard_.today().toString(Qt::ISODate).toStdString();
     clip.context = {rider->id, horse->id, review.school, review.gait, review.seat, core::View::side,
-                    review.plan.camera.travel_left ? core::Travel::left : core::Travel::right, {}};
+                    review.plan.camera.travel_left ? core::Travel::left : core::Travel::right, {}, {}};
     if (review.reviewed) {  // the coach drew the upright along a fence post of 0.5 m
         const double post_px = 0.5 * review.plan.camera.height / review.plan.camera.metres_high;
         clip.context.camera.roll_sd_deg = core::roll_sd_from_upright({0, 0}, {0, post_px}, core::click_sd_px(review.plan.camera.width, review.plan.camera.height));

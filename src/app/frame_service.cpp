@@ -1,116 +1,68 @@
 #include "app/frame_service.hpp"
 
-#include <atomic>
-#include <condition_variable>
-#include <mutex>
-#include <optional>
-#include <thread>
-
 #include "app/pictures.hpp"
-#include "core/refused.hpp"
 
 namespace aspen::app {
 
-class FrameService::Worker {
-  public:
-    explicit Worker(FrameService& owner) : owner_(owner), thread_([this] { run(); }) {}
-    ~Worker() {
-        {
-            const std::lock_guard lock(mutex_);
-            stop_ = true;
-            cancel_ = true;
-        }
-        wake_.notify_one();
-        thread_.join();
-    }
+FrameService::FrameService(QObject* parent) : QObject(parent) {}
+FrameService::~FrameService() { close(); }
 
-    void open(const QString& file) {
-        const std::lock_guard lock(mutex_);
-        ++generation_;
-        file_ = file;
-        frame_.reset();
-        cancel_ = true;
-        wake_.notify_one();
-    }
-    void request(int frame) {
-        const std::lock_guard lock(mutex_);
-        frame_ = frame;
-        wake_.notify_one();
-    }
+/// Runs a piece of work on this object's thread, unless another clip was opened meanwhile. Called on the engine's
+/// threads, which end before this object does.
+template <typename Work>
+void FrameService::tell(int generation, Work work) {
+    QMetaObject::invokeMethod(this, [this, generation, work = std::move(work)] {
+        if (generation == generation_) work();
+    }, Qt::QueuedConnection);
+}
 
-  private:
-    /// Runs a piece of work on the owner's thread, unless another clip was opened meanwhile.
-    template <typename Work>
-    void tell(int generation, Work work) {
-        QMetaObject::invokeMethod(&owner_, [this, generation, work] {
-            {
-                const std::lock_guard lock(mutex_);
-                if (generation != generation_) return;
-            }
-            work();
-        });
-    }
+void FrameService::open(const QString& file, const Options& options) {
+    close();
+    const int g = generation_;
+    media::ClipEngine::Events e;
+    e.opening = [this, g, last = -1.0](double share) mutable {
+        if (share - last < 0.02) return;
+        last = share;
+        tell(g, [this, share] { emit opening(share); });
+    };
+    e.first = [this, g](const media::Picture& p) { tell(g, [this, image = to_image(p)] { emit first_picture(image); }); };
+    e.opened = [this, g](const media::ClipFacts& f) { tell(g, [this, f] { emit opened(f); }); };
+    e.picture = [this, g](media::ShownPicture p) {
+        const FramePicture shown{to_image(std::move(p.picture)), p.frame, p.wanted, p.kind, p.full};
+        tell(g, [this, shown] { emit picture_ready(shown); });
+    };
+    e.previews = [this, g](int made, int total) { tell(g, [this, made, total] { emit previews_made(made, total); }); };
+    e.damage = [this, g](const std::vector<int>& frames) { tell(g, [this, frames] { emit damage_found(frames); }); };
+    e.failed = [this, g](const std::string& line) { tell(g, [this, text = QString::fromStdString(line)] { emit failed(text); }); };
+    engine_ = std::make_unique<media::ClipEngine>(file.toStdString(),
+                                                  media::ClipEngine::Options{options.cache_bytes, options.cache_folder.toStdString(), options.content_hash.toStdString(), true}, std::move(e));
+    engine_->set_view(view_.width(), view_.height());
+    engine_->set_field(field_);
+}
 
-    void run() {
-        std::unique_ptr<media::VideoReader> reader;
-        while (true) {
-            std::optional<QString> file;
-            std::optional<int> frame;
-            int generation = 0;
-            {
-                std::unique_lock lock(mutex_);
-                wake_.wait(lock, [this] { return stop_ || file_ || frame_; });
-                if (stop_) return;
-                generation = generation_;
-                if (file_) {
-                    file.swap(file_);
-                    cancel_ = false;
-                } else {
-                    frame.swap(frame_);
-                }
-            }
-            try {
-                if (file) {
-                    reader.reset();
-                    if (!file->isEmpty()) reader = open_reader(*file, generation);
-                } else if (reader && frame) {
-                    const QImage picture = to_image(reader->picture(*frame));
-                    tell(generation, [this, n = *frame, picture] { emit owner_.frame_ready(n, picture); });
-                }
-            } catch (const media::ReadCancelled&) {
-                continue;
-            } catch (const std::exception& e) {
-                tell(generation, [this, line = QString::fromUtf8(e.what())] { emit owner_.failed(line); });
-            }
-        }
-    }
+void FrameService::close() {
+    ++generation_;
+    engine_.reset();
+    field_ = media::Field::first;
+}
 
-    std::unique_ptr<media::VideoReader> open_reader(const QString& file, int generation) {
-        media::ReadWatch watch{&cancel_, [this, generation, last = 0.0](double share) mutable {
-                                   if (share - last < 0.02) return;
-                                   last = share;
-                                   tell(generation, [this, share] { emit owner_.opening(share); });
-                               }};
-        auto reader = std::make_unique<media::VideoReader>(file.toStdString(), std::move(watch));
-        tell(generation, [this, facts = reader->facts()] { emit owner_.opened(facts); });
-        return reader;
-    }
+void FrameService::request(int frame, media::Motion motion) {
+    if (engine_) engine_->request(frame, motion);
+}
 
-    FrameService& owner_;
-    std::mutex mutex_;
-    std::condition_variable wake_;
-    std::optional<QString> file_;
-    std::optional<int> frame_;
-    int generation_ = 0;
-    bool stop_ = false;
-    std::atomic<bool> cancel_{false};
-    std::thread thread_;
-};
+void FrameService::set_view(QSize pixels) {
+    view_ = pixels;
+    if (engine_) engine_->set_view(pixels.width(), pixels.height());
+}
 
-FrameService::FrameService(QObject* parent) : QObject(parent), worker_(std::make_unique<Worker>(*this)) {}
-FrameService::~FrameService() = default;
-void FrameService::open(const QString& file) { worker_->open(file); }
-void FrameService::close() { worker_->open({}); }
-void FrameService::request(int frame) { worker_->request(frame); }
+void FrameService::set_field(media::Field field) {
+    field_ = field;
+    if (engine_) engine_->set_field(field);
+}
+
+QImage FrameService::preview(int frame) const {
+    const auto hit = engine_ ? engine_->preview(frame) : std::nullopt;
+    return hit ? to_image(media::read_jpeg(*hit->jpeg)) : QImage();
+}
 
 }  // namespace aspen::app

@@ -12,7 +12,7 @@
 
 namespace aspen::app {
 
-QString export_marks(Bench& bench, const QString& file) {
+QString export_marks(Bench& bench, const QString& file, const std::optional<MarksPart>& part) {
     if (!bench.is_open() || !bench.ready()) return "There is no open clip whose marks could be saved.";
     if (bench.moments().empty()) return "No moment is marked yet: click the joints of one first.";
     Yard& yard = bench.yard();
@@ -21,15 +21,20 @@ QString export_marks(Bench& bench, const QString& file) {
         if (const auto refusal = refuses_to_leave(*rider, yard.today())) return *refusal;
     }
     std::vector<exchange::MarkedMoment> out;
+    const double start_s = part ? bench.facts().pts_s[static_cast<std::size_t>(part->from)] : 0;
+    const core::CaptureMap real = bench.capture_map();
     for (const store::Moment& m : bench.moments()) {
+        if (part && (m.frame < part->from || m.frame > part->to)) continue;
         exchange::MarkedMoment one;
         one.id = m.id.value;
-        one.file_name = QFileInfo(QString::fromStdString(bench.clip().path)).fileName().toStdString();
+        one.file_name = part ? part->file_name.toStdString() : QFileInfo(QString::fromStdString(bench.clip().path)).fileName().toStdString();
         one.width = bench.facts().width;
         one.height = bench.facts().height;
-        one.frame = m.frame;
-        one.time_s = m.time_s;
+        one.frame = m.frame - (part ? part->from : 0);
+        one.time_s = m.time_s - start_s;
+        one.real_s = real.real_s(m.time_s) - (part ? real.real_s(start_s) : 0);
         one.figure = m.figure;
+        one.field = m.field;
         one.school = c.school;
         one.gait = c.gait;
         one.seat = c.seat;
@@ -73,6 +78,8 @@ QString import_marks(Bench& bench, const QString& file) {
                 here.frame = m.frame;
                 here.time_s = bench.facts().pts_s[static_cast<std::size_t>(m.frame)];
                 here.phase = m.phase;
+                here.field = m.field;
+                if (m.time_s) here.time_s = *m.time_s;
                 here.id = yard.add_moment(here);
             }
             for (const core::Landmark l : core::landmarks_of(m.figure.view)) yard.put_mark(here, l, here.figure[l], m.figure[l]);

@@ -65,6 +65,7 @@ Json annotation(const MarkedMoment& m, std::int64_t image) {
     if (m.gait) aspen["gait"] = core::word(*m.gait);
     if (m.seat) aspen["seat"] = core::word(*m.seat);
     if (m.rein) aspen["rein"] = core::word(*m.rein);
+    if (m.field != 0) aspen["field"] = m.field;
     const std::pair<const char*, const std::string*> words[] = {{"school", &m.school}, {"movement", &m.movement}, {"phase", &m.phase}, {"rider_ref", &m.rider_ref}};
     for (const auto& [field, text] : words) {
         if (!text->empty()) aspen[field] = *text;
@@ -225,6 +226,9 @@ MarkedMoment read_moment(const Json& one, const Json& image, const std::vector<L
     m.gait = extra.word<core::Gait>("gait", core::gait_from);
     m.seat = extra.word<core::Seat>("seat", core::seat_from);
     m.rein = extra.word<core::Rein>("rein", core::rein_from);
+    const double field = extra.number("field").value_or(0);
+    if (field != 0 && field != 1) entry.complain("field", "must be 0 or 1");
+    m.field = static_cast<int>(field);
     m.school = extra.text("school");
     m.movement = extra.text("movement");
     if (!m.movement.empty() && !core::is_movement(m.movement)) entry.complain("movement", fmt::format("has the unknown word \"{}\"", m.movement));
@@ -292,7 +296,8 @@ void check_times(const std::vector<MarkedMoment>& moments, const std::vector<dou
         if (!m.time_s) continue;
         const auto n = static_cast<std::size_t>(m.frame);
         const double step = pts_s.size() > 1 ? (pts_s.back() - pts_s.front()) / static_cast<double>(pts_s.size() - 1) : 1.0;
-        if (std::abs(pts_s[n] - *m.time_s) > step / 2) {
+        const double half = m.field == 1 ? step / 2 : 0;  // the second field is half a frame later
+        if (std::abs(pts_s[n] + half - *m.time_s) > step / 2) {
             throw Refused(fmt::format("{}: frame {} is at {:.3f} s in this clip, not at {:.3f} s; choose the marks of this clip", file, m.frame, pts_s[n], *m.time_s));
         }
     }

@@ -23,6 +23,7 @@ struct MarkedMoment {
     std::optional<core::Gait> gait;
     std::optional<core::Seat> seat;
     std::optional<core::Rein> rein;
+    int field = 0;                ///< 1: the second field of an interlaced frame
     std::string movement, phase, rider_ref;
 
     /// Bands can be looked up only when school, gait and seat are all said.

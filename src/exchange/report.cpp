@@ -73,21 +73,21 @@ void draw_figure(QPainter& p, const core::Figure& figure, double size) {
 
 }  // namespace
 
+void cover(QImage& picture, const core::Ellipse& face) {
+    QPainter p(&picture);
+    p.setRenderHint(QPainter::Antialiasing);
+    p.translate(face.centre.x, face.centre.y);
+    p.rotate(face.angle_deg);
+    p.setPen(Qt::NoPen);
+    p.setBrush(QColor(0x6f, 0x7a, 0x74));
+    p.drawEllipse(QPointF(0, 0), face.long_half, face.short_half);
+}
+
 QImage picture_with_figure(const QImage& picture, const core::Figure& figure, bool cover_face) {
     QImage out = picture.convertToFormat(QImage::Format_RGB32);
+    if (const auto face = cover_face ? core::face_ellipse(figure) : std::nullopt) cover(out, *face);
     QPainter p(&out);
     p.setRenderHint(QPainter::Antialiasing);
-    if (cover_face) {
-        if (const auto face = core::face_ellipse(figure)) {
-            p.save();
-            p.translate(face->centre.x, face->centre.y);
-            p.rotate(face->angle_deg);
-            p.setPen(Qt::NoPen);
-            p.setBrush(QColor(0x6f, 0x7a, 0x74));
-            p.drawEllipse(QPointF(0, 0), face->long_half, face->short_half);
-            p.restore();
-        }
-    }
     draw_figure(p, figure, std::max(1.0, std::min(out.width(), out.height()) / 360.0));
     return out;
 }

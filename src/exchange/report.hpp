@@ -5,6 +5,7 @@
 #include <QStringList>
 
 #include "core/face.hpp"
+#include "core/face.hpp"
 #include "core/figure.hpp"
 
 /// The one page that a rider takes home.
@@ -21,6 +22,9 @@ struct RiderPage {
     QString exercise, purpose, dose, step, caution, next_clip;
     QStringList cues;
 };
+
+/// Covers what lies inside the ellipse, display pixels.
+void cover(QImage& picture, const core::Ellipse& face);
 
 /// The picture with the figure drawn on it, the face covered when asked.
 QImage picture_with_figure(const QImage& picture, const core::Figure& figure, bool cover_face);

@@ -71,6 +71,13 @@ ALTER TABLE clip ADD COLUMN trashed INTEGER NOT NULL DEFAULT 0;
 CREATE TABLE setting(key TEXT PRIMARY KEY, value TEXT NOT NULL) STRICT, WITHOUT ROWID;
 )sql";
 
+constexpr const char* kThird = R"sql(
+ALTER TABLE clip ADD COLUMN filmed_fps REAL NOT NULL DEFAULT 0 CHECK(filmed_fps >= 0);
+ALTER TABLE clip ADD COLUMN slow_from_s REAL;
+ALTER TABLE clip ADD COLUMN slow_to_s REAL;
+ALTER TABLE moment ADD COLUMN field INTEGER NOT NULL DEFAULT 0 CHECK(field IN (0, 1));
+)sql";
+
 constexpr int kApplicationId = 0x41435944;  // "ACYD": this file is an Aspen Crest yard
 
 int pragma(SQLite::Database& db, const char* name) { return db.execAndGet(fmt::format("PRAGMA {}", name)).getInt(); }
@@ -81,6 +88,7 @@ const std::vector<Migration>& migrations() {
     static const std::vector<Migration> steps{
         {1, "riders, horses, clips, moments, joints, findings, corrections, prescriptions", kFirst},
         {2, "where a clip was left, the trash, the yard's settings", kSecond},
+        {3, "slow motion as the coach says it, fields of interlaced frames", kThird},
     };
     return steps;
 }

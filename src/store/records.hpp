@@ -5,6 +5,7 @@
 #include <string>
 #include <vector>
 
+#include "core/capture_map.hpp"
 #include "core/figure.hpp"
 
 /// The yard's records as plain values. Dates are ISO 8601 ("2026-11-24"); empty text means not known.
@@ -52,6 +53,7 @@ struct ClipContext {
     core::View view = core::View::side;
     core::Travel travel = core::Travel::unknown;  ///< from the side only
     core::CameraPose camera;
+    core::Capture capture;  ///< slow motion, where the coach said so
 
     /// What is still to be said, in the order in which it is asked: rider, horse, school, gait, seat, travel.
     std::vector<std::string> missing() const;
@@ -79,6 +81,7 @@ struct Moment {
     double time_s = 0;
     std::string phase;
     core::Figure figure;  ///< view, travel and camera are the clip's
+    int field = 0;        ///< 1: the second field of an interlaced frame, half a frame later
 };
 
 enum class Decision { open, accepted, changed, rejected };

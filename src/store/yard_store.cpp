@@ -32,6 +32,7 @@ class Binder {
     Binder& operator<<(int v) { s_.bind(next_++, v); return *this; }
     Binder& operator<<(bool v) { return *this << static_cast<int>(v); }
     Binder& operator<<(double v) { s_.bind(next_++, v); return *this; }
+    Binder& operator<<(const std::optional<double>& v) { if (v) return *this << *v; s_.bind(next_++); return *this; }
     Binder& operator<<(const std::optional<int>& v) { if (v) return *this << *v; s_.bind(next_++); return *this; }
     template <typename Tag>
     Binder& operator<<(Id<Tag> id) { if (id) return *this << id.value; s_.bind(next_++); return *this; }
@@ -45,6 +46,8 @@ template <typename IdType>
 IdType id_of(const SQLite::Column& c) { return IdType{c.isNull() ? 0 : c.getInt64()}; }
 
 std::optional<int> whole(const SQLite::Column& c) { return c.isNull() ? std::nullopt : std::optional<int>(c.getInt()); }
+
+std::optional<double> real(const SQLite::Column& c) { return c.isNull() ? std::nullopt : std::optional<double>(c.getDouble()); }
 
 [[noreturn]] void refuse(const SQLite::Exception& e) {
     throw core::Refused(fmt::format("record: could not be written ({}); nothing was changed", e.what()));
@@ -96,7 +99,7 @@ constexpr const char* kHorse = "SELECT id, name, height_cm, note FROM horse ";
 
 constexpr const char* kClip =
     "SELECT id, path, hash, bytes, filmed_on, added_on, state, rider, horse, school, gait, seat, view, travel, "
-    "roll_deg, roll_sd_deg, roll_marked, yaw_deg, yaw_sd_deg, yaw_marked, last_frame, trashed FROM clip ";
+    "roll_deg, roll_sd_deg, roll_marked, yaw_deg, yaw_sd_deg, yaw_marked, last_frame, trashed, filmed_fps, slow_from_s, slow_to_s FROM clip ";
 
 Clip read_clip(SQLite::Statement& s) {
     Clip c;
@@ -118,6 +121,7 @@ Clip read_clip(SQLite::Statement& s) {
                         s.getColumn(16).getInt() != 0, s.getColumn(19).getInt() != 0};
     c.last_frame = s.getColumn(20);
     c.trashed = s.getColumn(21).getInt() != 0;
+    c.context.capture = {s.getColumn(22), real(s.getColumn(23)), real(s.getColumn(24))};
     return c;
 }
 
@@ -127,7 +131,7 @@ void bind_clip(Binder& b, const Clip& c) {
       << x.rider << x.horse << x.school << (x.gait ? core::word(*x.gait) : std::string_view())
       << (x.seat ? core::word(*x.seat) : std::string_view()) << core::word(x.view) << core::word(x.travel)
       << x.camera.roll_deg << x.camera.roll_sd_deg << x.camera.roll_marked << x.camera.yaw_deg << x.camera.yaw_sd_deg
-      << x.camera.yaw_marked << c.last_frame << c.trashed;
+      << x.camera.yaw_marked << c.last_frame << c.trashed << x.capture.filmed_fps << x.capture.from_s << x.capture.to_s;
 }
 
 Correction read_correction(SQLite::Statement& s) {
@@ -194,13 +198,13 @@ std::optional<Horse> YardStore::horse(HorseId id) {
 ClipId YardStore::add(const Clip& c) {
     return {run(database_,
                 "INSERT INTO clip(path, hash, bytes, filmed_on, added_on, state, rider, horse, school, gait, seat, view, travel, "
-                "roll_deg, roll_sd_deg, roll_marked, yaw_deg, yaw_sd_deg, yaw_marked, last_frame, trashed) VALUES(?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?)",
+                "roll_deg, roll_sd_deg, roll_marked, yaw_deg, yaw_sd_deg, yaw_marked, last_frame, trashed, filmed_fps, slow_from_s, slow_to_s) VALUES(?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?)",
                 [&](Binder& b) { bind_clip(b, c); })};
 }
 void YardStore::update(const Clip& c) {
     run(database_,
         "UPDATE clip SET path=?, hash=?, bytes=?, filmed_on=?, added_on=?, state=?, rider=?, horse=?, school=?, gait=?, seat=?, view=?, travel=?, "
-        "roll_deg=?, roll_sd_deg=?, roll_marked=?, yaw_deg=?, yaw_sd_deg=?, yaw_marked=?, last_frame=?, trashed=? WHERE id=?",
+        "roll_deg=?, roll_sd_deg=?, roll_marked=?, yaw_deg=?, yaw_sd_deg=?, yaw_marked=?, last_frame=?, trashed=?, filmed_fps=?, slow_from_s=?, slow_to_s=? WHERE id=?",
         [&](Binder& b) { bind_clip(b, c); b << c.id; });
 }
 std::vector<Clip> YardStore::clips() {
@@ -219,7 +223,7 @@ std::optional<Clip> YardStore::clip_with_hash(const std::string& hash) {
 MomentId YardStore::add(const Moment& m) {
     MomentId id;
     within([&] {
-        id = {run(database_, "INSERT INTO moment(id, clip, frame, time_s, phase) VALUES(?,?,?,?,?)", [&](Binder& b) { b << m.id << m.clip << m.frame << m.time_s << m.phase; })};
+        id = {run(database_, "INSERT INTO moment(id, clip, frame, time_s, phase, field) VALUES(?,?,?,?,?,?)", [&](Binder& b) { b << m.id << m.clip << m.frame << m.time_s << m.phase << m.field; })};
         for (std::size_t i = 0; i < core::kLandmarkCount; ++i) {
             if (m.figure.marks[i].visibility != core::Visibility::absent) put(id, static_cast<core::Landmark>(i), m.figure.marks[i]);
         }
@@ -247,7 +251,7 @@ void YardStore::put(MomentId id, core::Landmark landmark, const core::Mark& m) {
 std::vector<Moment> YardStore::moments(ClipId clip_id) {
     const auto owner = clip(clip_id);
     if (!owner) return {};
-    auto moments = query(database_, "SELECT id, frame, time_s, phase FROM moment WHERE clip = ? ORDER BY frame", [&](Binder& b) { b << clip_id; },
+    auto moments = query(database_, "SELECT id, frame, time_s, phase, field FROM moment WHERE clip = ? ORDER BY frame", [&](Binder& b) { b << clip_id; },
                          [&](SQLite::Statement& s) {
                              Moment m;
                              m.id = id_of<MomentId>(s.getColumn(0));
@@ -255,6 +259,7 @@ std::vector<Moment> YardStore::moments(ClipId clip_id) {
                              m.frame = s.getColumn(1);
                              m.time_s = s.getColumn(2);
                              m.phase = s.getColumn(3).getString();
+                             m.field = s.getColumn(4);
                              m.figure.view = owner->context.view;
                              m.figure.travel = owner->context.travel;
                              m.figure.camera = owner->context.camera;

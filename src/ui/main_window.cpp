@@ -69,6 +69,7 @@ MainWindow::MainWindow(app::Yard& yard, QWidget* parent) : QMainWindow(parent), 
     connect(progress_, &ProgressView::open_clip, this, &MainWindow::open_clip);
     connect(review_, &ReviewView::wants_exercise, this, [this] { show_view(ViewName::prescribe); });
     connect(prescribe_, &PrescribeView::say, this, &MainWindow::say);
+    connect(review_, &ReviewView::say, this, &MainWindow::say);
     connect(prescribe_, &PrescribeView::given, this, [this](store::RiderId id) {
         progress_->show_rider(id);
         say("Given. It stands on the rider's card; Ctrl+Z takes it back.");
@@ -157,6 +158,7 @@ void MainWindow::show_view(ViewName v) {
     for (int i = 0; i < 4; ++i) buttons_[static_cast<std::size_t>(i)]->setChecked(i == static_cast<int>(v));
     stack_->currentWidget()->setFocus();
     if (v == ViewName::review) review_->picture().setFocus();
+    else review_->player().pause();
 }
 
 ViewName MainWindow::view() const { return static_cast<ViewName>(stack_->currentIndex()); }

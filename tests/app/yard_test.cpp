@@ -37,7 +37,7 @@ class YardTest : public testing::Test {
         c.hash = hash;
         c.bytes = 5;
         c.filmed_on = date;
-        c.context = {rider, horse, "hunter", core::Gait::trot, core::Seat::two_point, core::View::side, core::Travel::right, {}};
+        c.context = {rider, horse, "hunter", core::Gait::trot, core::Seat::two_point, core::View::side, core::Travel::right, {}, {}};
         c.context.camera.roll_sd_deg = 0.3;
         c.id = yard.add_clip(c);
         return c;

@@ -209,7 +209,7 @@ TEST_F(FullPath, CameraMadeVideoTakesJointsToo) {
     EXPECT_EQ(bench().facts().width, 768);
     for (int i = 0; i < 12; ++i) key(Qt::Key_Period);
     for (int i = 0; i < 5; ++i) key(Qt::Key_Comma);
-    ASSERT_TRUE(wait_for([&] { return bench().picture_is_current(); }));
+    ASSERT_TRUE(wait_for([&] { return bench().picture_is_full(); }));
     EXPECT_EQ(bench().frame(), 7);
     media::VideoReader reader(people);
     const media::Picture exact = reader.picture(7);

@@ -202,7 +202,7 @@ void PrescribeView::rebuild_chain(const core::Focus& focus) {
     }
     if (const store::Moment* m = bench_.moment(); m && bench_.picture_is_current()) {
         chain_->addSpacing(16);
-        chain_->addWidget(new MomentPicture(bench_.picture(), m->figure, this), 1);
+        chain_->addWidget(new MomentPicture(bench_.picture().size() == bench_.display_size() ? bench_.picture() : bench_.picture().scaled(bench_.display_size(), Qt::IgnoreAspectRatio, Qt::SmoothTransformation), m->figure, this), 1);
     } else {
         chain_->addStretch(1);
     }
@@ -342,7 +342,7 @@ QString PrescribeView::write_page(const QString& file) {
     page.next_clip = sentence(text(chosen_->next_clip));
     for (const std::string& c : chosen_->cues) page.cues << text(c);
     try {
-        if (moment->frame == bench_.picture_frame()) {
+        if (bench_.picture_is_full() && moment->frame == bench_.frame()) {
             page.picture = bench_.picture();
         } else {
             media::VideoReader reader(yard.file_of(bench_.clip()).toStdString());

@@ -19,13 +19,22 @@ QString phase_words(const std::string& phase) {
     return QString::fromStdString(phase).replace('_', ' ');
 }
 
+/// Whether the clip plays slower than life, and who says so.
+QString filmed_words(const app::Bench& bench) {
+    const core::Capture& c = bench.clip().context.capture;
+    const core::CaptureMap map = bench.capture_map();
+    if (map.is_plain()) return "real time";
+    const double slower = map.slowed(c.from_s.value_or(bench.facts().pts_s.front()));
+    return QString(c.filmed_fps > 0 ? "%1 × slower%2" : "%1 × slower, says the clip").arg(slower, 0, 'g', 3).arg(c.from_s || c.to_s ? ", a part" : "");
+}
+
 }  // namespace
 
-ContextBar::ContextBar(app::Bench& bench, app::Importer& importer, QWidget* parent) : QWidget(parent), bench_(bench), importer_(importer) {
+ContextBar::ContextBar(app::Bench& bench, app::Importer& importer, app::Player& player, QWidget* parent) : QWidget(parent), bench_(bench), importer_(importer), player_(player) {
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(8, 2, 8, 2);
     row->setSpacing(0);
-    static const char* names[] = {"Rider", "Horse", "School", "Gait", "Seat", "View", "Direction of travel", "Moment in the stride"};
+    static const char* names[] = {"Rider", "Horse", "School", "Gait", "Seat", "View", "Direction of travel", "Filmed at", "Moment in the stride"};
     for (int i = 0; i < kWords; ++i) {
         auto* button = new QPushButton(this);
         button->setObjectName("said");
@@ -131,6 +140,7 @@ void ContextBar::fill(Word word, QMenu& menu) {
             choice("travels to the left  ←", [this] { say("direction of travel", [](store::ClipContext& c) { c.travel = core::Travel::left; }); });
             choice("travels to the right  →", [this] { say("direction of travel", [](store::ClipContext& c) { c.travel = core::Travel::right; }); });
             break;
+        case kFilmed: fill_filmed(menu); break;
         case kPhase:
             if (const auto& c = bench_.clip().context; c.gait && c.seat) {
                 for (const std::string_view w : core::phases(*c.gait, *c.seat)) {
@@ -142,10 +152,33 @@ void ContextBar::fill(Word word, QMenu& menu) {
     }
 }
 
+void ContextBar::fill_filmed(QMenu& menu) {
+    if (!bench_.ready()) return;
+    const double stored = bench_.facts().average_fps;
+    const auto choice = [&](const QString& words, const core::Capture& capture) {
+        connect(menu.addAction(words), &QAction::triggered, this, [this, capture] { say("slow motion", [&](store::ClipContext& c) { c.capture = capture; }); });
+    };
+    choice("as fast as it plays", {stored, {}, {}});
+    for (const double fps : {60.0, 120.0, 240.0, 480.0, 960.0}) {
+        if (fps > 1.5 * stored) choice(QString("filmed at %1 pictures a second (plays %2 × slower)").arg(fps).arg(fps / stored, 0, 'g', 3), {fps, {}, {}});
+    }
+    menu.addSeparator();
+    if (!player_.from() && !player_.to()) {
+        menu.addAction("Only a part? Mark it with [ and ], then come back here")->setEnabled(false);
+        return;
+    }
+    const auto end_of = [&](int frame) { return frame + 1 < bench_.facts().frames ? bench_.facts().pts_s[static_cast<std::size_t>(frame) + 1] : bench_.facts().pts_s.front() + bench_.facts().duration_s; };
+    const std::optional<double> from = player_.from() ? std::optional(bench_.facts().pts_s[static_cast<std::size_t>(*player_.from())]) : std::nullopt;
+    const std::optional<double> to = player_.to() ? std::optional(end_of(*player_.to())) : std::nullopt;
+    for (const double fps : {120.0, 240.0, 480.0}) {
+        if (fps > 1.5 * stored) choice(QString("only the marked part at %1").arg(fps), {fps, from, to});
+    }
+}
+
 void ContextBar::refresh() {
     const bool open = bench_.is_open();
     setVisible(open);
-    if (!open) return;
+    if (!open) return shown_.clear();
     app::Yard& yard = bench_.yard();
     const store::ClipContext& c = bench_.clip().context;
     const auto rider = c.rider ? yard.records().rider(c.rider) : std::nullopt;
@@ -158,8 +191,15 @@ void ContextBar::refresh() {
         school ? QString::fromStdString(school->name) : QString(), c.gait ? text(core::spoken(*c.gait)) : QString(), c.seat ? text(core::spoken(*c.seat)) : QString(),
         c.view == core::View::side ? "from the side" : c.view == core::View::rear ? "from behind" : "from the front",
         c.travel == core::Travel::left ? "travels ←" : c.travel == core::Travel::right ? "travels →" : QString(),
+        filmed_words(bench_),
         moment ? phase_words(moment->phase) : QString()};
-    static const char* asks[] = {"Who rides?", "Which horse?", "Which school?", "Which gait?", "Which seat?", "", "Which way?", "Which moment of the rise?"};
+    static const char* asks[] = {"Who rides?", "Which horse?", "Which school?", "Which gait?", "Which seat?", "", "Which way?", "", "Which moment of the rise?"};
+    turn_->setVisible(bench_.travel_doubtful());
+    copy_->setVisible(QDir::isAbsolutePath(QString::fromStdString(bench_.clip().path)));
+    QStringList now{phases ? "phases" : "", c.view == core::View::side ? "side" : "", c.seat == core::Seat::rising ? "rising" : ""};
+    for (const QString& w : said) now << w;
+    if (now == shown_) return;
+    shown_ = now;
     bool asked = false;
     for (int i = 0; i < kWords; ++i) {
         QPushButton& b = *words_[static_cast<std::size_t>(i)];
@@ -172,8 +212,6 @@ void ContextBar::refresh() {
         b.style()->unpolish(&b);
         b.style()->polish(&b);
     }
-    turn_->setVisible(bench_.travel_doubtful());
-    copy_->setVisible(QDir::isAbsolutePath(QString::fromStdString(bench_.clip().path)));
 }
 
 void ContextBar::ask_next() {

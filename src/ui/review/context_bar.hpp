@@ -6,6 +6,7 @@
 
 #include "app/bench.hpp"
 #include "app/importer.hpp"
+#include "app/player.hpp"
 
 namespace aspen::ui {
 
@@ -14,18 +15,21 @@ namespace aspen::ui {
 class ContextBar : public QWidget {
     Q_OBJECT
   public:
-    ContextBar(app::Bench& bench, app::Importer& importer, QWidget* parent = nullptr);
+    ContextBar(app::Bench& bench, app::Importer& importer, app::Player& player, QWidget* parent = nullptr);
     /// Opens the choices of the first thing not yet said, if any.
     void ask_next();
 
   private:
-    enum Word { kRider, kHorse, kSchool, kGait, kSeat, kView, kTravel, kPhase, kWords };
+    enum Word { kRider, kHorse, kSchool, kGait, kSeat, kView, kTravel, kFilmed, kPhase, kWords };
     void refresh();
     void fill(Word word, QMenu& menu);
     void add_name_field(QMenu& menu, const QString& hint, const std::function<void(const QString&)>& take);
     void say(const QString& what, const std::function<void(store::ClipContext&)>& change);
     app::Bench& bench_;
+    void fill_filmed(QMenu& menu);
     app::Importer& importer_;
+    app::Player& player_;
+    QStringList shown_;  ///< what the words say now, so that playing does not restyle them at every frame
     std::array<QPushButton*, kWords> words_{};
     QPushButton* turn_ = nullptr;
     QPushButton* copy_ = nullptr;

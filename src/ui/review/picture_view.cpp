@@ -37,13 +37,13 @@ PictureView::PictureView(app::Bench& bench, QWidget* parent) : QWidget(parent), 
 }
 
 double PictureView::scale() const {
-    const QImage& picture = bench_.picture();
-    if (picture.isNull()) return 1;
-    return std::min(static_cast<double>(width()) / picture.width(), static_cast<double>(height()) / picture.height()) * zoom_;
+    const QSize size = bench_.display_size();
+    if (size.isEmpty()) return 1;
+    return std::min(static_cast<double>(width()) / size.width(), static_cast<double>(height()) / size.height()) * zoom_;
 }
 
 QPointF PictureView::origin() const {
-    const QSizeF size = QSizeF(bench_.picture().size()) * scale();
+    const QSizeF size = QSizeF(bench_.display_size()) * scale();
     return QPointF(width() - size.width(), height() - size.height()) / 2 + pan_;
 }
 
@@ -57,6 +57,7 @@ core::Point PictureView::to_picture(QPointF p) const {
 void PictureView::zoom_to_fit() {
     zoom_ = 1;
     pan_ = {};
+    tell_size();
     update();
 }
 
@@ -65,6 +66,7 @@ void PictureView::zoom_by(double factor, QPointF at) {
     zoom_ = std::clamp(zoom_ * factor, 1.0, 16.0);
     if (zoom_ <= 1.0) pan_ = {};
     else pan_ += at - to_widget(under);
+    tell_size();
     update();
 }
 
@@ -142,7 +144,7 @@ void PictureView::mouseReleaseEvent(QMouseEvent* e) {
         bench_.select(held_);
     } else if (!moved_ && bench_.picture_is_current()) {
         const core::Point at = to_picture(e->position());
-        const QRectF inside(QPointF(0, 0), QSizeF(bench_.picture().size()));
+        const QRectF inside(QPointF(0, 0), QSizeF(bench_.display_size()));
         if (inside.contains(at.x, at.y)) bench_.place(at, zoom_);
     }
     held_.reset();
@@ -159,7 +161,30 @@ void PictureView::leaveEvent(QEvent*) {
     update();
 }
 
-void PictureView::resizeEvent(QResizeEvent*) { update(); }
+void PictureView::resizeEvent(QResizeEvent*) {
+    tell_size();
+    update();
+}
+
+/// The engine sends pictures no larger than they are seen while the hand moves.
+void PictureView::tell_size() { bench_.set_view((QSizeF(size()) * zoom_ * devicePixelRatioF()).toSize()); }
+
+/// The whole picture scaled once, not at every movement of the pointer.
+void PictureView::paint_picture(QPainter& p) {
+    const QImage& picture = bench_.picture();
+    const QRectF to(origin(), QSizeF(bench_.display_size()) * scale());
+    const QSize pixels = (to.size() * devicePixelRatioF()).toSize();
+    if (zoom_ > 1 || picture.size() == pixels) {
+        p.setRenderHint(QPainter::SmoothPixmapTransform, scale() < 3);
+        p.drawImage(to, picture);
+        return;
+    }
+    if (scaled_from_ != picture.cacheKey() || scaled_.size() != pixels) {
+        scaled_ = picture.scaled(pixels, Qt::IgnoreAspectRatio, Qt::SmoothTransformation);
+        scaled_from_ = picture.cacheKey();
+    }
+    p.drawImage(to, scaled_);
+}
 
 void PictureView::paint_figure(QPainter& p, const core::Figure& f) const {
     const auto there = [&](core::Landmark l) { return f[l].visibility != core::Visibility::absent; };
@@ -206,7 +231,7 @@ void PictureView::paint_magnifier(QPainter& p) const {
     const bool placing = bench_.asked() && bench_.picture_is_current() && !drawing_upright_;
     if (pointer_.x() < 0 || panning_ || (!placing && !bench_.dragging()) || (joint_at(pointer_) && !bench_.dragging())) return;
     const core::Point at = to_picture(pointer_);
-    const QRectF inside(QPointF(0, 0), QSizeF(bench_.picture().size()));
+    const QRectF inside(QPointF(0, 0), QSizeF(bench_.display_size()));
     if (!inside.contains(at.x, at.y)) return;
     const double size = 132, share = size / (kMagnified * scale());
     QPointF corner = pointer_ + QPointF(26, 26);
@@ -218,7 +243,8 @@ void PictureView::paint_magnifier(QPainter& p) const {
     round.addEllipse(glass);
     p.setClipPath(round);
     p.fillRect(glass, theme().picture_ground);
-    p.drawImage(glass, bench_.picture(), QRectF(at.x - share / 2, at.y - share / 2, share, share));
+    const double shrunk = static_cast<double>(bench_.picture().width()) / bench_.display_size().width();
+    p.drawImage(glass, bench_.picture(), QRectF((at.x - share / 2) * shrunk, (at.y - share / 2) * shrunk, share * shrunk, share * shrunk));
     p.setClipping(false);
     p.setBrush(Qt::NoBrush);
     p.setPen(QPen(kBone, 2));
@@ -227,6 +253,18 @@ void PictureView::paint_magnifier(QPainter& p) const {
     const QPointF c = glass.center();
     for (const QPointF d : {QPointF(1, 0), QPointF(-1, 0), QPointF(0, 1), QPointF(0, -1)}) p.drawLine(c + d * 7, c + d * 24);
     p.restore();
+}
+
+void PictureView::paint_stand_in(QPainter& p) const {
+    if (bench_.picture_kind() != media::ShownPicture::Kind::approximate) return;
+    p.setFont(text_font(12));
+    const QString words = QString("near frame %1, the exact one is coming").arg(bench_.picture_frame());
+    const QRectF pill(width() - p.fontMetrics().horizontalAdvance(words) - 36.0, height() - 36.0, p.fontMetrics().horizontalAdvance(words) + 24.0, 24);
+    p.setPen(Qt::NoPen);
+    p.setBrush(QColor(20, 26, 24, 200));
+    p.drawRoundedRect(pill, 12, 12);
+    p.setPen(kBone);
+    p.drawText(pill, Qt::AlignCenter, words);
 }
 
 void PictureView::paint_prompt(QPainter& p) const {
@@ -272,9 +310,9 @@ void PictureView::paintEvent(QPaintEvent*) {
         p.drawText(rect(), Qt::AlignCenter, bench_.is_open() ? "Opening the clip …" : "Choose a clip in the yard, or drop one here");
         return;
     }
-    p.setRenderHint(QPainter::SmoothPixmapTransform, scale() < 3);
-    p.drawImage(QRectF(origin(), QSizeF(picture.size()) * scale()), picture);
+    paint_picture(p);
     p.setRenderHint(QPainter::Antialiasing);
+    if (bench_.ready() && !bench_.picture_is_current()) paint_stand_in(p);
     if (bench_.picture_is_current()) paint_figure(p, bench_.figure());
     if (upright_) {
         p.setPen(QPen(QColor("#8DB6DE"), 2));

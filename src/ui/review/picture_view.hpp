@@ -41,6 +41,9 @@ class PictureView : public QWidget {
     void paint_figure(QPainter& p, const core::Figure& f) const;
     void paint_magnifier(QPainter& p) const;
     void paint_prompt(QPainter& p) const;
+    void paint_stand_in(QPainter& p) const;
+    void paint_picture(QPainter& p);
+    void tell_size();
     void update_cursor();
     double scale() const;
     QPointF origin() const;
@@ -53,6 +56,8 @@ class PictureView : public QWidget {
     QPointF press_, pan_press_;
     bool panning_ = false, moved_ = false, drawing_upright_ = false;
     std::optional<std::pair<core::Point, core::Point>> upright_;
+    QImage scaled_;
+    qint64 scaled_from_ = 0;
 };
 
 }  // namespace aspen::ui

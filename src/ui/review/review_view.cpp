@@ -1,7 +1,13 @@
 #include "ui/review/review_view.hpp"
 
+#include <QClipboard>
+#include <QFileDialog>
+#include <QGuiApplication>
 #include <QHBoxLayout>
 #include <QKeyEvent>
+#include <QSaveFile>
+#include <QShortcut>
+#include <QStandardPaths>
 #include <QVBoxLayout>
 
 #include "ui/review/column.hpp"
@@ -12,11 +18,11 @@
 
 namespace aspen::ui {
 
-ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, QWidget* parent) : QWidget(parent), bench_(bench) {
+ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, QWidget* parent) : QWidget(parent), bench_(bench), player_(bench), stretch_(bench) {
     setFocusPolicy(Qt::StrongFocus);
-    context_ = new ContextBar(bench, importer, this);
+    context_ = new ContextBar(bench, importer, player_, this);
     picture_ = new PictureView(bench, this);
-    strip_ = new Strip(bench, this);
+    strip_ = new Strip(bench, player_, this);
     findings_ = new FindingsPanel(bench, this);
     column_ = new Column(bench, this);
     auto* left = new QVBoxLayout;
@@ -38,6 +44,16 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, QWidget* pare
     all->addWidget(context_);
     all->addLayout(middle, 1);
     connect(findings_, &FindingsPanel::wants_exercise, this, &ReviewView::wants_exercise);
+    connect(&stretch_, &app::StretchWriter::progress, this, [this](double share) { emit say(QString("writing the stretch … %1 %").arg(static_cast<int>(share * 100))); });
+    connect(&stretch_, &app::StretchWriter::finished, this, &ReviewView::say);
+    const auto key = [this](const char* keys, auto act) {
+        auto* shortcut = new QShortcut(QKeySequence(keys), this, nullptr, nullptr, Qt::WidgetWithChildrenShortcut);
+        connect(shortcut, &QShortcut::activated, this, act);
+    };
+    key("Ctrl+C", [this] { copy_frame(true); });
+    key("Ctrl+Shift+C", [this] { copy_frame(false); });
+    key("Ctrl+S", [this] { save_frame(); });
+    key("Ctrl+Shift+S", [this] { save_stretch(); });
 }
 
 bool ReviewView::arrow(QKeyEvent& e) {
@@ -56,6 +72,55 @@ bool ReviewView::arrow(QKeyEvent& e) {
         findings_->move_current(sign);
     }
     return true;
+}
+
+void ReviewView::copy_frame(bool with_figure) {
+    const app::FrameOut out = app::frame_out(bench_, with_figure);
+    if (out.trouble.isEmpty()) QGuiApplication::clipboard()->setImage(out.picture);
+    emit say(out.trouble.isEmpty() ? QString("Frame %1 is on the clipboard%2.").arg(bench_.frame()).arg(with_figure ? ", with the figure" : "") : out.trouble);
+}
+
+void ReviewView::save_frame() {
+    const app::FrameOut with = app::frame_out(bench_, true), without = app::frame_out(bench_, false);
+    if (!with.trouble.isEmpty()) return emit say(with.trouble);
+    const QString start = QStandardPaths::writableLocation(QStandardPaths::PicturesLocation) + QString("/frame-%1.png").arg(bench_.frame());
+    QString kind;
+    QString file = QFileDialog::getSaveFileName(this, "Save this frame", start, "With the figure (*.png);;Without the figure (*.png)", &kind);
+    if (file.isEmpty()) return;
+    if (!file.endsWith(".png", Qt::CaseInsensitive)) file += ".png";
+    QSaveFile target(file);
+    const bool written = target.open(QIODevice::WriteOnly) && (kind.startsWith("Without") ? without : with).picture.save(&target, "PNG") && target.commit();
+    emit say(written ? "Saved: " + file : file + ": cannot be written; choose another folder.");
+}
+
+void ReviewView::save_stretch() {
+    if (stretch_.busy()) return stretch_.cancel();
+    if (!player_.from() || !player_.to()) return emit say("Mark a stretch first: [ at its first frame, ] at its last.");
+    const QString start = QStandardPaths::writableLocation(QStandardPaths::MoviesLocation) + QString("/stretch-%1-%2.mp4").arg(*player_.from()).arg(*player_.to());
+    QString file = QFileDialog::getSaveFileName(this, "Save the marked stretch", start, "Clip (*.mp4)");
+    if (file.isEmpty()) return;
+    if (!file.endsWith(".mp4", Qt::CaseInsensitive)) file += ".mp4";
+    const QString trouble = stretch_.start(*player_.from(), *player_.to(), file);
+    emit say(trouble.isEmpty() ? "writing the stretch … Ctrl+Shift+S stops it" : trouble);
+}
+
+bool ReviewView::playing_key(QKeyEvent& e) {
+    switch (e.key()) {
+        case Qt::Key_Space:
+            if (player_.playing()) player_.pause();
+            else player_.play(e.modifiers() & Qt::ShiftModifier ? -1 : 1);
+            return true;
+        case Qt::Key_S: player_.change_speed(-1); return true;
+        case Qt::Key_F: player_.change_speed(1); return true;
+        case Qt::Key_BracketLeft: player_.mark_from(bench_.frame()); return true;
+        case Qt::Key_BracketRight: player_.mark_to(bench_.frame()); return true;
+        case Qt::Key_L:
+            if (player_.loops()) player_.clear_marks();
+            else player_.set_loops(true);
+            return true;
+        case Qt::Key_H: bench_.show_field(1 - bench_.field()); return true;
+        default: return false;
+    }
 }
 
 bool ReviewView::letter(int key) {
@@ -91,7 +156,7 @@ bool ReviewView::letter(int key) {
 
 void ReviewView::keyPressEvent(QKeyEvent* e) {
     const bool plain = !(e->modifiers() & (Qt::ControlModifier | Qt::AltModifier | Qt::MetaModifier));
-    if (plain && bench_.is_open() && (arrow(*e) || letter(e->key()))) {
+    if (plain && bench_.is_open() && (arrow(*e) || playing_key(*e) || letter(e->key()))) {
         e->accept();
         return;
     }

@@ -3,7 +3,9 @@
 #include <QWidget>
 
 #include "app/bench.hpp"
+#include "app/frames_out.hpp"
 #include "app/importer.hpp"
+#include "app/player.hpp"
 
 class QLabel;
 
@@ -22,10 +24,12 @@ class ReviewView : public QWidget {
     ReviewView(app::Bench& bench, app::Importer& importer, QWidget* parent = nullptr);
     PictureView& picture() { return *picture_; }
     FindingsPanel& findings() { return *findings_; }
+    app::Player& player() { return player_; }
     ContextBar& context() { return *context_; }
 
   signals:
     void wants_exercise();
+    void say(const QString& line);
 
   protected:
     void keyPressEvent(QKeyEvent*) override;
@@ -33,7 +37,13 @@ class ReviewView : public QWidget {
   private:
     bool arrow(QKeyEvent& e);
     bool letter(int key);
+    bool playing_key(QKeyEvent& e);
+    void copy_frame(bool with_figure);
+    void save_frame();
+    void save_stretch();
     app::Bench& bench_;
+    app::Player player_;
+    app::StretchWriter stretch_;
     ContextBar* context_;
     PictureView* picture_;
     Strip* strip_;

@@ -1,15 +1,18 @@
 #include "ui/review/strip.hpp"
 
+#include <QMenu>
 #include <QMouseEvent>
 #include <QPainter>
+#include <QPainterPath>
 #include <algorithm>
 #include <cmath>
-#include <vector>
 
 #include "ui/shared/theme.hpp"
 
 namespace aspen::ui {
 namespace {
+
+constexpr double kFilmTop = 8, kFilmHigh = 34, kSide = 16, kDotsAt = 50, kWordsTop = 56;
 
 /// When feet land within a stride (TRADE: four even beats; two pairs with a gap; three and a rest).
 std::vector<double> beats(core::Gait gait) {
@@ -24,31 +27,208 @@ std::vector<double> beats(core::Gait gait) {
     }
 }
 
+QString speed_words(double speed) {
+    if (speed == 0.125) return "⅛ ×";
+    if (speed == 0.25) return "¼ ×";
+    if (speed == 0.5) return "½ ×";
+    return speed == 2 ? "2 ×" : "1 ×";
+}
+
 }  // namespace
 
-Strip::Strip(app::Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
-    setFixedHeight(56);
+Strip::Strip(app::Bench& bench, app::Player& player, QWidget* parent) : QWidget(parent), bench_(bench), player_(player) {
+    setFixedHeight(88);
     setAccessibleName("Position in the clip");
+    const auto button = [this](const char* name, auto act) {
+        auto* b = new QPushButton(this);
+        b->setObjectName("word");
+        b->setAccessibleName(name);
+        b->setToolTip(name);
+        b->setFocusPolicy(Qt::TabFocus);
+        connect(b, &QPushButton::clicked, this, act);
+        return b;
+    };
+    back_ = button("Play backwards, Shift+Space", [this] { player_.playing() && player_.direction() < 0 ? player_.pause() : player_.play(-1); });
+    play_ = button("Play, Space", [this] { player_.playing() && player_.direction() > 0 ? player_.pause() : player_.play(1); });
+    speed_ = button("Speed: S slower, F faster", [] {});
+    auto* speeds = new QMenu(speed_);
+    for (std::size_t i = 0; i < std::size(app::Player::kSpeeds); ++i) {
+        connect(speeds->addAction(speed_words(app::Player::kSpeeds[i])), &QAction::triggered, this, [this, i] {
+            player_.change_speed(static_cast<int>(i) - static_cast<int>(std::ranges::find(app::Player::kSpeeds, player_.speed()) - std::begin(app::Player::kSpeeds)));
+        });
+    }
+    speed_->setMenu(speeds);
     const auto refresh = [this] { update(); };
     connect(&bench_, &app::Bench::frame_changed, this, refresh);
     connect(&bench_, &app::Bench::moments_changed, this, refresh);
-    connect(&bench_, &app::Bench::clip_opened, this, refresh);
+    connect(&bench_, &app::Bench::figure_changed, this, refresh);
+    connect(&bench_, &app::Bench::clip_opened, this, [this] {
+        opening_ = 0;
+        stills_.clear();
+        fill_film();
+        refresh_words();
+    });
+    connect(&bench_, &app::Bench::closing, this, [this] {
+        stills_.clear();
+        update();
+    });
+    connect(&bench_, &app::Bench::previews_made, this, &Strip::fill_film);
     connect(&bench_, &app::Bench::opening, this, [this](double share) {
         opening_ = share;
         update();
     });
+    connect(&player_, &app::Player::changed, this, &Strip::refresh_words);
+    refresh_words();
 }
 
-QRectF Strip::track() const { return QRectF(16, 12, width() - 32.0, 14); }
+QRectF Strip::film() const { return QRectF(kSide, kFilmTop, width() - 2 * kSide, kFilmHigh); }
+double Strip::x_of(int frame) const { return film().left() + film().width() * frame / std::max(1, bench_.facts().frames - 1); }
 
-void Strip::go(double x) {
+/// Asks for the small pictures that are made by now; each is the frame in the middle of its place.
+void Strip::fill_film() {
+    update();
+    if (!bench_.ready() || width() < 100) return;
+    const QSize size = bench_.display_size();
+    const double wide = std::clamp(kFilmHigh * size.width() / std::max(1, size.height()), 18.0, 90.0);
+    const auto places = static_cast<std::size_t>(std::max(1.0, std::round(film().width() / wide)));
+    if (stills_.size() != places) stills_.assign(places, {});
+    for (std::size_t i = 0; i < places; ++i) {
+        if (!stills_[i].image.isNull()) continue;
+        const int frame = static_cast<int>((static_cast<double>(i) + 0.5) / static_cast<double>(places) * bench_.facts().frames);
+        const QImage small = bench_.small_picture(std::min(frame, bench_.facts().frames - 1));
+        if (!small.isNull()) stills_[i] = {small.scaledToHeight(static_cast<int>(kFilmHigh * devicePixelRatioF()), Qt::SmoothTransformation), frame};
+    }
+}
+
+void Strip::refresh_words() {
+    const bool plays = player_.playing();
+    back_->setText(plays && player_.direction() < 0 ? "❚❚" : "◀");
+    play_->setText(plays && player_.direction() > 0 ? "❚❚" : "▶");
+    speed_->setText(speed_words(player_.speed()));
+    for (QPushButton* b : {back_, play_, speed_}) {
+        b->setVisible(bench_.ready());
+        b->resize(std::max(34, b->sizeHint().width()), 28);
+    }
+    int x = width() - static_cast<int>(kSide);
+    for (QPushButton* b : {speed_, play_, back_}) {
+        x -= b->width();
+        b->move(x, static_cast<int>(kWordsTop));
+        x -= 4;
+    }
+    update();
+}
+
+void Strip::resizeEvent(QResizeEvent*) {
+    fill_film();
+    refresh_words();
+}
+
+void Strip::go(double x, media::Motion motion) {
     if (!bench_.ready()) return;
-    const double share = std::clamp((x - track().left()) / track().width(), 0.0, 1.0);
-    bench_.go_to(static_cast<int>(std::lround(share * (bench_.facts().frames - 1))));
+    const double share = std::clamp((x - film().left()) / film().width(), 0.0, 1.0);
+    bench_.go_to(static_cast<int>(std::lround(share * (bench_.facts().frames - 1))), motion);
 }
-void Strip::mousePressEvent(QMouseEvent* e) { go(e->position().x()); }
+void Strip::mousePressEvent(QMouseEvent* e) { go(e->position().x(), media::Motion::scrub); }
 void Strip::mouseMoveEvent(QMouseEvent* e) {
-    if (e->buttons() & Qt::LeftButton) go(e->position().x());
+    if (e->buttons() & Qt::LeftButton) go(e->position().x(), media::Motion::scrub);
+}
+void Strip::mouseReleaseEvent(QMouseEvent*) { bench_.rest(); }
+
+void Strip::paint_film(QPainter& p) const {
+    const Theme& t = theme();
+    const QRectF bar = film();
+    QPainterPath round;
+    round.addRoundedRect(bar, 6, 6);
+    p.save();
+    p.setClipPath(round);
+    p.fillRect(bar, t.line);
+    if (!stills_.empty()) {
+        const double wide = bar.width() / static_cast<double>(stills_.size());
+        p.setRenderHint(QPainter::SmoothPixmapTransform);
+        for (std::size_t i = 0; i < stills_.size(); ++i) {
+            const QImage& s = stills_[i].image;
+            if (s.isNull()) continue;
+            const QRectF to(bar.left() + static_cast<double>(i) * wide, bar.top(), wide + 0.5, bar.height());
+            const double keep = std::min<double>(s.width(), s.height() * to.width() / to.height());
+            p.drawImage(to, s, QRectF((s.width() - keep) / 2, 0, keep, s.height()));
+        }
+    }
+    if (player_.from() || player_.to()) {  // what is outside the marked stretch steps back
+        QColor veil = t.ground;
+        veil.setAlpha(190);
+        if (player_.from()) p.fillRect(QRectF(QPointF(bar.left(), bar.top()), QPointF(x_of(*player_.from()), bar.bottom())), veil);
+        if (player_.to()) p.fillRect(QRectF(QPointF(x_of(*player_.to()), bar.top()), QPointF(bar.right(), bar.bottom())), veil);
+    }
+    for (const int n : bench_.facts().damaged) {
+        p.fillRect(QRectF(x_of(n) - 1, bar.top(), std::max(2.5, bar.width() / bench_.facts().frames), bar.height()), QBrush(QColor(20, 26, 24), Qt::BDiagPattern));
+    }
+    p.restore();
+}
+
+void Strip::paint_footfall(QPainter& p) const {
+    const auto gait = bench_.clip().context.gait;
+    if (!gait) return;
+    p.setPen(Qt::NoPen);
+    p.setBrush(theme().quiet);
+    const QRectF bar = film();
+    const double stride = 46, direction = bench_.clip().context.travel == core::Travel::left ? -1 : 1;
+    for (double start = 8; start + stride < bar.width(); start += stride) {
+        for (const double beat : beats(*gait)) {
+            const double x = start + beat * stride;
+            p.drawEllipse(QPointF(direction > 0 ? bar.left() + x : bar.right() - x, kDotsAt), 1.8, 1.8);
+        }
+    }
+}
+
+void Strip::paint_marks(QPainter& p) const {
+    const Theme& t = theme();
+    const QRectF bar = film();
+    p.setPen(Qt::NoPen);
+    for (const store::Moment& m : bench_.moments()) {
+        const double x = x_of(m.frame);
+        const QPointF pin[] = {{x, bar.top() + 3}, {x - 5, bar.top() - 6}, {x + 5, bar.top() - 6}};
+        p.setBrush(t.ink);
+        p.drawPolygon(pin, 3);
+        p.setBrush(QColor(255, 253, 248));
+        p.drawRect(QRectF(x - 1.5, bar.top() + 2, 3, bar.height() - 2));
+        p.setBrush(QColor(20, 26, 24));
+        p.drawRect(QRectF(x - 0.5, bar.top() + 2, 1, bar.height() - 2));
+    }
+    p.setPen(QPen(t.ink, 2.4, Qt::SolidLine, Qt::SquareCap));
+    for (const auto& [frame, way] : {std::pair{player_.from(), 1.0}, {player_.to(), -1.0}}) {
+        if (!frame) continue;
+        const double x = x_of(*frame);
+        const QPointF bracket[] = {{x + 6 * way, bar.top()}, {x, bar.top()}, {x, bar.bottom()}, {x + 6 * way, bar.bottom()}};
+        p.drawPolyline(bracket, 4);
+    }
+    const double x = x_of(bench_.frame());
+    p.setBrush(t.panel);
+    p.setPen(QPen(t.ink, 2));
+    p.drawRoundedRect(QRectF(x - 4, bar.top() - 4, 8, bar.height() + 8), 4, 4);
+}
+
+void Strip::paint_words(QPainter& p) const {
+    const Theme& t = theme();
+    const media::ClipFacts& facts = bench_.facts();
+    const QRectF row(kSide, kWordsTop, width() - 2 * kSide, 28);
+    p.setPen(t.ink);
+    p.setFont(text_font(14, true));
+    QString frame = QString("Frame %1").arg(bench_.frame());
+    if (bench_.field() == 1) frame += QString::fromUtf8("½");
+    p.drawText(row, Qt::AlignLeft | Qt::AlignVCenter, frame);
+    const double used = p.fontMetrics().horizontalAdvance(frame) + 10;
+    QStringList words{QString("of %1").arg(facts.frames - 1), QString("%1 s").arg(bench_.stream_s(bench_.frame()), 0, 'f', 3)};
+    const core::CaptureMap real = bench_.capture_map();
+    if (!real.is_plain()) words << QString("really %1 s").arg(bench_.real_s(bench_.frame()), 0, 'f', 3);
+    if (facts.time_source == media::TimeSource::made) words << "times made, the clip has none";
+    if (facts.time_source == media::TimeSource::repaired) words << "times repaired";
+    if (bench_.damaged(bench_.frame())) words << "this frame is damaged";
+    if (player_.playing()) words << (player_.left_out() > 1 ? QString("%1 frames left out, the machine is busy").arg(player_.left_out()) : QString("playing"));
+    else if (player_.loops()) words << "loop, L lets go";
+    p.setFont(text_font(12));
+    p.setPen(t.quiet);
+    const double until = back_->x() - 12;
+    p.drawText(QRectF(kSide + used, kWordsTop, until - kSide - used, 28), Qt::AlignLeft | Qt::AlignVCenter, p.fontMetrics().elidedText(words.join(" · "), Qt::ElideRight, static_cast<int>(until - kSide - used)));
 }
 
 void Strip::paintEvent(QPaintEvent*) {
@@ -56,54 +236,24 @@ void Strip::paintEvent(QPaintEvent*) {
     p.setRenderHint(QPainter::Antialiasing);
     const Theme& t = theme();
     p.fillRect(rect(), t.ground);
-    const QRectF bar = track();
-    p.setPen(Qt::NoPen);
-    p.setBrush(t.line);
-    p.drawRoundedRect(bar, 7, 7);
-    p.setFont(text_font(12));
     if (!bench_.ready()) {
+        const QRectF bar = film();
+        p.setPen(Qt::NoPen);
+        p.setBrush(t.line);
+        p.drawRoundedRect(bar, 6, 6);
         if (bench_.is_open() && opening_ > 0) {
             p.setBrush(t.quiet);
-            p.drawRoundedRect(QRectF(bar.left(), bar.top(), bar.width() * opening_, bar.height()), 7, 7);
+            p.drawRoundedRect(QRectF(bar.left(), bar.top(), bar.width() * opening_, bar.height()), 6, 6);
             p.setPen(t.quiet);
-            p.drawText(QRectF(16, 30, width() - 32.0, 20), Qt::AlignLeft, "counting the frames …");
+            p.setFont(text_font(12));
+            p.drawText(QRectF(kSide, kWordsTop, width() - 2 * kSide, 28), Qt::AlignLeft | Qt::AlignVCenter, "counting the frames: this clip does not say how many it has …");
         }
         return;
     }
-    const media::ClipFacts& facts = bench_.facts();
-    const auto x_of = [&](int frame) { return bar.left() + bar.width() * frame / std::max(1, facts.frames - 1); };
-    if (const auto gait = bench_.clip().context.gait) {
-        p.setBrush(t.quiet);
-        const double stride = 46, direction = bench_.clip().context.travel == core::Travel::left ? -1 : 1;
-        for (double start = 8; start + stride < bar.width(); start += stride) {
-            for (const double beat : beats(*gait)) {
-                const double x = start + beat * stride;
-                p.drawEllipse(QPointF(direction > 0 ? bar.left() + x : bar.right() - x, bar.center().y()), 2, 2);
-            }
-        }
-    }
-    for (const store::Moment& m : bench_.moments()) {
-        const double x = x_of(m.frame);
-        p.setBrush(t.ink);
-        const QPointF pin[] = {{x, bar.bottom() + 1}, {x - 5, bar.bottom() + 9}, {x + 5, bar.bottom() + 9}};
-        p.drawPolygon(pin, 3);
-        p.drawRect(QRectF(x - 0.75, bar.top() - 3, 1.5, bar.height() + 6));
-    }
-    const double x = x_of(bench_.frame());
-    p.setBrush(t.panel);
-    p.setPen(QPen(t.ink, 2));
-    p.drawRoundedRect(QRectF(x - 5, bar.top() - 6, 10, bar.height() + 12), 4, 4);
-    const double now = facts.pts_s[static_cast<std::size_t>(bench_.frame())];
-    p.setPen(t.ink);
-    p.setFont(text_font(14, true));
-    const QString frame = QString("Frame %1").arg(bench_.frame());
-    p.drawText(QRectF(16, 34, 300, 20), Qt::AlignLeft | Qt::AlignVCenter, frame);
-    const double used = p.fontMetrics().horizontalAdvance(frame) + 10;
-    p.setFont(text_font(12));
-    p.setPen(t.quiet);
-    p.drawText(QRectF(16 + used, 34, 460, 20), Qt::AlignLeft | Qt::AlignVCenter,
-               QString("of %1 · %2 s%3").arg(facts.frames - 1).arg(now, 0, 'f', 3).arg(facts.time_source == media::TimeSource::stream ? QString() : QStringLiteral(" (times made, the clip has none)")));
-    p.drawText(QRectF(16, 34, width() - 32.0, 20), Qt::AlignRight | Qt::AlignVCenter, "← → step · Shift ten · PgUp PgDn moments");
+    paint_film(p);
+    paint_footfall(p);
+    paint_marks(p);
+    paint_words(p);
 }
 
 }  // namespace aspen::ui
