@@ -7,11 +7,12 @@ ROOT = pathlib.Path(sys.argv[1]) / "src"
 MAY = {  # floor: floors it may include, outside headers it may not
     "core": ({"core"}, r"Q[A-Z]|Qt|opencv2|lib(av|sw)|sqlite3|SQLiteCpp|filesystem|fstream|chrono"),
     "media": ({"core", "media"}, r"Q[A-Z]|Qt|sqlite3|SQLiteCpp"),
+    "sound": ({"core", "sound"}, r"QWidget|QtWidgets|opencv2|sqlite3|SQLiteCpp|lib(av|sw)"),
     "store": ({"core", "store"}, r"Q[A-Z]|Qt|opencv2|lib(av|sw)"),
     "exchange": ({"core", "store", "media", "exchange"}, r"QWidget|QtWidgets|QMessageBox|QDialog|QFileDialog|SQLiteCpp|lib(av|sw)"),
     "simulate": ({"core", "media", "simulate"}, r"QWidget|QtWidgets|QMessageBox|QDialog|sqlite3|SQLiteCpp|lib(av|sw)"),
-    "app": ({"core", "media", "store", "exchange", "simulate", "app"}, r"QWidget|QtWidgets|QMessageBox|QDialog|QFileDialog|SQLiteCpp|lib(av|sw)"),
-    "ui": ({"core", "media", "store", "exchange", "simulate", "app", "ui"}, r"SQLiteCpp|lib(av|sw)"),
+    "app": ({"core", "media", "sound", "store", "exchange", "simulate", "app"}, r"QWidget|QtWidgets|QMessageBox|QDialog|QFileDialog|SQLiteCpp|lib(av|sw)"),
+    "ui": ({"core", "media", "sound", "store", "exchange", "simulate", "app", "ui"}, r"SQLiteCpp|lib(av|sw)"),
     "cli": ({"core", "media", "store", "exchange", "simulate", "app", "cli"}, r"QWidget|QtWidgets|QApplication|SQLiteCpp|lib(av|sw)"),
 }
 # The simulator is a second opinion: of core it may know how a refusal is told, nothing that computes.

@@ -52,8 +52,8 @@ void Player::play(int direction) {
     shown_ = start;
     left_out_ = 0;
     bench_.go_to(start, direction_ > 0 ? media::Motion::forward : media::Motion::backward);
-    start_at(start);
     timer_.start();
+    start_at(start);
     emit changed();
 }
 
@@ -72,7 +72,7 @@ void Player::toggle() {
 
 void Player::change_speed(int by) {
     speed_ = std::clamp(speed_ + by, 0, static_cast<int>(std::size(kSpeeds)) - 1);
-    emit started();
+    if (playing()) emit started();
     emit changed();
 }
 

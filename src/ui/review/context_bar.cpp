@@ -25,7 +25,7 @@ QString filmed_words(const app::Bench& bench) {
     const core::CaptureMap map = bench.capture_map();
     if (map.is_plain()) return "real time";
     const double slower = map.slowed(c.from_s.value_or(bench.facts().pts_s.front()));
-    return QString(c.filmed_fps > 0 ? "%1 × slower%2" : "%1 × slower, says the clip").arg(slower, 0, 'g', 3).arg(c.from_s || c.to_s ? ", a part" : "");
+    return QString(c.filmed_fps > 0 ? "plays %1 × slower%2" : "plays %1 × slower, says the clip").arg(slower, 0, 'g', 3).arg(c.from_s || c.to_s ? ", a part" : "");
 }
 
 }  // namespace
@@ -45,6 +45,8 @@ ContextBar::ContextBar(app::Bench& bench, app::Importer& importer, app::Player& 
             menu->clear();
             fill(static_cast<Word>(i), *menu);
         });
+        // The keys belong to the bench again once a word is said: Space must play, not open the menu anew.
+        connect(menu, &QMenu::aboutToHide, this, &ContextBar::answered);
         button->setMenu(menu);
         words_[static_cast<std::size_t>(i)] = button;
         row->addWidget(button);

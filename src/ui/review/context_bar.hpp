@@ -19,6 +19,9 @@ class ContextBar : public QWidget {
     /// Opens the choices of the first thing not yet said, if any.
     void ask_next();
 
+  signals:
+    void answered();  ///< a menu closed
+
   private:
     enum Word { kRider, kHorse, kSchool, kGait, kSeat, kView, kTravel, kFilmed, kPhase, kWords };
     void refresh();

@@ -57,7 +57,7 @@ class FindingLine : public QWidget {
 
 QString how_often(const core::FoundFault& f, std::size_t moments) {
     const auto n = static_cast<int>(std::lround(f.share * static_cast<double>(moments)));
-    if (moments < 2) return "at this one moment; does it stay?";
+    if (moments < 2) return "one moment so far";
     return QString("at %1 of %2 moments").arg(n).arg(moments);
 }
 
@@ -160,7 +160,7 @@ void FindingsPanel::rebuild() {
     }
     QString note;
     if (bench_.is_open() && bench_.figure().marked() == 0 && bench_.moments().empty()) {
-        note = "Stop on a telling frame and click the nine joints, head to heel. Faults show here as soon as the numbers say so.";
+        note = "Stop on a telling frame and click the nine joints, head to heel. Faults show here as soon as the numbers say so.\n\nSpace plays, Shift+Space backwards · S F slower, faster · ← → one frame, Shift ten\n[ ] mark a stretch to loop · PgUp PgDn marked moments · U draws an upright · T turns the travel";
     } else if (bench_.is_open() && !bench_.clip().context.missing().empty()) {
         note = "Say who rides, in which school, gait and seat: then the bands are known.";
     } else if (rows.empty() && bench_.is_open()) {

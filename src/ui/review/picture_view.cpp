@@ -228,7 +228,7 @@ void PictureView::paint_figure(QPainter& p, const core::Figure& f) const {
 }
 
 void PictureView::paint_magnifier(QPainter& p) const {
-    const bool placing = bench_.asked() && bench_.picture_is_current() && !drawing_upright_;
+    const bool placing = !quiet_ && bench_.asked() && bench_.picture_is_current() && !drawing_upright_;
     if (pointer_.x() < 0 || panning_ || (!placing && !bench_.dragging()) || (joint_at(pointer_) && !bench_.dragging())) return;
     const core::Point at = to_picture(pointer_);
     const QRectF inside(QPointF(0, 0), QSizeF(bench_.display_size()));
@@ -319,7 +319,7 @@ void PictureView::paintEvent(QPaintEvent*) {
         p.drawLine(to_widget(upright_->first), to_widget(upright_->second));
     }
     paint_magnifier(p);
-    paint_prompt(p);
+    if (!quiet_) paint_prompt(p);
     if (hasFocus()) {
         p.setBrush(Qt::NoBrush);
         p.setPen(QPen(QColor(255, 253, 248, 90), 1));

@@ -16,6 +16,8 @@ class PictureView : public QWidget {
     /// While drawing an upright, the next drag is the line.
     void draw_upright(bool on);
     bool drawing_upright() const { return drawing_upright_; }
+    /// While it plays nothing is asked for.
+    void be_quiet(bool on) { quiet_ = on; update(); }
     /// Where a display pixel falls in the widget, and back.
     QPointF to_widget(core::Point p) const;
     core::Point to_picture(QPointF p) const;
@@ -56,6 +58,7 @@ class PictureView : public QWidget {
     QPointF press_, pan_press_;
     bool panning_ = false, moved_ = false, drawing_upright_ = false;
     std::optional<std::pair<core::Point, core::Point>> upright_;
+    bool quiet_ = false;
     QImage scaled_;
     qint64 scaled_from_ = 0;
 };

@@ -18,7 +18,7 @@
 
 namespace aspen::ui {
 
-ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, QWidget* parent) : QWidget(parent), bench_(bench), player_(bench), stretch_(bench) {
+ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, QWidget* parent) : QWidget(parent), bench_(bench), player_(bench), stretch_(bench), sound_(bench, player_) {
     setFocusPolicy(Qt::StrongFocus);
     context_ = new ContextBar(bench, importer, player_, this);
     picture_ = new PictureView(bench, this);
@@ -43,7 +43,9 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, QWidget* pare
     all->setSpacing(0);
     all->addWidget(context_);
     all->addLayout(middle, 1);
+    connect(context_, &ContextBar::answered, picture_, qOverload<>(&QWidget::setFocus));
     connect(findings_, &FindingsPanel::wants_exercise, this, &ReviewView::wants_exercise);
+    connect(&player_, &app::Player::changed, this, [this] { picture_->be_quiet(player_.playing()); });
     connect(&stretch_, &app::StretchWriter::progress, this, [this](double share) { emit say(QString("writing the stretch … %1 %").arg(static_cast<int>(share * 100))); });
     connect(&stretch_, &app::StretchWriter::finished, this, &ReviewView::say);
     const auto key = [this](const char* keys, auto act) {

@@ -3,6 +3,7 @@
 #include <QWidget>
 
 #include "app/bench.hpp"
+#include "app/clip_sound.hpp"
 #include "app/frames_out.hpp"
 #include "app/importer.hpp"
 #include "app/player.hpp"
@@ -44,6 +45,7 @@ class ReviewView : public QWidget {
     app::Bench& bench_;
     app::Player player_;
     app::StretchWriter stretch_;
+    app::ClipSound sound_;
     ContextBar* context_;
     PictureView* picture_;
     Strip* strip_;

@@ -51,8 +51,10 @@ void paint_rail(QPainter& p, const QRectF& area, const RailValue& v) {
     p.setBrush(soft);
     const double left = x(v.value - reach), right = x(v.value + reach);
     p.drawRoundedRect(QRectF(left, y - 6, std::max(3.0, right - left), 12), 3, 3);
+    // Far off the rail the tick stands just inside the barb, so that the two never run together.
+    const double tick = std::clamp(x(v.value), area.left() + 9, area.right() - 9);
     p.setPen(QPen(colour, 2.6, Qt::SolidLine, Qt::RoundCap));
-    p.drawLine(QPointF(x(v.value), y - 7), QPointF(x(v.value), y + 7));
+    p.drawLine(QPointF(tick, y - 7), QPointF(tick, y + 7));
     if (v.verdict == core::Verdict::outside) {
         const bool below = v.lo && v.value < *v.lo;
         const double end = below ? area.left() - 1 : area.right() + 1, d = below ? 6 : -6;
