@@ -8,6 +8,7 @@
 #include <iostream>
 #include <nlohmann/json.hpp>
 
+#include "app/cache_folder.hpp"
 #include "app/data_files.hpp"
 #include "app/pictures.hpp"
 #include "cli/options.hpp"
@@ -30,11 +31,14 @@ constexpr const char* kHelp = R"(aspen-crest-cli VERB ...
 Exit: 0 done, 2 wrong usage, 3 input refused, 4 failed midway.
 )";
 
+/// What decoding once settled of an odd clip is kept, so that a script asking frame after frame pays for it once.
+media::ReaderOptions remembering() { return {std::size_t{64} << 20, media::OrderCache(app::cache_folder().toStdString(), {})}; }
+
 Json optional(const std::optional<double>& v) { return v ? Json(*v) : Json(nullptr); }
 
 int frames(const std::vector<std::string>& arguments, std::ostream& out) {
     const Options o = parse(arguments, {"--json"}, {}, 1);
-    const media::VideoReader reader(o.plain[0]);
+    const media::VideoReader reader(o.plain[0], {}, remembering());
     const media::ClipFacts& f = reader.facts();
     if (!o.flag("--json")) {
         out << fmt::format("{} frames, {} x {}, {:.3f} s, {:.3f} frames a second{}\n", f.frames, f.width, f.height, f.duration_s, f.average_fps,
@@ -55,7 +59,7 @@ int frame(const std::vector<std::string>& arguments, std::ostream& out) {
     const auto [end, error] = std::from_chars(text.data(), text.data() + text.size(), n);
     if (error != std::errc() || end != text.data() + text.size() || n < 0) throw WrongUsage("frame number must be a whole number from 0, not \"" + text + "\"");
     if (!o.flag("--hash") && o.value("-o").empty()) throw WrongUsage("say -o out.png or --hash");
-    media::VideoReader reader(o.plain[0]);
+    media::VideoReader reader(o.plain[0], {}, remembering());
     if (n >= reader.facts().frames) {
         throw Refused(fmt::format("{}: has no frame {}; its last is {}", o.plain[0], n, reader.facts().frames - 1));
     }

@@ -7,6 +7,7 @@
 #include <QPainter>
 #include <QPainterPath>
 #include <QVBoxLayout>
+#include <algorithm>
 
 #include "ui/shared/theme.hpp"
 #include "ui/shared/widgets.hpp"
@@ -35,6 +36,7 @@ ClipCard::ClipCard(app::Yard& yard, app::Thumbs& thumbs, store::Clip clip, bool 
     line_ = parts.join(" · ");
     setAccessibleName("Clip of " + rider_ + ", " + line_);
     setToolTip("Open the review");
+    setMouseTracking(true);
     connect(&thumbs_, &app::Thumbs::changed, this, [this] { update(); });
 }
 
@@ -52,7 +54,7 @@ void ClipCard::paintEvent(QPaintEvent*) {
     p.save();
     p.setClipPath(round);
     p.setClipRect(frame, Qt::IntersectClip);
-    const QImage picture = thumbs_.of(clip_, clip_.last_frame);
+    const QImage picture = still();
     if (picture.isNull()) {
         p.fillRect(frame, t.line);
     } else {
@@ -63,6 +65,11 @@ void ClipCard::paintEvent(QPaintEvent*) {
         p.drawImage(frame, picture, from);
     }
     p.restore();
+    if (over_ >= 0) {  // where in the clip this is
+        p.setBrush(t.panel);
+        p.setPen(QPen(t.ink, 1.5));
+        p.drawRoundedRect(QRectF(over_ - 2.5, kPictureHigh - 9, 5, 14), 2.5, 2.5);
+    }
     p.setPen(t.ink);
     p.setFont(heading_font(14));
     p.drawText(QRectF(12, kPictureHigh + 8, width() - 24, 22), Qt::AlignVCenter, p.fontMetrics().elidedText(rider_, Qt::ElideRight, width() - 24));
@@ -80,6 +87,22 @@ void ClipCard::paintEvent(QPaintEvent*) {
     }
 }
 
+/// The clip's picture, or under the pointer that of the place in its film.
+QImage ClipCard::still() const {
+    if (over_ < 0) return thumbs_.of(clip_, clip_.last_frame);
+    const QImage film = thumbs_.film(clip_);
+    if (film.isNull()) return thumbs_.of(clip_, clip_.last_frame);
+    const int wide = film.width() / app::Thumbs::kStills;
+    return film.copy(std::clamp(over_ * app::Thumbs::kStills / std::max(1, width()), 0, app::Thumbs::kStills - 1) * wide, 0, wide, film.height());
+}
+void ClipCard::mouseMoveEvent(QMouseEvent* e) {
+    over_ = e->position().y() < kPictureHigh ? static_cast<int>(e->position().x()) : -1;
+    update();
+}
+void ClipCard::leaveEvent(QEvent*) {
+    over_ = -1;
+    update();
+}
 void ClipCard::mouseReleaseEvent(QMouseEvent* e) {
     if (e->button() == Qt::LeftButton && rect().contains(e->pos())) emit open(clip_.id);
 }

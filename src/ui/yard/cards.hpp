@@ -22,12 +22,16 @@ class ClipCard : public QWidget {
 
   protected:
     void paintEvent(QPaintEvent*) override;
+    void mouseMoveEvent(QMouseEvent*) override;
+    void leaveEvent(QEvent*) override;
     void mouseReleaseEvent(QMouseEvent*) override;
     void keyPressEvent(QKeyEvent*) override;
     void contextMenuEvent(QContextMenuEvent*) override;
 
   private:
+    QImage still() const;
     app::Thumbs& thumbs_;
+    int over_ = -1;  ///< where the pointer is on the picture, -1: nowhere
     store::Clip clip_;
     QString rider_, line_;
     bool next_;
