@@ -42,9 +42,18 @@ class Ear {
     bool wait_open() { return wait([&] { return facts.frames > 0 || !trouble.empty(); }) && facts.frames > 0; }
     bool wait_exact(int n) { return wait([&] { return !shown.empty() && shown.back().frame == n && shown.back().kind == ShownPicture::Kind::exact; }); }
     bool wait_full(int n) { return wait([&] { return !shown.empty() && shown.back().frame == n && shown.back().full; }); }
-    ShownPicture first_shown() { return copy([&] { return shown.front(); }); }
-    ShownPicture last_shown() { return copy([&] { return shown.back(); }); }
-    std::size_t count_shown() { return copy([&] { return shown.size(); }); }
+    ShownPicture first_shown() {
+        const std::lock_guard lock(mutex_);
+        return shown.front();
+    }
+    ShownPicture last_shown() {
+        const std::lock_guard lock(mutex_);
+        return shown.back();
+    }
+    std::size_t count_shown() {
+        const std::lock_guard lock(mutex_);
+        return shown.size();
+    }
     void forget() {
         const std::lock_guard lock(mutex_);
         shown.clear();
@@ -58,11 +67,6 @@ class Ear {
     std::string trouble;
 
   private:
-    template <typename Read>
-    auto copy(Read read) {
-        const std::lock_guard lock(mutex_);
-        return read();
-    }
     template <typename Change>
     void note(Change change) {
         const std::lock_guard lock(mutex_);
