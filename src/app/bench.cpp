@@ -63,10 +63,15 @@ void Bench::open(store::ClipId id) {
     find_and_open();
 }
 
+void Bench::open_frames(const QString& file) {
+    const int megabytes = QString::fromStdString(yard_.records().setting("cache_mb", "512")).toInt();
+    frames_.open(file, {cache_folder(), QString::fromStdString(clip_->hash), static_cast<std::size_t>(std::clamp(megabytes, 64, 16384)) << 20});
+}
+
 void Bench::find_and_open() {
     const QString file = yard_.file_of(*clip_);
     if (QFileInfo::exists(file)) {
-        frames_.open(file, {cache_folder(), QString::fromStdString(clip_->hash)});
+        open_frames(file);
         return;
     }
     emit trouble("Looking for the clip, it is not where it was …");
@@ -81,7 +86,7 @@ void Bench::find_and_open() {
             }
             self->yard_.move_clip(clip.id, found);
             self->clip_ = self->yard_.records().clip(clip.id);
-            self->frames_.open(found, {cache_folder(), QString::fromStdString(clip.hash)});
+            self->open_frames(found);
         });
     });
 }

@@ -139,6 +139,7 @@ class Bench : public QObject {
     void write_decision(const std::string& fault, store::Decision decision, const std::string& to);
     std::vector<core::FoundFault> said_faults() const;
     void find_and_open();
+    void open_frames(const QString& file);
 
     Yard& yard_;
     FrameService frames_;

@@ -76,6 +76,7 @@ int take_shots(MainWindow& window, app::Yard& yard, const QString& folder) {
         bench.set_phase("rise_top");
     }
     bench.select(std::nullopt);
+    if (!wait_for([&] { return bench.picture_is_full() && !bench.small_picture(bench.facts().frames - 1).isNull(); }, kStepMs)) return 4;
     all = save("review") && all;
     for (const app::FindingRow& row : std::vector(bench.findings())) {
         if (row.found.verdict == core::Verdict::outside) bench.accept(row.found.fault->id);
