@@ -145,6 +145,7 @@ void Column::paintEvent(QPaintEvent*) {
     p.setFont(text_font(12));
     p.setPen(t.quiet);
     const QString note = !bench_.is_open() ? QString()
+                         : bench_.damaged(bench_.frame()) ? QStringLiteral("this picture is damaged: values may be wrong, take another frame")
                          : camera.roll_marked ? QString("upright set: %1° ±%2").arg(value_text(camera.roll_deg), QString::number(camera.roll_sd_deg, 'f', 1))
                                               : QStringLiteral("upright not set: errors are wider · U draws it");
     p.drawText(QRectF(16, height() - kFoot, width() - 32, kFoot - 4), Qt::AlignVCenter | Qt::AlignLeft, note);
