@@ -10,7 +10,7 @@ wrong = [f"packages.txt: {p} stands twice" for p in sorted({p for p in listed if
 wrong += [f"packages.txt: \"{p}\" is no package name" for p in listed if not re.fullmatch(r"[a-z0-9][a-z0-9+.-]+", p)]
 needs = {  # what the build asks for: the package that has it
     "Qt6": "qt6-base-dev", "Svg": "qt6-svg-dev", "Eigen3": "libeigen3-dev", "nlohmann_json": "nlohmann-json3-dev", "fmt": "libfmt-dev",
-    "SQLiteCpp": "libsqlitecpp-dev", "SQLite3": "libsqlite3-dev", "GTest": "libgtest-dev", "libavformat": "libavformat-dev", "libavcodec": "libavcodec-dev",
+    "SQLiteCpp": "libsqlitecpp-dev", "SQLite3": "libsqlite3-dev", "GTest": "libgtest-dev", "gmock": "libgmock-dev", "libavformat": "libavformat-dev", "libavcodec": "libavcodec-dev",
     "libavutil": "libavutil-dev", "libswscale": "libswscale-dev", "libswresample": "libswresample-dev", "libavfilter": "libavfilter-dev", "Multimedia": "qt6-multimedia-dev", "Python3": "python3", "xvfb-run": "xvfb", "lato": "fonts-lato", "vollkorn": "fonts-vollkorn",
     "benchmark": "libbenchmark-dev", "ffmpeg": "ffmpeg", "pdftotext": "poppler-utils", "opencv-doc": "opencv-doc",
 }

@@ -15,6 +15,7 @@ using Clock = std::chrono::steady_clock;
 
 constexpr int kAheadAtMost = 48, kBehindAtMost = 32;  // frames decoded ahead at rest
 constexpr double kAheadShare = 0.55, kBehindShare = 0.3, kWindowShare = 0.45, kWidestShare = 0.9;
+constexpr int kMostLate = 60;                              // frames behind the clock that may still be shown
 constexpr auto kPatience = std::chrono::milliseconds(40);  // while playing, before a preview stands in
 constexpr auto kStill = std::chrono::milliseconds(80);     // a rubbing hand that has come to rest
 constexpr auto kTellEvery = std::chrono::milliseconds(250);
@@ -189,7 +190,9 @@ class ClipEngine::Showing {
     /// One round; called and left with the lock held, which is let go while pictures are made.
     void round(std::unique_lock<std::mutex>& lock) {
         if (e_.cache_ && e_.request_.number != now_.number) {
+            const bool played = plays();
             now_ = e_.request_;
+            if (plays() && !played) shown_at_ = Clock::now();
             now_.frame = std::clamp(now_.frame, 0, std::max(0, e_.frames_ - 1));
             asked_ = Clock::now();
             answered_ = stood_in_ = sharp_ = false;
@@ -198,9 +201,9 @@ class ClipEngine::Showing {
         if (!answered_) {
             if (const ff::Frame frame = e_.cache_->find(now_.frame)) {
                 show(lock, *frame);
-            } else if (!stood_in_ && plays() && Clock::now() - asked_ < kPatience) {
-                wait(lock, asked_ + kPatience);
-            } else if (!stood_in_ && show_preview(lock)) {
+            } else if (!stood_in_ && plays() && Clock::now() - shown_at_ < kPatience) {
+                wait(lock, shown_at_ + kPatience);  // counted from the last picture: the clock asks faster than that
+            } else if (!stood_in_ && (show_preview(lock) || show_last_decoded(lock))) {
                 stood_in_ = true;
             } else {
                 wait(lock, std::nullopt);
@@ -231,6 +234,7 @@ class ClipEngine::Showing {
         lock.unlock();
         e_.events_.picture({pictures_.make(frame, e_.display_, width, height, quality, field), now_.frame, now_.frame, ShownPicture::Kind::exact, full});
         lock.lock();
+        shown_at_ = Clock::now();
         answered_ = true;
         sharp_ = full && quality == Quality::accurate;
     }
@@ -254,13 +258,31 @@ class ClipEngine::Showing {
         if (hit) e_.events_.picture({read_jpeg(*hit->jpeg), which, now_.frame, ShownPicture::Kind::preview, false});
         else e_.events_.picture({pictures_.make(*entry, e_.display_, Previews::kWidth, Previews::kHeight, Quality::quick), which, now_.frame, ShownPicture::Kind::approximate, false});
         lock.lock();
+        shown_at_ = Clock::now();
         return true;
+    }
+
+    /// While playing on a machine that is too slow: the decoded frame that is least behind the clock.
+    bool show_last_decoded(std::unique_lock<std::mutex>& lock) {
+        if (!plays()) return false;
+        const int way = now_.motion == Motion::forward ? -1 : 1;
+        for (int late = 1; late <= kMostLate; ++late) {
+            const ff::Frame frame = e_.cache_->find(now_.frame + way * late);
+            if (!frame) continue;
+            const int width = e_.view_width_, height = e_.view_height_, n = now_.frame;
+            lock.unlock();
+            e_.events_.picture({pictures_.make(*frame, e_.display_, width, height, Quality::quick), n + way * late, n, ShownPicture::Kind::exact, false});
+            lock.lock();
+            shown_at_ = Clock::now();
+            return true;
+        }
+        return false;
     }
 
     ClipEngine& e_;
     PictureMaker pictures_;
     Request now_;
-    Clock::time_point asked_{};
+    Clock::time_point asked_{}, shown_at_{};
     bool answered_ = true, stood_in_ = false, sharp_ = true;
 };
 
