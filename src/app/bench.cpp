@@ -5,7 +5,7 @@
 #include <QPointer>
 #include <QThreadPool>
 #include <algorithm>
-#include <set>
+#include <cmath>
 
 #include "app/cache_folder.hpp"
 #include "app/importer.hpp"
@@ -13,7 +13,6 @@
 namespace aspen::app {
 namespace {
 
-constexpr int kFirstJointsForJudgement = 3;  // the column comes alive from the third joint
 constexpr int kKeepPlaceAfterMs = 400;
 constexpr double kSlowerByTags = 1.5;  // a camera's rate this much above the stream's is slow motion, not rounding
 
@@ -52,6 +51,12 @@ Bench::Bench(Yard& yard, QObject* parent) : QObject(parent), yard_(yard) {
     connect(&yard_, &Yard::marks_changed, this, [this, mine](store::ClipId id) { if (mine(id)) reload(); });
     connect(&yard_, &Yard::clip_changed, this, [this, mine](store::ClipId id) { if (mine(id)) reload(); });
     connect(&yard_, &Yard::findings_changed, this, [this, mine](store::ClipId id) { if (mine(id)) judge(); });
+    connect(&yard_, &Yard::stretches_changed, this, [this, mine](store::ClipId id) { if (mine(id)) reload(); });
+    connect(&yard_, &Yard::notes_changed, this, [this, mine](store::ClipId id) {
+        if (!mine(id)) return;
+        notes_ = yard_.records().notes(id);
+        emit notes_changed();
+    });
 }
 
 void Bench::open(store::ClipId id) {
@@ -59,7 +64,10 @@ void Bench::open(store::ClipId id) {
     clip_ = yard_.records().clip(id);
     if (!clip_) return;
     if (clip_->state == store::ClipState::fresh) yard_.set_clip_state(id, store::ClipState::started);
+    notes_ = yard_.records().notes(id);
+    learn_limbs();
     reload();
+    emit notes_changed();
     find_and_open();
 }
 
@@ -101,9 +109,14 @@ void Bench::close() {
     picture_ = {};
     picture_frame_ = -1;
     moments_.clear();
+    stretches_.clear();
+    notes_.clear();
+    companions_.clear();
+    remarks_.clear();
     judged_.clear();
     findings_.clear();
     drag_.reset();
+    slot_ = 0;
     selected_.reset();
     asked_.reset();
 }
@@ -111,6 +124,9 @@ void Bench::close() {
 void Bench::reload() {
     clip_ = yard_.records().clip(clip_->id);
     moments_ = yard_.records().moments(clip_->id);
+    stretches_ = yard_.records().stretches(clip_->id);
+    companions_ = yard_.records().companions(clip_->id);
+    if (rider() != limbs_of_) learn_limbs();
     if (selected_ && figure()[*selected_].visibility == core::Visibility::absent) selected_.reset();
     choose_asked();
     judge();
@@ -183,157 +199,10 @@ void Bench::show_field(int field) {
 void Bench::go_to_moment(int direction) {
     const store::Moment* best = nullptr;
     for (const store::Moment& m : moments_) {
-        if ((m.frame - frame_) * direction <= 0) continue;
+        if (m.slot != slot_ || (m.frame - frame_) * direction <= 0) continue;
         if (!best || (m.frame - best->frame) * direction < 0) best = &m;
     }
     if (best) go_to(best->frame);
-}
-
-const store::Moment* Bench::moment() const {
-    const auto it = std::ranges::find(moments_, frame_, &store::Moment::frame);
-    return it == moments_.end() ? nullptr : &*it;
-}
-
-core::Figure Bench::figure() const {
-    core::Figure f;
-    if (const store::Moment* m = moment()) f = m->figure;
-    if (!clip_) return f;
-    f.view = clip_->context.view;
-    f.travel = clip_->context.travel;
-    f.camera = clip_->context.camera;
-    if (drag_) f[drag_->landmark] = drag_->mark;
-    return f;
-}
-
-core::Setting Bench::setting() const {
-    core::Setting s;
-    if (!clip_) return s;
-    const store::ClipContext& c = clip_->context;
-    if (c.gait && c.seat) s.school = c.school;
-    s.gait = c.gait.value_or(core::Gait::walk);
-    s.seat = c.seat.value_or(core::Seat::sitting);
-    if (const store::Moment* m = moment()) s.phase = m->phase;
-    return s;
-}
-
-void Bench::choose_asked() {
-    const auto before = asked_;
-    asked_.reset();
-    const core::Figure f = figure();
-    const bool side = f.view == core::View::side;
-    const auto order = side && !others_ ? core::first_nine() : core::asking_order(f.view);
-    for (const core::Landmark l : order) {
-        if (f[l].visibility != core::Visibility::absent) continue;
-        asked_ = l;
-        break;
-    }
-    if (asked_ != before) emit asked_changed();
-}
-
-void Bench::ask_for(core::Landmark l) {
-    asked_ = l;
-    emit asked_changed();
-}
-
-void Bench::ask_for_others(bool others) {
-    others_ = others;
-    choose_asked();
-    emit asked_changed();
-}
-
-store::Moment& Bench::moment_here() {
-    if (!moment()) {
-        store::Moment m;
-        m.clip = clip_->id;
-        m.frame = frame_;
-        m.time_s = stream_s(frame_);
-        m.field = field_;
-        yard_.add_moment(std::move(m));
-    }
-    return *std::ranges::find(moments_, frame_, &store::Moment::frame);
-}
-
-void Bench::put(core::Landmark l, const core::Mark& mark, int gesture) {
-    // A first joint makes its moment in the same undo step, so that taking it back leaves nothing behind.
-    const bool fresh = !moment();
-    if (fresh) yard_.undo_stack().beginMacro("Place " + QString::fromUtf8(core::spoken(l).data()));
-    const store::Moment here = moment_here();
-    yard_.put_mark(here, l, here.figure[l], mark, gesture);
-    if (fresh) yard_.undo_stack().endMacro();
-    keep_place();
-}
-
-void Bench::place(core::Point at, double zoom) {
-    if (!asked_ || !picture_is_current()) return;
-    core::Mark mark;
-    mark.at = at;
-    mark.visibility = core::Visibility::seen;
-    mark.sd_px = core::click_sd_px(facts_.width, facts_.height, zoom);
-    const core::Landmark l = *asked_;
-    put(l, mark, 0);
-    selected_ = l;
-    choose_asked();
-    emit figure_changed();
-}
-
-void Bench::skip() {
-    if (!asked_ || !ready()) return;
-    core::Mark mark;
-    mark.visibility = core::Visibility::hidden;
-    mark.at = {facts_.width / 2.0, facts_.height / 2.0};
-    // A guess near its neighbours, so that the figure can be drawn; never measured.
-    const core::Figure f = figure();
-    for (const auto& [a, b] : core::segments_of(f.view)) {
-        const auto other = a == *asked_ ? b : b == *asked_ ? a : *asked_;
-        if (other != *asked_ && f[other].visibility != core::Visibility::absent) mark.at = {f[other].at.x, f[other].at.y + 30};
-    }
-    mark.sd_px = core::click_sd_px(facts_.width, facts_.height);
-    put(*asked_, mark, 0);
-}
-
-void Bench::select(std::optional<core::Landmark> l) {
-    selected_ = l;
-    ++gesture_;
-    emit figure_changed();
-}
-
-void Bench::take_away_selected() {
-    if (!selected_ || !moment()) return;
-    put(*selected_, core::Mark{}, 0);
-    selected_.reset();
-    emit figure_changed();
-}
-
-void Bench::nudge_selected(double dx, double dy) {
-    const store::Moment* m = moment();
-    if (!selected_ || !m) return;
-    core::Mark mark = m->figure[*selected_];
-    mark.at.x += dx;
-    mark.at.y += dy;
-    put(*selected_, mark, gesture_ == 0 ? ++gesture_ : gesture_);
-}
-
-void Bench::drag(core::Landmark l, core::Point to, double zoom) {
-    const store::Moment* m = moment();
-    if (!m) return;
-    if (!drag_) {
-        ++gesture_;
-        selected_ = l;
-        drag_ = Drag{l, m->figure[l]};
-        drag_->mark.sd_px = core::click_sd_px(facts_.width, facts_.height, zoom);
-        drag_->mark.visibility = core::Visibility::seen;
-        drag_->mark.origin = core::Origin::clicked;
-    }
-    drag_->mark.at = to;
-    judge();
-    emit figure_changed();
-}
-
-void Bench::end_drag() {
-    if (!drag_) return;
-    const Drag done = *drag_;
-    drag_.reset();
-    put(done.landmark, done.mark, 0);
 }
 
 void Bench::set_context(const store::ClipContext& context, const QString& what) {
@@ -358,133 +227,18 @@ void Bench::set_upright(core::Point a, core::Point b) {
     set_context(c, "upright");
 }
 
-void Bench::set_phase(const std::string& phase) {
-    if (const store::Moment* m = moment()) yard_.set_phase(*m, phase);
+void Bench::set_level(core::Point a, core::Point b) {
+    if (a.x > b.x) std::swap(a, b);
+    // A quarter turn makes the level line an upright one.
+    set_upright(a, {a.x - (b.y - a.y), a.y + (b.x - a.x)});
 }
 
-void Bench::remove_moment() {
-    if (const store::Moment* m = moment()) yard_.remove_moment(*m);
-}
-
-void Bench::judge() {
-    judge_here();
-    find_faults();
-}
-
-void Bench::judge_here() {
-    const core::Figure f = figure();
-    judged_.clear();
-    if (f.marked() >= kFirstJointsForJudgement) {
-        judged_ = core::judge(f, setting(), yard_.knowledge().body, yard_.knowledge().schools);
-    }
-}
-
-void Bench::find_faults() {
-    const core::Figure f = figure();
-    std::vector<std::vector<core::FoundFault>> each;
-    const core::FaultBook& book = yard_.knowledge().faults;
-    for (const store::Moment& m : moments_) {
-        core::Setting s = setting();
-        s.phase = m.phase;
-        core::Figure figure_there = m.frame == frame_ ? f : m.figure;
-        if (figure_there.marked() < kFirstJointsForJudgement) continue;
-        each.push_back(book.look_for(core::judge(figure_there, s, yard_.knowledge().body, yard_.knowledge().schools), s, figure_there.view));
-    }
-    findings_.clear();
-    const auto decided = clip_ ? yard_.records().findings(clip_->id) : std::vector<store::Finding>{};
-    if (!each.empty()) {
-        for (core::FoundFault& found : book.merge(each)) findings_.push_back({std::move(found), store::Decision::open, nullptr});
-    }
-    for (const store::Finding& d : decided) {
-        auto row = std::ranges::find_if(findings_, [&](const FindingRow& r) { return r.found.fault->id == d.fault; });
-        if (row == findings_.end()) {
-            // The coach's word stays, whatever a later computation finds.
-            const core::Fault* fault = book.find(d.fault);
-            if (!fault || each.empty()) continue;
-            findings_.push_back({core::FoundFault{fault, core::Verdict::no_band, d.measured_severity, 0, {}}, d.decision, book.find(d.changed_to)});
-            continue;
-        }
-        row->decision = d.decision;
-        row->changed_to = d.decision == store::Decision::changed ? book.find(d.changed_to) : nullptr;
-    }
-    // Base before what it carries: the list stands in the order of attention.
-    std::ranges::stable_sort(findings_, [](const FindingRow& a, const FindingRow& b) { return a.found.fault->group < b.found.fault->group; });
-    emit findings_changed();
-}
-
-void Bench::write_decision(const std::string& fault, store::Decision decision, const std::string& to) {
-    const auto row = std::ranges::find_if(findings_, [&](const FindingRow& r) { return r.found.fault->id == fault; });
-    if (!clip_ || row == findings_.end()) return;
-    const bool again = row->decision == decision && decision != store::Decision::changed;
-    yard_.decide({clip_->id, fault, std::string(core::word(row->found.verdict)), row->found.severity,
-                  again ? store::Decision::open : decision, to, yard_.today().toString(Qt::ISODate).toStdString()});
-}
-void Bench::accept(const std::string& fault) { write_decision(fault, store::Decision::accepted, {}); }
-void Bench::reject(const std::string& fault) { write_decision(fault, store::Decision::rejected, {}); }
-void Bench::change(const std::string& fault, const std::string& to) { write_decision(fault, store::Decision::changed, to); }
-
-std::vector<core::FoundFault> Bench::said_faults() const {
-    const bool decided = std::ranges::any_of(findings_, [](const FindingRow& r) {
-        return r.decision == store::Decision::accepted || r.decision == store::Decision::changed;
-    });
-    std::vector<core::FoundFault> out;
-    for (const FindingRow& row : findings_) {
-        const core::Fault* said = row.said();
-        if (!said || (decided && row.decision == store::Decision::open)) continue;
-        core::FoundFault f = row.found;
-        f.fault = said;
-        // What the coach accepts counts as certain, even where the number alone was borderline.
-        if (row.decision != store::Decision::open) f.verdict = core::Verdict::outside;
-        f.share = std::max(f.share, 1e-6);
-        out.push_back(std::move(f));
-    }
-    return out;
-}
-
-std::vector<core::Cause> Bench::causes() const { return yard_.knowledge().faults.causes_among(said_faults()); }
-
-std::optional<core::Focus> Bench::focus() const {
-    if (!clip_) return std::nullopt;
-    std::vector<std::string> in_work;
-    if (clip_->context.rider) {
-        for (const store::Correction& c : yard_.records().corrections(clip_->context.rider)) {
-            if (c.focus && c.horse == clip_->context.horse) in_work.push_back(c.fault);
-        }
-    }
-    return core::choose_focus(said_faults(), causes(), in_work);
-}
-
-QStringList Bench::what_is_good() const {
-    struct Tally { int inside = 0, other = 0; double margin = 0; };
-    std::map<std::string_view, Tally> tallies;
-    for (const store::Moment& m : moments_) {
-        core::Setting s = setting();
-        s.phase = m.phase;
-        for (const core::Judged& j : core::judge(m.figure, s, yard_.knowledge().body, yard_.knowledge().schools)) {
-            if (j.verdict == core::Verdict::inside) {
-                ++tallies[j.info().id].inside;
-                const double middle = j.band->lo && j.band->hi ? (*j.band->lo + *j.band->hi) / 2 : *j.measured.value;
-                tallies[j.info().id].margin += 1 - std::abs(*j.measured.value - middle) / j.band->half_width;
-            } else if (j.verdict == core::Verdict::outside || j.verdict == core::Verdict::borderline) {
-                ++tallies[j.info().id].other;
-            }
-        }
-    }
-    std::vector<std::pair<double, QString>> ranked;
-    std::set<std::string> named;
-    for (const core::Fault& fault : yard_.knowledge().faults.faults()) {
-        if (fault.good.empty() || named.contains(fault.good) || fault.when.size() != 1) continue;
-        const auto it = tallies.find(core::leading_measure(fault));
-        if (it == tallies.end() || it->second.inside == 0 || it->second.other > 0) continue;
-        named.insert(fault.good);
-        QString text = QString::fromStdString(fault.good);
-        text[0] = text[0].toUpper();
-        ranked.emplace_back(-it->second.margin / it->second.inside, text);
-    }
-    std::ranges::stable_sort(ranked, {}, &std::pair<double, QString>::first);
-    QStringList out;
-    for (const auto& [rank, text] : ranked) out << text;
-    return out;
+void Bench::set_scale(core::Point a, core::Point b, double metres) {
+    if (!clip_ || !(metres > 0)) return;
+    store::ClipContext c = clip_->context;
+    c.px_per_m = core::distance(a, b) / metres;
+    c.px_per_m_sd = std::sqrt(2.0) * core::click_sd_px(facts_.width, facts_.height) / metres;
+    set_context(c, "scale");
 }
 
 }  // namespace aspen::app

@@ -7,6 +7,7 @@
 
 #include "app/frame_service.hpp"
 #include "app/yard.hpp"
+#include "core/pose.hpp"
 
 namespace aspen::app {
 
@@ -15,6 +16,7 @@ struct FindingRow {
     core::FoundFault found;
     store::Decision decision = store::Decision::open;
     const core::Fault* changed_to = nullptr;
+    int frame = -1;  ///< the moment attached to it; -1 none
     /// What the coach says is there: the changed one, the found one, or nothing when rejected.
     const core::Fault* said() const {
         return decision == store::Decision::rejected ? nullptr : changed_to ? changed_to : found.fault;
@@ -71,9 +73,28 @@ class Bench : public QObject {
     void show_field(int field);
 
     const std::vector<store::Moment>& moments() const { return moments_; }
+    /// The moment at this frame of the rider whose figure is shown; moments() holds those of all riders.
     const store::Moment* moment() const;
+    const store::Moment* moment_at(int frame) const;
     core::Figure figure() const;
+    /// A moment's figure with the clip's view, travel and camera; an empty one for none.
+    core::Figure figure_of(const store::Moment* m) const;
     core::Setting setting() const;
+    core::Setting setting_of(int frame, const std::string& phase) const;
+    /// What is still to be said for bands at this frame; what the stretch here says is not asked again.
+    std::vector<std::string> missing() const;
+
+    /// Several riders in a clip: 0 is the clip's own rider, the others its companions.
+    int slot() const { return slot_; }
+    void show_slot(int slot);
+    const std::vector<store::Companion>& companions() const { return companions_; }
+    void add_companion(store::RiderId rider, store::HorseId horse);
+    /// The rider whose figure is shown.
+    store::RiderId rider() const;
+
+    const core::Stretches& stretches() const { return stretches_; }
+    const std::vector<store::Note>& notes() const { return notes_; }
+    const std::vector<store::Remark>& remarks() const { return remarks_; }
 
     /// The joint asked for next; nothing when all of the first nine (or, with `others`, all) are placed or skipped.
     std::optional<core::Landmark> asked() const { return asked_; }
@@ -88,16 +109,35 @@ class Bench : public QObject {
     void select(std::optional<core::Landmark> l);
     void take_away_selected();
     void nudge_selected(double dx, double dy);
-    /// A drag: live figure and column from begin to end, one undo step at the end.
-    void drag(core::Landmark l, core::Point to, double zoom);
+    /// Selects the next or previous placed joint, head to heel.
+    void select_next(int by);
+    /// A drag: live figure and column from begin to end, one undo step at the end. Joints that nobody confirmed follow as
+    /// the limbs pull them, unless it moves alone.
+    void drag(core::Landmark l, core::Point to, double zoom, bool alone = false);
     void end_drag();
     bool dragging() const { return drag_.has_value(); }
+
+    /// A whole figure at once, as one undo step; makes the moment if needed.
+    void put_figure(const core::Figure& figure, std::optional<core::Point> head_top, const QString& what, int gesture = 0);
+    /// Makes this frame a moment, without any joint yet.
+    void mark_moment();
+    /// Joints that the program placed judge nothing until they are confirmed, all at once or one.
+    void confirm(std::optional<core::Landmark> only = {});
+    bool has_unconfirmed() const;
+    /// The rider's own limb lengths and the pose the seat usually has here.
+    core::PoseFrame pose_frame() const;
+    /// Goes where this phase should come again one stride later and makes that a moment; false where there is no such.
+    bool guess_next_stride();
 
     void set_context(const store::ClipContext& context, const QString& what);
     void turn_travel();
     bool travel_doubtful() const;
     /// Two points along something truly upright set the camera's roll.
     void set_upright(core::Point a, core::Point b);
+    /// The same from a line that is truly level.
+    void set_level(core::Point a, core::Point b);
+    /// A line of known length at the rider's distance gives the scale.
+    void set_scale(core::Point a, core::Point b, double metres);
     void set_phase(const std::string& phase);
     void remove_moment();
 
@@ -107,6 +147,12 @@ class Bench : public QObject {
     void accept(const std::string& fault);
     void reject(const std::string& fault);
     void change(const std::string& fault, const std::string& to);
+    /// "Did you ask for that?": waits for the rider's answer and is no fault meanwhile.
+    void ask_back(const std::string& fault);
+    /// Attaches the moment here to a finding, or takes it off again.
+    void attach_moment(const std::string& fault);
+    /// A finding or a strength of the coach's own at a part of the body, seen at this frame.
+    void add_remark(store::RemarkKind kind, core::BodyPart part, const QString& words);
     /// Focus among what the coach accepted; while nothing is decided, among what was found.
     std::optional<core::Focus> focus() const;
     std::vector<core::Cause> causes() const;
@@ -124,6 +170,7 @@ class Bench : public QObject {
     void figure_changed();
     void asked_changed();
     void findings_changed();
+    void notes_changed();
     void trouble(const QString& line);
 
   private:
@@ -138,6 +185,8 @@ class Bench : public QObject {
     store::Moment& moment_here();
     void write_decision(const std::string& fault, store::Decision decision, const std::string& to);
     std::vector<core::FoundFault> said_faults() const;
+    std::vector<core::Judged> judge_figure(const core::Figure& figure, const core::Setting& setting, int frame) const;
+    void learn_limbs();
     void find_and_open();
     void open_frames(const QString& file);
 
@@ -151,9 +200,16 @@ class Bench : public QObject {
     bool picture_full_ = false;
     QTimer place_timer_;  ///< where one is is kept once the hand rests, not at every frame that flies by
     std::vector<store::Moment> moments_;
+    core::Stretches stretches_;
+    std::vector<store::Note> notes_;
+    std::vector<store::Companion> companions_;
+    std::vector<store::Remark> remarks_;
+    int slot_ = 0;
+    core::Limbs limbs_;
+    store::RiderId limbs_of_;
     std::optional<core::Landmark> asked_, selected_;
     bool others_ = false;
-    struct Drag { core::Landmark landmark; core::Mark mark; };
+    struct Drag { core::Landmark landmark; core::Figure before, figure; };
     std::optional<Drag> drag_;
     int gesture_ = 0;
     std::vector<core::Judged> judged_;

@@ -22,4 +22,24 @@ void PutMark::write(const core::Mark& mark) {
     emit yard_.marks_changed(clip_);
 }
 
+PutFigure::PutFigure(Yard& yard, const store::Moment& moment, State after, const QString& text, int gesture)
+    : QUndoCommand(text), yard_(yard), moment_(moment.id), clip_(moment.clip), before_{moment.figure, moment.head_top}, after_(std::move(after)), gesture_(gesture) {}
+
+bool PutFigure::mergeWith(const QUndoCommand* next) {
+    const auto* other = static_cast<const PutFigure*>(next);
+    if (other->moment_ != moment_ || other->gesture_ != gesture_) return false;
+    after_ = other->after_;
+    return true;
+}
+
+void PutFigure::write(const State& from, const State& to) {
+    yard_.records().within([&] {
+        for (std::size_t i = 0; i < core::kLandmarkCount; ++i) {
+            if (from.figure.marks[i] != to.figure.marks[i]) yard_.records().put(moment_, static_cast<core::Landmark>(i), to.figure.marks[i]);
+        }
+        if (from.head_top != to.head_top) yard_.records().set_head_top(moment_, to.head_top);
+    });
+    emit yard_.marks_changed(clip_);
+}
+
 }  // namespace aspen::app

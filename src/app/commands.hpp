@@ -38,4 +38,23 @@ class PutMark : public QUndoCommand {
     int gesture_;
 };
 
+/// Many joints of one moment changed at once (laid, proposed, carried, confirmed, dragged along), and the head's top.
+class PutFigure : public QUndoCommand {
+  public:
+    struct State { core::Figure figure; std::optional<core::Point> head_top; };
+    PutFigure(Yard& yard, const store::Moment& moment, State after, const QString& text, int gesture);
+    void redo() override { write(before_, after_); }
+    void undo() override { write(after_, before_); }
+    int id() const override { return gesture_ == 0 ? -1 : 2; }
+    bool mergeWith(const QUndoCommand* next) override;
+
+  private:
+    void write(const State& from, const State& to);
+    Yard& yard_;
+    store::MomentId moment_;
+    store::ClipId clip_;
+    State before_, after_;
+    int gesture_;
+};
+
 }  // namespace aspen::app

@@ -4,8 +4,10 @@
 #include <QDirIterator>
 #include <QFileInfo>
 #include <QPointer>
+#include <QThread>
 #include <QThreadPool>
 
+#include "app/cache_folder.hpp"
 #include "core/refused.hpp"
 #include "media/content_hash.hpp"
 #include "media/video_reader.hpp"
@@ -18,6 +20,14 @@ constexpr int kMostFilesSearched = 20000;
 QThreadPool& pool() {
     static QThreadPool p;
     p.setMaxThreadCount(1);
+    return p;
+}
+
+/// Listing frames may take longer than looking at files, which must not wait for it.
+QThreadPool& index_pool() {
+    static QThreadPool p;
+    p.setMaxThreadCount(1);
+    p.setThreadPriority(QThread::LowPriority);
     return p;
 }
 
@@ -58,7 +68,11 @@ QString find_moved(const std::string& hash, std::int64_t bytes, const QStringLis
 }
 
 Importer::Importer(Yard& yard) : QObject(&yard), yard_(yard) {}
-Importer::~Importer() { pool().waitForDone(); }
+Importer::~Importer() {
+    index_pool().clear();
+    index_pool().waitForDone();
+    pool().waitForDone();
+}
 
 store::ClipId Importer::record(const IncomingClip& incoming, bool& known_before) {
     if (const auto known = yard_.records().clip_with_hash(incoming.hash)) {
@@ -92,6 +106,7 @@ void Importer::bring_in(const QStringList& files) {
                 try {
                     bool known = false;
                     const auto id = record(incoming, known);
+                    index(id);
                     emit imported(id, known);
                 } catch (const core::Refused& e) {
                     emit failed(QString::fromUtf8(e.what()));
@@ -100,6 +115,22 @@ void Importer::bring_in(const QStringList& files) {
         });
     }
     emit progress(waiting_);
+}
+
+void Importer::index(store::ClipId id) {
+    const auto clip = yard_.records().clip(id);
+    if (!clip || clip->duration_s > 0) return;
+    const QString file = yard_.file_of(*clip);
+    index_pool().start([this, id, file, cache = media::OrderCache{cache_folder().toStdString(), clip->hash}] {
+        try {
+            media::ReaderOptions options;
+            options.order_cache = cache;
+            const double seconds = media::VideoReader(file.toStdString(), {}, options).facts().duration_s;
+            QMetaObject::invokeMethod(this, [this, id, seconds] { yard_.set_length(id, seconds); });
+        } catch (const std::exception&) {
+            // Opening it will say what is wrong; its length stays unknown.
+        }
+    });
 }
 
 void Importer::keep_copy(store::ClipId id) {

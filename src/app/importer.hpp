@@ -43,6 +43,8 @@ class Importer : public QObject {
     void progress(int waiting);
 
   private:
+    /// Lists the clip's frames in the background, so that its length is known and it opens at once later.
+    void index(store::ClipId clip);
     Yard& yard_;
     int waiting_ = 0;
 };

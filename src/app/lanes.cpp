@@ -1,5 +1,7 @@
 #include "app/lanes.hpp"
 
+#include "app/review_setting.hpp"
+
 #include <QLocale>
 #include <algorithm>
 #include <cmath>
@@ -11,8 +13,11 @@ std::optional<LanePoint> point_of(Yard& yard, const store::Clip& clip, const cor
     std::vector<core::MomentValue> values;
     std::optional<core::Band> band;
     LanePoint point{clip.id, QString::fromStdString(clip.filmed_on), 0, {}};
+    const auto stretches = yard.records().stretches(clip.id);
     for (const store::Moment& m : yard.records().moments(clip.id)) {
-        const core::Setting setting{clip.context.school, *clip.context.gait, *clip.context.seat, m.phase, {}};
+        const core::Setting setting = setting_at(clip.context, stretches, m.frame, m.phase);
+        // What another gait or seat in the same clip shows belongs to another lane.
+        if (m.slot != 0 || setting.gait != clip.context.gait || setting.seat != clip.context.seat || !judged_at(stretches, m.frame)) continue;
         const auto judged = core::judge(m.figure, setting, yard.knowledge().body, yard.knowledge().schools);
         const core::Judged* j = core::find(judged, measure.id);
         if (!j || !j->measured.value || !j->band) continue;

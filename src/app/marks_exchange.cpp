@@ -36,10 +36,18 @@ QString export_marks(Bench& bench, const QString& file, const std::optional<Mark
         one.figure = m.figure;
         one.field = m.field;
         one.school = c.school;
-        one.gait = c.gait;
-        one.seat = c.seat;
+        const auto at = core::stretch_at(bench.stretches(), m.frame);
+        const core::Stretch stretch = at ? bench.stretches()[*at] : core::Stretch{};
+        one.gait = stretch.gait ? stretch.gait : c.gait;
+        one.seat = stretch.seat ? stretch.seat : c.seat;
+        one.rein = stretch.rein;
+        one.movement = stretch.shown;
         one.phase = m.phase;
-        one.rider_ref = c.rider ? std::to_string(c.rider.value) : "";
+        store::RiderId rider = c.rider;
+        for (const store::Companion& companion : bench.companions()) {
+            if (companion.slot == m.slot) rider = companion.rider;
+        }
+        one.rider_ref = rider ? std::to_string(rider.value) : "";
         out.push_back(std::move(one));
     }
     std::ostringstream text;
@@ -69,12 +77,13 @@ QString import_marks(Bench& bench, const QString& file) {
         yard.undo_stack().beginMacro("Take in marks");
         for (const auto& m : moments) {
             const auto there = yard.records().moments(clip);
-            const auto it = std::ranges::find(there, m.frame, &store::Moment::frame);
+            const auto it = std::ranges::find_if(there, [&](const store::Moment& one) { return one.frame == m.frame && one.slot == bench.slot(); });
             store::Moment here;
             if (it != there.end()) {
                 here = *it;
             } else {
                 here.clip = clip;
+                here.slot = bench.slot();
                 here.frame = m.frame;
                 here.time_s = bench.facts().pts_s[static_cast<std::size_t>(m.frame)];
                 here.phase = m.phase;

@@ -1,5 +1,6 @@
 #include "app/yard.hpp"
 
+#include <QDateTime>
 #include <algorithm>
 
 #include "app/commands.hpp"
@@ -8,17 +9,42 @@
 namespace aspen::app {
 namespace {
 
-QString prepared(const QString& folder) {
+/// A backup chosen for restoring takes the place of the records, which stay beside it under the day's name.
+void put_restored(const QDir& dir) {
+    const QString waiting = dir.filePath("yard.db.to-restore"), now = dir.filePath("yard.db");
+    if (!QFile::exists(waiting)) return;
+    const QString kept = dir.filePath("yard.db.replaced-" + QDateTime::currentDateTime().toString("yyyy-MM-dd-hhmmss"));
+    for (const char* end : {"", "-wal", "-shm"}) {
+        if (QFile::exists(now + end) && !QFile::rename(now + end, kept + end)) {
+            throw core::Refused((now + ": cannot be set aside for the backup; close the other window and start again").toStdString());
+        }
+    }
+    if (!QFile::rename(waiting, now)) throw core::Refused((waiting + ": cannot take the place of yard.db; check the folder").toStdString());
+}
+
+QString made(const QString& folder) {
     if (!QDir().mkpath(folder + "/clips")) {
         throw core::Refused((folder + ": cannot be made; choose a folder that you may write to").toStdString());
     }
     return QDir(folder).absolutePath();
 }
 
+/// The yard belongs to one window; a lock left by a program that was killed is taken over.
+void take(QLockFile& lock, const QDir& folder) {
+    lock.setStaleLockTime(0);
+    if (!lock.tryLock(200)) {
+        qint64 process = 0;
+        QString host, program;
+        lock.getLockInfo(&process, &host, &program);
+        throw core::Refused((folder.absolutePath() + QString(": this yard is open in another window (process %1); go on there, or close it first").arg(process)).toStdString());
+    }
+    put_restored(folder);
+}
+
 }  // namespace
 
 Yard::Yard(const QString& folder, std::shared_ptr<const core::Knowledge> knowledge, QObject* parent)
-    : QObject(parent), folder_(prepared(folder)), knowledge_(std::move(knowledge)),
+    : QObject(parent), folder_(made(folder)), lock_(folder_.filePath("yard.lock")), knowledge_((take(lock_, folder_), std::move(knowledge))),
       store_(folder_.filePath("yard.db").toStdString()), today_(QDate::currentDate()) {
     undo_.setUndoLimit(500);
 }
@@ -93,6 +119,14 @@ void Yard::leave_at(store::ClipId id, int frame) {
     store_.update(*clip);
 }
 
+void Yard::set_length(store::ClipId id, double duration_s) {
+    auto clip = store_.clip(id);
+    if (!clip || clip->duration_s == duration_s) return;
+    clip->duration_s = duration_s;
+    store_.update(*clip);
+    emit clips_changed();
+}
+
 void Yard::set_clip_state(store::ClipId id, store::ClipState state) {
     auto clip = store_.clip(id);
     if (!clip || clip->state == state) return;
@@ -125,66 +159,6 @@ void Yard::trash_clip(store::ClipId id) {
         if (clip->context.rider) emit corrections_changed(clip->context.rider);
     };
     carry_out(new Change("Put clip in the trash", [=] { write(true); }, [=] { write(false); }));
-}
-
-store::MomentId Yard::add_moment(store::Moment moment) {
-    // The first writing gives the id; undo takes the row away, redo writes it again under the same id.
-    auto kept = std::make_shared<store::Moment>(std::move(moment));
-    carry_out(new Change(
-        "Mark this moment",
-        [this, kept] {
-            kept->id = store_.add(*kept);
-            emit marks_changed(kept->clip);
-        },
-        [this, kept] {
-            store_.remove(kept->id);
-            emit marks_changed(kept->clip);
-        }));
-    return kept->id;
-}
-
-void Yard::remove_moment(const store::Moment& moment) {
-    carry_out(new Change(
-        "Take this moment away",
-        [this, moment] {
-            store_.remove(moment.id);
-            emit marks_changed(moment.clip);
-        },
-        [this, moment] {
-            store_.add(moment);
-            emit marks_changed(moment.clip);
-        }));
-}
-
-void Yard::set_phase(const store::Moment& moment, const std::string& phase) {
-    const auto write = [this, moment](const std::string& p) {
-        store_.set_phase(moment.id, p);
-        emit marks_changed(moment.clip);
-    };
-    carry_out(new Change("Name this moment", [=] { write(phase); }, [=] { write(moment.phase); }));
-}
-
-void Yard::put_mark(const store::Moment& moment, core::Landmark landmark, const core::Mark& before, const core::Mark& after, int gesture) {
-    if (before == after) return;
-    carry_out(new PutMark(*this, moment, landmark, before, after, gesture));
-}
-
-void Yard::decide(const store::Finding& finding) {
-    const auto all = store_.findings(finding.clip);
-    const auto it = std::ranges::find(all, finding.fault, &store::Finding::fault);
-    const bool had = it != all.end();
-    const store::Finding before = had ? *it : store::Finding{};
-    carry_out(new Change(
-        finding.decision == store::Decision::rejected ? "Reject fault" : finding.decision == store::Decision::changed ? "Change fault" : "Accept fault",
-        [this, finding] {
-            store_.put(finding);
-            emit findings_changed(finding.clip);
-        },
-        [this, finding, had, before] {
-            if (had) store_.put(before);
-            else store_.remove_finding(finding.clip, finding.fault);
-            emit findings_changed(finding.clip);
-        }));
 }
 
 void Yard::prescribe(const store::ClipId& clip_id, const std::string& focus_fault, const std::vector<std::string>& accepted, const core::Exercise& exercise) {

@@ -2,6 +2,7 @@
 
 #include <QDate>
 #include <QDir>
+#include <QLockFile>
 #include <QObject>
 #include <QUndoStack>
 #include <memory>
@@ -17,7 +18,7 @@ namespace aspen::app {
 class Yard : public QObject {
     Q_OBJECT
   public:
-    /// Opens or makes the yard in a folder. Throws core::Refused in one line.
+    /// Opens or makes the yard in a folder. Throws core::Refused in one line, also when another window has it open.
     Yard(const QString& folder, std::shared_ptr<const core::Knowledge> knowledge, QObject* parent = nullptr);
 
     const core::Knowledge& knowledge() const { return *knowledge_; }
@@ -40,6 +41,7 @@ class Yard : public QObject {
     store::ClipId add_clip(const store::Clip& clip);
     void move_clip(store::ClipId id, const QString& new_path);
     void leave_at(store::ClipId id, int frame);
+    void set_length(store::ClipId id, double duration_s);
     void set_clip_state(store::ClipId id, store::ClipState state);
     void set_context(store::ClipId id, const store::ClipContext& context, const QString& what);
     void trash_clip(store::ClipId id);
@@ -48,7 +50,33 @@ class Yard : public QObject {
     void remove_moment(const store::Moment& moment);
     void set_phase(const store::Moment& moment, const std::string& phase);
     /// Marks with the same gesture number merge into one undo step (a drag, a run of nudges); 0 never merges.
+    /// Many joints and the head's top at once; the moment is as it was read.
+    void put_figure(const store::Moment& moment, const core::Figure& after, std::optional<core::Point> head_top, const QString& what, int gesture = 0);
     void put_mark(const store::Moment& moment, core::Landmark landmark, const core::Mark& before, const core::Mark& after, int gesture = 0);
+
+    /// The whole list as it is to be; changes with the same gesture number merge (a border dragged).
+    void set_stretches(store::ClipId clip, const core::Stretches& stretches, const QString& what, int gesture = 0);
+    void set_companions(store::ClipId clip, const std::vector<store::Companion>& companions);
+    store::NoteId add_note(store::Note note);
+    void change_note(const store::Note& note);
+    void remove_note(const store::Note& note);
+    /// Counts the words among the coach's own phrases.
+    void add_remark(store::Remark remark);
+    void remove_remark(const store::Remark& remark);
+
+    /// What lies in the trash can be put back by undo, from the trash, or be deleted for good, which cannot.
+    void trash_rider(store::RiderId id);
+    void put_back(store::RiderId id);
+    void put_back(store::ClipId id);
+    /// False when another moment has taken its frame.
+    bool put_back(const store::Moment& moment);
+    void delete_for_good(store::ClipId id);
+
+    /// A whole, consistent copy of the records, made by SQLite. Throws core::Refused.
+    void back_up(const QString& file);
+    /// Makes a backup the yard's records at the next start, and keeps the present ones beside them. Refused in one line
+    /// when the file is no yard; empty when it will be done.
+    static QString restore_at_start(const QString& folder, const QString& backup);
 
     void decide(const store::Finding& finding);
     /// Keeps the focus: makes corrections of the accepted faults, marks one as the focus and gives the exercise.
@@ -65,12 +93,15 @@ class Yard : public QObject {
     void clip_changed(aspen::store::ClipId clip);
     void marks_changed(aspen::store::ClipId clip);
     void findings_changed(aspen::store::ClipId clip);
+    void stretches_changed(aspen::store::ClipId clip);
+    void notes_changed(aspen::store::ClipId clip);
     void corrections_changed(aspen::store::RiderId rider);
 
   private:
     void carry_out(QUndoCommand* change);
     bool recording_ = true;
     QDir folder_;
+    QLockFile lock_;  ///< one window a yard
     std::shared_ptr<const core::Knowledge> knowledge_;
     store::YardStore store_;
     QUndoStack undo_;

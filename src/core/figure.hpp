@@ -33,6 +33,7 @@ struct Mark {
     double sd_px = kClickSdAt1080Px;             ///< isotropic, one standard deviation
     Origin origin = Origin::clicked;
     bool confirmed = true;
+    std::optional<Point> put_at = std::nullopt;  ///< where the program laid, carried or proposed it, before anyone moved it
 
     bool measurable() const { return visibility == Visibility::seen && confirmed; }
     friend bool operator==(const Mark&, const Mark&) = default;

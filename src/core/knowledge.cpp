@@ -14,6 +14,7 @@ std::unique_ptr<const Knowledge> load_knowledge(const DataOpener& open, const st
     const auto causes = open("causes.json");
     out->faults = FaultBook(*faults, "faults.json", *causes, "causes.json");
     out->exercises = ExerciseBook(*open("exercises.json"), "exercises.json", out->faults);
+    out->figure_errors = load_figure_errors(*open("figure_errors.json"), "figure_errors.json");
     return out;
 }
 

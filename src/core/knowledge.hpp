@@ -8,6 +8,7 @@
 
 #include "core/exercises.hpp"
 #include "core/focus.hpp"
+#include "core/proposal.hpp"
 
 namespace aspen::core {
 
@@ -18,6 +19,7 @@ struct Knowledge {
     Schools schools;
     FaultBook faults;
     ExerciseBook exercises;
+    FigureErrors figure_errors;
 
     Knowledge() = default;
     Knowledge(const Knowledge&) = delete;

@@ -24,8 +24,8 @@ QPointF Projection::scene(const Vec3& p) const {
 QPointF Projection::display(const Vec3& p) const {
     const QPointF s = scene(p);
     const double r = rad(camera_.roll_deg);
-    return {camera_.width / 2.0 + s.x() * std::cos(r) - s.y() * std::sin(r),
-            camera_.height / 2.0 + s.x() * std::sin(r) + s.y() * std::cos(r)};
+    return {camera_.width / 2.0 + camera_.shift_x + s.x() * std::cos(r) - s.y() * std::sin(r),
+            camera_.height / 2.0 + camera_.shift_y + s.x() * std::sin(r) + s.y() * std::cos(r)};
 }
 
 }  // namespace aspen::simulate

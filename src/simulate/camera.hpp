@@ -18,6 +18,8 @@ struct Camera {
     double roll_deg = 0;                 ///< the picture's true vertical leans to the right
     double yaw_deg = 0;                  ///< horse's head end turned away
     bool pan = true;                     ///< follows the horse; otherwise stands still at the middle of the ride
+    double shake = 0;                    ///< held in the hand: how far the picture wanders, share of its height (0.01: a calm hand)
+    double shift_x = 0, shift_y = 0;     ///< where the hand has wandered at this instant, pixels
 };
 
 /// Where world points fall in the picture.

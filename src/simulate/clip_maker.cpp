@@ -12,6 +12,14 @@ namespace {
 
 using Json = nlohmann::json;
 
+/// How a hand that holds a camera wanders, about -1..1: slow sway and a small tremor (amplitudes from memory).
+double hand(double t, double seed) {
+    double sum = 0;
+    const std::pair<double, double> waves[] = {{0.43, 0.55}, {1.1, 0.3}, {2.3, 0.15}, {6.1, 0.05}};  // Hz, share
+    for (const auto& [hz, share] : waves) sum += share * std::sin(2 * 3.141592653589793 * hz * t + 1.7 * seed * (1 + hz));
+    return sum;
+}
+
 double tenth(double v) { return std::round(v * 1000) / 1000; }
 
 Json truth_head(const ClipPlan& plan, const Simulation& s) {
@@ -97,16 +105,23 @@ std::map<std::string, TruePoint> true_points(const Instant& now, const Projectio
 
 Projection projection_at(const ClipPlan& plan, const Simulation& simulation, double time_s) {
     const double t = plan.camera.pan ? time_s : plan.duration_s / 2;
-    return Projection(plan.camera, simulation.stride_length_m() * simulation.phase(t) + 0.12);
+    Camera camera = plan.camera;
+    if (camera.shake > 0) {
+        const double size = camera.shake * camera.height, seed = plan.ride.seed;
+        camera.shift_x = size * hand(time_s, seed);
+        camera.shift_y = size * hand(time_s, seed + 11);
+        camera.roll_deg += 50 * camera.shake * hand(time_s, seed + 23);
+    }
+    return Projection(camera, simulation.stride_length_m() * simulation.phase(t) + 0.12);
 }
 
 QImage paint_frame(const ClipPlan& plan, const ArenaPainter& arena, const Projection& view, const Instant& now) {
     QImage image(plan.camera.width, plan.camera.height, QImage::Format_RGB32);
     QPainter p(&image);
     p.setRenderHint(QPainter::Antialiasing);
-    p.translate(plan.camera.width / 2.0, plan.camera.height / 2.0);
-    p.rotate(plan.camera.roll_deg);
-    p.setRenderHint(QPainter::SmoothPixmapTransform, plan.camera.roll_deg != 0);
+    p.translate(plan.camera.width / 2.0 + view.camera().shift_x, plan.camera.height / 2.0 + view.camera().shift_y);
+    p.rotate(view.camera().roll_deg);
+    p.setRenderHint(QPainter::SmoothPixmapTransform, view.camera().roll_deg != 0);
     arena.paint(p, view);
     if (plan.camera.from == From::side) {
         paint_horse_far(p, view, now, plan.looks);

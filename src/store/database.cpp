@@ -78,6 +78,60 @@ ALTER TABLE clip ADD COLUMN slow_to_s REAL;
 ALTER TABLE moment ADD COLUMN field INTEGER NOT NULL DEFAULT 0 CHECK(field IN (0, 1));
 )sql";
 
+// Moments and findings are built anew because their uniqueness changes: several riders in a clip, moments in the trash.
+constexpr const char* kFourth = R"sql(
+ALTER TABLE rider ADD COLUMN trashed INTEGER NOT NULL DEFAULT 0;
+ALTER TABLE clip ADD COLUMN goal TEXT NOT NULL DEFAULT '';
+ALTER TABLE clip ADD COLUMN question TEXT NOT NULL DEFAULT '';
+ALTER TABLE clip ADD COLUMN hurts TEXT NOT NULL DEFAULT '';
+ALTER TABLE clip ADD COLUMN duration_s REAL NOT NULL DEFAULT 0;
+ALTER TABLE clip ADD COLUMN px_per_m REAL NOT NULL DEFAULT 0;
+ALTER TABLE clip ADD COLUMN px_per_m_sd REAL NOT NULL DEFAULT 0;
+ALTER TABLE mark ADD COLUMN put_x REAL;
+ALTER TABLE mark ADD COLUMN put_y REAL;
+CREATE TABLE moment_new(
+  id INTEGER PRIMARY KEY, clip INTEGER NOT NULL REFERENCES clip(id) ON DELETE CASCADE,
+  frame INTEGER NOT NULL CHECK(frame >= 0), time_s REAL NOT NULL, phase TEXT NOT NULL DEFAULT '',
+  field INTEGER NOT NULL DEFAULT 0 CHECK(field IN (0, 1)), slot INTEGER NOT NULL DEFAULT 0 CHECK(slot >= 0),
+  trashed INTEGER NOT NULL DEFAULT 0, top_x REAL, top_y REAL
+) STRICT;
+INSERT INTO moment_new(id, clip, frame, time_s, phase, field) SELECT id, clip, frame, time_s, phase, field FROM moment;
+DROP TABLE moment;
+ALTER TABLE moment_new RENAME TO moment;
+CREATE UNIQUE INDEX moment_by_place ON moment(clip, frame, slot) WHERE trashed = 0;
+CREATE TABLE finding_new(
+  clip INTEGER NOT NULL REFERENCES clip(id) ON DELETE CASCADE, slot INTEGER NOT NULL DEFAULT 0, fault TEXT NOT NULL,
+  measured_verdict TEXT NOT NULL DEFAULT '', measured_severity REAL NOT NULL DEFAULT 0,
+  decision TEXT NOT NULL CHECK(decision IN ('open', 'accepted', 'changed', 'rejected', 'asked_back')),
+  changed_to TEXT NOT NULL DEFAULT '', decided_on TEXT NOT NULL DEFAULT '', frame INTEGER NOT NULL DEFAULT -1,
+  PRIMARY KEY(clip, slot, fault)
+) STRICT, WITHOUT ROWID;
+INSERT INTO finding_new(clip, fault, measured_verdict, measured_severity, decision, changed_to, decided_on)
+  SELECT clip, fault, measured_verdict, measured_severity, decision, changed_to, decided_on FROM finding;
+DROP TABLE finding;
+ALTER TABLE finding_new RENAME TO finding;
+CREATE TABLE stretch(
+  clip INTEGER NOT NULL REFERENCES clip(id) ON DELETE CASCADE, first INTEGER NOT NULL CHECK(first >= 0),
+  gait TEXT NOT NULL DEFAULT '', rein TEXT NOT NULL DEFAULT '', seat TEXT NOT NULL DEFAULT '',
+  asked TEXT NOT NULL DEFAULT '', shown TEXT NOT NULL DEFAULT '', name TEXT NOT NULL DEFAULT '', judged INTEGER NOT NULL DEFAULT 1,
+  PRIMARY KEY(clip, first)
+) STRICT, WITHOUT ROWID;
+CREATE TABLE companion(
+  clip INTEGER NOT NULL REFERENCES clip(id) ON DELETE CASCADE, slot INTEGER NOT NULL CHECK(slot > 0),
+  rider INTEGER REFERENCES rider(id), horse INTEGER REFERENCES horse(id), PRIMARY KEY(clip, slot)
+) STRICT, WITHOUT ROWID;
+CREATE TABLE note(
+  id INTEGER PRIMARY KEY, clip INTEGER NOT NULL REFERENCES clip(id) ON DELETE CASCADE, frame INTEGER NOT NULL CHECK(frame >= 0),
+  kind TEXT NOT NULL CHECK(kind IN ('good', 'look', 'words')), words TEXT NOT NULL DEFAULT '', slot INTEGER NOT NULL DEFAULT 0
+) STRICT;
+CREATE TABLE remark(
+  id INTEGER PRIMARY KEY, clip INTEGER NOT NULL REFERENCES clip(id) ON DELETE CASCADE,
+  kind TEXT NOT NULL CHECK(kind IN ('finding', 'strength')), part TEXT NOT NULL, words TEXT NOT NULL CHECK(words <> ''),
+  frame INTEGER NOT NULL CHECK(frame >= 0), slot INTEGER NOT NULL DEFAULT 0
+) STRICT;
+CREATE TABLE phrase(words TEXT PRIMARY KEY CHECK(words <> ''), used INTEGER NOT NULL) STRICT, WITHOUT ROWID;
+)sql";
+
 constexpr int kApplicationId = 0x41435944;  // "ACYD": this file is an Aspen Crest yard
 
 int pragma(SQLite::Database& db, const char* name) { return db.execAndGet(fmt::format("PRAGMA {}", name)).getInt(); }
@@ -89,6 +143,7 @@ const std::vector<Migration>& migrations() {
         {1, "riders, horses, clips, moments, joints, findings, corrections, prescriptions", kFirst},
         {2, "where a clip was left, the trash, the yard's settings", kSecond},
         {3, "slow motion as the coach says it, fields of interlaced frames", kThird},
+        {4, "stretches, notes, remarks and phrases, several riders in a clip, the trash for moments and riders, what the rider says", kFourth},
     };
     return steps;
 }
@@ -108,8 +163,10 @@ Database::Database(const std::filesystem::path& file, int up_to_version) : file_
         }
         db_->exec("PRAGMA journal_mode = WAL");
         db_->exec("PRAGMA synchronous = FULL");
-        db_->exec("PRAGMA foreign_keys = ON");
+        // A step may build a table anew, and dropping the old one must not take along what refers to it.
+        db_->exec("PRAGMA foreign_keys = OFF");
         if (version < newest) migrate(newest);
+        db_->exec("PRAGMA foreign_keys = ON");
     } catch (const SQLite::Exception& e) {
         const std::string hint = e.getErrorCode() == 26 ? "is damaged or no yard; restore a backup"
                                  : e.getErrorCode() == 8 || e.getErrorCode() == 14
@@ -132,6 +189,9 @@ void Database::migrate(int newest) {
         db_->exec(step.sql);
         db_->exec(fmt::format("PRAGMA application_id = {}", kApplicationId));
         db_->exec(fmt::format("PRAGMA user_version = {}", step.number));
+        if (SQLite::Statement(*db_, "PRAGMA foreign_key_check").executeStep()) {
+            throw core::Refused(fmt::format("{}: some records refer to others that are not there; restore a backup", file_.string()));
+        }
         transaction.commit();
     }
 }

@@ -7,6 +7,7 @@
 
 #include "core/capture_map.hpp"
 #include "core/figure.hpp"
+#include "core/stretches.hpp"
 
 /// The yard's records as plain values. Dates are ISO 8601 ("2026-11-24"); empty text means not known.
 namespace aspen::store {
@@ -24,6 +25,8 @@ using ClipId = Id<struct ClipTag>;
 using MomentId = Id<struct MomentTag>;
 using CorrectionId = Id<struct CorrectionTag>;
 using PrescriptionId = Id<struct PrescriptionTag>;
+using NoteId = Id<struct NoteTag>;
+using RemarkId = Id<struct RemarkTag>;
 
 struct Rider {
     RiderId id;
@@ -34,6 +37,7 @@ struct Rider {
     std::string goal;
     std::string limitations;  ///< words separated by commas, as in the exercises' not_for
     std::string consent_by, consent_on, consent_until;
+    bool trashed = false;
 };
 
 struct Horse {
@@ -41,6 +45,12 @@ struct Horse {
     std::string name;
     std::optional<int> height_cm;
     std::string note;
+};
+
+/// What the rider says of this clip: what it is for, what is asked, what hurts. Free words.
+struct OwnSide {
+    std::string goal, question, hurts;
+    friend bool operator==(const OwnSide&, const OwnSide&) = default;
 };
 
 /// What decides bands and signs. Nothing is assumed: each stays empty until it is said.
@@ -53,7 +63,9 @@ struct ClipContext {
     core::View view = core::View::side;
     core::Travel travel = core::Travel::unknown;  ///< from the side only
     core::CameraPose camera;
-    core::Capture capture;  ///< slow motion, where the coach said so
+    core::Capture capture{};  ///< slow motion, where the coach said so
+    OwnSide own{};
+    double px_per_m = 0, px_per_m_sd = 0;  ///< scale at the rider, from the horse's height or a pole; 0: not said
 
     /// What is still to be said, in the order in which it is asked: rider, horse, school, gait, seat, travel.
     std::vector<std::string> missing() const;
@@ -72,6 +84,7 @@ struct Clip {
     ClipContext context;
     int last_frame = 0;
     bool trashed = false;
+    double duration_s = 0;  ///< the stream's own seconds; 0 while not indexed
 };
 
 struct Moment {
@@ -82,9 +95,43 @@ struct Moment {
     std::string phase;
     core::Figure figure;  ///< view, travel and camera are the clip's
     int field = 0;        ///< 1: the second field of an interlaced frame, half a frame later
+    int slot = 0;         ///< whose figure in a clip of several riders: 0 the clip's rider, then its companions
+    std::optional<core::Point> head_top = std::nullopt;  ///< clicked to lay or propose the figure, display pixels
 };
 
-enum class Decision { open, accepted, changed, rejected };
+/// Another rider in the same clip, with a figure and findings of their own.
+struct Companion {
+    int slot = 1;
+    RiderId rider;
+    HorseId horse;
+    friend bool operator==(const Companion&, const Companion&) = default;
+};
+
+enum class NoteKind { good, look, words };
+/// Said while looking through: at this instant, good, look here, or in words.
+struct Note {
+    NoteId id;
+    ClipId clip;
+    int frame = 0;
+    NoteKind kind = NoteKind::look;
+    std::string words;
+    int slot = 0;
+};
+
+enum class RemarkKind { finding, strength };
+/// A finding or strength in the coach's own words at a part of the body, with the moment it was seen at.
+struct Remark {
+    RemarkId id;
+    ClipId clip;
+    RemarkKind kind = RemarkKind::finding;
+    std::string part;  ///< a body part's word
+    std::string words;
+    int frame = 0;
+    int slot = 0;
+};
+
+/// `asked_back`: waiting for the rider's answer to "did you ask for that?".
+enum class Decision { open, accepted, changed, rejected, asked_back };
 
 /// A fault in a clip's review: what was measured when the coach decided, and what the coach said.
 struct Finding {
@@ -95,6 +142,8 @@ struct Finding {
     Decision decision = Decision::open;
     std::string changed_to;        ///< the fault the coach calls it instead
     std::string decided_on;
+    int slot = 0;
+    int frame = -1;                ///< the moment attached to it; -1 none
     friend bool operator==(const Finding&, const Finding&) = default;
 };
 

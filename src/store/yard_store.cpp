@@ -1,105 +1,24 @@
 #include "store/yard_store.hpp"
 
-#include <SQLiteCpp/SQLiteCpp.h>
-#include <fmt/format.h>
-
-#include <array>
-
-#include "core/refused.hpp"
+#include "store/statement.hpp"
 
 namespace aspen::store {
 namespace {
 
 constexpr std::array kStateWords{"fresh", "started", "done"};
-constexpr std::array kDecisionWords{"open", "accepted", "changed", "rejected"};
-
-template <std::size_t N>
-int place(const std::array<const char*, N>& words, const std::string& w) {
-    for (std::size_t i = 0; i < N; ++i) {
-        if (w == words[i]) return static_cast<int>(i);
-    }
-    return 0;
-}
-
-/// Binds one value after the other; a zero id becomes NULL.
-class Binder {
-  public:
-    explicit Binder(SQLite::Statement& s) : s_(s) {}
-    Binder& operator<<(const std::string& v) { s_.bind(next_++, v); return *this; }
-    Binder& operator<<(std::string_view v) { return *this << std::string(v); }
-    Binder& operator<<(const char* v) { return *this << std::string(v); }
-    Binder& operator<<(std::int64_t v) { s_.bind(next_++, v); return *this; }
-    Binder& operator<<(int v) { s_.bind(next_++, v); return *this; }
-    Binder& operator<<(bool v) { return *this << static_cast<int>(v); }
-    Binder& operator<<(double v) { s_.bind(next_++, v); return *this; }
-    Binder& operator<<(const std::optional<double>& v) { if (v) return *this << *v; s_.bind(next_++); return *this; }
-    Binder& operator<<(const std::optional<int>& v) { if (v) return *this << *v; s_.bind(next_++); return *this; }
-    template <typename Tag>
-    Binder& operator<<(Id<Tag> id) { if (id) return *this << id.value; s_.bind(next_++); return *this; }
-
-  private:
-    SQLite::Statement& s_;
-    int next_ = 1;
-};
-
-template <typename IdType>
-IdType id_of(const SQLite::Column& c) { return IdType{c.isNull() ? 0 : c.getInt64()}; }
-
-std::optional<int> whole(const SQLite::Column& c) { return c.isNull() ? std::nullopt : std::optional<int>(c.getInt()); }
-
-std::optional<double> real(const SQLite::Column& c) { return c.isNull() ? std::nullopt : std::optional<double>(c.getDouble()); }
-
-[[noreturn]] void refuse(const SQLite::Exception& e) {
-    throw core::Refused(fmt::format("record: could not be written ({}); nothing was changed", e.what()));
-}
-
-template <typename Bind>
-std::int64_t run(Database& database, const char* sql, Bind bind) {
-    try {
-        SQLite::Statement statement(database.raw(), sql);
-        Binder binder(statement);
-        bind(binder);
-        statement.exec();
-        return database.raw().getLastInsertRowid();
-    } catch (const SQLite::Exception& e) {
-        refuse(e);
-    }
-}
-
-template <typename Row, typename Bind>
-auto query(Database& database, const std::string& sql, Bind bind, Row row) {
-    std::vector<decltype(row(std::declval<SQLite::Statement&>()))> out;
-    try {
-        SQLite::Statement statement(database.raw(), sql);
-        Binder binder(statement);
-        bind(binder);
-        while (statement.executeStep()) out.push_back(row(statement));
-    } catch (const SQLite::Exception& e) {
-        throw core::Refused(fmt::format("record: could not be read ({}); restore a backup", e.what()));
-    }
-    return out;
-}
-
-const auto kNothing = [](Binder&) {};
-
-template <typename T>
-std::optional<T> first(std::vector<T> rows) {
-    if (rows.empty()) return std::nullopt;
-    return std::move(rows.front());
-}
 
 Rider read_rider(SQLite::Statement& s) {
     return {id_of<RiderId>(s.getColumn(0)), s.getColumn(1), whole(s.getColumn(2)), s.getColumn(3), s.getColumn(4),
-            s.getColumn(5), s.getColumn(6), s.getColumn(7), s.getColumn(8), s.getColumn(9)};
+            s.getColumn(5), s.getColumn(6), s.getColumn(7), s.getColumn(8), s.getColumn(9), s.getColumn(10).getInt() != 0};
 }
-constexpr const char* kRider = "SELECT id, name, birth_year, school, level, goal, limitations, consent_by, consent_on, consent_until FROM rider ";
+constexpr const char* kRider = "SELECT id, name, birth_year, school, level, goal, limitations, consent_by, consent_on, consent_until, trashed FROM rider ";
 
 Horse read_horse(SQLite::Statement& s) { return {id_of<HorseId>(s.getColumn(0)), s.getColumn(1), whole(s.getColumn(2)), s.getColumn(3)}; }
 constexpr const char* kHorse = "SELECT id, name, height_cm, note FROM horse ";
 
 constexpr const char* kClip =
     "SELECT id, path, hash, bytes, filmed_on, added_on, state, rider, horse, school, gait, seat, view, travel, "
-    "roll_deg, roll_sd_deg, roll_marked, yaw_deg, yaw_sd_deg, yaw_marked, last_frame, trashed, filmed_fps, slow_from_s, slow_to_s FROM clip ";
+    "roll_deg, roll_sd_deg, roll_marked, yaw_deg, yaw_sd_deg, yaw_marked, last_frame, trashed, filmed_fps, slow_from_s, slow_to_s, goal, question, hurts, px_per_m, px_per_m_sd, duration_s FROM clip ";
 
 Clip read_clip(SQLite::Statement& s) {
     Clip c;
@@ -122,6 +41,10 @@ Clip read_clip(SQLite::Statement& s) {
     c.last_frame = s.getColumn(20);
     c.trashed = s.getColumn(21).getInt() != 0;
     c.context.capture = {s.getColumn(22), real(s.getColumn(23)), real(s.getColumn(24))};
+    c.context.own = {s.getColumn(25), s.getColumn(26), s.getColumn(27)};
+    c.context.px_per_m = s.getColumn(28);
+    c.context.px_per_m_sd = s.getColumn(29);
+    c.duration_s = s.getColumn(30);
     return c;
 }
 
@@ -131,7 +54,8 @@ void bind_clip(Binder& b, const Clip& c) {
       << x.rider << x.horse << x.school << (x.gait ? core::word(*x.gait) : std::string_view())
       << (x.seat ? core::word(*x.seat) : std::string_view()) << core::word(x.view) << core::word(x.travel)
       << x.camera.roll_deg << x.camera.roll_sd_deg << x.camera.roll_marked << x.camera.yaw_deg << x.camera.yaw_sd_deg
-      << x.camera.yaw_marked << c.last_frame << c.trashed << x.capture.filmed_fps << x.capture.from_s << x.capture.to_s;
+      << x.camera.yaw_marked << c.last_frame << c.trashed << x.capture.filmed_fps << x.capture.from_s << x.capture.to_s
+      << x.own.goal << x.own.question << x.own.hurts << x.px_per_m << x.px_per_m_sd << c.duration_s;
 }
 
 Correction read_correction(SQLite::Statement& s) {
@@ -179,10 +103,11 @@ RiderId YardStore::add(const Rider& r) {
                 [&](Binder& b) { b << r.name << r.birth_year << r.school << r.level << r.goal << r.limitations << r.consent_by << r.consent_on << r.consent_until; })};
 }
 void YardStore::update(const Rider& r) {
-    run(database_, "UPDATE rider SET name=?, birth_year=?, school=?, level=?, goal=?, limitations=?, consent_by=?, consent_on=?, consent_until=? WHERE id=?",
-        [&](Binder& b) { b << r.name << r.birth_year << r.school << r.level << r.goal << r.limitations << r.consent_by << r.consent_on << r.consent_until << r.id; });
+    run(database_, "UPDATE rider SET name=?, birth_year=?, school=?, level=?, goal=?, limitations=?, consent_by=?, consent_on=?, consent_until=?, trashed=? WHERE id=?",
+        [&](Binder& b) { b << r.name << r.birth_year << r.school << r.level << r.goal << r.limitations << r.consent_by << r.consent_on << r.consent_until << r.trashed << r.id; });
 }
-std::vector<Rider> YardStore::riders() { return query(database_, std::string(kRider) + "ORDER BY name", kNothing, read_rider); }
+std::vector<Rider> YardStore::riders() { return query(database_, std::string(kRider) + "WHERE trashed = 0 ORDER BY name", kNothing, read_rider); }
+std::vector<Rider> YardStore::trashed_riders() { return query(database_, std::string(kRider) + "WHERE trashed = 1 ORDER BY name", kNothing, read_rider); }
 std::optional<Rider> YardStore::rider(RiderId id) {
     return first(query(database_, std::string(kRider) + "WHERE id = ?", [&](Binder& b) { b << id; }, read_rider));
 }
@@ -198,17 +123,23 @@ std::optional<Horse> YardStore::horse(HorseId id) {
 ClipId YardStore::add(const Clip& c) {
     return {run(database_,
                 "INSERT INTO clip(path, hash, bytes, filmed_on, added_on, state, rider, horse, school, gait, seat, view, travel, "
-                "roll_deg, roll_sd_deg, roll_marked, yaw_deg, yaw_sd_deg, yaw_marked, last_frame, trashed, filmed_fps, slow_from_s, slow_to_s) VALUES(?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?)",
+                "roll_deg, roll_sd_deg, roll_marked, yaw_deg, yaw_sd_deg, yaw_marked, last_frame, trashed, filmed_fps, slow_from_s, slow_to_s, goal, question, hurts, px_per_m, px_per_m_sd, duration_s) VALUES(?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?)",
                 [&](Binder& b) { bind_clip(b, c); })};
 }
 void YardStore::update(const Clip& c) {
     run(database_,
         "UPDATE clip SET path=?, hash=?, bytes=?, filmed_on=?, added_on=?, state=?, rider=?, horse=?, school=?, gait=?, seat=?, view=?, travel=?, "
-        "roll_deg=?, roll_sd_deg=?, roll_marked=?, yaw_deg=?, yaw_sd_deg=?, yaw_marked=?, last_frame=?, trashed=?, filmed_fps=?, slow_from_s=?, slow_to_s=? WHERE id=?",
+        "roll_deg=?, roll_sd_deg=?, roll_marked=?, yaw_deg=?, yaw_sd_deg=?, yaw_marked=?, last_frame=?, trashed=?, filmed_fps=?, slow_from_s=?, slow_to_s=?, goal=?, question=?, hurts=?, px_per_m=?, px_per_m_sd=?, duration_s=? WHERE id=?",
         [&](Binder& b) { bind_clip(b, c); b << c.id; });
 }
 std::vector<Clip> YardStore::clips() {
     return query(database_, std::string(kClip) + "WHERE trashed = 0 ORDER BY filmed_on DESC, id DESC", kNothing, read_clip);
+}
+std::vector<Clip> YardStore::trashed_clips() {
+    return query(database_, std::string(kClip) + "WHERE trashed = 1 ORDER BY filmed_on DESC, id DESC", kNothing, read_clip);
+}
+void YardStore::remove(ClipId id) {
+    run(database_, "DELETE FROM clip WHERE id = ?", [&](Binder& b) { b << id; });
 }
 std::vector<Clip> YardStore::clips_of(RiderId rider) {
     return query(database_, std::string(kClip) + "WHERE trashed = 0 AND rider = ? ORDER BY filmed_on, id", [&](Binder& b) { b << rider; }, read_clip);
@@ -218,81 +149,6 @@ std::optional<Clip> YardStore::clip(ClipId id) {
 }
 std::optional<Clip> YardStore::clip_with_hash(const std::string& hash) {
     return first(query(database_, std::string(kClip) + "WHERE hash = ? ORDER BY trashed, id", [&](Binder& b) { b << hash; }, read_clip));
-}
-
-MomentId YardStore::add(const Moment& m) {
-    MomentId id;
-    within([&] {
-        id = {run(database_, "INSERT INTO moment(id, clip, frame, time_s, phase, field) VALUES(?,?,?,?,?,?)", [&](Binder& b) { b << m.id << m.clip << m.frame << m.time_s << m.phase << m.field; })};
-        for (std::size_t i = 0; i < core::kLandmarkCount; ++i) {
-            if (m.figure.marks[i].visibility != core::Visibility::absent) put(id, static_cast<core::Landmark>(i), m.figure.marks[i]);
-        }
-    });
-    return id;
-}
-void YardStore::set_phase(MomentId id, const std::string& phase) {
-    run(database_, "UPDATE moment SET phase = ? WHERE id = ?", [&](Binder& b) { b << phase << id; });
-}
-void YardStore::remove(MomentId id) {
-    run(database_, "DELETE FROM moment WHERE id = ?", [&](Binder& b) { b << id; });
-}
-
-void YardStore::put(MomentId id, core::Landmark landmark, const core::Mark& m) {
-    if (m.visibility == core::Visibility::absent) {
-        run(database_, "DELETE FROM mark WHERE moment = ? AND landmark = ?", [&](Binder& b) { b << id << core::id(landmark); });
-        return;
-    }
-    run(database_, "INSERT OR REPLACE INTO mark(moment, landmark, x, y, visibility, sd_px, origin, confirmed) VALUES(?,?,?,?,?,?,?,?)",
-        [&](Binder& b) {
-            b << id << core::id(landmark) << m.at.x << m.at.y << static_cast<int>(m.visibility) << m.sd_px << core::word(m.origin) << m.confirmed;
-        });
-}
-
-std::vector<Moment> YardStore::moments(ClipId clip_id) {
-    const auto owner = clip(clip_id);
-    if (!owner) return {};
-    auto moments = query(database_, "SELECT id, frame, time_s, phase, field FROM moment WHERE clip = ? ORDER BY frame", [&](Binder& b) { b << clip_id; },
-                         [&](SQLite::Statement& s) {
-                             Moment m;
-                             m.id = id_of<MomentId>(s.getColumn(0));
-                             m.clip = clip_id;
-                             m.frame = s.getColumn(1);
-                             m.time_s = s.getColumn(2);
-                             m.phase = s.getColumn(3).getString();
-                             m.field = s.getColumn(4);
-                             m.figure.view = owner->context.view;
-                             m.figure.travel = owner->context.travel;
-                             m.figure.camera = owner->context.camera;
-                             return m;
-                         });
-    for (Moment& m : moments) {
-        query(database_, "SELECT landmark, x, y, visibility, sd_px, origin, confirmed FROM mark WHERE moment = ?", [&](Binder& b) { b << m.id; },
-              [&](SQLite::Statement& s) {
-                  if (const auto l = core::landmark_from(s.getColumn(0).getString())) {
-                      m.figure[*l] = {{s.getColumn(1), s.getColumn(2)}, static_cast<core::Visibility>(s.getColumn(3).getInt()), s.getColumn(4),
-                                      core::origin_from(s.getColumn(5).getString()).value_or(core::Origin::clicked), s.getColumn(6).getInt() != 0};
-                  }
-                  return 0;
-              });
-    }
-    return moments;
-}
-
-void YardStore::put(const Finding& f) {
-    run(database_, "INSERT OR REPLACE INTO finding(clip, fault, measured_verdict, measured_severity, decision, changed_to, decided_on) VALUES(?,?,?,?,?,?,?)",
-        [&](Binder& b) {
-            b << f.clip << f.fault << f.measured_verdict << f.measured_severity << kDecisionWords[static_cast<std::size_t>(f.decision)] << f.changed_to << f.decided_on;
-        });
-}
-void YardStore::remove_finding(ClipId clip, const std::string& fault) {
-    run(database_, "DELETE FROM finding WHERE clip = ? AND fault = ?", [&](Binder& b) { b << clip << fault; });
-}
-std::vector<Finding> YardStore::findings(ClipId clip) {
-    return query(database_, "SELECT fault, measured_verdict, measured_severity, decision, changed_to, decided_on FROM finding WHERE clip = ? ORDER BY fault",
-                 [&](Binder& b) { b << clip; }, [&](SQLite::Statement& s) {
-                     return Finding{clip, s.getColumn(0), s.getColumn(1), s.getColumn(2),
-                                    static_cast<Decision>(place(kDecisionWords, s.getColumn(3).getString())), s.getColumn(4), s.getColumn(5)};
-                 });
 }
 
 CorrectionId YardStore::add(const Correction& c) {

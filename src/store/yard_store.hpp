@@ -24,7 +24,9 @@ class YardStore {
 
     RiderId add(const Rider& rider);
     void update(const Rider& rider);
+    /// The trash is left out.
     std::vector<Rider> riders();
+    std::vector<Rider> trashed_riders();
     std::optional<Rider> rider(RiderId id);
 
     HorseId add(const Horse& horse);
@@ -36,19 +38,48 @@ class YardStore {
     /// Newest filming date first; the trash is left out.
     std::vector<Clip> clips();
     std::vector<Clip> clips_of(RiderId rider);
+    std::vector<Clip> trashed_clips();
+    /// For good, with all that hangs on it.
+    void remove(ClipId id);
     std::optional<Clip> clip(ClipId id);
     std::optional<Clip> clip_with_hash(const std::string& hash);
 
     MomentId add(const Moment& moment);
     void set_phase(MomentId id, const std::string& phase);
+    void set_head_top(MomentId id, std::optional<core::Point> at);
+    /// Into the trash, or back. Its frame is free for another moment meanwhile; putting it back then is refused.
+    void trash(MomentId id, bool trashed);
     void remove(MomentId id);
     /// Writes one joint; an absent mark removes it.
     void put(MomentId id, core::Landmark landmark, const core::Mark& mark);
-    /// In frame order, with figures; view, travel and camera are filled in from the clip.
+    /// In frame order, with figures; view, travel and camera are filled in from the clip. Of all riders in the clip.
     std::vector<Moment> moments(ClipId clip);
+    std::vector<Moment> trashed_moments();
+    /// Moments of all clips of this rider, as figures with the clip's view, travel and camera.
+    std::vector<core::Figure> figures_of(RiderId rider);
+    /// Every figure in the yard that has joints the program placed.
+    std::vector<core::Figure> placed_figures();
+
+    void put_stretches(ClipId clip, const core::Stretches& stretches);
+    core::Stretches stretches(ClipId clip);
+    void put_companions(ClipId clip, const std::vector<Companion>& companions);
+    std::vector<Companion> companions(ClipId clip);
+
+    NoteId add(const Note& note);
+    void update(const Note& note);
+    void remove(NoteId id);
+    std::vector<Note> notes(ClipId clip);
+    RemarkId add(const Remark& remark);
+    void remove(RemarkId id);
+    std::vector<Remark> remarks(ClipId clip);
+
+    /// Counts one more use of a phrase of this coach.
+    void use_phrase(const std::string& words, int by = 1);
+    /// The phrases used most, most used first.
+    std::vector<std::string> phrases(int most = 9);
 
     void put(const Finding& finding);
-    void remove_finding(ClipId clip, const std::string& fault);
+    void remove_finding(ClipId clip, const std::string& fault, int slot = 0);
     std::vector<Finding> findings(ClipId clip);
 
     CorrectionId add(const Correction& correction);

@@ -18,6 +18,8 @@
 #include "ui/progress/progress_view.hpp"
 #include "ui/review/picture_view.hpp"
 #include "ui/review/review_view.hpp"
+#include "core/refused.hpp"
+#include "ui/shared/key_overlay.hpp"
 #include "ui/shared/widgets.hpp"
 #include "ui/yard/yard_view.hpp"
 
@@ -36,7 +38,7 @@ QPixmap leaf(int size) {
 
 }  // namespace
 
-MainWindow::MainWindow(app::Yard& yard, QWidget* parent) : QMainWindow(parent), yard_(yard), bench_(yard), importer_(yard), thumbs_(yard) {
+MainWindow::MainWindow(app::Yard& yard, QWidget* parent) : QMainWindow(parent), yard_(yard), bench_(yard), importer_(yard), keys_(yard), thumbs_(yard) {
     setWindowTitle("Aspen Crest");
     setWindowIcon(leaf(64));
     setAcceptDrops(true);
@@ -52,13 +54,21 @@ MainWindow::MainWindow(app::Yard& yard, QWidget* parent) : QMainWindow(parent), 
     all->addWidget(top_);
     stack_ = new QStackedWidget(ground);
     yard_view_ = new YardView(yard_, thumbs_, stack_);
-    review_ = new ReviewView(bench_, importer_, stack_);
+    review_ = new ReviewView(bench_, importer_, keys_, stack_);
     prescribe_ = new PrescribeView(bench_, stack_);
     progress_ = new ProgressView(yard_, thumbs_, stack_);
     for (QWidget* w : {static_cast<QWidget*>(yard_view_), static_cast<QWidget*>(review_), static_cast<QWidget*>(prescribe_), static_cast<QWidget*>(progress_)}) stack_->addWidget(w);
     all->addWidget(stack_, 1);
     setCentralWidget(ground);
+    overlay_ = new KeyOverlay(keys_, ground);
     build_actions();
+    connect(yard_view_, &YardView::wants_backup, this, &MainWindow::back_up);
+    connect(yard_view_, &YardView::wants_restore, this, &MainWindow::restore);
+    connect(review_, &ReviewView::wants_next_clip, this, [this] {
+        const auto next = bench_.is_open() ? yard_view_->next_after(bench_.clip().id) : yard_view_->next_clip();
+        if (next) open_clip(next);
+        else say("No other clip waits.");
+    });
     connect(yard_view_, &YardView::open_clip, this, &MainWindow::open_clip);
     connect(yard_view_, &YardView::open_rider, this, [this](store::RiderId id) {
         progress_->show_rider(id);
@@ -81,7 +91,10 @@ MainWindow::MainWindow(app::Yard& yard, QWidget* parent) : QMainWindow(parent), 
             imports_open_first_ = 0;
             open_clip(id);
         }
-        if (known) say("This clip is in the yard already; its record goes on.");
+        if (known) ++known_;
+        if (importer_.waiting() > 0 || known_ == 0) return;
+        say(known_ == 1 ? QString("This clip is in the yard already; its record goes on.") : QString("%1 of these clips are in the yard already; their records go on.").arg(known_));
+        known_ = 0;
     });
     connect(&importer_, &app::Importer::progress, this, [this](int waiting) { work_->setText(waiting > 0 ? QString("bringing in %1 …").arg(waiting) : QString()); });
     show_view(ViewName::yard);
@@ -142,6 +155,8 @@ void MainWindow::build_actions() {
         if (!file.isEmpty()) import_marks(file);
     });
     key(QKeySequence("F9"), [this] { change_theme(); });
+    key(QKeySequence("F1"), [this] { overlay_->isVisible() ? overlay_->hide() : overlay_->open(); });
+    key(QKeySequence("?"), [this] { overlay_->isVisible() ? overlay_->hide() : overlay_->open(); });
     key(QKeySequence::Quit, [this] { close(); });
 }
 
@@ -199,6 +214,25 @@ void MainWindow::export_marks() {
     if (file.isEmpty()) return;
     const QString trouble = app::export_marks(bench_, file);
     say(trouble.isEmpty() ? "Saved: " + file : trouble);
+}
+
+void MainWindow::back_up() {
+    const QString start = QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation) + "/yard-" + yard_.today().toString(Qt::ISODate) + ".aspen-yard";
+    const QString file = QFileDialog::getSaveFileName(this, "Back up the yard's records", start, "Yard records (*.aspen-yard)");
+    if (file.isEmpty()) return;
+    try {
+        yard_.back_up(file);
+        say("Backed up: " + file + ". The clips themselves are not in it.");
+    } catch (const core::Refused& e) {
+        say(QString::fromUtf8(e.what()));
+    }
+}
+
+void MainWindow::restore() {
+    const QString file = QFileDialog::getOpenFileName(this, "Restore a backup", QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation), "Yard records (*.aspen-yard *.db *.before-*)");
+    if (file.isEmpty()) return;
+    const QString trouble = app::Yard::restore_at_start(yard_.folder().absolutePath(), file);
+    say(trouble.isEmpty() ? "It takes the place of the records when the program is started again; today's stay beside it." : trouble);
 }
 
 void MainWindow::say(const QString& line) {

@@ -9,12 +9,14 @@
 #include "app/demo_yard.hpp"
 #include "app/importer.hpp"
 #include "app/thumbs.hpp"
+#include "ui/shared/key_map.hpp"
 #include "ui/shared/theme.hpp"
 
 class QPushButton;
 
 namespace aspen::ui {
 
+class KeyOverlay;
 class PrescribeView;
 class ProgressView;
 class ReviewView;
@@ -42,6 +44,8 @@ class MainWindow : public QMainWindow {
     PrescribeView& prescribe() { return *prescribe_; }
     ProgressView& progress() { return *progress_; }
     YardView& yard_view() { return *yard_view_; }
+    KeyMap& keys() { return keys_; }
+    KeyOverlay& overlay() { return *overlay_; }
 
   public slots:
     /// One line, for some seconds; also for screen readers.
@@ -59,9 +63,12 @@ class MainWindow : public QMainWindow {
     void change_theme();
     void import_marks(const QString& file);
     void export_marks();
+    void back_up();
+    void restore();
     app::Yard& yard_;
     app::Bench bench_;
     app::Importer importer_;
+    KeyMap keys_;
     app::Thumbs thumbs_;
     std::unique_ptr<app::DemoYard> demo_;
     QStackedWidget* stack_;
@@ -74,6 +81,8 @@ class MainWindow : public QMainWindow {
     ReviewView* review_;
     PrescribeView* prescribe_;
     ProgressView* progress_;
+    KeyOverlay* overlay_;
+    int known_ = 0;  ///< of the clips brought in together, those that were here already
     int imports_open_first_ = 0;
 };
 

@@ -103,7 +103,8 @@ TEST(Measure, GivesEveryMeasureWithItsError) {
 TEST(Measure, WithoutASchoolThereAreNoBands) {
     const test::TempFolder folder;
     const std::string file = marks_file(folder, false);
-    for (const Json& m : Json::parse(say({"measure", file, "--json"}).out)["annotations"][0]["measures"]) {
+    const Json without = Json::parse(say({"measure", file, "--json"}).out)["annotations"][0]["measures"];
+    for (const Json& m : without) {
         EXPECT_EQ(m["verdict"], "no_band");
         EXPECT_EQ(m["reason"], "school, gait or seat not said");
     }

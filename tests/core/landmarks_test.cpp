@@ -52,7 +52,12 @@ TEST(Vocabulary, PhasesSuitTheGait) {
     EXPECT_EQ(phases(Gait::canter, Seat::sitting).back(), "suspension");
     EXPECT_EQ(phases(Gait::jump, Seat::two_point).front(), "approach");
     EXPECT_EQ(phases(Gait::jump, Seat::two_point).back(), "departure");
-    EXPECT_TRUE(phases(Gait::halt, Seat::sitting).empty());
+    EXPECT_EQ(phases(Gait::halt, Seat::sitting).front(), "halt");
+    EXPECT_EQ(phases(Gait::walk, Seat::sitting).size(), 4U) << "four feet, one after the other";
+    EXPECT_EQ(phases(Gait::trot, Seat::sitting).front(), "beat_1");
+    for (const auto phase : all_phases()) EXPECT_NE(spoken_phase(phase).find_first_not_of("_"), std::string_view::npos);
+    EXPECT_EQ(spoken_phase("rise_top"), "top of the rise");
+    EXPECT_EQ(spoken_phase("something else"), "something else");
 }
 
 }  // namespace

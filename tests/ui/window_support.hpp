@@ -34,6 +34,7 @@ class Window : public testing::Test {
     }
     void reopen() {
         window.reset();
+        yard.reset();
         yard = std::make_unique<app::Yard>(QString::fromStdString((folder / "yard").string()), app::shipped_knowledge());
         yard->set_today(QDate(2026, 11, 24));
         window = std::make_unique<MainWindow>(*yard);

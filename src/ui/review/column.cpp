@@ -1,6 +1,7 @@
 #include "ui/review/column.hpp"
 
 #include <QHelpEvent>
+#include <QMouseEvent>
 #include <QPainter>
 #include <QPainterPath>
 #include <QToolTip>
@@ -27,6 +28,7 @@ QString band_text(const core::Band& band) {
 Column::Column(app::Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
     setMinimumWidth(340);
     setAccessibleName("Measures, head to heel");
+    setCursor(Qt::PointingHandCursor);
     const auto refresh = [this] { update(); };
     connect(&bench_, &app::Bench::figure_changed, this, refresh);
     connect(&bench_, &app::Bench::frame_changed, this, refresh);
@@ -149,6 +151,19 @@ void Column::paintEvent(QPaintEvent*) {
                          : camera.roll_marked ? QString("upright set: %1° ±%2").arg(value_text(camera.roll_deg), QString::number(camera.roll_sd_deg, 'f', 1))
                                               : QStringLiteral("upright not set: errors are wider · U draws it");
     p.drawText(QRectF(16, height() - kFoot, width() - 32, kFoot - 4), Qt::AlignVCenter | Qt::AlignLeft, note);
+}
+
+QRectF Column::row_of(const QString& measure) const {
+    for (const Row& row : rows()) {
+        if (text(row.judged.info().id) == measure) return row.area;
+    }
+    return {};
+}
+
+void Column::mousePressEvent(QMouseEvent* e) {
+    for (const Row& row : rows()) {
+        if (e->button() == Qt::LeftButton && row.area.contains(e->position()) && row.judged.measured.info) return emit wants_measure(text(row.judged.info().id));
+    }
 }
 
 bool Column::event(QEvent* e) {

@@ -12,8 +12,14 @@ class Column : public QWidget {
   public:
     explicit Column(app::Bench& bench, QWidget* parent = nullptr);
     QSize sizeHint() const override { return {384, 620}; }
+    /// Where a measure's row stands, for the mouse; empty when it has none.
+    QRectF row_of(const QString& measure) const;
+
+  signals:
+    void wants_measure(const QString& id);  ///< a row was clicked: frame it in the picture and draw it there
 
   protected:
+    void mousePressEvent(QMouseEvent*) override;
     void paintEvent(QPaintEvent*) override;
     bool event(QEvent*) override;
 

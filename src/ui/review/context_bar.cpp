@@ -13,11 +13,7 @@ namespace aspen::ui {
 namespace {
 
 
-QString phase_words(const std::string& phase) {
-    if (phase == "rise_top") return "top of the rise";
-    if (phase == "rise_bottom") return "bottom of the rise";
-    return QString::fromStdString(phase).replace('_', ' ');
-}
+QString phase_words(const std::string& phase) { return text(core::spoken_phase(phase)); }
 
 /// Whether the clip plays slower than life, and who says so.
 QString filmed_words(const app::Bench& bench) {
@@ -145,7 +141,8 @@ void ContextBar::fill(Word word, QMenu& menu) {
         case kFilmed: fill_filmed(menu); break;
         case kPhase:
             if (const auto& c = bench_.clip().context; c.gait && c.seat) {
-                for (const std::string_view w : core::phases(*c.gait, *c.seat)) {
+                const core::Setting here = bench_.setting();
+                for (const std::string_view w : core::phases(here.gait, here.seat)) {
                     choice(phase_words(std::string(w)), [this, w] { bench_.set_phase(std::string(w)); });
                 }
             }
@@ -187,7 +184,8 @@ void ContextBar::refresh() {
     const auto horse = c.horse ? yard.records().horse(c.horse) : std::nullopt;
     const core::School* school = yard.knowledge().schools.find(c.school);
     const store::Moment* moment = bench_.moment();
-    const bool phases = c.gait && c.seat && !core::phases(*c.gait, *c.seat).empty() && moment;
+    const core::Setting here = bench_.setting();
+    const bool phases = c.gait && c.seat && !core::phases(here.gait, here.seat).empty() && moment;
     const QString said[kWords] = {
         rider ? QString::fromStdString(rider->name) : QString(), horse ? QString::fromStdString(horse->name) : QString(),
         school ? QString::fromStdString(school->name) : QString(), c.gait ? text(core::spoken(*c.gait)) : QString(), c.seat ? text(core::spoken(*c.seat)) : QString(),
@@ -219,7 +217,7 @@ void ContextBar::refresh() {
 void ContextBar::ask_next() {
     static const std::pair<const char*, Word> order[] = {{"rider", kRider}, {"horse", kHorse}, {"school", kSchool}, {"gait", kGait}, {"seat", kSeat}, {"travel", kTravel}};
     if (!bench_.is_open()) return;
-    const auto missing = bench_.clip().context.missing();
+    const auto missing = bench_.missing();
     if (missing.empty()) return;
     for (const auto& [name, word] : order) {
         if (missing.front() == name) words_[word]->showMenu();

@@ -117,7 +117,9 @@ QWidget* FindingsPanel::row_for(const app::FindingRow& row, bool current) {
     const QString name = QString::fromStdString(said->name), quiet = theme().quiet.name();
     QString first = rejected ? "<s>" + name + "</s>" : "<b>" + name + "</b>";
     if (row.changed_to) first += QString(" <span style='color:%1'>measured: %2</span>").arg(quiet, QString::fromStdString(row.found.fault->name).toLower());
-    const QString second = row.found.verdict == core::Verdict::outside ? how_often(row.found, bench_.moments().size()) : QStringLiteral("not measured now; your word stands");
+    QString second = row.found.verdict == core::Verdict::outside ? how_often(row.found, static_cast<std::size_t>(std::ranges::count(bench_.moments(), bench_.slot(), &store::Moment::slot))) : QStringLiteral("not measured now; your word stands");
+    if (row.decision == store::Decision::asked_back) second = "did you ask for that? waits for the rider";
+    if (row.frame >= 0) second += QString(" · seen at frame %1").arg(row.frame);
     auto* words = new QLabel(QString("%1<br><span style='font-size:12px; color:%2'>%3</span>").arg(first, quiet, second), line);
     words->setToolTip(QString::fromStdString(said->says));
     words->setMinimumWidth(0);
@@ -137,7 +139,31 @@ QWidget* FindingsPanel::row_for(const app::FindingRow& row, bool current) {
     };
     mark("Accept", "accepted", "A", row.decision == store::Decision::accepted, &FindingsPanel::accept_current);
     mark("Change", "changed", "C", row.decision == store::Decision::changed, &FindingsPanel::change_current);
+    mark("Ask back", "asked the rider", "B", row.decision == store::Decision::asked_back, &FindingsPanel::ask_back_current);
     mark("Reject", "rejected", "R", rejected, &FindingsPanel::reject_current);
+    return line;
+}
+
+/// What the coach said in own words: a strength or a finding, with the frame it was seen at.
+QWidget* FindingsPanel::row_for(const store::Remark& remark) {
+    auto* line = new FindingLine([this, frame = remark.frame] { bench_.go_to(frame); }, false, this);
+    auto* layout = new QHBoxLayout(line);
+    layout->setContentsMargins(10, 2, 6, 2);
+    line->setFixedHeight(34);
+    const auto part = core::body_part_from(remark.part);
+    auto* words = new QLabel(QString("%1 <b>%2</b> <span style='font-size:12px; color:%3'>%4 · frame %5</span>")
+                                 .arg(remark.kind == store::RemarkKind::strength ? QString::fromUtf8("❧") : QString::fromUtf8("•"),
+                                      QString::fromStdString(remark.words).toHtmlEscaped(), theme().quiet.name(), part ? text(core::spoken(*part)) : QString())
+                                 .arg(remark.frame), line);
+    words->setMinimumWidth(0);
+    words->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    layout->addWidget(words, 1);
+    auto* away = new QPushButton("take away", line);
+    away->setObjectName("word");
+    away->setFocusPolicy(Qt::TabFocus);
+    away->setAccessibleName("Take away " + QString::fromStdString(remark.words));
+    connect(away, &QPushButton::clicked, this, [this, remark] { QTimer::singleShot(0, this, [this, remark] { bench_.yard().remove_remark(remark); }); });
+    layout->addWidget(away);
     return line;
 }
 
@@ -154,14 +180,15 @@ void FindingsPanel::rebuild() {
         current_ = first ? QString::fromStdString(first->found.fault->id) : QString();
     }
     for (const auto* row : rows) list_->addWidget(row_for(*row, QString::fromStdString(row->found.fault->id) == current_));
+    for (const store::Remark& r : bench_.remarks()) list_->addWidget(row_for(r));
     QStringList borderline;
     for (const app::FindingRow& r : bench_.findings()) {
         if (r.found.verdict == core::Verdict::borderline && r.decision == store::Decision::open) borderline << QString::fromStdString(r.found.fault->name).toLower();
     }
     QString note;
     if (bench_.is_open() && bench_.figure().marked() == 0 && bench_.moments().empty()) {
-        note = "Stop on a telling frame and click the nine joints, head to heel. Faults show here as soon as the numbers say so.\n\nSpace plays, Shift+Space backwards · S F slower, faster · ← → one frame, Shift ten\n[ ] mark a stretch to loop · PgUp PgDn marked moments · U draws an upright · T turns the travel";
-    } else if (bench_.is_open() && !bench_.clip().context.missing().empty()) {
+        note = "Look through once: Space plays; G says good, K look here, W writes a word, Alt+T and the like cut by what is ridden. Then N goes from note to note.\n\nOn a telling frame P lays the figure from three clicks, or click the nine joints. V carries them to the next moment. F1 shows every key.";
+    } else if (bench_.is_open() && !bench_.missing().empty()) {
         note = "Say who rides, in which school, gait and seat: then the bands are known.";
     } else if (rows.empty() && bench_.is_open()) {
         note = "Nothing is certainly outside its band.";
@@ -179,7 +206,7 @@ void FindingsPanel::rebuild() {
 
 void FindingsPanel::rebuild_focus() {
     const auto focus = bench_.focus();
-    const bool ready = focus && bench_.is_open() && bench_.clip().context.missing().empty();
+    const bool ready = focus && bench_.is_open() && bench_.missing().empty();
     focus_->setText(focus ? QString("One thing: %1").arg(QString::fromStdString(focus->fault->name).toLower()) : QString());
     why_->setText(focus ? QString::fromStdString(focus->why) : QString());
     next_->setVisible(focus.has_value());
@@ -203,6 +230,19 @@ void FindingsPanel::accept_current() {
 void FindingsPanel::reject_current() {
     chosen_by_hand_ = false;
     if (!current_.isEmpty()) bench_.reject(current_.toStdString());
+}
+
+void FindingsPanel::ask_back_current() {
+    chosen_by_hand_ = false;
+    if (!current_.isEmpty()) bench_.ask_back(current_.toStdString());
+}
+void FindingsPanel::attach_current() {
+    if (!current_.isEmpty()) bench_.attach_moment(current_.toStdString());
+}
+
+std::optional<core::BodyPart> FindingsPanel::current_part() const {
+    const core::Fault* f = bench_.yard().knowledge().faults.find(current_.toStdString());
+    return f ? std::optional(f->part) : std::nullopt;
 }
 
 void FindingsPanel::change_current() {

@@ -20,7 +20,11 @@ class FindingsPanel : public QWidget {
     void accept_current();
     void reject_current();
     void change_current();
+    void ask_back_current();
+    void attach_current();
     QString current() const { return current_; }
+    /// The part of the body that the current finding belongs to.
+    std::optional<core::BodyPart> current_part() const;
 
   signals:
     void wants_exercise();
@@ -28,6 +32,7 @@ class FindingsPanel : public QWidget {
   private:
     void rebuild();
     QWidget* row_for(const app::FindingRow& row, bool current);
+    QWidget* row_for(const store::Remark& remark);
     void rebuild_focus();
     std::vector<const app::FindingRow*> callable() const;
     app::Bench& bench_;

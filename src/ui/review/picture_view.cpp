@@ -6,15 +6,17 @@
 #include <algorithm>
 #include <cmath>
 
+#include "ui/review/figure_painter.hpp"
 #include "ui/shared/theme.hpp"
 
 namespace aspen::ui {
 namespace {
 
-constexpr double kHandleRadius = 11;   // 22 px to grab, though the mark drawn is hair-thin
 constexpr double kDragStart = 3;
-constexpr double kMagnified = 4;
+constexpr double kMagnified = 4;       // of the screen, and at least so many screen pixels a picture pixel: a quarter pixel shows
+constexpr double kClosest = 16;
 const QColor kBone(0xff, 0xfd, 0xf8);
+const QColor kSky(0x8D, 0xB6, 0xDE);   // the one thing to do next, on the picture's dark ground
 
 QString name_of(core::Landmark l) { return QString::fromUtf8(core::spoken(l).data()); }
 
@@ -32,8 +34,14 @@ PictureView::PictureView(app::Bench& bench, QWidget* parent) : QWidget(parent), 
     connect(&bench_, &app::Bench::picture_changed, this, refresh);
     connect(&bench_, &app::Bench::figure_changed, this, refresh);
     connect(&bench_, &app::Bench::asked_changed, this, refresh);
-    connect(&bench_, &app::Bench::frame_changed, this, refresh);
-    connect(&bench_, &app::Bench::clip_opened, this, [this] { zoom_to_fit(); });
+    connect(&bench_, &app::Bench::frame_changed, this, [this, refresh] {
+        clicks_.clear();
+        refresh();
+    });
+    connect(&bench_, &app::Bench::clip_opened, this, [this] {
+        leave_three();
+        zoom_to_fit();
+    });
 }
 
 double PictureView::scale() const {
@@ -54,27 +62,140 @@ core::Point PictureView::to_picture(QPointF p) const {
     return {q.x(), q.y()};
 }
 
+bool PictureView::inside(core::Point p) const { return QRectF(QPointF(0, 0), QSizeF(bench_.display_size())).contains(p.x, p.y); }
+
 void PictureView::zoom_to_fit() {
     zoom_ = 1;
     pan_ = {};
+    measure_.clear();
     tell_size();
     update();
 }
 
 void PictureView::zoom_by(double factor, QPointF at) {
     const core::Point under = to_picture(at);
-    zoom_ = std::clamp(zoom_ * factor, 1.0, 16.0);
+    zoom_ = std::clamp(zoom_ * factor, 1.0, kClosest);
     if (zoom_ <= 1.0) pan_ = {};
     else pan_ += at - to_widget(under);
     tell_size();
     update();
 }
 
-void PictureView::draw_upright(bool on) {
-    drawing_upright_ = on;
-    upright_.reset();
+void PictureView::frame(const QRectF& area, double margin) {
+    const QRectF wanted = area.adjusted(-margin, -margin, margin, margin);
+    const double fit = scale() / zoom_;
+    zoom_ = std::clamp(std::min(width() / (wanted.width() * fit), height() / (wanted.height() * fit)), 1.0, kClosest);
+    pan_ = {};
+    if (zoom_ > 1) pan_ = QPointF(width(), height()) / 2 - to_widget({wanted.center().x(), wanted.center().y()});
+    tell_size();
+    update();
+}
+
+bool PictureView::see(Part part) {
+    using L = core::Landmark;
+    if (part == Part::whole) return zoom_to_fit(), true;
+    static const std::map<Part, std::vector<L>> joints{
+        {Part::head, {L::ear, L::eye, L::chin, L::shoulder}},
+        {Part::trunk, {L::ear, L::shoulder, L::elbow, L::hip, L::left_shoulder, L::right_shoulder, L::left_hip, L::right_hip}},
+        {Part::leg, {L::hip, L::knee, L::ankle, L::heel, L::toe, L::leather_top, L::iron, L::left_knee, L::right_knee, L::left_heel, L::right_heel}},
+        {Part::hand, {L::elbow, L::wrist, L::knuckle, L::bit, L::withers, L::left_knuckle, L::right_knuckle}},
+        {Part::horse, {L::bit, L::poll, L::withers, L::croup, L::cantle, L::girth, L::heel, L::shoulder}}};
+    const core::Figure f = bench_.figure();
+    QRectF area;
+    int n = 0;
+    double trunk = 0.12 * std::min(bench_.display_size().width(), bench_.display_size().height());
+    if (f[L::shoulder].visibility != core::Visibility::absent && f[L::hip].visibility != core::Visibility::absent) trunk = core::distance(f[L::shoulder].at, f[L::hip].at);
+    for (const L l : joints.at(part)) {
+        if (f[l].visibility == core::Visibility::absent) continue;
+        const QRectF spot(f[l].at.x - 1, f[l].at.y - 1, 2, 2);
+        area = n++ == 0 ? spot : area.united(spot);
+    }
+    if (n < 1 || (part == Part::horse && n < 2)) return false;
+    measure_.clear();
+    frame(area, (part == Part::horse ? 1.6 : 0.45) * trunk);
+    return true;
+}
+
+void PictureView::show_measure(const QString& id) {
+    if (id.isEmpty() || measure_ == id) return zoom_to_fit();
+    const core::Judged* j = core::find(bench_.judged(), id.toStdString());
+    if (!j) return;
+    const core::Figure f = bench_.figure();
+    QRectF area;
+    int n = 0;
+    for (const core::Landmark l : j->info().needs) {
+        if (f[l].visibility == core::Visibility::absent) continue;
+        const QRectF spot(f[l].at.x - 1, f[l].at.y - 1, 2, 2);
+        area = n++ == 0 ? spot : area.united(spot);
+    }
+    if (n == 0) return;
+    frame(area, std::max(40.0, 0.6 * std::max(area.width(), area.height())));
+    measure_ = id;
+    update();
+}
+
+void PictureView::set_lift(int level) {
+    lift_ = level % 3;
+    scaled_from_ = 0;
+    update();
+}
+
+/// Dark tones up by a curve, the middle a little steeper; by table, for looking only.
+QImage PictureView::lifted(const QImage& image) const {
+    if (lift_ == 0 || image.isNull()) return image;
+    std::array<uchar, 256> table{};
+    const double gamma = lift_ == 1 ? 0.7 : 0.5;
+    for (std::size_t i = 0; i < 256; ++i) table[i] = static_cast<uchar>(std::lround(255 * std::pow(static_cast<double>(i) / 255, gamma)));
+    QImage out = image.convertToFormat(QImage::Format_RGB32);
+    for (int y = 0; y < out.height(); ++y) {
+        uchar* row = out.scanLine(y);
+        for (int x = 0; x < out.width() * 4; ++x) row[x] = table[row[x]];
+    }
+    return out;
+}
+
+void PictureView::draw_line(Line line) {
+    drawing_ = line;
+    line_.reset();
     update_cursor();
     update();
+}
+
+void PictureView::ask_three(app::FigureMaker::Way way) {
+    if (three_ == way) return leave_three();
+    three_ = way;
+    clicks_.clear();
+    update_cursor();
+    update();
+}
+
+void PictureView::leave_three() {
+    three_.reset();
+    clicks_.clear();
+    update_cursor();
+    update();
+}
+
+void PictureView::show_reticle(bool on) {
+    if (!on) reticle_.reset();
+    else if (!reticle_) reticle_ = to_picture(QPointF(width(), height()) / 2);
+    update();
+}
+
+void PictureView::move_reticle(double dx, double dy) {
+    if (!reticle_) return;
+    const QSize size = bench_.display_size();
+    reticle_ = core::Point{std::clamp(reticle_->x + dx, 0.0, size.width() - 1.0), std::clamp(reticle_->y + dy, 0.0, size.height() - 1.0)};
+    pointer_ = to_widget(*reticle_);
+    if (!rect().adjusted(20, 20, -20, -20).contains(pointer_.toPoint()) && zoom_ > 1) {
+        pan_ += QPointF(width(), height()) / 2 - pointer_;
+        pointer_ = to_widget(*reticle_);
+    }
+    update();
+}
+
+void PictureView::press_reticle() {
+    if (reticle_) click(*reticle_);
 }
 
 std::optional<core::Landmark> PictureView::joint_at(QPointF at) const {
@@ -91,8 +212,33 @@ std::optional<core::Landmark> PictureView::joint_at(QPointF at) const {
 }
 
 void PictureView::update_cursor() {
-    const bool places = bench_.asked() && bench_.picture_is_current();
-    setCursor(drawing_upright_ || places ? Qt::CrossCursor : Qt::ArrowCursor);
+    const bool places = (bench_.asked() || three_) && bench_.picture_is_current();
+    setCursor(drawing_ != Line::none || places ? Qt::CrossCursor : Qt::ArrowCursor);
+}
+
+/// One click on the picture, by mouse or by the reticle.
+void PictureView::click(core::Point at) {
+    if (!bench_.picture_is_current() || !inside(at)) return;
+    if (drawing_ != Line::none) {  // by keys: first one end, then the other
+        if (!line_) {
+            line_ = {at, at};
+            return update();
+        }
+        const Line line = drawing_;
+        const auto ends = std::pair(line_->first, at);
+        draw_line(Line::none);
+        emit line_drawn(line, ends.first, ends.second);
+        return;
+    }
+    if (!three_) return bench_.place(at, zoom_);
+    clicks_.push_back(at);
+    if (clicks_.size() == 3) {
+        const auto way = *three_;
+        const auto clicks = clicks_;
+        leave_three();
+        emit three_clicked(clicks[0], clicks[1], clicks[2], way);
+    }
+    update();
 }
 
 void PictureView::mousePressEvent(QMouseEvent* e) {
@@ -105,11 +251,11 @@ void PictureView::mousePressEvent(QMouseEvent* e) {
         return;
     }
     if (e->button() != Qt::LeftButton || bench_.picture().isNull()) return;
-    if (drawing_upright_) {
-        upright_ = {to_picture(press_), to_picture(press_)};
+    if (drawing_ != Line::none) {
+        line_ = {to_picture(press_), to_picture(press_)};
         return;
     }
-    held_ = joint_at(press_);
+    if (!three_) held_ = joint_at(press_);
 }
 
 void PictureView::mouseMoveEvent(QMouseEvent* e) {
@@ -118,10 +264,10 @@ void PictureView::mouseMoveEvent(QMouseEvent* e) {
     if (e->buttons() != Qt::NoButton && std::hypot(d.x(), d.y()) > kDragStart) moved_ = true;
     if (panning_) {
         pan_ = pan_press_ + d;
-    } else if (upright_) {
-        upright_->second = to_picture(pointer_);
+    } else if (line_) {
+        line_->second = to_picture(pointer_);
     } else if (held_ && moved_ && bench_.picture_is_current()) {
-        bench_.drag(*held_, to_picture(pointer_), zoom_);
+        bench_.drag(*held_, to_picture(pointer_), zoom_, e->modifiers() & Qt::AltModifier);
     }
     update();
 }
@@ -132,20 +278,19 @@ void PictureView::mouseReleaseEvent(QMouseEvent* e) {
         return;
     }
     if (e->button() != Qt::LeftButton) return;
-    if (upright_) {
-        bench_.set_upright(upright_->first, upright_->second);
-        draw_upright(false);
-        emit upright_drawn();
+    if (line_) {
+        const Line line = drawing_;
+        const auto ends = *line_;
+        draw_line(Line::none);
+        emit line_drawn(line, ends.first, ends.second);
         return;
     }
     if (bench_.dragging()) {
         bench_.end_drag();
     } else if (held_) {
         bench_.select(held_);
-    } else if (!moved_ && bench_.picture_is_current()) {
-        const core::Point at = to_picture(e->position());
-        const QRectF inside(QPointF(0, 0), QSizeF(bench_.display_size()));
-        if (inside.contains(at.x, at.y)) bench_.place(at, zoom_);
+    } else if (!moved_) {
+        click(to_picture(e->position()));
     }
     held_.reset();
     update();
@@ -176,64 +321,53 @@ void PictureView::paint_picture(QPainter& p) {
     const QSize pixels = (to.size() * devicePixelRatioF()).toSize();
     if (zoom_ > 1 || picture.size() == pixels) {
         p.setRenderHint(QPainter::SmoothPixmapTransform, scale() < 3);
-        p.drawImage(to, picture);
-        return;
+        if (lift_ == 0) return p.drawImage(to, picture);
+        if (scaled_from_ != picture.cacheKey() || scaled_.size() != picture.size()) {
+            scaled_ = lifted(picture);
+            scaled_from_ = picture.cacheKey();
+        }
+        return p.drawImage(to, scaled_);
     }
     if (scaled_from_ != picture.cacheKey() || scaled_.size() != pixels) {
-        scaled_ = picture.scaled(pixels, Qt::IgnoreAspectRatio, Qt::SmoothTransformation);
+        scaled_ = lifted(picture.scaled(pixels, Qt::IgnoreAspectRatio, Qt::SmoothTransformation));
         scaled_from_ = picture.cacheKey();
     }
     p.drawImage(to, scaled_);
 }
 
-void PictureView::paint_figure(QPainter& p, const core::Figure& f) const {
-    const auto there = [&](core::Landmark l) { return f[l].visibility != core::Visibility::absent; };
-    const auto hidden = [&](core::Landmark l) { return f[l].visibility == core::Visibility::hidden; };
-    if (there(core::Landmark::heel) && f.view == core::View::side) {
-        const double r = core::radians(f.camera.roll_deg);
-        const QPointF foot = to_widget(f[core::Landmark::heel].at), up(std::sin(r), -std::cos(r));
-        p.setPen(QPen(QColor(20, 26, 24, 110), 3));
-        p.drawLine(foot + up * -14, foot + up * height());
-        p.setPen(QPen(QColor(255, 253, 248, 210), 1, f.camera.roll_marked ? Qt::SolidLine : Qt::DashLine));
-        p.drawLine(foot + up * -14, foot + up * height());
+void PictureView::paint_figures(QPainter& p) const {
+    FigureLook look{[this](core::Point q) { return to_widget(q); }, static_cast<double>(height()), bench_.selected(), bench_.slot(), false};
+    for (const store::Moment& m : bench_.moments()) {  // the others in the picture, so that one sees whose is whose
+        if (m.frame != bench_.frame() || m.slot == bench_.slot()) continue;
+        paint_figure(p, bench_.figure_of(&m), {look.to_widget, look.height, {}, m.slot, true});
     }
-    for (const auto& [a, b] : core::segments_of(f.view)) {
-        if (!there(a) || !there(b)) continue;
-        const bool guessed = hidden(a) || hidden(b);
-        p.setPen(QPen(QColor(20, 26, 24, 130), 3.5, guessed ? Qt::DotLine : Qt::SolidLine, Qt::RoundCap));
-        p.drawLine(to_widget(f[a].at), to_widget(f[b].at));
-        p.setPen(QPen(QColor(255, 253, 248, guessed ? 120 : 235), 1.4, guessed ? Qt::DotLine : Qt::SolidLine, Qt::RoundCap));
-        p.drawLine(to_widget(f[a].at), to_widget(f[b].at));
-    }
-    for (const core::Landmark l : core::landmarks_of(f.view)) {
-        if (!there(l)) continue;
-        const QPointF c = to_widget(f[l].at);
-        const bool chosen = bench_.selected() == l;
-        const double r = chosen ? kHandleRadius : 4;
-        p.setBrush(Qt::NoBrush);
-        p.setPen(QPen(QColor(20, 26, 24, 160), 3));
-        p.drawEllipse(c, r, r);
-        p.setPen(QPen(kBone, chosen ? 2 : 1.3, hidden(l) ? Qt::DotLine : Qt::SolidLine));
-        p.drawEllipse(c, r, r);
-        if (chosen) {
-            p.setFont(text_font(12, true));
-            const QRectF tag(c.x() + 16, c.y() - 10, p.fontMetrics().horizontalAdvance(name_of(l)) + 12.0, 20);
-            p.setPen(Qt::NoPen);
-            p.setBrush(QColor(20, 26, 24, 190));
-            p.drawRoundedRect(tag, 4, 4);
-            p.setPen(kBone);
-            p.drawText(tag, Qt::AlignCenter, name_of(l));
-        }
+    const core::Figure f = bench_.figure();
+    paint_figure(p, f, look);
+    if (const core::Judged* j = measure_.isEmpty() ? nullptr : core::find(bench_.judged(), measure_.toStdString())) paint_measure(p, f, *j, look);
+    p.setBrush(Qt::NoBrush);
+    for (const core::Point& c : clicks_) {
+        p.setPen(QPen(QColor(20, 26, 24, 170), 4));
+        p.drawEllipse(to_widget(c), 5, 5);
+        p.setPen(QPen(kSky, 2));
+        p.drawEllipse(to_widget(c), 5, 5);
     }
 }
 
-void PictureView::paint_magnifier(QPainter& p) const {
-    const bool placing = !quiet_ && bench_.asked() && bench_.picture_is_current() && !drawing_upright_;
-    if (pointer_.x() < 0 || panning_ || (!placing && !bench_.dragging()) || (joint_at(pointer_) && !bench_.dragging())) return;
+void PictureView::paint_reticle(QPainter& p) const {
+    if (!reticle_) return;
+    const QPointF c = to_widget(*reticle_);
+    for (const auto& [colour, wide] : {std::pair{QColor(20, 26, 24, 190), 3.5}, {kSky, 1.5}}) {
+        p.setPen(QPen(colour, wide));
+        for (const QPointF d : {QPointF(1, 0), QPointF(-1, 0), QPointF(0, 1), QPointF(0, -1)}) p.drawLine(c + d * 6, c + d * 22);
+    }
+}
+
+void PictureView::paint_loupe(QPainter& p) const {
+    const bool placing = !quiet_ && (bench_.asked() || three_ || reticle_) && bench_.picture_is_current() && drawing_ == Line::none;
+    if (pointer_.x() < 0 || panning_ || (!placing && !bench_.dragging()) || (joint_at(pointer_) && !bench_.dragging() && !three_ && !reticle_)) return;
     const core::Point at = to_picture(pointer_);
-    const QRectF inside(QPointF(0, 0), QSizeF(bench_.display_size()));
-    if (!inside.contains(at.x, at.y)) return;
-    const double size = 132, share = size / (kMagnified * scale());
+    if (!inside(at)) return;
+    const double size = 132, magnified = std::max(kMagnified * scale(), kMagnified), share = size / magnified;
     QPointF corner = pointer_ + QPointF(26, 26);
     if (corner.x() + size > width()) corner.setX(pointer_.x() - 26 - size);
     if (corner.y() + size > height()) corner.setY(pointer_.y() - 26 - size);
@@ -244,7 +378,10 @@ void PictureView::paint_magnifier(QPainter& p) const {
     p.setClipPath(round);
     p.fillRect(glass, theme().picture_ground);
     const double shrunk = static_cast<double>(bench_.picture().width()) / bench_.display_size().width();
-    p.drawImage(glass, bench_.picture(), QRectF((at.x - share / 2) * shrunk, (at.y - share / 2) * shrunk, share * shrunk, share * shrunk));
+    const QRectF from((at.x - share / 2) * shrunk, (at.y - share / 2) * shrunk, share * shrunk, share * shrunk);
+    const QRect whole = from.toAlignedRect();
+    p.setRenderHint(QPainter::SmoothPixmapTransform);
+    p.drawImage(glass, lifted(bench_.picture().copy(whole)), QRectF(from.topLeft() - whole.topLeft(), from.size()));
     p.setClipping(false);
     p.setBrush(Qt::NoBrush);
     p.setPen(QPen(kBone, 2));
@@ -267,20 +404,33 @@ void PictureView::paint_stand_in(QPainter& p) const {
     p.drawText(pill, Qt::AlignCenter, words);
 }
 
-void PictureView::paint_prompt(QPainter& p) const {
-    QString strong, rest;
-    if (drawing_upright_) {
-        strong = "Draw along something upright";
-        rest = "a post, a letter's stand or a wall's edge: press at one end, let go at the other · Esc leaves it";
-    } else if (const auto l = bench_.asked(); l && bench_.ready()) {
-        strong = "Click the " + name_of(*l);
-        rest = QString::fromUtf8(core::where(*l).data()) + " · X can't see it";
-    } else if (bench_.selected()) {
-        strong = name_of(*bench_.selected());
-        rest = "drag or nudge with the arrow keys · Del takes it away · Esc lets go";
-    } else {
-        return;
+std::pair<QString, QString> PictureView::prompt() const {
+    if (drawing_ == Line::upright) return {"Draw along something upright", "a post, a letter's stand or a wall's edge: press at one end, let go at the other · Esc leaves it"};
+    if (drawing_ == Line::level) return {"Draw along something level", "the rail of the fence, the footing's edge square to the camera · Esc leaves it"};
+    if (drawing_ == Line::scale) return {"Draw along a known length", "from the ground to the withers, or a pole lying square to the camera · Esc leaves it"};
+    if (three_ && bench_.ready()) {
+        const bool side = bench_.figure().view == core::View::side;
+        static const char* side_steps[] = {"Click the top of the head", "Now the heel", "And the toe"};
+        static const char* other_steps[] = {"Click the top of the head", "Now the left heel", "And the right heel"};
+        static const char* where[] = {"highest point of the helmet · the figure is laid from three clicks", "rearmost edge of the sole", "foremost edge of the sole"};
+        static const char* where_other[] = {"highest point of the helmet · the figure is laid from three clicks", "the rider's own left", "the rider's own right"};
+        const std::size_t n = std::min<std::size_t>(clicks_.size(), 2);
+        return {side ? side_steps[n] : other_steps[n], side ? where[n] : where_other[n]};
     }
+    if (bench_.has_unconfirmed() && !bench_.selected()) {
+        const auto l = bench_.asked();
+        return {l ? "Click the " + name_of(*l) : QString("Are the joints right?"), "grey ones judge nothing yet: drag what is off · Y confirms all, Shift+Y one"};
+    }
+    if (const auto l = bench_.asked(); l && bench_.ready()) {
+        return {"Click the " + name_of(*l), QString::fromUtf8(core::where(*l).data()) + " · X can't see it" + (bench_.moment() ? "" : " · P lays it from three clicks")};
+    }
+    if (bench_.selected()) return {name_of(*bench_.selected()), "drag or nudge with the arrow keys · Del takes it away · Esc lets go"};
+    return {};
+}
+
+void PictureView::paint_prompt(QPainter& p) const {
+    auto [strong, rest] = prompt();
+    if (strong.isEmpty()) return;
     const QFont bold = text_font(14, true), plain = text_font(14);
     const double gap = 10, pad = 14;
     const double first = QFontMetricsF(bold).horizontalAdvance(strong);
@@ -290,7 +440,7 @@ void PictureView::paint_prompt(QPainter& p) const {
     p.setPen(Qt::NoPen);
     p.setBrush(QColor(20, 26, 24, 215));
     p.drawRoundedRect(pill, 17, 17);
-    p.setBrush(QColor("#8DB6DE"));  // sky: the one thing to do next
+    p.setBrush(kSky);
     p.drawRoundedRect(QRectF(pill.left() + 2, pill.top() + 8, 4, pill.height() - 16), 2, 2);
     p.setFont(bold);
     p.setPen(kBone);
@@ -313,12 +463,13 @@ void PictureView::paintEvent(QPaintEvent*) {
     paint_picture(p);
     p.setRenderHint(QPainter::Antialiasing);
     if (bench_.ready() && !bench_.picture_is_current()) paint_stand_in(p);
-    if (bench_.picture_is_current()) paint_figure(p, bench_.figure());
-    if (upright_) {
-        p.setPen(QPen(QColor("#8DB6DE"), 2));
-        p.drawLine(to_widget(upright_->first), to_widget(upright_->second));
+    if (bench_.picture_is_current()) paint_figures(p);
+    if (line_) {
+        p.setPen(QPen(kSky, 2));
+        p.drawLine(to_widget(line_->first), to_widget(line_->second));
     }
-    paint_magnifier(p);
+    paint_loupe(p);
+    paint_reticle(p);
     if (!quiet_) paint_prompt(p);
     if (hasFocus()) {
         p.setBrush(Qt::NoBrush);

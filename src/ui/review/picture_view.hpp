@@ -3,19 +3,36 @@
 #include <QWidget>
 
 #include "app/bench.hpp"
+#include "app/figure_maker.hpp"
 
 namespace aspen::ui {
 
-/// The picture with the figure on it: the largest thing on the bench. Places, drags and selects joints, shows a
-/// magnifier under the pointer, zooms with the wheel and pans with the middle button or while zoomed with Space held.
+/// The picture with the figure on it: the largest thing on the bench. Places, drags and selects joints, takes the three
+/// clicks a figure is laid from, shows a loupe under the pointer, zooms with the wheel or to a part of the body, pans with
+/// the middle button or Ctrl. Everything the mouse does here a reticle moved by arrows does too.
 class PictureView : public QWidget {
     Q_OBJECT
   public:
     explicit PictureView(app::Bench& bench, QWidget* parent = nullptr);
 
-    /// While drawing an upright, the next drag is the line.
-    void draw_upright(bool on);
-    bool drawing_upright() const { return drawing_upright_; }
+    /// A line to draw on the picture: the next drag is the line.
+    enum class Line { none, upright, level, scale };
+    void draw_line(Line line);
+    Line drawing() const { return drawing_; }
+    void draw_upright(bool on) { draw_line(on ? Line::upright : Line::none); }
+    bool drawing_upright() const { return drawing_ == Line::upright; }
+
+    /// Asks for the three clicks; `again` without any clicks yet leaves it.
+    void ask_three(app::FigureMaker::Way way);
+    void leave_three();
+    bool asks_three() const { return three_.has_value(); }
+
+    /// The reticle: a place moved by arrows where Enter clicks.
+    void show_reticle(bool on);
+    bool has_reticle() const { return reticle_.has_value(); }
+    void move_reticle(double dx, double dy);
+    void press_reticle();
+
     /// While it plays nothing is asked for.
     void be_quiet(bool on) { quiet_ = on; update(); }
     /// Where a display pixel falls in the widget, and back.
@@ -25,9 +42,21 @@ class PictureView : public QWidget {
     double zoom() const { return zoom_; }
     void zoom_to_fit();
     void zoom_by(double factor, QPointF at);
+    enum class Part { whole, head, trunk, leg, hand, horse };
+    /// Frames a part of the body. False where too few of its joints are there.
+    bool see(Part part);
+    /// Frames the joints a measure is read from and draws it there; again, or an empty id, lets go.
+    void show_measure(const QString& id);
+    QString measure_shown() const { return measure_; }
+    /// Lifts brightness and contrast of dark clips, for looking only: 0 as it is, 1, 2.
+    void set_lift(int level);
+    int lift() const { return lift_; }
+    core::Point pointer_in_picture() const { return to_picture(pointer_); }
 
   signals:
-    void upright_drawn();
+    void line_drawn(aspen::ui::PictureView::Line line, aspen::core::Point a, aspen::core::Point b);
+    void three_clicked(aspen::core::Point top, aspen::core::Point second, aspen::core::Point third, aspen::app::FigureMaker::Way way);
+    void say(const QString& words);
 
   protected:
     void paintEvent(QPaintEvent*) override;
@@ -40,15 +69,21 @@ class PictureView : public QWidget {
 
   private:
     std::optional<core::Landmark> joint_at(QPointF p) const;
-    void paint_figure(QPainter& p, const core::Figure& f) const;
-    void paint_magnifier(QPainter& p) const;
+    void click(core::Point at);
+    void frame(const QRectF& picture_area, double margin);
+    void paint_figures(QPainter& p) const;
+    void paint_loupe(QPainter& p) const;
     void paint_prompt(QPainter& p) const;
     void paint_stand_in(QPainter& p) const;
     void paint_picture(QPainter& p);
+    void paint_reticle(QPainter& p) const;
+    QImage lifted(const QImage& image) const;
+    std::pair<QString, QString> prompt() const;
     void tell_size();
     void update_cursor();
     double scale() const;
     QPointF origin() const;
+    bool inside(core::Point p) const;
 
     app::Bench& bench_;
     double zoom_ = 1;
@@ -56,9 +91,15 @@ class PictureView : public QWidget {
     QPointF pointer_{-1, -1};
     std::optional<core::Landmark> held_;
     QPointF press_, pan_press_;
-    bool panning_ = false, moved_ = false, drawing_upright_ = false;
-    std::optional<std::pair<core::Point, core::Point>> upright_;
+    bool panning_ = false, moved_ = false;
+    Line drawing_ = Line::none;
+    std::optional<std::pair<core::Point, core::Point>> line_;
+    std::optional<app::FigureMaker::Way> three_;
+    std::vector<core::Point> clicks_;
+    std::optional<core::Point> reticle_;
+    QString measure_;
     bool quiet_ = false;
+    int lift_ = 0;
     QImage scaled_;
     qint64 scaled_from_ = 0;
 };

@@ -5,26 +5,37 @@
 #include <QGuiApplication>
 #include <QHBoxLayout>
 #include <QKeyEvent>
+#include <QMenu>
 #include <QSaveFile>
 #include <QShortcut>
 #include <QStandardPaths>
 #include <QVBoxLayout>
 
+#include "app/first_look.hpp"
+#include "ui/review/ask_panel.hpp"
 #include "ui/review/column.hpp"
 #include "ui/review/context_bar.hpp"
 #include "ui/review/findings_panel.hpp"
-#include "ui/review/picture_view.hpp"
 #include "ui/review/strip.hpp"
+#include "ui/review/turned_horse.hpp"
+#include "ui/review/two_view.hpp"
+#include "ui/review/word_line.hpp"
+#include "ui/shared/widgets.hpp"
 
 namespace aspen::ui {
 
-ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, QWidget* parent) : QWidget(parent), bench_(bench), player_(bench), stretch_(bench), sound_(bench, player_) {
+ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys, QWidget* parent)
+    : QWidget(parent), bench_(bench), keys_(keys), player_(bench), stretch_(bench), sound_(bench, player_), maker_(bench) {
     setFocusPolicy(Qt::StrongFocus);
     context_ = new ContextBar(bench, importer, player_, this);
     picture_ = new PictureView(bench, this);
+    ask_ = new AskPanel(bench, picture_);
+    turned_ = new TurnedHorse(bench, picture_);
+    two_ = new TwoView(bench, picture_);
     strip_ = new Strip(bench, player_, this);
     findings_ = new FindingsPanel(bench, this);
     column_ = new Column(bench, this);
+    line_ = new WordLine(this);
     auto* left = new QVBoxLayout;
     left->setContentsMargins(0, 0, 0, 0);
     left->setSpacing(0);
@@ -43,13 +54,29 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, QWidget* pare
     all->setSpacing(0);
     all->addWidget(context_);
     all->addLayout(middle, 1);
-    connect(context_, &ContextBar::answered, picture_, qOverload<>(&QWidget::setFocus));
+    const auto back_to_picture = [this] { picture_->setFocus(); };
+    connect(context_, &ContextBar::answered, picture_, back_to_picture);
+    connect(line_, &WordLine::closed, picture_, back_to_picture);
+    connect(turned_, &TurnedHorse::closed, picture_, back_to_picture);
+    connect(two_, &TwoView::closed, picture_, back_to_picture);
+    connect(two_, &TwoView::say, this, &ReviewView::say);
     connect(findings_, &FindingsPanel::wants_exercise, this, &ReviewView::wants_exercise);
+    connect(column_, &Column::wants_measure, picture_, &PictureView::show_measure);
+    connect(strip_, &Strip::wants_name, this, &ReviewView::rename);
+    connect(picture_, &PictureView::say, this, &ReviewView::say);
+    connect(picture_, &PictureView::line_drawn, this, &ReviewView::take_line);
+    connect(picture_, &PictureView::three_clicked, this, [this](core::Point top, core::Point second, core::Point third, app::FigureMaker::Way way) { maker_.lay(top, second, third, picture_->zoom(), way); });
+    connect(&maker_, &app::FigureMaker::say, this, &ReviewView::say);
     connect(&player_, &app::Player::changed, this, [this] { picture_->be_quiet(player_.playing()); });
     connect(&stretch_, &app::StretchWriter::progress, this, [this](double share) { emit say(QString("writing the stretch … %1 %").arg(static_cast<int>(share * 100))); });
     connect(&stretch_, &app::StretchWriter::finished, this, &ReviewView::say);
-    const auto key = [this](const char* keys, auto act) {
-        auto* shortcut = new QShortcut(QKeySequence(keys), this, nullptr, nullptr, Qt::WidgetWithChildrenShortcut);
+    bind_looking();
+    bind_stretches();
+    bind_joints();
+    bind_seeing();
+    bind_findings();
+    const auto key = [this](const char* sequence, auto act) {
+        auto* shortcut = new QShortcut(QKeySequence(sequence), this, nullptr, nullptr, Qt::WidgetWithChildrenShortcut);
         connect(shortcut, &QShortcut::activated, this, act);
     };
     key("Ctrl+C", [this] { copy_frame(true); });
@@ -58,22 +85,244 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, QWidget* pare
     key("Ctrl+Shift+S", [this] { save_stretch(); });
 }
 
-bool ReviewView::arrow(QKeyEvent& e) {
-    const int key = e.key();
-    const bool sideways = key == Qt::Key_Left || key == Qt::Key_Right;
-    const bool upright = key == Qt::Key_Up || key == Qt::Key_Down;
-    if (!sideways && !upright) return false;
-    const int sign = key == Qt::Key_Right || key == Qt::Key_Down ? 1 : -1;
-    const bool shift = e.modifiers() & Qt::ShiftModifier;
-    if (bench_.selected()) {
-        const double by = sign * (shift ? 5.0 : 1.0) / std::max(1.0, picture_->zoom());
-        bench_.nudge_selected(sideways ? by : 0, upright ? by : 0);
-    } else if (sideways) {
-        bench_.step(sign * (shift ? 10 : 1));
-    } else {
-        findings_->move_current(sign);
+void ReviewView::bind_looking() {
+    acts_["play"] = [this] { player_.playing() ? player_.pause() : player_.play(1); };
+    acts_["play_back"] = [this] { player_.playing() ? player_.pause() : player_.play(-1); };
+    acts_["slower"] = [this] { player_.change_speed(-1); };
+    acts_["faster"] = [this] { player_.change_speed(1); };
+    acts_["step_back"] = [this] { bench_.step(-1); };
+    acts_["step_on"] = [this] { bench_.step(1); };
+    acts_["ten_back"] = [this] { bench_.step(-10); };
+    acts_["ten_on"] = [this] { bench_.step(10); };
+    acts_["first"] = [this] { bench_.go_to(0); };
+    acts_["last"] = [this] { bench_.go_to(bench_.facts().frames - 1); };
+    acts_["loop_from"] = [this] { player_.mark_from(bench_.frame()); };
+    acts_["loop_to"] = [this] { player_.mark_to(bench_.frame()); };
+    acts_["loop"] = [this] { player_.loops() ? player_.clear_marks() : player_.set_loops(true); };
+    acts_["other_field"] = [this] { bench_.show_field(1 - bench_.field()); };
+    acts_["note_good"] = [this] { app::add_note(bench_, store::NoteKind::good); };
+    acts_["note_look"] = [this] { app::add_note(bench_, store::NoteKind::look); };
+    acts_["note_words"] = [this] { write_note(); };
+    acts_["note_next"] = [this] { if (!app::go_to_note(bench_, 1)) emit say("That was the last note."); };
+    acts_["note_previous"] = [this] { if (!app::go_to_note(bench_, -1)) emit say("That was the first note."); };
+    acts_["note_remove"] = [this] { if (!app::remove_note_here(bench_)) emit say("There is no note at this frame."); };
+    acts_["moment_previous"] = [this] { bench_.go_to_moment(-1); };
+    acts_["moment_next"] = [this] { bench_.go_to_moment(1); };
+    acts_["mark_moment"] = [this] { bench_.mark_moment(); };
+    acts_["name_moment"] = [this] { name_moment(); };
+    acts_["next_stride"] = [this] {
+        if (bench_.guess_next_stride()) emit say("One stride on, as a guess: nudge it with ← →.");
+        else emit say("There is no next stride to guess: mark a moment first, and say the gait.");
+    };
+    acts_["remove_moment"] = [this] {
+        if (!bench_.moment()) return emit say("There is no moment at this frame.");
+        bench_.remove_moment();
+        emit say("In the trash; Ctrl+Z brings it back.");
+    };
+    acts_["ask"] = [this] {
+        if (bench_.missing().empty()) return emit say("All is said.");
+        ask_->open();
+        if (!ask_->isVisible()) context_->ask_next();
+    };
+    acts_["turn_travel"] = [this] { bench_.turn_travel(); };
+    acts_["next_rider"] = [this] { next_rider(); };
+    acts_["next_clip"] = [this] { emit wants_next_clip(); };
+}
+
+void ReviewView::bind_stretches() {
+    for (const core::Gait g : core::kGaits) acts_["gait_" + text(core::word(g))] = [this, g] { app::ride_from_here(bench_, g); };
+    for (const core::Seat s : core::kSeats) acts_["seat_" + text(core::word(s))] = [this, s] { app::ride_from_here(bench_, s); };
+    for (const core::Rein r : {core::Rein::left, core::Rein::right, core::Rein::straight}) acts_["rein_" + text(core::word(r))] = [this, r] { app::ride_from_here(bench_, r); };
+    acts_["movement"] = [this] { choose_movement(false); };
+    acts_["movement_asked"] = [this] { choose_movement(true); };
+    acts_["cannot_judge"] = [this] { app::toggle_judged_here(bench_); };
+    acts_["split"] = [this] { app::split_here(bench_); };
+    acts_["join"] = [this] { if (!app::join_here(bench_)) emit say("There is no stretch here: cut one first, for instance with Alt+T."); };
+    acts_["rename"] = [this] {
+        if (const auto at = core::stretch_at(bench_.stretches(), bench_.frame())) rename(*at);
+        else emit say("There is no stretch here: cut one first, for instance with Alt+T.");
+    };
+}
+
+void ReviewView::bind_joints() {
+    acts_["three_clicks"] = [this] { picture_->ask_three(app::FigureMaker::Way::usual_pose); };
+    acts_["mirror_clicks"] = [this] {
+        if (maker_.has_other_rein()) picture_->ask_three(app::FigureMaker::Way::mirrored);
+        else emit say("No figure of this rider on the other rein yet.");
+    };
+    acts_["carry"] = [this] { maker_.carry(); };
+    acts_["paste"] = [this] { maker_.paste(); };
+    acts_["confirm"] = [this] { bench_.confirm(); };
+    acts_["confirm_one"] = [this] {
+        if (bench_.selected()) bench_.confirm(bench_.selected());
+        else emit say("Select a joint first: click it, or J.");
+    };
+    acts_["cannot_see"] = [this] { bench_.skip(); };
+    acts_["others"] = [this] { bench_.ask_for_others(!bench_.asks_others()); };
+    acts_["joint_next"] = [this] { bench_.select_next(1); };
+    acts_["joint_previous"] = [this] { bench_.select_next(-1); };
+    acts_["reticle"] = [this] {
+        bench_.select(std::nullopt);
+        picture_->show_reticle(!picture_->has_reticle());
+    };
+    acts_["take_away"] = [this] { bench_.take_away_selected(); };
+    acts_["let_go"] = [this] { let_go(); };
+}
+
+void ReviewView::bind_seeing() {
+    using Part = PictureView::Part;
+    const std::pair<const char*, Part> parts[] = {{"see_whole", Part::whole}, {"see_head", Part::head}, {"see_trunk", Part::trunk},
+                                                  {"see_leg", Part::leg}, {"see_hand", Part::hand}, {"see_horse", Part::horse}};
+    for (const auto& [id, part] : parts) acts_[id] = [this, p = part] { see(p); };
+    const auto at_pointer = [this] {
+        const QPointF p = picture_->to_widget(picture_->pointer_in_picture());
+        return picture_->rect().contains(p.toPoint()) && picture_->underMouse() ? p : QPointF(picture_->width(), picture_->height()) / 2;
+    };
+    acts_["zoom_in"] = [this, at_pointer] { picture_->zoom_by(1.5, at_pointer()); };
+    acts_["zoom_out"] = [this, at_pointer] { picture_->zoom_by(1 / 1.5, at_pointer()); };
+    acts_["lift"] = [this] {
+        picture_->set_lift(picture_->lift() + 1);
+        emit say(picture_->lift() == 0 ? QString("The picture as it is.") : QString("Lightened for looking, step %1 of 2; nothing else changes.").arg(picture_->lift()));
+    };
+    const auto line = [this](PictureView::Line l) { picture_->draw_line(picture_->drawing() == l ? PictureView::Line::none : l); };
+    acts_["upright"] = [line] { line(PictureView::Line::upright); };
+    acts_["level"] = [line] { line(PictureView::Line::level); };
+    acts_["scale"] = [line] { line(PictureView::Line::scale); };
+    acts_["turned"] = [this] { turned_->open(); };
+    acts_["two_at_once"] = [this] { two_->open(); };
+}
+
+void ReviewView::bind_findings() {
+    acts_["accept"] = [this] { findings_->accept_current(); };
+    acts_["reject"] = [this] { findings_->reject_current(); };
+    acts_["change"] = [this] { findings_->change_current(); };
+    acts_["ask_back"] = [this] { findings_->ask_back_current(); };
+    acts_["attach"] = [this] { findings_->attach_current(); };
+    acts_["own_finding"] = [this] { write_remark(store::RemarkKind::finding); };
+    acts_["strength"] = [this] { write_remark(store::RemarkKind::strength); };
+    acts_["finding_up"] = [this] { findings_->move_current(-1); };
+    acts_["finding_down"] = [this] { findings_->move_current(1); };
+    acts_["exercise"] = [this] { if (bench_.focus()) emit wants_exercise(); };
+}
+
+QStringList ReviewView::phrases() const {
+    QStringList out;
+    for (const std::string& p : bench_.yard().records().phrases(200)) out << QString::fromStdString(p);
+    return out;
+}
+
+void ReviewView::write_note() {
+    if (!bench_.ready()) return;
+    const int frame = bench_.frame();  // the instant the key was pressed, while it plays on
+    line_->ask(QString("Note at frame %1").arg(frame), phrases(), [this, frame](const QString& words) {
+        bench_.yard().add_note({{}, bench_.clip().id, frame, store::NoteKind::words, words.toStdString(), bench_.slot()});
+    });
+}
+
+void ReviewView::choose_movement(bool asked) {
+    auto* menu = new QMenu(this);
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    menu->addSection(asked ? "asked" : "shown");
+    for (const std::string_view m : core::movements()) {
+        connect(menu->addAction(text(m).replace('_', ' ')), &QAction::triggered, this, [this, m, asked] { app::movement_from_here(bench_, std::string(m), asked); });
     }
-    return true;
+    connect(menu, &QMenu::aboutToHide, picture_, qOverload<>(&QWidget::setFocus));
+    menu->popup(strip_->mapToGlobal(QPoint(24, -menu->sizeHint().height())));
+}
+
+void ReviewView::name_moment() {
+    const core::Setting s = bench_.setting();
+    if (!bench_.moment()) bench_.mark_moment();
+    const auto names = core::phases(s.gait, s.seat);
+    if (names.empty()) return emit say("Say the gait first; then its moments have names.");
+    auto* menu = new QMenu(this);
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    int n = 0;
+    for (const std::string_view w : names) {
+        connect(menu->addAction(QString("&%1  %2").arg(++n).arg(text(core::spoken_phase(w)))), &QAction::triggered, this, [this, w] { bench_.set_phase(std::string(w)); });
+    }
+    connect(menu, &QMenu::aboutToHide, picture_, qOverload<>(&QWidget::setFocus));
+    menu->popup(strip_->mapToGlobal(QPoint(24, -menu->sizeHint().height())));
+}
+
+void ReviewView::rename(std::size_t stretch) {
+    if (stretch >= bench_.stretches().size()) return;
+    line_->ask("Name this stretch", phrases(), [this, stretch](const QString& words) { app::name_stretch(bench_, stretch, words); },
+               QString::fromStdString(bench_.stretches()[stretch].name));
+}
+
+/// At the body part of the selected joint, the measure drawn on the picture or the current finding; else the whole rider.
+void ReviewView::write_remark(store::RemarkKind kind) {
+    if (!bench_.ready()) return;
+    core::BodyPart part = findings_->current_part().value_or(core::BodyPart::trunk);
+    if (const core::MeasureInfo* m = core::find_measure(picture_->measure_shown().toStdString())) part = m->part;
+    if (const auto l = bench_.selected()) {
+        for (const core::MeasureInfo& m : core::measures_of(bench_.figure().view)) {
+            if (!m.needs.empty() && std::ranges::find(m.needs, *l) != m.needs.end()) {
+                part = m.part;
+                break;
+            }
+        }
+    }
+    QStringList offered = phrases();
+    for (const core::Fault& f : bench_.yard().knowledge().faults.faults()) {
+        offered << (kind == store::RemarkKind::strength ? sentence(QString::fromStdString(f.good)) : QString::fromStdString(f.name));
+    }
+    offered.removeDuplicates();
+    line_->ask(QString(kind == store::RemarkKind::strength ? "Good, at the %1" : "I see, at the %1").arg(text(core::spoken(part))), offered,
+               [this, kind, part](const QString& words) { bench_.add_remark(kind, part, words); });
+}
+
+void ReviewView::next_rider() {
+    if (!bench_.is_open()) return;
+    const auto& others = bench_.companions();
+    auto* menu = new QMenu(this);
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    const auto name = [this](store::RiderId id) {
+        const auto r = id ? bench_.yard().records().rider(id) : std::nullopt;
+        return r ? QString::fromStdString(r->name) : QStringLiteral("not said who");
+    };
+    int n = 0;
+    connect(menu->addAction(QString("&%1  %2").arg(++n).arg(name(bench_.clip().context.rider))), &QAction::triggered, this, [this] { bench_.show_slot(0); });
+    for (const store::Companion& c : others) {
+        connect(menu->addAction(QString("&%1  %2").arg(++n).arg(name(c.rider))), &QAction::triggered, this, [this, slot = c.slot] { bench_.show_slot(slot); });
+    }
+    menu->addSection("also in this clip");
+    for (const store::Rider& r : bench_.yard().records().riders()) {
+        const bool there = r.id == bench_.clip().context.rider || std::ranges::any_of(others, [&](const store::Companion& c) { return c.rider == r.id; });
+        if (!there) connect(menu->addAction(QString::fromStdString(r.name)), &QAction::triggered, this, [this, id = r.id] { bench_.add_companion(id, {}); });
+    }
+    connect(menu, &QMenu::aboutToHide, picture_, qOverload<>(&QWidget::setFocus));
+    menu->popup(mapToGlobal(QPoint(24, 40)));
+}
+
+void ReviewView::take_line(PictureView::Line line, core::Point a, core::Point b) {
+    if (line == PictureView::Line::upright) return bench_.set_upright(a, b);
+    if (line == PictureView::Line::level) return bench_.set_level(a, b);
+    if (line != PictureView::Line::scale || core::distance(a, b) < 20) return;
+    const auto horse = bench_.clip().context.horse ? bench_.yard().records().horse(bench_.clip().context.horse) : std::nullopt;
+    const QString start = horse && horse->height_cm ? QString::number(*horse->height_cm / 100.0, 'f', 2) : QString("3.00");
+    line_->ask("How long is that, in metres?", {}, [this, a, b](const QString& words) {
+        const double metres = QString(words).replace(',', '.').toDouble();
+        if (!(metres > 0.1 && metres < 100)) return emit say(words + ": is no length in metres between 0.1 and 100; nothing was changed.");
+        bench_.set_scale(a, b, metres);
+        emit say(QString("One metre is %1 pixels here.").arg(core::distance(a, b) / metres, 0, 'f', 0));
+    }, start);
+}
+
+void ReviewView::see(PictureView::Part part) {
+    if (!picture_->see(part)) emit say("Mark a joint of it first; then this frames it.");
+}
+
+void ReviewView::let_go() {
+    if (maker_.busy()) return maker_.cancel();
+    if (two_->isVisible()) return two_->leave();
+    if (picture_->drawing() != PictureView::Line::none) return picture_->draw_line(PictureView::Line::none);
+    if (picture_->asks_three()) return picture_->leave_three();
+    if (picture_->has_reticle()) return picture_->show_reticle(false);
+    if (!picture_->measure_shown().isEmpty()) return picture_->zoom_to_fit();
+    if (ask_->isVisible()) return ask_->leave();
+    bench_.select(std::nullopt);
 }
 
 void ReviewView::copy_frame(bool with_figure) {
@@ -106,61 +355,51 @@ void ReviewView::save_stretch() {
     emit say(trouble.isEmpty() ? "writing the stretch … Ctrl+Shift+S stops it" : trouble);
 }
 
-bool ReviewView::playing_key(QKeyEvent& e) {
-    switch (e.key()) {
-        case Qt::Key_Space:
-            if (player_.playing()) player_.pause();
-            else player_.play(e.modifiers() & Qt::ShiftModifier ? -1 : 1);
-            return true;
-        case Qt::Key_S: player_.change_speed(-1); return true;
-        case Qt::Key_F: player_.change_speed(1); return true;
-        case Qt::Key_BracketLeft: player_.mark_from(bench_.frame()); return true;
-        case Qt::Key_BracketRight: player_.mark_to(bench_.frame()); return true;
-        case Qt::Key_L:
-            if (player_.loops()) player_.clear_marks();
-            else player_.set_loops(true);
-            return true;
-        case Qt::Key_H: bench_.show_field(1 - bench_.field()); return true;
-        default: return false;
+/// Arrows move what is in hand: the reticle, a selected joint; else they go through frames and findings.
+bool ReviewView::arrow(const QString& action, const QKeyEvent& e) {
+    const bool sideways = e.key() == Qt::Key_Left || e.key() == Qt::Key_Right;
+    const bool upright = e.key() == Qt::Key_Up || e.key() == Qt::Key_Down;
+    if ((!sideways && !upright) || e.modifiers() & ~(Qt::ShiftModifier | Qt::KeypadModifier)) return false;
+    const int sign = e.key() == Qt::Key_Right || e.key() == Qt::Key_Down ? 1 : -1;
+    const bool shift = e.modifiers() & Qt::ShiftModifier;
+    const double zoom = std::max(1.0, picture_->zoom());
+    if (picture_->has_reticle()) {
+        const double by = sign * (shift ? 1.0 : 12.0) / zoom;  // two speeds
+        picture_->move_reticle(sideways ? by : 0, upright ? by : 0);
+        return true;
     }
+    if (!bench_.selected()) return action.isEmpty();
+    const double by = sign * (shift ? 5.0 : 1.0) / zoom;
+    bench_.nudge_selected(sideways ? by : 0, upright ? by : 0);
+    return true;
 }
 
-bool ReviewView::letter(int key) {
-    switch (key) {
-        case Qt::Key_Comma: bench_.step(-1); return true;
-        case Qt::Key_Period: bench_.step(1); return true;
-        case Qt::Key_Home: bench_.go_to(0); return true;
-        case Qt::Key_End: bench_.go_to(bench_.facts().frames - 1); return true;
-        case Qt::Key_PageUp: bench_.go_to_moment(-1); return true;
-        case Qt::Key_PageDown: bench_.go_to_moment(1); return true;
-        case Qt::Key_X: bench_.skip(); return true;
-        case Qt::Key_O: bench_.ask_for_others(!bench_.asks_others()); return true;
-        case Qt::Key_T: bench_.turn_travel(); return true;
-        case Qt::Key_U: picture_->draw_upright(!picture_->drawing_upright()); return true;
-        case Qt::Key_A: findings_->accept_current(); return true;
-        case Qt::Key_R: findings_->reject_current(); return true;
-        case Qt::Key_C: findings_->change_current(); return true;
-        case Qt::Key_Q: context_->ask_next(); return true;
-        case Qt::Key_0: picture_->zoom_to_fit(); return true;
-        case Qt::Key_Plus: case Qt::Key_Equal: picture_->zoom_by(1.5, QPointF(picture_->width(), picture_->height()) / 2); return true;
-        case Qt::Key_Minus: picture_->zoom_by(1 / 1.5, QPointF(picture_->width(), picture_->height()) / 2); return true;
-        case Qt::Key_Delete: case Qt::Key_Backspace: bench_.take_away_selected(); return true;
-        case Qt::Key_Escape:
-            if (picture_->drawing_upright()) picture_->draw_upright(false);
-            else bench_.select(std::nullopt);
-            return true;
-        case Qt::Key_Return: case Qt::Key_Enter:
-            if (bench_.focus()) emit wants_exercise();
-            return true;
-        default: return false;
+/// Digits answer what is asked; while it plays they add the coach's own phrases.
+bool ReviewView::digit(const QKeyEvent& e) {
+    if (e.key() < Qt::Key_1 || e.key() > Qt::Key_9 || e.modifiers() & ~Qt::KeypadModifier) return false;
+    const int n = e.key() - Qt::Key_0;
+    if (player_.playing()) {
+        if (!app::add_phrase(bench_, n)) emit say(QString("No phrase %1 yet: W writes one, and it is kept.").arg(n));
+        return true;
     }
+    return ask_->isVisible() && ask_->answer(n);
+}
+
+void ReviewView::act(const QString& action) {
+    if (const auto it = acts_.constFind(action); it != acts_.constEnd() && bench_.is_open()) (*it)();
 }
 
 void ReviewView::keyPressEvent(QKeyEvent* e) {
-    const bool plain = !(e->modifiers() & (Qt::ControlModifier | Qt::AltModifier | Qt::MetaModifier));
-    if (plain && bench_.is_open() && (arrow(*e) || playing_key(*e) || letter(e->key()))) {
-        e->accept();
-        return;
+    const QString action = keys_.action_of(*e);
+    if (bench_.is_open()) {
+        const bool enter = e->key() == Qt::Key_Return || e->key() == Qt::Key_Enter;
+        if (two_->isVisible() && two_->take_key(*e)) return e->accept();
+        if (enter && picture_->has_reticle()) return picture_->press_reticle();
+        if (digit(*e) || arrow(action, *e)) return e->accept();
+        if (acts_.contains(action)) {
+            act(action);
+            return e->accept();
+        }
     }
     QWidget::keyPressEvent(e);
 }

@@ -1,56 +1,90 @@
 #pragma once
 
+#include <QHash>
 #include <QWidget>
+#include <functional>
 
 #include "app/bench.hpp"
 #include "app/clip_sound.hpp"
+#include "app/figure_maker.hpp"
 #include "app/frames_out.hpp"
 #include "app/importer.hpp"
 #include "app/player.hpp"
-
-class QLabel;
+#include "ui/review/picture_view.hpp"
+#include "ui/shared/key_map.hpp"
 
 namespace aspen::ui {
 
+class AskPanel;
 class Column;
 class ContextBar;
 class FindingsPanel;
-class PictureView;
 class Strip;
+class TurnedHorse;
+class TwoView;
+class WordLine;
 
-/// The bench: picture, strip and findings on the left, the column on the right.
+/// The bench: picture, strip and findings on the left, the column on the right. Every key of the map does its action here.
 class ReviewView : public QWidget {
     Q_OBJECT
   public:
-    ReviewView(app::Bench& bench, app::Importer& importer, QWidget* parent = nullptr);
+    ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys, QWidget* parent = nullptr);
     PictureView& picture() { return *picture_; }
     FindingsPanel& findings() { return *findings_; }
     app::Player& player() { return player_; }
     ContextBar& context() { return *context_; }
+    AskPanel& asking() { return *ask_; }
+    app::FigureMaker& maker() { return maker_; }
+    Column& column() { return *column_; }
+    TwoView& two() { return *two_; }
+    /// Does an action of the key map.
+    void act(const QString& action);
 
   signals:
     void wants_exercise();
+    void wants_next_clip();
     void say(const QString& line);
 
   protected:
     void keyPressEvent(QKeyEvent*) override;
 
   private:
-    bool arrow(QKeyEvent& e);
-    bool letter(int key);
-    bool playing_key(QKeyEvent& e);
+    void bind_looking();
+    void bind_stretches();
+    void bind_joints();
+    void bind_seeing();
+    void bind_findings();
+    bool arrow(const QString& action, const QKeyEvent& e);
+    bool digit(const QKeyEvent& e);
+    void let_go();
+    void write_note();
+    void choose_movement(bool asked);
+    void name_moment();
+    void rename(std::size_t stretch);
+    void write_remark(store::RemarkKind kind);
+    void next_rider();
+    void take_line(PictureView::Line line, core::Point a, core::Point b);
+    void see(PictureView::Part part);
     void copy_frame(bool with_figure);
     void save_frame();
     void save_stretch();
+    QStringList phrases() const;
     app::Bench& bench_;
+    KeyMap& keys_;
     app::Player player_;
     app::StretchWriter stretch_;
     app::ClipSound sound_;
+    app::FigureMaker maker_;
     ContextBar* context_;
     PictureView* picture_;
+    AskPanel* ask_;
+    TurnedHorse* turned_;
+    TwoView* two_;
     Strip* strip_;
     FindingsPanel* findings_;
     Column* column_;
+    WordLine* line_;
+    QHash<QString, std::function<void()>> acts_;
 };
 
 }  // namespace aspen::ui

@@ -12,7 +12,9 @@
 namespace aspen::ui {
 namespace {
 
-constexpr double kFilmTop = 8, kFilmHigh = 34, kSide = 16, kDotsAt = 50, kWordsTop = 56;
+constexpr double kFilmTop = 16, kFilmHigh = 34, kSide = 16, kLaneTop = 53, kLaneHigh = 15, kWordsTop = 70;
+constexpr double kBorderReach = 5;
+constexpr int kGestureBase = 2'000'000;  // apart from other gestures that merge
 
 /// When feet land within a stride (TRADE: four even beats; two pairs with a gap; three and a rest).
 std::vector<double> beats(core::Gait gait) {
@@ -37,7 +39,9 @@ QString speed_words(double speed) {
 }  // namespace
 
 Strip::Strip(app::Bench& bench, app::Player& player, QWidget* parent) : QWidget(parent), bench_(bench), player_(player) {
-    setFixedHeight(88);
+    setFixedHeight(100);
+    setMouseTracking(true);
+    gesture_ = kGestureBase;
     setAccessibleName("Position in the clip");
     const auto button = [this](const char* name, auto act) {
         auto* b = new QPushButton(this);
@@ -62,6 +66,7 @@ Strip::Strip(app::Bench& bench, app::Player& player, QWidget* parent) : QWidget(
     connect(&bench_, &app::Bench::frame_changed, this, refresh);
     connect(&bench_, &app::Bench::moments_changed, this, refresh);
     connect(&bench_, &app::Bench::figure_changed, this, refresh);
+    connect(&bench_, &app::Bench::notes_changed, this, refresh);
     connect(&bench_, &app::Bench::clip_opened, this, [this] {
         opening_ = 0;
         stills_.clear();
@@ -128,11 +133,41 @@ void Strip::go(double x, media::Motion motion) {
     const double share = std::clamp((x - film().left()) / film().width(), 0.0, 1.0);
     bench_.go_to(static_cast<int>(std::lround(share * (bench_.facts().frames - 1))), motion);
 }
-void Strip::mousePressEvent(QMouseEvent* e) { go(e->position().x(), media::Motion::scrub); }
-void Strip::mouseMoveEvent(QMouseEvent* e) {
-    if (e->buttons() & Qt::LeftButton) go(e->position().x(), media::Motion::scrub);
+
+std::optional<std::size_t> Strip::border_at(QPointF p) const {
+    if (p.y() < kLaneTop - 2 || p.y() > kLaneTop + kLaneHigh + 2) return std::nullopt;
+    const core::Stretches& all = bench_.stretches();
+    for (std::size_t i = 1; i < all.size(); ++i) {
+        if (std::abs(x_of(all[i].first) - p.x()) <= kBorderReach) return i;
+    }
+    return std::nullopt;
 }
-void Strip::mouseReleaseEvent(QMouseEvent*) { bench_.rest(); }
+
+void Strip::mousePressEvent(QMouseEvent* e) {
+    held_border_ = bench_.ready() ? border_at(e->position()) : std::nullopt;
+    ++gesture_;
+    if (!held_border_) go(e->position().x(), media::Motion::scrub);
+}
+void Strip::mouseMoveEvent(QMouseEvent* e) {
+    if (!(e->buttons() & Qt::LeftButton)) {
+        setCursor(bench_.ready() && border_at(e->position()) ? Qt::SizeHorCursor : Qt::ArrowCursor);
+        return;
+    }
+    if (!held_border_) return go(e->position().x(), media::Motion::scrub);
+    const double share = std::clamp((e->position().x() - film().left()) / film().width(), 0.0, 1.0);
+    const int frame = static_cast<int>(std::lround(share * (bench_.facts().frames - 1)));
+    const auto moved = core::move_border(bench_.stretches(), *held_border_, frame, bench_.facts().frames);
+    bench_.yard().set_stretches(bench_.clip().id, moved, "Move the border", gesture_);
+    bench_.go_to(moved[*held_border_].first, media::Motion::scrub);
+}
+void Strip::mouseReleaseEvent(QMouseEvent*) {
+    held_border_.reset();
+    bench_.rest();
+}
+void Strip::mouseDoubleClickEvent(QMouseEvent* e) {
+    if (!bench_.ready() || e->position().y() < kLaneTop || e->position().y() > kLaneTop + kLaneHigh) return;
+    if (const auto at = core::stretch_at(bench_.stretches(), bench_.frame())) emit wants_name(*at);
+}
 
 void Strip::paint_film(QPainter& p) const {
     const Theme& t = theme();
@@ -165,19 +200,104 @@ void Strip::paint_film(QPainter& p) const {
     p.restore();
 }
 
-void Strip::paint_footfall(QPainter& p) const {
-    const auto gait = bench_.clip().context.gait;
-    if (!gait) return;
+void Strip::paint_footfall(QPainter& p, const QRectF& area, core::Gait gait, double direction) const {
     p.setPen(Qt::NoPen);
     p.setBrush(theme().quiet);
-    const QRectF bar = film();
-    const double stride = 46, direction = bench_.clip().context.travel == core::Travel::left ? -1 : 1;
-    for (double start = 8; start + stride < bar.width(); start += stride) {
-        for (const double beat : beats(*gait)) {
+    if (gait == core::Gait::halt) return p.drawRect(QRectF(area.left() + 8, area.center().y() - 0.5, std::max(0.0, area.width() - 16), 1));
+    const double stride = 46;
+    for (double start = 6; start < area.width() - 6; start += stride) {
+        for (const double beat : beats(gait)) {
             const double x = start + beat * stride;
-            p.drawEllipse(QPointF(direction > 0 ? bar.left() + x : bar.right() - x, kDotsAt), 1.8, 1.8);
+            if (x > area.width() - 4) continue;
+            p.drawEllipse(QPointF(direction > 0 ? area.left() + x : area.right() - x, area.center().y()), 1.8, 1.8);
         }
     }
+}
+
+void Strip::paint_lane(QPainter& p) const {
+    const Theme& t = theme();
+    const QRectF lane(film().left(), kLaneTop, film().width(), kLaneHigh);
+    const core::Stretches& all = bench_.stretches();
+    const auto& context = bench_.clip().context;
+    const double travels = context.travel == core::Travel::left ? -1 : 1;
+    if (all.empty()) {
+        if (context.gait) paint_footfall(p, lane, *context.gait, travels);
+        return;
+    }
+    for (std::size_t i = 0; i < all.size(); ++i) {
+        const auto [first, last] = core::extent(all, i, bench_.facts().frames);
+        const QRectF area(QPointF(x_of(first) + (i > 0 ? 1 : 0), lane.top()), QPointF(last == bench_.facts().frames - 1 ? lane.right() : x_of(last + 1) - 1, lane.bottom()));
+        p.setPen(Qt::NoPen);
+        QColor ground = t.line;
+        ground.setAlpha(i % 2 ? 255 : 150);
+        p.setBrush(ground);
+        p.drawRoundedRect(area, 3, 3);
+        p.save();
+        p.setClipRect(area);
+        const core::Stretch& s = all[i];
+        const auto gait = s.gait ? s.gait : context.gait;
+        if (!s.judged) p.fillRect(area, QBrush(t.quiet, Qt::BDiagPattern));
+        else if (gait) paint_footfall(p, area, *gait, s.rein == core::Rein::left ? -1 : s.rein ? 1 : travels);
+        const QString words = !s.name.empty() ? QString::fromStdString(s.name) : QString::fromStdString(s.shown).replace('_', ' ');
+        if (!words.isEmpty()) {
+            p.setFont(text_font(12));
+            const double wide = p.fontMetrics().horizontalAdvance(words) + 8.0;
+            if (wide < area.width()) {
+                p.fillRect(QRectF(area.left() + 2, area.top(), wide, area.height()), ground.lighter(100));
+                p.setPen(t.ink);
+                p.drawText(QRectF(area.left() + 6, area.top() - 1, wide, area.height()), Qt::AlignVCenter, words);
+            }
+        }
+        p.restore();
+    }
+}
+
+/// Above the film: good as a leaf, look here as an open ring, words as a small line of writing.
+void Strip::paint_notes(QPainter& p) const {
+    const Theme& t = theme();
+    for (const store::Note& n : bench_.notes()) {
+        const double x = x_of(n.frame), y = film().top() - 10;
+        p.setPen(QPen(t.ink, 1));
+        p.drawLine(QPointF(x, y + 4), QPointF(x, film().top()));
+        p.setPen(QPen(t.ink, 1.6));
+        p.setBrush(Qt::NoBrush);
+        if (n.kind == store::NoteKind::look) p.drawEllipse(QPointF(x, y), 3.6, 3.6);
+        if (n.kind == store::NoteKind::words) {
+            for (const double d : {-2.5, 0.5, 3.5}) p.drawLine(QPointF(x - 4, y + d - 1), QPointF(x + (d > 3 ? 1 : 4), y + d - 1));
+        }
+        if (n.kind == store::NoteKind::good) {
+            QPainterPath leaf(QPointF(x, y + 4.5));
+            leaf.quadTo(x - 6, y, x, y - 5.5);
+            leaf.quadTo(x + 6, y, x, y + 4.5);
+            p.setBrush(t.ink);
+            p.drawPath(leaf);
+        }
+    }
+}
+
+/// What is ridden at this frame, how long the stretch is and about how many strides it holds.
+QString Strip::here_in_words() const {
+    const core::Stretches& all = bench_.stretches();
+    const auto at = core::stretch_at(all, bench_.frame());
+    if (!at) return {};
+    const core::Stretch& s = all[*at];
+    const auto said = [](std::string_view w) { return QString::fromUtf8(w.data(), static_cast<qsizetype>(w.size())).replace('_', ' '); };
+    QStringList words;
+    if (!s.name.empty()) words << QString::fromStdString(s.name);
+    if (s.gait) words << said(core::spoken(*s.gait));
+    if (s.seat) words << said(core::spoken(*s.seat));
+    if (s.rein) words << said(core::spoken(*s.rein));
+    if (!s.shown.empty()) words << said(s.shown);
+    if (!s.asked.empty() && s.asked != s.shown) words << "asked: " + said(s.asked);
+    if (!s.judged) words << "not judged from here";
+    const auto [first, last] = core::extent(all, *at, bench_.facts().frames);
+    const double end = last + 1 < bench_.facts().frames ? bench_.real_s(last + 1) : bench_.real_s(last) + 1 / std::max(1.0, bench_.facts().average_fps);
+    const double seconds = end - bench_.real_s(first);
+    QString length = QString("%1 s").arg(seconds, 0, 'f', 1);
+    const double tempo = core::typical_tempo_per_min(bench_.setting().gait);
+    if (s.gait && tempo > 0) length += QString(", about %1 strides").arg(static_cast<int>(std::lround(seconds * tempo / 60)));
+    words << length << QString("%1 of %2").arg(*at + 1).arg(all.size());
+    return words.join(", ");
 }
 
 void Strip::paint_marks(QPainter& p) const {
@@ -185,6 +305,7 @@ void Strip::paint_marks(QPainter& p) const {
     const QRectF bar = film();
     p.setPen(Qt::NoPen);
     for (const store::Moment& m : bench_.moments()) {
+        if (m.slot != bench_.slot()) continue;
         const double x = x_of(m.frame);
         const QPointF pin[] = {{x, bar.top() + 3}, {x - 5, bar.top() - 6}, {x + 5, bar.top() - 6}};
         p.setBrush(t.ink);
@@ -223,6 +344,10 @@ void Strip::paint_words(QPainter& p) const {
     if (facts.time_source == media::TimeSource::made) words << "times made, the clip has none";
     if (facts.time_source == media::TimeSource::repaired) words << "times repaired";
     if (bench_.damaged(bench_.frame())) words << "this frame is damaged";
+    if (const QString here = here_in_words(); !here.isEmpty()) words << here;
+    for (const store::Note& n : bench_.notes()) {
+        if (n.frame == bench_.frame()) words << (n.kind == store::NoteKind::good ? "good" : n.kind == store::NoteKind::look ? "look here" : "“" + QString::fromStdString(n.words) + "”");
+    }
     if (player_.playing()) words << (player_.left_out() > 1 ? QString("%1 frames left out, the machine is busy").arg(player_.left_out()) : QString("playing"));
     else if (player_.loops()) words << "loop, L lets go";
     p.setFont(text_font(12));
@@ -251,7 +376,8 @@ void Strip::paintEvent(QPaintEvent*) {
         return;
     }
     paint_film(p);
-    paint_footfall(p);
+    paint_lane(p);
+    paint_notes(p);
     paint_marks(p);
     paint_words(p);
 }

@@ -8,20 +8,25 @@
 
 namespace aspen::ui {
 
-/// Where one is in the clip: a film of small pictures, the marked moments as pins, the gait as its footfall drawn in dots
-/// that run in the direction of travel, the stretch marked for the loop, damaged frames hatched; below it frame number,
-/// the stream's own time and real time, and what plays. Press or drag to go there.
+/// Where one is in the clip: a film of small pictures, the marked moments as pins, notes as flags, the part marked for the
+/// loop, damaged frames hatched; under it the lane of stretches, each with its gait drawn as footfall in dots that run in
+/// the direction of the rein, hatched where it cannot be judged; below that frame number, the stream's own time and real
+/// time, what is ridden here and what plays. Press or drag to go there; drag a border of the lane to move it.
 class Strip : public QWidget {
     Q_OBJECT
   public:
     Strip(app::Bench& bench, app::Player& player, QWidget* parent = nullptr);
-    QSize sizeHint() const override { return {600, 88}; }
+    QSize sizeHint() const override { return {600, 100}; }
+
+  signals:
+    void wants_name(std::size_t stretch);  ///< the lane was double-clicked
 
   protected:
     void paintEvent(QPaintEvent*) override;
     void mousePressEvent(QMouseEvent*) override;
     void mouseMoveEvent(QMouseEvent*) override;
     void mouseReleaseEvent(QMouseEvent*) override;
+    void mouseDoubleClickEvent(QMouseEvent*) override;
     void resizeEvent(QResizeEvent*) override;
 
   private:
@@ -31,7 +36,11 @@ class Strip : public QWidget {
     void fill_film();
     void refresh_words();
     void paint_film(QPainter& p) const;
-    void paint_footfall(QPainter& p) const;
+    void paint_notes(QPainter& p) const;
+    void paint_lane(QPainter& p) const;
+    void paint_footfall(QPainter& p, const QRectF& area, core::Gait gait, double direction) const;
+    std::optional<std::size_t> border_at(QPointF p) const;
+    QString here_in_words() const;
     void paint_marks(QPainter& p) const;
     void paint_words(QPainter& p) const;
     app::Bench& bench_;
@@ -40,6 +49,8 @@ class Strip : public QWidget {
     QPushButton* back_;
     QPushButton* speed_;
     double opening_ = 0;
+    std::optional<std::size_t> held_border_;
+    int gesture_ = 0;
     struct Still { QImage image; int frame = -1; };
     std::vector<Still> stills_;  ///< the film's pictures, left to right
 };

@@ -41,6 +41,8 @@ QPushButton#ask:focus { border: 1px solid @sky; padding: 3px 7px; }
 QPushButton#view { border: none; border-bottom: 3px solid transparent; border-radius: 0; padding: 8px 14px 6px 14px; color: @quiet; }
 QPushButton#view:checked { color: @ink; font-weight: bold; border-bottom-color: @leafline; }
 QPushButton#view:focus { border: none; border-bottom: 3px solid @ink; padding: 8px 14px 6px 14px; }
+QPushButton#key { border: none; background: transparent; text-align: left; padding: 3px 8px; min-height: 18px; border-radius: 4px; }
+QPushButton#key:hover { background: @panel; } QPushButton#key:focus { border: 1px solid @ink; padding: 2px 7px; }
 QPushButton::menu-indicator { width: 0; }
 QMenu { background: @panel; border: 1px solid @line; padding: 4px; } QMenu::item { padding: 6px 20px; border-radius: 4px; }
 QMenu::item:selected { background: @line; } QMenu::item:disabled { color: @quiet; }

@@ -33,6 +33,7 @@ ClipCard::ClipCard(app::Yard& yard, app::Thumbs& thumbs, store::Clip clip, bool 
     if (horse) parts << text(horse->name);
     if (clip_.context.gait) parts << text(core::spoken(*clip_.context.gait));
     parts << spoken_date(text(clip_.filmed_on));
+    if (clip_.duration_s > 0) parts << (clip_.duration_s < 90 ? QString("%1 s").arg(clip_.duration_s, 0, 'f', 0) : QString("%1:%2 min").arg(static_cast<int>(clip_.duration_s) / 60).arg(static_cast<int>(clip_.duration_s) % 60, 2, 10, QChar('0')));
     line_ = parts.join(" · ");
     setAccessibleName("Clip of " + rider_ + ", " + line_);
     setToolTip("Open the review");
@@ -76,7 +77,7 @@ void ClipCard::paintEvent(QPaintEvent*) {
     p.setFont(text_font(12));
     p.setPen(t.quiet);
     p.drawText(QRectF(12, kPictureHigh + 30, width() - 24, 16), Qt::AlignVCenter, p.fontMetrics().elidedText(line_, Qt::ElideRight, width() - 24));
-    const QString state = next_ ? "Review this next   Enter" : clip_.state == store::ClipState::done ? "reviewed" : clip_.state == store::ClipState::started ? "started" : "new";
+    const QString state = hasFocus() && !clip_.context.rider ? QStringLiteral("1…9 says who rides · Enter opens") : next_ ? "Review this next   Enter" : clip_.state == store::ClipState::done ? "reviewed" : clip_.state == store::ClipState::started ? "started" : "new";
     p.setFont(text_font(12, next_));
     p.setPen(next_ ? t.sky : t.quiet);
     p.drawText(QRectF(12, kPictureHigh + 46, width() - 24, 16), Qt::AlignVCenter, state);
@@ -109,6 +110,9 @@ void ClipCard::mouseReleaseEvent(QMouseEvent* e) {
 void ClipCard::keyPressEvent(QKeyEvent* e) {
     if (e->key() == Qt::Key_Return || e->key() == Qt::Key_Enter || e->key() == Qt::Key_Space) return emit open(clip_.id);
     if (e->key() == Qt::Key_Delete) return emit trash(clip_.id);
+    if (e->key() >= Qt::Key_1 && e->key() <= Qt::Key_9) return emit rides(clip_.id, e->key() - Qt::Key_0);
+    if (e->key() == Qt::Key_Right || e->key() == Qt::Key_Down) return static_cast<void>(focusNextChild());
+    if (e->key() == Qt::Key_Left || e->key() == Qt::Key_Up) return static_cast<void>(focusPreviousChild());
     QWidget::keyPressEvent(e);
 }
 void ClipCard::contextMenuEvent(QContextMenuEvent* e) {
@@ -118,18 +122,31 @@ void ClipCard::contextMenuEvent(QContextMenuEvent* e) {
     menu.exec(e->globalPos());
 }
 
-RiderCard::RiderCard(app::Yard& yard, const store::Rider& rider, QWidget* parent) : QWidget(parent), id_(rider.id) {
+RiderCard::RiderCard(app::Yard& yard, const store::Rider& rider, int number, QWidget* parent) : QWidget(parent), id_(rider.id) {
+    setAccessibleName(text(rider.name));
     setCursor(Qt::PointingHandCursor);
     auto* box = new QVBoxLayout(this);
     box->setContentsMargins(16, 10, 10, 12);
     box->setSpacing(5);
     auto* top = new QHBoxLayout;
     top->addWidget(heading_label(text(rider.name), this), 1);
+    if (number > 0) {
+        auto* key = quiet_label(QString::number(number), this);
+        key->setToolTip("On a clip's card this key says that this rider rides");
+        key->setWordWrap(false);
+        top->addWidget(key);
+    }
     auto* edit_button = new QPushButton("Edit", this);
     edit_button->setObjectName("word");
     edit_button->setAccessibleName("Edit " + text(rider.name));
     connect(edit_button, &QPushButton::clicked, this, [this] { emit edit(id_); });
     top->addWidget(edit_button);
+    auto* trash_button = new QPushButton("Put away", this);
+    trash_button->setObjectName("word");
+    trash_button->setToolTip("Into the trash, with nothing lost");
+    trash_button->setAccessibleName("Put " + text(rider.name) + " in the trash");
+    connect(trash_button, &QPushButton::clicked, this, [this] { emit trash(id_); });
+    top->addWidget(trash_button);
     box->addLayout(top);
     const core::School* school = yard.knowledge().schools.find(rider.school);
     QStringList about;

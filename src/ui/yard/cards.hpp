@@ -19,6 +19,7 @@ class ClipCard : public QWidget {
   signals:
     void open(aspen::store::ClipId clip);
     void trash(aspen::store::ClipId clip);
+    void rides(aspen::store::ClipId clip, int rider_number);  ///< a digit was pressed
 
   protected:
     void paintEvent(QPaintEvent*) override;
@@ -41,11 +42,13 @@ class ClipCard : public QWidget {
 class RiderCard : public QWidget {
     Q_OBJECT
   public:
-    RiderCard(app::Yard& yard, const store::Rider& rider, QWidget* parent = nullptr);
+    /// `number`: the digit that assigns a clip to this rider, 0 for none.
+    RiderCard(app::Yard& yard, const store::Rider& rider, int number, QWidget* parent = nullptr);
 
   signals:
     void open(aspen::store::RiderId rider);
     void edit(aspen::store::RiderId rider);
+    void trash(aspen::store::RiderId rider);
 
   protected:
     void paintEvent(QPaintEvent*) override;

@@ -2,6 +2,7 @@
 
 #include <QKeyEvent>
 #include <QLocale>
+#include <QMenu>
 #include <QPushButton>
 #include <QScrollArea>
 #include <QTimer>
@@ -85,6 +86,7 @@ void YardView::add_grid(const std::vector<store::Clip>& clips, bool mark_next) {
             yard_.trash_clip(id);
             emit say("In the trash; Ctrl+Z brings it back.");
         });
+        connect(card, &ClipCard::rides, this, &YardView::assign);
         grid->addWidget(card, n / columns_, n % columns_);
         ++n;
     }
@@ -102,6 +104,13 @@ void YardView::rebuild() {
     connect(open, &QPushButton::clicked, this, &YardView::choose_file);
     auto* head = new QHBoxLayout;
     head->addWidget(heading_label(waiting.empty() ? (reviewed.empty() ? "An empty yard" : "Nothing waits") : QString("%1 waiting for you").arg(waiting.size() == 1 ? QStringLiteral("One clip") : QString("%1 clips").arg(waiting.size())), this, 26), 1);
+    auto* yard_menu = new QPushButton("Yard", this);
+    yard_menu->setObjectName("word");
+    auto* menu = new QMenu(yard_menu);
+    connect(menu, &QMenu::aboutToShow, this, [this, menu] { fill_yard_menu(*menu); });
+    yard_menu->setMenu(menu);
+    yard_menu->setAccessibleName("Yard: back up, restore, trash");
+    head->addWidget(yard_menu, 0, Qt::AlignBottom);
     head->addWidget(open, 0, Qt::AlignBottom);
     clips_->addLayout(head);
     if (waiting.empty()) clips_->addWidget(quiet_label(reviewed.empty() ? "Drop a rider's clip on this window, or open one. Stop on a telling frame, click nine joints, keep one thing to work on." : "Drop new clips on this window when they come.", this));
@@ -112,12 +121,22 @@ void YardView::rebuild() {
         add_grid(reviewed, false);
     }
     clips_->addStretch(1);
+    for (ClipCard* card : findChildren<ClipCard*>()) {
+        if (focus_after_ && card->clip() == focus_after_ && !card->isHidden()) card->setFocus();
+    }
+    focus_after_ = {};
 
     riders_->addWidget(heading_label("Riders", this, 26));
     const auto riders = yard_.records().riders();
     if (riders.empty()) riders_->addWidget(quiet_label("A rider's card starts with the first clip: say who rides.", this));
+    int number = 0;
     for (const store::Rider& r : riders) {
-        auto* card = new RiderCard(yard_, r, this);
+        ++number;
+        auto* card = new RiderCard(yard_, r, !waiting.empty() && number <= 9 ? number : 0, this);
+        connect(card, &RiderCard::trash, this, [this](store::RiderId id) {
+            yard_.trash_rider(id);
+            emit say("In the trash, nothing is lost; Ctrl+Z brings the rider back.");
+        });
         connect(card, &RiderCard::open, this, &YardView::open_rider);
         connect(card, &RiderCard::edit, this, [this](store::RiderId id) {
             riders_holder_->parentWidget()->parentWidget()->hide();
@@ -127,6 +146,59 @@ void YardView::rebuild() {
         riders_->addWidget(card);
     }
     riders_->addStretch(1);
+}
+
+store::ClipId YardView::next_after(store::ClipId clip) const {
+    std::vector<store::Clip> waiting;
+    for (const store::Clip& c : yard_.records().clips()) {
+        if (c.state != store::ClipState::done || c.id == clip) waiting.push_back(c);
+    }
+    const auto it = std::ranges::find(waiting, clip, &store::Clip::id);
+    if (it != waiting.end() && it + 1 != waiting.end()) return (it + 1)->id;
+    for (const store::Clip& c : waiting) {
+        if (c.id != clip) return c.id;
+    }
+    return {};
+}
+
+/// A digit on a clip's card: this rider rides in it. The next card gets the focus, so that forty go one after the other.
+void YardView::assign(store::ClipId id, int number) {
+    const auto riders = yard_.records().riders();
+    const auto clip = yard_.records().clip(id);
+    if (!clip || number < 1 || static_cast<std::size_t>(number) > riders.size()) return emit say(QString("There is no rider %1.").arg(number));
+    const store::Rider& rider = riders[static_cast<std::size_t>(number) - 1];
+    store::ClipContext c = clip->context;
+    c.rider = rider.id;
+    if (c.school.empty()) c.school = rider.school;
+    focus_after_ = next_after(id);
+    yard_.set_context(id, c, "rider");
+    emit say(text(rider.name) + " rides in it; Ctrl+Z takes it back.");
+}
+
+void YardView::fill_yard_menu(QMenu& menu) {
+    menu.clear();
+    connect(menu.addAction("Back up the yard …"), &QAction::triggered, this, &YardView::wants_backup);
+    connect(menu.addAction("Restore a backup …"), &QAction::triggered, this, &YardView::wants_restore);
+    auto* trash = menu.addMenu("Trash");
+    fill_trash(*trash);
+}
+
+void YardView::fill_trash(QMenu& menu) {
+    const auto entry = [&](const QString& words, const std::function<void()>& back, const std::function<void()>& for_good) {
+        auto* one = menu.addMenu(words);
+        connect(one->addAction("Put back"), &QAction::triggered, this, back);
+        if (for_good) connect(one->addAction("Delete for good"), &QAction::triggered, this, for_good);
+    };
+    for (const store::Clip& c : yard_.records().trashed_clips()) {
+        const auto rider = c.context.rider ? yard_.records().rider(c.context.rider) : std::nullopt;
+        entry(QString("Clip of %1, %2").arg(rider ? text(rider->name) : QStringLiteral("nobody yet"), spoken_date(text(c.filmed_on))), [this, id = c.id] { yard_.put_back(id); },
+              [this, id = c.id] { yard_.delete_for_good(id); });
+    }
+    for (const store::Rider& r : yard_.records().trashed_riders()) entry(text(r.name), [this, id = r.id] { yard_.put_back(id); }, {});
+    for (const store::Moment& m : yard_.records().trashed_moments()) {
+        entry(QString("Moment at frame %1").arg(m.frame), [this, m] { if (!yard_.put_back(m)) emit say(QString("Frame %1 has another moment now; take that away first.").arg(m.frame)); }, {});
+    }
+    if (menu.isEmpty()) menu.addAction("nothing in it")->setEnabled(false);
 }
 
 void YardView::keyPressEvent(QKeyEvent* e) {

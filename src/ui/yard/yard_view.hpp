@@ -8,9 +8,12 @@
 #include "app/thumbs.hpp"
 #include "app/yard.hpp"
 
+class QMenu;
+
 namespace aspen::ui {
 
 class RiderForm;
+
 
 /// What needs the coach today: clips waiting with the next one marked, and the riders with their focus.
 class YardView : public QWidget {
@@ -19,6 +22,8 @@ class YardView : public QWidget {
     YardView(app::Yard& yard, app::Thumbs& thumbs, QWidget* parent = nullptr);
     /// The clip that is marked as next; zero when none waits.
     store::ClipId next_clip() const { return next_; }
+    /// The clip that waits after this one; zero when none does.
+    store::ClipId next_after(store::ClipId clip) const;
     void note(const QString& line);
 
   signals:
@@ -26,6 +31,8 @@ class YardView : public QWidget {
     void open_rider(aspen::store::RiderId rider);
     void choose_file();
     void say(const QString& line);
+    void wants_backup();
+    void wants_restore();
 
   protected:
     void showEvent(QShowEvent*) override;
@@ -35,6 +42,9 @@ class YardView : public QWidget {
   private:
     void later();
     void rebuild();
+    void assign(store::ClipId clip, int rider_number);
+    void fill_yard_menu(QMenu& menu);
+    void fill_trash(QMenu& menu);
     void add_grid(const std::vector<store::Clip>& clips, bool mark_next);
     app::Yard& yard_;
     app::Thumbs& thumbs_;
@@ -43,7 +53,7 @@ class YardView : public QWidget {
     QWidget* riders_holder_;
     RiderForm* form_;
     QLabel* note_;
-    store::ClipId next_;
+    store::ClipId next_, focus_after_;
     int columns_ = 3;
     bool pending_ = false;
 };

@@ -1,0 +1,170 @@
+#include "ui/review/ask_panel.hpp"
+
+#include <QEvent>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QPainter>
+#include <QPushButton>
+#include <algorithm>
+#include <map>
+
+#include "ui/shared/theme.hpp"
+#include "ui/shared/widgets.hpp"
+
+namespace aspen::ui {
+namespace {
+
+constexpr std::size_t kMostAnswers = 9;
+
+struct Question { const char* id; const char* words; const char* what; };
+constexpr Question kQuestions[] = {{"rider", "Who rides?", "rider"}, {"horse", "Which horse?", "horse"}, {"school", "Which school?", "school"},
+                                   {"gait", "Which gait?", "gait"}, {"seat", "Which seat?", "seat"}, {"travel", "Which way does the horse go?", "direction of travel"}};
+
+/// The value first, then the others in their order.
+template <typename T>
+void foremost(std::vector<T>& all, const T& first) {
+    const auto it = std::ranges::find(all, first);
+    if (it != all.end()) std::rotate(all.begin(), it, it + 1);
+}
+
+}  // namespace
+
+AskPanel::AskPanel(app::Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+    hide();
+    setAccessibleName("What is not yet said");
+    auto* all = new QVBoxLayout(this);
+    all->setContentsMargins(14, 8, 14, 10);
+    all->setSpacing(6);
+    question_ = text_label("", this, 14, true);
+    all->addWidget(question_);
+    row_ = new QHBoxLayout;
+    row_->setSpacing(6);
+    all->addLayout(row_);
+    parent->installEventFilter(this);
+    connect(&bench_, &app::Bench::clip_opened, this, [this] {
+        left_ = bench_.clip().state == store::ClipState::done;
+        refresh();
+    });
+    connect(&bench_, &app::Bench::closing, this, &QWidget::hide);
+    connect(&bench_, &app::Bench::moments_changed, this, &AskPanel::refresh);
+    connect(&bench_.yard(), &app::Yard::riders_changed, this, &AskPanel::refresh);
+}
+
+void AskPanel::open() {
+    left_ = false;
+    refresh();
+}
+
+void AskPanel::leave() {
+    left_ = true;
+    hide();
+}
+
+std::vector<AskPanel::Answer> AskPanel::answers_to(const std::string& question) const {
+    std::vector<Answer> out;
+    app::Yard& yard = bench_.yard();
+    const store::ClipContext& now = bench_.clip().context;
+    store::ClipContext last;  // what this rider's last clip said
+    if (now.rider) {
+        for (const store::Clip& c : yard.records().clips_of(now.rider)) {
+            if (c.id != bench_.clip().id) last = c.context;
+        }
+    }
+    if (question == "rider") {
+        std::map<std::int64_t, std::string> latest;  // who was filmed last stands first
+        for (const store::Clip& c : yard.records().clips()) latest.try_emplace(c.context.rider.value, c.added_on + c.filmed_on);
+        auto riders = yard.records().riders();
+        std::ranges::stable_sort(riders, std::greater<>{}, [&](const store::Rider& r) { return latest.contains(r.id.value) ? latest[r.id.value] : std::string(); });
+        for (const store::Rider& r : riders) {
+            out.push_back({QString::fromStdString(r.name), [r, &yard](store::ClipContext& c) {
+                               c.rider = r.id;
+                               if (c.school.empty()) c.school = r.school;
+                               for (const store::Clip& before : yard.records().clips_of(r.id)) {  // the rider's own side, as last time
+                                   if (c.own.goal.empty()) c.own.goal = before.context.own.goal;
+                                   if (c.own.hurts.empty()) c.own.hurts = before.context.own.hurts;
+                               }
+                               if (c.own.goal.empty()) c.own.goal = r.goal;
+                           }});
+        }
+    } else if (question == "horse") {
+        auto horses = yard.records().horses();
+        const auto it = std::ranges::find(horses, last.horse, &store::Horse::id);
+        if (it != horses.end()) std::rotate(horses.begin(), it, it + 1);
+        for (const store::Horse& h : horses) out.push_back({QString::fromStdString(h.name), [h](store::ClipContext& c) { c.horse = h.id; }});
+    } else if (question == "school") {
+        for (const core::School& s : yard.knowledge().schools.all()) out.push_back({QString::fromStdString(s.name), [id = s.id](store::ClipContext& c) { c.school = id; }});
+    } else if (question == "gait") {
+        std::vector<core::Gait> gaits(core::kGaits.begin(), core::kGaits.end());
+        if (last.gait) foremost(gaits, *last.gait);
+        for (const core::Gait g : gaits) out.push_back({text(core::spoken(g)), [g](store::ClipContext& c) { c.gait = g; }});
+    } else if (question == "seat") {
+        std::vector<core::Seat> seats(core::kSeats.begin(), core::kSeats.end());
+        if (last.seat) foremost(seats, *last.seat);
+        for (const core::Seat s : seats) out.push_back({text(core::spoken(s)), [s](store::ClipContext& c) { c.seat = s; }});
+    } else if (question == "travel") {
+        out.push_back({"to the left  ←", [](store::ClipContext& c) { c.travel = core::Travel::left; }});
+        out.push_back({"to the right  →", [](store::ClipContext& c) { c.travel = core::Travel::right; }});
+    }
+    if (out.size() > kMostAnswers) out.resize(kMostAnswers);
+    return out;
+}
+
+void AskPanel::refresh() {
+    if (!bench_.is_open() || !bench_.ready() || left_) return hide();
+    auto missing = bench_.missing();
+    std::erase(missing, "travel");  // told by the first figure: the toe points where the horse goes
+    const auto question = missing.empty() ? std::end(kQuestions) : std::ranges::find_if(kQuestions, [&](const Question& q) { return missing.front() == q.id; });
+    if (question == std::end(kQuestions)) return hide();
+    const auto answers = answers_to(question->id);
+    if (answers.empty()) return hide();  // an empty yard: the words above have a field for a new name
+    QStringList now;
+    for (const Answer& a : answers) now << a.words;
+    answers_ = answers;
+    what_ = question->what;
+    question_->setText(QString("%1   <span style='font-weight:normal; color:%2'>press its number%3</span>")
+                           .arg(question->words, theme().quiet.name(), missing.size() > 1 ? QString(" · %1 to go").arg(missing.size()) : QString()));
+    clear(*row_);
+    int n = 0;
+    for (const Answer& a : answers_) {
+        auto* b = new QPushButton(QString("%1  %2").arg(++n).arg(a.words), this);
+        b->setObjectName(n == 1 ? "ask" : "said");
+        b->setAccessibleName(a.words);
+        b->setFocusPolicy(Qt::TabFocus);
+        connect(b, &QPushButton::clicked, this, [this, n] { answer(n); });
+        row_->addWidget(b);
+    }
+    row_->addStretch(1);
+    show();
+    place();
+}
+
+bool AskPanel::answer(int number) {
+    if (!isVisible() || number < 1 || static_cast<std::size_t>(number) > answers_.size()) return false;
+    store::ClipContext c = bench_.clip().context;
+    answers_[static_cast<std::size_t>(number) - 1].say(c);
+    bench_.set_context(c, what_);
+    return true;
+}
+
+void AskPanel::place() {
+    const int high = sizeHint().height();
+    setGeometry(12, parentWidget()->height() - high - 12, std::min(parentWidget()->width() - 24, std::max(360, sizeHint().width())), high);
+    raise();
+}
+
+bool AskPanel::eventFilter(QObject* watched, QEvent* e) {
+    if (watched == parentWidget() && e->type() == QEvent::Resize && isVisible()) place();
+    return QWidget::eventFilter(watched, e);
+}
+
+void AskPanel::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    p.setPen(Qt::NoPen);
+    p.setBrush(theme().panel);
+    p.drawRoundedRect(rect(), 10, 10);
+    p.setBrush(theme().sky);
+    p.drawRoundedRect(QRectF(0, 12, 4, height() - 24), 2, 2);
+}
+
+}  // namespace aspen::ui

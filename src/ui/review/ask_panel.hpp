@@ -1,0 +1,43 @@
+#pragma once
+
+#include <QWidget>
+#include <functional>
+#include <vector>
+
+#include "app/bench.hpp"
+
+class QLabel;
+class QHBoxLayout;
+
+namespace aspen::ui {
+
+/// The clip's first page, laid over the foot of the picture: one question at a time of those that matter and are not said
+/// yet, its likeliest answers first (what this rider had last time), each a digit. Gone when all is said, or with Esc.
+class AskPanel : public QWidget {
+    Q_OBJECT
+  public:
+    AskPanel(app::Bench& bench, QWidget* parent);
+    /// Shows the first thing not yet said, if any.
+    void open();
+    void leave();
+    /// Takes the n-th answer (from 1); false when nothing is asked or there is no such answer.
+    bool answer(int number);
+
+  protected:
+    void paintEvent(QPaintEvent*) override;
+    bool eventFilter(QObject*, QEvent*) override;
+
+  private:
+    struct Answer { QString words; std::function<void(store::ClipContext&)> say; };
+    void refresh();
+    void place();
+    std::vector<Answer> answers_to(const std::string& question) const;
+    app::Bench& bench_;
+    QLabel* question_;
+    QHBoxLayout* row_;
+    std::vector<Answer> answers_;
+    QString what_;
+    bool left_ = false;
+};
+
+}  // namespace aspen::ui

@@ -1,0 +1,117 @@
+#include "ui/review/figure_painter.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+#include "ui/shared/rail.hpp"
+#include "ui/shared/theme.hpp"
+
+namespace aspen::ui {
+namespace {
+
+const QColor kDark(20, 26, 24);
+const QColor kUnconfirmed(0xb4, 0xbb, 0xb6);
+
+QString name_of(core::Landmark l) { return QString::fromUtf8(core::spoken(l).data()); }
+
+void paint_upright(QPainter& p, const core::Figure& f, const FigureLook& look) {
+    const core::Mark& heel = f[core::Landmark::heel];
+    if (heel.visibility == core::Visibility::absent || f.view != core::View::side) return;
+    const double r = core::radians(f.camera.roll_deg);
+    const QPointF foot = look.to_widget(heel.at), up(std::sin(r), -std::cos(r));
+    p.setPen(QPen(QColor(20, 26, 24, 110), 3));
+    p.drawLine(foot + up * -14, foot + up * look.height);
+    p.setPen(QPen(QColor(255, 253, 248, 210), 1, f.camera.roll_marked ? Qt::SolidLine : Qt::DashLine));
+    p.drawLine(foot + up * -14, foot + up * look.height);
+}
+
+void paint_tag(QPainter& p, QPointF c, const QString& words) {
+    p.setFont(text_font(12, true));
+    const QRectF tag(c.x() + 16, c.y() - 10, p.fontMetrics().horizontalAdvance(words) + 12.0, 20);
+    p.setPen(Qt::NoPen);
+    p.setBrush(QColor(20, 26, 24, 190));
+    p.drawRoundedRect(tag, 4, 4);
+    p.setPen(QColor(0xff, 0xfd, 0xf8));
+    p.drawText(tag, Qt::AlignCenter, words);
+}
+
+}  // namespace
+
+QColor slot_colour(int slot) {
+    static const QColor colours[] = {QColor(0xff, 0xfd, 0xf8), QColor(0xf3, 0xc9, 0x6b), QColor(0x9f, 0xd3, 0xf0), QColor(0xe7, 0xa6, 0xc9)};
+    return colours[static_cast<std::size_t>(slot) % std::size(colours)];
+}
+
+void paint_joint(QPainter& p, QPointF at, double r, int slot) {
+    switch (slot % 4) {
+        case 1: p.drawRect(QRectF(at.x() - r * 0.88, at.y() - r * 0.88, r * 1.76, r * 1.76)); break;
+        case 2: {
+            const QPointF corners[] = {at + QPointF(0, -r * 1.2), at + QPointF(r * 1.1, r * 0.8), at + QPointF(-r * 1.1, r * 0.8)};
+            p.drawPolygon(corners, 3);
+            break;
+        }
+        case 3: {
+            const QPointF corners[] = {at + QPointF(0, -r * 1.25), at + QPointF(r * 1.25, 0), at + QPointF(0, r * 1.25), at + QPointF(-r * 1.25, 0)};
+            p.drawPolygon(corners, 4);
+            break;
+        }
+        default: p.drawEllipse(at, r, r);
+    }
+}
+
+void paint_figure(QPainter& p, const core::Figure& f, const FigureLook& look) {
+    const auto there = [&](core::Landmark l) { return f[l].visibility != core::Visibility::absent; };
+    const auto hidden = [&](core::Landmark l) { return f[l].visibility == core::Visibility::hidden; };
+    const QColor own = slot_colour(look.slot);
+    if (!look.quiet) paint_upright(p, f, look);
+    for (const auto& [a, b] : core::segments_of(f.view)) {
+        if (!there(a) || !there(b)) continue;
+        const bool guessed = hidden(a) || hidden(b), unconfirmed = !f[a].confirmed || !f[b].confirmed;
+        const Qt::PenStyle style = guessed ? Qt::DotLine : unconfirmed ? Qt::DashLine : Qt::SolidLine;
+        p.setPen(QPen(QColor(20, 26, 24, 130), look.quiet ? 2.4 : 3.5, style, Qt::RoundCap));
+        p.drawLine(look.to_widget(f[a].at), look.to_widget(f[b].at));
+        QColor line = unconfirmed ? kUnconfirmed : own;
+        line.setAlpha(guessed ? 120 : 235);
+        p.setPen(QPen(line, look.quiet ? 1 : 1.4, style, Qt::RoundCap));
+        p.drawLine(look.to_widget(f[a].at), look.to_widget(f[b].at));
+    }
+    for (const core::Landmark l : core::landmarks_of(f.view)) {
+        if (!there(l)) continue;
+        const QPointF c = look.to_widget(f[l].at);
+        const bool chosen = look.selected == l;
+        const double r = chosen ? kHandleRadius : look.quiet ? 3 : 4;
+        p.setBrush(Qt::NoBrush);
+        p.setPen(QPen(QColor(20, 26, 24, 160), 3));
+        paint_joint(p, c, r, look.slot);
+        p.setPen(QPen(f[l].confirmed ? own : kUnconfirmed, chosen ? 2 : 1.3, hidden(l) || !f[l].confirmed ? Qt::DotLine : Qt::SolidLine));
+        paint_joint(p, c, r, look.slot);
+        if (chosen) paint_tag(p, c, name_of(l));
+    }
+}
+
+void paint_measure(QPainter& p, const core::Figure& f, const core::Judged& judged, const FigureLook& look) {
+    std::vector<QPointF> points;
+    for (const core::Landmark l : judged.info().needs) {
+        if (f[l].visibility != core::Visibility::absent) points.push_back(look.to_widget(f[l].at));
+    }
+    if (points.empty()) return;
+    QRectF around(points.front(), QSizeF(1, 1));
+    for (const QPointF& q : points) around = around.united(QRectF(q, QSizeF(1, 1)));
+    p.setPen(QPen(QColor(0x8D, 0xB6, 0xDE, 230), 2.4, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+    // The joints of an angle stand in their order along the limbs; other measures hold between their first two.
+    const bool chain = judged.info().id.ends_with("_angle");
+    p.drawPolyline(points.data(), static_cast<int>(std::min<std::size_t>(points.size(), chain ? 3 : 2)));
+    const QString value = judged.measured.value ? value_text(*judged.measured.value) + (judged.info().unit == "deg" ? "°" : " %") : QStringLiteral("not judged");
+    p.setFont(text_font(26));
+    const double wide = p.fontMetrics().horizontalAdvance(value) + 20.0;
+    // To the side away from the joints; the rider's back has the room.
+    const bool right = f.travel == core::Travel::left;
+    QRectF tag(right ? around.right() + 26 : around.left() - 26 - wide, around.center().y() - 20, wide, 40);
+    p.setPen(Qt::NoPen);
+    p.setBrush(QColor(20, 26, 24, 170));
+    p.drawRoundedRect(tag, 8, 8);
+    p.setPen(QColor(0xff, 0xfd, 0xf8, 235));
+    p.drawText(tag, Qt::AlignCenter, value);
+}
+
+}  // namespace aspen::ui

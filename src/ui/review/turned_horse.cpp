@@ -1,0 +1,122 @@
+#include "ui/review/turned_horse.hpp"
+
+#include <QKeyEvent>
+#include <QMouseEvent>
+#include <QPainter>
+#include <QPushButton>
+#include <algorithm>
+#include <cmath>
+
+#include "ui/shared/rail.hpp"
+#include "ui/shared/theme.hpp"
+
+namespace aspen::ui {
+namespace {
+
+struct Solid { double x, y, z; };  // metres: forward, up, towards the camera
+
+/// A limb of the horse between two points, with its thickness.
+struct Part { Solid a, b; double wide; };
+const Part kHorse[] = {
+    {{0.50, 1.15, -0.18}, {0.42, 0.05, -0.18}, 0.10}, {{-0.60, 1.15, -0.20}, {-0.72, 0.05, -0.20}, 0.12},   // far legs
+    {{-0.55, 1.30, 0}, {0.50, 1.27, 0}, 0.56}, {{-0.62, 1.36, 0}, {-0.30, 1.32, 0}, 0.60}, {{0.40, 1.30, 0}, {0.60, 1.22, 0}, 0.52},
+    {{0.58, 1.34, 0}, {1.02, 1.90, 0}, 0.26}, {{1.02, 1.90, 0}, {1.38, 1.58, 0}, 0.19},                      // neck, head
+    {{-0.86, 1.40, 0}, {-1.0, 0.80, 0}, 0.08},                                                                // tail
+    {{0.50, 1.15, 0.18}, {0.50, 0.05, 0.18}, 0.11}, {{-0.60, 1.15, 0.20}, {-0.66, 0.05, 0.20}, 0.13}};
+
+}  // namespace
+
+TurnedHorse::TurnedHorse(app::Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+    setFocusPolicy(Qt::StrongFocus);
+    setAccessibleName("Turn the drawn horse until it looks like the picture");
+    setFixedSize(300, 236);
+    hide();
+    connect(&bench_, &app::Bench::closing, this, &QWidget::hide);
+}
+
+void TurnedHorse::open() {
+    if (!bench_.is_open()) return;
+    yaw_ = bench_.clip().context.camera.yaw_deg;
+    move(parentWidget()->width() - width() - 12, 12);
+    raise();
+    show();
+    setFocus();
+}
+
+void TurnedHorse::turn(double by) {
+    yaw_ = std::clamp(yaw_ + by, -60.0, 60.0);
+    update();
+}
+
+void TurnedHorse::keep() {
+    store::ClipContext c = bench_.clip().context;
+    c.camera.yaw_deg = yaw_;
+    c.camera.yaw_sd_deg = kByEyeSdDeg;
+    c.camera.yaw_marked = true;
+    leave();
+    bench_.set_context(c, "turn of the view");
+}
+
+void TurnedHorse::leave() {
+    hide();
+    emit closed();
+}
+
+void TurnedHorse::keyPressEvent(QKeyEvent* e) {
+    const double by = e->modifiers() & Qt::ShiftModifier ? 5 : 1;
+    switch (e->key()) {
+        case Qt::Key_Left: case Qt::Key_Down: return turn(-by);
+        case Qt::Key_Right: case Qt::Key_Up: return turn(by);
+        case Qt::Key_Return: case Qt::Key_Enter: return keep();
+        case Qt::Key_Escape: return leave();
+        default: QWidget::keyPressEvent(e);
+    }
+}
+
+void TurnedHorse::mousePressEvent(QMouseEvent* e) {
+    if (e->position().y() > height() - 40) return keep();
+    press_x_ = e->position().x();
+    press_yaw_ = yaw_;
+}
+void TurnedHorse::mouseMoveEvent(QMouseEvent* e) {
+    if (!(e->buttons() & Qt::LeftButton)) return;
+    yaw_ = press_yaw_;
+    turn(std::round((e->position().x() - press_x_) / 3));
+}
+
+void TurnedHorse::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    const Theme& t = theme();
+    p.setPen(Qt::NoPen);
+    p.setBrush(t.panel);
+    p.drawRoundedRect(rect(), 12, 12);
+    const double psi = core::radians(yaw_), sign = bench_.is_open() && bench_.clip().context.travel == core::Travel::left ? -1 : 1, size = 62;
+    // A camera a few horse lengths away, as in a school: what is nearer is a little larger.
+    const auto at = [&](const Solid& s) {
+        const double across = s.x * std::cos(psi) + s.z * std::sin(psi), near = -s.x * std::sin(psi) + s.z * std::cos(psi);
+        const double k = 1 / (1 - near / 9);
+        return QPointF(width() / 2.0 + sign * across * size * k, 178 - s.y * size * k);
+    };
+    std::vector<std::pair<double, const Part*>> order;
+    for (const Part& part : kHorse) order.emplace_back(-(part.a.x + part.b.x) / 2 * std::sin(psi) + (part.a.z + part.b.z) / 2 * std::cos(psi), &part);
+    std::ranges::stable_sort(order, {}, &std::pair<double, const Part*>::first);
+    p.setPen(QPen(t.line, 1));
+    p.drawLine(QPointF(30, 176), QPointF(width() - 30, 176));
+    for (const auto& [near, part] : order) {
+        QColor coat = t.quiet;
+        coat = coat.lighter(static_cast<int>(100 + 22 * (near + 0.3)));
+        p.setPen(QPen(coat, part->wide * size, Qt::SolidLine, Qt::RoundCap));
+        p.drawLine(at(part->a), at(part->b));
+    }
+    p.setPen(t.ink);
+    p.setFont(text_font(14, true));
+    p.drawText(QRectF(14, 8, width() - 28, 22), Qt::AlignLeft | Qt::AlignVCenter, "Turn it until it looks like yours");
+    p.setFont(text_font(12));
+    p.setPen(t.quiet);
+    const QString way = std::abs(yaw_) < 0.5 ? QStringLiteral("square to the camera") : yaw_ > 0 ? QStringLiteral("head turned away") : QStringLiteral("head turned towards you");
+    p.drawText(QRectF(14, 184, width() - 28, 18), Qt::AlignLeft | Qt::AlignVCenter, QString("%1°  ±%2°  %3").arg(value_text(yaw_)).arg(kByEyeSdDeg).arg(way));
+    p.drawText(QRectF(14, 206, width() - 28, 18), Qt::AlignLeft | Qt::AlignVCenter, "← → turn, Shift by five · Enter keeps · Esc leaves");
+}
+
+}  // namespace aspen::ui

@@ -1,0 +1,59 @@
+#pragma once
+
+#include <QImage>
+#include <QTimer>
+#include <QWidget>
+
+#include "app/other_moment.hpp"
+
+class QKeyEvent;
+
+namespace aspen::ui {
+
+/// This moment against another, over the bench's picture: side by side, laid over each other or flickering, lined up on
+/// hip and trunk or on the saddle, with both values of every measure and the difference. 1 2 3 choose how, 4 what is lined
+/// up, arrows go through the other moments and, laid over, how much of each is seen; Esc leaves it.
+class TwoView : public QWidget {
+    Q_OBJECT
+  public:
+    TwoView(app::Bench& bench, QWidget* parent);
+    void open();
+    void leave();
+    bool take_key(const QKeyEvent& e);
+
+    enum class Way { side_by_side, over, flicker };
+    Way way() const { return way_; }
+    bool on_saddle() const { return on_saddle_; }
+    const std::vector<app::MeasureDifference>& rows() const { return rows_; }
+
+  signals:
+    void closed();
+    void say(const QString& line);
+
+  protected:
+    void paintEvent(QPaintEvent*) override;
+    bool eventFilter(QObject*, QEvent*) override;
+    void mousePressEvent(QMouseEvent*) override;
+    void mouseMoveEvent(QMouseEvent*) override;
+
+  private:
+    struct Side { QImage picture; core::Figure figure; };
+    void choose(int by);
+    std::optional<QTransform> lined_up(const Side& side, const QRectF& area, bool mirror) const;
+    void paint_side(QPainter& p, const Side& side, const QRectF& area, double opacity, bool mirror, int slot) const;
+    void paint_rows(QPainter& p, const QRectF& area) const;
+    QRectF slider() const;
+    QRectF stage() const;
+    app::Bench& bench_;
+    app::OtherPicture reader_;
+    std::vector<app::OtherMoment> others_;
+    std::size_t chosen_ = 0;
+    Side here_, there_;
+    std::vector<app::MeasureDifference> rows_;
+    Way way_ = Way::side_by_side;
+    bool on_saddle_ = false, flick_ = false;
+    double share_ = 0.5;
+    QTimer flicker_;
+};
+
+}  // namespace aspen::ui
