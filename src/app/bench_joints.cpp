@@ -85,7 +85,7 @@ void Bench::learn_limbs() {
 
 core::PoseFrame Bench::pose_frame() const {
     const core::Figure f = figure();
-    return {f.travel, f.camera, limbs_, core::usual_pose(setting(), yard_.knowledge().schools)};
+    return {f.travel, f.camera, limbs_, core::usual_pose(setting(), yard_.knowledge().schools), {}};
 }
 
 void Bench::choose_asked() {
@@ -249,7 +249,7 @@ void Bench::drag(core::Landmark l, core::Point to, double zoom, bool alone) {
         drag_->figure = drag_->before;
         drag_->figure[l].at = to;
     } else {
-        const core::PoseFrame frame{drag_->before.travel, drag_->before.camera, limbs_, core::usual_pose(setting(), yard_.knowledge().schools)};
+        const core::PoseFrame frame{drag_->before.travel, drag_->before.camera, limbs_, core::usual_pose(setting(), yard_.knowledge().schools), {}};
         drag_->figure = core::drag_joint(drag_->before, yard_.knowledge().body, frame.limbs, frame.usual, l, to);
     }
     judge();

@@ -64,6 +64,7 @@ core::Figure clicked_figure(const std::map<std::string, simulate::TruePoint>& tr
 struct DemoYard::Made {
     IncomingClip incoming;
     std::vector<store::Moment> moments;
+    double duration_s = 0;
 };
 
 DemoYard::DemoYard(Yard& yard, std::vector<DemoReview> reviews)
@@ -106,12 +107,13 @@ DemoYard::Made DemoYard::make(const DemoReview& review, int number) {
     if (!std::filesystem::exists(file) || !std::filesystem::exists(truth_file)) {
         if (!simulate::make_clip(review.plan, file, {}, &stop_)) throw media::ReadCancelled{};
     }
-    Made made{look_at(QString::fromStdString(file.string())), {}};
+    Made made{look_at(QString::fromStdString(file.string())), {}, 0};
     if (!made.incoming.trouble.isEmpty()) throw core::Refused(made.incoming.trouble.toStdString());
+    media::VideoReader reader(file, {&stop_, {}});
+    made.duration_s = reader.facts().duration_s;
     if (!review.reviewed) return made;
     std::ifstream in(truth_file);
     const nlohmann::json truth = nlohmann::json::parse(in);
-    media::VideoReader reader(file, {&stop_, {}});
     for (const int frame : telling_frames(truth, review.seat)) {
         reader.picture(frame);  // the frame has to be there and decode, as for a coach who looks at it
         store::Moment m;
@@ -160,6 +162,7 @@ void DemoYard::record(const DemoReview& review, const Made& made) {
     clip.path = "clips/" + QFileInfo(made.incoming.file).fileName().toStdString();
     clip.hash = made.incoming.hash;
     clip.bytes = made.incoming.bytes;
+    clip.duration_s = made.duration_s;
     clip.filmed_on = yard_.today().addDays(-review.days_ago).toString(Qt::ISODate).toStdString();
     clip.added_on = yard_.today().toString(Qt::ISODate).toStdString();
     clip.context = {rider->id, horse->id, review.school, review.gait, review.seat, core::View::side,

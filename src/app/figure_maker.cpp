@@ -201,7 +201,7 @@ void FigureMaker::take_proposal(const Job& job, const core::Proposal& proposal, 
     Yard& yard = bench_.yard();
     const core::Knowledge& known = yard.knowledge();
     const core::Figure before = bench_.figure_of(m);
-    const core::PoseFrame frame{before.travel, before.camera, bench_.pose_frame().limbs, core::usual_pose(bench_.setting_of(job.frame, m->phase), known.schools)};
+    const core::PoseFrame frame{before.travel, before.camera, bench_.pose_frame().limbs, core::usual_pose(bench_.setting_of(job.frame, m->phase), known.schools), {}};
     core::Figure start = before;  // what was laid makes room; what was clicked or confirmed stays
     for (const L l : core::landmarks_of(before.view)) {
         if (start[l].origin == core::Origin::laid && !start[l].confirmed) start[l] = core::Mark{};
@@ -258,10 +258,10 @@ void FigureMaker::carry() {
         if (carried.size() != points.size()) return;
         core::Figure out = source;
         out.marks = {};
-        int doubtful = 0;
+        std::vector<L> lost;
         for (std::size_t i = 0; i < landmarks.size(); ++i) {
             if (!carried[i].sure) {
-                ++doubtful;
+                lost.push_back(landmarks[i]);
                 continue;
             }
             core::Mark& m = out[landmarks[i]];
@@ -272,16 +272,16 @@ void FigureMaker::carry() {
         for (const L l : core::doubtful_by_limbs(source, out)) {
             if (out[l].visibility == core::Visibility::absent) continue;
             out[l] = core::Mark{};
-            ++doubtful;
+            lost.push_back(l);
         }
         const std::optional<core::Point> new_top = top && carried.back().sure ? std::optional(carried.back().at) : std::nullopt;
-        QMetaObject::invokeMethod(QCoreApplication::instance(), [self, job, out, new_top, doubtful] {
-            if (self) self->take_carried(job, out, new_top, doubtful);
+        QMetaObject::invokeMethod(QCoreApplication::instance(), [self, job, out, new_top, lost] {
+            if (self) self->take_carried(job, out, new_top, lost);
         });
     });
 }
 
-void FigureMaker::take_carried(const Job& job, const core::Figure& carried, std::optional<core::Point> head_top, int doubtful) {
+void FigureMaker::take_carried(const Job& job, const core::Figure& carried, std::optional<core::Point> head_top, const std::vector<core::Landmark>& lost) {
     if (!bench_.is_open() || bench_.clip().id != job.clip || bench_.slot() != job.slot || bench_.frame() != job.frame) return;
     core::Figure after = bench_.figure();
     for (const L l : core::landmarks_of(after.view)) {
@@ -289,8 +289,12 @@ void FigureMaker::take_carried(const Job& job, const core::Figure& carried, std:
         if (!stays && carried[l].visibility != core::Visibility::absent) after[l] = carried[l];
     }
     bench_.put_figure(after, head_top, "Carry joints", job.gesture);
-    emit say(doubtful == 0 ? QString("Joints carried. Look, drag what is off, then Y confirms them.")
-                           : QString("%1 could not be followed: click %2. The others are carried; Y confirms.").arg(doubtful).arg(doubtful == 1 ? "it" : "them"));
+    QStringList names;
+    for (const L l : lost) {
+        if (after[l].visibility == core::Visibility::absent) names << QString::fromUtf8(core::spoken(l).data());
+    }
+    emit say(names.isEmpty() ? "Joints carried. Look, drag what is off, then Y confirms them."
+                             : "Lost on the way: " + names.join(", ") + ". Click there; the others are carried, Y confirms.");
 }
 
 void FigureMaker::paste() {

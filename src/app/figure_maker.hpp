@@ -52,7 +52,7 @@ class FigureMaker : public QObject {
     void finish();
     void propose(const Job& job, core::Point head_top);
     void take_proposal(const Job& job, const core::Proposal& proposal, core::Point head_top);
-    void take_carried(const Job& job, const core::Figure& carried, std::optional<core::Point> head_top, int doubtful);
+    void take_carried(const Job& job, const core::Figure& carried, std::optional<core::Point> head_top, const std::vector<core::Landmark>& lost);
     const store::Moment* nearest_marked() const;
     std::optional<store::Moment> other_rein() const;
     Bench& bench_;

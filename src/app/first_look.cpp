@@ -58,15 +58,15 @@ bool remove_note_here(Bench& bench) {
 }
 
 void ride_from_here(Bench& bench, core::Gait gait) {
-    cut(bench, "From here: " + spoken(core::spoken(gait)), [gait](core::Stretch& s) { s.gait = gait; },
+    cut(bench, "From here: " + spoken(core::spoken(gait)), [gait](core::Stretch& s) { s.gait = gait, s.judged = true; },
         [gait](store::ClipContext& c) { if (!c.gait) c.gait = gait; });
 }
 void ride_from_here(Bench& bench, core::Seat seat) {
-    cut(bench, "From here: " + spoken(core::spoken(seat)), [seat](core::Stretch& s) { s.seat = seat; },
+    cut(bench, "From here: " + spoken(core::spoken(seat)), [seat](core::Stretch& s) { s.seat = seat, s.judged = true; },
         [seat](store::ClipContext& c) { if (!c.seat) c.seat = seat; });
 }
 void ride_from_here(Bench& bench, core::Rein rein) {
-    cut(bench, "From here: " + spoken(core::spoken(rein)), [rein](core::Stretch& s) { s.rein = rein; });
+    cut(bench, "From here: " + spoken(core::spoken(rein)), [rein](core::Stretch& s) { s.rein = rein, s.judged = true; });
 }
 void movement_from_here(Bench& bench, const std::string& movement, bool asked) {
     cut(bench, (asked ? "From here, asked: " : "From here: ") + QString::fromStdString(movement).replace('_', ' '), [&](core::Stretch& s) { (asked ? s.asked : s.shown) = movement; });

@@ -22,6 +22,7 @@ constexpr double kEyeAhead = 0.18, kChinAhead = 0.17, kChinDown = 0.22;  // of t
 constexpr double kLeanSd = 9, kNeckSd = 6, kHeadSd = 9, kArmSd = 14, kElbowSd = 16, kKneeSd = 11, kHeelDropSd = 7;
 constexpr double kHeelOffsetSd = 0.09;     // of the leg
 constexpr double kSizeSd = 0.12;           // of the logarithm, against what the usual pose would give
+constexpr double kKnownSizeSd = 0.01;
 constexpr int kMostSteps = 25;
 
 PlanePoint plus(PlanePoint a, double length, double f, double u) { return {a.f + length * f, a.u + length * u}; }
@@ -138,7 +139,7 @@ class Fit {
             add(c.top.u - top_->u, 1.3 * kModelSlack);
         }
         const double loose = frame_.usual.leg_sd;
-        add(p[kSize], kSizeSd);
+        add(p[kSize], frame_.trunk_px ? kKnownSizeSd : kSizeSd);
         add(p[kLean] - usual_[kLean], radians(kLeanSd * std::sqrt(loose)));
         add(p[kNeck] - usual_[kNeck], radians(kNeckSd));
         add(p[kHead] - usual_[kHead], radians(kHeadSd));
@@ -285,7 +286,7 @@ std::optional<Pose> fit_pose(const PoseFrame& frame, const Body& body, std::span
         if (std::ranges::find(kPosed, k.landmark) != kPosed.end()) posed.push_back(k);
     }
     if (posed.size() + (head_top ? 1 : 0) < 2) return std::nullopt;
-    const double trunk = guessed_trunk_px(frame, posed, head_top);
+    const double trunk = frame.trunk_px ? *frame.trunk_px : guessed_trunk_px(frame, posed, head_top);
     if (!(trunk > 2)) return std::nullopt;
     const Fit fit(frame, body, posed, head_top, trunk);
     const Vector p = fit.solve();
@@ -306,7 +307,7 @@ Figure drag_joint(const Figure& figure, const Body& body, const Limbs& limbs, co
     if (figure.view != View::side) return out;
     const auto loose = [&](L l) { return figure[l].visibility != Visibility::absent && !figure[l].confirmed && l != moved; };
     if (std::ranges::none_of(kPosed, loose)) return out;
-    const PoseFrame frame{figure.travel, figure.camera, limbs, usual};
+    PoseFrame frame{figure.travel, figure.camera, limbs, usual, {}};
     const double trunk = figure[L::shoulder].visibility != Visibility::absent && figure[L::hip].visibility != Visibility::absent
                              ? distance(figure[L::shoulder].at, figure[L::hip].at) : 100;
     const auto known_of = [&](const Figure& f) {
@@ -318,13 +319,16 @@ Figure drag_joint(const Figure& figure, const Body& body, const Limbs& limbs, co
         return known;
     };
     const auto before = fit_pose(frame, body, known_of(figure), std::nullopt);
+    if (!before) return out;
+    frame.trunk_px = before->trunk_px;  // a joint pulled away stretches nobody
+    const auto again = fit_pose(frame, body, known_of(figure), std::nullopt);
     const auto after = fit_pose(frame, body, known_of(out), std::nullopt);
-    if (!before || !after) return out;
+    if (!again || !after) return out;
     for (const L l : kPosed) {
         if (!loose(l)) continue;
         // By how far the pose moves, not to where it lies: what the limbs do not explain stays as it was seen.
-        out[l].at.x += (*after)[l].x - (*before)[l].x;
-        out[l].at.y += (*after)[l].y - (*before)[l].y;
+        out[l].at.x += (*after)[l].x - (*again)[l].x;
+        out[l].at.y += (*after)[l].y - (*again)[l].y;
     }
     return out;
 }

@@ -62,6 +62,7 @@ struct PoseFrame {
     CameraPose camera;
     Limbs limbs;
     UsualPose usual;
+    std::optional<double> trunk_px{};  ///< the rider's size in the picture where it is known: held within 1 %
 };
 
 /// The pose that bends least from the usual one while it meets what is known: least squares over the chain's angles, its

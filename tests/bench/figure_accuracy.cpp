@@ -146,7 +146,7 @@ class Trial {
             f.camera.yaw_deg = plan.camera.yaw_deg;
             for (const L l : {L::heel, L::toe}) f[l] = {click(truth.truth[l].at), core::Visibility::seen, 1.3};
             const core::Point top = click(truth.head_top);
-            const core::PoseFrame frame_of{f.travel, f.camera, core::typical_limbs(knowledge_->body), core::usual_pose(setting_of(plan.ride), knowledge_->schools)};
+            const core::PoseFrame frame_of{f.travel, f.camera, core::typical_limbs(knowledge_->body), core::usual_pose(setting_of(plan.ride), knowledge_->schools), {}};
             const core::Figure laid = core::laid_figure(f, frame_of, knowledge_->body, errors_, top);
             for (const L l : core::posed_landmarks()) {
                 if (l != L::heel && l != L::toe) out.laid.add(l, laid[l].at, truth);

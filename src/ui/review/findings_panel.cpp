@@ -72,7 +72,7 @@ FindingsPanel::FindingsPanel(app::Bench& bench, QWidget* parent) : QWidget(paren
     list_ = new QVBoxLayout(holder);
     list_->setContentsMargins(0, 0, 0, 0);
     list_->setSpacing(2);
-    row->addWidget(scrolled(holder, this), 5);
+    row->addWidget(scrolled(holder, this), 4);
     auto* side = new QVBoxLayout;
     side->setSpacing(4);
     focus_ = heading_label("", this);
@@ -83,7 +83,7 @@ FindingsPanel::FindingsPanel(app::Bench& bench, QWidget* parent) : QWidget(paren
     side->addWidget(why_);
     side->addStretch(1);
     side->addWidget(next_, 0, Qt::AlignLeft);
-    row->addLayout(side, 3);
+    row->addLayout(side, 2);
     connect(&bench_, &app::Bench::findings_changed, this, [this] {
         if (!bench_.dragging()) rebuild();
     });
@@ -129,6 +129,7 @@ QWidget* FindingsPanel::row_for(const app::FindingRow& row, bool current) {
     const auto mark = [&](const char* verb, const char* done, const char* key, bool on, void (FindingsPanel::*act)()) {
         if (!current && !on) return;
         auto* b = new QPushButton(on ? QString("✓ %1").arg(done) : QString("%1  %2").arg(verb, key), line);
+        b->setObjectName("deed");
         b->setAccessibleName(QString("%1 %2").arg(verb, name));
         b->setFocusPolicy(Qt::TabFocus);
         connect(b, &QPushButton::clicked, this, [this, id, act] {
@@ -260,6 +261,7 @@ void FindingsPanel::change_current() {
     for (const core::Fault* f : all) {
         connect(menu->addAction(QString::fromStdString(f->name)), &QAction::triggered, this, [this, from, to = f->id] { bench_.change(from, to); });
     }
+    give_keys(*menu);
     menu->popup(mapToGlobal(QPoint(80, -menu->sizeHint().height() / 2)));
 }
 

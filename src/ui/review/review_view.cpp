@@ -222,11 +222,11 @@ void ReviewView::write_note() {
 void ReviewView::choose_movement(bool asked) {
     auto* menu = new QMenu(this);
     menu->setAttribute(Qt::WA_DeleteOnClose);
-    menu->addSection(asked ? "asked" : "shown");
     for (const std::string_view m : core::movements()) {
         connect(menu->addAction(text(m).replace('_', ' ')), &QAction::triggered, this, [this, m, asked] { app::movement_from_here(bench_, std::string(m), asked); });
     }
     connect(menu, &QMenu::aboutToHide, picture_, qOverload<>(&QWidget::setFocus));
+    give_keys(*menu);
     menu->popup(strip_->mapToGlobal(QPoint(24, -menu->sizeHint().height())));
 }
 
@@ -239,9 +239,10 @@ void ReviewView::name_moment() {
     menu->setAttribute(Qt::WA_DeleteOnClose);
     int n = 0;
     for (const std::string_view w : names) {
-        connect(menu->addAction(QString("&%1  %2").arg(++n).arg(text(core::spoken_phase(w)))), &QAction::triggered, this, [this, w] { bench_.set_phase(std::string(w)); });
+        connect(menu->addAction(QString("%1  %2").arg(++n).arg(text(core::spoken_phase(w)))), &QAction::triggered, this, [this, w] { bench_.set_phase(std::string(w)); });
     }
     connect(menu, &QMenu::aboutToHide, picture_, qOverload<>(&QWidget::setFocus));
+    give_keys(*menu);
     menu->popup(strip_->mapToGlobal(QPoint(24, -menu->sizeHint().height())));
 }
 
@@ -283,9 +284,9 @@ void ReviewView::next_rider() {
         return r ? QString::fromStdString(r->name) : QStringLiteral("not said who");
     };
     int n = 0;
-    connect(menu->addAction(QString("&%1  %2").arg(++n).arg(name(bench_.clip().context.rider))), &QAction::triggered, this, [this] { bench_.show_slot(0); });
+    connect(menu->addAction(QString("%1  %2").arg(++n).arg(name(bench_.clip().context.rider))), &QAction::triggered, this, [this] { bench_.show_slot(0); });
     for (const store::Companion& c : others) {
-        connect(menu->addAction(QString("&%1  %2").arg(++n).arg(name(c.rider))), &QAction::triggered, this, [this, slot = c.slot] { bench_.show_slot(slot); });
+        connect(menu->addAction(QString("%1  %2").arg(++n).arg(name(c.rider))), &QAction::triggered, this, [this, slot = c.slot] { bench_.show_slot(slot); });
     }
     menu->addSection("also in this clip");
     for (const store::Rider& r : bench_.yard().records().riders()) {
@@ -293,6 +294,7 @@ void ReviewView::next_rider() {
         if (!there) connect(menu->addAction(QString::fromStdString(r.name)), &QAction::triggered, this, [this, id = r.id] { bench_.add_companion(id, {}); });
     }
     connect(menu, &QMenu::aboutToHide, picture_, qOverload<>(&QWidget::setFocus));
+    give_keys(*menu);
     menu->popup(mapToGlobal(QPoint(24, 40)));
 }
 

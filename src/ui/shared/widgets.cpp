@@ -2,6 +2,7 @@
 
 #include <QDate>
 #include <QLocale>
+#include <QMenu>
 
 #include "ui/shared/theme.hpp"
 
@@ -69,6 +70,24 @@ QScrollArea* scrolled(QWidget* inside, QWidget* parent) {
     scroll->setFocusPolicy(Qt::NoFocus);
     scroll->setWidget(inside);
     return scroll;
+}
+
+void give_keys(QMenu& menu) {
+    QString taken;
+    for (QAction* a : menu.actions()) {
+        if (a->isSeparator() || !a->isEnabled() || a->text().isEmpty() || a->text().contains('&')) continue;
+        const QString words = a->text();
+        for (qsizetype i = 0; i < words.size(); ++i) {
+            const QChar c = words[i].toLower();
+            if (!c.isLetterOrNumber() || taken.contains(c)) continue;
+            taken += c;
+            a->setText(words.left(i) + "&" + words.mid(i));
+            break;
+        }
+    }
+    for (QAction* a : menu.actions()) {
+        if (!a->isSeparator() && a->isEnabled()) return menu.setActiveAction(a);
+    }
 }
 
 QString text(std::string_view s) { return QString::fromUtf8(s.data(), static_cast<qsizetype>(s.size())); }

@@ -7,6 +7,8 @@
 #include <QString>
 #include <string_view>
 
+class QMenu;
+
 /// Small makers, so that the same thing looks the same everywhere.
 namespace aspen::ui {
 
@@ -23,6 +25,8 @@ QString sentence(const QString& s);
 void clear(QLayout& layout);
 /// A frameless area that scrolls up and down only.
 QScrollArea* scrolled(QWidget* inside, QWidget* parent);
+/// Gives every entry of a menu a letter or digit of its own words as its key, and marks the first entry.
+void give_keys(QMenu& menu);
 /// Text of the core as the interface's.
 QString text(std::string_view s);
 

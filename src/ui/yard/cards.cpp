@@ -141,12 +141,6 @@ RiderCard::RiderCard(app::Yard& yard, const store::Rider& rider, int number, QWi
     edit_button->setAccessibleName("Edit " + text(rider.name));
     connect(edit_button, &QPushButton::clicked, this, [this] { emit edit(id_); });
     top->addWidget(edit_button);
-    auto* trash_button = new QPushButton("Put away", this);
-    trash_button->setObjectName("word");
-    trash_button->setToolTip("Into the trash, with nothing lost");
-    trash_button->setAccessibleName("Put " + text(rider.name) + " in the trash");
-    connect(trash_button, &QPushButton::clicked, this, [this] { emit trash(id_); });
-    top->addWidget(trash_button);
     box->addLayout(top);
     const core::School* school = yard.knowledge().schools.find(rider.school);
     QStringList about;

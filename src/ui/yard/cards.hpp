@@ -48,7 +48,6 @@ class RiderCard : public QWidget {
   signals:
     void open(aspen::store::RiderId rider);
     void edit(aspen::store::RiderId rider);
-    void trash(aspen::store::RiderId rider);
 
   protected:
     void paintEvent(QPaintEvent*) override;

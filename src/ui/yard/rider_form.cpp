@@ -48,7 +48,19 @@ RiderForm::RiderForm(app::Yard& yard, QWidget* parent) : QWidget(parent), yard_(
         keep();
         emit closed();
     });
-    box->addWidget(close, 0, Qt::AlignLeft);
+    auto* foot = new QHBoxLayout;
+    foot->addWidget(close);
+    auto* away = new QPushButton("Put in the trash", this);
+    away->setObjectName("word");
+    connect(away, &QPushButton::clicked, this, [this] {
+        keep();
+        yard_.trash_rider(id_);
+        emit say("In the trash, nothing is lost; Ctrl+Z or Yard › Trash brings the rider back.");
+        emit closed();
+    });
+    foot->addWidget(away);
+    foot->addStretch(1);
+    box->addLayout(foot);
     box->addStretch(1);
     connect(&yard_, &app::Yard::riders_changed, this, &RiderForm::load);
 }

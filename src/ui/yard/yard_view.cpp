@@ -133,10 +133,6 @@ void YardView::rebuild() {
     for (const store::Rider& r : riders) {
         ++number;
         auto* card = new RiderCard(yard_, r, !waiting.empty() && number <= 9 ? number : 0, this);
-        connect(card, &RiderCard::trash, this, [this](store::RiderId id) {
-            yard_.trash_rider(id);
-            emit say("In the trash, nothing is lost; Ctrl+Z brings the rider back.");
-        });
         connect(card, &RiderCard::open, this, &YardView::open_rider);
         connect(card, &RiderCard::edit, this, [this](store::RiderId id) {
             riders_holder_->parentWidget()->parentWidget()->hide();
