@@ -1,4 +1,5 @@
 #include <algorithm>
+#include <set>
 
 #include "app/bench.hpp"
 #include "app/review_setting.hpp"
@@ -93,7 +94,16 @@ void Bench::choose_asked() {
     asked_.reset();
     const core::Figure f = figure();
     const bool side = f.view == core::View::side;
-    const auto order = side && !others_ ? core::first_nine() : core::asking_order(f.view);
+    const auto all = side && !others_ ? core::first_nine() : core::asking_order(f.view);
+    std::vector<core::Landmark> order(all.begin(), all.end());
+    if (side && others_) {  // of the others those first that a band waits for
+        const core::Setting here = setting();
+        std::set<core::Landmark> wanted(core::first_nine().begin(), core::first_nine().end());
+        for (const core::MeasureInfo& m : core::measures_of(f.view)) {
+            if (std::holds_alternative<core::Band>(yard_.knowledge().schools.band(m.id, here))) wanted.insert(m.needs.begin(), m.needs.end());
+        }
+        std::ranges::stable_partition(order, [&](core::Landmark l) { return wanted.contains(l); });
+    }
     for (const core::Landmark l : order) {
         if (f[l].visibility != core::Visibility::absent) continue;
         asked_ = l;

@@ -76,6 +76,14 @@ media::PointToCarry to_carry(const core::Figure& figure, core::Landmark landmark
 
 FigureMaker::FigureMaker(Bench& bench, QObject* parent) : QObject(parent), bench_(bench), gesture_(kGestureBase) {
     connect(&bench_, &Bench::closing, this, &FigureMaker::cancel);
+    connect(&bench_, &Bench::picture_changed, this, [this] {
+        if (!waits_for_picture_ || !bench_.picture_is_full() || bench_.frame() != waits_for_picture_->first.frame) return;
+        const auto [job, head_top] = *waits_for_picture_;
+        propose(job, head_top);
+    });
+    connect(&bench_, &Bench::frame_changed, this, [this](int frame) {
+        if (waits_for_picture_ && waits_for_picture_->first.frame != frame) cancel();
+    });
 }
 
 FigureMaker::~FigureMaker() {
@@ -117,6 +125,7 @@ void FigureMaker::start(const std::function<void(const std::atomic<bool>&)>& wor
 }
 
 void FigureMaker::finish() {
+    waits_for_picture_.reset();
     if (!busy_) return;
     busy_ = false;
     stop_.reset();
@@ -166,6 +175,12 @@ void FigureMaker::lay(core::Point head_top, core::Point second, core::Point thir
 }
 
 void FigureMaker::propose(const Job& job, core::Point head_top) {
+    if (!bench_.picture_is_full()) {  // the network sees what the clip shows, not what fits the window
+        waits_for_picture_ = {job, head_top};
+        busy_ = true;
+        emit busy_changed();
+        return;
+    }
     const QImage image = bench_.picture();
     const core::Figure figure = bench_.figure();
     const double shrunk = static_cast<double>(image.width()) / std::max(1, bench_.display_size().width());

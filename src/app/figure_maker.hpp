@@ -56,6 +56,7 @@ class FigureMaker : public QObject {
     const store::Moment* nearest_marked() const;
     std::optional<store::Moment> other_rein() const;
     Bench& bench_;
+    std::optional<std::pair<Job, core::Point>> waits_for_picture_;  ///< a proposal for which only a small picture is there yet
     std::shared_ptr<std::atomic<bool>> stop_;
     bool busy_ = false;
     int gesture_ = 0;

@@ -152,6 +152,7 @@ TEST_F(BenchTest, IsWhereItWasAfterClosingInTheMiddle) {
     bench.place({600, 130}, 1);
     // No goodbye, as after a crash: what lies on the disk at this instant is opened elsewhere.
     std::filesystem::copy(folder / "yard", folder / "after", std::filesystem::copy_options::recursive);
+    std::filesystem::remove(folder / "after/yard.lock");
     Yard again(QString::fromStdString((folder / "after").string()), shipped_knowledge());
     Bench other(again);
     other.open(clip);

@@ -7,6 +7,7 @@
 #include <cmath>
 
 #include "ui/review/figure_painter.hpp"
+#include "ui/review/picture_accessible.hpp"
 #include "ui/shared/theme.hpp"
 
 namespace aspen::ui {
@@ -15,6 +16,7 @@ namespace {
 constexpr double kDragStart = 3;
 constexpr double kMagnified = 4;       // of the screen, and at least so many screen pixels a picture pixel: a quarter pixel shows
 constexpr double kClosest = 16;
+constexpr double kAims = 5;            // px: a click this close to a joint means that joint
 const QColor kBone(0xff, 0xfd, 0xf8);
 const QColor kSky(0x8D, 0xB6, 0xDE);   // the one thing to do next, on the picture's dark ground
 
@@ -27,6 +29,7 @@ PictureView::PictureView(app::Bench& bench, QWidget* parent) : QWidget(parent), 
     setMinimumSize(320, 200);
     setFocusPolicy(Qt::StrongFocus);
     setAccessibleName("Picture");
+    make_joints_accessible();
     const auto refresh = [this] {
         update_cursor();
         update();
@@ -211,6 +214,12 @@ std::optional<core::Landmark> PictureView::joint_at(QPointF at) const {
     return best;
 }
 
+/// While a joint is asked for, a click beside another one places the asked one; only a click right on it selects.
+bool PictureView::aims_at(core::Landmark l, QPointF at) const {
+    const QPointF d = to_widget(bench_.figure()[l].at) - at;
+    return std::hypot(d.x(), d.y()) <= kAims;
+}
+
 void PictureView::update_cursor() {
     const bool places = (bench_.asked() || three_) && bench_.picture_is_current();
     setCursor(drawing_ != Line::none || places ? Qt::CrossCursor : Qt::ArrowCursor);
@@ -287,7 +296,7 @@ void PictureView::mouseReleaseEvent(QMouseEvent* e) {
     }
     if (bench_.dragging()) {
         bench_.end_drag();
-    } else if (held_) {
+    } else if (held_ && (!bench_.asked() || aims_at(*held_, e->position()))) {
         bench_.select(held_);
     } else if (!moved_) {
         click(to_picture(e->position()));

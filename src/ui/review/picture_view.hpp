@@ -51,6 +51,9 @@ class PictureView : public QWidget {
     /// Lifts brightness and contrast of dark clips, for looking only: 0 as it is, 1, 2.
     void set_lift(int level);
     int lift() const { return lift_; }
+    /// The figure that is shown and its selected joint, for screen readers.
+    core::Figure figure() const { return bench_.figure(); }
+    std::optional<core::Landmark> selected() const { return bench_.selected(); }
     core::Point pointer_in_picture() const { return to_picture(pointer_); }
 
   signals:
@@ -69,6 +72,7 @@ class PictureView : public QWidget {
 
   private:
     std::optional<core::Landmark> joint_at(QPointF p) const;
+    bool aims_at(core::Landmark l, QPointF at) const;
     void click(core::Point at);
     void frame(const QRectF& picture_area, double margin);
     void paint_figures(QPainter& p) const;

@@ -25,12 +25,6 @@ WordLine::WordLine(QWidget* parent) : QWidget(parent) {
     keys->setWordWrap(false);
     row->addWidget(keys);
     parent->installEventFilter(this);
-    connect(edit_, &QLineEdit::returnPressed, this, [this] {
-        const QString words = edit_->text().trimmed();
-        const auto taken = taken_;
-        close_line();
-        if (!words.isEmpty() && taken) taken(words);
-    });
 }
 
 void WordLine::ask(const QString& hint, const QStringList& phrases, const std::function<void(const QString&)>& taken, const QString& start) {
@@ -56,9 +50,17 @@ void WordLine::close_line() {
 }
 
 bool WordLine::eventFilter(QObject* watched, QEvent* e) {
-    if (watched == edit_ && e->type() == QEvent::KeyPress && static_cast<QKeyEvent*>(e)->key() == Qt::Key_Escape) {
-        close_line();
-        return true;
+    if (watched == edit_ && e->type() == QEvent::KeyPress) {
+        // Taken here, so that Enter does not go on to the bench, where it means something else.
+        const int key = static_cast<QKeyEvent*>(e)->key();
+        const bool enter = key == Qt::Key_Return || key == Qt::Key_Enter;
+        if (enter || key == Qt::Key_Escape) {
+            const QString words = edit_->text().trimmed();
+            const auto taken = taken_;
+            close_line();
+            if (enter && !words.isEmpty() && taken) taken(words);
+            return true;
+        }
     }
     if (watched == parentWidget() && e->type() == QEvent::Resize) setGeometry(0, parentWidget()->height() - sizeHint().height(), parentWidget()->width(), sizeHint().height());
     return QWidget::eventFilter(watched, e);

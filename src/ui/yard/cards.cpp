@@ -41,6 +41,14 @@ ClipCard::ClipCard(app::Yard& yard, app::Thumbs& thumbs, store::Clip clip, bool 
     connect(&thumbs_, &app::Thumbs::changed, this, [this] { update(); });
 }
 
+void ClipCard::take_focus_when_shown() {
+    wants_focus_ = true;
+    if (isVisible()) setFocus();
+}
+void ClipCard::showEvent(QShowEvent*) {
+    if (wants_focus_) setFocus();
+}
+
 void ClipCard::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);

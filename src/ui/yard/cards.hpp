@@ -15,6 +15,8 @@ class ClipCard : public QWidget {
     static constexpr int kWidth = 196, kHeight = 180;
     QSize sizeHint() const override { return {kWidth, kHeight}; }
     store::ClipId clip() const { return clip_.id; }
+    /// A card just made is not on the screen yet; it takes the focus once it is.
+    void take_focus_when_shown();
 
   signals:
     void open(aspen::store::ClipId clip);
@@ -22,6 +24,7 @@ class ClipCard : public QWidget {
     void rides(aspen::store::ClipId clip, int rider_number);  ///< a digit was pressed
 
   protected:
+    void showEvent(QShowEvent*) override;
     void paintEvent(QPaintEvent*) override;
     void mouseMoveEvent(QMouseEvent*) override;
     void leaveEvent(QEvent*) override;
@@ -35,7 +38,7 @@ class ClipCard : public QWidget {
     int over_ = -1;  ///< where the pointer is on the picture, -1: nowhere
     store::Clip clip_;
     QString rider_, line_;
-    bool next_;
+    bool next_, wants_focus_ = false;
 };
 
 /// One rider in the yard: name, school, the focus with where it stands, and what was given for it.

@@ -1,5 +1,6 @@
 #include "ui/yard/yard_view.hpp"
 
+#include <QApplication>
 #include <QKeyEvent>
 #include <QLocale>
 #include <QMenu>
@@ -87,6 +88,7 @@ void YardView::add_grid(const std::vector<store::Clip>& clips, bool mark_next) {
             emit say("In the trash; Ctrl+Z brings it back.");
         });
         connect(card, &ClipCard::rides, this, &YardView::assign);
+        if (focus_after_ && clip.id == focus_after_) card->take_focus_when_shown();
         grid->addWidget(card, n / columns_, n % columns_);
         ++n;
     }
@@ -95,6 +97,8 @@ void YardView::add_grid(const std::vector<store::Clip>& clips, bool mark_next) {
 }
 
 void YardView::rebuild() {
+    // The card under the keys stays under them, whatever comes in meanwhile.
+    if (const auto* card = qobject_cast<ClipCard*>(QApplication::focusWidget()); card && !focus_after_) focus_after_ = card->clip();
     clear(*clips_);
     clear(*riders_);
     std::vector<store::Clip> waiting, reviewed;
@@ -121,9 +125,6 @@ void YardView::rebuild() {
         add_grid(reviewed, false);
     }
     clips_->addStretch(1);
-    for (ClipCard* card : findChildren<ClipCard*>()) {
-        if (focus_after_ && card->clip() == focus_after_ && !card->isHidden()) card->setFocus();
-    }
     focus_after_ = {};
 
     riders_->addWidget(heading_label("Riders", this, 26));

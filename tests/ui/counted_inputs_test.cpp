@@ -1,0 +1,190 @@
+// How many inputs a review takes: a script through the real window, from a clip never opened to one focus kept. Rider
+// known, horse and seat not; three moments; every measure that has a band judged on all three; each measured landmark
+// within 6 % of the trunk of the truth. One press, click or drag is one; repeats count each. The worst of three clips
+// counts: a plain one, one held in the hand, one with the view turned by 15 degrees. Aim: 40.
+
+#include <cstdio>
+
+#include "app/figure_maker.hpp"
+#include "simulate/clip_maker.hpp"
+#include "ui/review/strip.hpp"
+#include "ui/review/turned_horse.hpp"
+#include "ui/window_support.hpp"
+
+namespace aspen::ui {
+namespace {
+
+using L = core::Landmark;
+
+constexpr double kWithin = 0.06;
+constexpr int kMostInputs = 60;  // what is reached now, with room for a joint more; the aim is 40
+
+simulate::ClipPlan plan_of(int kind) {
+    auto p = test::faulty_plan();
+    p.duration_s = 3;
+    p.ride.seed = static_cast<unsigned>(70 + kind);
+    if (kind == 1) p.camera.shake = 0.008;
+    if (kind == 2) p.camera.yaw_deg = 15;
+    return p;
+}
+
+class CountedInputs : public Window {
+  protected:
+    int inputs = 0;
+    std::map<std::string, int> by_step;
+    std::string step;
+    simulate::ClipPlan plan;
+    std::filesystem::path clip;
+
+    void one() { ++inputs, ++by_step[step]; }
+    void press(int k, Qt::KeyboardModifiers m = Qt::NoModifier) {
+        one();
+        key(k, m);
+    }
+    void click_on(core::Point p) {
+        one();
+        click(p);
+    }
+    core::Figure truth() { return test::true_figure(clip, bench().frame()); }
+    core::Point head_top() {
+        const simulate::Simulation simulation(plan.ride);
+        const double t = bench().frame() / plan.camera.fps;
+        const auto view = simulate::projection_at(plan, simulation, t);
+        const auto p = view.display(simulation.at(t).rider_right.at("crown"));
+        return {p.x(), p.y()};
+    }
+    bool within(L l) {
+        const core::Figure t = truth(), f = bench().figure();
+        const double trunk = core::distance(t[L::shoulder].at, t[L::hip].at);
+        return f[l].visibility == core::Visibility::seen && core::distance(f[l].at, t[l].at) <= kWithin * trunk;
+    }
+    /// The landmarks that a measure with a band needs, in this setting.
+    std::vector<L> needed() {
+        std::vector<L> out;
+        core::Setting s = bench().setting();
+        s.phase = "rise_top";
+        for (const L l : core::asking_order(core::View::side)) {
+            for (const core::MeasureInfo& m : core::measures_of(core::View::side)) {
+                const auto band = bench().yard().knowledge().schools.band(m.id, s);
+                if (!std::holds_alternative<core::Band>(band) || std::ranges::find(m.needs, l) == m.needs.end()) continue;
+                out.push_back(l);
+                break;
+            }
+        }
+        return out;
+    }
+    /// Puts right what lies too far off, and clicks what is not there; what follows is looked at again each time.
+    void put_right() {
+        for (const L l : needed()) {
+            if (within(l)) continue;
+            const core::Figure f = bench().figure();
+            if (f[l].visibility != core::Visibility::absent) {
+                one();
+                drag(f[l].at, truth()[l].at);
+            } else {
+                if (bench().asked() != l && !bench().asks_others()) press(Qt::Key_O);
+                ASSERT_EQ(bench().asked(), l) << core::id(l);
+                click_on(truth()[l].at);
+                if (bench().selected()) bench().select(std::nullopt);  // clicking on does not need it
+            }
+        }
+        for (const L l : needed()) EXPECT_TRUE(within(l)) << core::id(l) << " at frame " << bench().frame();
+    }
+    void go_by_strip(int frame) {
+        one();
+        auto* strip = window->review().findChild<Strip*>();
+        const int x = 16 + static_cast<int>(std::lround((strip->width() - 32.0) * frame / (bench().facts().frames - 1)));
+        QTest::mouseClick(strip, Qt::LeftButton, {}, QPoint(x, 30));
+        ASSERT_TRUE(wait_for([&] { return bench().picture_is_current(); }));
+        picture().setFocus();
+    }
+    void name_it_top() {
+        press(Qt::Key_I);
+        QTest::qWait(30);
+        auto* menu = qobject_cast<QMenu*>(QApplication::activePopupWidget());
+        ASSERT_TRUE(menu);
+        one();
+        QTest::keyClick(menu, Qt::Key_1);
+        EXPECT_EQ(bench().moment()->phase, "rise_top");
+    }
+
+    void review(int kind) {
+        plan = plan_of(kind);
+        clip = test::simulated_clip(plan, "counted-" + std::to_string(kind));
+        const auto rider = yard->add_rider({{}, "Maude Estrell", 1990, "hunter", "established", "", "", "", "", ""});
+        yard->add_horse({{}, "Saffron", 165, ""});
+        bool known = false;
+        auto incoming = app::look_at(QString::fromStdString(clip.string()));
+        const auto id = window->importer().record(incoming, known);
+        store::ClipContext c;
+        c.rider = rider;
+        c.school = "hunter";
+        yard->set_context(id, c, "rider");
+        yard->undo_stack().clear();
+        QTest::qWait(100);
+
+        step = "open";
+        one();  // Enter on the next card
+        window->yard_view().setFocus();
+        key(Qt::Key_Return);
+        ASSERT_TRUE(wait_for([&] { return bench().ready() && bench().picture_is_current(); }));
+        step = "horse, gait, seat";
+        press(Qt::Key_1);
+        press(Qt::Key_3);
+        press(Qt::Key_2);
+        ASSERT_TRUE(bench().clip().context.horse && bench().clip().context.gait && bench().clip().context.seat);
+        if (kind == 2) {  // the view is seen to be turned
+            step = "turn of the view";
+            press(Qt::Key_T, Qt::ShiftModifier);
+            for (int i = 0; i < 3; ++i) press(Qt::Key_Right, Qt::ShiftModifier);
+            press(Qt::Key_Return);
+        }
+        step = "first moment";
+        const int frames[] = {18, 30, 42};
+        go_by_strip(frames[0]);
+        press(Qt::Key_P);
+        click_on(head_top());
+        click_on(truth()[L::heel].at);
+        click_on(truth()[L::toe].at);
+        ASSERT_TRUE(wait_for([&] { return !window->review().maker().busy(); }));
+        press(Qt::Key_Y);  // the joints that lie right; those that do not are put right after it
+        put_right();
+        name_it_top();
+        for (int n = 1; n < 3; ++n) {
+            step = n == 1 ? "second moment" : "third moment";
+            go_by_strip(frames[n]);
+            press(Qt::Key_V);
+            ASSERT_TRUE(wait_for([&] { return !window->review().maker().busy(); }));
+            press(Qt::Key_Y);
+            put_right();
+            name_it_top();
+        }
+        step = "focus";
+        picture().setFocus();
+        bench().select(std::nullopt);
+        for (const store::Moment& m : bench().moments()) {  // every measure with a band is judged on all three
+            const core::Setting s = bench().setting_of(m.frame, m.phase);
+            for (const core::Judged& j : core::judge(m.figure, s, yard->knowledge().body, yard->knowledge().schools)) {
+                EXPECT_TRUE(!j.band || j.measured.value) << j.info().id << " at frame " << m.frame << ": " << j.reason;
+            }
+        }
+        ASSERT_TRUE(bench().focus());
+        press(Qt::Key_A);
+        press(Qt::Key_Return);
+        ASSERT_EQ(window->view(), ViewName::prescribe);
+        press(Qt::Key_G);
+        const auto corrections = yard->records().corrections(rider);
+        ASSERT_TRUE(std::ranges::any_of(corrections, &store::Correction::focus));
+        std::printf("%s: %d inputs (", kind == 0 ? "plain" : kind == 1 ? "held in the hand" : "turned by 15 degrees", inputs);
+        for (const auto& [name, n] : by_step) std::printf(" %s %d", name.c_str(), n);
+        std::printf(" )%s\n", app::FigureMaker::has_model() ? "" : ", without the network");
+        EXPECT_LE(inputs, kMostInputs);
+    }
+};
+
+TEST_F(CountedInputs, OfAPlainClip) { review(0); }
+TEST_F(CountedInputs, OfAClipHeldInTheHand) { review(1); }
+TEST_F(CountedInputs, OfATurnedView) { review(2); }
+
+}  // namespace
+}  // namespace aspen::ui

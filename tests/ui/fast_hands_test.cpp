@@ -1,0 +1,443 @@
+// The review bench by real mouse and key events: first look, stretches, three clicks, seeing, keys, inbox.
+
+#include <QAccessible>
+#include <fstream>
+
+#include "app/first_look.hpp"
+#include "ui/review/ask_panel.hpp"
+#include "ui/review/column.hpp"
+#include "ui/review/strip.hpp"
+#include "ui/review/turned_horse.hpp"
+#include "ui/review/two_view.hpp"
+#include "ui/review/word_line.hpp"
+#include "ui/shared/key_overlay.hpp"
+#include "ui/window_support.hpp"
+
+namespace aspen::ui {
+namespace {
+
+using L = core::Landmark;
+
+class FastHands : public Window {
+  protected:
+    FastHands() : without_(qputenv("ASPEN_MODELS", "/no/such/folder")) {}
+    ~FastHands() override { qunsetenv("ASPEN_MODELS"); }
+    void open_clip() {
+        clip = test::simulated_clip(test::faulty_plan(), "window");
+        bring_in(clip);
+        picture().setFocus();
+    }
+    void add_people() {
+        yard->add_rider({{}, "Maude Estrell", 1990, "hunter", "established", "", "", "", "", ""});
+        yard->add_horse({{}, "Saffron", 165, ""});
+    }
+    core::Figure truth() const { return test::true_figure(clip, window->bench().frame()); }
+    void three_clicks() {
+        const core::Figure t = truth();
+        const double trunk = core::distance(t[L::shoulder].at, t[L::hip].at);
+        click({t[L::ear].at.x + 2, t[L::ear].at.y - 0.28 * trunk});
+        click(t[L::heel].at);
+        click(t[L::toe].at);
+    }
+    Strip& strip() { return *window->review().findChild<Strip*>(); }
+    bool without_;
+    std::filesystem::path clip;
+};
+
+TEST_F(FastHands, TheFirstPageIsAnsweredByDigits) {
+    add_people();
+    open_clip();
+    AskPanel& ask = window->review().asking();
+    ASSERT_TRUE(ask.isVisible());
+    key(Qt::Key_1);  // Maude, and with her the school
+    EXPECT_TRUE(bench().clip().context.rider);
+    EXPECT_EQ(bench().clip().context.school, "hunter");
+    key(Qt::Key_1);
+    EXPECT_TRUE(bench().clip().context.horse);
+    key(Qt::Key_3);
+    EXPECT_EQ(bench().clip().context.gait, core::Gait::trot);
+    key(Qt::Key_2);
+    EXPECT_EQ(bench().clip().context.seat, core::Seat::rising);
+    EXPECT_FALSE(ask.isVisible()) << "all that matters is said; the travel comes with the first figure";
+    for (int i = 0; i < 4; ++i) key(Qt::Key_Z, Qt::ControlModifier);
+    EXPECT_FALSE(bench().clip().context.rider) << "each answer is one step back";
+    EXPECT_TRUE(ask.isVisible());
+    key(Qt::Key_Escape);
+    EXPECT_FALSE(ask.isVisible());
+    key(Qt::Key_Q);
+    EXPECT_TRUE(ask.isVisible());
+}
+
+TEST_F(FastHands, NotesAreTakenWhileItPlays) {
+    open_clip();
+    key(Qt::Key_S);
+    key(Qt::Key_S);
+    key(Qt::Key_S);  // an eighth: the clip lasts
+    key(Qt::Key_Space);
+    ASSERT_TRUE(window->review().player().playing());
+    QTest::qWait(200);
+    key(Qt::Key_G);
+    key(Qt::Key_K);
+    const int at = bench().frame();
+    key(Qt::Key_W);
+    EXPECT_TRUE(window->review().player().playing()) << "it plays on while one writes";
+    auto* edit = window->review().findChild<WordLine*>()->findChild<QLineEdit*>();
+    ASSERT_TRUE(edit->hasFocus());
+    QTest::keyClicks(edit, "leg a 1 g k");  // no key of the bench acts while one writes
+    QTest::qWait(300);
+    QTest::keyClick(edit, Qt::Key_Return);
+    EXPECT_TRUE(picture().hasFocus());
+    key(Qt::Key_1);  // the phrase just learned
+    key(Qt::Key_Space);
+    ASSERT_EQ(bench().notes().size(), 4U);
+    int words = 0;
+    for (const store::Note& n : bench().notes()) {
+        if (n.kind != store::NoteKind::words) continue;
+        EXPECT_EQ(n.words, "leg a 1 g k");
+        if (words++ == 0) {
+            EXPECT_NEAR(n.frame, at, 2) << "the instant of the key, not of the last letter";
+        }
+    }
+    EXPECT_EQ(words, 2);
+    key(Qt::Key_End);
+    key(Qt::Key_N, Qt::ShiftModifier);
+    EXPECT_EQ(bench().frame(), bench().notes().back().frame);
+    key(Qt::Key_N);
+    EXPECT_TRUE(window->last_line().contains("last note"));
+}
+
+TEST_F(FastHands, StretchesAreCutByKeysAndTheirBordersDragged) {
+    open_clip();
+    key(Qt::Key_T, Qt::AltModifier);
+    key(Qt::Key_2, Qt::AltModifier);
+    step_to(30);
+    key(Qt::Key_C, Qt::AltModifier);
+    key(Qt::Key_Left, Qt::AltModifier);
+    ASSERT_EQ(bench().stretches().size(), 2U);
+    EXPECT_EQ(bench().stretches()[0].gait, core::Gait::trot);
+    EXPECT_EQ(bench().stretches()[0].seat, core::Seat::rising);
+    EXPECT_EQ(bench().stretches()[1].gait, core::Gait::canter);
+    EXPECT_EQ(bench().stretches()[1].rein, core::Rein::left);
+    // The border under the film, dragged to the left: one step.
+    const int frames = bench().facts().frames;
+    const auto x_of = [&](int frame) { return 16 + (strip().width() - 32) * frame / (frames - 1); };
+    const int y = 60, steps = yard->undo_stack().count();
+    QTest::mousePress(&strip(), Qt::LeftButton, {}, QPoint(x_of(30), y));
+    for (int f = 29; f >= 20; --f) QTest::mouseMove(&strip(), QPoint(x_of(f), y));
+    QTest::mouseRelease(&strip(), Qt::LeftButton, {}, QPoint(x_of(20), y));
+    EXPECT_NEAR(bench().stretches()[1].first, 20, 1);
+    EXPECT_EQ(yard->undo_stack().count(), steps + 1) << "a drag is one step";
+    key(Qt::Key_Z, Qt::ControlModifier);
+    EXPECT_EQ(bench().stretches()[1].first, 30);
+    key(Qt::Key_End);
+    key(Qt::Key_X, Qt::AltModifier);
+    EXPECT_FALSE(bench().stretches()[1].judged);
+    key(Qt::Key_D, Qt::AltModifier);
+    EXPECT_EQ(bench().stretches().size(), 3U);
+    key(Qt::Key_M, Qt::AltModifier);
+    EXPECT_EQ(bench().stretches().size(), 2U);
+    key(Qt::Key_N, Qt::AltModifier);
+    auto* edit = window->review().findChild<WordLine*>()->findChild<QLineEdit*>();
+    QTest::keyClicks(edit, "short side");
+    QTest::keyClick(edit, Qt::Key_Return);
+    EXPECT_EQ(bench().stretches()[1].name, "short side");
+}
+
+TEST_F(FastHands, ThreeClicksThenDragThenConfirm) {
+    open_clip();
+    step_to(10);
+    key(Qt::Key_P);
+    EXPECT_TRUE(picture().asks_three());
+    three_clicks();
+    EXPECT_FALSE(picture().asks_three());
+    EXPECT_GE(bench().figure().marked(), 9);
+    EXPECT_TRUE(bench().has_unconfirmed());
+    const core::Figure laid = bench().figure();
+    drag(laid[L::elbow].at, truth()[L::elbow].at);
+    EXPECT_LT(core::distance(bench().figure()[L::elbow].at, truth()[L::elbow].at), 2.5);
+    EXPECT_NE(bench().figure()[L::wrist].at, laid[L::wrist].at) << "the hand follows";
+    EXPECT_EQ(bench().figure()[L::heel], laid[L::heel]);
+    key(Qt::Key_Escape);
+    key(Qt::Key_Y);
+    EXPECT_FALSE(bench().has_unconfirmed());
+    EXPECT_TRUE(core::find(bench().judged(), "trunk_lean")->measured.value);
+    key(Qt::Key_Z, Qt::ControlModifier);
+    EXPECT_TRUE(bench().has_unconfirmed());
+    key(Qt::Key_Z, Qt::ControlModifier);
+    EXPECT_EQ(bench().figure()[L::elbow], laid[L::elbow]);
+    key(Qt::Key_Z, Qt::ControlModifier);
+    EXPECT_FALSE(bench().moment()) << "laying is one step, with the moment and the travel";
+}
+
+TEST_F(FastHands, AltDragsAJointAlone) {
+    open_clip();
+    step_to(10);
+    key(Qt::Key_P);
+    three_clicks();
+    const core::Figure laid = bench().figure();
+    const QPoint a = picture().to_widget(laid[L::elbow].at).toPoint(), b = a + QPoint(15, 5);
+    QTest::mousePress(&picture(), Qt::LeftButton, Qt::AltModifier, a);
+    for (int i = 1; i <= 5; ++i) {
+        QMouseEvent move(QEvent::MouseMove, a + (b - a) * i / 5, picture().mapToGlobal(a + (b - a) * i / 5), Qt::NoButton, Qt::LeftButton, Qt::AltModifier);
+        QApplication::sendEvent(&picture(), &move);
+    }
+    QTest::mouseRelease(&picture(), Qt::LeftButton, Qt::AltModifier, b);
+    EXPECT_NE(bench().figure()[L::elbow].at, laid[L::elbow].at);
+    EXPECT_EQ(bench().figure()[L::wrist].at, laid[L::wrist].at);
+}
+
+TEST_F(FastHands, AWholeFigureWithoutAMouse) {
+    open_clip();
+    step_to(10);
+    key(Qt::Key_R, Qt::ShiftModifier);
+    ASSERT_TRUE(picture().has_reticle());
+    const core::Figure t = truth();
+    core::Point at = picture().to_picture(QPointF(picture().width(), picture().height()) / 2);
+    for (const L l : core::first_nine()) {
+        const auto go = [&](double from, double to, int less, int more) {
+            double left = to - from;
+            for (; std::abs(left) >= 12; left -= left > 0 ? 12 : -12) key(left > 0 ? more : less);
+            for (; std::abs(left) >= 1; left -= left > 0 ? 1 : -1) key(left > 0 ? more : less, Qt::ShiftModifier);
+            return to - left;
+        };
+        at = {go(at.x, t[l].at.x, Qt::Key_Left, Qt::Key_Right), go(at.y, t[l].at.y, Qt::Key_Up, Qt::Key_Down)};
+        key(Qt::Key_Return);
+        EXPECT_LT(core::distance(bench().figure()[l].at, t[l].at), 2) << core::id(l);
+    }
+    EXPECT_FALSE(bench().asked());
+    key(Qt::Key_Escape);
+    EXPECT_FALSE(picture().has_reticle());
+    bench().select(std::nullopt);
+    key(Qt::Key_J);
+    EXPECT_EQ(bench().selected(), L::ear);
+    key(Qt::Key_J);
+    EXPECT_EQ(bench().selected(), L::shoulder);
+    key(Qt::Key_J, Qt::ShiftModifier);
+    EXPECT_EQ(bench().selected(), L::ear);
+    const core::Point before = bench().figure()[L::ear].at;
+    key(Qt::Key_Right);
+    key(Qt::Key_Right);
+    EXPECT_EQ(bench().figure()[L::ear].at.x, before.x + 2);
+    key(Qt::Key_Z, Qt::ControlModifier);
+    EXPECT_EQ(bench().figure()[L::ear].at, before) << "a run of nudges is one step";
+}
+
+TEST_F(FastHands, SeesPartsOfTheBodyAndShowsAMeasureWhereItIs) {
+    open_clip();
+    step_to(10);
+    key(Qt::Key_Escape);
+    key(Qt::Key_4);
+    EXPECT_EQ(picture().zoom(), 1) << "no joint of the leg yet";
+    while (bench().asked()) click(truth()[*bench().asked()].at);
+    key(Qt::Key_Escape);
+    key(Qt::Key_4);
+    EXPECT_GT(picture().zoom(), 1.5);
+    const QPointF knee = picture().to_widget(truth()[L::knee].at), heel = picture().to_widget(truth()[L::heel].at);
+    EXPECT_TRUE(picture().rect().contains(knee.toPoint()) && picture().rect().contains(heel.toPoint()));
+    key(Qt::Key_1);
+    EXPECT_EQ(picture().zoom(), 1);
+    const QRectF row = window->review().column().row_of("trunk_lean");
+    QTest::mouseClick(&window->review().column(), Qt::LeftButton, {}, row.center().toPoint());
+    EXPECT_EQ(picture().measure_shown(), "trunk_lean");
+    EXPECT_GT(picture().zoom(), 1.2);
+    key(Qt::Key_Escape);
+    EXPECT_TRUE(picture().measure_shown().isEmpty());
+    EXPECT_EQ(picture().zoom(), 1);
+    key(Qt::Key_L, Qt::ShiftModifier);
+    EXPECT_EQ(picture().lift(), 1);
+}
+
+TEST_F(FastHands, TheDrawnHorseTurnsTheViewWithItsError) {
+    open_clip();
+    key(Qt::Key_T, Qt::ShiftModifier);
+    auto* horse = window->review().findChild<TurnedHorse*>();
+    ASSERT_TRUE(horse->isVisible());
+    for (int i = 0; i < 3; ++i) key(Qt::Key_Right, Qt::ShiftModifier);
+    key(Qt::Key_Left);
+    EXPECT_EQ(horse->yaw_deg(), 14);
+    key(Qt::Key_Return);
+    EXPECT_EQ(bench().clip().context.camera.yaw_deg, 14);
+    EXPECT_EQ(bench().clip().context.camera.yaw_sd_deg, TurnedHorse::kByEyeSdDeg);
+    EXPECT_TRUE(picture().hasFocus());
+    key(Qt::Key_Z, Qt::ControlModifier);
+    EXPECT_FALSE(bench().clip().context.camera.yaw_marked);
+}
+
+TEST_F(FastHands, TwoMomentsAtOnceAreOneKeyAway) {
+    open_clip();
+    key(Qt::Key_T);
+    key(Qt::Key_T);
+    ASSERT_EQ(bench().clip().context.travel, core::Travel::right);
+    for (const int frame : {10, 33}) {
+        step_to(frame);
+        while (bench().asked()) click(truth()[*bench().asked()].at);
+        bench().select(std::nullopt);
+    }
+    key(Qt::Key_D);
+    TwoView& two = window->review().two();
+    ASSERT_TRUE(two.isVisible());
+    EXPECT_GE(two.rows().size(), 8U);
+    key(Qt::Key_2);
+    EXPECT_EQ(two.way(), TwoView::Way::over);
+    key(Qt::Key_3);
+    EXPECT_EQ(two.way(), TwoView::Way::flicker);
+    key(Qt::Key_4);
+    EXPECT_TRUE(two.on_saddle());
+    EXPECT_EQ(bench().frame(), 33) << "its keys move nothing else";
+    key(Qt::Key_Escape);
+    EXPECT_FALSE(two.isVisible());
+}
+
+TEST_F(FastHands, KeysAreShownAndCanBeGivenAnew) {
+    open_clip();
+    key(Qt::Key_F1);
+    KeyOverlay& overlay = window->overlay();
+    ASSERT_TRUE(overlay.isVisible());
+    QPushButton* good = nullptr;
+    for (QPushButton* b : overlay.findChildren<QPushButton*>()) {
+        if (b->accessibleName() == "Notes: good") good = b;
+    }
+    ASSERT_TRUE(good);
+    QTest::mouseClick(good, Qt::LeftButton);
+    QTest::keyClick(&overlay, Qt::Key_K);  // look here's key
+    EXPECT_EQ(window->keys().shown("note_good"), "K");
+    EXPECT_TRUE(window->keys().shown("note_look").isEmpty()) << "one key, one action";
+    QTest::keyClick(&overlay, Qt::Key_Escape);
+    EXPECT_FALSE(overlay.isVisible());
+    picture().setFocus();
+    key(Qt::Key_K);
+    ASSERT_EQ(bench().notes().size(), 1U);
+    EXPECT_EQ(bench().notes()[0].kind, store::NoteKind::good);
+    reopen();
+    EXPECT_EQ(window->keys().shown("note_good"), "K") << "kept for the next time";
+    window->keys().reset();
+    EXPECT_EQ(window->keys().shown("note_good"), "G");
+    EXPECT_EQ(window->keys().shown("note_look"), "K");
+}
+
+TEST_F(FastHands, EveryActionHasItsKeyAndNoKeyTwo) {
+    QSet<QString> seen;
+    for (const KeyAction& a : key_actions()) {
+        ASSERT_FALSE(window->keys().keys_of(a.id).isEmpty()) << a.id;
+        for (const QKeySequence& k : window->keys().keys_of(a.id)) {
+            EXPECT_FALSE(k.isEmpty()) << a.id;
+            EXPECT_FALSE(seen.contains(k.toString())) << a.id << " " << k.toString().toStdString();
+            seen << k.toString();
+        }
+    }
+    for (const char* taken : {"Ctrl+Z", "Ctrl+Y", "Ctrl+O", "Ctrl+S", "Ctrl+C", "F1", "F9", "Ctrl+1", "Ctrl+2", "Tab"}) EXPECT_FALSE(seen.contains(taken)) << taken;
+}
+
+TEST_F(FastHands, OwnFindingsStrengthsAndQuestionsByKey) {
+    add_people();
+    open_clip();
+    for (const int k : {Qt::Key_1, Qt::Key_1, Qt::Key_3, Qt::Key_2}) key(k);
+    step_to(10);
+    while (bench().asked()) click(truth()[*bench().asked()].at);
+    bench().turn_travel();
+    if (bench().clip().context.travel != core::Travel::right) bench().turn_travel();
+    bench().set_phase("rise_top");
+    bench().select(L::wrist);
+    auto* edit = window->review().findChild<WordLine*>()->findChild<QLineEdit*>();
+    key(Qt::Key_G, Qt::ShiftModifier);
+    QTest::keyClicks(edit, "Quiet hand");
+    QTest::keyClick(edit, Qt::Key_Return);
+    ASSERT_EQ(bench().remarks().size(), 1U);
+    EXPECT_EQ(bench().remarks()[0].kind, store::RemarkKind::strength);
+    EXPECT_EQ(bench().remarks()[0].part, "elbow") << "the first measure that this joint belongs to";
+    key(Qt::Key_F, Qt::ShiftModifier);
+    QTest::keyClicks(edit, "Thumb not on top");
+    QTest::keyClick(edit, Qt::Key_Return);
+    EXPECT_EQ(bench().remarks().size(), 2U);
+    bench().select(std::nullopt);
+    const std::string current = window->review().findings().current().toStdString();
+    ASSERT_FALSE(current.empty());
+    key(Qt::Key_B);
+    const auto row = std::ranges::find_if(bench().findings(), [&](const app::FindingRow& r) { return r.found.fault->id == current; });
+    EXPECT_EQ(row->decision, store::Decision::asked_back);
+}
+
+TEST_F(FastHands, FortyFilesLandInTheInboxAndAreGivenRidersByKeys) {
+    add_people();
+    yard->add_rider({{}, "Bram Oddleif", 1980, "stock", "", "", "", "", "", ""});  // first by name
+    const auto clip_file = test::simulated_clip(test::faulty_plan(), "window");
+    QStringList files;
+    for (int i = 0; i < 40; ++i) {
+        const auto file = folder / ("clip-" + std::to_string(i) + ".mp4");
+        std::filesystem::copy_file(clip_file, file);
+        if (i % 10 != 9) {  // every tenth is the same clip again
+            std::ofstream more(file, std::ios::app | std::ios::binary);
+            more << std::string(static_cast<std::size_t>(i) + 1, 'x');
+        }
+        files << QString::fromStdString(file.string());
+    }
+    window->bring_in(files);
+    ASSERT_TRUE(wait_for([&] { return window->importer().waiting() == 0; }, 60000));
+    EXPECT_EQ(window->view(), ViewName::yard) << "many do not open one by one";
+    EXPECT_EQ(yard->records().clips().size(), 37U) << "four are one and the same";
+    EXPECT_TRUE(window->last_line().contains("3 of these clips are in the yard already")) << window->last_line().toStdString();
+    ASSERT_TRUE(wait_for([&] { return std::ranges::all_of(yard->records().clips(), [](const store::Clip& c) { return c.duration_s > 1.9; }); }, 60000)) << "their lengths are known";
+    QTest::qWait(100);
+    const auto card_of = [&](store::ClipId id) -> ClipCard* {
+        for (ClipCard* c : window->yard_view().findChildren<ClipCard*>()) {
+            if (c->clip() == id && c->isVisible()) return c;
+        }
+        return nullptr;
+    };
+    const auto waiting = yard->records().clips();
+    ASSERT_TRUE(card_of(waiting[0].id));
+    card_of(waiting[0].id)->setFocus();
+    key(Qt::Key_2);
+    QTest::qWait(120);
+    EXPECT_EQ(yard->records().clip(waiting[0].id)->context.rider, yard->records().riders()[1].id);
+    ASSERT_TRUE(card_of(waiting[1].id));
+    EXPECT_TRUE(wait_for([&] { return card_of(waiting[1].id)->hasFocus(); }, 3000)) << "on to the next";
+    key(Qt::Key_1);
+    QTest::qWait(120);
+    EXPECT_EQ(yard->records().clip(waiting[1].id)->context.rider, yard->records().riders()[0].id);
+    window->open_clip(waiting[1].id);
+    ASSERT_TRUE(wait_for([&] { return bench().ready(); }));
+    EXPECT_EQ(yard->records().clip(waiting[1].id)->state, store::ClipState::started);
+    picture().setFocus();
+    key(Qt::Key_Right, Qt::ControlModifier);
+    ASSERT_TRUE(wait_for([&] { return bench().is_open() && bench().clip().id == waiting[2].id; })) << "one after the other";
+}
+
+TEST_F(FastHands, ControlsAndJointsHaveNamesForScreenReaders) {
+    open_clip();
+    step_to(10);
+    while (bench().asked()) click(truth()[*bench().asked()].at);
+    for (QPushButton* b : window->findChildren<QPushButton*>()) {
+        EXPECT_FALSE(b->isVisible() && b->accessibleName().isEmpty() && b->text().isEmpty()) << b->objectName().toStdString();
+    }
+    for (QLineEdit* e : window->review().findChildren<QLineEdit*>()) {
+        EXPECT_FALSE(e->isVisible() && e->accessibleName().isEmpty());
+    }
+    QAccessibleInterface* whole = QAccessible::queryAccessibleInterface(&picture());
+    ASSERT_TRUE(whole);
+    ASSERT_EQ(whole->childCount(), 9);
+    QAccessibleInterface* ear = whole->child(0);
+    ASSERT_TRUE(ear);
+    EXPECT_EQ(ear->text(QAccessible::Name), "ear");
+    EXPECT_EQ(ear->role(), QAccessible::Indicator);
+    EXPECT_TRUE(ear->rect().contains(picture().mapToGlobal(picture().to_widget(bench().figure()[L::ear].at).toPoint())));
+    EXPECT_TRUE(ear->text(QAccessible::Value).contains("seen"));
+}
+
+TEST_F(FastHands, FocusGoesRoundAndIsSeen) {
+    open_clip();
+    picture().setFocus();
+    QSet<QWidget*> been;
+    for (int i = 0; i < 60; ++i) {
+        QWidget* now = qApp->focusWidget();
+        ASSERT_TRUE(now);
+        if (now == &picture() && i > 0) break;
+        been << now;
+        key(Qt::Key_Tab);
+    }
+    EXPECT_EQ(qApp->focusWidget(), &picture()) << "Tab comes round to the picture again";
+    EXPECT_GE(been.size(), 8) << "words of the clip, play buttons, views";
+}
+
+}  // namespace
+}  // namespace aspen::ui
