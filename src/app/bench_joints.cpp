@@ -140,20 +140,22 @@ store::Moment& Bench::moment_here() {
 void Bench::put(core::Landmark l, const core::Mark& mark, int gesture) {
     // A first joint makes its moment in the same undo step, so that taking it back leaves nothing behind.
     const bool fresh = !moment();
-    if (fresh) yard_.undo_stack().beginMacro("Place " + QString::fromUtf8(core::spoken(l).data()));
+    std::optional<OneStep> step;
+    if (fresh) step.emplace(yard_, "Place " + QString::fromUtf8(core::spoken(l).data()));
     const store::Moment here = moment_here();
     yard_.put_mark(here, l, here.figure[l], mark, gesture);
-    if (fresh) yard_.undo_stack().endMacro();
+    step.reset();
     keep_place();
 }
 
 void Bench::put_figure(const core::Figure& figure, std::optional<core::Point> head_top, const QString& what, int gesture) {
     if (!clip_ || !ready()) return;
     const bool fresh = !moment();
-    if (fresh) yard_.undo_stack().beginMacro(what);
+    std::optional<OneStep> step;
+    if (fresh) step.emplace(yard_, what);
     const store::Moment here = moment_here();
     yard_.put_figure(here, figure, head_top ? head_top : here.head_top, what, gesture);
-    if (fresh) yard_.undo_stack().endMacro();
+    step.reset();
     keep_place();
 }
 
@@ -301,10 +303,9 @@ bool Bench::guess_next_stride() {
     const std::string phase = m->phase;
     go_to(best);
     if (moment()) return true;
-    yard_.undo_stack().beginMacro("Same phase, next stride");
+    const OneStep step(yard_, "Same phase, next stride");
     moment_here();
     if (!phase.empty()) set_phase(phase);
-    yard_.undo_stack().endMacro();
     return true;
 }
 

@@ -142,7 +142,7 @@ void FigureMaker::lay(core::Point head_top, core::Point second, core::Point thir
     const bool side = bench_.clip().context.view == core::View::side;
     const double sd = core::click_sd_px(bench_.facts().width, bench_.facts().height, zoom);
     Yard& yard = bench_.yard();
-    yard.undo_stack().beginMacro("Lay figure");
+    std::optional<OneStep> step(std::in_place, yard, "Lay figure");
     if (side && bench_.clip().context.travel == core::Travel::unknown) {
         store::ClipContext c = bench_.clip().context;  // the toe points where the horse goes; shown, and one key turns it
         c.travel = core::unrolled({third.x - second.x, third.y - second.y}, core::radians(c.camera.roll_deg)).x < 0 ? core::Travel::left : core::Travel::right;
@@ -167,7 +167,7 @@ void FigureMaker::lay(core::Point head_top, core::Point second, core::Point thir
     }
     const Job job{bench_.clip().id, bench_.frame(), bench_.slot(), ++gesture_};
     bench_.put_figure(laid, head_top, "Lay figure", job.gesture);
-    yard.undo_stack().endMacro();
+    step.reset();
     if (way == Way::usual_pose) {
         if (has_model()) propose(job, head_top);
         else emit say("Laid from your three clicks. The body-pose network is not there: ./aspen setup fetches it.");

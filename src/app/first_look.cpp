@@ -13,12 +13,10 @@ void cut(Bench& bench, const QString& what, Change change, const std::function<v
     store::ClipContext context = bench.clip().context;
     if (first) first(context);
     const bool says_first = !(context == bench.clip().context);
-    if (says_first) yard.undo_stack().beginMacro(what);
+    std::optional<OneStep> step;
+    if (says_first) step.emplace(yard, what);
     yard.set_stretches(bench.clip().id, after, what);
-    if (says_first) {
-        bench.set_context(context, what);
-        yard.undo_stack().endMacro();
-    }
+    if (says_first) bench.set_context(context, what);
 }
 
 QString spoken(std::string_view w) { return QString::fromUtf8(w.data(), static_cast<qsizetype>(w.size())); }

@@ -74,7 +74,7 @@ QString import_marks(Bench& bench, const QString& file) {
         }
         Yard& yard = bench.yard();
         const store::ClipId clip = bench.clip().id;
-        yard.undo_stack().beginMacro("Take in marks");
+        std::optional<OneStep> step(std::in_place, yard, "Take in marks");
         for (const auto& m : moments) {
             const auto there = yard.records().moments(clip);
             const auto it = std::ranges::find_if(there, [&](const store::Moment& one) { return one.frame == m.frame && one.slot == bench.slot(); });
@@ -93,7 +93,7 @@ QString import_marks(Bench& bench, const QString& file) {
             }
             for (const core::Landmark l : core::landmarks_of(m.figure.view)) yard.put_mark(here, l, here.figure[l], m.figure[l]);
         }
-        yard.undo_stack().endMacro();
+        step.reset();
         if (!moments.empty()) bench.go_to(moments.front().frame);
         return {};
     } catch (const core::Refused& e) {

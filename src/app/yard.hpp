@@ -108,4 +108,16 @@ class Yard : public QObject {
     QDate today_;
 };
 
+/// Several changes as one undo step, closed also when one of them is refused.
+class OneStep {
+  public:
+    OneStep(Yard& yard, const QString& what) : stack_(yard.undo_stack()) { stack_.beginMacro(what); }
+    ~OneStep() { stack_.endMacro(); }
+    OneStep(const OneStep&) = delete;
+    OneStep& operator=(const OneStep&) = delete;
+
+  private:
+    QUndoStack& stack_;
+};
+
 }  // namespace aspen::app

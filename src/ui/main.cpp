@@ -9,6 +9,7 @@
 
 #include "app/data_files.hpp"
 #include "core/refused.hpp"
+#include "ui/application.hpp"
 #include "ui/main_window.hpp"
 #include "ui/shots.hpp"
 
@@ -28,7 +29,7 @@ int main(int argc, char** argv) {
     const bool has_screen = qEnvironmentVariableIsSet("DISPLAY") || qEnvironmentVariableIsSet("WAYLAND_DISPLAY");
     const bool blind = !has_screen && !qEnvironmentVariableIsSet("QT_QPA_PLATFORM");
     if (blind) qputenv("QT_QPA_PLATFORM", "offscreen");  // so that --help and --shots work
-    QApplication application(argc, argv);
+    aspen::ui::Application application(argc, argv);
     QApplication::setApplicationName("aspen-crest");
     QApplication::setApplicationVersion(ASPEN_VERSION);
     QCommandLineParser parser;

@@ -5,7 +5,9 @@
 #include <QGuiApplication>
 #include <random>
 
+#include "app/bench.hpp"
 #include "app/data_files.hpp"
+#include "app/importer.hpp"
 #include "media/video_reader.hpp"
 #include "support/support.hpp"
 
@@ -55,6 +57,89 @@ void RandomFrameOfAFreshReader(benchmark::State& state) {
     }
 }
 BENCHMARK(RandomFrameOfAFreshReader)->Unit(benchmark::kMillisecond);
+
+/// A yard with one clip whose review holds ten stretches and thirty moments of twenty joints.
+class FullReview {
+  public:
+    FullReview() : yard(QString::fromStdString((folder / "yard").string()), app::shipped_knowledge()), bench(yard) {
+        auto plan = test::faulty_plan();
+        plan.duration_s = 60;
+        plan.camera.width = 1920;
+        plan.camera.height = 1080;
+        const auto file = test::simulated_clip(plan, "bench-minute");
+        app::Importer importer(yard);
+        bool known = false;
+        clip = importer.record(app::look_at(QString::fromStdString(file.string())), known);
+        store::ClipContext c;
+        c.rider = yard.add_rider({{}, "Maude Estrell", 1990, "hunter", "", "", "", "", "", ""});
+        c.horse = yard.add_horse({{}, "Saffron", 165, ""});
+        c.school = "hunter";
+        c.gait = core::Gait::trot;
+        c.seat = core::Seat::rising;
+        c.travel = core::Travel::right;
+        yard.without_undo([&] {
+            yard.set_context(clip, c, "everything");
+            core::Stretches stretches;
+            for (int i = 0; i < 10; ++i) {
+                stretches.push_back({});
+                stretches.back().first = i * 180;
+                stretches.back().gait = i % 2 ? core::Gait::canter : core::Gait::trot;
+            }
+            yard.set_stretches(clip, stretches, "stretches");
+            for (int i = 0; i < 30; ++i) {
+                store::Moment m;
+                m.clip = clip;
+                m.frame = i * 60 + 5;
+                m.time_s = m.frame / 30.0;
+                m.phase = "rise_top";
+                m.figure = test::true_figure(file, m.frame);
+                yard.add_moment(m);
+            }
+        });
+    }
+    void open() {
+        bench.open(clip);
+        while (!bench.ready() || bench.picture().isNull()) QCoreApplication::processEvents(QEventLoop::AllEvents, 5);
+    }
+    test::TempFolder folder;
+    app::Yard yard;
+    app::Bench bench;
+    store::ClipId clip;
+};
+
+FullReview& full_review() {
+    static FullReview review;
+    return review;
+}
+
+/// Ten stretches, thirty moments, six hundred joints: from the card to the first picture with its figure and findings.
+void OpenAFullReview(benchmark::State& state) {
+    FullReview& r = full_review();
+    r.open();
+    for (auto _ : state) {
+        r.bench.close();
+        r.open();
+    }
+}
+BENCHMARK(OpenAFullReview)->Unit(benchmark::kMillisecond);
+
+/// One movement of a held joint: the neighbours, every measure with its error, verdicts and the faults of all moments.
+void DragOneJoint(benchmark::State& state) {
+    FullReview& r = full_review();
+    r.open();
+    r.bench.go_to(65);
+    while (!r.bench.picture_is_current()) QCoreApplication::processEvents(QEventLoop::AllEvents, 5);
+    core::Figure f = r.bench.figure();
+    for (core::Mark& m : f.marks) m.confirmed = false;
+    r.bench.put_figure(f, std::nullopt, "unconfirmed");
+    double x = 0;
+    for (auto _ : state) {
+        const core::Point at = f[core::Landmark::knee].at;
+        r.bench.drag(core::Landmark::knee, {at.x + (x += 0.1), at.y}, 1);
+    }
+    r.bench.end_drag();
+}
+BENCHMARK(DragOneJoint)->Unit(benchmark::kMillisecond);
 
 void PaintOneFrame(benchmark::State& state) {
     const auto plan = test::faulty_plan();

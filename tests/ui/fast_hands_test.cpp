@@ -1,5 +1,7 @@
 // The review bench by real mouse and key events: first look, stretches, three clicks, seeing, keys, inbox.
 
+#include <SQLiteCpp/SQLiteCpp.h>
+
 #include <QAccessible>
 #include <fstream>
 
@@ -401,6 +403,73 @@ TEST_F(FastHands, FortyFilesLandInTheInboxAndAreGivenRidersByKeys) {
     picture().setFocus();
     key(Qt::Key_Right, Qt::ControlModifier);
     ASSERT_TRUE(wait_for([&] { return bench().is_open() && bench().clip().id == waiting[2].id; })) << "one after the other";
+}
+
+TEST_F(FastHands, AFullDiskIsOneLineAndLosesNothing) {
+    open_clip();
+    step_to(10);
+    click(truth()[*bench().asked()].at);
+    click(truth()[*bench().asked()].at);
+    ASSERT_EQ(bench().figure().marked(), 2);
+    SQLite::Database& db = yard->records().database().raw();
+    const int pages = db.execAndGet("PRAGMA page_count").getInt();
+    db.exec("PRAGMA max_page_count = " + std::to_string(pages));  // as if the disk had no room for one page more
+    int placed = 2;
+    for (int frame = 11; frame < 55 && !window->last_line().contains("could not be written"); ++frame) {
+        key(Qt::Key_Period);
+        ASSERT_TRUE(wait_for([&] { return bench().picture_is_current(); }));
+        while (bench().asked() && !window->last_line().contains("could not be written")) {
+            const int before = bench().figure().marked();
+            click(truth()[*bench().asked()].at);
+            placed = bench().figure().marked();
+            ASSERT_TRUE(placed == before + 1 || window->last_line().contains("could not be written"));
+        }
+    }
+    ASSERT_TRUE(window->last_line().contains("nothing was changed")) << window->last_line().toStdString();
+    const int frame = bench().frame();
+    db.exec("PRAGMA max_page_count = 1073741823");
+    click(truth()[*bench().asked()].at);  // room again: on it goes
+    EXPECT_EQ(bench().figure().marked(), placed + 1);
+    reopen();
+    const auto clips = yard->records().clips();
+    int joints = 0;
+    for (const store::Moment& m : yard->records().moments(clips[0].id)) {
+        EXPECT_TRUE(m.frame != frame || m.figure.marked() == placed + 1);
+        joints += m.figure.marked();
+    }
+    EXPECT_GE(joints, 2 + placed + 1) << "all that was placed is there";
+}
+
+TEST_F(FastHands, SeveralRidersAreSwitchedByKeyAndNotesGoToTheirRider) {
+    add_people();
+    const auto bram = yard->add_rider({{}, "Bram Oddleif", 1980, "stock", "", "", "", "", "", ""});
+    open_clip();
+    key(Qt::Key_F3);
+    EXPECT_TRUE(window->last_line().contains("Alt+G"));
+    bench().add_companion(bram, {});
+    key(Qt::Key_F2);
+    EXPECT_EQ(bench().slot(), 0);
+    key(Qt::Key_G);
+    key(Qt::Key_F3);
+    EXPECT_EQ(bench().slot(), 1);
+    EXPECT_TRUE(window->last_line().startsWith("Bram Oddleif"));
+    key(Qt::Key_K);
+    ASSERT_EQ(bench().notes().size(), 2U);
+    EXPECT_EQ(bench().notes()[0].slot, 0);
+    EXPECT_EQ(bench().notes()[1].slot, 1);
+}
+
+TEST_F(FastHands, WhatTheRiderSaysIsKeptWithTheClip) {
+    open_clip();
+    key(Qt::Key_Q, Qt::AltModifier);
+    QTest::qWait(50);
+    auto* menu = qobject_cast<QMenu*>(QApplication::activePopupWidget());
+    ASSERT_TRUE(menu);
+    const auto fields = menu->findChildren<QLineEdit*>();
+    ASSERT_EQ(fields.size(), 3);
+    QTest::keyClicks(fields[2], "left hip");
+    QTest::keyClick(fields[2], Qt::Key_Return);
+    EXPECT_EQ(bench().clip().context.own.hurts, "left hip");
 }
 
 TEST_F(FastHands, ControlsAndJointsHaveNamesForScreenReaders) {

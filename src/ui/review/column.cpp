@@ -33,6 +33,7 @@ Column::Column(app::Bench& bench, QWidget* parent) : QWidget(parent), bench_(ben
     connect(&bench_, &app::Bench::figure_changed, this, refresh);
     connect(&bench_, &app::Bench::frame_changed, this, refresh);
     connect(&bench_, &app::Bench::findings_changed, this, refresh);
+    connect(&bench_, &app::Bench::asked_changed, this, refresh);
 }
 
 std::vector<Column::Row> Column::rows() const {
@@ -99,6 +100,12 @@ void Column::paint_rider(QPainter& p, const std::vector<Row>& rows) const {
         p.setPen(QPen(ear ? t.ink : t.line, 2));
         p.drawEllipse(at[L::ear], 8, 9.5);
         p.drawLine(at[L::ear] + QPointF(0, 10), at[L::shoulder]);
+        if (const auto asked = bench_.asked(); asked && bench_.ready() && at.contains(*asked)) {  // the next joint, where it is on a rider
+            p.setPen(QPen(t.panel, 2));
+            p.setBrush(t.sky);
+            p.drawEllipse(at[*asked], 6, 6);
+            p.setBrush(Qt::NoBrush);
+        }
     }
 }
 
@@ -150,7 +157,9 @@ void Column::paintEvent(QPaintEvent*) {
                          : bench_.damaged(bench_.frame()) ? QStringLiteral("this picture is damaged: values may be wrong, take another frame")
                          : camera.roll_marked ? QString("upright set: %1° ±%2").arg(value_text(camera.roll_deg), QString::number(camera.roll_sd_deg, 'f', 1))
                                               : QStringLiteral("upright not set: errors are wider · U draws it");
-    p.drawText(QRectF(16, height() - kFoot, width() - 32, kFoot - 4), Qt::AlignVCenter | Qt::AlignLeft, note);
+    const double scale = bench_.is_open() ? bench_.clip().context.px_per_m : 0;
+    const QString metre = scale > 0 ? QString(" · 1 m is %1 px").arg(scale, 0, 'f', 0) : QString();
+    p.drawText(QRectF(16, height() - kFoot, width() - 32, kFoot - 4), Qt::AlignVCenter | Qt::AlignLeft, note + metre);
 }
 
 QRectF Column::row_of(const QString& measure) const {

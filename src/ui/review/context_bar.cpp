@@ -4,6 +4,7 @@
 #include <QLineEdit>
 #include <QMenu>
 #include <QStyle>
+#include <QTimer>
 #include <QWidgetAction>
 #include <algorithm>
 
@@ -14,6 +15,12 @@ namespace {
 
 
 QString phase_words(const std::string& phase) { return text(core::spoken_phase(phase)); }
+
+QString own_words(const store::OwnSide& own) {
+    if (!own.hurts.empty()) return "hurts: " + text(own.hurts).left(18);
+    if (!own.question.empty()) return "asks: " + text(own.question).left(18);
+    return own.goal.empty() ? QStringLiteral("rider says …") : text(own.goal).left(24);
+}
 
 /// Whether the clip plays slower than life, and who says so.
 QString filmed_words(const app::Bench& bench) {
@@ -30,7 +37,7 @@ ContextBar::ContextBar(app::Bench& bench, app::Importer& importer, app::Player& 
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(8, 2, 8, 2);
     row->setSpacing(0);
-    static const char* names[] = {"Rider", "Horse", "School", "Gait", "Seat", "View", "Direction of travel", "Filmed at", "Moment in the stride"};
+    static const char* names[] = {"Rider", "Horse", "School", "Gait", "Seat", "View", "Direction of travel", "Filmed at", "What the rider says", "Moment in the stride"};
     for (int i = 0; i < kWords; ++i) {
         auto* button = new QPushButton(this);
         button->setObjectName("said");
@@ -97,6 +104,7 @@ void ContextBar::fill(Word word, QMenu& menu) {
                     say("rider", [&](store::ClipContext& c) {
                         c.rider = r.id;
                         if (c.school.empty()) c.school = r.school;  // the rider's own school; shown, and one click to change
+                        if (c.own.goal.empty()) c.own.goal = r.goal;
                     });
                 });
             }
@@ -139,6 +147,7 @@ void ContextBar::fill(Word word, QMenu& menu) {
             choice("travels to the right  →", [this] { say("direction of travel", [](store::ClipContext& c) { c.travel = core::Travel::right; }); });
             break;
         case kFilmed: fill_filmed(menu); break;
+        case kOwn: fill_own_side(menu); break;
         case kPhase:
             if (const auto& c = bench_.clip().context; c.gait && c.seat) {
                 const core::Setting here = bench_.setting();
@@ -174,6 +183,32 @@ void ContextBar::fill_filmed(QMenu& menu) {
     }
 }
 
+void ContextBar::fill_own_side(QMenu& menu) {
+    struct Field { const char* hint; std::string store::OwnSide::*words; };
+    static constexpr Field fields[] = {{"what for: the goal", &store::OwnSide::goal}, {"the question", &store::OwnSide::question}, {"anything that hurts", &store::OwnSide::hurts}};
+    QLineEdit* first = nullptr;
+    for (const Field& f : fields) {
+        auto* edit = new QLineEdit(text(bench_.clip().context.own.*f.words));
+        edit->setPlaceholderText(f.hint);
+        edit->setAccessibleName(f.hint);
+        edit->setMinimumWidth(320);
+        auto* action = new QWidgetAction(&menu);
+        action->setDefaultWidget(edit);
+        menu.addAction(action);
+        if (!first) first = edit;
+        connect(edit, &QLineEdit::editingFinished, this, [this, edit, words = f.words] {
+            if (bench_.is_open()) say("what the rider says", [&](store::ClipContext& c) { c.own.*words = edit->text().trimmed().toStdString(); });
+        });
+        connect(edit, &QLineEdit::returnPressed, &menu, &QMenu::close);
+    }
+    QTimer::singleShot(0, first, [first] { first->setFocus(); });
+}
+
+void ContextBar::open_own_side() { open_word(kOwn); }
+
+/// Without waiting in the menu: the bench goes on beneath it.
+void ContextBar::open_word(Word word) { words_[word]->menu()->popup(words_[word]->mapToGlobal(QPoint(0, words_[word]->height()))); }
+
 void ContextBar::refresh() {
     const bool open = bench_.is_open();
     setVisible(open);
@@ -192,8 +227,9 @@ void ContextBar::refresh() {
         c.view == core::View::side ? "from the side" : c.view == core::View::rear ? "from behind" : "from the front",
         c.travel == core::Travel::left ? "travels ←" : c.travel == core::Travel::right ? "travels →" : QString(),
         filmed_words(bench_),
+        own_words(c.own),
         moment ? phase_words(moment->phase) : QString()};
-    static const char* asks[] = {"Who rides?", "Which horse?", "Which school?", "Which gait?", "Which seat?", "", "Which way?", "", "Which moment of the rise?"};
+    static const char* asks[] = {"Who rides?", "Which horse?", "Which school?", "Which gait?", "Which seat?", "", "Which way?", "", "", "Which moment of the rise?"};
     turn_->setVisible(bench_.travel_doubtful());
     copy_->setVisible(QDir::isAbsolutePath(QString::fromStdString(bench_.clip().path)));
     QStringList now{phases ? "phases" : "", c.view == core::View::side ? "side" : "", c.seat == core::Seat::rising ? "rising" : ""};
@@ -220,7 +256,7 @@ void ContextBar::ask_next() {
     const auto missing = bench_.missing();
     if (missing.empty()) return;
     for (const auto& [name, word] : order) {
-        if (missing.front() == name) words_[word]->showMenu();
+        if (missing.front() == name) open_word(word);
     }
 }
 

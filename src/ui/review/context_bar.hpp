@@ -18,18 +18,22 @@ class ContextBar : public QWidget {
     ContextBar(app::Bench& bench, app::Importer& importer, app::Player& player, QWidget* parent = nullptr);
     /// Opens the choices of the first thing not yet said, if any.
     void ask_next();
+    /// Goal, question, anything that hurts: what the rider says of this clip.
+    void open_own_side();
 
   signals:
     void answered();  ///< a menu closed
 
   private:
-    enum Word { kRider, kHorse, kSchool, kGait, kSeat, kView, kTravel, kFilmed, kPhase, kWords };
+    enum Word { kRider, kHorse, kSchool, kGait, kSeat, kView, kTravel, kFilmed, kOwn, kPhase, kWords };
+    void open_word(Word word);
     void refresh();
     void fill(Word word, QMenu& menu);
     void add_name_field(QMenu& menu, const QString& hint, const std::function<void(const QString&)>& take);
     void say(const QString& what, const std::function<void(store::ClipContext&)>& change);
     app::Bench& bench_;
     void fill_filmed(QMenu& menu);
+    void fill_own_side(QMenu& menu);
     app::Importer& importer_;
     app::Player& player_;
     QStringList shown_;  ///< what the words say now, so that playing does not restyle them at every frame

@@ -75,6 +75,22 @@ void paint_figure(QPainter& p, const core::Figure& f, const FigureLook& look) {
         p.setPen(QPen(line, look.quiet ? 1 : 1.4, style, Qt::RoundCap));
         p.drawLine(look.to_widget(f[a].at), look.to_widget(f[b].at));
     }
+    if (!look.name.isEmpty()) {  // whose figure it is, above its highest joint
+        QPointF top(0, 1e9);
+        for (const core::Landmark l : core::landmarks_of(f.view)) {
+            if (there(l) && look.to_widget(f[l].at).y() < top.y()) top = look.to_widget(f[l].at);
+        }
+        if (top.y() < 1e8) {
+            p.setFont(text_font(12, true));
+            const double wide = p.fontMetrics().horizontalAdvance(look.name) + 12.0;
+            const QRectF tag(top.x() - wide / 2, top.y() - 46, wide, 20);
+            p.setPen(Qt::NoPen);
+            p.setBrush(QColor(20, 26, 24, 190));
+            p.drawRoundedRect(tag, 4, 4);
+            p.setPen(own);
+            p.drawText(tag, Qt::AlignCenter, look.name);
+        }
+    }
     for (const core::Landmark l : core::landmarks_of(f.view)) {
         if (!there(l)) continue;
         const QPointF c = look.to_widget(f[l].at);
@@ -85,7 +101,7 @@ void paint_figure(QPainter& p, const core::Figure& f, const FigureLook& look) {
         paint_joint(p, c, r, look.slot);
         p.setPen(QPen(f[l].confirmed ? own : kUnconfirmed, chosen ? 2 : 1.3, hidden(l) || !f[l].confirmed ? Qt::DotLine : Qt::SolidLine));
         paint_joint(p, c, r, look.slot);
-        if (chosen) paint_tag(p, c, name_of(l));
+        if (chosen) paint_tag(p, c, f[l].confirmed ? name_of(l) : QString("%1 · %2 ±%3 px").arg(name_of(l), QString::fromUtf8(core::word(f[l].origin).data())).arg(f[l].sd_px, 0, 'f', 1));
     }
 }
 

@@ -16,6 +16,7 @@ struct FigureLook {
     std::optional<core::Landmark> selected;
     int slot = 0;                                ///< colour and shape of the rider's marks in a clip of several
     bool quiet = false;                          ///< another rider's figure: thin, without upright
+    QString name{};                              ///< whose it is, in a clip of several
 };
 
 constexpr double kHandleRadius = 11;  ///< 22 px to grab, though the mark drawn is hair-thin

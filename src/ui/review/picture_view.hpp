@@ -1,5 +1,6 @@
 #pragma once
 
+#include <QHash>
 #include <QWidget>
 
 #include "app/bench.hpp"
@@ -76,6 +77,7 @@ class PictureView : public QWidget {
     void click(core::Point at);
     void frame(const QRectF& picture_area, double margin);
     void paint_figures(QPainter& p) const;
+    QHash<int, QString> names_of_slots() const;
     void paint_loupe(QPainter& p) const;
     void paint_prompt(QPainter& p) const;
     void paint_stand_in(QPainter& p) const;

@@ -125,7 +125,15 @@ void ReviewView::bind_looking() {
         if (!ask_->isVisible()) context_->ask_next();
     };
     acts_["turn_travel"] = [this] { bench_.turn_travel(); };
-    acts_["next_rider"] = [this] { next_rider(); };
+    acts_["riders"] = [this] { next_rider(); };
+    for (int n = 0; n < 4; ++n) {
+        acts_[QString("rider_%1").arg(n + 1)] = [this, n] {
+            if (static_cast<std::size_t>(n) > bench_.companions().size()) return emit say("Nobody else is in this clip yet: Alt+G adds a rider.");
+            bench_.show_slot(n == 0 ? 0 : bench_.companions()[static_cast<std::size_t>(n) - 1].slot);
+            emit say(name_of(bench_.rider()) + ": figure, findings and notes are this rider's now.");
+        };
+    }
+    acts_["own_side"] = [this] { context_->open_own_side(); };
     acts_["next_clip"] = [this] { emit wants_next_clip(); };
 }
 
@@ -274,19 +282,20 @@ void ReviewView::write_remark(store::RemarkKind kind) {
                [this, kind, part](const QString& words) { bench_.add_remark(kind, part, words); });
 }
 
+QString ReviewView::name_of(store::RiderId id) const {
+    const auto r = id ? bench_.yard().records().rider(id) : std::nullopt;
+    return r ? QString::fromStdString(r->name) : QStringLiteral("not said who");
+}
+
 void ReviewView::next_rider() {
     if (!bench_.is_open()) return;
     const auto& others = bench_.companions();
     auto* menu = new QMenu(this);
     menu->setAttribute(Qt::WA_DeleteOnClose);
-    const auto name = [this](store::RiderId id) {
-        const auto r = id ? bench_.yard().records().rider(id) : std::nullopt;
-        return r ? QString::fromStdString(r->name) : QStringLiteral("not said who");
-    };
     int n = 0;
-    connect(menu->addAction(QString("%1  %2").arg(++n).arg(name(bench_.clip().context.rider))), &QAction::triggered, this, [this] { bench_.show_slot(0); });
+    connect(menu->addAction(QString("%1  %2").arg(++n).arg(name_of(bench_.clip().context.rider))), &QAction::triggered, this, [this] { bench_.show_slot(0); });
     for (const store::Companion& c : others) {
-        connect(menu->addAction(QString("%1  %2").arg(++n).arg(name(c.rider))), &QAction::triggered, this, [this, slot = c.slot] { bench_.show_slot(slot); });
+        connect(menu->addAction(QString("%1  %2").arg(++n).arg(name_of(c.rider))), &QAction::triggered, this, [this, slot = c.slot] { bench_.show_slot(slot); });
     }
     menu->addSection("also in this clip");
     for (const store::Rider& r : bench_.yard().records().riders()) {

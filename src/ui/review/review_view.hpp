@@ -63,6 +63,7 @@ class ReviewView : public QWidget {
     void rename(std::size_t stretch);
     void write_remark(store::RemarkKind kind);
     void next_rider();
+    QString name_of(store::RiderId id) const;
     void take_line(PictureView::Line line, core::Point a, core::Point b);
     void see(PictureView::Part part);
     void copy_frame(bool with_figure);

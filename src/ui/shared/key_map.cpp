@@ -95,7 +95,12 @@ constexpr KeyAction kActions[] = {
     {"exercise", "Findings", "find an exercise", "Return Enter"},
     {"ask", "Clip", "what is not yet said", "Q"},
     {"turn_travel", "Clip", "turn the travel", "T"},
-    {"next_rider", "Clip", "next rider in the clip", "Alt+G"},
+    {"riders", "Clip", "riders in this clip", "Alt+G"},
+    {"rider_1", "Clip", "first rider", "F2"},
+    {"rider_2", "Clip", "second rider", "F3"},
+    {"rider_3", "Clip", "third rider", "F4"},
+    {"rider_4", "Clip", "fourth rider", "F5"},
+    {"own_side", "Clip", "what the rider says", "Alt+Q"},
     {"next_clip", "Clip", "next clip in the inbox", "Ctrl+Right"},
 };
 

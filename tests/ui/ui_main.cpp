@@ -1,0 +1,9 @@
+#include <gtest/gtest.h>
+
+#include "ui/application.hpp"
+
+int main(int argc, char** argv) {
+    aspen::ui::Application application(argc, argv);
+    testing::InitGoogleTest(&argc, argv);
+    return RUN_ALL_TESTS();
+}
