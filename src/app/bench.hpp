@@ -89,8 +89,10 @@ class Bench : public QObject {
     void show_slot(int slot);
     const std::vector<store::Companion>& companions() const { return companions_; }
     void add_companion(store::RiderId rider, store::HorseId horse);
-    /// The rider whose figure is shown.
+    /// The rider whose figure is shown, and the horse; said anew for whoever that is.
     store::RiderId rider() const;
+    store::HorseId horse() const;
+    void set_pair(store::RiderId rider, store::HorseId horse, const QString& what);
 
     const core::Stretches& stretches() const { return stretches_; }
     const std::vector<store::Note>& notes() const { return notes_; }

@@ -130,7 +130,7 @@ std::optional<core::Focus> Bench::focus() const {
     std::vector<std::string> in_work;
     if (rider()) {
         for (const store::Correction& c : yard_.records().corrections(rider())) {
-            if (c.focus && c.horse == clip_->context.horse) in_work.push_back(c.fault);
+            if (c.focus && c.horse == horse()) in_work.push_back(c.fault);
         }
     }
     return core::choose_focus(said_faults(), causes(), in_work);

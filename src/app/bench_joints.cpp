@@ -46,6 +46,12 @@ std::vector<std::string> Bench::missing() const {
     const auto at = core::stretch_at(stretches_, frame_);
     if (at && stretches_[*at].gait) std::erase(out, "gait");
     if (at && stretches_[*at].seat) std::erase(out, "seat");
+    if (slot_ > 0) {  // another rider of the clip: who and on which horse is said apart
+        std::erase(out, "rider");
+        std::erase(out, "horse");
+        if (!horse()) out.insert(out.begin(), "horse");
+        if (!rider()) out.insert(out.begin(), "rider");
+    }
     return out;
 }
 
@@ -54,6 +60,29 @@ store::RiderId Bench::rider() const {
     if (slot_ == 0) return clip_->context.rider;
     const auto it = std::ranges::find(companions_, slot_, &store::Companion::slot);
     return it == companions_.end() ? store::RiderId{} : it->rider;
+}
+
+store::HorseId Bench::horse() const {
+    if (!clip_) return {};
+    if (slot_ == 0) return clip_->context.horse;
+    const auto it = std::ranges::find(companions_, slot_, &store::Companion::slot);
+    return it == companions_.end() ? store::HorseId{} : it->horse;
+}
+
+void Bench::set_pair(store::RiderId rider, store::HorseId horse, const QString& what) {
+    if (!clip_) return;
+    if (slot_ == 0) {
+        store::ClipContext c = clip_->context;
+        c.rider = rider;
+        c.horse = horse;
+        return set_context(c, what);
+    }
+    auto all = companions_;
+    const auto it = std::ranges::find(all, slot_, &store::Companion::slot);
+    if (it == all.end()) return;
+    it->rider = rider;
+    it->horse = horse;
+    yard_.set_companions(clip_->id, all);
 }
 
 void Bench::show_slot(int slot) {

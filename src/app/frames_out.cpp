@@ -3,6 +3,7 @@
 #include <QFile>
 #include <QFileInfo>
 #include <algorithm>
+#include <map>
 
 #include "app/gate.hpp"
 #include "app/marks_exchange.hpp"
@@ -21,10 +22,7 @@ constexpr int kStretchCrf = 16;              // close to what the eye can tell f
 
 bool covers_faces(const Bench& bench) { return bench.yard().records().setting("cover_faces", "yes") == "yes"; }
 
-std::optional<QString> may_not_leave(const Bench& bench) {
-    const auto rider = bench.clip().context.rider ? bench.yard().records().rider(bench.clip().context.rider) : std::nullopt;
-    return rider ? refuses_to_leave(*rider, bench.yard().today()) : std::nullopt;
-}
+std::optional<QString> may_not_leave(const Bench& bench) { return refuses_to_leave(bench.yard(), bench.clip()); }
 
 struct FaceAt { int frame; core::Ellipse face; };
 
@@ -48,7 +46,7 @@ struct Job {
     std::filesystem::path clip, file;
     int from = 0, to = 0;
     double fps = 30;
-    std::vector<FaceAt> faces;
+    std::map<int, std::vector<FaceAt>> faces;  ///< by rider
 };
 
 void write_stretch(const Job& job, const std::atomic<bool>& cancel, const std::function<void(double)>& progress) {
@@ -64,8 +62,8 @@ void write_stretch(const Job& job, const std::atomic<bool>& cancel, const std::f
         if (cancel) throw media::ReadCancelled{};
         QImage picture = to_image(reader.picture(n));
         if (picture.width() != o.width || picture.height() != o.height) picture = picture.copy(0, 0, o.width, o.height);
-        if (const auto face = face_between(job.faces, n)) {
-            exchange::cover(picture, *face);
+        for (const auto& [slot, marked] : job.faces) {
+            if (const auto face = face_between(marked, n)) exchange::cover(picture, *face);
         }
         writer.add(picture.constBits(), static_cast<int>(picture.bytesPerLine()), reader.facts().pts_s[static_cast<std::size_t>(n)] - start);
         progress(static_cast<double>(n - job.from + 1) / (job.to - job.from + 1));
@@ -81,6 +79,10 @@ FrameOut frame_out(const Bench& bench, bool with_figure) {
     const store::Moment* moment = bench.moment();
     const core::Figure figure = moment ? bench.figure() : core::Figure{};
     QImage picture = bench.picture().copy();
+    for (const store::Moment& m : bench.moments()) {  // the others in it, whose figures are not drawn
+        if (m.frame != bench.frame() || m.slot == bench.slot() || !covers_faces(bench)) continue;
+        if (const auto face = core::face_ellipse(m.figure)) exchange::cover(picture, *face);
+    }
     if (!moment) return {picture, {}};
     if (with_figure) return {exchange::picture_with_figure(picture, figure, covers_faces(bench)), {}};
     if (const auto face = covers_faces(bench) ? core::face_ellipse(figure) : std::nullopt) exchange::cover(picture, *face);
@@ -101,7 +103,7 @@ QString StretchWriter::start(int from, int to, const QString& file) {
     Job job{bench_.yard().file_of(bench_.clip()).toStdString(), file.toStdString(), from, to, bench_.facts().average_fps, {}};
     if (covers_faces(bench_)) {
         for (const store::Moment& m : bench_.moments()) {
-            if (const auto face = core::face_ellipse(m.figure)) job.faces.push_back({m.frame, *face});
+            if (const auto face = core::face_ellipse(m.figure)) job.faces[m.slot].push_back({m.frame, *face});
         }
     }
     const QFileInfo info(file);

@@ -17,4 +17,15 @@ std::optional<QString> refuses_to_leave(const store::Rider& rider, QDate today) 
     return name + ": the consent ran out, so nothing leaves; renew it on the rider's card.";
 }
 
+std::optional<QString> refuses_to_leave(Yard& yard, const store::Clip& clip) {
+    std::vector<store::RiderId> all{clip.context.rider};
+    for (const store::Companion& c : yard.records().companions(clip.id)) all.push_back(c.rider);
+    for (const store::RiderId id : all) {
+        const auto rider = id ? yard.records().rider(id) : std::nullopt;
+        if (!rider) continue;
+        if (const auto refusal = refuses_to_leave(*rider, yard.today())) return refusal;
+    }
+    return std::nullopt;
+}
+
 }  // namespace aspen::app

@@ -9,7 +9,7 @@
 namespace aspen::app {
 namespace {
 
-std::optional<LanePoint> point_of(Yard& yard, const store::Clip& clip, const core::MeasureInfo& measure) {
+std::optional<LanePoint> point_of(Yard& yard, const store::Clip& clip, int slot, const core::MeasureInfo& measure) {
     std::vector<core::MomentValue> values;
     std::optional<core::Band> band;
     LanePoint point{clip.id, QString::fromStdString(clip.filmed_on), 0, {}};
@@ -17,7 +17,7 @@ std::optional<LanePoint> point_of(Yard& yard, const store::Clip& clip, const cor
     for (const store::Moment& m : yard.records().moments(clip.id)) {
         const core::Setting setting = setting_at(clip.context, stretches, m.frame, m.phase);
         // What another gait or seat in the same clip shows belongs to another lane.
-        if (m.slot != 0 || setting.gait != clip.context.gait || setting.seat != clip.context.seat || !judged_at(stretches, m.frame)) continue;
+        if (m.slot != slot || setting.gait != clip.context.gait || setting.seat != clip.context.seat || !judged_at(stretches, m.frame)) continue;
         const auto judged = core::judge(m.figure, setting, yard.knowledge().body, yard.knowledge().schools);
         const core::Judged* j = core::find(judged, measure.id);
         if (!j || !j->measured.value || !j->band) continue;
@@ -66,7 +66,9 @@ QString change_in_words(const Lane& lane) {
 }  // namespace
 
 std::vector<Lane> lanes_of(Yard& yard, store::RiderId rider) {
-    const auto clips = yard.records().clips_of(rider);
+    std::vector<std::pair<store::Clip, int>> ridden = yard.records().clips_as_companion(rider);  // lessons of several
+    for (store::Clip& clip : yard.records().clips_of(rider)) ridden.emplace_back(std::move(clip), 0);
+    std::ranges::stable_sort(ridden, {}, [](const auto& r) { return std::tie(r.first.filmed_on, r.first.id.value); });
     std::vector<Lane> out;
     for (const store::Correction& c : yard.records().corrections(rider)) {
         Lane lane;
@@ -77,9 +79,9 @@ std::vector<Lane> lanes_of(Yard& yard, store::RiderId rider) {
         if (const auto horse = yard.records().horse(c.horse)) lane.horse = QString::fromStdString(horse->name);
         lane.prescriptions = yard.records().prescriptions(c.id);
         std::vector<core::Verdict> verdicts;
-        for (const store::Clip& clip : clips) {
+        for (const auto& [clip, slot] : ridden) {
             if (!lane.measure || !belongs(clip, c)) continue;
-            if (auto point = point_of(yard, clip, *lane.measure)) {
+            if (auto point = point_of(yard, clip, slot, *lane.measure)) {
                 verdicts.push_back(point->value.verdict);
                 lane.points.push_back(std::move(*point));
             }

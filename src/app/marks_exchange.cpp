@@ -17,9 +17,7 @@ QString export_marks(Bench& bench, const QString& file, const std::optional<Mark
     if (bench.moments().empty()) return "No moment is marked yet: click the joints of one first.";
     Yard& yard = bench.yard();
     const store::ClipContext& c = bench.clip().context;
-    if (const auto rider = c.rider ? yard.records().rider(c.rider) : std::nullopt) {
-        if (const auto refusal = refuses_to_leave(*rider, yard.today())) return *refusal;
-    }
+    if (const auto refusal = refuses_to_leave(yard, bench.clip())) return *refusal;
     std::vector<exchange::MarkedMoment> out;
     const double start_s = part ? bench.facts().pts_s[static_cast<std::size_t>(part->from)] : 0;
     const core::CaptureMap real = bench.capture_map();

@@ -161,8 +161,15 @@ void Yard::trash_clip(store::ClipId id) {
     carry_out(new Change("Put clip in the trash", [=] { write(true); }, [=] { write(false); }));
 }
 
-void Yard::prescribe(const store::ClipId& clip_id, const std::string& focus_fault, const std::vector<std::string>& accepted, const core::Exercise& exercise) {
-    const auto clip = store_.clip(clip_id);
+void Yard::prescribe(const store::ClipId& clip_id, const std::string& focus_fault, const std::vector<std::string>& accepted, const core::Exercise& exercise, int slot) {
+    auto ridden = store_.clip(clip_id);
+    if (ridden && slot > 0) {
+        const auto others = store_.companions(clip_id);
+        const auto it = std::ranges::find(others, slot, &store::Companion::slot);
+        ridden->context.rider = it == others.end() ? store::RiderId{} : it->rider;
+        ridden->context.horse = it == others.end() ? store::HorseId{} : it->horse;
+    }
+    const auto clip = ridden;
     if (!clip || !clip->context.missing().empty()) return;
     struct Done {
         std::vector<store::CorrectionId> made;

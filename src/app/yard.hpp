@@ -79,8 +79,9 @@ class Yard : public QObject {
     static QString restore_at_start(const QString& folder, const QString& backup);
 
     void decide(const store::Finding& finding);
-    /// Keeps the focus: makes corrections of the accepted faults, marks one as the focus and gives the exercise.
-    void prescribe(const store::ClipId& clip, const std::string& focus_fault, const std::vector<std::string>& accepted, const core::Exercise& exercise);
+    /// Keeps the focus: makes corrections of the accepted faults, marks one as the focus and gives the exercise, for the
+    /// clip's rider or in a clip of several for the one in this slot.
+    void prescribe(const store::ClipId& clip, const std::string& focus_fault, const std::vector<std::string>& accepted, const core::Exercise& exercise, int slot = 0);
     void withdraw(const store::Prescription& prescription, store::RiderId rider);
 
     /// Runs the work as one transaction whose changes cannot be taken back by the person: for what the program

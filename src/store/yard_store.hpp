@@ -38,6 +38,8 @@ class YardStore {
     /// Newest filming date first; the trash is left out.
     std::vector<Clip> clips();
     std::vector<Clip> clips_of(RiderId rider);
+    /// Clips in which the rider is a companion, with that companion's slot; rider and horse of the context are theirs.
+    std::vector<std::pair<Clip, int>> clips_as_companion(RiderId rider);
     std::vector<Clip> trashed_clips();
     /// For good, with all that hangs on it.
     void remove(ClipId id);

@@ -173,6 +173,22 @@ std::vector<Companion> YardStore::companions(ClipId clip) {
                  [](SQLite::Statement& s) { return Companion{s.getColumn(0), id_of<RiderId>(s.getColumn(1)), id_of<HorseId>(s.getColumn(2))}; });
 }
 
+std::vector<std::pair<Clip, int>> YardStore::clips_as_companion(RiderId rider) {
+    struct Row { ClipId clip; Companion companion; };
+    const auto rows = query(database_, "SELECT clip, slot, rider, horse FROM companion WHERE rider = ?", [&](Binder& b) { b << rider; }, [](SQLite::Statement& s) {
+        return Row{id_of<ClipId>(s.getColumn(0)), {s.getColumn(1), id_of<RiderId>(s.getColumn(2)), id_of<HorseId>(s.getColumn(3))}};
+    });
+    std::vector<std::pair<Clip, int>> out;
+    for (const Row& row : rows) {
+        auto c = clip(row.clip);
+        if (!c || c->trashed) continue;
+        c->context.rider = row.companion.rider;
+        c->context.horse = row.companion.horse;
+        out.emplace_back(std::move(*c), row.companion.slot);
+    }
+    return out;
+}
+
 NoteId YardStore::add(const Note& n) {
     return {run(database_, "INSERT INTO note(id, clip, frame, kind, words, slot) VALUES(?,?,?,?,?,?)",
                 [&](Binder& b) { b << n.id << n.clip << n.frame << kNoteWords[static_cast<std::size_t>(n.kind)] << n.words << n.slot; })};

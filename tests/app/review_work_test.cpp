@@ -4,6 +4,9 @@
 
 #include "app/bench_fixture.hpp"
 #include "app/first_look.hpp"
+#include "app/frames_out.hpp"
+#include "app/lanes.hpp"
+#include "app/marks_exchange.hpp"
 #include "app/other_moment.hpp"
 #include "core/refused.hpp"
 
@@ -169,6 +172,29 @@ TEST_F(ReviewWork, SeveralRidersHaveFiguresAndFindingsOfTheirOwn) {
     EXPECT_TRUE(bench.findings().empty()) << "the other rider's faults are not this one's";
     bench.show_slot(7);
     EXPECT_EQ(bench.slot(), 1) << "nobody rides there";
+}
+
+TEST_F(ReviewWork, ACompanionsFocusIsTheirsAndTheMinorAmongThemKeepsTheClipHere) {
+    open();
+    say_everything();  // Joss, a minor with no consent
+    const auto maude = yard.add_rider({{}, "Maude Estrell", 1990, "jumper", "", "", "", "", "", ""});
+    bench.add_companion(maude, {});
+    EXPECT_EQ(bench.missing(), std::vector<std::string>{"horse"});
+    bench.set_pair(maude, yard.add_horse({{}, "Saffron", 165, ""}), "horse");
+    EXPECT_TRUE(bench.missing().empty());
+    go_to(10);
+    mark_all_asked();
+    ASSERT_TRUE(bench.focus());
+    const std::string fault = bench.focus()->fault->id;
+    yard.prescribe(clip, fault, {fault}, *yard.knowledge().exercises.find("two_point_walk_trot"), bench.slot());
+    ASSERT_EQ(yard.records().corrections(maude).size(), 1U);
+    EXPECT_EQ(yard.records().corrections(maude)[0].horse, bench.horse());
+    EXPECT_TRUE(yard.records().corrections(bench.clip().context.rider).empty()) << "nothing of it falls on the other rider";
+    const auto lanes = lanes_of(yard, maude);
+    ASSERT_EQ(lanes.size(), 1U);
+    EXPECT_EQ(lanes[0].points.size(), 1U);
+    EXPECT_TRUE(frame_out(bench, true).trouble.contains("Joss")) << "Maude is grown up, Joss is not";
+    EXPECT_TRUE(export_marks(bench, QString::fromStdString((folder / "x.json").string())).contains("Joss"));
 }
 
 TEST_F(ReviewWork, AskedBackIsNoFaultUntilTheRiderAnswers) {

@@ -135,7 +135,7 @@ void PrescribeView::showEvent(QShowEvent*) { rebuild(); }
 
 core::RiderNeeds PrescribeView::needs() const {
     core::RiderNeeds n;
-    if (const auto rider = bench_.yard().records().rider(bench_.clip().context.rider)) {
+    if (const auto rider = bench_.yard().records().rider(bench_.rider())) {
         n.level = rider->level;
         for (const QString& w : text(rider->limitations).split(',', Qt::SkipEmptyParts)) n.limitations.push_back(w.trimmed().toStdString());
     }
@@ -146,7 +146,7 @@ void PrescribeView::rebuild() {
     clear(*chain_);
     clear(*offers_);
     clear(*detail_);
-    const bool open = bench_.is_open() && bench_.clip().context.rider;
+    const bool open = bench_.is_open() && bench_.rider();
     const auto focus = open ? bench_.focus() : std::nullopt;
     give_->setVisible(focus.has_value());
     page_->setVisible(focus.has_value());
@@ -168,7 +168,7 @@ void PrescribeView::rebuild() {
 }
 
 void PrescribeView::rebuild_chain(const core::Focus& focus) {
-    const auto rider = bench_.yard().records().rider(bench_.clip().context.rider);
+    const auto rider = bench_.yard().records().rider(bench_.rider());
     chain_->addWidget(heading_label(text(rider->name), this, 26));
     chain_->addWidget(quiet_label(text(focus.why), this));
     chain_->addSpacing(12);
@@ -213,7 +213,7 @@ void PrescribeView::rebuild_offers(const core::Focus& focus) {
     const bool still = std::ranges::any_of(offers, [&](const core::Offer& o) { return o.exercise == chosen_ && o.set_aside.empty(); });
     if (!still) chosen_ = nullptr;
     given_ = false;
-    for (const store::Correction& c : bench_.yard().records().corrections(bench_.clip().context.rider)) {
+    for (const store::Correction& c : bench_.yard().records().corrections(bench_.rider())) {
         if (!c.focus || c.fault != focus.fault->id) continue;
         for (const store::Prescription& p : bench_.yard().records().prescriptions(c.id)) {
             const auto same_review = p.given_on == bench_.clip().filmed_on;
@@ -250,7 +250,7 @@ void PrescribeView::rebuild_offers(const core::Focus& focus) {
         if (!offer.set_aside.empty()) aside << text(offer.exercise->name).toLower() + " (" + text(offer.set_aside) + ")";
     }
     if (!aside.isEmpty()) offers_->addWidget(quiet_label("Set aside: " + aside.join(", ") + ".", this));
-    const auto rider = bench_.yard().records().rider(bench_.clip().context.rider);
+    const auto rider = bench_.yard().records().rider(bench_.rider());
     const QString first = text(rider->name).section(' ', 0, 0);
     give_->setText("Give it to " + first + "   G");
     give_->setEnabled(chosen_ && !given_);
@@ -291,21 +291,22 @@ void PrescribeView::give() {
     if (!focus || !chosen_ || given_) return;
     std::vector<std::string> accepted;
     for (const app::FindingRow& row : bench_.findings()) {
-        if (row.said() && row.decision != store::Decision::open) accepted.push_back(row.said()->id);
+        if (row.said() && row.decision != store::Decision::open && row.decision != store::Decision::asked_back) accepted.push_back(row.said()->id);
     }
     try {
-        bench_.yard().prescribe(bench_.clip().id, focus->fault->id, accepted, *chosen_);
+        bench_.yard().prescribe(bench_.clip().id, focus->fault->id, accepted, *chosen_, bench_.slot());
     } catch (const core::Refused& e) {
         emit say(QString::fromUtf8(e.what()));
         return;
     }
-    emit given(bench_.clip().context.rider);
+    emit given(bench_.rider());
 }
 
 const store::Moment* PrescribeView::page_moment() const {
     const auto& all = bench_.moments();
-    const auto it = std::ranges::max_element(all, {}, [](const store::Moment& m) { return m.figure.marked(); });
-    return it == all.end() ? nullptr : &*it;
+    const auto worth = [this](const store::Moment& m) { return m.slot == bench_.slot() ? m.figure.marked() : -1; };
+    const auto it = std::ranges::max_element(all, {}, worth);
+    return it == all.end() || worth(*it) < 0 ? nullptr : &*it;
 }
 
 QString PrescribeView::write_page(const QString& file) {
@@ -313,11 +314,12 @@ QString PrescribeView::write_page(const QString& file) {
     const store::Moment* moment = focus ? page_moment() : nullptr;
     if (!moment || !chosen_) return "There is nothing to write yet: mark a moment first.";
     app::Yard& yard = bench_.yard();
-    const auto rider = yard.records().rider(bench_.clip().context.rider);
-    if (const auto refusal = app::refuses_to_leave(*rider, yard.today())) return *refusal;
+    const auto rider = yard.records().rider(bench_.rider());
+    if (!rider) return "Say who rides first.";
+    if (const auto refusal = app::refuses_to_leave(yard, bench_.clip())) return *refusal;
     exchange::RiderPage page;
     page.rider = text(rider->name);
-    if (const auto horse = yard.records().horse(bench_.clip().context.horse)) page.horse = text(horse->name);
+    if (const auto horse = yard.records().horse(bench_.horse())) page.horse = text(horse->name);
     page.date = spoken_date(text(bench_.clip().filmed_on));
     page.coach = yard.coach();
     page.good = bench_.what_is_good().mid(0, 3);
@@ -357,9 +359,9 @@ QString PrescribeView::write_page(const QString& file) {
 
 void PrescribeView::save_page() {
     if (!bench_.is_open()) return;
-    const auto rider = bench_.yard().records().rider(bench_.clip().context.rider);
+    const auto rider = bench_.yard().records().rider(bench_.rider());
     if (!rider) return;
-    if (const auto refusal = app::refuses_to_leave(*rider, bench_.yard().today())) {
+    if (const auto refusal = app::refuses_to_leave(bench_.yard(), bench_.clip())) {
         emit say(*refusal);
         return;
     }

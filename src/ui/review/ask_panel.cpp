@@ -63,10 +63,10 @@ void AskPanel::leave() {
 std::vector<AskPanel::Answer> AskPanel::answers_to(const std::string& question) const {
     std::vector<Answer> out;
     app::Yard& yard = bench_.yard();
-    const store::ClipContext& now = bench_.clip().context;
+    const store::RiderId rider = bench_.rider();
     store::ClipContext last;  // what this rider's last clip said
-    if (now.rider) {
-        for (const store::Clip& c : yard.records().clips_of(now.rider)) {
+    if (rider) {
+        for (const store::Clip& c : yard.records().clips_of(rider)) {
             if (c.id != bench_.clip().id) last = c.context;
         }
     }
@@ -141,7 +141,17 @@ void AskPanel::refresh() {
 bool AskPanel::answer(int number) {
     if (!isVisible() || number < 1 || static_cast<std::size_t>(number) > answers_.size()) return false;
     store::ClipContext c = bench_.clip().context;
+    c.rider = bench_.rider();
+    c.horse = bench_.horse();
     answers_[static_cast<std::size_t>(number) - 1].say(c);
+    if (bench_.slot() > 0 && (what_ == "rider" || what_ == "horse")) {
+        bench_.set_pair(c.rider, c.horse, what_);
+        return true;
+    }
+    if (bench_.slot() > 0) {  // what holds for all riders of the clip
+        c.rider = bench_.clip().context.rider;
+        c.horse = bench_.clip().context.horse;
+    }
     bench_.set_context(c, what_);
     return true;
 }

@@ -101,6 +101,7 @@ void ContextBar::fill(Word word, QMenu& menu) {
         case kRider:
             for (const store::Rider& r : yard.records().riders()) {
                 choice(QString::fromStdString(r.name), [this, r] {
+                    if (bench_.slot() > 0) return bench_.set_pair(r.id, bench_.horse(), "rider");
                     say("rider", [&](store::ClipContext& c) {
                         c.rider = r.id;
                         if (c.school.empty()) c.school = r.school;  // the rider's own school; shown, and one click to change
@@ -112,18 +113,18 @@ void ContextBar::fill(Word word, QMenu& menu) {
                 store::Rider r;
                 r.name = name.toStdString();
                 const auto id = yard.add_rider(r);
-                say("rider", [&](store::ClipContext& c) { c.rider = id; });
+                bench_.set_pair(id, bench_.horse(), "rider");
             });
             break;
         case kHorse:
             for (const store::Horse& h : yard.records().horses()) {
-                choice(QString::fromStdString(h.name), [this, h] { say("horse", [&](store::ClipContext& c) { c.horse = h.id; }); });
+                choice(QString::fromStdString(h.name), [this, h] { bench_.set_pair(bench_.rider(), h.id, "horse"); });
             }
             add_name_field(menu, "A new horse's name, Enter", [this, &yard](const QString& name) {
                 store::Horse h;
                 h.name = name.toStdString();
                 const auto id = yard.add_horse(h);
-                say("horse", [&](store::ClipContext& c) { c.horse = id; });
+                bench_.set_pair(bench_.rider(), id, "horse");
             });
             break;
         case kSchool:
@@ -215,8 +216,8 @@ void ContextBar::refresh() {
     if (!open) return shown_.clear();
     app::Yard& yard = bench_.yard();
     const store::ClipContext& c = bench_.clip().context;
-    const auto rider = c.rider ? yard.records().rider(c.rider) : std::nullopt;
-    const auto horse = c.horse ? yard.records().horse(c.horse) : std::nullopt;
+    const auto rider = bench_.rider() ? yard.records().rider(bench_.rider()) : std::nullopt;
+    const auto horse = bench_.horse() ? yard.records().horse(bench_.horse()) : std::nullopt;
     const core::School* school = yard.knowledge().schools.find(c.school);
     const store::Moment* moment = bench_.moment();
     const core::Setting here = bench_.setting();
