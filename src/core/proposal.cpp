@@ -201,6 +201,8 @@ Figure proposed_figure(const Figure& figure, const Proposal& proposal, const Pos
     Figure with = figure;
     for (const ProposedJoint& j : proposal.joints) {
         if (!j.sure || stays(figure[j.landmark])) continue;
+        // The heel that was clicked says better where the ankle is than a network that takes the horse's legs for it.
+        if (j.landmark == L::ankle && stays(figure[L::heel])) continue;
         const double sd = std::hypot(j.spread_px / 1.18, errors.of(Origin::proposed, j.landmark) * trunk);
         with[j.landmark] = placed(j.at, Origin::proposed, sd);
         if (const auto o = offsets.find(j.landmark); o != offsets.end()) {

@@ -8,10 +8,12 @@
 #include <functional>
 #include <nlohmann/json.hpp>
 
+#include "app/first_look.hpp"
 #include "ui/prescribe/prescribe_view.hpp"
 #include "ui/progress/progress_view.hpp"
 #include "ui/review/picture_view.hpp"
 #include "ui/review/review_view.hpp"
+#include "ui/shared/key_overlay.hpp"
 #include "ui/yard/yard_view.hpp"
 
 namespace aspen::ui {
@@ -77,7 +79,29 @@ int take_shots(MainWindow& window, app::Yard& yard, const QString& folder) {
     }
     bench.select(std::nullopt);
     if (!wait_for([&] { return bench.picture_is_full() && !bench.small_picture(bench.facts().frames - 1).isNull(); }, kStepMs)) return 4;
+    // A first look's notes and stretches, as a coach leaves them.
+    bench.go_to(0);
+    app::ride_from_here(bench, core::Gait::trot);
+    app::ride_from_here(bench, core::Rein::left);
+    bench.go_to(22);
+    app::add_note(bench, store::NoteKind::good);
+    bench.go_to(49);
+    app::add_note(bench, store::NoteKind::words, "leg slid back again");
+    bench.go_to(84);
+    app::ride_from_here(bench, core::Rein::right);
+    app::movement_from_here(bench, "circle", false);
+    bench.go_to(100);
+    app::add_note(bench, store::NoteKind::look);
+    bench.go_to(60);
+    if (!wait_for([&] { return bench.picture_is_full(); }, kStepMs)) return 4;
     all = save("review") && all;
+    window.review().act("two_at_once");
+    settle(1500);
+    all = save("two-at-once") && all;
+    window.review().act("let_go");
+    window.overlay().open();
+    all = save("keys") && all;
+    window.overlay().hide();
     for (const app::FindingRow& row : std::vector(bench.findings())) {
         if (row.found.verdict == core::Verdict::outside) bench.accept(row.found.fault->id);
     }

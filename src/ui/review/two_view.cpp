@@ -15,7 +15,7 @@ namespace {
 
 using L = core::Landmark;
 
-constexpr double kRowsWide = 300;
+constexpr double kRowsWide = 310;
 constexpr int kFlickerMs = 450;
 const QColor kBone(0xff, 0xfd, 0xf8), kSoft(0xb9, 0xc0, 0xba);
 
