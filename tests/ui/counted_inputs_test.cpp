@@ -17,7 +17,7 @@ namespace {
 using L = core::Landmark;
 
 constexpr double kWithin = 0.06;
-constexpr int kMostInputs = 60;  // what is reached now, with room for a joint more; the aim is 40
+constexpr int kMostInputs = 42;  // 39 are needed on the machine this was written on; the aim is 40
 
 simulate::ClipPlan plan_of(int kind) {
     auto p = test::faulty_plan();
