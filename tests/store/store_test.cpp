@@ -274,5 +274,87 @@ TEST_F(Store, KilledInTheMiddleOfWritingNothingCommittedIsLost) {
     }
 }
 
+TEST_F(Store, AYardOfVersionThreeKeepsItsMomentsJointsAndFindings) {
+    { Database old(file(), 3); }
+    run_sql("INSERT INTO rider(id, name) VALUES(1, 'Maude Estrell')");
+    run_sql("INSERT INTO clip(id, path, hash, bytes, rider) VALUES(1, 'a.mp4', 'h', 1, 1)");
+    run_sql("INSERT INTO moment(id, clip, frame, time_s, phase, field) VALUES(5, 1, 12, 0.4, 'rise_top', 1)");
+    run_sql("INSERT INTO mark(moment, landmark, x, y, visibility, sd_px, origin) VALUES(5, 'hip', 10, 20, 2, 1.3, 'clicked')");
+    run_sql("INSERT INTO finding(clip, fault, decision) VALUES(1, 'heel_up', 'accepted')");
+    YardStore yard(file());
+    const auto moments = yard.moments(ClipId{1});
+    ASSERT_EQ(moments.size(), 1U);
+    EXPECT_EQ(moments[0].id, MomentId{5});
+    EXPECT_EQ(moments[0].phase, "rise_top");
+    EXPECT_EQ(moments[0].field, 1);
+    EXPECT_EQ(moments[0].slot, 0);
+    EXPECT_EQ(moments[0].figure[core::Landmark::hip].at, (core::Point{10, 20})) << "building the table anew takes nothing along";
+    ASSERT_EQ(yard.findings(ClipId{1}).size(), 1U);
+    EXPECT_EQ(yard.findings(ClipId{1})[0].decision, Decision::accepted);
+    EXPECT_TRUE(fs::exists(file().string() + ".before-4"));
+    yard.remove(ClipId{1});  // foreign keys are on again
+    EXPECT_TRUE(yard.moments(ClipId{1}).empty());
+    EXPECT_EQ(yard.database().raw().execAndGet("SELECT count(*) FROM mark").getInt(), 0);
+}
+
+TEST_F(Store, ReviewRecordsComeBackTheSame) {
+    ClipId id;
+    core::Stretches stretches(2);
+    stretches[1] = {30, core::Gait::canter, core::Rein::left, core::Seat::two_point, "half_pass", "leg_yield", "short side", false};
+    {
+        YardStore yard(file());
+        const Clip c = some_clip(yard);
+        id = c.id;
+        yard.put_stretches(id, stretches);
+        yard.put_companions(id, {{1, c.context.rider, {}}, {3, {}, c.context.horse}});
+        yard.add(Note{{}, id, 4, NoteKind::words, "heel", 1});
+        yard.add(Remark{{}, id, RemarkKind::strength, "hand", "quiet", 7, 0});
+        yard.put(Finding{id, "heel_up", "outside", 1, Decision::asked_back, "", "2026-11-25", 1, 7});
+        yard.put(Finding{id, "heel_up", "outside", 1, Decision::accepted, "", "2026-11-25"});
+        yard.use_phrase("heel", 2);
+        yard.use_phrase("quiet");
+        yard.use_phrase("never mind");
+        yard.use_phrase("never mind", -1);
+        Moment m;
+        m.clip = id;
+        m.frame = 9;
+        m.slot = 1;
+        m.head_top = core::Point{3, 4};
+        m.figure[core::Landmark::hip] = {{1, 2}, core::Visibility::seen, 3, core::Origin::proposed, false, core::Point{5, 6}};
+        yard.add(m);
+        m.slot = 0;
+        yard.add(m);
+        EXPECT_THROW(yard.add(m), core::Refused) << "one moment for a rider at a frame";
+        Clip own = *yard.clip(id);
+        own.context.own = {"a class in spring", "is my leg quiet", "left hip"};
+        own.duration_s = 12.5;
+        yard.update(own);
+    }
+    YardStore yard(file());
+    EXPECT_EQ(yard.stretches(id), stretches);
+    ASSERT_EQ(yard.companions(id).size(), 2U);
+    EXPECT_EQ(yard.companions(id)[1].slot, 3);
+    ASSERT_EQ(yard.clips_as_companion(yard.riders()[0].id).size(), 1U);
+    EXPECT_EQ(yard.notes(id)[0].words, "heel");
+    EXPECT_EQ(yard.notes(id)[0].slot, 1);
+    EXPECT_EQ(yard.remarks(id)[0].kind, RemarkKind::strength);
+    EXPECT_EQ(yard.phrases(), (std::vector<std::string>{"heel", "quiet"})) << "most used first, unused ones gone";
+    const auto findings = yard.findings(id);
+    ASSERT_EQ(findings.size(), 2U) << "the same fault of two riders";
+    EXPECT_EQ(findings[1].decision, Decision::asked_back);
+    EXPECT_EQ(findings[1].frame, 7);
+    const auto moments = yard.moments(id);
+    ASSERT_EQ(moments.size(), 2U);
+    EXPECT_EQ(moments[1].head_top, (core::Point{3, 4}));
+    EXPECT_EQ(moments[1].figure[core::Landmark::hip].put_at, (core::Point{5, 6}));
+    EXPECT_FALSE(moments[1].figure[core::Landmark::hip].confirmed);
+    EXPECT_EQ(yard.placed_figures().size(), 2U);
+    EXPECT_EQ(yard.clip(id)->context.own.hurts, "left hip");
+    EXPECT_EQ(yard.clip(id)->duration_s, 12.5);
+    yard.trash(moments[0].id, true);
+    EXPECT_EQ(yard.moments(id).size(), 1U);
+    EXPECT_EQ(yard.trashed_moments().size(), 1U);
+}
+
 }  // namespace
 }  // namespace aspen::store

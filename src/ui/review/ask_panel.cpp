@@ -1,10 +1,11 @@
 #include "ui/review/ask_panel.hpp"
 
 #include <QEvent>
-#include <QHBoxLayout>
+#include <QGridLayout>
 #include <QLabel>
 #include <QPainter>
 #include <QPushButton>
+#include <QVBoxLayout>
 #include <algorithm>
 #include <map>
 
@@ -15,6 +16,7 @@ namespace aspen::ui {
 namespace {
 
 constexpr std::size_t kMostAnswers = 9;
+constexpr int kInARow = 5;
 
 struct Question { const char* id; const char* words; const char* what; };
 constexpr Question kQuestions[] = {{"rider", "Who rides?", "rider"}, {"horse", "Which horse?", "horse"}, {"school", "Which school?", "school"},
@@ -37,8 +39,8 @@ AskPanel::AskPanel(app::Bench& bench, QWidget* parent) : QWidget(parent), bench_
     all->setSpacing(6);
     question_ = text_label("", this, 14, true);
     all->addWidget(question_);
-    row_ = new QHBoxLayout;
-    row_->setSpacing(6);
+    row_ = new QGridLayout;
+    row_->setSpacing(4);
     all->addLayout(row_);
     parent->installEventFilter(this);
     connect(&bench_, &app::Bench::clip_opened, this, [this] {
@@ -131,9 +133,9 @@ void AskPanel::refresh() {
         b->setAccessibleName(a.words);
         b->setFocusPolicy(Qt::TabFocus);
         connect(b, &QPushButton::clicked, this, [this, n] { answer(n); });
-        row_->addWidget(b);
+        row_->addWidget(b, (n - 1) / kInARow, (n - 1) % kInARow, Qt::AlignLeft);
+        b->show();  // so that it counts for the size at once
     }
-    row_->addStretch(1);
     show();
     place();
 }
@@ -157,6 +159,7 @@ bool AskPanel::answer(int number) {
 }
 
 void AskPanel::place() {
+    layout()->activate();
     const int high = sizeHint().height();
     setGeometry(12, parentWidget()->height() - high - 12, std::min(parentWidget()->width() - 24, std::max(360, sizeHint().width())), high);
     raise();

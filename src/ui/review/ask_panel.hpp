@@ -7,7 +7,7 @@
 #include "app/bench.hpp"
 
 class QLabel;
-class QHBoxLayout;
+class QGridLayout;
 
 namespace aspen::ui {
 
@@ -34,7 +34,7 @@ class AskPanel : public QWidget {
     std::vector<Answer> answers_to(const std::string& question) const;
     app::Bench& bench_;
     QLabel* question_;
-    QHBoxLayout* row_;
+    QGridLayout* row_;
     std::vector<Answer> answers_;
     QString what_;
     bool left_ = false;

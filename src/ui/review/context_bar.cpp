@@ -221,6 +221,7 @@ void ContextBar::refresh() {
     const core::School* school = yard.knowledge().schools.find(c.school);
     const store::Moment* moment = bench_.moment();
     const core::Setting here = bench_.setting();
+    const bool rise = here.gait == core::Gait::trot && here.seat == core::Seat::rising;  // there the moment decides the band
     const bool phases = c.gait && c.seat && !core::phases(here.gait, here.seat).empty() && moment;
     const QString said[kWords] = {
         rider ? QString::fromStdString(rider->name) : QString(), horse ? QString::fromStdString(horse->name) : QString(),
@@ -233,7 +234,7 @@ void ContextBar::refresh() {
     static const char* asks[] = {"Who rides?", "Which horse?", "Which school?", "Which gait?", "Which seat?", "", "Which way?", "", "", "Which moment of the rise?"};
     turn_->setVisible(bench_.travel_doubtful());
     copy_->setVisible(QDir::isAbsolutePath(QString::fromStdString(bench_.clip().path)));
-    QStringList now{phases ? "phases" : "", c.view == core::View::side ? "side" : "", c.seat == core::Seat::rising ? "rising" : ""};
+    QStringList now{phases ? "phases" : "", c.view == core::View::side ? "side" : "", rise ? "rising" : ""};
     for (const QString& w : said) now << w;
     if (now == shown_) return;
     shown_ = now;
@@ -243,8 +244,8 @@ void ContextBar::refresh() {
         const bool wanted = i == kTravel ? c.view == core::View::side : i == kPhase ? phases : true;
         const bool missing = said[i].isEmpty();
         b.setVisible(wanted);
-        b.setText(!missing ? said[i] : i == kPhase && c.seat != core::Seat::rising ? "name this moment" : asks[i]);
-        b.setObjectName(missing && wanted && !asked && !(i == kPhase && c.seat != core::Seat::rising) ? "ask" : "said");
+        b.setText(!missing ? said[i] : i == kPhase && !rise ? "name this moment" : asks[i]);
+        b.setObjectName(missing && wanted && !asked && !(i == kPhase && !rise) ? "ask" : "said");
         if (missing && wanted) asked = true;
         b.style()->unpolish(&b);
         b.style()->polish(&b);
