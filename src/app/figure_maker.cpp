@@ -314,17 +314,18 @@ void FigureMaker::take_carried(const Job& job, const core::Figure& carried, std:
 
 void FigureMaker::paste() {
     if (!bench_.is_open() || !bench_.ready()) return;
-    const store::Moment* from = nearest_marked();
-    if (!from) {
+    const store::Moment* nearest = nearest_marked();
+    if (!nearest) {
         emit say("There is no marked moment to paste from: mark one first.");
         return;
     }
+    const store::Moment from = *nearest;  // the bench reads its moments anew while this one is written
     core::Figure after = bench_.figure();
-    const core::Figure source = bench_.figure_of(from);
+    const core::Figure source = bench_.figure_of(&from);
     const store::Moment* here = bench_.moment();
     core::Figure shape = source;
-    if (here && here->head_top && from->head_top && after[L::heel].measurable() && after[L::toe].measurable()) {
-        shape = core::laid_onto(source, from->head_top, *here->head_top, after[L::heel].at, after[L::toe].at);
+    if (here && here->head_top && from.head_top && after[L::heel].measurable() && after[L::toe].measurable()) {
+        shape = core::laid_onto(source, from.head_top, *here->head_top, after[L::heel].at, after[L::toe].at);
     }
     const double trunk = trunk_px(source);
     for (const L l : core::landmarks_of(after.view)) {
@@ -336,8 +337,8 @@ void FigureMaker::paste() {
         after[l].put_at = after[l].at;
         after[l].sd_px = bench_.yard().knowledge().figure_errors.of(core::Origin::laid, l) * trunk;
     }
-    bench_.put_figure(after, from->head_top, "Paste figure");
-    emit say(QString("Pasted from frame %1. Drag what is off, then Y confirms.").arg(from->frame));
+    bench_.put_figure(after, from.head_top, "Paste figure");
+    emit say(QString("Pasted from frame %1. Drag what is off, then Y confirms.").arg(from.frame));
 }
 
 std::optional<store::Moment> FigureMaker::other_rein() const {

@@ -2,7 +2,9 @@
 
 #include <SQLiteCpp/SQLiteCpp.h>
 
+#include <QAbstractItemView>
 #include <QAccessible>
+#include <QCompleter>
 #include <fstream>
 
 #include "app/first_look.hpp"
@@ -89,6 +91,13 @@ TEST_F(FastHands, NotesAreTakenWhileItPlays) {
     QTest::qWait(300);
     QTest::keyClick(edit, Qt::Key_Return);
     EXPECT_TRUE(picture().hasFocus());
+    key(Qt::Key_W);  // with phrases offered while one writes, Enter takes what is written
+    QTest::keyClicks(edit, "leg");
+    ASSERT_TRUE(edit->completer()->popup()->isVisible());
+    QTest::keyClick(edit->completer()->popup(), Qt::Key_Return);
+    EXPECT_FALSE(edit->isVisible());
+    key(Qt::Key_Z, Qt::ControlModifier);
+    EXPECT_EQ(bench().notes().size(), 3U);
     key(Qt::Key_1);  // the phrase just learned
     key(Qt::Key_Space);
     ASSERT_EQ(bench().notes().size(), 4U);

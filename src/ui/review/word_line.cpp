@@ -25,6 +25,8 @@ WordLine::WordLine(QWidget* parent) : QWidget(parent) {
     keys->setWordWrap(false);
     row->addWidget(keys);
     parent->installEventFilter(this);
+    // While phrases are offered the list hands Enter on past the filter below.
+    connect(edit_, &QLineEdit::returnPressed, this, [this] { leave(true); });
 }
 
 void WordLine::ask(const QString& hint, const QStringList& phrases, const std::function<void(const QString&)>& taken, const QString& start) {
@@ -44,9 +46,13 @@ void WordLine::ask(const QString& hint, const QStringList& phrases, const std::f
     edit_->setFocus();
 }
 
-void WordLine::close_line() {
+void WordLine::leave(bool take) {
+    if (isHidden()) return;
+    const QString words = edit_->text().trimmed();
+    const auto taken = taken_;
     hide();
     emit closed();
+    if (take && !words.isEmpty() && taken) taken(words);
 }
 
 bool WordLine::eventFilter(QObject* watched, QEvent* e) {
@@ -55,10 +61,7 @@ bool WordLine::eventFilter(QObject* watched, QEvent* e) {
         const int key = static_cast<QKeyEvent*>(e)->key();
         const bool enter = key == Qt::Key_Return || key == Qt::Key_Enter;
         if (enter || key == Qt::Key_Escape) {
-            const QString words = edit_->text().trimmed();
-            const auto taken = taken_;
-            close_line();
-            if (enter && !words.isEmpty() && taken) taken(words);
+            leave(enter);
             return true;
         }
     }

@@ -24,7 +24,7 @@ class WordLine : public QWidget {
     bool eventFilter(QObject*, QEvent*) override;
 
   private:
-    void close_line();
+    void leave(bool take);
     QLabel* hint_;
     QLineEdit* edit_;
     std::function<void(const QString&)> taken_;
