@@ -41,6 +41,8 @@ PictureView::PictureView(app::Bench& bench, QWidget* parent) : QWidget(parent), 
         clicks_.clear();
         refresh();
     });
+    connect(&bench_, &app::Bench::moments_changed, this, &PictureView::read_names);
+    connect(&bench_.yard(), &app::Yard::riders_changed, this, &PictureView::read_names);
     connect(&bench_, &app::Bench::clip_opened, this, [this] {
         leave_three();
         zoom_to_fit();
@@ -344,24 +346,23 @@ void PictureView::paint_picture(QPainter& p) {
     p.drawImage(to, scaled_);
 }
 
-/// First names of the riders in a clip of several; empty when there is one.
-QHash<int, QString> PictureView::names_of_slots() const {
-    QHash<int, QString> out;
-    if (bench_.companions().empty()) return out;
+/// First names of the riders in a clip of several, read when they change and not at every movement of the pointer.
+void PictureView::read_names() {
+    names_.clear();
+    if (!bench_.is_open() || bench_.companions().empty()) return;
     const auto name = [this](store::RiderId id) {
         const auto r = id ? bench_.yard().records().rider(id) : std::nullopt;
         return r ? QString::fromStdString(r->name).section(' ', 0, 0) : QStringLiteral("?");
     };
-    out[0] = name(bench_.clip().context.rider);
-    for (const store::Companion& c : bench_.companions()) out[c.slot] = name(c.rider);
-    return out;
+    names_[0] = name(bench_.clip().context.rider);
+    for (const store::Companion& c : bench_.companions()) names_[c.slot] = name(c.rider);
 }
 
 void PictureView::paint_figures(QPainter& p) const {
-    FigureLook look{[this](core::Point q) { return to_widget(q); }, static_cast<double>(height()), bench_.selected(), bench_.slot(), false, names_of_slots().value(bench_.slot())};
+    FigureLook look{[this](core::Point q) { return to_widget(q); }, static_cast<double>(height()), bench_.selected(), bench_.slot(), false, names_.value(bench_.slot())};
     for (const store::Moment& m : bench_.moments()) {  // the others in the picture, so that one sees whose is whose
         if (m.frame != bench_.frame() || m.slot == bench_.slot()) continue;
-        paint_figure(p, bench_.figure_of(&m), {look.to_widget, look.height, {}, m.slot, true, names_of_slots().value(m.slot)});
+        paint_figure(p, bench_.figure_of(&m), {look.to_widget, look.height, {}, m.slot, true, names_.value(m.slot)});
     }
     const core::Figure f = bench_.figure();
     paint_figure(p, f, look);

@@ -77,7 +77,7 @@ class PictureView : public QWidget {
     void click(core::Point at);
     void frame(const QRectF& picture_area, double margin);
     void paint_figures(QPainter& p) const;
-    QHash<int, QString> names_of_slots() const;
+    void read_names();
     void paint_loupe(QPainter& p) const;
     void paint_prompt(QPainter& p) const;
     void paint_stand_in(QPainter& p) const;
@@ -104,6 +104,7 @@ class PictureView : public QWidget {
     std::vector<core::Point> clicks_;
     std::optional<core::Point> reticle_;
     QString measure_;
+    QHash<int, QString> names_;  ///< by slot, in a clip of several riders
     bool quiet_ = false;
     int lift_ = 0;
     QImage scaled_;
