@@ -14,7 +14,8 @@ namespace aspen::app {
 namespace {
 
 constexpr int kKeepPlaceAfterMs = 400;
-constexpr double kSlowerByTags = 1.5;  // a camera's rate this much above the stream's is slow motion, not rounding
+constexpr double kSlowerByTags =
+    1.5;  // a camera's rate this much above the stream's is slow motion, not rounding
 
 }  // namespace
 
@@ -48,10 +49,18 @@ Bench::Bench(Yard& yard, QObject* parent) : QObject(parent), yard_(yard) {
     place_timer_.setInterval(kKeepPlaceAfterMs);
     connect(&place_timer_, &QTimer::timeout, this, &Bench::keep_place);
     const auto mine = [this](store::ClipId id) { return clip_ && clip_->id == id; };
-    connect(&yard_, &Yard::marks_changed, this, [this, mine](store::ClipId id) { if (mine(id)) reload(); });
-    connect(&yard_, &Yard::clip_changed, this, [this, mine](store::ClipId id) { if (mine(id)) reload(); });
-    connect(&yard_, &Yard::findings_changed, this, [this, mine](store::ClipId id) { if (mine(id)) judge(); });
-    connect(&yard_, &Yard::stretches_changed, this, [this, mine](store::ClipId id) { if (mine(id)) reload(); });
+    connect(&yard_, &Yard::marks_changed, this, [this, mine](store::ClipId id) {
+        if (mine(id)) reload();
+    });
+    connect(&yard_, &Yard::clip_changed, this, [this, mine](store::ClipId id) {
+        if (mine(id)) reload();
+    });
+    connect(&yard_, &Yard::findings_changed, this, [this, mine](store::ClipId id) {
+        if (mine(id)) judge();
+    });
+    connect(&yard_, &Yard::stretches_changed, this, [this, mine](store::ClipId id) {
+        if (mine(id)) reload();
+    });
     connect(&yard_, &Yard::notes_changed, this, [this, mine](store::ClipId id) {
         if (!mine(id)) return;
         notes_ = yard_.records().notes(id);
@@ -73,7 +82,8 @@ void Bench::open(store::ClipId id) {
 
 void Bench::open_frames(const QString& file) {
     const int megabytes = QString::fromStdString(yard_.records().setting("cache_mb", "512")).toInt();
-    frames_.open(file, {cache_folder(), QString::fromStdString(clip_->hash), static_cast<std::size_t>(std::clamp(megabytes, 64, 16384)) << 20});
+    frames_.open(file, {cache_folder(), QString::fromStdString(clip_->hash),
+                        static_cast<std::size_t>(std::clamp(megabytes, 64, 16384)) << 20});
 }
 
 void Bench::find_and_open() {
@@ -83,7 +93,8 @@ void Bench::find_and_open() {
         return;
     }
     emit trouble("Looking for the clip, it is not where it was …");
-    const QStringList folders{QFileInfo(file).absolutePath(), yard_.folder().filePath("clips"), QFileInfo(QFileInfo(file).absolutePath()).absolutePath()};
+    const QStringList folders{QFileInfo(file).absolutePath(), yard_.folder().filePath("clips"),
+                              QFileInfo(QFileInfo(file).absolutePath()).absolutePath()};
     QThreadPool::globalInstance()->start([self = QPointer(this), clip = *clip_, folders, file] {
         const QString found = find_moved(clip.hash, clip.bytes, folders);
         QMetaObject::invokeMethod(QCoreApplication::instance(), [self, clip, found, file] {
@@ -178,14 +189,18 @@ bool Bench::damaged(int frame) const { return std::ranges::binary_search(facts_.
 core::CaptureMap Bench::capture_map() const {
     if (!ready()) return {};
     if (clip_->context.capture.filmed_fps > 0) return {clip_->context.capture, facts_.average_fps};
-    if (facts_.capture_fps > kSlowerByTags * facts_.average_fps) return {{facts_.capture_fps, {}, {}}, facts_.average_fps};
+    if (facts_.capture_fps > kSlowerByTags * facts_.average_fps)
+        return {{facts_.capture_fps, {}, {}}, facts_.average_fps};
     return {};
 }
 
 double Bench::stream_s(int frame) const {
     if (!ready()) return 0;
     const auto n = static_cast<std::size_t>(frame);
-    const double half = field_ == 0 ? 0 : (n + 1 < facts_.pts_s.size() ? facts_.pts_s[n + 1] - facts_.pts_s[n] : 1 / facts_.average_fps) / 2;
+    const double half = field_ == 0 ? 0
+                                    : (n + 1 < facts_.pts_s.size() ? facts_.pts_s[n + 1] - facts_.pts_s[n]
+                                                                   : 1 / facts_.average_fps) /
+                                          2;
     return facts_.pts_s[n] + half;
 }
 

@@ -23,8 +23,8 @@ struct FindingRow {
     }
 };
 
-/// Review of one clip: which clip and frame, the moment there, the joint asked for next, what it all says. Knows no
-/// widgets; what it changes goes through the yard. Interface thread only.
+/// Review of one clip: which clip and frame, the moment there, the joint asked for next, what it all says.
+/// Knows no widgets; what it changes goes through the yard. Interface thread only.
 class Bench : public QObject {
     Q_OBJECT
   public:
@@ -53,8 +53,12 @@ class Bench : public QObject {
     const QImage& picture() const { return picture_; }
     int picture_frame() const { return picture_frame_; }
     media::ShownPicture::Kind picture_kind() const { return picture_kind_; }
-    /// True when the picture on the bench is the very frame that was asked for, no stand-in: only then joints are taken.
-    bool picture_is_current() const { return picture_frame_ == frame_ && picture_kind_ == media::ShownPicture::Kind::exact && !picture_.isNull(); }
+    /// True when the picture on the bench is the very frame that was asked for, no stand-in: only then joints
+    /// are taken.
+    bool picture_is_current() const {
+        return picture_frame_ == frame_ && picture_kind_ == media::ShownPicture::Kind::exact &&
+               !picture_.isNull();
+    }
     /// True when it is there at full display size too.
     bool picture_is_full() const { return picture_is_current() && picture_full_; }
     /// Display size of the clip; of the first picture while the frames are still counted.
@@ -98,12 +102,14 @@ class Bench : public QObject {
     const std::vector<store::Note>& notes() const { return notes_; }
     const std::vector<store::Remark>& remarks() const { return remarks_; }
 
-    /// The joint asked for next; nothing when all of the first nine (or, with `others`, all) are placed or skipped.
+    /// The joint asked for next; nothing when all of the first nine (or, with `others`, all) are placed or
+    /// skipped.
     std::optional<core::Landmark> asked() const { return asked_; }
     void ask_for(core::Landmark l);
     void ask_for_others(bool others);
     bool asks_others() const { return others_; }
-    /// Places the asked joint here (display pixels, zoom relative to fitting the bench); makes the moment if needed.
+    /// Places the asked joint here (display pixels, zoom relative to fitting the bench); makes the moment if
+    /// needed.
     void place(core::Point at, double zoom);
     /// "Can't see": marks the asked joint hidden and goes on.
     void skip();
@@ -113,14 +119,15 @@ class Bench : public QObject {
     void nudge_selected(double dx, double dy);
     /// Selects the next or previous placed joint, head to heel.
     void select_next(int by);
-    /// A drag: live figure and column from begin to end, one undo step at the end. Joints that nobody confirmed follow as
-    /// the limbs pull them, unless it moves alone.
+    /// A drag: live figure and column from begin to end, one undo step at the end. Joints that nobody
+    /// confirmed follow as the limbs pull them, unless it moves alone.
     void drag(core::Landmark l, core::Point to, double zoom, bool alone = false);
     void end_drag();
     bool dragging() const { return drag_.has_value(); }
 
     /// A whole figure at once, as one undo step; makes the moment if needed.
-    void put_figure(const core::Figure& figure, std::optional<core::Point> head_top, const QString& what, int gesture = 0);
+    void put_figure(const core::Figure& figure, std::optional<core::Point> head_top, const QString& what,
+                    int gesture = 0);
     /// Makes this frame a moment, without any joint yet.
     void mark_moment();
     /// Joints that the program placed judge nothing until they are confirmed, all at once or one.
@@ -128,7 +135,8 @@ class Bench : public QObject {
     bool has_unconfirmed() const;
     /// The rider's own limb lengths and the pose the seat usually has here.
     core::PoseFrame pose_frame() const;
-    /// Goes where this phase should come again one stride later and makes that a moment; false where there is no such.
+    /// Goes where this phase should come again one stride later and makes that a moment; false where there is
+    /// no such.
     bool guess_next_stride();
 
     void set_context(const store::ClipContext& context, const QString& what);
@@ -158,7 +166,8 @@ class Bench : public QObject {
     /// Focus among what the coach accepted; while nothing is decided, among what was found.
     std::optional<core::Focus> focus() const;
     std::vector<core::Cause> causes() const;
-    /// Measures that are inside their band at every moment that could judge them, best first, in the trade's words.
+    /// Measures that are inside their band at every moment that could judge them, best first, in the trade's
+    /// words.
     QStringList what_is_good() const;
 
   signals:
@@ -187,7 +196,8 @@ class Bench : public QObject {
     store::Moment& moment_here();
     void write_decision(const std::string& fault, store::Decision decision, const std::string& to);
     std::vector<core::FoundFault> said_faults() const;
-    std::vector<core::Judged> judge_figure(const core::Figure& figure, const core::Setting& setting, int frame) const;
+    std::vector<core::Judged> judge_figure(const core::Figure& figure, const core::Setting& setting,
+                                           int frame) const;
     void learn_limbs();
     void find_and_open();
     void open_frames(const QString& file);
@@ -211,7 +221,10 @@ class Bench : public QObject {
     store::RiderId limbs_of_;
     std::optional<core::Landmark> asked_, selected_;
     bool others_ = false;
-    struct Drag { core::Landmark landmark; core::Figure before, figure; };
+    struct Drag {
+        core::Landmark landmark;
+        core::Figure before, figure;
+    };
     std::optional<Drag> drag_;
     int gesture_ = 0;
     std::vector<core::Judged> judged_;

@@ -39,16 +39,19 @@ void Bench::find_faults() {
     findings_.clear();
     const auto decided = clip_ ? yard_.records().findings(clip_->id) : std::vector<store::Finding>{};
     if (!each.empty()) {
-        for (core::FoundFault& found : book.merge(each)) findings_.push_back({std::move(found), store::Decision::open, nullptr, -1});
+        for (core::FoundFault& found : book.merge(each))
+            findings_.push_back({std::move(found), store::Decision::open, nullptr, -1});
     }
     for (const store::Finding& d : decided) {
         if (d.slot != slot_) continue;
-        auto row = std::ranges::find_if(findings_, [&](const FindingRow& r) { return r.found.fault->id == d.fault; });
+        auto row = std::ranges::find_if(findings_,
+                                        [&](const FindingRow& r) { return r.found.fault->id == d.fault; });
         if (row == findings_.end()) {
             // The coach's word stays, whatever a later computation finds.
             const core::Fault* fault = book.find(d.fault);
             if (!fault || each.empty()) continue;
-            findings_.push_back({core::FoundFault{fault, core::Verdict::no_band, d.measured_severity, 0, {}}, d.decision, book.find(d.changed_to), d.frame});
+            findings_.push_back({core::FoundFault{fault, core::Verdict::no_band, d.measured_severity, 0, {}},
+                                 d.decision, book.find(d.changed_to), d.frame});
             continue;
         }
         row->decision = d.decision;
@@ -56,7 +59,9 @@ void Bench::find_faults() {
         row->changed_to = d.decision == store::Decision::changed ? book.find(d.changed_to) : nullptr;
     }
     // Base before what it carries: the list stands in the order of attention.
-    std::ranges::stable_sort(findings_, [](const FindingRow& a, const FindingRow& b) { return a.found.fault->group < b.found.fault->group; });
+    std::ranges::stable_sort(findings_, [](const FindingRow& a, const FindingRow& b) {
+        return a.found.fault->group < b.found.fault->group;
+    });
     remarks_.clear();
     for (store::Remark& r : clip_ ? yard_.records().remarks(clip_->id) : std::vector<store::Remark>{}) {
         if (r.slot == slot_) remarks_.push_back(std::move(r));
@@ -65,7 +70,8 @@ void Bench::find_faults() {
 }
 
 /// Measures and holds against the bands; in a stretch that the view cannot judge every measure says so.
-std::vector<core::Judged> Bench::judge_figure(const core::Figure& figure, const core::Setting& setting, int frame) const {
+std::vector<core::Judged> Bench::judge_figure(const core::Figure& figure, const core::Setting& setting,
+                                              int frame) const {
     auto out = core::judge(figure, setting, yard_.knowledge().body, yard_.knowledge().schools);
     if (judged_at(stretches_, frame)) return out;
     for (core::Judged& j : out) {
@@ -79,19 +85,23 @@ std::vector<core::Judged> Bench::judge_figure(const core::Figure& figure, const 
 }
 
 void Bench::write_decision(const std::string& fault, store::Decision decision, const std::string& to) {
-    const auto row = std::ranges::find_if(findings_, [&](const FindingRow& r) { return r.found.fault->id == fault; });
+    const auto row =
+        std::ranges::find_if(findings_, [&](const FindingRow& r) { return r.found.fault->id == fault; });
     if (!clip_ || row == findings_.end()) return;
     const bool again = row->decision == decision && decision != store::Decision::changed;
     yard_.decide({clip_->id, fault, std::string(core::word(row->found.verdict)), row->found.severity,
-                  again ? store::Decision::open : decision, to, yard_.today().toString(Qt::ISODate).toStdString(), slot_, row->frame});
+                  again ? store::Decision::open : decision, to,
+                  yard_.today().toString(Qt::ISODate).toStdString(), slot_, row->frame});
 }
 
 void Bench::attach_moment(const std::string& fault) {
-    const auto row = std::ranges::find_if(findings_, [&](const FindingRow& r) { return r.found.fault->id == fault; });
+    const auto row =
+        std::ranges::find_if(findings_, [&](const FindingRow& r) { return r.found.fault->id == fault; });
     if (!clip_ || row == findings_.end() || !moment()) return;
     const int frame = row->frame == frame_ ? -1 : frame_;
-    yard_.decide({clip_->id, fault, std::string(core::word(row->found.verdict)), row->found.severity, row->decision,
-                  row->changed_to ? row->changed_to->id : std::string(), yard_.today().toString(Qt::ISODate).toStdString(), slot_, frame});
+    yard_.decide({clip_->id, fault, std::string(core::word(row->found.verdict)), row->found.severity,
+                  row->decision, row->changed_to ? row->changed_to->id : std::string(),
+                  yard_.today().toString(Qt::ISODate).toStdString(), slot_, frame});
 }
 
 void Bench::add_remark(store::RemarkKind kind, core::BodyPart part, const QString& words) {
@@ -102,7 +112,9 @@ void Bench::add_remark(store::RemarkKind kind, core::BodyPart part, const QStrin
 void Bench::accept(const std::string& fault) { write_decision(fault, store::Decision::accepted, {}); }
 void Bench::ask_back(const std::string& fault) { write_decision(fault, store::Decision::asked_back, {}); }
 void Bench::reject(const std::string& fault) { write_decision(fault, store::Decision::rejected, {}); }
-void Bench::change(const std::string& fault, const std::string& to) { write_decision(fault, store::Decision::changed, to); }
+void Bench::change(const std::string& fault, const std::string& to) {
+    write_decision(fault, store::Decision::changed, to);
+}
 
 std::vector<core::FoundFault> Bench::said_faults() const {
     const bool decided = std::ranges::any_of(findings_, [](const FindingRow& r) {
@@ -112,7 +124,9 @@ std::vector<core::FoundFault> Bench::said_faults() const {
     for (const FindingRow& row : findings_) {
         const core::Fault* said = row.said();
         // What waits for the rider's answer is not called a fault meanwhile.
-        if (!said || row.decision == store::Decision::asked_back || (decided && row.decision == store::Decision::open)) continue;
+        if (!said || row.decision == store::Decision::asked_back ||
+            (decided && row.decision == store::Decision::open))
+            continue;
         core::FoundFault f = row.found;
         f.fault = said;
         // What the coach accepts counts as certain, even where the number alone was borderline.
@@ -123,7 +137,9 @@ std::vector<core::FoundFault> Bench::said_faults() const {
     return out;
 }
 
-std::vector<core::Cause> Bench::causes() const { return yard_.knowledge().faults.causes_among(said_faults()); }
+std::vector<core::Cause> Bench::causes() const {
+    return yard_.knowledge().faults.causes_among(said_faults());
+}
 
 std::optional<core::Focus> Bench::focus() const {
     if (!clip_) return std::nullopt;
@@ -137,14 +153,18 @@ std::optional<core::Focus> Bench::focus() const {
 }
 
 QStringList Bench::what_is_good() const {
-    struct Tally { int inside = 0, other = 0; double margin = 0; };
+    struct Tally {
+        int inside = 0, other = 0;
+        double margin = 0;
+    };
     std::map<std::string_view, Tally> tallies;
     for (const store::Moment& m : moments_) {
         if (m.slot != slot_) continue;
         for (const core::Judged& j : judge_figure(m.figure, setting_of(m.frame, m.phase), m.frame)) {
             if (j.verdict == core::Verdict::inside) {
                 ++tallies[j.info().id].inside;
-                const double middle = j.band->lo && j.band->hi ? (*j.band->lo + *j.band->hi) / 2 : *j.measured.value;
+                const double middle =
+                    j.band->lo && j.band->hi ? (*j.band->lo + *j.band->hi) / 2 : *j.measured.value;
                 tallies[j.info().id].margin += 1 - std::abs(*j.measured.value - middle) / j.band->half_width;
             } else if (j.verdict == core::Verdict::outside || j.verdict == core::Verdict::borderline) {
                 ++tallies[j.info().id].other;

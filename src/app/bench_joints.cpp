@@ -12,7 +12,8 @@ namespace aspen::app {
 const store::Moment* Bench::moment() const { return moment_at(frame_); }
 
 const store::Moment* Bench::moment_at(int frame) const {
-    const auto it = std::ranges::find_if(moments_, [&](const store::Moment& m) { return m.frame == frame && m.slot == slot_; });
+    const auto it = std::ranges::find_if(
+        moments_, [&](const store::Moment& m) { return m.frame == frame && m.slot == slot_; });
     return it == moments_.end() ? nullptr : &*it;
 }
 
@@ -87,7 +88,8 @@ void Bench::set_pair(store::RiderId rider, store::HorseId horse, const QString& 
 
 void Bench::show_slot(int slot) {
     if (!clip_ || slot == slot_) return;
-    if (slot != 0 && std::ranges::find(companions_, slot, &store::Companion::slot) == companions_.end()) return;
+    if (slot != 0 && std::ranges::find(companions_, slot, &store::Companion::slot) == companions_.end())
+        return;
     end_drag();
     slot_ = slot;
     selected_.reset();
@@ -110,7 +112,8 @@ void Bench::add_companion(store::RiderId rider, store::HorseId horse) {
 void Bench::learn_limbs() {
     limbs_of_ = rider();
     const core::Body& body = yard_.knowledge().body;
-    limbs_ = limbs_of_ ? core::limbs_of(yard_.records().figures_of(limbs_of_), body) : core::typical_limbs(body);
+    limbs_ =
+        limbs_of_ ? core::limbs_of(yard_.records().figures_of(limbs_of_), body) : core::typical_limbs(body);
 }
 
 core::PoseFrame Bench::pose_frame() const {
@@ -129,7 +132,8 @@ void Bench::choose_asked() {
         const core::Setting here = setting();
         std::set<core::Landmark> wanted(core::first_nine().begin(), core::first_nine().end());
         for (const core::MeasureInfo& m : core::measures_of(f.view)) {
-            if (std::holds_alternative<core::Band>(yard_.knowledge().schools.band(m.id, here))) wanted.insert(m.needs.begin(), m.needs.end());
+            if (std::holds_alternative<core::Band>(yard_.knowledge().schools.band(m.id, here)))
+                wanted.insert(m.needs.begin(), m.needs.end());
         }
         std::ranges::stable_partition(order, [&](core::Landmark l) { return wanted.contains(l); });
     }
@@ -177,7 +181,8 @@ void Bench::put(core::Landmark l, const core::Mark& mark, int gesture) {
     keep_place();
 }
 
-void Bench::put_figure(const core::Figure& figure, std::optional<core::Point> head_top, const QString& what, int gesture) {
+void Bench::put_figure(const core::Figure& figure, std::optional<core::Point> head_top, const QString& what,
+                       int gesture) {
     if (!clip_ || !ready()) return;
     const bool fresh = !moment();
     std::optional<OneStep> step;
@@ -198,13 +203,16 @@ void Bench::confirm(std::optional<core::Landmark> only) {
     const store::Moment* m = moment();
     if (!m) return;
     const core::Figure after = core::confirmed(figure_of(m), only);
-    put_figure(after, std::nullopt, only ? "Confirm " + QString::fromUtf8(core::spoken(*only).data()) : QString("Confirm figure"));
+    put_figure(after, std::nullopt,
+               only ? "Confirm " + QString::fromUtf8(core::spoken(*only).data()) : QString("Confirm figure"));
     learn_limbs();
 }
 
 bool Bench::has_unconfirmed() const {
     const core::Figure f = figure();
-    return std::ranges::any_of(f.marks, [](const core::Mark& m) { return m.visibility != core::Visibility::absent && !m.confirmed; });
+    return std::ranges::any_of(f.marks, [](const core::Mark& m) {
+        return m.visibility != core::Visibility::absent && !m.confirmed;
+    });
 }
 
 void Bench::place(core::Point at, double zoom) {
@@ -229,7 +237,8 @@ void Bench::skip() {
     const core::Figure f = figure();
     for (const auto& [a, b] : core::segments_of(f.view)) {
         const auto other = a == *asked_ ? b : b == *asked_ ? a : *asked_;
-        if (other != *asked_ && f[other].visibility != core::Visibility::absent) mark.at = {f[other].at.x, f[other].at.y + 30};
+        if (other != *asked_ && f[other].visibility != core::Visibility::absent)
+            mark.at = {f[other].at.x, f[other].at.y + 30};
     }
     mark.sd_px = core::click_sd_px(facts_.width, facts_.height);
     put(*asked_, mark, 0);
@@ -250,7 +259,8 @@ void Bench::select_next(int by) {
     if (there.empty()) return;
     const int n = static_cast<int>(there.size());
     const auto it = selected_ ? std::ranges::find(there, *selected_) : there.end();
-    const int at = it == there.end() ? (by > 0 ? 0 : n - 1) : (static_cast<int>(it - there.begin()) + by + n) % n;
+    const int at =
+        it == there.end() ? (by > 0 ? 0 : n - 1) : (static_cast<int>(it - there.begin()) + by + n) % n;
     select(there[static_cast<std::size_t>(at)]);
 }
 
@@ -290,8 +300,13 @@ void Bench::drag(core::Landmark l, core::Point to, double zoom, bool alone) {
         drag_->figure = drag_->before;
         drag_->figure[l].at = to;
     } else {
-        const core::PoseFrame frame{drag_->before.travel, drag_->before.camera, limbs_, core::usual_pose(setting(), yard_.knowledge().schools), {}};
-        drag_->figure = core::drag_joint(drag_->before, yard_.knowledge().body, frame.limbs, frame.usual, l, to);
+        const core::PoseFrame frame{drag_->before.travel,
+                                    drag_->before.camera,
+                                    limbs_,
+                                    core::usual_pose(setting(), yard_.knowledge().schools),
+                                    {}};
+        drag_->figure =
+            core::drag_joint(drag_->before, yard_.knowledge().body, frame.limbs, frame.usual, l, to);
     }
     judge();
     emit figure_changed();
@@ -326,9 +341,12 @@ bool Bench::guess_next_stride() {
     const double wanted = real_s(frame_) + stride;
     int best = frame_;
     for (int n = frame_; n < facts_.frames; ++n) {
-        if (std::abs(real.real_s(facts_.pts_s[static_cast<std::size_t>(n)]) - wanted) < std::abs(real.real_s(facts_.pts_s[static_cast<std::size_t>(best)]) - wanted)) best = n;
+        if (std::abs(real.real_s(facts_.pts_s[static_cast<std::size_t>(n)]) - wanted) <
+            std::abs(real.real_s(facts_.pts_s[static_cast<std::size_t>(best)]) - wanted))
+            best = n;
     }
-    if (best == frame_ || real.real_s(facts_.pts_s[static_cast<std::size_t>(best)]) < wanted - 0.5 * stride) return false;
+    if (best == frame_ || real.real_s(facts_.pts_s[static_cast<std::size_t>(best)]) < wanted - 0.5 * stride)
+        return false;
     const std::string phase = m->phase;
     go_to(best);
     if (moment()) return true;

@@ -21,7 +21,8 @@ void drop_oldest(const QDir& folder) {
 
 QString cache_folder() {
     static const QString path = [] {
-        const QString p = QStandardPaths::writableLocation(QStandardPaths::GenericCacheLocation) + "/aspen-crest/clips";
+        const QString p =
+            QStandardPaths::writableLocation(QStandardPaths::GenericCacheLocation) + "/aspen-crest/clips";
         QDir().mkpath(p);
         drop_oldest(QDir(p));
         return p;

@@ -4,7 +4,8 @@
 
 namespace aspen::app {
 
-ClipSound::ClipSound(Bench& bench, Player& player, QObject* parent) : QObject(parent), bench_(bench), player_(player) {
+ClipSound::ClipSound(Bench& bench, Player& player, QObject* parent)
+    : QObject(parent), bench_(bench), player_(player) {
     connect(&player_, &Player::started, this, &ClipSound::follow);
     connect(&player_, &Player::stopped, this, [this] { speaker_.stop(); });
     connect(&bench_, &Bench::closing, this, &ClipSound::forget);
@@ -46,7 +47,8 @@ void ClipSound::follow() {
     speaker_.stop();
     if (!asked_ && bench_.facts().has_sound) read();
     if (!samples_ || !player_.playing() || player_.direction() < 0 || player_.speed() != 1) return;
-    speaker_.play(samples_, media::SoundTrack::kRate, std::llround((player_.position_s() - start_s_) * media::SoundTrack::kRate));
+    speaker_.play(samples_, media::SoundTrack::kRate,
+                  std::llround((player_.position_s() - start_s_) * media::SoundTrack::kRate));
 }
 
 }  // namespace aspen::app

@@ -11,8 +11,8 @@
 
 namespace aspen::app {
 
-/// Lets the open clip be heard while it plays forwards at its own speed; read in the background when it is first
-/// played. Follows the player's clock and starts anew at every jump.
+/// Lets the open clip be heard while it plays forwards at its own speed; read in the background when it is
+/// first played. Follows the player's clock and starts anew at every jump.
 class ClipSound : public QObject {
     Q_OBJECT
   public:

@@ -22,7 +22,8 @@ class Change : public QUndoCommand {
 /// One joint placed, moved or taken away. Steps of the same gesture on the same joint merge into one.
 class PutMark : public QUndoCommand {
   public:
-    PutMark(Yard& yard, const store::Moment& moment, core::Landmark landmark, core::Mark before, core::Mark after, int gesture);
+    PutMark(Yard& yard, const store::Moment& moment, core::Landmark landmark, core::Mark before,
+            core::Mark after, int gesture);
     void redo() override { write(after_); }
     void undo() override { write(before_); }
     int id() const override { return gesture_ == 0 ? -1 : 1; }
@@ -38,10 +39,14 @@ class PutMark : public QUndoCommand {
     int gesture_;
 };
 
-/// Many joints of one moment changed at once (laid, proposed, carried, confirmed, dragged along), and the head's top.
+/// Many joints of one moment changed at once (laid, proposed, carried, confirmed, dragged along), and the
+/// head's top.
 class PutFigure : public QUndoCommand {
   public:
-    struct State { core::Figure figure; std::optional<core::Point> head_top; };
+    struct State {
+        core::Figure figure;
+        std::optional<core::Point> head_top;
+    };
     PutFigure(Yard& yard, const store::Moment& moment, State after, const QString& text, int gesture);
     void redo() override { write(before_, after_); }
     void undo() override { write(after_, before_); }

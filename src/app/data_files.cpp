@@ -14,7 +14,8 @@ std::shared_ptr<const core::Knowledge> shipped_knowledge() {
     take_in_resources();
     const core::DataOpener open = [](const std::string& path) -> std::unique_ptr<std::istream> {
         QFile file(":/aspen/data/" + QString::fromStdString(path));
-        if (!file.open(QIODevice::ReadOnly)) throw core::Refused(path + ": is missing from the program; install it again");
+        if (!file.open(QIODevice::ReadOnly))
+            throw core::Refused(path + ": is missing from the program; install it again");
         return std::make_unique<std::istringstream>(file.readAll().toStdString());
     };
     std::vector<std::string> schools;

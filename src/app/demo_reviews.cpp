@@ -27,7 +27,8 @@ DemoReview bram(int days_ago, double fault, unsigned seed, bool reviewed) {
     p.looks.jacket = QColor(0x8c, 0x3f, 0x2f);
     p.looks.breeches = QColor(0x54, 0x5e, 0x6b);
     p.looks.pad = QColor(0xc9, 0xa0, 0x54);
-    return {"Bram Oddleif", "Old Thunder", "stock", core::Gait::walk, core::Seat::sitting, days_ago, reviewed, p};
+    return {"Bram Oddleif",      "Old Thunder", "stock",  core::Gait::walk,
+            core::Seat::sitting, days_ago,      reviewed, p};
 }
 
 DemoReview ines(int days_ago, double fault, unsigned seed, bool reviewed) {
@@ -40,7 +41,8 @@ DemoReview ines(int days_ago, double fault, unsigned seed, bool reviewed) {
     p.looks.mane = QColor(0x63, 0x63, 0x66);
     p.looks.jacket = QColor(0x2b, 0x2f, 0x3a);
     p.looks.pad = QColor(0xf0, 0xec, 0xe2);
-    return {"Ines Varga-Holt", "Cobalt", "classical", core::Gait::trot, core::Seat::sitting, days_ago, reviewed, p};
+    return {"Ines Varga-Holt",   "Cobalt", "classical", core::Gait::trot,
+            core::Seat::sitting, days_ago, reviewed,    p};
 }
 
 DemoReview joss(int days_ago, double fault, unsigned seed, bool reviewed) {
@@ -71,7 +73,8 @@ DemoReview maude(int days_ago, double fault, unsigned seed, bool reviewed) {
     p.looks.mane = QColor(0xe6, 0xd8, 0xb8);
     p.looks.jacket = QColor(0x5b, 0x2f, 0x4a);
     p.looks.pad = QColor(0x2f, 0x4b, 0x6e);
-    return {"Maude Estrell", "Saffron", "jumper", core::Gait::canter, core::Seat::two_point, days_ago, reviewed, p};
+    return {"Maude Estrell",       "Saffron", "jumper", core::Gait::canter,
+            core::Seat::two_point, days_ago,  reviewed, p};
 }
 
 DemoReview pell(int days_ago, double fault, unsigned seed, bool reviewed) {
@@ -85,19 +88,22 @@ DemoReview pell(int days_ago, double fault, unsigned seed, bool reviewed) {
     p.looks.jacket = QColor(0x3f, 0x62, 0x74);
     p.looks.breeches = QColor(0x6a, 0x58, 0x45);
     p.looks.pad = QColor(0x6d, 0x7f, 0x5a);
-    return {"Pell Marrow", "Bramble Pie", "gaited", core::Gait::walk, core::Seat::sitting, days_ago, reviewed, p};
+    return {"Pell Marrow",       "Bramble Pie", "gaited", core::Gait::walk,
+            core::Seat::sitting, days_ago,      reviewed, p};
 }
 
 }  // namespace
 
 std::vector<DemoReview> demo_reviews() {
     std::vector<DemoReview> out{
-        joss(1, 0.75, 305, false), bram(2, 0.95, 105, false), ines(3, 0.12, 205, false),
-        joss(118, 1.0, 300, true), joss(90, 0.95, 301, true), joss(62, 0.65, 302, true), joss(34, 0.45, 303, true), joss(15, 0.20, 304, true),
-        bram(85, 1.0, 100, true),  bram(57, 1.05, 101, true), bram(36, 0.8, 102, true),  bram(16, 0.85, 103, true),
-        ines(99, 1.0, 200, true),  ines(71, 0.7, 201, true),  ines(43, 0.35, 202, true), ines(20, 0.1, 203, true),
-        maude(80, 1.0, 400, true), maude(52, 0.4, 401, true), maude(31, 0.15, 402, true), maude(10, 0.9, 403, true),
-        pell(66, 1.0, 500, true),  pell(38, 0.5, 501, true),  pell(12, 0.05, 502, true)};
+        joss(1, 0.75, 305, false),  bram(2, 0.95, 105, false), ines(3, 0.12, 205, false),
+        joss(118, 1.0, 300, true),  joss(90, 0.95, 301, true), joss(62, 0.65, 302, true),
+        joss(34, 0.45, 303, true),  joss(15, 0.20, 304, true), bram(85, 1.0, 100, true),
+        bram(57, 1.05, 101, true),  bram(36, 0.8, 102, true),  bram(16, 0.85, 103, true),
+        ines(99, 1.0, 200, true),   ines(71, 0.7, 201, true),  ines(43, 0.35, 202, true),
+        ines(20, 0.1, 203, true),   maude(80, 1.0, 400, true), maude(52, 0.4, 401, true),
+        maude(31, 0.15, 402, true), maude(10, 0.9, 403, true), pell(66, 1.0, 500, true),
+        pell(38, 0.5, 501, true),   pell(12, 0.05, 502, true)};
     return out;
 }
 

@@ -22,7 +22,8 @@ std::map<std::string, simulate::TruePoint> points_of(const nlohmann::json& frame
     return out;
 }
 
-/// Frames a coach would stop on: the top of the rise in rising trot, else about one a second in the same phase.
+/// Frames a coach would stop on: the top of the rise in rising trot, else about one a second in the same
+/// phase.
 std::vector<int> telling_frames(const nlohmann::json& truth, core::Seat seat) {
     const double wanted = seat == core::Seat::rising ? 0.44 : 0.10;
     std::vector<std::pair<double, int>> by_stride;
@@ -39,13 +40,15 @@ std::vector<int> telling_frames(const nlohmann::json& truth, core::Seat seat) {
     for (const auto& [stride, hit] : best) {
         if (hit.first < 0.06) out.push_back(hit.second);
     }
-    while (static_cast<int>(out.size()) > kMomentsPerReview) out.erase(out.begin() + static_cast<std::ptrdiff_t>(out.size() / 2));
+    while (static_cast<int>(out.size()) > kMomentsPerReview)
+        out.erase(out.begin() + static_cast<std::ptrdiff_t>(out.size() / 2));
     return out;
 }
 
 }  // namespace
 
-core::Figure clicked_figure(const std::map<std::string, simulate::TruePoint>& truth, core::View view, double sd_px, unsigned seed) {
+core::Figure clicked_figure(const std::map<std::string, simulate::TruePoint>& truth, core::View view,
+                            double sd_px, unsigned seed) {
     std::mt19937 engine(seed);
     std::normal_distribution<double> noise(0.0, sd_px);
     core::Figure figure;
@@ -88,12 +91,53 @@ void DemoYard::add_people() {
     const int year = today.year();
     yard_.without_undo([&] {
         yard_.records().set_setting("coach", "Tamsin Quillfeather");
-        yard_.add_rider({{}, "Bram Oddleif", year - 41, "stock", "beginner", "ride out without holding on", "", "", "", ""});
-        yard_.add_rider({{}, "Ines Varga-Holt", year - 34, "classical", "established", "sit the medium trot", "hip", "", "", ""});
-        yard_.add_rider({{}, "Joss Penhallow", year - 14, "hunter", "novice", "first hunter class in spring", "", "Guardian of Joss Penhallow", said, until});
-        yard_.add_rider({{}, "Maude Estrell", year - 27, "jumper", "established", "move up to 1.10 m", "", "", "", ""});
-        yard_.add_rider({{}, "Pell Marrow", year - 55, "gaited", "novice", "four hours on the trail without a sore back", "shoulder", "", "", ""});
-        for (const auto& [name, height] : {std::pair{"Bramble Pie", 152}, {"Cobalt", 168}, {"Fig", 157}, {"Old Thunder", 160}, {"Saffron", 165}}) {
+        yard_.add_rider({{},
+                         "Bram Oddleif",
+                         year - 41,
+                         "stock",
+                         "beginner",
+                         "ride out without holding on",
+                         "",
+                         "",
+                         "",
+                         ""});
+        yard_.add_rider({{},
+                         "Ines Varga-Holt",
+                         year - 34,
+                         "classical",
+                         "established",
+                         "sit the medium trot",
+                         "hip",
+                         "",
+                         "",
+                         ""});
+        yard_.add_rider({{},
+                         "Joss Penhallow",
+                         year - 14,
+                         "hunter",
+                         "novice",
+                         "first hunter class in spring",
+                         "",
+                         "Guardian of Joss Penhallow",
+                         said,
+                         until});
+        yard_.add_rider(
+            {{}, "Maude Estrell", year - 27, "jumper", "established", "move up to 1.10 m", "", "", "", ""});
+        yard_.add_rider({{},
+                         "Pell Marrow",
+                         year - 55,
+                         "gaited",
+                         "novice",
+                         "four hours on the trail without a sore back",
+                         "shoulder",
+                         "",
+                         "",
+                         ""});
+        for (const auto& [name, height] : {std::pair{"Bramble Pie", 152},
+                                           {"Cobalt", 168},
+                                           {"Fig", 157},
+                                           {"Old Thunder", 160},
+                                           {"Saffron", 165}}) {
             yard_.add_horse({{}, name, height, ""});
         }
     });
@@ -120,8 +164,9 @@ DemoYard::Made DemoYard::make(const DemoReview& review, int number) {
         m.frame = frame;
         m.time_s = reader.facts().pts_s[static_cast<std::size_t>(frame)];
         if (review.seat == core::Seat::rising) m.phase = "rise_top";
-        m.figure = clicked_figure(points_of(truth["frames"][static_cast<std::size_t>(frame)]), core::View::side, kClickNoisePx,
-                                  review.plan.ride.seed * 1000 + static_cast<unsigned>(frame));
+        m.figure =
+            clicked_figure(points_of(truth["frames"][static_cast<std::size_t>(frame)]), core::View::side,
+                           kClickNoisePx, review.plan.ride.seed * 1000 + static_cast<unsigned>(frame));
         made.moments.push_back(std::move(m));
     }
     return made;
@@ -145,14 +190,16 @@ void DemoYard::work() {
         } catch (const media::ReadCancelled&) {
             return;
         } catch (const std::exception& e) {
-            QMetaObject::invokeMethod(this, [this, line = QString::fromUtf8(e.what())] { emit failed(line); });
+            QMetaObject::invokeMethod(this,
+                                      [this, line = QString::fromUtf8(e.what())] { emit failed(line); });
             return;
         }
     }
 }
 
 void DemoYard::record(const DemoReview& review, const Made& made) {
-    if (yard_.records().clip_with_hash(made.incoming.hash)) return;  // recorded before the last stop, or in the trash
+    if (yard_.records().clip_with_hash(made.incoming.hash))
+        return;  // recorded before the last stop, or in the trash
     auto riders = yard_.records().riders();
     auto horses = yard_.records().horses();
     const auto rider = std::ranges::find(riders, std::string(review.rider), &store::Rider::name);
@@ -165,11 +212,19 @@ void DemoYard::record(const DemoReview& review, const Made& made) {
     clip.duration_s = made.duration_s;
     clip.filmed_on = yard_.today().addDays(-review.days_ago).toString(Qt::ISODate).toStdString();
     clip.added_on = yard_.today().toString(Qt::ISODate).toStdString();
-    clip.context = {rider->id, horse->id, review.school, review.gait, review.seat, core::View::side,
-                    review.plan.camera.travel_left ? core::Travel::left : core::Travel::right, {}, {}};
+    clip.context = {rider->id,
+                    horse->id,
+                    review.school,
+                    review.gait,
+                    review.seat,
+                    core::View::side,
+                    review.plan.camera.travel_left ? core::Travel::left : core::Travel::right,
+                    {},
+                    {}};
     if (review.reviewed) {  // the coach drew the upright along a fence post of 0.5 m
         const double post_px = 0.5 * review.plan.camera.height / review.plan.camera.metres_high;
-        clip.context.camera.roll_sd_deg = core::roll_sd_from_upright({0, 0}, {0, post_px}, core::click_sd_px(review.plan.camera.width, review.plan.camera.height));
+        clip.context.camera.roll_sd_deg = core::roll_sd_from_upright(
+            {0, 0}, {0, post_px}, core::click_sd_px(review.plan.camera.width, review.plan.camera.height));
         clip.context.camera.roll_marked = true;
     }
     yard_.without_undo([&] {
@@ -181,13 +236,16 @@ void DemoYard::record(const DemoReview& review, const Made& made) {
             yard_.add_moment(m);
             m.figure.travel = clip.context.travel;
             m.figure.camera = clip.context.camera;
-            each.push_back(core::assess(m.figure, {review.school, review.gait, review.seat, m.phase, {}}, yard_.knowledge()).faults);
+            each.push_back(core::assess(m.figure, {review.school, review.gait, review.seat, m.phase, {}},
+                                        yard_.knowledge())
+                               .faults);
         }
         const auto found = yard_.knowledge().faults.merge(each);
         std::vector<std::string> accepted, in_work;
         for (const core::FoundFault& f : found) {
             if (f.verdict != core::Verdict::outside) continue;
-            yard_.decide({clip.id, f.fault->id, "outside", f.severity, store::Decision::accepted, {}, clip.filmed_on});
+            yard_.decide(
+                {clip.id, f.fault->id, "outside", f.severity, store::Decision::accepted, {}, clip.filmed_on});
             accepted.push_back(f.fault->id);
         }
         for (const store::Correction& c : yard_.records().corrections(rider->id)) {

@@ -25,15 +25,17 @@ struct DemoReview {
     simulate::ClipPlan plan;
 };
 
-/// All clips of the demo, the waiting ones first, so that there is something to do at once. At most 3,000 frames.
+/// All clips of the demo, the waiting ones first, so that there is something to do at once. At most 3,000
+/// frames.
 std::vector<DemoReview> demo_reviews();
 
 /// Joints a coach would have clicked: the truth of a clip's frame plus seeded normal click noise of sd_px.
-core::Figure clicked_figure(const std::map<std::string, simulate::TruePoint>& truth, core::View view, double sd_px, unsigned seed);
+core::Figure clicked_figure(const std::map<std::string, simulate::TruePoint>& truth, core::View view,
+                            double sd_px, unsigned seed);
 
-/// Fills a yard with the demo: the riders at once, the clips painted in the background, each then brought in, marked
-/// (on frames read back from its MP4), measured and recorded like any other. Stopped half-way it goes on at the next
-/// start where it was. Interface thread.
+/// Fills a yard with the demo: the riders at once, the clips painted in the background, each then brought in,
+/// marked (on frames read back from its MP4), measured and recorded like any other. Stopped half-way it goes
+/// on at the next start where it was. Interface thread.
 class DemoYard : public QObject {
     Q_OBJECT
   public:

@@ -6,7 +6,8 @@ namespace aspen::app {
 namespace {
 
 template <typename Change>
-void cut(Bench& bench, const QString& what, Change change, const std::function<void(store::ClipContext&)>& first = {}) {
+void cut(Bench& bench, const QString& what, Change change,
+         const std::function<void(store::ClipContext&)>& first = {}) {
     if (!bench.is_open() || !bench.ready()) return;
     Yard& yard = bench.yard();
     const auto after = core::cut_at(bench.stretches(), bench.frame(), change);
@@ -26,13 +27,15 @@ QString spoken(std::string_view w) { return QString::fromUtf8(w.data(), static_c
 void add_note(Bench& bench, store::NoteKind kind, const QString& words) {
     if (!bench.is_open() || !bench.ready()) return;
     if (kind == store::NoteKind::words && words.trimmed().isEmpty()) return;
-    bench.yard().add_note({{}, bench.clip().id, bench.frame(), kind, words.trimmed().toStdString(), bench.slot()});
+    bench.yard().add_note(
+        {{}, bench.clip().id, bench.frame(), kind, words.trimmed().toStdString(), bench.slot()});
 }
 
 bool add_phrase(Bench& bench, int number) {
     const auto phrases = bench.yard().records().phrases();
     if (number < 1 || static_cast<std::size_t>(number) > phrases.size()) return false;
-    add_note(bench, store::NoteKind::words, QString::fromStdString(phrases[static_cast<std::size_t>(number) - 1]));
+    add_note(bench, store::NoteKind::words,
+             QString::fromStdString(phrases[static_cast<std::size_t>(number) - 1]));
     return true;
 }
 
@@ -56,18 +59,29 @@ bool remove_note_here(Bench& bench) {
 }
 
 void ride_from_here(Bench& bench, core::Gait gait) {
-    cut(bench, "From here: " + spoken(core::spoken(gait)), [gait](core::Stretch& s) { s.gait = gait, s.judged = true; },
-        [gait](store::ClipContext& c) { if (!c.gait) c.gait = gait; });
+    cut(
+        bench, "From here: " + spoken(core::spoken(gait)),
+        [gait](core::Stretch& s) { s.gait = gait, s.judged = true; },
+        [gait](store::ClipContext& c) {
+            if (!c.gait) c.gait = gait;
+        });
 }
 void ride_from_here(Bench& bench, core::Seat seat) {
-    cut(bench, "From here: " + spoken(core::spoken(seat)), [seat](core::Stretch& s) { s.seat = seat, s.judged = true; },
-        [seat](store::ClipContext& c) { if (!c.seat) c.seat = seat; });
+    cut(
+        bench, "From here: " + spoken(core::spoken(seat)),
+        [seat](core::Stretch& s) { s.seat = seat, s.judged = true; },
+        [seat](store::ClipContext& c) {
+            if (!c.seat) c.seat = seat;
+        });
 }
 void ride_from_here(Bench& bench, core::Rein rein) {
-    cut(bench, "From here: " + spoken(core::spoken(rein)), [rein](core::Stretch& s) { s.rein = rein, s.judged = true; });
+    cut(bench, "From here: " + spoken(core::spoken(rein)),
+        [rein](core::Stretch& s) { s.rein = rein, s.judged = true; });
 }
 void movement_from_here(Bench& bench, const std::string& movement, bool asked) {
-    cut(bench, (asked ? "From here, asked: " : "From here: ") + QString::fromStdString(movement).replace('_', ' '), [&](core::Stretch& s) { (asked ? s.asked : s.shown) = movement; });
+    cut(bench,
+        (asked ? "From here, asked: " : "From here: ") + QString::fromStdString(movement).replace('_', ' '),
+        [&](core::Stretch& s) { (asked ? s.asked : s.shown) = movement; });
 }
 
 void toggle_judged_here(Bench& bench) {
@@ -76,11 +90,14 @@ void toggle_judged_here(Bench& bench) {
     if (all.empty()) all.push_back({});
     core::Stretch& here = all[*core::stretch_at(all, bench.frame())];
     here.judged = !here.judged;
-    bench.yard().set_stretches(bench.clip().id, all, here.judged ? "Judge this stretch" : "Leave this stretch unjudged");
+    bench.yard().set_stretches(bench.clip().id, all,
+                               here.judged ? "Judge this stretch" : "Leave this stretch unjudged");
 }
 
 void split_here(Bench& bench) {
-    if (bench.is_open() && bench.ready()) bench.yard().set_stretches(bench.clip().id, core::split_at(bench.stretches(), bench.frame()), "Cut here");
+    if (bench.is_open() && bench.ready())
+        bench.yard().set_stretches(bench.clip().id, core::split_at(bench.stretches(), bench.frame()),
+                                   "Cut here");
 }
 
 bool join_here(Bench& bench) {

@@ -19,8 +19,8 @@ bool go_to_note(Bench& bench, int direction);
 /// Takes the note at this frame away; false when there is none.
 bool remove_note_here(Bench& bench);
 
-/// Cuts the clip's stretches at this frame by what is ridden from here on. The first gait and seat said also become the
-/// clip's own where those were not said yet, in the same undo step.
+/// Cuts the clip's stretches at this frame by what is ridden from here on. The first gait and seat said also
+/// become the clip's own where those were not said yet, in the same undo step.
 void ride_from_here(Bench& bench, core::Gait gait);
 void ride_from_here(Bench& bench, core::Seat seat);
 void ride_from_here(Bench& bench, core::Rein rein);

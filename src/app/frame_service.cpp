@@ -7,13 +7,16 @@ namespace aspen::app {
 FrameService::FrameService(QObject* parent) : QObject(parent) {}
 FrameService::~FrameService() { close(); }
 
-/// Runs a piece of work on this object's thread, unless another clip was opened meanwhile. Called on the engine's
-/// threads, which end before this object does.
+/// Runs a piece of work on this object's thread, unless another clip was opened meanwhile. Called on the
+/// engine's threads, which end before this object does.
 template <typename Work>
 void FrameService::tell(int generation, Work work) {
-    QMetaObject::invokeMethod(this, [this, generation, work = std::move(work)] {
-        if (generation == generation_) work();
-    }, Qt::QueuedConnection);
+    QMetaObject::invokeMethod(
+        this,
+        [this, generation, work = std::move(work)] {
+            if (generation == generation_) work();
+        },
+        Qt::QueuedConnection);
 }
 
 void FrameService::open(const QString& file, const Options& options) {
@@ -25,17 +28,28 @@ void FrameService::open(const QString& file, const Options& options) {
         last = share;
         tell(g, [this, share] { emit opening(share); });
     };
-    e.first = [this, g](const media::Picture& p) { tell(g, [this, image = to_image(p)] { emit first_picture(image); }); };
+    e.first = [this, g](const media::Picture& p) {
+        tell(g, [this, image = to_image(p)] { emit first_picture(image); });
+    };
     e.opened = [this, g](const media::ClipFacts& f) { tell(g, [this, f] { emit opened(f); }); };
     e.picture = [this, g](media::ShownPicture p) {
         const FramePicture shown{to_image(std::move(p.picture)), p.frame, p.wanted, p.kind, p.full};
         tell(g, [this, shown] { emit picture_ready(shown); });
     };
-    e.previews = [this, g](int made, int total) { tell(g, [this, made, total] { emit previews_made(made, total); }); };
-    e.damage = [this, g](const std::vector<int>& frames) { tell(g, [this, frames] { emit damage_found(frames); }); };
-    e.failed = [this, g](const std::string& line) { tell(g, [this, text = QString::fromStdString(line)] { emit failed(text); }); };
-    engine_ = std::make_unique<media::ClipEngine>(file.toStdString(),
-                                                  media::ClipEngine::Options{options.cache_bytes, options.cache_folder.toStdString(), options.content_hash.toStdString(), true}, std::move(e));
+    e.previews = [this, g](int made, int total) {
+        tell(g, [this, made, total] { emit previews_made(made, total); });
+    };
+    e.damage = [this, g](const std::vector<int>& frames) {
+        tell(g, [this, frames] { emit damage_found(frames); });
+    };
+    e.failed = [this, g](const std::string& line) {
+        tell(g, [this, text = QString::fromStdString(line)] { emit failed(text); });
+    };
+    engine_ = std::make_unique<media::ClipEngine>(
+        file.toStdString(),
+        media::ClipEngine::Options{options.cache_bytes, options.cache_folder.toStdString(),
+                                   options.content_hash.toStdString(), true},
+        std::move(e));
     engine_->set_view(view_.width(), view_.height());
     engine_->set_field(field_);
 }

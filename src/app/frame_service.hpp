@@ -20,15 +20,18 @@ struct FramePicture {
     bool full = false;  ///< full display size
 };
 
-/// The video engine for one window: its events become signals on the thread this object lives in; what belonged to a
-/// clip that was closed meanwhile is dropped.
+/// The video engine for one window: its events become signals on the thread this object lives in; what
+/// belonged to a clip that was closed meanwhile is dropped.
 class FrameService : public QObject {
     Q_OBJECT
   public:
     explicit FrameService(QObject* parent = nullptr);
     ~FrameService() override;
 
-    struct Options { QString cache_folder, content_hash; std::size_t cache_bytes = std::size_t{512} << 20; };
+    struct Options {
+        QString cache_folder, content_hash;
+        std::size_t cache_bytes = std::size_t{512} << 20;
+    };
     void open(const QString& file, const Options& options);
     void close();
     void request(int frame, media::Motion motion = media::Motion::rest);
@@ -38,7 +41,7 @@ class FrameService : public QObject {
     QImage preview(int frame) const;
 
   signals:
-    void opening(double share);  ///< while the order of the frames is settled by decoding
+    void opening(double share);                 ///< while the order of the frames is settled by decoding
     void first_picture(const QImage& picture);  ///< before the frames are counted
     void opened(const aspen::media::ClipFacts& facts);
     void picture_ready(const aspen::app::FramePicture& picture);

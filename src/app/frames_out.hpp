@@ -10,13 +10,17 @@
 /// Frames and stretches that leave the bench. All pass the gate; faces are covered when the yard says so.
 namespace aspen::app {
 
-/// The bench's frame at full display size, with or without the figure. `trouble` is one line when it may not leave or
-/// is not there yet.
-struct FrameOut { QImage picture; QString trouble; };
+/// The bench's frame at full display size, with or without the figure. `trouble` is one line when it may not
+/// leave or is not there yet.
+struct FrameOut {
+    QImage picture;
+    QString trouble;
+};
 FrameOut frame_out(const Bench& bench, bool with_figure);
 
-/// Writes frames from..to of the open clip as an MP4 of its own, upright and with square pixels as they are shown, each
-/// frame with its own time; and beside it the marks of its moments with the new clip's frame numbers
+/// Writes frames from..to of the open clip as an MP4 of its own, upright and with square pixels as they are
+/// shown, each frame with its own time; and beside it the marks of its moments with the new clip's frame
+/// numbers
 /// ("NAME.marks.json"), so that they go along. Works on a thread of its own; nothing is left half-written.
 class StretchWriter : public QObject {
     Q_OBJECT

@@ -8,12 +8,17 @@ std::optional<QString> refuses_to_leave(const store::Rider& rider, QDate today) 
     if (adult) return std::nullopt;
     const QDate on = QDate::fromString(QString::fromStdString(rider.consent_on), Qt::ISODate);
     const QDate until = QDate::fromString(QString::fromStdString(rider.consent_until), Qt::ISODate);
-    if (!rider.consent_by.empty() && on.isValid() && until.isValid() && on <= today && today <= until) return std::nullopt;
+    if (!rider.consent_by.empty() && on.isValid() && until.isValid() && on <= today && today <= until)
+        return std::nullopt;
     if (!rider.birth_year && rider.consent_by.empty()) {
         return name + ": the birth year is not recorded, so nothing leaves; add it on the rider's card.";
     }
-    if (rider.consent_by.empty()) return name + " is a minor without a recorded consent, so nothing leaves; record it on the rider's card.";
-    if (!on.isValid() || on > today) return name + ": the consent is not valid yet, so nothing leaves; correct its date on the rider's card.";
+    if (rider.consent_by.empty())
+        return name +
+               " is a minor without a recorded consent, so nothing leaves; record it on the rider's card.";
+    if (!on.isValid() || on > today)
+        return name +
+               ": the consent is not valid yet, so nothing leaves; correct its date on the rider's card.";
     return name + ": the consent ran out, so nothing leaves; renew it on the rider's card.";
 }
 

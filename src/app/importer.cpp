@@ -39,10 +39,12 @@ IncomingClip look_at(const QString& file) {
     out.file = info.absoluteFilePath();
     try {
         // The tags mostly say universal time; the lesson's day is the one here.
-        const auto filmed = QDateTime::fromString(QString::fromStdString(media::check_opens(out.file.toStdString())), Qt::ISODateWithMs);
+        const auto filmed = QDateTime::fromString(
+            QString::fromStdString(media::check_opens(out.file.toStdString())), Qt::ISODateWithMs);
         out.bytes = info.size();
         out.hash = media::content_hash(out.file.toStdString());
-        out.filmed_on = (filmed.isValid() ? filmed.toLocalTime() : info.lastModified()).date().toString(Qt::ISODate);
+        out.filmed_on =
+            (filmed.isValid() ? filmed.toLocalTime() : info.lastModified()).date().toString(Qt::ISODate);
     } catch (const std::exception& e) {
         out.trouble = QString::fromUtf8(e.what());
     }
@@ -77,7 +79,8 @@ Importer::~Importer() {
 store::ClipId Importer::record(const IncomingClip& incoming, bool& known_before) {
     if (const auto known = yard_.records().clip_with_hash(incoming.hash)) {
         known_before = true;
-        if (known->trashed || !QFileInfo::exists(yard_.file_of(*known))) yard_.move_clip(known->id, incoming.file);
+        if (known->trashed || !QFileInfo::exists(yard_.file_of(*known)))
+            yard_.move_clip(known->id, incoming.file);
         return known->id;
     }
     known_before = false;
@@ -137,14 +140,17 @@ void Importer::keep_copy(store::ClipId id) {
     const auto clip = yard_.records().clip(id);
     if (!clip) return;
     const QString from = yard_.file_of(*clip);
-    const QString to = yard_.folder().filePath("clips/" + QString::fromStdString(clip->hash).left(12) + "-" + QFileInfo(from).fileName());
+    const QString to = yard_.folder().filePath("clips/" + QString::fromStdString(clip->hash).left(12) + "-" +
+                                               QFileInfo(from).fileName());
     pool().start([this, id, from, to] {
         const QString part = to + ".part";
         QFile::remove(part);
         const bool copied = QFile::exists(to) || (QFile::copy(from, part) && QFile::rename(part, to));
         QMetaObject::invokeMethod(this, [this, id, to, copied] {
-            if (copied) yard_.move_clip(id, to);
-            else emit failed(to + ": the copy could not be written; check the free space");
+            if (copied)
+                yard_.move_clip(id, to);
+            else
+                emit failed(to + ": the copy could not be written; check the free space");
         });
     });
 }

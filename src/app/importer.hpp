@@ -16,11 +16,12 @@ struct IncomingClip {
     QString trouble;
 };
 
-/// Reads what a clip's record needs: hash, size, filming date (the container's, else the file's) and that it opens.
-/// Any thread; never throws.
+/// Reads what a clip's record needs: hash, size, filming date (the container's, else the file's) and that it
+/// opens. Any thread; never throws.
 IncomingClip look_at(const QString& file);
 
-/// Searches folders for the file with this hash (size first, then hash). Empty when it is nowhere there. Any thread.
+/// Searches folders for the file with this hash (size first, then hash). Empty when it is nowhere there. Any
+/// thread.
 QString find_moved(const std::string& hash, std::int64_t bytes, const QStringList& folders);
 
 /// Brings clips in off the interface thread, one after the other.

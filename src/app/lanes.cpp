@@ -9,7 +9,8 @@
 namespace aspen::app {
 namespace {
 
-std::optional<LanePoint> point_of(Yard& yard, const store::Clip& clip, int slot, const core::MeasureInfo& measure) {
+std::optional<LanePoint> point_of(Yard& yard, const store::Clip& clip, int slot,
+                                  const core::MeasureInfo& measure) {
     std::vector<core::MomentValue> values;
     std::optional<core::Band> band;
     LanePoint point{clip.id, QString::fromStdString(clip.filmed_on), 0, {}};
@@ -17,7 +18,9 @@ std::optional<LanePoint> point_of(Yard& yard, const store::Clip& clip, int slot,
     for (const store::Moment& m : yard.records().moments(clip.id)) {
         const core::Setting setting = setting_at(clip.context, stretches, m.frame, m.phase);
         // What another gait or seat in the same clip shows belongs to another lane.
-        if (m.slot != slot || setting.gait != clip.context.gait || setting.seat != clip.context.seat || !judged_at(stretches, m.frame)) continue;
+        if (m.slot != slot || setting.gait != clip.context.gait || setting.seat != clip.context.seat ||
+            !judged_at(stretches, m.frame))
+            continue;
         const auto judged = core::judge(m.figure, setting, yard.knowledge().body, yard.knowledge().schools);
         const core::Judged* j = core::find(judged, measure.id);
         if (!j || !j->measured.value || !j->band) continue;
@@ -31,9 +34,9 @@ std::optional<LanePoint> point_of(Yard& yard, const store::Clip& clip, int slot,
 }
 
 bool belongs(const store::Clip& clip, const store::Correction& c) {
-    return clip.context.missing().empty() && clip.context.horse == c.horse && clip.context.travel == c.travel &&
-           clip.context.gait == c.gait && clip.context.view == c.view && clip.context.seat == c.seat &&
-           clip.filmed_on >= c.noticed_on;
+    return clip.context.missing().empty() && clip.context.horse == c.horse &&
+           clip.context.travel == c.travel && clip.context.gait == c.gait && clip.context.view == c.view &&
+           clip.context.seat == c.seat && clip.filmed_on >= c.noticed_on;
 }
 
 double miss(const core::ReviewValue& v) {
@@ -66,9 +69,11 @@ QString change_in_words(const Lane& lane) {
 }  // namespace
 
 std::vector<Lane> lanes_of(Yard& yard, store::RiderId rider) {
-    std::vector<std::pair<store::Clip, int>> ridden = yard.records().clips_as_companion(rider);  // lessons of several
+    std::vector<std::pair<store::Clip, int>> ridden =
+        yard.records().clips_as_companion(rider);  // lessons of several
     for (store::Clip& clip : yard.records().clips_of(rider)) ridden.emplace_back(std::move(clip), 0);
-    std::ranges::stable_sort(ridden, {}, [](const auto& r) { return std::tie(r.first.filmed_on, r.first.id.value); });
+    std::ranges::stable_sort(ridden, {},
+                             [](const auto& r) { return std::tie(r.first.filmed_on, r.first.id.value); });
     std::vector<Lane> out;
     for (const store::Correction& c : yard.records().corrections(rider)) {
         Lane lane;
@@ -76,7 +81,8 @@ std::vector<Lane> lanes_of(Yard& yard, store::RiderId rider) {
         lane.fault = yard.knowledge().faults.find(c.fault);
         if (!lane.fault) continue;
         lane.measure = core::find_measure(core::leading_measure(*lane.fault));
-        if (const auto horse = yard.records().horse(c.horse)) lane.horse = QString::fromStdString(horse->name);
+        if (const auto horse = yard.records().horse(c.horse))
+            lane.horse = QString::fromStdString(horse->name);
         lane.prescriptions = yard.records().prescriptions(c.id);
         std::vector<core::Verdict> verdicts;
         for (const auto& [clip, slot] : ridden) {

@@ -30,7 +30,8 @@ struct Lane {
     QString change;
 };
 
-/// All corrections of a rider, the focus first. Clips in the trash, on another horse, rein or gait do not count.
+/// All corrections of a rider, the focus first. Clips in the trash, on another horse, rein or gait do not
+/// count.
 std::vector<Lane> lanes_of(Yard& yard, store::RiderId rider);
 
 }  // namespace aspen::app

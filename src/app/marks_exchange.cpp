@@ -25,7 +25,8 @@ QString export_marks(Bench& bench, const QString& file, const std::optional<Mark
         if (part && (m.frame < part->from || m.frame > part->to)) continue;
         exchange::MarkedMoment one;
         one.id = m.id.value;
-        one.file_name = part ? part->file_name.toStdString() : QFileInfo(QString::fromStdString(bench.clip().path)).fileName().toStdString();
+        one.file_name = part ? part->file_name.toStdString()
+                             : QFileInfo(QString::fromStdString(bench.clip().path)).fileName().toStdString();
         one.width = bench.facts().width;
         one.height = bench.facts().height;
         one.frame = m.frame - (part ? part->from : 0);
@@ -52,7 +53,10 @@ QString export_marks(Bench& bench, const QString& file, const std::optional<Mark
     exchange::write_coco(text, out);
     QSaveFile target(file);
     const std::string bytes = text.str();
-    const bool written = target.open(QIODevice::WriteOnly) && target.write(bytes.data(), static_cast<qint64>(bytes.size())) == static_cast<qint64>(bytes.size()) && target.commit();
+    const bool written =
+        target.open(QIODevice::WriteOnly) &&
+        target.write(bytes.data(), static_cast<qint64>(bytes.size())) == static_cast<qint64>(bytes.size()) &&
+        target.commit();
     return written ? QString() : file + ": cannot be written; choose another folder.";
 }
 
@@ -66,16 +70,26 @@ QString import_marks(Bench& bench, const QString& file) {
         exchange::check_times(moments, bench.facts().pts_s, name);
         for (const auto& m : moments) {
             if (m.width != bench.facts().width || m.height != bench.facts().height) {
-                return QString("%1: was marked at %2 × %3, this clip shows %4 × %5; choose the marks of this clip.").arg(QString::fromStdString(name)).arg(m.width).arg(m.height).arg(bench.facts().width).arg(bench.facts().height);
+                return QString(
+                           "%1: was marked at %2 × %3, this clip shows %4 × %5; choose the marks of this "
+                           "clip.")
+                    .arg(QString::fromStdString(name))
+                    .arg(m.width)
+                    .arg(m.height)
+                    .arg(bench.facts().width)
+                    .arg(bench.facts().height);
             }
-            if (m.figure.view != bench.clip().context.view) return QString::fromStdString(name) + ": was marked from another side; set the view first.";
+            if (m.figure.view != bench.clip().context.view)
+                return QString::fromStdString(name) + ": was marked from another side; set the view first.";
         }
         Yard& yard = bench.yard();
         const store::ClipId clip = bench.clip().id;
         std::optional<OneStep> step(std::in_place, yard, "Take in marks");
         for (const auto& m : moments) {
             const auto there = yard.records().moments(clip);
-            const auto it = std::ranges::find_if(there, [&](const store::Moment& one) { return one.frame == m.frame && one.slot == bench.slot(); });
+            const auto it = std::ranges::find_if(there, [&](const store::Moment& one) {
+                return one.frame == m.frame && one.slot == bench.slot();
+            });
             store::Moment here;
             if (it != there.end()) {
                 here = *it;
@@ -89,7 +103,8 @@ QString import_marks(Bench& bench, const QString& file) {
                 if (m.time_s) here.time_s = *m.time_s;
                 here.id = yard.add_moment(here);
             }
-            for (const core::Landmark l : core::landmarks_of(m.figure.view)) yard.put_mark(here, l, here.figure[l], m.figure[l]);
+            for (const core::Landmark l : core::landmarks_of(m.figure.view))
+                yard.put_mark(here, l, here.figure[l], m.figure[l]);
         }
         step.reset();
         if (!moments.empty()) bench.go_to(moments.front().frame);

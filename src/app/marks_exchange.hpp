@@ -8,14 +8,17 @@
 namespace aspen::app {
 
 /// A part of a clip that becomes a clip of its own: its frame 0 is the old frame `from`.
-struct MarksPart { int from = 0, to = 0; QString file_name; };
+struct MarksPart {
+    int from = 0, to = 0;
+    QString file_name;
+};
 
-/// Writes the marked moments of the open clip as COCO JSON, all of them or those of a part with the part's own frame
-/// numbers and times. Passes the gate. Returns one line of trouble, or nothing.
+/// Writes the marked moments of the open clip as COCO JSON, all of them or those of a part with the part's
+/// own frame numbers and times. Passes the gate. Returns one line of trouble, or nothing.
 QString export_marks(Bench& bench, const QString& file, const std::optional<MarksPart>& part = std::nullopt);
 
-/// Takes the moments of a COCO file into the open clip as one undo step; a moment at the same frame is replaced joint by
-/// joint. Frames and times must be this clip's. Returns one line of trouble, or nothing.
+/// Takes the moments of a COCO file into the open clip as one undo step; a moment at the same frame is
+/// replaced joint by joint. Frames and times must be this clip's. Returns one line of trouble, or nothing.
 QString import_marks(Bench& bench, const QString& file);
 
 }  // namespace aspen::app

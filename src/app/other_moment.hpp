@@ -24,12 +24,12 @@ struct MeasureDifference {
     bool changed = false;
 };
 
-/// Moments worth holding against the one here, likeliest first: the same phase, gait and seat before others, the newest
-/// earlier clip before older ones. The one here is left out.
+/// Moments worth holding against the one here, likeliest first: the same phase, gait and seat before others,
+/// the newest earlier clip before older ones. The one here is left out.
 std::vector<OtherMoment> moments_to_compare(Bench& bench);
 
-/// Every measure that both moments give a value for, here minus there. Errors of both count; the error that a clip's
-/// unmarked camera shares between two moments of one clip is counted twice, which is on the safe side.
+/// Every measure that both moments give a value for, here minus there. Errors of both count; the error that a
+/// clip's unmarked camera shares between two moments of one clip is counted twice, which is on the safe side.
 std::vector<MeasureDifference> differences(Bench& bench, const OtherMoment& other);
 
 /// Reads the other moment's picture off the interface thread.

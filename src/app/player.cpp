@@ -39,7 +39,9 @@ void Player::start_at(int frame) {
     const auto& pts = bench_.facts().pts_s;
     position_s_ = pts[static_cast<std::size_t>(frame)];
     // Backwards the clock starts at the frame's end, so that it is seen as long as the others.
-    if (direction_ < 0) position_s_ = frame + 1 < bench_.facts().frames ? pts[static_cast<std::size_t>(frame) + 1] - 1e-6 : pts.front() + bench_.facts().duration_s - 1e-6;
+    if (direction_ < 0)
+        position_s_ = frame + 1 < bench_.facts().frames ? pts[static_cast<std::size_t>(frame) + 1] - 1e-6
+                                                        : pts.front() + bench_.facts().duration_s - 1e-6;
     clock_.start();
     emit started();
 }
@@ -48,7 +50,8 @@ void Player::play(int direction) {
     if (!bench_.ready() || bench_.facts().frames < 2) return;
     direction_ = direction < 0 ? -1 : 1;
     int start = bench_.frame();
-    if (start < first() || start > last() || start == (direction_ > 0 ? last() : first())) start = direction_ > 0 ? first() : last();
+    if (start < first() || start > last() || start == (direction_ > 0 ? last() : first()))
+        start = direction_ > 0 ? first() : last();
     shown_ = start;
     left_out_ = 0;
     bench_.go_to(start, direction_ > 0 ? media::Motion::forward : media::Motion::backward);
@@ -66,8 +69,10 @@ void Player::pause() {
 }
 
 void Player::toggle() {
-    if (playing()) pause();
-    else play(direction_);
+    if (playing())
+        pause();
+    else
+        play(direction_);
 }
 
 void Player::change_speed(int by) {
@@ -106,7 +111,8 @@ void Player::tick() {
     clock_.start();
     const auto& pts = bench_.facts().pts_s;
     const double begin = pts[static_cast<std::size_t>(first())];
-    const double end = last() + 1 < bench_.facts().frames ? pts[static_cast<std::size_t>(last()) + 1] : pts.front() + bench_.facts().duration_s;
+    const double end = last() + 1 < bench_.facts().frames ? pts[static_cast<std::size_t>(last()) + 1]
+                                                          : pts.front() + bench_.facts().duration_s;
     const bool over = direction_ > 0 ? position_s_ >= end : position_s_ < begin;
     if (over && !loops_) {
         shown_ = direction_ > 0 ? last() : first();
@@ -114,7 +120,8 @@ void Player::tick() {
         return pause();
     }
     if (over) {
-        position_s_ = direction_ > 0 ? begin + std::fmod(position_s_ - end, end - begin) : end - std::fmod(begin - position_s_, end - begin) - 1e-6;
+        position_s_ = direction_ > 0 ? begin + std::fmod(position_s_ - end, end - begin)
+                                     : end - std::fmod(begin - position_s_, end - begin) - 1e-6;
         emit started();
     }
     const int frame = frame_at(position_s_);

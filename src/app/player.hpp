@@ -9,8 +9,9 @@
 
 namespace aspen::app {
 
-/// Plays the open clip by the stream's own times, forwards and backwards, at 1/8 to 2 times, in a loop between two
-/// marks. The clock never waits: frames the machine is too slow for are left out and counted. Interface thread only.
+/// Plays the open clip by the stream's own times, forwards and backwards, at 1/8 to 2 times, in a loop
+/// between two marks. The clock never waits: frames the machine is too slow for are left out and counted.
+/// Interface thread only.
 class Player : public QObject {
     Q_OBJECT
   public:

@@ -5,9 +5,10 @@
 
 namespace aspen::app {
 
-/// What decides the bands at a frame of a clip: what its stretch says of gait, seat and movement, else what was said of
-/// the whole clip. Without gait or seat the school stays empty, and there are no bands.
-inline core::Setting setting_at(const store::ClipContext& context, const core::Stretches& stretches, int frame, const std::string& phase) {
+/// What decides the bands at a frame of a clip: what its stretch says of gait, seat and movement, else what
+/// was said of the whole clip. Without gait or seat the school stays empty, and there are no bands.
+inline core::Setting setting_at(const store::ClipContext& context, const core::Stretches& stretches,
+                                int frame, const std::string& phase) {
     core::Setting s;
     const auto at = core::stretch_at(stretches, frame);
     const core::Stretch none;

@@ -22,7 +22,8 @@ QThreadPool& pool() {
 }
 
 media::VideoReader open(const std::string& file, const std::string& hash, const std::atomic<bool>& stop) {
-    return media::VideoReader(file, {&stop, {}}, {std::size_t{32} << 20, media::OrderCache(cache_folder().toStdString(), hash)});
+    return media::VideoReader(file, {&stop, {}},
+                              {std::size_t{32} << 20, media::OrderCache(cache_folder().toStdString(), hash)});
 }
 
 }  // namespace
@@ -64,24 +65,29 @@ QImage Thumbs::of(const store::Clip& clip, int frame) {
     const QString key = QString::fromStdString(clip.hash).left(16) + "-" + QString::number(frame);
     return find_or_make(key, clip, [this, frame](const std::string& file, const std::string& hash) {
         auto reader = open(file, hash, stop_);
-        const QImage image = to_image(reader.picture(std::min(frame, reader.facts().frames - 1), kWidth * 2, kHeight * 2));
+        const QImage image =
+            to_image(reader.picture(std::min(frame, reader.facts().frames - 1), kWidth * 2, kHeight * 2));
         return image.scaled(kWidth, kHeight, Qt::KeepAspectRatio, Qt::SmoothTransformation);
     });
 }
 
 QImage Thumbs::film(const store::Clip& clip) {
-    return find_or_make(QString::fromStdString(clip.hash).left(16) + "-film", clip, [this](const std::string& file, const std::string& hash) {
-        auto reader = open(file, hash, stop_);
-        QImage strip(kStillWidth * kStills, kStillHeight, QImage::Format_RGB32);
-        strip.fill(QColor(0x17, 0x1b, 0x1a));
-        QPainter p(&strip);
-        for (int i = 0; i < kStills; ++i) {
-            const int frame = std::min(reader.facts().frames - 1, reader.facts().frames * (2 * i + 1) / (2 * kStills));
-            const QImage still = to_image(reader.picture(frame, kStillWidth, kStillHeight));
-            p.drawImage(i * kStillWidth + (kStillWidth - still.width()) / 2, (kStillHeight - still.height()) / 2, still);
-        }
-        return strip;
-    });
+    return find_or_make(
+        QString::fromStdString(clip.hash).left(16) + "-film", clip,
+        [this](const std::string& file, const std::string& hash) {
+            auto reader = open(file, hash, stop_);
+            QImage strip(kStillWidth * kStills, kStillHeight, QImage::Format_RGB32);
+            strip.fill(QColor(0x17, 0x1b, 0x1a));
+            QPainter p(&strip);
+            for (int i = 0; i < kStills; ++i) {
+                const int frame =
+                    std::min(reader.facts().frames - 1, reader.facts().frames * (2 * i + 1) / (2 * kStills));
+                const QImage still = to_image(reader.picture(frame, kStillWidth, kStillHeight));
+                p.drawImage(i * kStillWidth + (kStillWidth - still.width()) / 2,
+                            (kStillHeight - still.height()) / 2, still);
+            }
+            return strip;
+        });
 }
 
 }  // namespace aspen::app

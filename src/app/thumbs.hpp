@@ -11,8 +11,8 @@
 
 namespace aspen::app {
 
-/// Small pictures of clips, made in the background at low priority and kept in the yard's cache folder. Interface
-/// thread only.
+/// Small pictures of clips, made in the background at low priority and kept in the yard's cache folder.
+/// Interface thread only.
 class Thumbs : public QObject {
     Q_OBJECT
   public:

@@ -13,18 +13,23 @@ namespace {
 void put_restored(const QDir& dir) {
     const QString waiting = dir.filePath("yard.db.to-restore"), now = dir.filePath("yard.db");
     if (!QFile::exists(waiting)) return;
-    const QString kept = dir.filePath("yard.db.replaced-" + QDateTime::currentDateTime().toString("yyyy-MM-dd-hhmmss"));
+    const QString kept =
+        dir.filePath("yard.db.replaced-" + QDateTime::currentDateTime().toString("yyyy-MM-dd-hhmmss"));
     for (const char* end : {"", "-wal", "-shm"}) {
         if (QFile::exists(now + end) && !QFile::rename(now + end, kept + end)) {
-            throw core::Refused((now + ": cannot be set aside for the backup; close the other window and start again").toStdString());
+            throw core::Refused(
+                (now + ": cannot be set aside for the backup; close the other window and start again")
+                    .toStdString());
         }
     }
-    if (!QFile::rename(waiting, now)) throw core::Refused((waiting + ": cannot take the place of yard.db; check the folder").toStdString());
+    if (!QFile::rename(waiting, now))
+        throw core::Refused((waiting + ": cannot take the place of yard.db; check the folder").toStdString());
 }
 
 QString made(const QString& folder) {
     if (!QDir().mkpath(folder + "/clips")) {
-        throw core::Refused((folder + ": cannot be made; choose a folder that you may write to").toStdString());
+        throw core::Refused(
+            (folder + ": cannot be made; choose a folder that you may write to").toStdString());
     }
     return QDir(folder).absolutePath();
 }
@@ -36,7 +41,11 @@ void take(QLockFile& lock, const QDir& folder) {
         qint64 process = 0;
         QString host, program;
         lock.getLockInfo(&process, &host, &program);
-        throw core::Refused((folder.absolutePath() + QString(": this yard is open in another window (process %1); go on there, or close it first").arg(process)).toStdString());
+        throw core::Refused(
+            (folder.absolutePath() +
+             QString(": this yard is open in another window (process %1); go on there, or close it first")
+                 .arg(process))
+                .toStdString());
     }
     put_restored(folder);
 }
@@ -44,8 +53,12 @@ void take(QLockFile& lock, const QDir& folder) {
 }  // namespace
 
 Yard::Yard(const QString& folder, std::shared_ptr<const core::Knowledge> knowledge, QObject* parent)
-    : QObject(parent), folder_(made(folder)), lock_(folder_.filePath("yard.lock")), knowledge_((take(lock_, folder_), std::move(knowledge))),
-      store_(folder_.filePath("yard.db").toStdString()), today_(QDate::currentDate()) {
+    : QObject(parent),
+      folder_(made(folder)),
+      lock_(folder_.filePath("yard.lock")),
+      knowledge_((take(lock_, folder_), std::move(knowledge))),
+      store_(folder_.filePath("yard.db").toStdString()),
+      today_(QDate::currentDate()) {
     undo_.setUndoLimit(500);
 }
 
@@ -88,7 +101,8 @@ void Yard::change_rider(const store::Rider& rider) {
         store_.update(r);
         emit riders_changed();
     };
-    carry_out(new Change("Change rider", [=] { write(rider); }, [=] { write(*before); }));
+    carry_out(new Change(
+        "Change rider", [=] { write(rider); }, [=] { write(*before); }));
 }
 
 store::HorseId Yard::add_horse(const store::Horse& horse) {
@@ -106,7 +120,9 @@ store::ClipId Yard::add_clip(const store::Clip& clip) {
 void Yard::move_clip(store::ClipId id, const QString& new_path) {
     auto clip = store_.clip(id);
     if (!clip) return;
-    clip->path = folder_.relativeFilePath(new_path).startsWith("..") ? new_path.toStdString() : folder_.relativeFilePath(new_path).toStdString();
+    clip->path = folder_.relativeFilePath(new_path).startsWith("..")
+                     ? new_path.toStdString()
+                     : folder_.relativeFilePath(new_path).toStdString();
     clip->trashed = false;
     store_.update(*clip);
     emit clips_changed();
@@ -146,7 +162,8 @@ void Yard::set_context(store::ClipId id, const store::ClipContext& context, cons
         emit clip_changed(id);
         emit clips_changed();
     };
-    carry_out(new Change("Change " + what, [=] { write(context); }, [=, old = before->context] { write(old); }));
+    carry_out(new Change(
+        "Change " + what, [=] { write(context); }, [=, old = before->context] { write(old); }));
 }
 
 void Yard::trash_clip(store::ClipId id) {
@@ -158,10 +175,12 @@ void Yard::trash_clip(store::ClipId id) {
         emit clips_changed();
         if (clip->context.rider) emit corrections_changed(clip->context.rider);
     };
-    carry_out(new Change("Put clip in the trash", [=] { write(true); }, [=] { write(false); }));
+    carry_out(new Change(
+        "Put clip in the trash", [=] { write(true); }, [=] { write(false); }));
 }
 
-void Yard::prescribe(const store::ClipId& clip_id, const std::string& focus_fault, const std::vector<std::string>& accepted, const core::Exercise& exercise, int slot) {
+void Yard::prescribe(const store::ClipId& clip_id, const std::string& focus_fault,
+                     const std::vector<std::string>& accepted, const core::Exercise& exercise, int slot) {
     auto ridden = store_.clip(clip_id);
     if (ridden && slot > 0) {
         const auto others = store_.companions(clip_id);
@@ -195,8 +214,16 @@ void Yard::prescribe(const store::ClipId& clip_id, const std::string& focus_faul
             std::vector<std::string> faults = accepted;
             if (std::ranges::find(faults, focus_fault) == faults.end()) faults.push_back(focus_fault);
             for (const std::string& fault : faults) {
-                store::Correction c{{}, clip->context.rider, clip->context.horse, fault, clip->context.travel, *clip->context.gait,
-                                    clip->context.view, *clip->context.seat, clip->filmed_on, fault == focus_fault};
+                store::Correction c{{},
+                                    clip->context.rider,
+                                    clip->context.horse,
+                                    fault,
+                                    clip->context.travel,
+                                    *clip->context.gait,
+                                    clip->context.view,
+                                    *clip->context.seat,
+                                    clip->filmed_on,
+                                    fault == focus_fault};
                 if (auto there = store_.correction_like(c)) {
                     c = *there;
                 } else {
@@ -211,8 +238,14 @@ void Yard::prescribe(const store::ClipId& clip_id, const std::string& focus_faul
                 }
                 const QDate given = QDate::fromString(QString::fromStdString(clip->filmed_on), Qt::ISODate);
                 const QDate from = given.isValid() ? given : today_;
-                done->given = store_.add(store::Prescription{{}, c.id, exercise.id, from.toString(Qt::ISODate).toStdString(),
-                                                             from.addDays(7 * exercise.dose.weeks).toString(Qt::ISODate).toStdString(), 0, false});
+                done->given = store_.add(store::Prescription{
+                    {},
+                    c.id,
+                    exercise.id,
+                    from.toString(Qt::ISODate).toStdString(),
+                    from.addDays(7 * exercise.dose.weeks).toString(Qt::ISODate).toStdString(),
+                    0,
+                    false});
             }
             auto now = *store_.clip(clip_id);
             now.state = store::ClipState::done;
@@ -240,7 +273,8 @@ void Yard::withdraw(const store::Prescription& prescription, store::RiderId ride
         store_.withdraw(prescription.id, withdrawn);
         emit corrections_changed(rider);
     };
-    carry_out(new Change("Withdraw exercise", [=] { write(true); }, [=] { write(false); }));
+    carry_out(new Change(
+        "Withdraw exercise", [=] { write(true); }, [=] { write(false); }));
 }
 
 }  // namespace aspen::app

@@ -13,12 +13,14 @@
 
 namespace aspen::app {
 
-/// The open yard: its folder, records and undo stack. Every change goes through here, is written at once, can be
-/// taken back, and is announced by one signal; views listen and never write past it. Interface thread only.
+/// The open yard: its folder, records and undo stack. Every change goes through here, is written at once, can
+/// be taken back, and is announced by one signal; views listen and never write past it. Interface thread
+/// only.
 class Yard : public QObject {
     Q_OBJECT
   public:
-    /// Opens or makes the yard in a folder. Throws core::Refused in one line, also when another window has it open.
+    /// Opens or makes the yard in a folder. Throws core::Refused in one line, also when another window has it
+    /// open.
     Yard(const QString& folder, std::shared_ptr<const core::Knowledge> knowledge, QObject* parent = nullptr);
 
     const core::Knowledge& knowledge() const { return *knowledge_; }
@@ -51,11 +53,14 @@ class Yard : public QObject {
     void set_phase(const store::Moment& moment, const std::string& phase);
     /// Marks with the same gesture number merge into one undo step (a drag, a run of nudges); 0 never merges.
     /// Many joints and the head's top at once; the moment is as it was read.
-    void put_figure(const store::Moment& moment, const core::Figure& after, std::optional<core::Point> head_top, const QString& what, int gesture = 0);
-    void put_mark(const store::Moment& moment, core::Landmark landmark, const core::Mark& before, const core::Mark& after, int gesture = 0);
+    void put_figure(const store::Moment& moment, const core::Figure& after,
+                    std::optional<core::Point> head_top, const QString& what, int gesture = 0);
+    void put_mark(const store::Moment& moment, core::Landmark landmark, const core::Mark& before,
+                  const core::Mark& after, int gesture = 0);
 
     /// The whole list as it is to be; changes with the same gesture number merge (a border dragged).
-    void set_stretches(store::ClipId clip, const core::Stretches& stretches, const QString& what, int gesture = 0);
+    void set_stretches(store::ClipId clip, const core::Stretches& stretches, const QString& what,
+                       int gesture = 0);
     void set_companions(store::ClipId clip, const std::vector<store::Companion>& companions);
     store::NoteId add_note(store::Note note);
     void change_note(const store::Note& note);
@@ -74,18 +79,19 @@ class Yard : public QObject {
 
     /// A whole, consistent copy of the records, made by SQLite. Throws core::Refused.
     void back_up(const QString& file);
-    /// Makes a backup the yard's records at the next start, and keeps the present ones beside them. Refused in one line
-    /// when the file is no yard; empty when it will be done.
+    /// Makes a backup the yard's records at the next start, and keeps the present ones beside them. Refused
+    /// in one line when the file is no yard; empty when it will be done.
     static QString restore_at_start(const QString& folder, const QString& backup);
 
     void decide(const store::Finding& finding);
-    /// Keeps the focus: makes corrections of the accepted faults, marks one as the focus and gives the exercise, for the
-    /// clip's rider or in a clip of several for the one in this slot.
-    void prescribe(const store::ClipId& clip, const std::string& focus_fault, const std::vector<std::string>& accepted, const core::Exercise& exercise, int slot = 0);
+    /// Keeps the focus: makes corrections of the accepted faults, marks one as the focus and gives the
+    /// exercise, for the clip's rider or in a clip of several for the one in this slot.
+    void prescribe(const store::ClipId& clip, const std::string& focus_fault,
+                   const std::vector<std::string>& accepted, const core::Exercise& exercise, int slot = 0);
     void withdraw(const store::Prescription& prescription, store::RiderId rider);
 
-    /// Runs the work as one transaction whose changes cannot be taken back by the person: for what the program
-    /// itself brings in (the demo's reviews), so that "undo" never touches what nobody did.
+    /// Runs the work as one transaction whose changes cannot be taken back by the person: for what the
+    /// program itself brings in (the demo's reviews), so that "undo" never touches what nobody did.
     void without_undo(const std::function<void()>& work);
 
   signals:

@@ -11,11 +11,16 @@ namespace {
 
 QString decision_words(store::Decision d) {
     switch (d) {
-        case store::Decision::rejected: return "Reject fault";
-        case store::Decision::changed: return "Change fault";
-        case store::Decision::asked_back: return "Ask back";
-        case store::Decision::open: return "Leave fault open";
-        default: return "Accept fault";
+        case store::Decision::rejected:
+            return "Reject fault";
+        case store::Decision::changed:
+            return "Change fault";
+        case store::Decision::asked_back:
+            return "Ask back";
+        case store::Decision::open:
+            return "Leave fault open";
+        default:
+            return "Accept fault";
     }
 }
 
@@ -23,7 +28,12 @@ QString decision_words(store::Decision d) {
 class PutStretches : public QUndoCommand {
   public:
     PutStretches(Yard& yard, store::ClipId clip, core::Stretches after, const QString& text, int gesture)
-        : QUndoCommand(text), yard_(yard), clip_(clip), before_(yard.records().stretches(clip)), after_(std::move(after)), gesture_(gesture) {}
+        : QUndoCommand(text),
+          yard_(yard),
+          clip_(clip),
+          before_(yard.records().stretches(clip)),
+          after_(std::move(after)),
+          gesture_(gesture) {}
     void redo() override { write(after_); }
     void undo() override { write(before_); }
     int id() const override { return gesture_ == 0 ? -1 : 3; }
@@ -81,17 +91,20 @@ void Yard::set_phase(const store::Moment& moment, const std::string& phase) {
         store_.set_phase(moment.id, p);
         emit marks_changed(moment.clip);
     };
-    carry_out(new Change("Name this moment", [=] { write(phase); }, [=] { write(moment.phase); }));
+    carry_out(new Change(
+        "Name this moment", [=] { write(phase); }, [=] { write(moment.phase); }));
 }
 
-void Yard::put_mark(const store::Moment& moment, core::Landmark landmark, const core::Mark& before, const core::Mark& after, int gesture) {
+void Yard::put_mark(const store::Moment& moment, core::Landmark landmark, const core::Mark& before,
+                    const core::Mark& after, int gesture) {
     if (before == after) return;
     carry_out(new PutMark(*this, moment, landmark, before, after, gesture));
 }
 
 void Yard::decide(const store::Finding& finding) {
     const auto all = store_.findings(finding.clip);
-    const auto it = std::ranges::find_if(all, [&](const store::Finding& f) { return f.fault == finding.fault && f.slot == finding.slot; });
+    const auto it = std::ranges::find_if(
+        all, [&](const store::Finding& f) { return f.fault == finding.fault && f.slot == finding.slot; });
     const bool had = it != all.end();
     const store::Finding before = had ? *it : store::Finding{};
     carry_out(new Change(
@@ -101,18 +114,22 @@ void Yard::decide(const store::Finding& finding) {
             emit findings_changed(finding.clip);
         },
         [this, finding, had, before] {
-            if (had) store_.put(before);
-            else store_.remove_finding(finding.clip, finding.fault, finding.slot);
+            if (had)
+                store_.put(before);
+            else
+                store_.remove_finding(finding.clip, finding.fault, finding.slot);
             emit findings_changed(finding.clip);
         }));
 }
 
-void Yard::put_figure(const store::Moment& moment, const core::Figure& after, std::optional<core::Point> head_top, const QString& what, int gesture) {
+void Yard::put_figure(const store::Moment& moment, const core::Figure& after,
+                      std::optional<core::Point> head_top, const QString& what, int gesture) {
     if (after.marks == moment.figure.marks && head_top == moment.head_top) return;
     carry_out(new PutFigure(*this, moment, {after, head_top}, what, gesture));
 }
 
-void Yard::set_stretches(store::ClipId clip, const core::Stretches& stretches, const QString& what, int gesture) {
+void Yard::set_stretches(store::ClipId clip, const core::Stretches& stretches, const QString& what,
+                         int gesture) {
     if (store_.stretches(clip) == stretches) return;
     carry_out(new PutStretches(*this, clip, stretches, what, gesture));
 }
@@ -125,7 +142,8 @@ void Yard::set_companions(store::ClipId clip, const std::vector<store::Companion
         emit clip_changed(clip);
         emit clips_changed();
     };
-    carry_out(new Change("Change the riders of this clip", [=] { write(companions); }, [=] { write(before); }));
+    carry_out(new Change(
+        "Change the riders of this clip", [=] { write(companions); }, [=] { write(before); }));
 }
 
 store::NoteId Yard::add_note(store::Note note) {
@@ -139,7 +157,8 @@ store::NoteId Yard::add_note(store::Note note) {
         },
         [this, kept] {
             store_.remove(kept->id);
-            if (kept->kind == store::NoteKind::words && !kept->words.empty()) store_.use_phrase(kept->words, -1);
+            if (kept->kind == store::NoteKind::words && !kept->words.empty())
+                store_.use_phrase(kept->words, -1);
             emit notes_changed(kept->clip);
         }));
     return kept->id;
@@ -153,7 +172,8 @@ void Yard::change_note(const store::Note& note) {
         store_.update(n);
         emit notes_changed(n.clip);
     };
-    carry_out(new Change("Change note", [=] { write(note); }, [=, before = *it] { write(before); }));
+    carry_out(new Change(
+        "Change note", [=] { write(note); }, [=, before = *it] { write(before); }));
 }
 
 void Yard::remove_note(const store::Note& note) {
@@ -207,7 +227,8 @@ void Yard::trash_rider(store::RiderId id) {
         emit riders_changed();
         emit clips_changed();
     };
-    carry_out(new Change("Put rider in the trash", [=] { write(true); }, [=] { write(false); }));
+    carry_out(new Change(
+        "Put rider in the trash", [=] { write(true); }, [=] { write(false); }));
 }
 
 void Yard::put_back(store::RiderId id) {
@@ -230,7 +251,9 @@ void Yard::put_back(store::ClipId id) {
 
 bool Yard::put_back(const store::Moment& moment) {
     const auto there = store_.moments(moment.clip);
-    if (std::ranges::any_of(there, [&](const store::Moment& m) { return m.frame == moment.frame && m.slot == moment.slot; })) return false;
+    if (std::ranges::any_of(
+            there, [&](const store::Moment& m) { return m.frame == moment.frame && m.slot == moment.slot; }))
+        return false;
     store_.trash(moment.id, false);
     emit marks_changed(moment.clip);
     return true;
@@ -247,14 +270,16 @@ void Yard::back_up(const QString& file) {
     QFile::remove(part);
     store_.database().back_up(part.toStdString());
     QFile::remove(file);
-    if (!QFile::rename(part, file)) throw core::Refused((file + ": the backup cannot be written; choose another folder").toStdString());
+    if (!QFile::rename(part, file))
+        throw core::Refused((file + ": the backup cannot be written; choose another folder").toStdString());
 }
 
 QString Yard::restore_at_start(const QString& folder, const QString& backup) {
     const QString waiting = QDir(folder).filePath("yard.db.to-restore");
     try {
         QFile::remove(waiting);
-        if (!QFile::copy(backup, waiting)) return backup + ": cannot be read or copied; check the file and the free space.";
+        if (!QFile::copy(backup, waiting))
+            return backup + ": cannot be read or copied; check the file and the free space.";
         QFile::setPermissions(waiting, QFile::ReadOwner | QFile::WriteOwner);
         // Opening brings it to this version, or says that it is no yard.
         { store::YardStore check(waiting.toStdString()); }

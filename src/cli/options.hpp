@@ -25,8 +25,8 @@ struct Options {
     }
 };
 
-inline Options parse(const std::vector<std::string>& arguments, const std::set<std::string>& flags, const std::set<std::string>& with_value,
-                     std::size_t plain_wanted) {
+inline Options parse(const std::vector<std::string>& arguments, const std::set<std::string>& flags,
+                     const std::set<std::string>& with_value, std::size_t plain_wanted) {
     Options out;
     for (std::size_t i = 0; i < arguments.size(); ++i) {
         const std::string& a = arguments[i];
@@ -41,7 +41,9 @@ inline Options parse(const std::vector<std::string>& arguments, const std::set<s
             out.plain.push_back(a);
         }
     }
-    if (out.plain.size() != plain_wanted) throw WrongUsage("expected " + std::to_string(plain_wanted) + " argument(s), got " + std::to_string(out.plain.size()));
+    if (out.plain.size() != plain_wanted)
+        throw WrongUsage("expected " + std::to_string(plain_wanted) + " argument(s), got " +
+                         std::to_string(out.plain.size()));
     return out;
 }
 

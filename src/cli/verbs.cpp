@@ -31,8 +31,11 @@ constexpr const char* kHelp = R"(aspen-crest-cli VERB ...
 Exit: 0 done, 2 wrong usage, 3 input refused, 4 failed midway.
 )";
 
-/// What decoding once settled of an odd clip is kept, so that a script asking frame after frame pays for it once.
-media::ReaderOptions remembering() { return {std::size_t{64} << 20, media::OrderCache(app::cache_folder().toStdString(), {})}; }
+/// What decoding once settled of an odd clip is kept, so that a script asking frame after frame pays for it
+/// once.
+media::ReaderOptions remembering() {
+    return {std::size_t{64} << 20, media::OrderCache(app::cache_folder().toStdString(), {})};
+}
 
 Json optional(const std::optional<double>& v) { return v ? Json(*v) : Json(nullptr); }
 
@@ -41,12 +44,19 @@ int frames(const std::vector<std::string>& arguments, std::ostream& out) {
     const media::VideoReader reader(o.plain[0], {}, remembering());
     const media::ClipFacts& f = reader.facts();
     if (!o.flag("--json")) {
-        out << fmt::format("{} frames, {} x {}, {:.3f} s, {:.3f} frames a second{}\n", f.frames, f.width, f.height, f.duration_s, f.average_fps,
-                           f.variable_rate ? ", variable rate" : "");
+        out << fmt::format("{} frames, {} x {}, {:.3f} s, {:.3f} frames a second{}\n", f.frames, f.width,
+                           f.height, f.duration_s, f.average_fps, f.variable_rate ? ", variable rate" : "");
         return kDone;
     }
-    out << Json{{"frames", f.frames}, {"width", f.width}, {"height", f.height}, {"rotation_deg", f.rotation_deg}, {"duration_s", f.duration_s},
-                {"average_fps", f.average_fps}, {"variable_rate", f.variable_rate}, {"time_source", media::word(f.time_source)}, {"pts_s", f.pts_s}}
+    out << Json{{"frames", f.frames},
+                {"width", f.width},
+                {"height", f.height},
+                {"rotation_deg", f.rotation_deg},
+                {"duration_s", f.duration_s},
+                {"average_fps", f.average_fps},
+                {"variable_rate", f.variable_rate},
+                {"time_source", media::word(f.time_source)},
+                {"pts_s", f.pts_s}}
                .dump(1)
         << '\n';
     return kDone;
@@ -57,16 +67,19 @@ int frame(const std::vector<std::string>& arguments, std::ostream& out) {
     int n = -1;
     const std::string& text = o.plain[1];
     const auto [end, error] = std::from_chars(text.data(), text.data() + text.size(), n);
-    if (error != std::errc() || end != text.data() + text.size() || n < 0) throw WrongUsage("frame number must be a whole number from 0, not \"" + text + "\"");
+    if (error != std::errc() || end != text.data() + text.size() || n < 0)
+        throw WrongUsage("frame number must be a whole number from 0, not \"" + text + "\"");
     if (!o.flag("--hash") && o.value("-o").empty()) throw WrongUsage("say -o out.png or --hash");
     media::VideoReader reader(o.plain[0], {}, remembering());
     if (n >= reader.facts().frames) {
-        throw Refused(fmt::format("{}: has no frame {}; its last is {}", o.plain[0], n, reader.facts().frames - 1));
+        throw Refused(
+            fmt::format("{}: has no frame {}; its last is {}", o.plain[0], n, reader.facts().frames - 1));
     }
     if (!o.value("-o").empty()) {
         const QString file = QString::fromStdString(o.value("-o"));
         QSaveFile target(file);
-        const bool written = target.open(QIODevice::WriteOnly) && app::to_image(reader.picture(n)).save(&target, "PNG") && target.commit();
+        const bool written = target.open(QIODevice::WriteOnly) &&
+                             app::to_image(reader.picture(n)).save(&target, "PNG") && target.commit();
         if (!written) throw Refused(o.value("-o") + ": cannot be written; choose another folder");
     }
     if (o.flag("--hash")) out << reader.native_md5(n) << '\n';
@@ -84,16 +97,22 @@ void override_setting(exchange::MarkedMoment& m, const Options& o, const core::K
         if (!m.seat) throw WrongUsage("unknown seat \"" + t + "\"");
     }
     if (!m.school.empty() && !knowledge.schools.find(m.school)) {
-        throw Refused(fmt::format("annotation {}: school \"{}\" is not known; `schools` lists them", m.id, m.school));
+        throw Refused(
+            fmt::format("annotation {}: school \"{}\" is not known; `schools` lists them", m.id, m.school));
     }
 }
 
 Json measures_json(const std::vector<core::Judged>& judged) {
     Json out = Json::array();
     for (const core::Judged& j : judged) {
-        out.push_back({{"id", j.info().id}, {"value", optional(j.measured.value)}, {"unit", j.info().unit}, {"sd", j.measured.value ? Json(j.measured.sd) : Json(nullptr)},
-                       {"lo", j.band ? optional(j.band->lo) : Json(nullptr)}, {"hi", j.band ? optional(j.band->hi) : Json(nullptr)},
-                       {"verdict", core::word(j.verdict)}, {"reason", j.reason}});
+        out.push_back({{"id", j.info().id},
+                       {"value", optional(j.measured.value)},
+                       {"unit", j.info().unit},
+                       {"sd", j.measured.value ? Json(j.measured.sd) : Json(nullptr)},
+                       {"lo", j.band ? optional(j.band->lo) : Json(nullptr)},
+                       {"hi", j.band ? optional(j.band->hi) : Json(nullptr)},
+                       {"verdict", core::word(j.verdict)},
+                       {"reason", j.reason}});
     }
     return out;
 }
@@ -101,7 +120,10 @@ Json measures_json(const std::vector<core::Judged>& judged) {
 Json assessment_json(const core::Assessment& a) {
     Json faults = Json::array(), causes = Json::array();
     for (const core::FoundFault& f : a.faults) {
-        faults.push_back({{"id", f.fault->id}, {"severity", f.severity}, {"evidence", f.evidence}, {"verdict", core::word(f.verdict)}});
+        faults.push_back({{"id", f.fault->id},
+                          {"severity", f.severity},
+                          {"evidence", f.evidence},
+                          {"verdict", core::word(f.verdict)}});
     }
     for (const core::Cause& c : a.causes) causes.push_back({{"from", c.from}, {"to", c.to}});
     Json focus = nullptr;
@@ -136,14 +158,26 @@ int schools(const std::vector<std::string>& arguments, std::ostream& out) {
             for (const core::View view : {core::View::side, core::View::rear}) {
                 for (const core::MeasureInfo& info : core::measures_of(view)) {
                     const std::string phase = seat == core::Seat::rising ? "rise_top" : "";
-                    const auto band = knowledge->schools.band(info.id, {s.id, core::Gait::trot, seat, phase, {}});
+                    const auto band =
+                        knowledge->schools.band(info.id, {s.id, core::Gait::trot, seat, phase, {}});
                     if (const auto* b = std::get_if<core::Band>(&band)) {
-                        bands.push_back({{"seat", core::word(seat)}, {"phase", phase}, {"measure", info.id}, {"lo", optional(b->lo)}, {"hi", optional(b->hi)}, {"source", b->source}, {"why", b->why}});
+                        bands.push_back({{"seat", core::word(seat)},
+                                         {"phase", phase},
+                                         {"measure", info.id},
+                                         {"lo", optional(b->lo)},
+                                         {"hi", optional(b->hi)},
+                                         {"source", b->source},
+                                         {"why", b->why}});
                     }
                 }
             }
         }
-        all.push_back({{"id", s.id}, {"name", s.name}, {"about", s.about}, {"source", s.source}, {"inherits", s.inherits}, {"bands", bands}});
+        all.push_back({{"id", s.id},
+                       {"name", s.name},
+                       {"about", s.about},
+                       {"source", s.source},
+                       {"inherits", s.inherits},
+                       {"bands", bands}});
     }
     out << Json{{"schools", all}}.dump(1) << '\n';
     return kDone;
@@ -156,10 +190,19 @@ int faults(const std::vector<std::string>& arguments, std::ostream& out) {
     Json all = Json::array(), causes = Json::array();
     for (const core::Fault& f : knowledge->faults.faults()) {
         Json when = Json::array();
-        for (const auto& c : f.when) when.push_back({{"measure", c.measure}, {"side", sides[static_cast<int>(c.side)]}});
-        all.push_back({{"id", f.id}, {"name", f.name}, {"says", f.says}, {"part", core::word(f.part)}, {"group", core::word(f.group)}, {"when", when}, {"covers", f.covers}, {"by_eye", f.by_eye}});
+        for (const auto& c : f.when)
+            when.push_back({{"measure", c.measure}, {"side", sides[static_cast<int>(c.side)]}});
+        all.push_back({{"id", f.id},
+                       {"name", f.name},
+                       {"says", f.says},
+                       {"part", core::word(f.part)},
+                       {"group", core::word(f.group)},
+                       {"when", when},
+                       {"covers", f.covers},
+                       {"by_eye", f.by_eye}});
     }
-    for (const core::Cause& c : knowledge->faults.causes()) causes.push_back({{"from", c.from}, {"to", c.to}, {"because", c.because}});
+    for (const core::Cause& c : knowledge->faults.causes())
+        causes.push_back({{"from", c.from}, {"to", c.to}, {"because", c.because}});
     out << Json{{"faults", all}, {"causes", causes}}.dump(1) << '\n';
     return kDone;
 }

@@ -10,7 +10,8 @@ namespace aspen::core {
 
 /// Nominal depths of the side landmarks and typical limb lengths (data/body.json, from memory).
 struct Body {
-    /// Distance from the horse's mid-plane towards the camera, in trunk lengths, by landmark; 0 for frontal ones.
+    /// Distance from the horse's mid-plane towards the camera, in trunk lengths, by landmark; 0 for frontal
+    /// ones.
     std::array<double, kLandmarkCount> depth{};
     /// Standard deviation of each depth, trunk lengths, independent between landmarks.
     double depth_sd = 0.08;

@@ -11,7 +11,8 @@ CaptureMap::CaptureMap(const Capture& capture, double stored_fps) : from_(captur
 }
 
 double CaptureMap::real_s(double stream_s) const {
-    // Time spent inside the slowed part counts 1/slow; the part's own start keeps real and stream time together before it.
+    // Time spent inside the slowed part counts 1/slow; the part's own start keeps real and stream time
+    // together before it.
     const double start = from_.value_or(0), before = std::min(stream_s, start);
     const double inside = std::max(0.0, (to_ ? std::min(stream_s, *to_) : stream_s) - start);
     const double after = to_ ? std::max(0.0, stream_s - std::max(*to_, start)) : 0.0;

@@ -43,7 +43,8 @@ Exercise read_exercise(const Json& json, const std::string& file, const FaultBoo
     e.answers = entry.texts_or_none("answers");
     if (e.answers.empty()) entry.complain("answers", "needs at least one fault");
     for (const std::string& id : e.answers) {
-        if (!faults.find(id)) entry.complain("answers", fmt::format("names \"{}\", which is not a fault", id));
+        if (!faults.find(id))
+            entry.complain("answers", fmt::format("names \"{}\", which is not a fault", id));
     }
     e.where = entry.texts_or_none("where");
     e.equipment = entry.texts_or_none("equipment");
@@ -62,8 +63,8 @@ std::string set_aside(const Exercise& e, const RiderNeeds& rider) {
             return fmt::format("not with a sore or stiff {}", limitation);
         }
     }
-    const bool level = rider.level.empty() || e.levels.empty() ||
-                       std::ranges::find(e.levels, rider.level) != e.levels.end();
+    const bool level =
+        rider.level.empty() || e.levels.empty() || std::ranges::find(e.levels, rider.level) != e.levels.end();
     return level ? std::string() : fmt::format("not yet for a {}", rider.level);
 }
 
@@ -103,9 +104,10 @@ std::string spoken(const Dose& dose) {
     const auto count = [](int n, const char* one, const char* many) {
         return n == 1 ? fmt::format("1 {}", one) : fmt::format("{} {}", n, many);
     };
-    const std::string times = dose.times_per_week == 1   ? "once a week"
-                              : dose.times_per_week == 2 ? "twice a week"
-                                                         : fmt::format("{} times a week", dose.times_per_week);
+    const std::string times = dose.times_per_week == 1 ? "once a week"
+                              : dose.times_per_week == 2
+                                  ? "twice a week"
+                                  : fmt::format("{} times a week", dose.times_per_week);
     return fmt::format("{}, {}, for {}", count(dose.minutes, "minute", "minutes"), times,
                        count(dose.weeks, "week", "weeks"));
 }

@@ -44,7 +44,8 @@ class ExerciseBook {
 
     const std::vector<Exercise>& all() const { return exercises_; }
     const Exercise* find(std::string_view id) const;
-    /// Exercises that answer a fault, those that fit the rider first, best answer first; then those set aside.
+    /// Exercises that answer a fault, those that fit the rider first, best answer first; then those set
+    /// aside.
     std::vector<Offer> offers(std::string_view fault, const RiderNeeds& rider) const;
 
   private:

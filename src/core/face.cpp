@@ -6,13 +6,15 @@
 namespace aspen::core {
 namespace {
 
-/// Rough head size in pixels where the three points do not tell: a quarter of the trunk, or of the shoulders' width.
+/// Rough head size in pixels where the three points do not tell: a quarter of the trunk, or of the shoulders'
+/// width.
 double head_px(const Figure& f) {
     const auto between = [&](Landmark a, Landmark b) {
         const bool both = f[a].visibility != Visibility::absent && f[b].visibility != Visibility::absent;
         return both ? distance(f[a].at, f[b].at) : 0.0;
     };
-    const double trunk = std::max(between(Landmark::shoulder, Landmark::hip), between(Landmark::left_shoulder, Landmark::right_shoulder));
+    const double trunk = std::max(between(Landmark::shoulder, Landmark::hip),
+                                  between(Landmark::left_shoulder, Landmark::right_shoulder));
     return trunk > 0 ? trunk / 4 : 40.0;
 }
 

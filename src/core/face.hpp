@@ -14,9 +14,9 @@ struct Ellipse {
     bool contains(Point p) const;
 };
 
-/// The ellipse that covers a rider's face, from ear, eye and chin where marked (any two of them, hidden ones too),
-/// or around the one that is; from front and rear around the chin. Generous: half as large again as the points ask,
-/// because what is covered must stay covered. Empty when none of the three is marked.
+/// The ellipse that covers a rider's face, from ear, eye and chin where marked (any two of them, hidden ones
+/// too), or around the one that is; from front and rear around the chin. Generous: half as large again as the
+/// points ask, because what is covered must stay covered. Empty when none of the three is marked.
 std::optional<Ellipse> face_ellipse(const Figure& figure);
 
 }  // namespace aspen::core

@@ -16,7 +16,7 @@ using reading::Entry;
 using reading::Json;
 
 constexpr std::array<std::string_view, 6> kGroupWords{"safety", "base", "trunk", "head", "arms", "fine"};
-constexpr std::array<std::string_view, 6> kGroupSpoken{"safety", "the base",       "the trunk",
+constexpr std::array<std::string_view, 6> kGroupSpoken{"safety",        "the base",       "the trunk",
                                                        "head and eyes", "arms and hands", "fine aids"};
 
 Fault::Side side_from(const Entry& entry, const std::string& w) {
@@ -56,7 +56,8 @@ Fault read_fault(const Json& json, const std::string& file) {
     for (const Json& one : entry.array("when")) {
         const Entry condition(one, file, fmt::format("fault \"{}\", when", fault.id));
         const std::string measure = condition.text("measure");
-        if (!find_measure(measure)) condition.complain("measure", fmt::format("\"{}\" is not a measure", measure));
+        if (!find_measure(measure))
+            condition.complain("measure", fmt::format("\"{}\" is not a measure", measure));
         fault.when.push_back({measure, side_from(condition, condition.text("side"))});
     }
     if (fault.when.empty()) entry.complain("when", "needs at least one condition, or \"eye\": true");
@@ -65,9 +66,10 @@ Fault read_fault(const Json& json, const std::string& file) {
 
 bool applies(const Fault& fault, const Setting& setting, View view) {
     if (fault.by_eye) return false;
-    const bool seat = fault.seats.empty() || std::ranges::find(fault.seats, setting.seat) != fault.seats.end();
-    const bool seen = fault.views.empty() ? view == View::side
-                                          : std::ranges::find(fault.views, view) != fault.views.end();
+    const bool seat =
+        fault.seats.empty() || std::ranges::find(fault.seats, setting.seat) != fault.seats.end();
+    const bool seen =
+        fault.views.empty() ? view == View::side : std::ranges::find(fault.views, view) != fault.views.end();
     return seat && seen;
 }
 
@@ -119,12 +121,16 @@ FaultBook::FaultBook(std::istream& faults, const std::string& faults_file, std::
     const Json json = reading::parse(faults, faults_file);
     for (const Json& one : Entry(json, faults_file, "file").array("faults")) {
         Fault fault = read_fault(one, faults_file);
-        if (find(fault.id)) throw Refused(fmt::format("{}: fault \"{}\" stands twice", faults_file, fault.id));
+        if (find(fault.id))
+            throw Refused(fmt::format("{}: fault \"{}\" stands twice", faults_file, fault.id));
         faults_.push_back(std::move(fault));
     }
     for (const Fault& fault : faults_) {
         for (const std::string& other : fault.covers) {
-            if (!find(other)) throw Refused(fmt::format("{}: fault \"{}\": field \"covers\" names \"{}\", which is not there", faults_file, fault.id, other));
+            if (!find(other))
+                throw Refused(
+                    fmt::format("{}: fault \"{}\": field \"covers\" names \"{}\", which is not there",
+                                faults_file, fault.id, other));
         }
     }
     const Json edges = reading::parse(causes, causes_file);
@@ -156,7 +162,11 @@ std::vector<FoundFault> FaultBook::look_for(const std::vector<Judged>& judged, c
 }
 
 std::vector<FoundFault> FaultBook::merge(const std::vector<std::vector<FoundFault>>& moments) const {
-    struct Sum { double severity = 0; int certain = 0; std::set<std::string> evidence; };
+    struct Sum {
+        double severity = 0;
+        int certain = 0;
+        std::set<std::string> evidence;
+    };
     std::map<const Fault*, Sum> sums;
     for (const auto& moment : moments) {
         for (const FoundFault& f : moment) {
@@ -173,7 +183,10 @@ std::vector<FoundFault> FaultBook::merge(const std::vector<std::vector<FoundFaul
         const auto it = sums.find(&fault);
         if (it == sums.end()) continue;
         const Sum& sum = it->second;
-        FoundFault f{&fault, sum.certain ? Verdict::outside : Verdict::borderline, 0, 0,
+        FoundFault f{&fault,
+                     sum.certain ? Verdict::outside : Verdict::borderline,
+                     0,
+                     0,
                      {sum.evidence.begin(), sum.evidence.end()}};
         if (sum.certain) f.severity = sum.severity / sum.certain;
         f.share = static_cast<double>(sum.certain) / static_cast<double>(moments.size());

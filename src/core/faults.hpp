@@ -17,15 +17,18 @@ std::string_view spoken(AttentionGroup g);
 /// A named fault as data: which measures must lie beyond which side of their band.
 struct Fault {
     enum class Side { below, above, either };
-    struct Condition { std::string measure; Side side; };
+    struct Condition {
+        std::string measure;
+        Side side;
+    };
 
     std::string id, name, says, good;
     BodyPart part = BodyPart::trunk;
     AttentionGroup group = AttentionGroup::base;
-    std::vector<Condition> when;       ///< all must hold; empty for faults only an eye can see
-    std::vector<std::string> covers;   ///< faults that are part of this one and not named beside it
-    std::vector<Seat> seats;           ///< empty: every seat
-    std::vector<View> views;           ///< empty: side
+    std::vector<Condition> when;      ///< all must hold; empty for faults only an eye can see
+    std::vector<std::string> covers;  ///< faults that are part of this one and not named beside it
+    std::vector<Seat> seats;          ///< empty: every seat
+    std::vector<View> views;          ///< empty: side
     bool by_eye = false;
 };
 
@@ -38,8 +41,8 @@ struct FoundFault {
     const Fault* fault = nullptr;
     Verdict verdict = Verdict::outside;  ///< outside or borderline
     double severity = 0;
-    double share = 1;                    ///< of the moments that could judge it
-    std::vector<std::string> evidence;   ///< measure ids
+    double share = 1;                   ///< of the moments that could judge it
+    std::vector<std::string> evidence;  ///< measure ids
 };
 
 /// Faults and causes, checked against each other and the measures.
@@ -55,9 +58,10 @@ class FaultBook {
     const Fault* find(std::string_view id) const;
 
     /// Faults that the judged measures show, most severe first; borderline ones after the certain ones.
-    std::vector<FoundFault> look_for(const std::vector<Judged>& judged, const Setting& setting, View view) const;
-    /// Faults over several moments: severity is the mean over the moments where the fault is certain, share counts
-    /// moments. A fault that is certain nowhere stays borderline.
+    std::vector<FoundFault> look_for(const std::vector<Judged>& judged, const Setting& setting,
+                                     View view) const;
+    /// Faults over several moments: severity is the mean over the moments where the fault is certain, share
+    /// counts moments. A fault that is certain nowhere stays borderline.
     std::vector<FoundFault> merge(const std::vector<std::vector<FoundFault>>& moments) const;
     /// Edges both of whose ends are among the found faults.
     std::vector<Cause> causes_among(const std::vector<FoundFault>& found) const;

@@ -10,9 +10,8 @@ namespace aspen::core {
 namespace {
 
 const FoundFault* certain(const std::vector<FoundFault>& found, const std::string& id) {
-    const auto it = std::ranges::find_if(found, [&](const FoundFault& f) {
-        return f.fault->id == id && f.verdict == Verdict::outside;
-    });
+    const auto it = std::ranges::find_if(
+        found, [&](const FoundFault& f) { return f.fault->id == id && f.verdict == Verdict::outside; });
     return it == found.end() ? nullptr : &*it;
 }
 
@@ -77,7 +76,8 @@ std::optional<Focus> choose_focus(const std::vector<FoundFault>& found, const st
                                   const std::vector<std::string>& in_work) {
     for (const std::string& id : in_work) {
         if (const FoundFault* f = certain(found, id)) {
-            return Focus{f->fault, fmt::format("{} stays the focus: it is in work and not yet held.", f->fault->name)};
+            return Focus{f->fault,
+                         fmt::format("{} stays the focus: it is in work and not yet held.", f->fault->name)};
         }
     }
     const FoundFault* foremost = nullptr;

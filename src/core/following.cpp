@@ -6,8 +6,10 @@
 
 namespace aspen::core {
 namespace {
-constexpr std::array<std::string_view, 6> kStageWords{"noticed", "confirmed", "in_work", "holding", "settled", "back_again"};
-constexpr std::array<std::string_view, 6> kStageSpoken{"noticed", "confirmed", "in work", "holding", "settled", "back again"};
+constexpr std::array<std::string_view, 6> kStageWords{"noticed", "confirmed", "in_work",
+                                                      "holding", "settled",   "back_again"};
+constexpr std::array<std::string_view, 6> kStageSpoken{"noticed", "confirmed", "in work",
+                                                       "holding", "settled",   "back again"};
 }  // namespace
 
 std::string_view word(Stage s) { return kStageWords[static_cast<std::size_t>(s)]; }

@@ -40,8 +40,8 @@ struct CameraPose {
     friend bool operator==(const CameraPose&, const CameraPose&) = default;
 };
 
-/// Turns a picture point so that the true vertical is upright: x' = x cos r + y sin r, y' = -x sin r + y cos r.
-/// Example: with r = 90 degrees the point (0, 1) becomes (1, 0).
+/// Turns a picture point so that the true vertical is upright: x' = x cos r + y sin r, y' = -x sin r + y cos
+/// r. Example: with r = 90 degrees the point (0, 1) becomes (1, 0).
 inline Point unrolled(Point p, double roll_rad) {
     const double c = std::cos(roll_rad);
     const double s = std::sin(roll_rad);
@@ -61,7 +61,8 @@ inline double signed_angle(PlanePoint p, PlanePoint q) {
 /// either order.
 double roll_from_upright(Point a, Point b);
 
-/// Standard deviation in degrees of the roll read from a line whose two ends each have an isotropic error sd_px.
+/// Standard deviation in degrees of the roll read from a line whose two ends each have an isotropic error
+/// sd_px.
 double roll_sd_from_upright(Point a, Point b, double sd_px);
 
 }  // namespace aspen::core

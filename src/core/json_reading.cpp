@@ -10,7 +10,8 @@ Json parse(std::istream& in, const std::string& file) {
     try {
         return Json::parse(in);
     } catch (const Json::parse_error& e) {
-        throw Refused(fmt::format("{}: not valid JSON near byte {}; mend the file or take the shipped one", file, e.byte));
+        throw Refused(fmt::format("{}: not valid JSON near byte {}; mend the file or take the shipped one",
+                                  file, e.byte));
     }
 }
 
@@ -31,7 +32,8 @@ const Json& Entry::need(const char* field) const {
 
 std::string Entry::text(const char* field) const {
     const Json& value = need(field);
-    if (!value.is_string() || value.get_ref<const std::string&>().empty()) complain(field, "must be a text that is not empty");
+    if (!value.is_string() || value.get_ref<const std::string&>().empty())
+        complain(field, "must be a text that is not empty");
     return value.get<std::string>();
 }
 

@@ -6,7 +6,8 @@
 namespace aspen::core {
 namespace {
 
-constexpr std::array<std::string_view, 5> kVerdictWords{"inside", "borderline", "outside", "no_band", "not_judged"};
+constexpr std::array<std::string_view, 5> kVerdictWords{"inside", "borderline", "outside", "no_band",
+                                                        "not_judged"};
 
 Beyond tends(double value, double sd, const Band& band) {
     const double reach = kNinetyPercent * sd;
@@ -53,7 +54,8 @@ Verdict verdict_of(double value, double sd, const Band& band) {
     return Verdict::inside;
 }
 
-std::vector<Judged> judge(const Figure& figure, const Setting& setting, const Body& body, const Schools& schools) {
+std::vector<Judged> judge(const Figure& figure, const Setting& setting, const Body& body,
+                          const Schools& schools) {
     std::vector<Judged> out;
     for (Measured& m : measure(figure, body)) out.push_back(judge_one(std::move(m), setting, schools));
     return out;

@@ -24,8 +24,8 @@ struct Judged {
     std::optional<Band> band;
     Verdict verdict = Verdict::not_judged;
     Beyond beyond = Beyond::neither;  ///< for outside and borderline: past which limit the value tends
-    double severity = 0;              ///< outside only: (distance past the limit - 1.645 sd) in half band-widths
-    std::string reason;               ///< for no_band and not_judged
+    double severity = 0;  ///< outside only: (distance past the limit - 1.645 sd) in half band-widths
+    std::string reason;   ///< for no_band and not_judged
 
     const MeasureInfo& info() const { return *measured.info; }
 };
@@ -34,7 +34,8 @@ struct Judged {
 Verdict verdict_of(double value, double sd, const Band& band);
 
 /// Measures the figure and holds every value against the setting's bands.
-std::vector<Judged> judge(const Figure& figure, const Setting& setting, const Body& body, const Schools& schools);
+std::vector<Judged> judge(const Figure& figure, const Setting& setting, const Body& body,
+                          const Schools& schools);
 
 const Judged* find(const std::vector<Judged>& judged, std::string_view measure);
 

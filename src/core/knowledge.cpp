@@ -4,7 +4,8 @@
 
 namespace aspen::core {
 
-std::unique_ptr<const Knowledge> load_knowledge(const DataOpener& open, const std::vector<std::string>& schools) {
+std::unique_ptr<const Knowledge> load_knowledge(const DataOpener& open,
+                                                const std::vector<std::string>& schools) {
     auto out = std::make_unique<Knowledge>();
     out->body = load_body(*open("body.json"), "body.json");
     std::vector<School> loaded;

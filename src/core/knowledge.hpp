@@ -30,7 +30,8 @@ struct Knowledge {
 using DataOpener = std::function<std::unique_ptr<std::istream>(const std::string& path)>;
 
 /// Loads and cross-checks all data. `schools` are the paths of the school files. Throws Refused in one line.
-std::unique_ptr<const Knowledge> load_knowledge(const DataOpener& open, const std::vector<std::string>& schools);
+std::unique_ptr<const Knowledge> load_knowledge(const DataOpener& open,
+                                                const std::vector<std::string>& schools);
 
 /// All that one moment says.
 struct Assessment {

@@ -54,27 +54,50 @@ constexpr std::array<Entry, kLandmarkCount> kEntries{{
 }};
 
 using L = Landmark;
-constexpr std::array kSide{L::ear, L::eye, L::chin, L::shoulder, L::elbow, L::wrist, L::knuckle, L::hip, L::knee,
-                           L::ankle, L::heel, L::toe, L::leather_top, L::iron, L::bit, L::poll, L::withers,
-                           L::girth, L::cantle, L::croup};
-constexpr std::array kFrontal{L::chin, L::left_shoulder, L::right_shoulder, L::left_elbow, L::right_elbow,
-                              L::left_knuckle, L::right_knuckle, L::left_hip, L::right_hip, L::left_knee,
-                              L::right_knee, L::left_ankle, L::right_ankle, L::left_heel, L::right_heel, L::left_toe,
-                              L::right_toe, L::left_iron, L::right_iron, L::horse_mid, L::saddle_mid};
-constexpr std::array kNine{L::ear, L::shoulder, L::elbow, L::wrist, L::hip, L::knee, L::ankle, L::heel, L::toe};
-constexpr std::array kSideAsking{L::ear, L::shoulder, L::elbow, L::wrist, L::hip, L::knee, L::ankle, L::heel, L::toe,
-                                 L::eye, L::chin, L::knuckle, L::bit, L::leather_top, L::iron, L::withers,
-                                 L::cantle, L::croup, L::poll, L::girth};
-constexpr std::array<std::array<Landmark, 2>, 16> kSideSegments{{{L::ear, L::shoulder}, {L::ear, L::eye},
-    {L::eye, L::chin}, {L::shoulder, L::hip}, {L::shoulder, L::elbow}, {L::elbow, L::wrist}, {L::wrist, L::knuckle},
-    {L::hip, L::knee}, {L::knee, L::ankle}, {L::ankle, L::heel}, {L::heel, L::toe}, {L::ankle, L::toe},
-    {L::leather_top, L::iron}, {L::knuckle, L::bit}, {L::poll, L::bit}, {L::withers, L::croup}}};
+constexpr std::array kSide{L::ear, L::eye,  L::chin,    L::shoulder, L::elbow,  L::wrist,       L::knuckle,
+                           L::hip, L::knee, L::ankle,   L::heel,     L::toe,    L::leather_top, L::iron,
+                           L::bit, L::poll, L::withers, L::girth,    L::cantle, L::croup};
+constexpr std::array kFrontal{
+    L::chin,          L::left_shoulder, L::right_shoulder, L::left_elbow, L::right_elbow, L::left_knuckle,
+    L::right_knuckle, L::left_hip,      L::right_hip,      L::left_knee,  L::right_knee,  L::left_ankle,
+    L::right_ankle,   L::left_heel,     L::right_heel,     L::left_toe,   L::right_toe,   L::left_iron,
+    L::right_iron,    L::horse_mid,     L::saddle_mid};
+constexpr std::array kNine{L::ear,  L::shoulder, L::elbow, L::wrist, L::hip,
+                           L::knee, L::ankle,    L::heel,  L::toe};
+constexpr std::array kSideAsking{L::ear,     L::shoulder, L::elbow, L::wrist,       L::hip,
+                                 L::knee,    L::ankle,    L::heel,  L::toe,         L::eye,
+                                 L::chin,    L::knuckle,  L::bit,   L::leather_top, L::iron,
+                                 L::withers, L::cantle,   L::croup, L::poll,        L::girth};
+constexpr std::array<std::array<Landmark, 2>, 16> kSideSegments{{{L::ear, L::shoulder},
+                                                                 {L::ear, L::eye},
+                                                                 {L::eye, L::chin},
+                                                                 {L::shoulder, L::hip},
+                                                                 {L::shoulder, L::elbow},
+                                                                 {L::elbow, L::wrist},
+                                                                 {L::wrist, L::knuckle},
+                                                                 {L::hip, L::knee},
+                                                                 {L::knee, L::ankle},
+                                                                 {L::ankle, L::heel},
+                                                                 {L::heel, L::toe},
+                                                                 {L::ankle, L::toe},
+                                                                 {L::leather_top, L::iron},
+                                                                 {L::knuckle, L::bit},
+                                                                 {L::poll, L::bit},
+                                                                 {L::withers, L::croup}}};
 constexpr std::array<std::array<Landmark, 2>, 14> kFrontalSegments{{{L::left_shoulder, L::right_shoulder},
-    {L::left_hip, L::right_hip}, {L::left_shoulder, L::left_hip}, {L::right_shoulder, L::right_hip},
-    {L::left_shoulder, L::left_elbow}, {L::left_elbow, L::left_knuckle}, {L::right_shoulder, L::right_elbow},
-    {L::right_elbow, L::right_knuckle}, {L::left_hip, L::left_knee}, {L::left_knee, L::left_ankle},
-    {L::right_hip, L::right_knee}, {L::right_knee, L::right_ankle}, {L::left_ankle, L::left_heel},
-    {L::right_ankle, L::right_heel}}};
+                                                                    {L::left_hip, L::right_hip},
+                                                                    {L::left_shoulder, L::left_hip},
+                                                                    {L::right_shoulder, L::right_hip},
+                                                                    {L::left_shoulder, L::left_elbow},
+                                                                    {L::left_elbow, L::left_knuckle},
+                                                                    {L::right_shoulder, L::right_elbow},
+                                                                    {L::right_elbow, L::right_knuckle},
+                                                                    {L::left_hip, L::left_knee},
+                                                                    {L::left_knee, L::left_ankle},
+                                                                    {L::right_hip, L::right_knee},
+                                                                    {L::right_knee, L::right_ankle},
+                                                                    {L::left_ankle, L::left_heel},
+                                                                    {L::right_ankle, L::right_heel}}};
 
 }  // namespace
 

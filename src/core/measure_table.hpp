@@ -17,8 +17,8 @@ struct Inputs {
     bool trunk_known = true;  ///< shoulder and hip measurable; otherwise depth is taken as 0
 };
 
-/// A measure's value before folding. `folded` measures are magnitudes of a signed angle: the derivative is taken
-/// of the signed one, which has no kink at a straight joint.
+/// A measure's value before folding. `folded` measures are magnitudes of a signed angle: the derivative is
+/// taken of the signed one, which has no kink at a straight joint.
 struct Formula {
     MeasureInfo info;
     double (*raw)(const Inputs&, const Figure&);

@@ -13,10 +13,10 @@ namespace {
 using detail::Formula;
 using detail::Inputs;
 
-constexpr std::array<std::string_view, 11> kPartWords{"head",  "shoulder", "elbow", "hand", "trunk", "hip",
-                                                      "knee",  "lower_leg", "heel",  "iron", "horse"};
-constexpr std::array<std::string_view, 11> kPartSpoken{"head", "shoulder", "elbow", "hand", "trunk", "seat",
-                                                       "knee", "lower leg", "heel", "iron", "horse"};
+constexpr std::array<std::string_view, 11> kPartWords{"head", "shoulder",  "elbow", "hand", "trunk", "hip",
+                                                      "knee", "lower_leg", "heel",  "iron", "horse"};
+constexpr std::array<std::string_view, 11> kPartSpoken{"head", "shoulder",  "elbow", "hand", "trunk", "seat",
+                                                       "knee", "lower leg", "heel",  "iron", "horse"};
 
 std::span<const Formula> formulas_of(View view) {
     return view == View::side ? detail::side_formulas() : detail::frontal_formulas();
@@ -68,9 +68,14 @@ class DeltaMethod {
 /// A trunk length in pixels judged from whatever segment is marked, for figures without shoulder or hip.
 double guessed_trunk_px(const Figure& figure, const Body& body) {
     using L = Landmark;
-    const struct { L a, b; double metres; } segments[] = {
-        {L::hip, L::knee, body.thigh_m}, {L::knee, L::ankle, body.shank_m}, {L::shoulder, L::elbow, body.upper_arm_m},
-        {L::elbow, L::wrist, body.forearm_m}, {L::heel, L::toe, body.foot_m}};
+    const struct {
+        L a, b;
+        double metres;
+    } segments[] = {{L::hip, L::knee, body.thigh_m},
+                    {L::knee, L::ankle, body.shank_m},
+                    {L::shoulder, L::elbow, body.upper_arm_m},
+                    {L::elbow, L::wrist, body.forearm_m},
+                    {L::heel, L::toe, body.foot_m}};
     double longest = 0;
     for (const auto& s : segments) {
         if (!figure.measurable(s.a) || !figure.measurable(s.b)) continue;
@@ -129,7 +134,8 @@ Measured evaluate(const Formula& formula, const MeasureInfo& info, const Figure&
     DeltaMethod error(formula, figure, inputs);
     std::vector<Landmark> inputs_used = info.needs;
     if (figure.view == View::side && inputs.trunk_known && figure.camera.yaw_deg != 0) {
-        for (const Landmark l : {Landmark::shoulder, Landmark::hip}) {  // they set trunk0, and with it all depths
+        for (const Landmark l :
+             {Landmark::shoulder, Landmark::hip}) {  // they set trunk0, and with it all depths
             if (std::ranges::find(inputs_used, l) == inputs_used.end()) inputs_used.push_back(l);
         }
     }

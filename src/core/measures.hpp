@@ -23,7 +23,7 @@ struct MeasureInfo {
     std::string_view spoken;  ///< the words on screen
     std::string_view unit;    ///< "deg" or "%"
     BodyPart part;
-    View view;                ///< side; rear stands for front and rear
+    View view;  ///< side; rear stands for front and rear
     std::vector<Landmark> needs;
     int decimals = 1;
 };
@@ -43,10 +43,10 @@ struct Measured {
 /// Yaw beyond which side measures are not judged, degrees.
 inline constexpr double kLargestYawDeg = 30.0;
 
-/// Every measure of the figure's view, with first-order (delta method) propagation of the errors of landmarks,
-/// roll, yaw and nominal depth: sd^2 = sum over inputs of (dm/dq * sd_q)^2, derivatives by central differences.
-/// Formulas: the definitions page docs/measures.md. The error holds while the errors are small beside the
-/// segment lengths; for a segment shorter than about five click errors it is too small.
+/// Every measure of the figure's view, with first-order (delta method) propagation of the errors of
+/// landmarks, roll, yaw and nominal depth: sd^2 = sum over inputs of (dm/dq * sd_q)^2, derivatives by central
+/// differences. Formulas: the definitions page docs/measures.md. The error holds while the errors are small
+/// beside the segment lengths; for a segment shorter than about five click errors it is too small.
 std::vector<Measured> measure(const Figure& figure, const Body& body);
 
 }  // namespace aspen::core

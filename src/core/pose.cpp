@@ -11,21 +11,26 @@ namespace {
 using L = Landmark;
 using Vector = Eigen::VectorXd;
 
-constexpr std::array kPosed{L::ear, L::eye, L::chin, L::shoulder, L::elbow, L::wrist, L::knuckle, L::hip, L::knee, L::ankle, L::heel, L::toe, L::iron};
+constexpr std::array kPosed{L::ear, L::eye,  L::chin,  L::shoulder, L::elbow, L::wrist, L::knuckle,
+                            L::hip, L::knee, L::ankle, L::heel,     L::toe,   L::iron};
 
 // Of the parameters: place and size, then angles in radians.
 enum Parameter { kHipF, kHipU, kSize, kLean, kNeck, kHead, kArm, kFore, kThigh, kShank, kSole, kParameters };
 
-constexpr double kModelSlack = 0.03;       // trunk lengths: no rider has exactly these limbs
-constexpr double kEyeAhead = 0.18, kChinAhead = 0.17, kChinDown = 0.22;  // of the ear, trunk lengths (from memory)
+constexpr double kModelSlack = 0.03;  // trunk lengths: no rider has exactly these limbs
+constexpr double kEyeAhead = 0.18, kChinAhead = 0.17,
+                 kChinDown = 0.22;  // of the ear, trunk lengths (from memory)
 // How far riders usually stray from the usual pose, one standard deviation (from memory).
-constexpr double kLeanSd = 9, kNeckSd = 6, kHeadSd = 9, kArmSd = 14, kElbowSd = 16, kKneeSd = 11, kHeelDropSd = 7;
-constexpr double kHeelOffsetSd = 0.09;     // of the leg
-constexpr double kSizeSd = 0.12;           // of the logarithm, against what the usual pose would give
+constexpr double kLeanSd = 9, kNeckSd = 6, kHeadSd = 9, kArmSd = 14, kElbowSd = 16, kKneeSd = 11,
+                 kHeelDropSd = 7;
+constexpr double kHeelOffsetSd = 0.09;  // of the leg
+constexpr double kSizeSd = 0.12;        // of the logarithm, against what the usual pose would give
 constexpr double kKnownSizeSd = 0.01;
 constexpr int kMostSteps = 25;
 
-PlanePoint plus(PlanePoint a, double length, double f, double u) { return {a.f + length * f, a.u + length * u}; }
+PlanePoint plus(PlanePoint a, double length, double f, double u) {
+    return {a.f + length * f, a.u + length * u};
+}
 
 /// The chain at given parameters, in trunk lengths times e^size.
 struct Chain {
@@ -60,10 +65,13 @@ Chain chain(const Vector& p, const Limbs& limbs) {
 Vector usual_parameters(const UsualPose& usual, const Limbs& limbs) {
     Vector p = Vector::Zero(kParameters);
     const double knee = radians(usual.knee_angle);
-    const double reach = std::sqrt(std::max(1e-6, limbs.thigh * limbs.thigh + limbs.shank * limbs.shank - 2 * limbs.thigh * limbs.shank * std::cos(knee)));
+    const double reach = std::sqrt(std::max(1e-6, limbs.thigh * limbs.thigh + limbs.shank * limbs.shank -
+                                                      2 * limbs.thigh * limbs.shank * std::cos(knee)));
     const double ahead = limbs.ankle_ahead + usual.heel_offset / 100 * (limbs.thigh + limbs.shank);
     const double lean = std::asin(std::clamp(ahead / reach, -0.9, 0.9));
-    const double at_hip = std::acos(std::clamp((limbs.thigh * limbs.thigh + reach * reach - limbs.shank * limbs.shank) / (2 * limbs.thigh * reach), -1.0, 1.0));
+    const double at_hip = std::acos(std::clamp(
+        (limbs.thigh * limbs.thigh + reach * reach - limbs.shank * limbs.shank) / (2 * limbs.thigh * reach),
+        -1.0, 1.0));
     p[kThigh] = lean + at_hip;
     p[kShank] = p[kThigh] - (std::numbers::pi - knee);
     p[kLean] = radians(usual.trunk_lean);
@@ -79,12 +87,21 @@ Vector usual_parameters(const UsualPose& usual, const Limbs& limbs) {
 class Plane {
   public:
     Plane(Travel travel, const CameraPose& camera, const Body& body)
-        : body_(body), sign_(travel == Travel::left ? -1 : 1), roll_(radians(camera.roll_deg)), cos_(std::cos(radians(camera.yaw_deg))),
+        : body_(body),
+          sign_(travel == Travel::left ? -1 : 1),
+          roll_(radians(camera.roll_deg)),
+          cos_(std::cos(radians(camera.yaw_deg))),
           sin_(std::sin(radians(camera.yaw_deg))) {}
     PlanePoint in(Point at, L l, double trunk_px) const { return flat(at, body_.depth[index(l)] * trunk_px); }
-    PlanePoint top_in(Point at, double trunk_px) const { return flat(at, body_.depth[index(L::eye)] * trunk_px); }
-    Point out(PlanePoint p, L l, double trunk_px) const { return picture(p, body_.depth[index(l)] * trunk_px); }
-    Point top_out(PlanePoint p, double trunk_px) const { return picture(p, body_.depth[index(L::eye)] * trunk_px); }
+    PlanePoint top_in(Point at, double trunk_px) const {
+        return flat(at, body_.depth[index(L::eye)] * trunk_px);
+    }
+    Point out(PlanePoint p, L l, double trunk_px) const {
+        return picture(p, body_.depth[index(l)] * trunk_px);
+    }
+    Point top_out(PlanePoint p, double trunk_px) const {
+        return picture(p, body_.depth[index(L::eye)] * trunk_px);
+    }
 
   private:
     PlanePoint flat(Point at, double depth_px) const {
@@ -101,12 +118,14 @@ class Plane {
 /// One fit: residuals in standard deviations, lengths in units of a trunk guessed beforehand.
 class Fit {
   public:
-    Fit(const PoseFrame& frame, const Body& body, std::span<const KnownJoint> known, std::optional<Point> head_top, double trunk_px)
+    Fit(const PoseFrame& frame, const Body& body, std::span<const KnownJoint> known,
+        std::optional<Point> head_top, double trunk_px)
         : frame_(frame), usual_(usual_parameters(frame.usual, frame.limbs)), unit_(trunk_px) {
         const Plane plane(frame.travel, frame.camera, body);
         for (const KnownJoint& k : known) {
             const PlanePoint p = plane.in(k.at, k.landmark, unit_);
-            known_.push_back({k.landmark, {p.f / unit_, p.u / unit_}, std::hypot(k.sd_px / unit_, kModelSlack)});
+            known_.push_back(
+                {k.landmark, {p.f / unit_, p.u / unit_}, std::hypot(k.sd_px / unit_, kModelSlack)});
         }
         if (head_top) {
             const PlanePoint p = plane.top_in(*head_top, unit_);
@@ -147,7 +166,8 @@ class Fit {
         add((p[kFore] - p[kArm]) - (usual_[kFore] - usual_[kArm]), radians(kElbowSd));
         add((p[kThigh] - p[kShank]) - (usual_[kThigh] - usual_[kShank]), radians(kKneeSd * loose));
         const double leg = (frame_.limbs.thigh + frame_.limbs.shank) * std::exp(p[kSize]);
-        add((c.at[index(L::heel)].f - c.at[index(L::hip)].f) / leg - frame_.usual.heel_offset / 100, kHeelOffsetSd * loose);
+        add((c.at[index(L::heel)].f - c.at[index(L::hip)].f) / leg - frame_.usual.heel_offset / 100,
+            kHeelOffsetSd * loose);
         add(p[kSole] - usual_[kSole], radians(kHeelDropSd));
         return r;
     }
@@ -192,7 +212,11 @@ class Fit {
     double unit() const { return unit_; }
 
   private:
-    struct Target { L landmark; PlanePoint at; double sd; };
+    struct Target {
+        L landmark;
+        PlanePoint at;
+        double sd;
+    };
     const PoseFrame& frame_;
     Vector usual_;
     double unit_;
@@ -202,9 +226,13 @@ class Fit {
 };
 
 /// The trunk's length in pixels if the known points lay as in the usual pose.
-double guessed_trunk_px(const PoseFrame& frame, std::span<const KnownJoint> known, std::optional<Point> head_top) {
+double guessed_trunk_px(const PoseFrame& frame, std::span<const KnownJoint> known,
+                        std::optional<Point> head_top) {
     const Chain usual = chain(usual_parameters(frame.usual, frame.limbs), frame.limbs);
-    struct Pair { Point seen; PlanePoint own; };
+    struct Pair {
+        Point seen;
+        PlanePoint own;
+    };
     std::vector<Pair> points;
     for (const KnownJoint& k : known) points.push_back({k.at, usual.at[index(k.landmark)]});
     if (head_top) points.push_back({*head_top, usual.top});
@@ -238,10 +266,15 @@ Limbs typical_limbs(const Body& body) {
 }
 
 Limbs limbs_of(std::span<const Figure> figures, const Body& body) {
-    struct Limb { L a, b; double Limbs::*length; };
-    static constexpr Limb kLimbs[] = {{L::shoulder, L::ear, &Limbs::neck}, {L::shoulder, L::elbow, &Limbs::upper_arm}, {L::elbow, L::wrist, &Limbs::forearm},
-                                      {L::wrist, L::knuckle, &Limbs::hand}, {L::hip, L::knee, &Limbs::thigh}, {L::knee, L::ankle, &Limbs::shank},
-                                      {L::heel, L::toe, &Limbs::foot}};
+    struct Limb {
+        L a, b;
+        double Limbs::*length;
+    };
+    static constexpr Limb kLimbs[] = {
+        {L::shoulder, L::ear, &Limbs::neck},   {L::shoulder, L::elbow, &Limbs::upper_arm},
+        {L::elbow, L::wrist, &Limbs::forearm}, {L::wrist, L::knuckle, &Limbs::hand},
+        {L::hip, L::knee, &Limbs::thigh},      {L::knee, L::ankle, &Limbs::shank},
+        {L::heel, L::toe, &Limbs::foot}};
     constexpr double kTypicalCounts = 2, kSquareEnoughDeg = 15;
     const Limbs typical = typical_limbs(body);
     Limbs out = typical;
@@ -249,7 +282,9 @@ Limbs limbs_of(std::span<const Figure> figures, const Body& body) {
         std::vector<double> seen;
         for (const Figure& f : figures) {
             if (f.view != View::side || std::abs(f.camera.yaw_deg) > kSquareEnoughDeg) continue;
-            if (!f.measurable(L::shoulder) || !f.measurable(L::hip) || !f.measurable(limb.a) || !f.measurable(limb.b)) continue;
+            if (!f.measurable(L::shoulder) || !f.measurable(L::hip) || !f.measurable(limb.a) ||
+                !f.measurable(limb.b))
+                continue;
             const Plane plane(f.travel, f.camera, body);
             const double trunk_px = distance(f[L::shoulder].at, f[L::hip].at);
             const auto at = [&](L l) { return plane.in(f[l].at, l, trunk_px); };
@@ -269,18 +304,22 @@ UsualPose usual_pose(const Setting& setting, const Schools& schools) {
     if (setting.seat == Seat::two_point) out = {22, 12, 0, 26, 120, 112, -1, 12, 1.3};
     if (setting.seat == Seat::half) out = {14, 8, 0, 20, 116, 112, 0, 10, 1.3};
     if (setting.school.empty()) return out;
-    const std::pair<const char*, double UsualPose::*> from_bands[] = {{"trunk_lean", &UsualPose::trunk_lean}, {"upper_arm", &UsualPose::upper_arm},
-        {"elbow_angle", &UsualPose::elbow_angle}, {"knee_angle", &UsualPose::knee_angle}, {"heel_offset", &UsualPose::heel_offset}, {"heel_drop", &UsualPose::heel_drop}};
+    const std::pair<const char*, double UsualPose::*> from_bands[] = {
+        {"trunk_lean", &UsualPose::trunk_lean},   {"upper_arm", &UsualPose::upper_arm},
+        {"elbow_angle", &UsualPose::elbow_angle}, {"knee_angle", &UsualPose::knee_angle},
+        {"heel_offset", &UsualPose::heel_offset}, {"heel_drop", &UsualPose::heel_drop}};
     for (const auto& [measure, field] : from_bands) {
         const BandOrReason found = schools.band(measure, setting);
-        if (const Band* band = std::get_if<Band>(&found); band && band->lo && band->hi) out.*field = (*band->lo + *band->hi) / 2;
+        if (const Band* band = std::get_if<Band>(&found); band && band->lo && band->hi)
+            out.*field = (*band->lo + *band->hi) / 2;
     }
     return out;
 }
 
 std::span<const Landmark> posed_landmarks() { return kPosed; }
 
-std::optional<Pose> fit_pose(const PoseFrame& frame, const Body& body, std::span<const KnownJoint> known, std::optional<Point> head_top) {
+std::optional<Pose> fit_pose(const PoseFrame& frame, const Body& body, std::span<const KnownJoint> known,
+                             std::optional<Point> head_top) {
     std::vector<KnownJoint> posed;
     for (const KnownJoint& k : known) {
         if (std::ranges::find(kPosed, k.landmark) != kPosed.end()) posed.push_back(k);
@@ -301,20 +340,28 @@ std::optional<Pose> fit_pose(const PoseFrame& frame, const Body& body, std::span
     return out;
 }
 
-Figure drag_joint(const Figure& figure, const Body& body, const Limbs& limbs, const UsualPose& usual, Landmark moved, Point to) {
+Figure drag_joint(const Figure& figure, const Body& body, const Limbs& limbs, const UsualPose& usual,
+                  Landmark moved, Point to) {
     Figure out = figure;
     out[moved].at = to;
     if (figure.view != View::side) return out;
-    const auto loose = [&](L l) { return figure[l].visibility != Visibility::absent && !figure[l].confirmed && l != moved; };
+    const auto loose = [&](L l) {
+        return figure[l].visibility != Visibility::absent && !figure[l].confirmed && l != moved;
+    };
     if (std::ranges::none_of(kPosed, loose)) return out;
     PoseFrame frame{figure.travel, figure.camera, limbs, usual, {}};
-    const double trunk = figure[L::shoulder].visibility != Visibility::absent && figure[L::hip].visibility != Visibility::absent
-                             ? distance(figure[L::shoulder].at, figure[L::hip].at) : 100;
+    const double trunk = figure[L::shoulder].visibility != Visibility::absent &&
+                                 figure[L::hip].visibility != Visibility::absent
+                             ? distance(figure[L::shoulder].at, figure[L::hip].at)
+                             : 100;
     const auto known_of = [&](const Figure& f) {
         std::vector<KnownJoint> known;
         for (const L l : kPosed) {
             if (f[l].visibility == Visibility::absent) continue;
-            known.push_back({l, f[l].at, l == moved ? 0.002 * trunk : f[l].confirmed ? 0.01 * trunk : 0.10 * trunk});
+            known.push_back({l, f[l].at,
+                             l == moved       ? 0.002 * trunk
+                             : f[l].confirmed ? 0.01 * trunk
+                                              : 0.10 * trunk});
         }
         return known;
     };
@@ -326,7 +373,8 @@ Figure drag_joint(const Figure& figure, const Body& body, const Limbs& limbs, co
     if (!again || !after) return out;
     for (const L l : kPosed) {
         if (!loose(l)) continue;
-        // By how far the pose moves, not to where it lies: what the limbs do not explain stays as it was seen.
+        // By how far the pose moves, not to where it lies: what the limbs do not explain stays as it was
+        // seen.
         out[l].at.x += (*after)[l].x - (*again)[l].x;
         out[l].at.y += (*after)[l].y - (*again)[l].y;
     }
@@ -335,15 +383,24 @@ Figure drag_joint(const Figure& figure, const Body& body, const Limbs& limbs, co
 
 std::vector<Landmark> doubtful_by_limbs(const Figure& before, const Figure& after) {
     constexpr double kMostLonger = 1.15;
-    struct Limb { L near, far; std::vector<L> with; };
-    static const std::vector<Limb> limbs{{L::shoulder, L::ear, {}}, {L::shoulder, L::elbow, {}}, {L::elbow, L::wrist, {}}, {L::hip, L::shoulder, {}}, {L::hip, L::knee, {}},
-                                         {L::knee, L::ankle, {L::heel, L::toe, L::iron}}, {L::ankle, L::heel, {}}, {L::heel, L::toe, {}}, {L::withers, L::croup, {}},
-                                         {L::withers, L::cantle, {}}};
-    const auto there = [&](L l) { return before[l].visibility != Visibility::absent && after[l].visibility != Visibility::absent; };
+    struct Limb {
+        L near, far;
+        std::vector<L> with;
+    };
+    static const std::vector<Limb> limbs{
+        {L::shoulder, L::ear, {}},  {L::shoulder, L::elbow, {}},
+        {L::elbow, L::wrist, {}},   {L::hip, L::shoulder, {}},
+        {L::hip, L::knee, {}},      {L::knee, L::ankle, {L::heel, L::toe, L::iron}},
+        {L::ankle, L::heel, {}},    {L::heel, L::toe, {}},
+        {L::withers, L::croup, {}}, {L::withers, L::cantle, {}}};
+    const auto there = [&](L l) {
+        return before[l].visibility != Visibility::absent && after[l].visibility != Visibility::absent;
+    };
     std::vector<L> out;
     for (const Limb& limb : limbs) {
         if (!there(limb.near) || !there(limb.far)) continue;
-        const double was = distance(before[limb.near].at, before[limb.far].at), is = distance(after[limb.near].at, after[limb.far].at);
+        const double was = distance(before[limb.near].at, before[limb.far].at),
+                     is = distance(after[limb.near].at, after[limb.far].at);
         if (was < 1 || (is < was * kMostLonger && is > was / kMostLonger)) continue;
         out.push_back(limb.far);
         out.insert(out.end(), limb.with.begin(), limb.with.end());
@@ -371,15 +428,18 @@ Figure mirrored(const Figure& figure, double width_px) {
         if (m.put_at) m.put_at->x = width_px - m.put_at->x;
     }
     out.camera.roll_deg = -figure.camera.roll_deg;
-    if (figure.travel != Travel::unknown) out.travel = figure.travel == Travel::left ? Travel::right : Travel::left;
+    if (figure.travel != Travel::unknown)
+        out.travel = figure.travel == Travel::left ? Travel::right : Travel::left;
     if (figure.view == View::side) return out;
     out.camera.yaw_deg = -figure.camera.yaw_deg;
     // Seen from front or rear the rider's left becomes the right one.
     const auto marks = out.marks;
     for (const L l : landmarks_of(figure.view)) {
         std::string other(id(l));
-        if (other.starts_with("left_")) other.replace(0, 4, "right");
-        else if (other.starts_with("right_")) other.replace(0, 5, "left");
+        if (other.starts_with("left_"))
+            other.replace(0, 4, "right");
+        else if (other.starts_with("right_"))
+            other.replace(0, 5, "left");
         if (const auto twin = landmark_from(other)) out[*twin] = marks[index(l)];
     }
     return out;

@@ -18,10 +18,16 @@ double middle(std::vector<double> v) {
 }
 
 /// Place in COCO's list of a landmark: the left one of a pair from the side, exactly it from front or rear.
-struct Place { L landmark; std::size_t left; };
-constexpr Place kSidePlaces[] = {{L::ear, 3}, {L::eye, 1}, {L::shoulder, 5}, {L::elbow, 7}, {L::wrist, 9}, {L::hip, 11}, {L::knee, 13}, {L::ankle, 15}};
-constexpr Place kFrontalPlaces[] = {{L::left_shoulder, 5}, {L::right_shoulder, 6}, {L::left_elbow, 7}, {L::right_elbow, 8}, {L::left_hip, 11},
-                                    {L::right_hip, 12}, {L::left_knee, 13}, {L::right_knee, 14}, {L::left_ankle, 15}, {L::right_ankle, 16}};
+struct Place {
+    L landmark;
+    std::size_t left;
+};
+constexpr Place kSidePlaces[] = {{L::ear, 3},   {L::eye, 1},  {L::shoulder, 5}, {L::elbow, 7},
+                                 {L::wrist, 9}, {L::hip, 11}, {L::knee, 13},    {L::ankle, 15}};
+constexpr Place kFrontalPlaces[] = {{L::left_shoulder, 5}, {L::right_shoulder, 6}, {L::left_elbow, 7},
+                                    {L::right_elbow, 8},   {L::left_hip, 11},      {L::right_hip, 12},
+                                    {L::left_knee, 13},    {L::right_knee, 14},    {L::left_ankle, 15},
+                                    {L::right_ankle, 16}};
 
 ProposedJoint joint_of(std::span<const NetworkRun> runs, L landmark, std::size_t place) {
     std::vector<double> x, y, score, away;
@@ -48,20 +54,30 @@ Mark placed(Point at, Origin way, double sd_px) {
 }
 
 /// Keeps what the coach placed; everything else may be placed anew.
-bool stays(const Mark& m) { return m.visibility != Visibility::absent && (m.confirmed || m.origin == Origin::clicked); }
+bool stays(const Mark& m) {
+    return m.visibility != Visibility::absent && (m.confirmed || m.origin == Origin::clicked);
+}
 
-/// A rider's shape seen from front or rear, as shares of the distance from heels to head top: across, up (from memory).
-struct Share { L left, right; double across, up; };
-constexpr Share kFrontalShape[] = {{L::left_shoulder, L::right_shoulder, 0.13, 0.76}, {L::left_elbow, L::right_elbow, 0.19, 0.60},
-                                   {L::left_knuckle, L::right_knuckle, 0.06, 0.56}, {L::left_hip, L::right_hip, 0.115, 0.42}, {L::left_knee, L::right_knee, 0.20, 0.27},
-                                   {L::left_ankle, L::right_ankle, 0.20, 0.05}, {L::left_heel, L::right_heel, 0.20, 0.0}, {L::left_toe, L::right_toe, 0.22, 0.02},
-                                   {L::left_iron, L::right_iron, 0.21, 0.01}};
+/// A rider's shape seen from front or rear, as shares of the distance from heels to head top: across, up
+/// (from memory).
+struct Share {
+    L left, right;
+    double across, up;
+};
+constexpr Share kFrontalShape[] = {
+    {L::left_shoulder, L::right_shoulder, 0.13, 0.76}, {L::left_elbow, L::right_elbow, 0.19, 0.60},
+    {L::left_knuckle, L::right_knuckle, 0.06, 0.56},   {L::left_hip, L::right_hip, 0.115, 0.42},
+    {L::left_knee, L::right_knee, 0.20, 0.27},         {L::left_ankle, L::right_ankle, 0.20, 0.05},
+    {L::left_heel, L::right_heel, 0.20, 0.0},          {L::left_toe, L::right_toe, 0.22, 0.02},
+    {L::left_iron, L::right_iron, 0.21, 0.01}};
 
 /// From three clicks: head top, left heel, right heel (their places in the figure).
 Figure laid_frontal(const Figure& figure, const FigureErrors& errors, Point top) {
     Figure out = figure;
     const Point a = figure[L::left_heel].at, b = figure[L::right_heel].at;
-    if (figure[L::left_heel].visibility == Visibility::absent || figure[L::right_heel].visibility == Visibility::absent) return out;
+    if (figure[L::left_heel].visibility == Visibility::absent ||
+        figure[L::right_heel].visibility == Visibility::absent)
+        return out;
     const Point foot{(a.x + b.x) / 2, (a.y + b.y) / 2};
     const double high = distance(top, foot);
     if (high < 4) return out;
@@ -72,7 +88,8 @@ Figure laid_frontal(const Figure& figure, const FigureErrors& errors, Point top)
     const double trunk = 0.34 * high;
     const auto put = [&](L l, double across, double height) {
         if (stays(figure[l])) return;
-        const Point at{foot.x + high * (left.x * across + up.x * height), foot.y + high * (left.y * across + up.y * height)};
+        const Point at{foot.x + high * (left.x * across + up.x * height),
+                       foot.y + high * (left.y * across + up.y * height)};
         out[l] = placed(at, Origin::laid, errors.of(Origin::laid, l) * trunk);
     };
     for (const Share& s : kFrontalShape) {
@@ -102,7 +119,9 @@ NetworkRun unmirrored(const NetworkRun& run, double width_px) {
 std::array<Crop, 3> crops_for(Point head_top, Point heel) {
     const double high = distance(head_top, heel);
     const Point middle_of{(head_top.x + heel.x) / 2, (head_top.y + heel.y) / 2};
-    const auto shifted = [&](double dx, double dy, double scale) { return Crop{{middle_of.x + dx * high, middle_of.y + dy * high}, scale * high}; };
+    const auto shifted = [&](double dx, double dy, double scale) {
+        return Crop{{middle_of.x + dx * high, middle_of.y + dy * high}, scale * high};
+    };
     return {shifted(0, 0, 1.2), shifted(0.03, -0.02, 1.3), shifted(-0.03, 0.02, 1.25)};
 }
 
@@ -134,17 +153,24 @@ FigureErrors load_figure_errors(std::istream& in, const std::string& file) {
 
 JointOffsets learned_offsets(std::span<const Figure> figures) {
     constexpr double kNothingCounts = 4;
-    struct Sum { double f = 0, u = 0; int n = 0; };
+    struct Sum {
+        double f = 0, u = 0;
+        int n = 0;
+    };
     std::map<L, Sum> sums;
     for (const Figure& figure : figures) {
-        if (figure.view != View::side || figure.travel == Travel::unknown || !figure.measurable(L::shoulder) || !figure.measurable(L::hip)) continue;
+        if (figure.view != View::side || figure.travel == Travel::unknown ||
+            !figure.measurable(L::shoulder) || !figure.measurable(L::hip))
+            continue;
         const double trunk = distance(figure[L::shoulder].at, figure[L::hip].at);
         if (trunk < 1) continue;
         const double sign = figure.travel == Travel::left ? -1 : 1, roll = radians(figure.camera.roll_deg);
         for (const Place& p : kSidePlaces) {
             const Mark& m = figure[p.landmark];
-            // A joint laid or carried teaches nothing of the network; one proposed and then moved keeps where it was put.
-            if (!m.measurable() || !m.put_at || (m.origin != Origin::proposed && m.origin != Origin::clicked)) continue;
+            // A joint laid or carried teaches nothing of the network; one proposed and then moved keeps where
+            // it was put.
+            if (!m.measurable() || !m.put_at || (m.origin != Origin::proposed && m.origin != Origin::clicked))
+                continue;
             const Point by = unrolled({m.at.x - m.put_at->x, m.at.y - m.put_at->y}, roll);
             Sum& s = sums[p.landmark];
             s.f += sign * by.x / trunk;
@@ -165,33 +191,41 @@ Proposal combine(std::span<const NetworkRun> runs, View view, Travel travel, dou
         return j;
     };
     if (view == View::side) {
-        const std::size_t right = travel == Travel::left ? 0 : 1;  // travelling right shows the rider's right side
-        for (const Place& p : kSidePlaces) out.joints.push_back(judged(joint_of(runs, p.landmark, p.left + right)));
+        const std::size_t right =
+            travel == Travel::left ? 0 : 1;  // travelling right shows the rider's right side
+        for (const Place& p : kSidePlaces)
+            out.joints.push_back(judged(joint_of(runs, p.landmark, p.left + right)));
     } else {
-        for (const Place& p : kFrontalPlaces) out.joints.push_back(judged(joint_of(runs, p.landmark, p.left)));
+        for (const Place& p : kFrontalPlaces)
+            out.joints.push_back(judged(joint_of(runs, p.landmark, p.left)));
     }
-    for (const ProposedJoint& j : out.joints) out.mean_score += j.score / static_cast<double>(out.joints.size());
+    for (const ProposedJoint& j : out.joints)
+        out.mean_score += j.score / static_cast<double>(out.joints.size());
     out.rider_found = out.mean_score >= kNoRiderScore;
     return out;
 }
 
-Figure laid_figure(const Figure& figure, const PoseFrame& frame, const Body& body, const FigureErrors& errors, Point head_top) {
+Figure laid_figure(const Figure& figure, const PoseFrame& frame, const Body& body, const FigureErrors& errors,
+                   Point head_top) {
     if (figure.view != View::side) return laid_frontal(figure, errors, head_top);
     Figure out = figure;
     std::vector<KnownJoint> known;
     for (const L l : posed_landmarks()) {
-        if (stays(figure[l]) && figure[l].visibility == Visibility::seen) known.push_back({l, figure[l].at, figure[l].sd_px});
+        if (stays(figure[l]) && figure[l].visibility == Visibility::seen)
+            known.push_back({l, figure[l].at, figure[l].sd_px});
     }
     const auto pose = fit_pose(frame, body, known, head_top);
     if (!pose) return out;
     for (const L l : posed_landmarks()) {
-        if (!stays(figure[l])) out[l] = placed((*pose)[l], Origin::laid, errors.of(Origin::laid, l) * pose->trunk_px);
+        if (!stays(figure[l]))
+            out[l] = placed((*pose)[l], Origin::laid, errors.of(Origin::laid, l) * pose->trunk_px);
     }
     return out;
 }
 
-Figure proposed_figure(const Figure& figure, const Proposal& proposal, const PoseFrame& frame, const Body& body, const FigureErrors& errors,
-                       const JointOffsets& offsets, Point head_top) {
+Figure proposed_figure(const Figure& figure, const Proposal& proposal, const PoseFrame& frame,
+                       const Body& body, const FigureErrors& errors, const JointOffsets& offsets,
+                       Point head_top) {
     if (!proposal.rider_found) return figure;
     const Figure laid = laid_figure(figure, frame, body, errors, head_top);
     const bool side = figure.view == View::side;
@@ -201,7 +235,8 @@ Figure proposed_figure(const Figure& figure, const Proposal& proposal, const Pos
     Figure with = figure;
     for (const ProposedJoint& j : proposal.joints) {
         if (!j.sure || stays(figure[j.landmark])) continue;
-        // The heel that was clicked says better where the ankle is than a network that takes the horse's legs for it.
+        // The heel that was clicked says better where the ankle is than a network that takes the horse's legs
+        // for it.
         if (j.landmark == L::ankle && stays(figure[L::heel])) continue;
         const double sd = std::hypot(j.spread_px / 1.18, errors.of(Origin::proposed, j.landmark) * trunk);
         with[j.landmark] = placed(j.at, Origin::proposed, sd);
@@ -210,15 +245,18 @@ Figure proposed_figure(const Figure& figure, const Proposal& proposal, const Pos
             with[j.landmark].at.y -= o->second.u * trunk;
         }
     }
-    // Where the network doubts, the limbs between what it is sure of and what was clicked say where a joint lies.
+    // Where the network doubts, the limbs between what it is sure of and what was clicked say where a joint
+    // lies.
     std::vector<KnownJoint> known;
     for (const L l : posed_landmarks()) {
-        if (side && with[l].visibility == Visibility::seen) known.push_back({l, with[l].at, std::max(with[l].sd_px, 0.01 * trunk)});
+        if (side && with[l].visibility == Visibility::seen)
+            known.push_back({l, with[l].at, std::max(with[l].sd_px, 0.01 * trunk)});
     }
     const auto pose = side ? fit_pose(frame, body, known, head_top) : std::nullopt;
     for (const L l : side ? posed_landmarks() : landmarks_of(figure.view)) {
         if (with[l].visibility != Visibility::absent || laid[l].visibility == Visibility::absent) continue;
-        const bool doubted = std::ranges::any_of(proposal.joints, [&](const ProposedJoint& j) { return j.landmark == l; });
+        const bool doubted =
+            std::ranges::any_of(proposal.joints, [&](const ProposedJoint& j) { return j.landmark == l; });
         const bool from_limbs = l == L::knee || l == L::ankle;
         if (doubted && !from_limbs) continue;  // asked for, never guessed
         with[l] = placed(pose ? (*pose)[l] : laid[l].at, Origin::laid, errors.of(Origin::laid, l) * trunk);

@@ -32,8 +32,10 @@ School::Cell read_cell(const Entry& section, const std::string& key, const Json&
     if (value.is_array()) {
         if (value.size() != 2) section.complain(key, "must be [lowest, highest]");
         School::Range range{limit(section, key, value[0]), limit(section, key, value[1])};
-        if (!range.lo && !range.hi) section.complain(key, "has no limit; write null for a measure that is not held");
-        if (range.lo && range.hi && *range.lo >= *range.hi) section.complain(key, "has its lowest above its highest");
+        if (!range.lo && !range.hi)
+            section.complain(key, "has no limit; write null for a measure that is not held");
+        if (range.lo && range.hi && *range.lo >= *range.hi)
+            section.complain(key, "has its lowest above its highest");
         return range;
     }
     if (value.is_object() && value.contains("like") && value.contains("add")) {
@@ -63,7 +65,8 @@ School load_school(std::istream& in, const std::string& file) {
         if (name != "jump" && !seat_from(name)) entry.complain(name, "is not a seat or \"jump\"");
         School::Section& out = school.sections[name];
         out.inherits = entry.text_or("inherits", "");
-        for (const auto& [key, value] : entry.object("bands").items()) out.bands[key] = read_cell(entry, key, value);
+        for (const auto& [key, value] : entry.object("bands").items())
+            out.bands[key] = read_cell(entry, key, value);
     }
     if (top.has("why")) {
         for (const auto& [key, value] : top.object("why").items()) {
@@ -92,13 +95,16 @@ School load_school(std::istream& in, const std::string& file) {
 Schools::Schools(std::vector<School> schools) : schools_(std::move(schools)) {
     std::set<std::string, std::less<>> ids;
     for (const School& s : schools_) {
-        if (!ids.insert(s.id).second) throw Refused(fmt::format("schools: \"{}\" stands twice; rename one", s.id));
+        if (!ids.insert(s.id).second)
+            throw Refused(fmt::format("schools: \"{}\" stands twice; rename one", s.id));
     }
     for (const School& s : schools_) {
         const School* up = &s;
         for (int steps = 0; !up->inherits.empty(); ++steps) {
             const School* parent = find(up->inherits);
-            if (!parent) throw Refused(fmt::format("schools: {}: inherits \"{}\", which is not there", up->id, up->inherits));
+            if (!parent)
+                throw Refused(
+                    fmt::format("schools: {}: inherits \"{}\", which is not there", up->id, up->inherits));
             if (steps > kDeepest) throw Refused(fmt::format("schools: {}: inherits from itself", s.id));
             up = parent;
         }
@@ -148,7 +154,9 @@ std::optional<School::Range> Schools::resolve(const School& school, const School
 BandOrReason Schools::band(std::string_view measure, const Setting& setting) const {
     if (setting.school.empty()) return std::string("school, gait or seat not said");
     const School* school = find(setting.school);
-    if (!school) throw Refused(fmt::format("school: \"{}\" is not known; use one of the ids that `schools` lists", setting.school));
+    if (!school)
+        throw Refused(fmt::format("school: \"{}\" is not known; use one of the ids that `schools` lists",
+                                  setting.school));
     const std::string section = setting.gait == Gait::jump ? "jump" : std::string(word(setting.seat));
     const Hit hit = look_up(*school, section, measure, setting.phase);
     if (hit.needs_phase) return std::string("say first whether this is the top or the bottom of the rise");
@@ -158,7 +166,8 @@ BandOrReason Schools::band(std::string_view measure, const Setting& setting) con
     if (!range) return std::string("no band for this seat");
     Band band{range->lo, range->hi, 1, {}, school->source};
     if (range->lo && range->hi) band.half_width = (*range->hi - *range->lo) / 2;
-    if (const auto scale = school->scales.find(measure); scale != school->scales.end() && !(range->lo && range->hi)) {
+    if (const auto scale = school->scales.find(measure);
+        scale != school->scales.end() && !(range->lo && range->hi)) {
         band.half_width = scale->second;
     }
     if (const auto why = school->why.find(measure); why != school->why.end()) band.why = why->second;

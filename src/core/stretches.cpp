@@ -60,8 +60,10 @@ Stretches merged_alike(Stretches stretches) {
     for (std::size_t i = 1; i < stretches.size();) {
         Stretch same = stretches[i];
         same.first = stretches[i - 1].first;
-        if (same == stretches[i - 1]) stretches.erase(stretches.begin() + static_cast<std::ptrdiff_t>(i));
-        else ++i;
+        if (same == stretches[i - 1])
+            stretches.erase(stretches.begin() + static_cast<std::ptrdiff_t>(i));
+        else
+            ++i;
     }
     return stretches;
 }

@@ -27,21 +27,22 @@ using Stretches = std::vector<Stretch>;
 /// Place in the list of the stretch that holds a frame; nothing while there are none.
 std::optional<std::size_t> stretch_at(const Stretches& stretches, int frame);
 
-/// Says something of what is ridden from this instant on: cuts the stretch here and changes the part after it, or
-/// changes the stretch itself when it starts exactly here. What came before is left as it is.
+/// Says something of what is ridden from this instant on: cuts the stretch here and changes the part after
+/// it, or changes the stretch itself when it starts exactly here. What came before is left as it is.
 template <typename Change>
 Stretches cut_at(Stretches stretches, int frame, Change change);
 
 /// Cuts without changing anything.
 Stretches split_at(Stretches stretches, int frame);
-/// Joins the stretch at this place to the one before it, whose words win where both say something. The first one is
-/// joined with the second.
+/// Joins the stretch at this place to the one before it, whose words win where both say something. The first
+/// one is joined with the second.
 Stretches join(Stretches stretches, std::size_t place);
 /// Moves the border at the start of a stretch; it stays at least one frame from its neighbours' borders.
 Stretches move_border(Stretches stretches, std::size_t place, int to, int frames);
 /// Frames [first, last] of a stretch in a clip of so many frames.
 std::pair<int, int> extent(const Stretches& stretches, std::size_t place, int frames);
-/// Two neighbours that say the same become one; stretches that say nothing at all at the clip's end or start stay.
+/// Two neighbours that say the same become one; stretches that say nothing at all at the clip's end or start
+/// stay.
 Stretches merged_alike(Stretches stretches);
 
 template <typename Change>

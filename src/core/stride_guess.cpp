@@ -13,7 +13,8 @@ double stride_guess_s(std::span<const NamedInstant> named, const std::string& ph
     for (const NamedInstant& a : named) {
         for (const NamedInstant& b : named) {
             const double apart = b.real_s - a.real_s;
-            if (a.phase != phase || b.phase != phase || apart < 0.6 * typical || apart > 1.7 * typical) continue;
+            if (a.phase != phase || b.phase != phase || apart < 0.6 * typical || apart > 1.7 * typical)
+                continue;
             if (std::abs(apart - typical) < off) off = std::abs(apart - typical), best = apart;
         }
     }

@@ -5,24 +5,29 @@
 namespace aspen::core {
 namespace {
 
-constexpr std::array<std::string_view, 11> kGaitWords{"halt", "walk", "trot", "canter", "jump", "slow_walk",
-                                                      "flat_walk", "running_walk", "pace", "step_pace", "rack"};
-constexpr std::array<std::string_view, 11> kGaitSpoken{"halt", "walk", "trot", "canter", "jump", "slow walk",
-                                                       "flat walk", "running walk", "pace", "step pace", "rack"};
+constexpr std::array<std::string_view, 11> kGaitWords{"halt", "walk",      "trot",      "canter",
+                                                      "jump", "slow_walk", "flat_walk", "running_walk",
+                                                      "pace", "step_pace", "rack"};
+constexpr std::array<std::string_view, 11> kGaitSpoken{"halt", "walk",      "trot",      "canter",
+                                                       "jump", "slow walk", "flat walk", "running walk",
+                                                       "pace", "step pace", "rack"};
 constexpr std::array<std::string_view, 4> kSeatWords{"sitting", "rising", "two_point", "half"};
 constexpr std::array<std::string_view, 4> kSeatSpoken{"sitting", "rising", "two-point", "half seat"};
 constexpr std::array<std::string_view, 3> kReinWords{"left", "right", "straight"};
 constexpr std::array<std::string_view, 3> kViewWords{"side", "front", "rear"};
 constexpr std::array<std::string_view, 18> kMovements{
-    "straight", "circle", "turn", "serpentine", "leg_yield", "shoulder_in", "haunches_in", "half_pass", "side_pass",
-    "turn_on_forehand", "rein_back", "transition", "lengthen", "shorten", "flying_change", "counter_canter", "poles",
-    "fence"};
-constexpr std::array<std::string_view, 17> kPhases{"rise_top", "rise_bottom", "beat_1", "beat_2", "beat_3", "suspension",
-                                                   "beat_4", "approach", "take_off", "top", "landing", "departure",
-                                                   "halt", "left_hind", "left_fore", "right_hind", "right_fore"};
-constexpr std::array<std::string_view, 17> kPhasesSpoken{"top of the rise", "bottom of the rise", "first beat", "second beat", "third beat", "suspension",
-                                                         "fourth beat", "approach", "take-off", "top of the jump", "landing", "departure",
-                                                         "standing", "left hind lands", "left fore lands", "right hind lands", "right fore lands"};
+    "straight",    "circle",    "turn",          "serpentine",       "leg_yield", "shoulder_in",
+    "haunches_in", "half_pass", "side_pass",     "turn_on_forehand", "rein_back", "transition",
+    "lengthen",    "shorten",   "flying_change", "counter_canter",   "poles",     "fence"};
+constexpr std::array<std::string_view, 17> kPhases{
+    "rise_top", "rise_bottom", "beat_1",    "beat_2",     "beat_3",    "suspension",
+    "beat_4",   "approach",    "take_off",  "top",        "landing",   "departure",
+    "halt",     "left_hind",   "left_fore", "right_hind", "right_fore"};
+constexpr std::array<std::string_view, 17> kPhasesSpoken{
+    "top of the rise",  "bottom of the rise", "first beat", "second beat",     "third beat",
+    "suspension",       "fourth beat",        "approach",   "take-off",        "top of the jump",
+    "landing",          "departure",          "standing",   "left hind lands", "left fore lands",
+    "right hind lands", "right fore lands"};
 constexpr std::array<std::string_view, 3> kDiagonals{"beat_1", "beat_2", "suspension"};
 constexpr std::array<std::string_view, 4> kCanterBeats{"beat_1", "beat_2", "beat_3", "suspension"};
 
@@ -55,9 +60,7 @@ std::optional<Travel> travel_from(std::string_view w) {
 
 std::span<const std::string_view> movements() { return kMovements; }
 std::span<const std::string_view> all_phases() { return kPhases; }
-bool is_movement(std::string_view w) {
-    return std::ranges::find(kMovements, w) != kMovements.end();
-}
+bool is_movement(std::string_view w) { return std::ranges::find(kMovements, w) != kMovements.end(); }
 bool is_phase(std::string_view w) { return std::ranges::find(kPhases, w) != kPhases.end(); }
 
 std::string_view spoken_phase(std::string_view phase) {
@@ -72,21 +75,33 @@ std::string_view spoken(Rein r) {
 std::span<const std::string_view> phases(Gait g, Seat s) {
     const std::span<const std::string_view> all(kPhases);
     switch (g) {
-        case Gait::halt: return all.subspan(12, 1);
-        case Gait::jump: return all.subspan(7, 5);
-        case Gait::canter: return kCanterBeats;
-        case Gait::trot: return s == Seat::rising ? all.subspan(0, 2) : std::span<const std::string_view>(kDiagonals);
-        default: return all.subspan(13, 4);  // four feet, one after the other
+        case Gait::halt:
+            return all.subspan(12, 1);
+        case Gait::jump:
+            return all.subspan(7, 5);
+        case Gait::canter:
+            return kCanterBeats;
+        case Gait::trot:
+            return s == Seat::rising ? all.subspan(0, 2) : std::span<const std::string_view>(kDiagonals);
+        default:
+            return all.subspan(13, 4);  // four feet, one after the other
     }
 }
 
 double typical_tempo_per_min(Gait g) {
     switch (g) {
-        case Gait::halt: return 0;
-        case Gait::walk: case Gait::slow_walk: return 55;
-        case Gait::trot: return 80;
-        case Gait::canter: case Gait::jump: return 100;
-        default: return 85;
+        case Gait::halt:
+            return 0;
+        case Gait::walk:
+        case Gait::slow_walk:
+            return 55;
+        case Gait::trot:
+            return 80;
+        case Gait::canter:
+        case Gait::jump:
+            return 100;
+        default:
+            return 85;
     }
 }
 

@@ -24,11 +24,16 @@ constexpr int kSideCategory = 1;
 constexpr int kFrontalCategory = 2;
 
 Json category(int id, const char* name, core::View view) {
-    Json out{{"id", id}, {"name", name}, {"supercategory", "person"}, {"keypoints", Json::array()}, {"skeleton", Json::array()}};
+    Json out{{"id", id},
+             {"name", name},
+             {"supercategory", "person"},
+             {"keypoints", Json::array()},
+             {"skeleton", Json::array()}};
     const auto list = core::landmarks_of(view);
     for (const Landmark l : list) out["keypoints"].push_back(core::id(l));
     for (const auto& [a, b] : core::segments_of(view)) {
-        out["skeleton"].push_back({std::ranges::find(list, a) - list.begin() + 1, std::ranges::find(list, b) - list.begin() + 1});
+        out["skeleton"].push_back(
+            {std::ranges::find(list, a) - list.begin() + 1, std::ranges::find(list, b) - list.begin() + 1});
     }
     return out;
 }
@@ -66,20 +71,28 @@ Json annotation(const MarkedMoment& m, std::int64_t image) {
     if (m.seat) aspen["seat"] = core::word(*m.seat);
     if (m.rein) aspen["rein"] = core::word(*m.rein);
     if (m.field != 0) aspen["field"] = m.field;
-    const std::pair<const char*, const std::string*> words[] = {{"school", &m.school}, {"movement", &m.movement}, {"phase", &m.phase}, {"rider_ref", &m.rider_ref}};
+    const std::pair<const char*, const std::string*> words[] = {
+        {"school", &m.school}, {"movement", &m.movement}, {"phase", &m.phase}, {"rider_ref", &m.rider_ref}};
     for (const auto& [field, text] : words) {
         if (!text->empty()) aspen[field] = *text;
     }
     if (count > 0) aspen["sd_px"] = sd, aspen["origin"] = origin, aspen["confirmed"] = confirmed;
-    return {{"id", m.id}, {"image_id", image}, {"category_id", m.figure.view == core::View::side ? kSideCategory : kFrontalCategory},
-            {"iscrowd", 0}, {"keypoints", keypoints}, {"num_keypoints", count},
-            {"bbox", {left, top, right - left, bottom - top}}, {"area", (right - left) * (bottom - top)}, {"aspen", aspen}};
+    return {{"id", m.id},
+            {"image_id", image},
+            {"category_id", m.figure.view == core::View::side ? kSideCategory : kFrontalCategory},
+            {"iscrowd", 0},
+            {"keypoints", keypoints},
+            {"num_keypoints", count},
+            {"bbox", {left, top, right - left, bottom - top}},
+            {"area", (right - left) * (bottom - top)},
+            {"aspen", aspen}};
 }
 
 /// Looks a field up in the annotation's own "aspen" and then in its image's.
 class Extra {
   public:
-    Extra(const Json& annotation, const Json& image, const Entry& where) : own_(part(annotation, where)), image_(part(image, where)), where_(where) {}
+    Extra(const Json& annotation, const Json& image, const Entry& where)
+        : own_(part(annotation, where)), image_(part(image, where)), where_(where) {}
 
     const Json* find(const char* field) const {
         if (own_ && own_->contains(field)) return &(*own_)[field];
@@ -152,14 +165,18 @@ void read_camera(const Extra& extra, const Entry& entry, core::CameraPose& camer
 
 void read_marks(const Entry& entry, const Extra& extra, const std::vector<Landmark>& list, MarkedMoment& m) {
     const Json& keypoints = entry.array("keypoints");
-    if (keypoints.size() != 3 * list.size()) entry.complain("keypoints", fmt::format("must hold {} numbers", 3 * list.size()));
+    if (keypoints.size() != 3 * list.size())
+        entry.complain("keypoints", fmt::format("must hold {} numbers", 3 * list.size()));
     for (const Json& k : keypoints) {
-        if (!k.is_number() || !std::isfinite(k.get<double>())) entry.complain("keypoints", "must hold numbers only");
+        if (!k.is_number() || !std::isfinite(k.get<double>()))
+            entry.complain("keypoints", "must hold numbers only");
     }
     const Json* sd = extra.find("sd_px");
     const Json* origin = extra.find("origin");
     const Json* confirmed = extra.find("confirmed");
-    const auto own = [](const Json* table, const std::string& id) { return table && table->is_object() && table->contains(id) ? &(*table)[id] : nullptr; };
+    const auto own = [](const Json* table, const std::string& id) {
+        return table && table->is_object() && table->contains(id) ? &(*table)[id] : nullptr;
+    };
     for (std::size_t i = 0; i < list.size(); ++i) {
         const double v = keypoints[3 * i + 2].get<double>();
         if (v != 0 && v != 1 && v != 2) entry.complain("keypoints", "has a visibility other than 0, 1 and 2");
@@ -171,7 +188,8 @@ void read_marks(const Entry& entry, const Extra& extra, const std::vector<Landma
         const std::string id(core::id(list[i]));
         const Json* own_sd = sd && sd->is_number() ? sd : own(sd, id);
         if (own_sd) {
-            if (!own_sd->is_number() || own_sd->get<double>() < 0) entry.complain("sd_px", "must be a number not below 0");
+            if (!own_sd->is_number() || own_sd->get<double>() < 0)
+                entry.complain("sd_px", "must be a number not below 0");
             mark.sd_px = own_sd->get<double>();
         }
         if (const Json* o = own(origin, id)) {
@@ -193,20 +211,27 @@ void check_order(const std::vector<MarkedMoment>& moments, const std::string& fi
         if (!m.time_s) continue;
         const auto [it, fresh] = times.emplace(std::pair{m.file_name, m.frame}, *m.time_s);
         if (!fresh && std::abs(it->second - *m.time_s) > 1e-3) {
-            throw Refused(fmt::format("{}: frame {} stands with two times, {} s and {} s; correct one of them", file, m.frame, it->second, *m.time_s));
+            throw Refused(
+                fmt::format("{}: frame {} stands with two times, {} s and {} s; correct one of them", file,
+                            m.frame, it->second, *m.time_s));
         }
     }
     for (auto it = times.begin(); it != times.end(); ++it) {
         const auto next = std::next(it);
         if (next != times.end() && next->first.first == it->first.first && next->second <= it->second) {
-            throw Refused(fmt::format("{}: frame {} at {} s comes after frame {} at {} s; correct frame or time", file, next->first.second, next->second, it->first.second, it->second));
+            throw Refused(
+                fmt::format("{}: frame {} at {} s comes after frame {} at {} s; correct frame or time", file,
+                            next->first.second, next->second, it->first.second, it->second));
         }
     }
 }
 
-MarkedMoment read_moment(const Json& one, const Json& image, const std::vector<Landmark>& list, const std::string& file) {
-    const Entry entry(one, file, fmt::format("annotation {}", one.contains("id") ? one["id"].dump() : "without id"));
-    const Entry picture(image, file, fmt::format("image of {}", one.contains("id") ? one["id"].dump() : "an annotation"));
+MarkedMoment read_moment(const Json& one, const Json& image, const std::vector<Landmark>& list,
+                         const std::string& file) {
+    const Entry entry(one, file,
+                      fmt::format("annotation {}", one.contains("id") ? one["id"].dump() : "without id"));
+    const Entry picture(image, file,
+                        fmt::format("image of {}", one.contains("id") ? one["id"].dump() : "an annotation"));
     const Extra extra(one, image, entry);
     MarkedMoment m;
     m.id = one.contains("id") && one["id"].is_number_integer() ? one["id"].get<std::int64_t>() : 0;
@@ -215,13 +240,16 @@ MarkedMoment read_moment(const Json& one, const Json& image, const std::vector<L
     m.height = picture.whole_or("height", 0);
     if (m.width <= 0 || m.height <= 0) picture.complain("width/height", "must be whole numbers above 0");
     const double frame = extra.number("frame").value_or(0);
-    if (frame < 0 || frame != std::floor(frame) || frame > 1e9) entry.complain("frame", "must be a whole number from 0");
+    if (frame < 0 || frame != std::floor(frame) || frame > 1e9)
+        entry.complain("frame", "must be a whole number from 0");
     m.frame = static_cast<int>(frame);
     m.time_s = extra.number("time_s");
     m.real_s = extra.number("real_s");
     const bool frontal = std::ranges::find(list, Landmark::horse_mid) != list.end();
-    m.figure.view = extra.word<core::View>("view", core::view_from).value_or(frontal ? core::View::rear : core::View::side);
-    if (frontal == (m.figure.view == core::View::side)) entry.complain("view", "does not go with the category");
+    m.figure.view = extra.word<core::View>("view", core::view_from)
+                        .value_or(frontal ? core::View::rear : core::View::side);
+    if (frontal == (m.figure.view == core::View::side))
+        entry.complain("view", "does not go with the category");
     m.figure.travel = extra.word<core::Travel>("travel", core::travel_from).value_or(core::Travel::unknown);
     m.gait = extra.word<core::Gait>("gait", core::gait_from);
     m.seat = extra.word<core::Seat>("seat", core::seat_from);
@@ -231,9 +259,11 @@ MarkedMoment read_moment(const Json& one, const Json& image, const std::vector<L
     m.field = static_cast<int>(field);
     m.school = extra.text("school");
     m.movement = extra.text("movement");
-    if (!m.movement.empty() && !core::is_movement(m.movement)) entry.complain("movement", fmt::format("has the unknown word \"{}\"", m.movement));
+    if (!m.movement.empty() && !core::is_movement(m.movement))
+        entry.complain("movement", fmt::format("has the unknown word \"{}\"", m.movement));
     m.phase = extra.text("phase");
-    if (!m.phase.empty() && !core::is_phase(m.phase)) entry.complain("phase", fmt::format("has the unknown word \"{}\"", m.phase));
+    if (!m.phase.empty() && !core::is_phase(m.phase))
+        entry.complain("phase", fmt::format("has the unknown word \"{}\"", m.phase));
     m.rider_ref = extra.text("rider_ref");
     read_camera(extra, entry, m.figure.camera);
     read_marks(entry, extra, list, m);
@@ -255,13 +285,15 @@ core::Setting MarkedMoment::setting() const {
 void write_coco(std::ostream& out, const std::vector<MarkedMoment>& moments) {
     Json json;
     json["info"] = {{"description", "Rider landmarks, Aspen Crest"}, {"version", "1"}};
-    json["categories"] = {category(kSideCategory, "rider_side", core::View::side), category(kFrontalCategory, "rider_frontal", core::View::rear)};
+    json["categories"] = {category(kSideCategory, "rider_side", core::View::side),
+                          category(kFrontalCategory, "rider_frontal", core::View::rear)};
     json["images"] = Json::array();
     json["annotations"] = Json::array();
     std::int64_t image = 0;
     for (const MarkedMoment& m : moments) {
         ++image;
-        json["images"].push_back({{"id", image}, {"file_name", m.file_name}, {"width", m.width}, {"height", m.height}});
+        json["images"].push_back(
+            {{"id", image}, {"file_name", m.file_name}, {"width", m.width}, {"height", m.height}});
         json["annotations"].push_back(annotation(m, image));
     }
     out << json.dump(1) << '\n';
@@ -274,14 +306,16 @@ std::vector<MarkedMoment> read_coco(std::istream& in, const std::string& file) {
     std::map<std::int64_t, const Json*> images;
     for (const Json& image : top.array("images")) {
         const Entry entry(image, file, "image");
-        if (!image.contains("id") || !image["id"].is_number_integer()) entry.complain("id", "must be a whole number");
+        if (!image.contains("id") || !image["id"].is_number_integer())
+            entry.complain("id", "must be a whole number");
         images[image["id"].get<std::int64_t>()] = &image;
     }
     std::vector<MarkedMoment> out;
     for (const Json& one : top.array("annotations")) {
         const Entry entry(one, file, "annotation");
         const auto category = categories.find(entry.whole_or("category_id", 0));
-        if (category == categories.end()) entry.complain("category_id", "is neither rider_side nor rider_frontal");
+        if (category == categories.end())
+            entry.complain("category_id", "is neither rider_side nor rider_frontal");
         const auto image = images.find(entry.whole_or("image_id", 0));
         if (image == images.end()) entry.complain("image_id", "names no image");
         out.push_back(read_moment(one, *image->second, category->second, file));
@@ -290,15 +324,22 @@ std::vector<MarkedMoment> read_coco(std::istream& in, const std::string& file) {
     return out;
 }
 
-void check_times(const std::vector<MarkedMoment>& moments, const std::vector<double>& pts_s, const std::string& file) {
+void check_times(const std::vector<MarkedMoment>& moments, const std::vector<double>& pts_s,
+                 const std::string& file) {
     for (const MarkedMoment& m : moments) {
-        if (m.frame >= static_cast<int>(pts_s.size())) throw Refused(fmt::format("{}: frame {} is past the clip's last, {}; choose the marks of this clip", file, m.frame, pts_s.size() - 1));
+        if (m.frame >= static_cast<int>(pts_s.size()))
+            throw Refused(
+                fmt::format("{}: frame {} is past the clip's last, {}; choose the marks of this clip", file,
+                            m.frame, pts_s.size() - 1));
         if (!m.time_s) continue;
         const auto n = static_cast<std::size_t>(m.frame);
-        const double step = pts_s.size() > 1 ? (pts_s.back() - pts_s.front()) / static_cast<double>(pts_s.size() - 1) : 1.0;
+        const double step =
+            pts_s.size() > 1 ? (pts_s.back() - pts_s.front()) / static_cast<double>(pts_s.size() - 1) : 1.0;
         const double half = m.field == 1 ? step / 2 : 0;  // the second field is half a frame later
         if (std::abs(pts_s[n] + half - *m.time_s) > step / 2) {
-            throw Refused(fmt::format("{}: frame {} is at {:.3f} s in this clip, not at {:.3f} s; choose the marks of this clip", file, m.frame, pts_s[n], *m.time_s));
+            throw Refused(fmt::format(
+                "{}: frame {} is at {:.3f} s in this clip, not at {:.3f} s; choose the marks of this clip",
+                file, m.frame, pts_s[n], *m.time_s));
         }
     }
 }

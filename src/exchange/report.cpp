@@ -23,27 +23,37 @@ QString html(const RiderPage& page, double size) {
     const auto escaped = [](const QString& s) { return s.toHtmlEscaped(); };
     QString out = QString("<body style='font-family:Lato; color:%1; font-size:%2'>").arg(kInk, px(1));
     const auto heading = [&](const QString& text) {
-        return QString("<p style='font-family:Vollkorn; font-size:%1; font-weight:600; color:%2; margin:10px 0 2px 0'>%3</p>").arg(px(1.25), kSky, escaped(text));
+        return QString(
+                   "<p style='font-family:Vollkorn; font-size:%1; font-weight:600; color:%2; margin:10px 0 "
+                   "2px 0'>%3</p>")
+            .arg(px(1.25), kSky, escaped(text));
     };
-    out += QString("<p style='font-family:Vollkorn; font-size:%1; font-weight:700; margin:0'>%2</p>").arg(px(2.3), escaped(page.rider));
-    out += QString("<p style='color:%1; margin:0 0 6px 0'>on %2 · %3 · %4</p>").arg(kQuiet, escaped(page.horse), escaped(page.date), escaped(page.coach));
+    out += QString("<p style='font-family:Vollkorn; font-size:%1; font-weight:700; margin:0'>%2</p>")
+               .arg(px(2.3), escaped(page.rider));
+    out += QString("<p style='color:%1; margin:0 0 6px 0'>on %2 · %3 · %4</p>")
+               .arg(kQuiet, escaped(page.horse), escaped(page.date), escaped(page.coach));
     out += heading(QStringLiteral("What is good"));
-    for (const QString& good : page.good) out += QString("<p style='margin:1px 0'>✓ %1</p>").arg(escaped(good));
+    for (const QString& good : page.good)
+        out += QString("<p style='margin:1px 0'>✓ %1</p>").arg(escaped(good));
     out += "<p style='margin:8px 0 0 0'><img src='picture' width='500'></p>";
     out += heading(QStringLiteral("Your one thing: ") + page.focus);
     out += QString("<p style='margin:1px 0'>%1. %2</p>").arg(escaped(page.focus_says), escaped(page.why));
     out += QString("<p style='margin:1px 0; color:%1'>%2</p>").arg(kQuiet, escaped(page.measured));
     out += heading(page.exercise);
     out += QString("<p style='margin:1px 0'>%1</p>").arg(escaped(page.purpose));
-    out += QString("<p style='margin:4px 0'><b>%1</b> Start with: %2.</p>").arg(escaped(page.dose), escaped(page.step));
+    out += QString("<p style='margin:4px 0'><b>%1</b> Start with: %2.</p>")
+               .arg(escaped(page.dose), escaped(page.step));
     for (const QString& cue : page.cues) out += QString("<p style='margin:1px 0'>“%1”</p>").arg(escaped(cue));
-    out += QString("<p style='margin:6px 0'><b>Safety.</b> %1 Stop on pain, dizziness or a frightened horse. Your club's and venue's rules and your instructor come before this page.</p>").arg(escaped(page.caution));
+    out += QString(
+               "<p style='margin:6px 0'><b>Safety.</b> %1 Stop on pain, dizziness or a frightened horse. "
+               "Your club's and venue's rules and your instructor come before this page.</p>")
+               .arg(escaped(page.caution));
     out += QString("<p style='margin:4px 0'><b>Next clip:</b> %1.</p></body>").arg(escaped(page.next_clip));
     return out;
 }
 
-/// With ligatures the letters "ti" would be one glyph that cannot be searched, copied or read aloud; Qt leaves
-/// ligatures out as soon as letters are spaced, however little.
+/// With ligatures the letters "ti" would be one glyph that cannot be searched, copied or read aloud; Qt
+/// leaves ligatures out as soon as letters are spaced, however little.
 void space_letters(QTextDocument& document) {
     QTextCursor all(&document);
     all.select(QTextCursor::Document);
@@ -95,7 +105,9 @@ QImage picture_with_figure(const QImage& picture, const core::Figure& figure, bo
 void write_pdf(const RiderPage& page, const QString& file) {
     QSaveFile target(file);
     if (!target.open(QIODevice::WriteOnly)) {
-        throw core::Refused((file + ": cannot be written (" + target.errorString() + "); choose another folder").toStdString());
+        throw core::Refused(
+            (file + ": cannot be written (" + target.errorString() + "); choose another folder")
+                .toStdString());
     }
     {
         QPdfWriter writer(&target);
@@ -108,7 +120,8 @@ void write_pdf(const RiderPage& page, const QString& file) {
         const QImage drawn = picture_with_figure(page.picture, page.figure, page.cover_face);
         QTextDocument document;
         document.setDocumentMargin(0);
-        document.addResource(QTextDocument::ImageResource, QUrl("picture"), drawn.scaledToWidth(1000, Qt::SmoothTransformation));
+        document.addResource(QTextDocument::ImageResource, QUrl("picture"),
+                             drawn.scaledToWidth(1000, Qt::SmoothTransformation));
         for (double size = 11; size >= 6; size -= 0.5) {
             document.setHtml(html(page, size));
             space_letters(document);
@@ -117,7 +130,8 @@ void write_pdf(const RiderPage& page, const QString& file) {
         }
         document.print(&writer);
     }
-    if (!target.commit()) throw core::Refused((file + ": could not be finished; check the free space").toStdString());
+    if (!target.commit())
+        throw core::Refused((file + ": could not be finished; check the free space").toStdString());
 }
 
 }  // namespace aspen::exchange

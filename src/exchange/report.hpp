@@ -5,7 +5,6 @@
 #include <QStringList>
 
 #include "core/face.hpp"
-#include "core/face.hpp"
 #include "core/figure.hpp"
 
 /// The one page that a rider takes home.
@@ -13,12 +12,12 @@ namespace aspen::exchange {
 
 struct RiderPage {
     QString rider, horse, date, coach;
-    QStringList good;          ///< what is good or holds, most telling first
-    QImage picture;            ///< the moment at full display size
-    core::Figure figure;       ///< drawn on the picture
+    QStringList good;     ///< what is good or holds, most telling first
+    QImage picture;       ///< the moment at full display size
+    core::Figure figure;  ///< drawn on the picture
     bool cover_face = false;
     QString focus, focus_says, why;
-    QString measured;          ///< one line: value, error, band
+    QString measured;  ///< one line: value, error, band
     QString exercise, purpose, dose, step, caution, next_clip;
     QStringList cues;
 };

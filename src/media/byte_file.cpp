@@ -19,7 +19,9 @@ namespace {
 constexpr int kBlock = 64 << 10;
 constexpr int kMostBoxes = 100'000;
 
-std::int64_t changed_ns(const struct stat& s) { return std::int64_t{s.st_mtim.tv_sec} * 1'000'000'000 + s.st_mtim.tv_nsec; }
+std::int64_t changed_ns(const struct stat& s) {
+    return std::int64_t{s.st_mtim.tv_sec} * 1'000'000'000 + s.st_mtim.tv_nsec;
+}
 
 std::uint64_t big_endian(const std::uint8_t* p, int bytes) {
     std::uint64_t v = 0;
@@ -40,16 +42,20 @@ ByteFile::ByteFile(const std::filesystem::path& file) : path_(file) {
     struct stat s {};
     const bool known = ::fstat(descriptor_, &s) == 0;
     const char* wrong = nullptr;
-    if (!known || S_ISDIR(s.st_mode)) wrong = "is a folder; choose a clip in it";
-    else if (!S_ISREG(s.st_mode)) wrong = "is no file; choose a clip";
-    else if (s.st_size == 0) wrong = "the file is empty; copy it again from where it came";
+    if (!known || S_ISDIR(s.st_mode))
+        wrong = "is a folder; choose a clip in it";
+    else if (!S_ISREG(s.st_mode))
+        wrong = "is no file; choose a clip";
+    else if (s.st_size == 0)
+        wrong = "the file is empty; copy it again from where it came";
     if (wrong) {
         ::close(descriptor_);
         throw core::Refused(fmt::format("{}: {}", file.string(), wrong));
     }
     size_ = s.st_size;
     changed_ns_ = changed_ns(s);
-    io_.reset(avio_alloc_context(static_cast<unsigned char*>(av_malloc(kBlock)), kBlock, 0, this, &ByteFile::read, nullptr, &ByteFile::seek));
+    io_.reset(avio_alloc_context(static_cast<unsigned char*>(av_malloc(kBlock)), kBlock, 0, this,
+                                 &ByteFile::read, nullptr, &ByteFile::seek));
 }
 
 ByteFile::~ByteFile() { ::close(descriptor_); }
@@ -77,8 +83,10 @@ int ByteFile::read(void* self, std::uint8_t* to, int size) {
     const auto left = file.size_ - file.position_;
     if (left <= 0) return AVERROR_EOF;
     const auto wanted = static_cast<std::size_t>(std::min<std::int64_t>(size, left));
-    if (file.hollow_) std::memset(to, 0, wanted);
-    else if (!file.read_at(file.position_, to, wanted)) return AVERROR(EIO);
+    if (file.hollow_)
+        std::memset(to, 0, wanted);
+    else if (!file.read_at(file.position_, to, wanted))
+        return AVERROR(EIO);
     file.position_ += static_cast<std::int64_t>(wanted);
     return static_cast<int>(wanted);
 }
@@ -86,11 +94,18 @@ int ByteFile::read(void* self, std::uint8_t* to, int size) {
 std::int64_t ByteFile::seek(void* self, std::int64_t offset, int whence) {
     auto& file = *static_cast<ByteFile*>(self);
     switch (whence & ~AVSEEK_FORCE) {
-        case AVSEEK_SIZE: return file.size_;
-        case SEEK_SET: break;
-        case SEEK_CUR: offset += file.position_; break;
-        case SEEK_END: offset += file.size_; break;
-        default: return AVERROR(EINVAL);
+        case AVSEEK_SIZE:
+            return file.size_;
+        case SEEK_SET:
+            break;
+        case SEEK_CUR:
+            offset += file.position_;
+            break;
+        case SEEK_END:
+            offset += file.size_;
+            break;
+        default:
+            return AVERROR(EINVAL);
     }
     if (offset < 0) return AVERROR(EINVAL);
     return file.position_ = offset;
@@ -110,7 +125,9 @@ bool ByteFile::lists_its_samples() const {
         } else if (length == 0) {
             length = size_ - at;
         }
-        if (length < 8 || (n == 0 && name != "ftyp" && name != "moov" && name != "mdat" && name != "wide" && name != "free")) return false;
+        if (length < 8 || (n == 0 && name != "ftyp" && name != "moov" && name != "mdat" && name != "wide" &&
+                           name != "free"))
+            return false;
         if (name == "moof") return false;
         if (name == "moov") head = true;
         if (length > size_ - at) return false;  // cut off: only reading shows what is left

@@ -8,10 +8,10 @@
 
 namespace aspen::media {
 
-/// A file that is read from: held open by one descriptor, so that it stays readable when its name is taken away, and
-/// with size and time of its last change, so that a change behind our back is noticed. Also FFmpeg's input, which can
-/// be made hollow: then the bytes that it asks for are made up instead of read, and a container whose packet list
-/// stands in its own index is listed without touching the pictures.
+/// A file that is read from: held open by one descriptor, so that it stays readable when its name is taken
+/// away, and with size and time of its last change, so that a change behind our back is noticed. Also
+/// FFmpeg's input, which can be made hollow: then the bytes that it asks for are made up instead of read, and
+/// a container whose packet list stands in its own index is listed without touching the pictures.
 class ByteFile {
   public:
     /// Throws core::Refused in one line: missing, a folder, empty, not readable.

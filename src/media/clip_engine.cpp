@@ -26,10 +26,17 @@ constexpr auto kTellEvery = std::chrono::milliseconds(250);
 class ClipEngine::Decoding {
   public:
     explicit Decoding(ClipEngine& engine)
-        : e_(engine), source_(engine.file_), watch_{&engine.stop_, engine.events_.opening}, packets_(source_, watch_),
-          order_(settle_order(source_, packets_, OrderCache(engine.options_.cache_folder, engine.options_.content_hash), watch_)),
-          decoder_(source_, packets_, order_, engine.options_.cache_bytes), previews_(std::make_shared<Previews>(order_.count())) {
-        if (e_.options_.previews && (kept_file().empty() || !previews_->load(kept_file()))) preview_maker_.emplace(source_, packets_, order_, *previews_);
+        : e_(engine),
+          source_(engine.file_),
+          watch_{&engine.stop_, engine.events_.opening},
+          packets_(source_, watch_),
+          order_(settle_order(source_, packets_,
+                              OrderCache(engine.options_.cache_folder, engine.options_.content_hash),
+                              watch_)),
+          decoder_(source_, packets_, order_, engine.options_.cache_bytes),
+          previews_(std::make_shared<Previews>(order_.count())) {
+        if (e_.options_.previews && (kept_file().empty() || !previews_->load(kept_file())))
+            preview_maker_.emplace(source_, packets_, order_, *previews_);
     }
 
     ClipFacts facts() const { return facts_of(source_, order_); }
@@ -40,7 +47,11 @@ class ClipEngine::Decoding {
     /// Gets the frame into the cache, or gives up when something newer is wanted.
     void serve(Request r) {
         r.frame = std::clamp(r.frame, 0, order_.count() - 1);
-        const int direction = r.motion == Motion::forward ? 1 : r.motion == Motion::backward ? -1 : r.frame < last_.frame ? -1 : r.frame > last_.frame ? 1 : 0;
+        const int direction = r.motion == Motion::forward    ? 1
+                              : r.motion == Motion::backward ? -1
+                              : r.frame < last_.frame        ? -1
+                              : r.frame > last_.frame        ? 1
+                                                             : 0;
         last_ = r;
         given_up_ = false;
         cache().hold(r.frame, direction);
@@ -63,7 +74,10 @@ class ClipEngine::Decoding {
         return look_for_damage_ && find_the_damage();
     }
 
-    Stats stats() const { return {decoder_.cache().bytes(), packets_.bytes_in_memory(), previews_->bytes(), decoder_.packets_decoded()}; }
+    Stats stats() const {
+        return {decoder_.cache().bytes(), packets_.bytes_in_memory(), previews_->bytes(),
+                decoder_.packets_decoded()};
+    }
 
   private:
     std::filesystem::path kept_file() const {
@@ -94,7 +108,8 @@ class ClipEngine::Decoding {
     /// Runs until frame n is there. Forwards, the newest request goes on from where the run is.
     void run_to(int n) {
         while (!cache().has(n) && !e_.stop_) {
-            if (!decoder_.advance() && !cache().has(n)) {  // a frame that does not come by a run: only a seek finds it
+            if (!decoder_.advance() &&
+                !cache().has(n)) {  // a frame that does not come by a run: only a seek finds it
                 if (!e_.newer_waits()) decoder_.exact(n, &e_.stop_);
                 return;
             }
@@ -102,14 +117,20 @@ class ClipEngine::Decoding {
         }
     }
 
-    int ahead() const { return std::clamp(static_cast<int>(kAheadShare * decoder_.cache().capacity()), 1, kAheadAtMost); }
-    int behind() const { return std::clamp(static_cast<int>(kBehindShare * decoder_.cache().capacity()), 1, kBehindAtMost); }
-    /// Where a stretch of frames that ends at `last` starts when it is decoded for going backwards: from an entry where
-    /// that fits, so that nothing is decoded twice.
+    int ahead() const {
+        return std::clamp(static_cast<int>(kAheadShare * decoder_.cache().capacity()), 1, kAheadAtMost);
+    }
+    int behind() const {
+        return std::clamp(static_cast<int>(kBehindShare * decoder_.cache().capacity()), 1, kBehindAtMost);
+    }
+    /// Where a stretch of frames that ends at `last` starts when it is decoded for going backwards: from an
+    /// entry where that fits, so that nothing is decoded twice.
     int window_start(int last) const {
-        const int start = std::max(0, last - std::max(1, static_cast<int>(kWindowShare * decoder_.cache().capacity())) + 1);
+        const int start =
+            std::max(0, last - std::max(1, static_cast<int>(kWindowShare * decoder_.cache().capacity())) + 1);
         const int entry = decoder_.entry_frame(start);
-        const bool fits = entry >= 0 && last - entry < kWidestShare * decoder_.cache().capacity() - (decoder_.cache().hand() - last);
+        const bool fits = entry >= 0 && last - entry < kWidestShare * decoder_.cache().capacity() -
+                                                           (decoder_.cache().hand() - last);
         return fits ? std::min(entry, start) : start;
     }
 
@@ -136,7 +157,8 @@ class ClipEngine::Decoding {
         }
         if (whole(lo, hi)) return false;
         decoder_.aim(lo, hi);
-        if (!decoder_.advance() && !whole(lo, hi)) given_up_ = true;  // some frame does not come by a run; a seek finds it
+        if (!decoder_.advance() && !whole(lo, hi))
+            given_up_ = true;  // some frame does not come by a run; a seek finds it
         return true;
     }
     bool whole(int lo, int hi) const {
@@ -202,7 +224,8 @@ class ClipEngine::Showing {
             if (const ff::Frame frame = e_.cache_->find(now_.frame)) {
                 show(lock, *frame);
             } else if (!stood_in_ && plays() && Clock::now() - shown_at_ < kPatience) {
-                wait(lock, shown_at_ + kPatience);  // counted from the last picture: the clock asks faster than that
+                wait(lock, shown_at_ +
+                               kPatience);  // counted from the last picture: the clock asks faster than that
             } else if (!stood_in_ && (show_preview(lock) || show_last_decoded(lock))) {
                 stood_in_ = true;
             } else {
@@ -211,9 +234,12 @@ class ClipEngine::Showing {
             return;
         }
         if (sharp_ || plays()) return wait(lock, std::nullopt);
-        if (now_.motion == Motion::scrub && Clock::now() - asked_ < kStill) return wait(lock, asked_ + kStill);
-        if (const ff::Frame frame = e_.cache_->find(now_.frame)) sharpen(lock, *frame);
-        else sharp_ = true;
+        if (now_.motion == Motion::scrub && Clock::now() - asked_ < kStill)
+            return wait(lock, asked_ + kStill);
+        if (const ff::Frame frame = e_.cache_->find(now_.frame))
+            sharpen(lock, *frame);
+        else
+            sharp_ = true;
     }
 
   private:
@@ -221,9 +247,13 @@ class ClipEngine::Showing {
 
     void wait(std::unique_lock<std::mutex>& lock, std::optional<Clock::time_point> until) {
         const long seen = e_.arrivals_;
-        const auto there = [&] { return e_.stop_ || (e_.cache_ && e_.request_.number != now_.number) || e_.arrivals_ != seen; };
-        if (until) e_.showing_wakes_.wait_until(lock, *until, there);
-        else e_.showing_wakes_.wait(lock, there);
+        const auto there = [&] {
+            return e_.stop_ || (e_.cache_ && e_.request_.number != now_.number) || e_.arrivals_ != seen;
+        };
+        if (until)
+            e_.showing_wakes_.wait_until(lock, *until, there);
+        else
+            e_.showing_wakes_.wait(lock, there);
     }
 
     void show(std::unique_lock<std::mutex>& lock, const AVFrame& frame) {
@@ -232,7 +262,8 @@ class ClipEngine::Showing {
         const bool full = e_.display_.fitting(width, height) >= 1;
         const Quality quality = now_.motion == Motion::rest ? Quality::accurate : Quality::quick;
         lock.unlock();
-        e_.events_.picture({pictures_.make(frame, e_.display_, width, height, quality, field), now_.frame, now_.frame, ShownPicture::Kind::exact, full});
+        e_.events_.picture({pictures_.make(frame, e_.display_, width, height, quality, field), now_.frame,
+                            now_.frame, ShownPicture::Kind::exact, full});
         lock.lock();
         shown_at_ = Clock::now();
         answered_ = true;
@@ -243,7 +274,8 @@ class ClipEngine::Showing {
     void sharpen(std::unique_lock<std::mutex>& lock, const AVFrame& frame) {
         const Field field = e_.field_;
         lock.unlock();
-        e_.events_.picture({pictures_.make(frame, e_.display_, 0, 0, Quality::accurate, field), now_.frame, now_.frame, ShownPicture::Kind::exact, true});
+        e_.events_.picture({pictures_.make(frame, e_.display_, 0, 0, Quality::accurate, field), now_.frame,
+                            now_.frame, ShownPicture::Kind::exact, true});
         lock.lock();
         sharp_ = true;
     }
@@ -255,8 +287,13 @@ class ClipEngine::Showing {
         e_.stand_in_ = -1;
         if (!hit && !entry) return false;
         lock.unlock();
-        if (hit) e_.events_.picture({read_jpeg(*hit->jpeg), which, now_.frame, ShownPicture::Kind::preview, false});
-        else e_.events_.picture({pictures_.make(*entry, e_.display_, Previews::kWidth, Previews::kHeight, Quality::quick), which, now_.frame, ShownPicture::Kind::approximate, false});
+        if (hit)
+            e_.events_.picture(
+                {read_jpeg(*hit->jpeg), which, now_.frame, ShownPicture::Kind::preview, false});
+        else
+            e_.events_.picture(
+                {pictures_.make(*entry, e_.display_, Previews::kWidth, Previews::kHeight, Quality::quick),
+                 which, now_.frame, ShownPicture::Kind::approximate, false});
         lock.lock();
         shown_at_ = Clock::now();
         return true;
@@ -271,7 +308,8 @@ class ClipEngine::Showing {
             if (!frame) continue;
             const int width = e_.view_width_, height = e_.view_height_, n = now_.frame;
             lock.unlock();
-            e_.events_.picture({pictures_.make(*frame, e_.display_, width, height, Quality::quick), n + way * late, n, ShownPicture::Kind::exact, false});
+            e_.events_.picture({pictures_.make(*frame, e_.display_, width, height, Quality::quick),
+                                n + way * late, n, ShownPicture::Kind::exact, false});
             lock.lock();
             shown_at_ = Clock::now();
             return true;
@@ -300,7 +338,8 @@ ClipEngine::ClipEngine(std::filesystem::path file, Options options, Events event
     const auto or_nothing = [](auto& event) {
         if (!event) event = [](auto&&...) {};
     };
-    or_nothing(events_.opening), or_nothing(events_.first), or_nothing(events_.opened), or_nothing(events_.picture);
+    or_nothing(events_.opening), or_nothing(events_.first), or_nothing(events_.opened),
+        or_nothing(events_.picture);
     or_nothing(events_.previews), or_nothing(events_.damage), or_nothing(events_.failed);
     decoding_ = std::thread([this] { decode(); });
     showing_ = std::thread([this] { show(); });

@@ -17,7 +17,8 @@ constexpr std::int64_t kMostPixels = std::int64_t{8192} * 8192;
 constexpr unsigned kMostStreams = 64;
 
 bool named(const char* name, std::initializer_list<std::string_view> known) {
-    return std::ranges::any_of(known, [&](std::string_view k) { return std::string_view(name).find(k) != std::string_view::npos; });
+    return std::ranges::any_of(
+        known, [&](std::string_view k) { return std::string_view(name).find(k) != std::string_view::npos; });
 }
 
 }  // namespace
@@ -35,8 +36,11 @@ void ClipSource::open() {
     raw->pb = bytes_.io();
     raw->flags |= AVFMT_FLAG_CUSTOM_IO;
     raw->max_streams = static_cast<int>(kMostStreams);
-    // A clip is one file: nothing that a play list or a lying file names is opened beside it, least of all a network.
-    raw->io_open = [](AVFormatContext*, AVIOContext**, const char*, int, AVDictionary**) { return AVERROR(EPERM); };
+    // A clip is one file: nothing that a play list or a lying file names is opened beside it, least of all a
+    // network.
+    raw->io_open = [](AVFormatContext*, AVIOContext**, const char*, int, AVDictionary**) {
+        return AVERROR(EPERM);
+    };
     if (avformat_open_input(&raw, where.c_str(), nullptr, nullptr) < 0) {
         throw Refused(fmt::format("{}: not a video that can be read; export it as MP4 and try again", where));
     }
@@ -45,11 +49,13 @@ void ClipSource::open() {
     bool complete = by_head;
     for (unsigned i = 0; i < input_->nb_streams && complete; ++i) {
         const AVCodecParameters* p = input_->streams[i]->codecpar;
-        complete = p->codec_type != AVMEDIA_TYPE_VIDEO || (p->codec_id != AV_CODEC_ID_NONE && p->width > 0 && p->height > 0);
+        complete = p->codec_type != AVMEDIA_TYPE_VIDEO ||
+                   (p->codec_id != AV_CODEC_ID_NONE && p->width > 0 && p->height > 0);
     }
     if (complete) return;
     if (avformat_find_stream_info(input_.get(), nullptr) < 0) {
-        throw Refused(fmt::format("{}: its streams cannot be read; the file may be cut off: copy it again", where));
+        throw Refused(
+            fmt::format("{}: its streams cannot be read; the file may be cut off: copy it again", where));
     }
 }
 
@@ -57,11 +63,14 @@ void ClipSource::choose_stream() {
     const auto area = [&](const AVStream& s) { return std::int64_t{s.codecpar->width} * s.codecpar->height; };
     for (unsigned i = 0; i < input_->nb_streams; ++i) {  // covers and thumbnails are no clip
         AVStream* s = input_->streams[i];
-        if (s->codecpar->codec_type != AVMEDIA_TYPE_VIDEO || (s->disposition & AV_DISPOSITION_ATTACHED_PIC)) continue;
+        if (s->codecpar->codec_type != AVMEDIA_TYPE_VIDEO || (s->disposition & AV_DISPOSITION_ATTACHED_PIC))
+            continue;
         if (!stream_ || area(*s) > area(*stream_)) stream_ = s;
     }
     const std::string where = path().string();
-    if (!stream_) throw Refused(fmt::format("{}: there is no picture in it, only sound or data; choose the video file", where));
+    if (!stream_)
+        throw Refused(
+            fmt::format("{}: there is no picture in it, only sound or data; choose the video file", where));
     codec_ = avcodec_find_decoder(stream_->codecpar->codec_id);
     if (!codec_ || stream_->codecpar->width <= 0 || stream_->codecpar->height <= 0) {
         throw Refused(fmt::format("{}: its picture format is not known here; export it as H.264 MP4", where));
@@ -92,7 +101,9 @@ double ClipSource::nominal_fps() const {
     return 0;
 }
 
-bool ClipSource::container_is(std::initializer_list<std::string_view> names) const { return named(input_->iformat->name, names); }
+bool ClipSource::container_is(std::initializer_list<std::string_view> names) const {
+    return named(input_->iformat->name, names);
+}
 
 bool ClipSource::has_sound() const {
     return std::any_of(input_->streams, input_->streams + input_->nb_streams,
@@ -121,7 +132,8 @@ std::string ClipSource::filmed_on() const {
     for (const char* key : {"com.apple.quicktime.creationdate", "creation_time", "date"}) {
         const std::string text = tag(key);
         const bool dated = text.size() >= 10 && text[4] == '-' && text[7] == '-' &&
-                           std::all_of(text.begin(), text.begin() + 10, [](char c) { return c == '-' || (c >= '0' && c <= '9'); });
+                           std::all_of(text.begin(), text.begin() + 10,
+                                       [](char c) { return c == '-' || (c >= '0' && c <= '9'); });
         if (dated && text.substr(0, 4) >= "1990") return text;  // clocks that were never set say 1904 or 1970
     }
     return {};
@@ -132,7 +144,8 @@ ff::Codec ClipSource::open_decoder(int threads) const {
     avcodec_parameters_to_context(decoder.get(), stream_->codecpar);
     decoder->thread_count = threads;
     decoder->thread_type = FF_THREAD_FRAME;
-    if (avcodec_open2(decoder.get(), codec_, nullptr) < 0) throw Refused("clip: its decoder does not start; export it as H.264 MP4");
+    if (avcodec_open2(decoder.get(), codec_, nullptr) < 0)
+        throw Refused("clip: its decoder does not start; export it as H.264 MP4");
     return decoder;
 }
 

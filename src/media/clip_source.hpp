@@ -12,8 +12,8 @@ namespace aspen::media {
 /// An opened container and its one picture stream: the largest that is no cover picture. Internal to media.
 class ClipSource {
   public:
-    /// Throws core::Refused in one line. MP4 and MOV are opened by their head alone, without probing the streams;
-    /// everything else is probed.
+    /// Throws core::Refused in one line. MP4 and MOV are opened by their head alone, without probing the
+    /// streams; everything else is probed.
     explicit ClipSource(const std::filesystem::path& file);
 
     const std::filesystem::path& path() const { return bytes_.path(); }
@@ -25,7 +25,9 @@ class ClipSource {
     const Display& display() const { return display_; }
     /// The picture's shape is sometimes stated only in the pictures themselves.
     void learn_from(const AVFrame& first);
-    double seconds(std::int64_t stamp) const { return static_cast<double>(stamp) * av_q2d(stream_->time_base); }
+    double seconds(std::int64_t stamp) const {
+        return static_cast<double>(stamp) * av_q2d(stream_->time_base);
+    }
     /// Frames a second as the container states them; 0 where it does not.
     double nominal_fps() const;
     bool container_is(std::initializer_list<std::string_view> names) const;

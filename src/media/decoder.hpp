@@ -4,15 +4,17 @@
 
 namespace aspen::media {
 
-/// The decoder of a clip, fed by packet number; every picture names the packet it came from in `pts`. One thread.
+/// The decoder of a clip, fed by packet number; every picture names the packet it came from in `pts`. One
+/// thread.
 class Decoder {
   public:
-    Decoder(const ClipSource& source, const PacketStore& packets, int threads = 2) : packets_(packets), codec_(source.open_decoder(threads)), frame_(av_frame_alloc()) {}
+    Decoder(const ClipSource& source, const PacketStore& packets, int threads = 2)
+        : packets_(packets), codec_(source.open_decoder(threads)), frame_(av_frame_alloc()) {}
 
     /// Forgets all that was sent.
     void restart() { avcodec_flush_buffers(codec_.get()); }
-    /// Sends a packet. With `references_only` a picture that nothing refers to is not decoded at all. A damaged packet
-    /// gives no picture; that is no error here.
+    /// Sends a packet. With `references_only` a picture that nothing refers to is not decoded at all. A
+    /// damaged packet gives no picture; that is no error here.
     void send(int packet, bool references_only = false) {
         codec_->skip_frame = references_only ? AVDISCARD_NONREF : AVDISCARD_DEFAULT;
         const ff::Packet numbered = packets_.packet(packet);

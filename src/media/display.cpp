@@ -19,7 +19,8 @@ Display::Display(const AVStream& stream, const AVCodecParameters& stored)
     const AVRational shape = av_guess_sample_aspect_ratio(nullptr, const_cast<AVStream*>(&stream), nullptr);
     if (shape.num > 0 && shape.den > 0) {
         const double stretch = av_q2d(shape);
-        if (stretch > 0.1 && stretch < 10) wide_ = std::max(1, static_cast<int>(std::lround(stored.width * stretch)));
+        if (stretch > 0.1 && stretch < 10)
+            wide_ = std::max(1, static_cast<int>(std::lround(stored.width * stretch)));
     }
     std::size_t size = 0;
     const auto* side = av_stream_get_side_data(&stream, AV_PKT_DATA_DISPLAYMATRIX, &size);
@@ -46,7 +47,8 @@ Picture Display::turned(Picture flat) const {
         for (int x = 0; x < flat.width; ++x) {
             const int tx = a_ * x + c_ * y + x_offset;
             const int ty = b_ * x + d_ * y + y_offset;
-            to[static_cast<std::size_t>(ty) * out.width + tx] = from[static_cast<std::size_t>(y) * flat.width + x];
+            to[static_cast<std::size_t>(ty) * out.width + tx] =
+                from[static_cast<std::size_t>(y) * flat.width + x];
         }
     }
     return out;
@@ -54,7 +56,8 @@ Picture Display::turned(Picture flat) const {
 
 double Display::fitting(int max_width, int max_height) const {
     if (max_width <= 0 || max_height <= 0) return 1;
-    return std::min({1.0, static_cast<double>(max_width) / width(), static_cast<double>(max_height) / height()});
+    return std::min(
+        {1.0, static_cast<double>(max_width) / width(), static_cast<double>(max_height) / height()});
 }
 
 }  // namespace aspen::media

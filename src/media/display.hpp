@@ -5,8 +5,9 @@
 
 namespace aspen::media {
 
-/// How stored pixels become display pixels: pixel aspect first (the width is stretched), then one of the eight
-/// turns and mirrorings of the display matrix. Maps storage (x, y) to (a x + c y, b x + d y) plus an offset.
+/// How stored pixels become display pixels: pixel aspect first (the width is stretched), then one of the
+/// eight turns and mirrorings of the display matrix. Maps storage (x, y) to (a x + c y, b x + d y) plus an
+/// offset.
 class Display {
   public:
     Display() = default;

@@ -7,9 +7,9 @@
 
 namespace aspen::media {
 
-/// Decoded pictures around the hand, in the decoder's own format, within a budget of bytes as allocated. When it is
-/// full the picture that is farthest from the hand goes; those against the direction of travel count twice as far.
-/// Any thread; a picture that was found stays whole however long it is held.
+/// Decoded pictures around the hand, in the decoder's own format, within a budget of bytes as allocated. When
+/// it is full the picture that is farthest from the hand goes; those against the direction of travel count
+/// twice as far. Any thread; a picture that was found stays whole however long it is held.
 class FrameCache {
   public:
     explicit FrameCache(std::size_t budget_bytes) : budget_(budget_bytes) {}
@@ -27,7 +27,9 @@ class FrameCache {
     std::size_t bytes() const;
 
   private:
-    int cost(int n) const { return (n - hand_) * direction_ < 0 ? 2 * std::abs(n - hand_) : std::abs(n - hand_); }
+    int cost(int n) const {
+        return (n - hand_) * direction_ < 0 ? 2 * std::abs(n - hand_) : std::abs(n - hand_);
+    }
     mutable std::mutex mutex_;
     std::map<int, ff::Frame> frames_;
     std::size_t budget_, bytes_ = 0, each_ = std::size_t{3} << 20;

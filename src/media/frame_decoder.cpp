@@ -9,7 +9,8 @@
 namespace aspen::media {
 namespace {
 
-/// Of the pictures that a seek passes on its way only the last few are kept: each one kept is memory to be got anew.
+/// Of the pictures that a seek passes on its way only the last few are kept: each one kept is memory to be
+/// got anew.
 constexpr int kKeptBefore = 4;
 
 }  // namespace
@@ -29,7 +30,8 @@ ff::Frame FrameDecoder::exact(int n, const std::atomic<bool>* cancel) {
 bool FrameDecoder::seek(int entry, int n, Way way, const std::atomic<bool>* cancel) {
     decoder_.restart();
     const int target = order_.frames[static_cast<std::size_t>(n)].packet;
-    const bool counting = entry == 0 && order_.settled && way == Way::whole;  // the very run that settled the order
+    const bool counting =
+        entry == 0 && order_.settled && way == Way::whole;  // the very run that settled the order
     counted_ = 0;
     bool passed = false;
     for (int i = entry; i < packets_.count(); ++i) {

@@ -22,7 +22,8 @@ namespace {
 constexpr int kOrderFormat = 1;
 constexpr int kPicturesThatConfirm = 12;
 
-/// Packets of frames in presentation order by the container's times; empty where it cannot be taken at its word.
+/// Packets of frames in presentation order by the container's times; empty where it cannot be taken at its
+/// word.
 std::vector<int> stated_order(const ClipSource& source, const PacketStore& packets) {
     if (!source.container_is({"mov", "mp4", "matroska"})) return {};
     const AVCodecID id = source.parameters().codec_id;
@@ -37,13 +38,16 @@ std::vector<int> stated_order(const ClipSource& source, const PacketStore& packe
         if (!p.discard) order.push_back(static_cast<int>(i));
     }
     std::ranges::sort(order, {}, [&](int i) { return facts[static_cast<std::size_t>(i)].pts; });
-    const auto same = [&](int a, int b) { return facts[static_cast<std::size_t>(a)].pts == facts[static_cast<std::size_t>(b)].pts; };
+    const auto same = [&](int a, int b) {
+        return facts[static_cast<std::size_t>(a)].pts == facts[static_cast<std::size_t>(b)].pts;
+    };
     if (std::ranges::adjacent_find(order, same) != order.end()) return {};
     return order;
 }
 
 /// The decoder's first pictures must be the order's first frames.
-bool first_pictures_confirm(ClipSource& source, const PacketStore& packets, const std::vector<int>& order, const ReadWatch& watch) {
+bool first_pictures_confirm(ClipSource& source, const PacketStore& packets, const std::vector<int>& order,
+                            const ReadWatch& watch) {
     Decoder decoder(source, packets);
     std::size_t seen = 0;
     const std::size_t wanted = std::min<std::size_t>(kPicturesThatConfirm, order.size());
@@ -130,7 +134,8 @@ std::vector<std::uint8_t> packed_planes(const AVFrame& frame) {
     const int size = av_image_get_buffer_size(format, frame.width, frame.height, 1);
     if (size < 0) throw core::Refused("clip: its pixel format is not known here; export it as H.264 MP4");
     std::vector<std::uint8_t> out(static_cast<std::size_t>(size));
-    av_image_copy_to_buffer(out.data(), size, frame.data, frame.linesize, format, frame.width, frame.height, 1);
+    av_image_copy_to_buffer(out.data(), size, frame.data, frame.linesize, format, frame.width, frame.height,
+                            1);
     return out;
 }
 
@@ -139,7 +144,8 @@ std::uint32_t check_sum(const AVFrame& frame) {
     return static_cast<std::uint32_t>(av_adler32_update(1, bytes.data(), bytes.size()));
 }
 
-std::vector<int> find_damage(const ClipSource& source, const PacketStore& packets, const FrameOrder& order, const std::atomic<bool>* cancel) {
+std::vector<int> find_damage(const ClipSource& source, const PacketStore& packets, const FrameOrder& order,
+                             const std::atomic<bool>* cancel) {
     std::vector<int> out;
     Decoder decoder(source, packets, 1);
     int n = 0;
@@ -167,20 +173,24 @@ std::filesystem::path OrderCache::file(const ClipSource* source) {
     return folder_ / (hash_ + ".frames.json");
 }
 
-std::optional<std::vector<FrameSource>> OrderCache::find(const ClipSource& source, const PacketStore& packets) {
+std::optional<std::vector<FrameSource>> OrderCache::find(const ClipSource& source,
+                                                         const PacketStore& packets) {
     if (folder_.empty()) return std::nullopt;
     std::ifstream in(file(&source));
     if (!in) return std::nullopt;
     // Not trusted: anything that does not fit these packets, and anything broken, is as if it were not there.
     const auto json = nlohmann::json::parse(in, nullptr, false);
     try {
-        if (json.at("format") != kOrderFormat || json.at("packets") != packets.count() || json.at("sum") != packets.sum()) return std::nullopt;
+        if (json.at("format") != kOrderFormat || json.at("packets") != packets.count() ||
+            json.at("sum") != packets.sum())
+            return std::nullopt;
         std::vector<FrameSource> out;
         for (const auto& f : json.at("frames")) {
             const int packet = f.at(0).get<int>();
             if (packet < 0 || packet >= packets.count()) return std::nullopt;
             const bool damaged = f.at(2).get<int>() != 0;
-            out.push_back({packet, damaged ? std::nullopt : std::optional(f.at(1).get<std::uint32_t>()), damaged});
+            out.push_back(
+                {packet, damaged ? std::nullopt : std::optional(f.at(1).get<std::uint32_t>()), damaged});
         }
         if (out.empty()) return std::nullopt;
         return out;
@@ -199,13 +209,19 @@ void OrderCache::keep(const PacketStore& packets, const std::vector<FrameSource>
     auto part = whole;
     part += ".part";
     std::ofstream out(part);
-    out << nlohmann::json{{"format", kOrderFormat}, {"packets", packets.count()}, {"sum", packets.sum()}, {"frames", list}}.dump();
+    out << nlohmann::json{
+        {"format", kOrderFormat},
+        {"packets", packets.count()},
+        {"sum", packets.sum()},
+        {"frames",
+         list}}.dump();
     out.close();
     if (out) std::filesystem::rename(part, whole, error);
     if (!out || error) std::filesystem::remove(part, error);
 }
 
-FrameOrder settle_order(ClipSource& source, const PacketStore& packets, OrderCache cache, const ReadWatch& watch) {
+FrameOrder settle_order(ClipSource& source, const PacketStore& packets, OrderCache cache,
+                        const ReadWatch& watch) {
     FrameOrder order;
     const std::vector<int> stated = stated_order(source, packets);
     if (!stated.empty() && first_pictures_confirm(source, packets, stated, watch)) {
@@ -228,18 +244,21 @@ FrameOrder settle_order(ClipSource& source, const PacketStore& packets, OrderCac
         if (!kept && ff::complaints() != before) {
             for (const int n : find_damage(source, packets, order, watch.cancel)) {
                 // What is concealed differs from run to run: there is nothing to compare it with.
-                order.frames[static_cast<std::size_t>(n)] = {order.frames[static_cast<std::size_t>(n)].packet, std::nullopt, true};
+                order.frames[static_cast<std::size_t>(n)] = {order.frames[static_cast<std::size_t>(n)].packet,
+                                                             std::nullopt, true};
             }
         }
         if (!kept && !order.frames.empty()) cache.keep(packets, order.frames);
     }
     if (order.frames.empty()) {
-        throw core::Refused(fmt::format("{}: none of its pictures can be decoded; copy it again", source.path().string()));
+        throw core::Refused(
+            fmt::format("{}: none of its pictures can be decoded; copy it again", source.path().string()));
     }
     make_times(order, source, packets);
     order.frame_of_packet.assign(static_cast<std::size_t>(packets.count()), -1);
     for (int n = 0; n < order.count(); ++n) {
-        int& first = order.frame_of_packet[static_cast<std::size_t>(order.frames[static_cast<std::size_t>(n)].packet)];
+        int& first =
+            order.frame_of_packet[static_cast<std::size_t>(order.frames[static_cast<std::size_t>(n)].packet)];
         if (first < 0) first = n;
     }
     return order;

@@ -16,10 +16,11 @@ struct PacketFacts {
     bool discard = false;
 };
 
-/// All packets of a clip's picture stream in decoding order: what the container says of each, and its bytes when they
-/// are asked for. Where the container lists its samples in its head (MP4, MOV without fragments) the pictures' bytes
-/// are not touched until they are wanted and stay in the file. Elsewhere all packets are read once; those beyond a
-/// memory budget go to a nameless spool file, so that a long clip costs disk and not memory. One thread.
+/// All packets of a clip's picture stream in decoding order: what the container says of each, and its bytes
+/// when they are asked for. Where the container lists its samples in its head (MP4, MOV without fragments)
+/// the pictures' bytes are not touched until they are wanted and stay in the file. Elsewhere all packets are
+/// read once; those beyond a memory budget go to a nameless spool file, so that a long clip costs disk and
+/// not memory. One thread.
 class PacketStore {
   public:
     static constexpr std::size_t kMemoryBytes = std::size_t{64} << 20;
@@ -42,7 +43,12 @@ class PacketStore {
     bool stays_in_file() const { return in_file_; }
 
   private:
-    struct Place { ff::Packet head; std::int64_t at = -1; int size = 0; bool spooled = false; };
+    struct Place {
+        ff::Packet head;
+        std::int64_t at = -1;
+        int size = 0;
+        bool spooled = false;
+    };
     bool list(const ReadWatch& watch);
     void read_all(const ReadWatch& watch);
     void add(ff::Packet packet);

@@ -12,7 +12,9 @@ struct Picture {
     std::vector<std::uint8_t> bgra;
 
     bool empty() const { return bgra.empty(); }
-    const std::uint8_t* pixel(int x, int y) const { return &bgra[(static_cast<std::size_t>(y) * width + x) * 4]; }
+    const std::uint8_t* pixel(int x, int y) const {
+        return &bgra[(static_cast<std::size_t>(y) * width + x) * 4];
+    }
 };
 
 }  // namespace aspen::media

@@ -10,16 +10,19 @@
 namespace aspen::media {
 namespace {
 
-constexpr int kAcross = 5;               // points of a cloud along each side
-constexpr double kComesBackWithin = 0.8; // px a step: farther off after going there and back is lost
-constexpr double kSureShare = 0.3;       // of a cloud that has to come along at every step
-constexpr double kSureOfSolid = 0.1;     // of a solid's, which has more points and an outline where many are lost
-constexpr double kLimbReach = 3.5;       // of the reach: how far along a limb the cloud lies
-constexpr double kWide = 1.4, kNarrow = 0.8;  // of the reach: the flow's window around a joint in its clothes, on a solid before the background
-constexpr double kAgree = 1.2;           // px: farther off than this from what the others do counts little
+constexpr int kAcross = 5;                // points of a cloud along each side
+constexpr double kComesBackWithin = 0.8;  // px a step: farther off after going there and back is lost
+constexpr double kSureShare = 0.3;        // of a cloud that has to come along at every step
+constexpr double kSureOfSolid =
+    0.1;                            // of a solid's, which has more points and an outline where many are lost
+constexpr double kLimbReach = 3.5;  // of the reach: how far along a limb the cloud lies
+constexpr double kWide = 1.4, kNarrow = 0.8;  // of the reach: the flow's window around a joint in its
+                                              // clothes, on a solid before the background
+constexpr double kAgree = 1.2;  // px: farther off than this from what the others do counts little
 
 cv::Mat grey_of(const Picture& picture) {
-    const cv::Mat whole(picture.height, picture.width, CV_8UC4, const_cast<std::uint8_t*>(picture.bgra.data()));
+    const cv::Mat whole(picture.height, picture.width, CV_8UC4,
+                        const_cast<std::uint8_t*>(picture.bgra.data()));
     cv::Mat grey;
     cv::cvtColor(whole, grey, cv::COLOR_BGRA2GRAY);
     return grey;
@@ -49,12 +52,15 @@ std::vector<cv::Point2f> cloud_of(const Traveller& t, float reach) {
         const cv::Point2f unit = along / length, across(-unit.y, unit.x);
         const float far = std::min(0.9f * length, static_cast<float>(kLimbReach) * reach);
         for (int i = 0; i < 7; ++i) {
-            for (int side = -1; side <= 1; ++side) out.push_back(t.at + unit * (far * static_cast<float>(i) / 6) + across * (0.25f * reach * static_cast<float>(side)));
+            for (int side = -1; side <= 1; ++side)
+                out.push_back(t.at + unit * (far * static_cast<float>(i) / 6) +
+                              across * (0.25f * reach * static_cast<float>(side)));
         }
     }
     if (!out.empty()) return out;
     for (int i = 0; i < kAcross * kAcross; ++i) {
-        const float dx = (static_cast<float>(i % kAcross) / (kAcross - 1) - 0.5f) * 2, dy = (static_cast<float>(i / kAcross) / (kAcross - 1) - 0.5f) * 2;
+        const float dx = (static_cast<float>(i % kAcross) / (kAcross - 1) - 0.5f) * 2,
+                    dy = (static_cast<float>(i / kAcross) / (kAcross - 1) - 0.5f) * 2;
         out.push_back(t.at + cv::Point2f(dx, dy) * reach * 0.6f);
     }
     return out;
@@ -73,7 +79,8 @@ struct Motion {
 
 Motion motion_of(const std::vector<cv::Point2f>& before, const std::vector<cv::Point2f>& after) {
     std::vector<float> dx, dy;
-    for (std::size_t i = 0; i < before.size(); ++i) dx.push_back(after[i].x - before[i].x), dy.push_back(after[i].y - before[i].y);
+    for (std::size_t i = 0; i < before.size(); ++i)
+        dx.push_back(after[i].x - before[i].x), dy.push_back(after[i].y - before[i].y);
     Motion m;
     m.to = cv::Point2d(median(dx), median(dy));
     std::vector<double> weight(before.size());
@@ -100,7 +107,8 @@ Motion motion_of(const std::vector<cv::Point2f>& before, const std::vector<cv::P
         m.b = size > 40 ? std::clamp(cross / size, -0.2, 0.2) : 0;
     }
     std::vector<float> off;
-    for (std::size_t i = 0; i < before.size(); ++i) off.push_back(static_cast<float>(cv::norm(m.apply(before[i]) - after[i])));
+    for (std::size_t i = 0; i < before.size(); ++i)
+        off.push_back(static_cast<float>(cv::norm(m.apply(before[i]) - after[i])));
     m.scatter = median(off);
     return m;
 }
@@ -108,7 +116,8 @@ Motion motion_of(const std::vector<cv::Point2f>& before, const std::vector<cv::P
 /// One step of points from one picture to the next, with one size of window.
 class Step {
   public:
-    Step(const cv::Mat& before, const cv::Mat& after, double reach, double window_share) : reach_(static_cast<float>(reach)) {
+    Step(const cv::Mat& before, const cv::Mat& after, double reach, double window_share)
+        : reach_(static_cast<float>(reach)) {
         const int window = std::clamp(static_cast<int>(reach * window_share) | 1, 7, 41);
         window_ = cv::Size(window, window);
         cv::buildOpticalFlowPyramid(before, before_, window_, kLevels);
@@ -140,7 +149,8 @@ class Step {
         for (Traveller* t : together) {
             t->at = motion.apply(t->at);
             for (cv::Point2f& end : t->tied_to) end = motion.apply(end);
-            t->variance += 0.02 * 0.02 * reach_ * reach_ + motion.scatter * motion.scatter / static_cast<double>(kept.size());
+            t->variance += 0.02 * 0.02 * reach_ * reach_ +
+                           motion.scatter * motion.scatter / static_cast<double>(kept.size());
         }
     }
 
@@ -155,8 +165,10 @@ void step_all(std::vector<Traveller>& travellers, const cv::Mat& before, const c
     std::map<int, std::vector<Traveller*>> solids;
     const Step wide(before, after, reach, kWide);
     for (Traveller& t : travellers) {
-        if (t.solid != 0) solids[t.solid].push_back(&t);
-        else wide.move({&t});
+        if (t.solid != 0)
+            solids[t.solid].push_back(&t);
+        else
+            wide.move({&t});
     }
     if (solids.empty()) return;
     const Step narrow(before, after, reach, kNarrow);
@@ -165,8 +177,12 @@ void step_all(std::vector<Traveller>& travellers, const cv::Mat& before, const c
 
 }  // namespace
 
-std::vector<CarriedPoint> carry_points(VideoReader& reader, int from, int to, const std::vector<PointToCarry>& points, double reach_px, const std::atomic<bool>* cancel) {
-    const auto small = [](core::Point p) { return cv::Point2f(static_cast<float>(p.x), static_cast<float>(p.y)); };
+std::vector<CarriedPoint> carry_points(VideoReader& reader, int from, int to,
+                                       const std::vector<PointToCarry>& points, double reach_px,
+                                       const std::atomic<bool>* cancel) {
+    const auto small = [](core::Point p) {
+        return cv::Point2f(static_cast<float>(p.x), static_cast<float>(p.y));
+    };
     std::vector<Traveller> travellers;
     for (const PointToCarry& p : points) {
         travellers.push_back({small(p.at), {}});

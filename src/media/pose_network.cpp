@@ -14,9 +14,12 @@ namespace aspen::media {
 namespace {
 
 constexpr int kSide = 256;           // of the network's picture
-constexpr double kCentrePull = 1.8;  // cells: how strongly the middle, or the expected place, is preferred (as in the graph's own last steps)
+constexpr double kCentrePull = 1.8;  // cells: how strongly the middle, or the expected place, is preferred
+                                     // (as in the graph's own last steps)
 
-struct Cell { int x = 0, y = 0; };
+struct Cell {
+    int x = 0, y = 0;
+};
 
 /// One output of the network: maps of n x n cells.
 class Maps {
@@ -53,7 +56,8 @@ core::NetworkRun decode(const std::vector<cv::Mat>& out) {
         const double ey = person.y + regress.at(2 * i, person), ex = person.x + regress.at(2 * i + 1, person);
         const Cell c = heat.best([&](Cell k) { return heat.at(i, k) / away(k, ex, ey); });
         const auto joint = static_cast<std::size_t>(i);
-        run.at[joint] = {(c.x + offset.at(2 * i + 1, c)) * kSide / n, (c.y + offset.at(2 * i, c)) * kSide / n};
+        run.at[joint] = {(c.x + offset.at(2 * i + 1, c)) * kSide / n,
+                         (c.y + offset.at(2 * i, c)) * kSide / n};
         run.score[joint] = heat.at(i, c);
     }
     return run;
@@ -61,23 +65,29 @@ core::NetworkRun decode(const std::vector<cv::Mat>& out) {
 
 }  // namespace
 
-struct PoseNetwork::Net { cv::dnn::Net net; };
+struct PoseNetwork::Net {
+    cv::dnn::Net net;
+};
 
 PoseNetwork::PoseNetwork(const std::filesystem::path& onnx) : net_(std::make_unique<Net>()) {
     if (!std::filesystem::exists(onnx)) {
-        throw core::Refused(fmt::format("{}: the body-pose network is missing; run ./aspen setup once with a network connection", onnx.string()));
+        throw core::Refused(fmt::format(
+            "{}: the body-pose network is missing; run ./aspen setup once with a network connection",
+            onnx.string()));
     }
     try {
         net_->net = cv::dnn::readNetFromONNX(onnx.string());
     } catch (const cv::Exception& e) {
-        throw core::Refused(fmt::format("{}: is no network that can be read; remove it and run ./aspen setup", onnx.string()));
+        throw core::Refused(fmt::format("{}: is no network that can be read; remove it and run ./aspen setup",
+                                        onnx.string()));
     }
 }
 PoseNetwork::~PoseNetwork() = default;
 
 core::NetworkRun PoseNetwork::run(const Picture& picture, core::Point centre, double side, bool mirrored) {
     const double k = kSide / std::max(1.0, side);
-    const cv::Mat whole(picture.height, picture.width, CV_8UC4, const_cast<std::uint8_t*>(picture.bgra.data()));
+    const cv::Mat whole(picture.height, picture.width, CV_8UC4,
+                        const_cast<std::uint8_t*>(picture.bgra.data()));
     cv::Mat source = whole, crop;
     if (k < 0.5) {  // no aliasing where the crop is made much smaller
         const int q = static_cast<int>(1 / k);

@@ -9,7 +9,9 @@ namespace {
 constexpr std::uint32_t kMagic = 0x41435031;  // "ACP1"
 constexpr std::uint32_t kMostJpegBytes = 8u << 20;
 
-void put_number(std::ostream& out, std::uint32_t v) { out.write(reinterpret_cast<const char*>(&v), sizeof v); }
+void put_number(std::ostream& out, std::uint32_t v) {
+    out.write(reinterpret_cast<const char*>(&v), sizeof v);
+}
 std::uint32_t get_number(std::istream& in) {
     std::uint32_t v = 0;
     in.read(reinterpret_cast<char*>(&v), sizeof v);
@@ -18,7 +20,9 @@ std::uint32_t get_number(std::istream& in) {
 
 }  // namespace
 
-Previews::Previews(int frames) : stride_(std::max(1, (frames + kMost - 1) / kMost)), jpegs_(static_cast<std::size_t>((frames + stride_ - 1) / stride_)) {}
+Previews::Previews(int frames)
+    : stride_(std::max(1, (frames + kMost - 1) / kMost)),
+      jpegs_(static_cast<std::size_t>((frames + stride_ - 1) / stride_)) {}
 
 void Previews::put(int frame, std::string jpeg) {
     const auto at = static_cast<std::size_t>(frame / stride_);
@@ -32,7 +36,8 @@ void Previews::put(int frame, std::string jpeg) {
 std::optional<Previews::Hit> Previews::near(int frame) const {
     const std::lock_guard lock(mutex_);
     if (jpegs_.empty()) return std::nullopt;
-    const auto at = std::min<std::size_t>(static_cast<std::size_t>((frame + stride_ / 2) / stride_), jpegs_.size() - 1);
+    const auto at =
+        std::min<std::size_t>(static_cast<std::size_t>((frame + stride_ / 2) / stride_), jpegs_.size() - 1);
     if (!jpegs_[at]) return std::nullopt;
     return Hit{static_cast<int>(at) * stride_, jpegs_[at]};
 }
@@ -49,7 +54,9 @@ std::size_t Previews::bytes() const {
 
 bool Previews::load(const std::filesystem::path& file) {
     std::ifstream in(file, std::ios::binary);
-    if (!in || get_number(in) != kMagic || get_number(in) != jpegs_.size() || get_number(in) != static_cast<std::uint32_t>(stride_)) return false;
+    if (!in || get_number(in) != kMagic || get_number(in) != jpegs_.size() ||
+        get_number(in) != static_cast<std::uint32_t>(stride_))
+        return false;
     std::vector<std::string> all;
     for (std::size_t i = 0; i < jpegs_.size(); ++i) {
         const std::uint32_t size = get_number(in);
@@ -73,7 +80,9 @@ void Previews::save(const std::filesystem::path& file) const {
     std::ofstream out(part, std::ios::binary);
     {
         const std::lock_guard lock(mutex_);
-        for (const std::uint32_t v : {kMagic, static_cast<std::uint32_t>(jpegs_.size()), static_cast<std::uint32_t>(stride_)}) put_number(out, v);
+        for (const std::uint32_t v :
+             {kMagic, static_cast<std::uint32_t>(jpegs_.size()), static_cast<std::uint32_t>(stride_)})
+            put_number(out, v);
         for (const Jpeg& j : jpegs_) {
             put_number(out, j ? static_cast<std::uint32_t>(j->size()) : 0);
             if (j) out.write(j->data(), static_cast<std::streamsize>(j->size()));
@@ -84,22 +93,26 @@ void Previews::save(const std::filesystem::path& file) const {
     if (!out || error) std::filesystem::remove(part, error);
 }
 
-PreviewMaker::PreviewMaker(const ClipSource& source, const PacketStore& packets, const FrameOrder& order, Previews& into)
+PreviewMaker::PreviewMaker(const ClipSource& source, const PacketStore& packets, const FrameOrder& order,
+                           Previews& into)
     : source_(source), packets_(packets), order_(order), into_(into), decoder_(source, packets) {}
 
 void PreviewMaker::take() {
     while (const AVFrame* frame = decoder_.receive()) {
         const int n = order_.settled ? counted_++ : order_.frame_of(static_cast<int>(frame->pts));
         if (n < 0 || n >= order_.count() || !into_.wants(n)) continue;
-        into_.put(n, writer_.write(maker_.make(*frame, source_.display(), Previews::kWidth, Previews::kHeight, Quality::quick)));
+        into_.put(n, writer_.write(maker_.make(*frame, source_.display(), Previews::kWidth, Previews::kHeight,
+                                               Quality::quick)));
     }
 }
 
 bool PreviewMaker::advance() {
     const long before = ff::complaints();
     const bool more = next_ < packets_.count();
-    if (more) decoder_.send(next_++);
-    else decoder_.drain();
+    if (more)
+        decoder_.send(next_++);
+    else
+        decoder_.drain();
     take();
     complained_ = complained_ || ff::complaints() != before;
     return more;

@@ -14,13 +14,16 @@
 
 namespace aspen::media {
 
-/// Small pictures of a clip, one for every frame, of long clips one for every second, third … so that they stay within
-/// a budget. They are for looking, never for measuring. Any thread.
+/// Small pictures of a clip, one for every frame, of long clips one for every second, third … so that they
+/// stay within a budget. They are for looking, never for measuring. Any thread.
 class Previews {
   public:
     static constexpr int kWidth = 640, kHeight = 360, kMost = 1800;
     using Jpeg = std::shared_ptr<const std::string>;
-    struct Hit { int frame; Jpeg jpeg; };
+    struct Hit {
+        int frame;
+        Jpeg jpeg;
+    };
 
     explicit Previews(int frames);
     /// Every so-manieth frame has one.
@@ -49,7 +52,8 @@ class Previews {
 /// Makes the previews by decoding the clip once straight through, a packet at a time. One thread.
 class PreviewMaker {
   public:
-    PreviewMaker(const ClipSource& source, const PacketStore& packets, const FrameOrder& order, Previews& into);
+    PreviewMaker(const ClipSource& source, const PacketStore& packets, const FrameOrder& order,
+                 Previews& into);
     /// Decodes one packet; false when the clip's end is reached.
     bool advance();
     /// True when the decoder complained of damage on the way.

@@ -7,8 +7,9 @@ namespace aspen::media {
 
 /// How a long read is watched from outside.
 struct ReadWatch {
-    const std::atomic<bool>* cancel = nullptr;  ///< looked at between packets; when set, ReadCancelled is thrown
-    std::function<void(double)> progress;       ///< 0..1, while a full decode settles the order
+    const std::atomic<bool>* cancel =
+        nullptr;                           ///< looked at between packets; when set, ReadCancelled is thrown
+    std::function<void(double)> progress;  ///< 0..1, while a full decode settles the order
 };
 struct ReadCancelled {};
 

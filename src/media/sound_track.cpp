@@ -14,16 +14,22 @@ extern "C" {
 namespace aspen::media {
 namespace {
 
-struct FreeResampler { void operator()(SwrContext* s) const { swr_free(&s); } };
+struct FreeResampler {
+    void operator()(SwrContext* s) const { swr_free(&s); }
+};
 using Resampler = std::unique_ptr<SwrContext, FreeResampler>;
 
 Resampler resampler_for(const AVFrame& frame) {
     AVChannelLayout stereo = AV_CHANNEL_LAYOUT_STEREO;
     AVChannelLayout from{};
-    if (frame.ch_layout.order == AV_CHANNEL_ORDER_UNSPEC) av_channel_layout_default(&from, frame.ch_layout.nb_channels);
-    else av_channel_layout_copy(&from, &frame.ch_layout);
+    if (frame.ch_layout.order == AV_CHANNEL_ORDER_UNSPEC)
+        av_channel_layout_default(&from, frame.ch_layout.nb_channels);
+    else
+        av_channel_layout_copy(&from, &frame.ch_layout);
     SwrContext* raw = nullptr;
-    const bool good = swr_alloc_set_opts2(&raw, &stereo, AV_SAMPLE_FMT_S16, SoundTrack::kRate, &from, static_cast<AVSampleFormat>(frame.format), frame.sample_rate, 0, nullptr) >= 0;
+    const bool good =
+        swr_alloc_set_opts2(&raw, &stereo, AV_SAMPLE_FMT_S16, SoundTrack::kRate, &from,
+                            static_cast<AVSampleFormat>(frame.format), frame.sample_rate, 0, nullptr) >= 0;
     av_channel_layout_uninit(&from);
     Resampler out(raw);
     return good && swr_init(out.get()) >= 0 ? std::move(out) : nullptr;
@@ -35,7 +41,9 @@ void append(SoundTrack& track, SwrContext& resampler, const AVFrame* frame) {
     const std::size_t before = track.samples.size();
     track.samples.resize(before + static_cast<std::size_t>(room) * 2);
     auto* to = reinterpret_cast<std::uint8_t*>(track.samples.data() + before);
-    const int got = swr_convert(&resampler, &to, room, frame ? const_cast<const std::uint8_t**>(frame->extended_data) : nullptr, frame ? frame->nb_samples : 0);
+    const int got = swr_convert(&resampler, &to, room,
+                                frame ? const_cast<const std::uint8_t**>(frame->extended_data) : nullptr,
+                                frame ? frame->nb_samples : 0);
     track.samples.resize(before + static_cast<std::size_t>(std::max(0, got)) * 2);
 }
 
@@ -50,10 +58,12 @@ std::optional<SoundTrack> read_sound(const std::filesystem::path& file, const Re
     }
     AVFormatContext& input = *source->input();
     const int index = av_find_best_stream(&input, AVMEDIA_TYPE_AUDIO, -1, -1, nullptr, 0);
-    const AVCodec* codec = index < 0 ? nullptr : avcodec_find_decoder(input.streams[index]->codecpar->codec_id);
+    const AVCodec* codec =
+        index < 0 ? nullptr : avcodec_find_decoder(input.streams[index]->codecpar->codec_id);
     const ff::Codec decoder(codec ? avcodec_alloc_context3(codec) : nullptr);
     if (!decoder) return std::nullopt;
-    for (unsigned i = 0; i < input.nb_streams; ++i) input.streams[i]->discard = static_cast<int>(i) == index ? AVDISCARD_DEFAULT : AVDISCARD_ALL;
+    for (unsigned i = 0; i < input.nb_streams; ++i)
+        input.streams[i]->discard = static_cast<int>(i) == index ? AVDISCARD_DEFAULT : AVDISCARD_ALL;
     avcodec_parameters_to_context(decoder.get(), input.streams[index]->codecpar);
     decoder->pkt_timebase = input.streams[index]->time_base;
     if (avcodec_open2(decoder.get(), codec, nullptr) < 0) return std::nullopt;
@@ -65,7 +75,8 @@ std::optional<SoundTrack> read_sound(const std::filesystem::path& file, const Re
     const auto longest = static_cast<std::size_t>(SoundTrack::kLongest_s * SoundTrack::kRate) * 2;
     const auto take = [&] {
         while (avcodec_receive_frame(decoder.get(), frame.get()) >= 0) {
-            if (first && frame->pts != AV_NOPTS_VALUE) track.start_s = static_cast<double>(frame->pts) * av_q2d(input.streams[index]->time_base);
+            if (first && frame->pts != AV_NOPTS_VALUE)
+                track.start_s = static_cast<double>(frame->pts) * av_q2d(input.streams[index]->time_base);
             if (first) resampler = resampler_for(*frame);
             first = false;
             if (resampler && track.samples.size() < longest) append(track, *resampler, frame.get());

@@ -39,22 +39,29 @@ ClipFacts facts_of(const ClipSource& source, const FrameOrder& order) {
     std::vector<double> sorted = steps;
     std::ranges::sort(sorted);
     const double median = sorted[sorted.size() / 2];
-    facts.variable_rate = std::ranges::any_of(steps, [&](double s) { return std::abs(s - median) > std::max(0.1 * median, 0.002); });
+    facts.variable_rate = std::ranges::any_of(
+        steps, [&](double s) { return std::abs(s - median) > std::max(0.1 * median, 0.002); });
     return facts;
 }
 
 class VideoReader::Impl {
   public:
     Impl(const std::filesystem::path& file, ReadWatch watch, ReaderOptions options)
-        : source_(file), packets_(source_, watch), order_(settle_order(source_, packets_, std::move(options.order_cache), watch)),
-          decoder_(source_, packets_, order_, options.cache_bytes), facts_(facts_of(source_, order_)), cancel_(watch.cancel) {}
+        : source_(file),
+          packets_(source_, watch),
+          order_(settle_order(source_, packets_, std::move(options.order_cache), watch)),
+          decoder_(source_, packets_, order_, options.cache_bytes),
+          facts_(facts_of(source_, order_)),
+          cancel_(watch.cancel) {}
 
     const ClipFacts& facts() const { return facts_; }
     bool settled() const { return order_.settled; }
     ff::Frame frame(int n) {
-        if (n < 0 || n >= facts_.frames) throw std::out_of_range(fmt::format("frame {} of {}", n, facts_.frames));
+        if (n < 0 || n >= facts_.frames)
+            throw std::out_of_range(fmt::format("frame {} of {}", n, facts_.frames));
         decoder_.cache().hold(n, 0);
-        if (!decoder_.cache().has(n) && decoder_.comes_soon(n, kSoon)) {  // stepping on: the run is just before it
+        if (!decoder_.cache().has(n) &&
+            decoder_.comes_soon(n, kSoon)) {  // stepping on: the run is just before it
             decoder_.aim(n, n + kAhead);
             while (!decoder_.cache().has(n) && decoder_.advance()) stop_if_cancelled({cancel_, {}});
         }
@@ -89,7 +96,8 @@ std::string check_opens(const std::filesystem::path& file) {
         av_packet_unref(packet.get());
         if (picture) return source.filmed_on();
     }
-    throw core::Refused(fmt::format("{}: no picture could be read; the file is cut off: copy it again", file.string()));
+    throw core::Refused(
+        fmt::format("{}: no picture could be read; the file is cut off: copy it again", file.string()));
 }
 
 Picture first_picture(const std::filesystem::path& file, int max_width, int max_height) {
@@ -103,7 +111,8 @@ Picture first_picture(const std::filesystem::path& file, int max_width, int max_
         if (packet->stream_index == source.stream().index && packet->size > 0) {
             avcodec_send_packet(decoder.get(), packet.get());
             // A key picture comes out alone when the decoder is told that no more follows.
-            const bool alone = tried++ == 0 && packet->flags & AV_PKT_FLAG_KEY && !(packet->flags & AV_PKT_FLAG_DISCARD);
+            const bool alone =
+                tried++ == 0 && packet->flags & AV_PKT_FLAG_KEY && !(packet->flags & AV_PKT_FLAG_DISCARD);
             if (alone) avcodec_send_packet(decoder.get(), nullptr);
             found = avcodec_receive_frame(decoder.get(), frame.get()) >= 0;
             if (alone && !found) avcodec_flush_buffers(decoder.get());
@@ -121,7 +130,9 @@ VideoReader::~VideoReader() = default;
 
 const ClipFacts& VideoReader::facts() const { return impl_->facts(); }
 bool VideoReader::settled_by_decoding() const { return impl_->settled(); }
-Picture VideoReader::picture(int n, int max_width, int max_height, Field field) { return impl_->picture(n, max_width, max_height, field); }
+Picture VideoReader::picture(int n, int max_width, int max_height, Field field) {
+    return impl_->picture(n, max_width, max_height, field);
+}
 
 std::string VideoReader::native_md5(int n) {
     const auto bytes = packed_planes(*impl_->frame(n));

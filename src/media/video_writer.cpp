@@ -18,7 +18,8 @@ constexpr int kClock = 90000;
 
 void must(int result, const std::filesystem::path& file, const char* what) {
     if (result < 0) {
-        throw core::Refused(fmt::format("{}: cannot {} ({}); check the folder and the free space", file.string(), what, ff::words(result)));
+        throw core::Refused(fmt::format("{}: cannot {} ({}); check the folder and the free space",
+                                        file.string(), what, ff::words(result)));
     }
 }
 }  // namespace
@@ -50,8 +51,8 @@ class VideoWriter::Impl {
         frame_->width = o.width;
         frame_->height = o.height;
         must(av_frame_get_buffer(frame_.get(), 0), file_, "get memory");
-        scaler_.reset(sws_getContext(o.width, o.height, AV_PIX_FMT_BGRA, o.width, o.height, AV_PIX_FMT_YUV420P,
-                                     SWS_BILINEAR, nullptr, nullptr, nullptr));
+        scaler_.reset(sws_getContext(o.width, o.height, AV_PIX_FMT_BGRA, o.width, o.height,
+                                     AV_PIX_FMT_YUV420P, SWS_BILINEAR, nullptr, nullptr, nullptr));
         sws_setColorspaceDetails(scaler_.get(), sws_getCoefficients(SWS_CS_ITU709), 1,
                                  sws_getCoefficients(SWS_CS_ITU709), 0, 0, 1 << 16, 1 << 16);
     }
@@ -80,14 +81,17 @@ class VideoWriter::Impl {
         must(avio_closep(&output_->pb), file_, "close it");
         std::error_code error;
         std::filesystem::rename(part_, file_, error);
-        if (error) throw core::Refused(fmt::format("{}: cannot be named ({}); check the folder", file_.string(), error.message()));
+        if (error)
+            throw core::Refused(
+                fmt::format("{}: cannot be named ({}); check the folder", file_.string(), error.message()));
         finished_ = true;
     }
 
   private:
     void open_encoder(const WriterOptions& o) {
         const AVCodec* codec = avcodec_find_encoder_by_name("libx264");
-        if (!codec) throw core::Refused("video: the H.264 encoder is missing; install libavcodec with libx264");
+        if (!codec)
+            throw core::Refused("video: the H.264 encoder is missing; install libavcodec with libx264");
         encoder_.reset(avcodec_alloc_context3(codec));
         encoder_->width = o.width;
         encoder_->height = o.height;
@@ -129,7 +133,9 @@ class VideoWriter::Impl {
 VideoWriter::VideoWriter(std::filesystem::path file, const WriterOptions& options)
     : impl_(std::make_unique<Impl>(std::move(file), options)) {}
 VideoWriter::~VideoWriter() = default;
-void VideoWriter::add(const std::uint8_t* bgra, int bytes_per_row, double time_s) { impl_->add(bgra, bytes_per_row, time_s); }
+void VideoWriter::add(const std::uint8_t* bgra, int bytes_per_row, double time_s) {
+    impl_->add(bgra, bytes_per_row, time_s);
+}
 void VideoWriter::finish() { impl_->finish(); }
 
 }  // namespace aspen::media

@@ -7,26 +7,32 @@
 namespace aspen::simulate {
 namespace {
 
-constexpr double kFarShare = 0.62;       // things at the fence move slower than the horse's track
-constexpr double kFarMetres = 44;        // width of the painted backdrop, metres at the fence
-constexpr double kHorizonUp = 1.02;      // metres above the ground, in scene coordinates
+constexpr double kFarShare = 0.62;   // things at the fence move slower than the horse's track
+constexpr double kFarMetres = 44;    // width of the painted backdrop, metres at the fence
+constexpr double kHorizonUp = 1.02;  // metres above the ground, in scene coordinates
 
 double noise(std::mt19937& engine) { return static_cast<double>(engine()) / 4294967296.0; }
 
 void paint_tree(QPainter& p, double x, double foot, double height, std::mt19937& engine) {
-    const QColor leaf = QColor::fromHsl(static_cast<int>(44 + 26 * noise(engine)), static_cast<int>(70 + 45 * noise(engine)), static_cast<int>(132 + 34 * noise(engine)));
+    const QColor leaf =
+        QColor::fromHsl(static_cast<int>(44 + 26 * noise(engine)), static_cast<int>(70 + 45 * noise(engine)),
+                        static_cast<int>(132 + 34 * noise(engine)));
     p.setPen(Qt::NoPen);
     p.setBrush(QColor(0xd9, 0xd2, 0xc2));
     const double w = height * 0.035;
     p.drawRect(QRectF(x - w / 2, foot - height * 0.75, w, height * 0.75));
     p.setBrush(QColor(0x6b, 0x64, 0x58, 150));
-    for (int i = 0; i < 5; ++i) p.drawRect(QRectF(x - w / 2, foot - height * (0.12 + 0.12 * i + 0.05 * noise(engine)), w * (0.4 + 0.4 * noise(engine)), 1.5));
+    for (int i = 0; i < 5; ++i)
+        p.drawRect(QRectF(x - w / 2, foot - height * (0.12 + 0.12 * i + 0.05 * noise(engine)),
+                          w * (0.4 + 0.4 * noise(engine)), 1.5));
     for (int i = 0; i < 9; ++i) {
         QColor c = leaf.lighter(static_cast<int>(92 + 20 * noise(engine)));
         c.setAlpha(205);
         p.setBrush(c);
         const double r = height * (0.11 + 0.09 * noise(engine));
-        p.drawEllipse(QPointF(x + height * 0.20 * (noise(engine) - 0.5) * 2, foot - height * (0.52 + 0.40 * noise(engine))), r, r * 1.15);
+        p.drawEllipse(QPointF(x + height * 0.20 * (noise(engine) - 0.5) * 2,
+                              foot - height * (0.52 + 0.40 * noise(engine))),
+                      r, r * 1.15);
     }
 }
 
@@ -36,7 +42,8 @@ QPainterPath smooth(const std::vector<QPointF>& pts, bool closed) {
     QPainterPath path;
     const int n = static_cast<int>(pts.size());
     const auto at = [&](int i) {
-        return closed ? pts[static_cast<std::size_t>((i % n + n) % n)] : pts[static_cast<std::size_t>(std::clamp(i, 0, n - 1))];
+        return closed ? pts[static_cast<std::size_t>((i % n + n) % n)]
+                      : pts[static_cast<std::size_t>(std::clamp(i, 0, n - 1))];
     };
     path.moveTo(at(0));
     for (int i = 0; i < (closed ? n : n - 1); ++i) {
@@ -50,7 +57,8 @@ QPainterPath smooth(const std::vector<QPointF>& pts, bool closed) {
 QPainterPath limb(QPointF a, QPointF b, double wa, double wb) {
     const QPointF d = b - a;
     const double l = std::max(1e-6, std::hypot(d.x(), d.y()));
-    const QPointF n(d.y() / l, -d.x() / l);  // this way round the outline turns as the ellipses at its ends do
+    const QPointF n(d.y() / l,
+                    -d.x() / l);  // this way round the outline turns as the ellipses at its ends do
     const QPointF mid = (a + b) / 2;
     const double wm = (wa + wb) / 2;
     QPainterPath path;
@@ -81,7 +89,8 @@ ArenaPainter::ArenaPainter(const Camera& camera, unsigned seed) : scale_(Project
         const double near = static_cast<double>(y) / ground_.height();
         for (int x = 0; x < ground_.width(); ++x) {
             const double grain = (noise(engine) - 0.5) * (10 + 22 * near);
-            row[x] = qRgb(static_cast<int>(std::clamp(205 - 20 * near + grain, 0.0, 255.0)), static_cast<int>(std::clamp(186 - 22 * near + grain, 0.0, 255.0)),
+            row[x] = qRgb(static_cast<int>(std::clamp(205 - 20 * near + grain, 0.0, 255.0)),
+                          static_cast<int>(std::clamp(186 - 22 * near + grain, 0.0, 255.0)),
                           static_cast<int>(std::clamp(150 - 22 * near + grain * 0.9, 0.0, 255.0)));
         }
     }
@@ -106,12 +115,14 @@ void ArenaPainter::paint_backdrop(QPainter& p, double width, double height, doub
     p.setPen(Qt::NoPen);
     for (int band = 0; band < 2; ++band) {  // hills in flat washes
         std::vector<QPointF> hill{{-50, horizon + 4}};
-        for (double x = -50; x < width + 100; x += scale * 1.4) hill.emplace_back(x, horizon - scale * (0.75 - 0.3 * band) * (0.6 + 0.5 * noise(engine)));
+        for (double x = -50; x < width + 100; x += scale * 1.4)
+            hill.emplace_back(x, horizon - scale * (0.75 - 0.3 * band) * (0.6 + 0.5 * noise(engine)));
         hill.emplace_back(width + 100, horizon + 4);
         p.setBrush(band == 0 ? QColor(0xb7, 0xc3, 0xb4) : QColor(0x9b, 0xad, 0x96));
         p.drawPath(smooth(hill, false));
     }
-    for (double x = 0; x < width; x += scale * (0.22 + 0.5 * noise(engine))) paint_tree(p, x, horizon + 3, scale * (0.9 + 0.75 * noise(engine)), engine);
+    for (double x = 0; x < width; x += scale * (0.22 + 0.5 * noise(engine)))
+        paint_tree(p, x, horizon + 3, scale * (0.9 + 0.75 * noise(engine)), engine);
     QLinearGradient grass(0, horizon, 0, horizon + scale * 0.3);
     grass.setColorAt(0, QColor(0x93, 0xa6, 0x72));
     grass.setColorAt(1, QColor(0xa9, 0xb0, 0x7c));
@@ -152,14 +163,18 @@ void ArenaPainter::paint(QPainter& p, const Projection& view) const {
     const double direction = view.near_side();
     const bool behind = view.camera().from == From::behind;
     const double far_shift = behind ? 0 : -direction * view.look_x_m() * kFarShare * scale_ * 0.5;
-    const double origin = std::round(std::fmod(far_shift, far_.width() / 2.0));  // whole pixels: a plain copy, no resampling
+    const double origin =
+        std::round(std::fmod(far_shift, far_.width() / 2.0));  // whole pixels: a plain copy, no resampling
     p.drawImage(QPointF(-far_origin_x_ + origin, -far_.height() / 2.0), far_);
-    if (origin > far_origin_x_ - view.camera().width) p.drawImage(QPointF(-far_origin_x_ + origin - far_.width(), -far_.height() / 2.0), far_);
-    if (origin < -(far_origin_x_ - view.camera().width)) p.drawImage(QPointF(-far_origin_x_ + origin + far_.width(), -far_.height() / 2.0), far_);
+    if (origin > far_origin_x_ - view.camera().width)
+        p.drawImage(QPointF(-far_origin_x_ + origin - far_.width(), -far_.height() / 2.0), far_);
+    if (origin < -(far_origin_x_ - view.camera().width))
+        p.drawImage(QPointF(-far_origin_x_ + origin + far_.width(), -far_.height() / 2.0), far_);
     const double top = std::round((1.33 - 0.52) * scale_);
     const double shift = behind ? 0 : std::round(std::fmod(-direction * view.look_x_m() * scale_, 512.0));
     const double half = std::hypot(view.camera().width, view.camera().height) / 2 + 20;
-    for (double x = -std::ceil((half + 512) / 512) * 512 + shift; x < half; x += 512) p.drawImage(QPointF(x, top), ground_);
+    for (double x = -std::ceil((half + 512) / 512) * 512 + shift; x < half; x += 512)
+        p.drawImage(QPointF(x, top), ground_);
     QLinearGradient edge(0, top - 2, 0, top + scale_ * 0.12);
     edge.setColorAt(0, QColor(0xcd, 0xba, 0x96));
     edge.setColorAt(1, QColor(0xcd, 0xba, 0x96, 0));

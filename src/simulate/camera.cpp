@@ -10,7 +10,9 @@ double rad(double d) { return d * std::numbers::pi / 180; }
 }  // namespace
 
 Projection::Projection(const Camera& camera, double look_x_m)
-    : camera_(camera), look_x_(look_x_m), look_y_(1.33),
+    : camera_(camera),
+      look_x_(look_x_m),
+      look_y_(1.33),
       scale_(std::min(camera.width, camera.height) / camera.metres_high) {}
 
 QPointF Projection::scene(const Vec3& p) const {

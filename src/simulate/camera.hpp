@@ -12,14 +12,15 @@ enum class From { side, behind };
 struct Camera {
     From from = From::side;
     bool travel_left = false;
-    int width = 1280, height = 720;      ///< display size
+    int width = 1280, height = 720;  ///< display size
     double fps = 30;
-    double metres_high = 3.3;            ///< how much of the scene the picture's height (portrait: width) holds
-    double roll_deg = 0;                 ///< the picture's true vertical leans to the right
-    double yaw_deg = 0;                  ///< horse's head end turned away
-    bool pan = true;                     ///< follows the horse; otherwise stands still at the middle of the ride
-    double shake = 0;                    ///< held in the hand: how far the picture wanders, share of its height (0.01: a calm hand)
-    double shift_x = 0, shift_y = 0;     ///< where the hand has wandered at this instant, pixels
+    double metres_high = 3.3;  ///< how much of the scene the picture's height (portrait: width) holds
+    double roll_deg = 0;       ///< the picture's true vertical leans to the right
+    double yaw_deg = 0;        ///< horse's head end turned away
+    bool pan = true;           ///< follows the horse; otherwise stands still at the middle of the ride
+    double shake =
+        0;  ///< held in the hand: how far the picture wanders, share of its height (0.01: a calm hand)
+    double shift_x = 0, shift_y = 0;  ///< where the hand has wandered at this instant, pixels
 };
 
 /// Where world points fall in the picture.
@@ -27,7 +28,7 @@ class Projection {
   public:
     Projection(const Camera& camera, double look_x_m);
 
-    double scale() const { return scale_; }   ///< pixels a metre
+    double scale() const { return scale_; }  ///< pixels a metre
     /// Upright scene pixels (before roll) relative to the picture's centre; painters draw in these.
     QPointF scene(const Vec3& p) const;
     /// Display pixels.

@@ -12,11 +12,14 @@ namespace {
 
 using Json = nlohmann::json;
 
-/// How a hand that holds a camera wanders, about -1..1: slow sway and a small tremor (amplitudes from memory).
+/// How a hand that holds a camera wanders, about -1..1: slow sway and a small tremor (amplitudes from
+/// memory).
 double hand(double t, double seed) {
     double sum = 0;
-    const std::pair<double, double> waves[] = {{0.43, 0.55}, {1.1, 0.3}, {2.3, 0.15}, {6.1, 0.05}};  // Hz, share
-    for (const auto& [hz, share] : waves) sum += share * std::sin(2 * 3.141592653589793 * hz * t + 1.7 * seed * (1 + hz));
+    const std::pair<double, double> waves[] = {
+        {0.43, 0.55}, {1.1, 0.3}, {2.3, 0.15}, {6.1, 0.05}};  // Hz, share
+    for (const auto& [hz, share] : waves)
+        sum += share * std::sin(2 * 3.141592653589793 * hz * t + 1.7 * seed * (1 + hz));
     return sum;
 }
 
@@ -34,16 +37,19 @@ Json truth_head(const ClipPlan& plan, const Simulation& s) {
     head["strides_s"] = s.stride_starts(plan.duration_s);
     head["footfalls"] = Json::array();
     static const char* limbs[] = {"left_hind", "left_fore", "right_hind", "right_fore"};
-    for (const Footfall& f : s.footfalls(plan.duration_s)) head["footfalls"].push_back({{"limb", limbs[f.limb]}, {"time_s", f.time_s}});
-    head["parameters"] = {{"knee_deg", r.knee_deg}, {"trunk_lean_deg", r.trunk_lean_deg}, {"leg_set_m", r.leg_set_m},
-                          {"leg_swing_deg", r.leg_swing_deg}, {"heel_drop_deg", r.heel_drop_deg}, {"rise_m", r.rise_m},
-                          {"rise_late", r.rise_late}, {"hand_up_m", r.hand_up_m}, {"seed", r.seed}};
+    for (const Footfall& f : s.footfalls(plan.duration_s))
+        head["footfalls"].push_back({{"limb", limbs[f.limb]}, {"time_s", f.time_s}});
+    head["parameters"] = {
+        {"knee_deg", r.knee_deg},           {"trunk_lean_deg", r.trunk_lean_deg}, {"leg_set_m", r.leg_set_m},
+        {"leg_swing_deg", r.leg_swing_deg}, {"heel_drop_deg", r.heel_drop_deg},   {"rise_m", r.rise_m},
+        {"rise_late", r.rise_late},         {"hand_up_m", r.hand_up_m},           {"seed", r.seed}};
     return head;
 }
 
 Json truth_of_frame(const Instant& now, const std::map<std::string, TruePoint>& points) {
     Json frame{{"time_s", now.time_s}, {"phase", now.phase}};
-    for (const auto& [name, p] : points) frame["landmarks"][name] = {tenth(p.x), tenth(p.y), p.hidden ? 1 : 2};
+    for (const auto& [name, p] : points)
+        frame["landmarks"][name] = {tenth(p.x), tenth(p.y), p.hidden ? 1 : 2};
     for (const auto& [name, a] : now.angles) frame["angles_deg"][name] = a;
     return frame;
 }
@@ -52,7 +58,9 @@ Json truth_of_frame(const Instant& now, const std::map<std::string, TruePoint>& 
 QImage stored(const ClipPlan& plan, QImage shown) {
     if (plan.rotation_deg != 0) shown = shown.transformed(QTransform().rotate(-plan.rotation_deg));
     if (plan.shape_num != plan.shape_den) {
-        const int width = static_cast<int>(std::lround(shown.width() * static_cast<double>(plan.shape_den) / plan.shape_num / 2)) * 2;
+        const int width = static_cast<int>(std::lround(shown.width() * static_cast<double>(plan.shape_den) /
+                                                       plan.shape_num / 2)) *
+                          2;
         shown = shown.scaled(width, shown.height(), Qt::IgnoreAspectRatio, Qt::SmoothTransformation);
     }
     return shown.convertToFormat(QImage::Format_RGB32);
@@ -61,7 +69,8 @@ QImage stored(const ClipPlan& plan, QImage shown) {
 void write_truth(const Json& truth, const std::filesystem::path& file) {
     std::ofstream out(file);
     out << truth.dump();
-    if (!out.flush()) throw core::Refused(file.string() + ": cannot be written; check the folder and the free space");
+    if (!out.flush())
+        throw core::Refused(file.string() + ": cannot be written; check the folder and the free space");
 }
 
 }  // namespace
@@ -115,11 +124,13 @@ Projection projection_at(const ClipPlan& plan, const Simulation& simulation, dou
     return Projection(camera, simulation.stride_length_m() * simulation.phase(t) + 0.12);
 }
 
-QImage paint_frame(const ClipPlan& plan, const ArenaPainter& arena, const Projection& view, const Instant& now) {
+QImage paint_frame(const ClipPlan& plan, const ArenaPainter& arena, const Projection& view,
+                   const Instant& now) {
     QImage image(plan.camera.width, plan.camera.height, QImage::Format_RGB32);
     QPainter p(&image);
     p.setRenderHint(QPainter::Antialiasing);
-    p.translate(plan.camera.width / 2.0 + view.camera().shift_x, plan.camera.height / 2.0 + view.camera().shift_y);
+    p.translate(plan.camera.width / 2.0 + view.camera().shift_x,
+                plan.camera.height / 2.0 + view.camera().shift_y);
     p.rotate(view.camera().roll_deg);
     p.setRenderHint(QPainter::SmoothPixmapTransform, view.camera().roll_deg != 0);
     arena.paint(p, view);
@@ -145,8 +156,8 @@ QImage paint_frame(const ClipPlan& plan, const ArenaPainter& arena, const Projec
     return image;
 }
 
-bool make_clip(const ClipPlan& plan, const std::filesystem::path& file, const std::function<void(double)>& progress,
-               const std::atomic<bool>* cancel) {
+bool make_clip(const ClipPlan& plan, const std::filesystem::path& file,
+               const std::function<void(double)>& progress, const std::atomic<bool>* cancel) {
     const Simulation simulation(plan.ride);
     const ArenaPainter arena(plan.camera, plan.ride.seed);
     const int frames = std::max(1, static_cast<int>(std::lround(plan.duration_s * plan.camera.fps)));

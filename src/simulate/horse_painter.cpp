@@ -9,7 +9,8 @@ namespace {
 /// Maps points of the horse's trunk (metres from its centre) into the scene.
 class Trunk {
   public:
-    Trunk(const Projection& view, const Instant& now) : view_(view), centre_(now.horse.at("centre")), pitch_(now.trunk_pitch_rad) {}
+    Trunk(const Projection& view, const Instant& now)
+        : view_(view), centre_(now.horse.at("centre")), pitch_(now.trunk_pitch_rad) {}
     QPointF operator()(double x, double y, double z = 0) const {
         const double c = std::cos(pitch_), s = std::sin(pitch_);
         return view_.scene({centre_.x + x * c - y * s, centre_.y + x * s + y * c, z * view_.near_side()});
@@ -21,11 +22,14 @@ class Trunk {
     double pitch_;
 };
 
-void paint_leg(QPainter& p, const Projection& view, const std::array<Vec3, 4>& leg, const Looks& looks, bool fore, bool far) {
+void paint_leg(QPainter& p, const Projection& view, const std::array<Vec3, 4>& leg, const Looks& looks,
+               bool fore, bool far) {
     const double m = view.scale();
     const QColor coat = far ? looks.coat.darker(138) : looks.coat;
-    const QColor low = looks.socks.isValid() ? (far ? looks.socks.darker(125) : looks.socks) : (far ? looks.mane.darker(105) : looks.mane.lighter(120));
-    const QPointF top = view.scene(leg[0]), mid = view.scene(leg[1]), fet = view.scene(leg[2]), hoof = view.scene(leg[3]);
+    const QColor low = looks.socks.isValid() ? (far ? looks.socks.darker(125) : looks.socks)
+                                             : (far ? looks.mane.darker(105) : looks.mane.lighter(120));
+    const QPointF top = view.scene(leg[0]), mid = view.scene(leg[1]), fet = view.scene(leg[2]),
+                  hoof = view.scene(leg[3]);
     p.setPen(Qt::NoPen);
     QLinearGradient shade(mid - QPointF(m * 0.08, 0), mid + QPointF(m * 0.08, 0));
     shade.setColorAt(0, coat.darker(120));
@@ -44,7 +48,8 @@ void paint_leg(QPainter& p, const Projection& view, const std::array<Vec3, 4>& l
     const double d = view.near_side();
     p.setBrush(QColor(0x3a, 0x31, 0x2a));
     QPolygonF shoe;
-    shoe << hoof + QPointF(-d * m * 0.055, -m * 0.085) << hoof + QPointF(d * m * 0.035, -m * 0.10) << hoof + QPointF(d * m * 0.085, 0) << hoof + QPointF(-d * m * 0.065, 0);
+    shoe << hoof + QPointF(-d * m * 0.055, -m * 0.085) << hoof + QPointF(d * m * 0.035, -m * 0.10)
+         << hoof + QPointF(d * m * 0.085, 0) << hoof + QPointF(-d * m * 0.065, 0);
     p.drawPolygon(shoe);
 }
 
@@ -52,14 +57,41 @@ std::vector<QPointF> outline(const Trunk& t, const Projection& view, const Insta
     const Vec3 poll3 = now.horse.at("poll"), muzzle3 = now.horse.at("muzzle");
     const QPointF poll = view.scene(poll3), muzzle = view.scene(muzzle3);
     const double m = view.scale(), d = view.near_side();
-    const QPointF down = (muzzle - poll) / std::max(1.0, std::hypot((muzzle - poll).x(), (muzzle - poll).y()));
+    const QPointF down =
+        (muzzle - poll) / std::max(1.0, std::hypot((muzzle - poll).x(), (muzzle - poll).y()));
     const QPointF front(d * std::abs(down.y()), -std::abs(down.x()));
-    const auto head = [&](double along, double across) { return poll + down * along * m + front * across * m; };
-    return {head(0.62, 0.07), head(0.45, 0.085), head(0.25, 0.115), head(0.06, 0.10), head(-0.02, 0.02),
-            (poll + t(0.45, 0.33) * 2) / 3 + QPointF(d * m * 0.02, -m * 0.13), (poll * 2 + t(0.45, 0.33)) / 3 + QPointF(d * m * 0.0, -m * 0.055),
-            t(0.45, 0.33), t(0.22, 0.245), t(-0.05, 0.215), t(-0.35, 0.255), t(-0.62, 0.30), t(-0.80, 0.24), t(-0.90, 0.06), t(-0.90, -0.14),
-            t(-0.78, -0.30), t(-0.55, -0.27), t(-0.25, -0.30), t(0.10, -0.345), t(0.40, -0.32), t(0.66, -0.22), t(0.76, -0.02),
-            t(0.80, 0.14), head(0.34, -0.185), head(0.18, -0.15), head(0.30, -0.13), head(0.48, -0.055), head(0.62, -0.065), head(0.665, 0.0)};
+    const auto head = [&](double along, double across) {
+        return poll + down * along * m + front * across * m;
+    };
+    return {head(0.62, 0.07),
+            head(0.45, 0.085),
+            head(0.25, 0.115),
+            head(0.06, 0.10),
+            head(-0.02, 0.02),
+            (poll + t(0.45, 0.33) * 2) / 3 + QPointF(d * m * 0.02, -m * 0.13),
+            (poll * 2 + t(0.45, 0.33)) / 3 + QPointF(d * m * 0.0, -m * 0.055),
+            t(0.45, 0.33),
+            t(0.22, 0.245),
+            t(-0.05, 0.215),
+            t(-0.35, 0.255),
+            t(-0.62, 0.30),
+            t(-0.80, 0.24),
+            t(-0.90, 0.06),
+            t(-0.90, -0.14),
+            t(-0.78, -0.30),
+            t(-0.55, -0.27),
+            t(-0.25, -0.30),
+            t(0.10, -0.345),
+            t(0.40, -0.32),
+            t(0.66, -0.22),
+            t(0.76, -0.02),
+            t(0.80, 0.14),
+            head(0.34, -0.185),
+            head(0.18, -0.15),
+            head(0.30, -0.13),
+            head(0.48, -0.055),
+            head(0.62, -0.065),
+            head(0.665, 0.0)};
 }
 
 }  // namespace
@@ -92,8 +124,11 @@ void paint_horse_near(QPainter& p, const Projection& view, const Instant& now, c
     const QPointF dock = t(-0.87, 0.17);  // tail
     const double sway = std::sin(6.28 * now.phase) * 0.05 * m;
     p.setBrush(looks.mane);
-    p.drawPath(smooth({dock + QPointF(d * m * 0.03, -m * 0.03), dock + QPointF(-d * m * 0.10, m * 0.02), dock + QPointF(-d * m * 0.17 - sway, m * 0.35),
-                       dock + QPointF(-d * m * 0.16 - sway * 1.6, m * 0.75), dock + QPointF(-d * m * 0.08 - sway * 1.4, m * 0.68), dock + QPointF(-d * m * 0.04, m * 0.3)}, true));
+    p.drawPath(smooth(
+        {dock + QPointF(d * m * 0.03, -m * 0.03), dock + QPointF(-d * m * 0.10, m * 0.02),
+         dock + QPointF(-d * m * 0.17 - sway, m * 0.35), dock + QPointF(-d * m * 0.16 - sway * 1.6, m * 0.75),
+         dock + QPointF(-d * m * 0.08 - sway * 1.4, m * 0.68), dock + QPointF(-d * m * 0.04, m * 0.3)},
+        true));
     const QPainterPath body = smooth(outline(t, view, now), true);
     const QPointF up = t(0, 0.4), down = t(0, -0.4);
     QLinearGradient shade(up, down);
@@ -126,17 +161,24 @@ void paint_horse_near(QPainter& p, const Projection& view, const Instant& now, c
     glow(t(-0.62, -0.12), m * 0.22, m * 0.2, looks.coat, 230);
     glow(t(0.52, -0.20), m * 0.17, m * 0.14, looks.coat, 230);
 
-    const QPointF poll = view.scene(now.horse.at("poll")), muzzle = view.scene(now.horse.at("muzzle")), bit = view.scene(now.horse.at("bit"));
+    const QPointF poll = view.scene(now.horse.at("poll")), muzzle = view.scene(now.horse.at("muzzle")),
+                  bit = view.scene(now.horse.at("bit"));
     const QPointF withers = t(0.42, 0.33);
-    const QPointF along = (muzzle - poll) / std::max(1.0, std::hypot((muzzle - poll).x(), (muzzle - poll).y()));
+    const QPointF along =
+        (muzzle - poll) / std::max(1.0, std::hypot((muzzle - poll).x(), (muzzle - poll).y()));
     const QPointF front(d * std::abs(along.y()), -std::abs(along.x()));
     p.setPen(Qt::NoPen);
     p.setBrush(looks.mane);  // mane
-    p.drawPath(smooth({poll + QPointF(d * m * 0.03, -m * 0.03), (poll * 2 + withers) / 3 + QPointF(0, -m * 0.075), (poll + withers * 2) / 3 + QPointF(d * m * 0.02, -m * 0.15), withers + QPointF(0, -m * 0.03),
-                       (poll + withers * 2) / 3 + QPointF(d * m * 0.07, -m * 0.02), (poll * 2 + withers) / 3 + QPointF(d * m * 0.09, m * 0.05), poll + QPointF(d * m * 0.03, m * 0.06)}, true));
+    p.drawPath(smooth(
+        {poll + QPointF(d * m * 0.03, -m * 0.03), (poll * 2 + withers) / 3 + QPointF(0, -m * 0.075),
+         (poll + withers * 2) / 3 + QPointF(d * m * 0.02, -m * 0.15), withers + QPointF(0, -m * 0.03),
+         (poll + withers * 2) / 3 + QPointF(d * m * 0.07, -m * 0.02),
+         (poll * 2 + withers) / 3 + QPointF(d * m * 0.09, m * 0.05), poll + QPointF(d * m * 0.03, m * 0.06)},
+        true));
     p.setBrush(looks.coat.darker(105));  // ears
     QPolygonF ear;
-    ear << poll + QPointF(-d * m * 0.025, 0) << poll + QPointF(d * m * 0.005, -m * 0.145) << poll + QPointF(d * m * 0.055, -m * 0.01);
+    ear << poll + QPointF(-d * m * 0.025, 0) << poll + QPointF(d * m * 0.005, -m * 0.145)
+        << poll + QPointF(d * m * 0.055, -m * 0.01);
     p.drawPolygon(ear);
     const QPointF eye = poll + along * m * 0.17 + front * m * 0.05;
     p.setBrush(QColor(0x1d, 0x16, 0x12));
@@ -154,7 +196,9 @@ void paint_horse_near(QPainter& p, const Projection& view, const Instant& now, c
 
     p.setPen(Qt::NoPen);  // pad, saddle, girth
     p.setBrush(looks.pad);
-    p.drawPath(smooth({t(0.40, 0.31), t(0.42, 0.05), t(0.30, -0.16), t(0.02, -0.16), t(-0.20, 0.02), t(-0.24, 0.29), t(0.05, 0.27)}, true));
+    p.drawPath(smooth({t(0.40, 0.31), t(0.42, 0.05), t(0.30, -0.16), t(0.02, -0.16), t(-0.20, 0.02),
+                       t(-0.24, 0.29), t(0.05, 0.27)},
+                      true));
     p.setPen(QPen(looks.saddle.darker(130), m * 0.045));
     p.drawLine(t(0.27, -0.10), t(0.37, -0.33));
     QLinearGradient hide(t(0, 0.4), t(0, -0.15));
@@ -163,12 +207,16 @@ void paint_horse_near(QPainter& p, const Projection& view, const Instant& now, c
     hide.setColorAt(1, looks.saddle.darker(120));
     p.setPen(Qt::NoPen);
     p.setBrush(hide);
-    p.drawPath(smooth({t(0.33, 0.39), t(0.24, 0.345), t(0.09, 0.315), t(-0.07, 0.34), t(-0.17, 0.39), t(-0.19, 0.33), t(-0.10, 0.24), t(0.00, 0.10), t(0.10, -0.10), t(0.24, -0.13), t(0.36, -0.06), t(0.37, 0.15)}, true));
+    p.drawPath(
+        smooth({t(0.33, 0.39), t(0.24, 0.345), t(0.09, 0.315), t(-0.07, 0.34), t(-0.17, 0.39), t(-0.19, 0.33),
+                t(-0.10, 0.24), t(0.00, 0.10), t(0.10, -0.10), t(0.24, -0.13), t(0.36, -0.06), t(0.37, 0.15)},
+               true));
 }
 
 namespace {
 
-void leg_from_behind(QPainter& p, const Projection& view, const Instant& now, const Looks& looks, std::size_t limb_index, bool hind) {
+void leg_from_behind(QPainter& p, const Projection& view, const Instant& now, const Looks& looks,
+                     std::size_t limb_index, bool hind) {
     const double m = view.scale();
     const auto& leg = now.legs[limb_index];
     p.setPen(Qt::NoPen);
@@ -179,12 +227,15 @@ void leg_from_behind(QPainter& p, const Projection& view, const Instant& now, co
     p.drawPath(limb(view.scene(leg[1]), view.scene(leg[2]), m * 0.10, m * 0.075));
     p.drawPath(limb(view.scene(leg[2]), view.scene(leg[3]) - QPointF(0, m * 0.05), m * 0.08, m * 0.10));
     p.setBrush(QColor(0x3a, 0x31, 0x2a));
-    p.drawRoundedRect(QRectF(view.scene(leg[3]) - QPointF(m * 0.065, m * 0.08), QSizeF(m * 0.13, m * 0.08)), 3, 3);
+    p.drawRoundedRect(QRectF(view.scene(leg[3]) - QPointF(m * 0.065, m * 0.08), QSizeF(m * 0.13, m * 0.08)),
+                      3, 3);
 }
 
 void rider_from_behind(QPainter& p, const Projection& view, const Instant& now, const Looks& looks) {
     const double m = view.scale();
-    const auto at = [&](const char* name, bool right) { return view.scene((right ? now.rider_right : now.rider_left).at(name)); };
+    const auto at = [&](const char* name, bool right) {
+        return view.scene((right ? now.rider_right : now.rider_left).at(name));
+    };
     for (const bool right : {false, true}) {
         p.setBrush(looks.breeches.darker(108));
         p.drawPath(limb(at("hip", right), at("knee", right), m * 0.20, m * 0.13));
@@ -198,7 +249,8 @@ void rider_from_behind(QPainter& p, const Projection& view, const Instant& now, 
         p.drawPath(limb(at("shoulder", right), at("elbow", right), m * 0.12, m * 0.095));
         p.drawPath(limb(at("elbow", right), at("wrist", right), m * 0.09, m * 0.065));
     }
-    const QPointF lh = at("hip", false), rh = at("hip", true), ls = at("shoulder", false), rs = at("shoulder", true);
+    const QPointF lh = at("hip", false), rh = at("hip", true), ls = at("shoulder", false),
+                  rs = at("shoulder", true);
     QLinearGradient cloth(ls, rs);
     cloth.setColorAt(0, looks.jacket.darker(125));
     cloth.setColorAt(0.5, looks.jacket.lighter(112));
@@ -206,7 +258,11 @@ void rider_from_behind(QPainter& p, const Projection& view, const Instant& now, 
     p.setBrush(looks.breeches.darker(104));
     p.drawEllipse((lh + rh) / 2 + QPointF(0, m * 0.03), m * 0.24, m * 0.15);
     p.setBrush(cloth);
-    p.drawPath(smooth({ls + QPointF(-m * 0.03, 0), (ls + rs) / 2 + QPointF(0, -m * 0.07), rs + QPointF(m * 0.03, 0), (rs + rh * 2) / 3 + QPointF(-m * 0.01, 0), rh + QPointF(m * 0.03, m * 0.02), lh + QPointF(-m * 0.03, m * 0.02), (ls + lh * 2) / 3 + QPointF(m * 0.01, 0)}, true));
+    p.drawPath(
+        smooth({ls + QPointF(-m * 0.03, 0), (ls + rs) / 2 + QPointF(0, -m * 0.07), rs + QPointF(m * 0.03, 0),
+                (rs + rh * 2) / 3 + QPointF(-m * 0.01, 0), rh + QPointF(m * 0.03, m * 0.02),
+                lh + QPointF(-m * 0.03, m * 0.02), (ls + lh * 2) / 3 + QPointF(m * 0.01, 0)},
+               true));
     const QPointF ear = (at("ear", false) + at("ear", true)) / 2;
     p.setBrush(looks.skin.darker(106));
     p.drawPath(limb((ls + rs) / 2, ear, m * 0.12, m * 0.12));
@@ -229,7 +285,8 @@ void paint_from_behind(QPainter& p, const Projection& view, const Instant& now, 
     p.setBrush(looks.mane);
     p.drawPath(limb(poll, poll + QPointF(0, m * 0.30), m * 0.06, m * 0.05));
     p.setBrush(looks.coat.darker(110));
-    for (const double side : {-1.0, 1.0}) p.drawEllipse(poll + QPointF(side * m * 0.06, -m * 0.05), m * 0.022, m * 0.065);
+    for (const double side : {-1.0, 1.0})
+        p.drawEllipse(poll + QPointF(side * m * 0.06, -m * 0.05), m * 0.022, m * 0.065);
     rider_from_behind(p, view, now, looks);
     const QPointF croup = view.scene(now.horse.at("croup")), dock = view.scene(now.horse.at("dock"));
     leg_from_behind(p, view, now, looks, 0, true);
@@ -238,9 +295,17 @@ void paint_from_behind(QPainter& p, const Projection& view, const Instant& now, 
     rump.setColorAt(0, looks.coat.lighter(128));
     rump.setColorAt(1, looks.coat.darker(128));
     p.setBrush(rump);
-    p.drawPath(smooth({croup + QPointF(0, -m * 0.01), croup + QPointF(m * 0.20, m * 0.06), croup + QPointF(m * 0.29, m * 0.28), croup + QPointF(m * 0.27, m * 0.52), croup + QPointF(m * 0.08, m * 0.62), croup + QPointF(-m * 0.08, m * 0.62), croup + QPointF(-m * 0.27, m * 0.52), croup + QPointF(-m * 0.29, m * 0.28), croup + QPointF(-m * 0.20, m * 0.06)}, true));
+    p.drawPath(smooth({croup + QPointF(0, -m * 0.01), croup + QPointF(m * 0.20, m * 0.06),
+                       croup + QPointF(m * 0.29, m * 0.28), croup + QPointF(m * 0.27, m * 0.52),
+                       croup + QPointF(m * 0.08, m * 0.62), croup + QPointF(-m * 0.08, m * 0.62),
+                       croup + QPointF(-m * 0.27, m * 0.52), croup + QPointF(-m * 0.29, m * 0.28),
+                       croup + QPointF(-m * 0.20, m * 0.06)},
+                      true));
     p.setBrush(looks.mane);
-    p.drawPath(smooth({dock + QPointF(-m * 0.04, 0), dock + QPointF(m * 0.04, 0), dock + QPointF(m * 0.075, m * 0.35), dock + QPointF(m * 0.03, m * 0.82), dock + QPointF(-m * 0.05, m * 0.8), dock + QPointF(-m * 0.08, m * 0.35)}, true));
+    p.drawPath(smooth({dock + QPointF(-m * 0.04, 0), dock + QPointF(m * 0.04, 0),
+                       dock + QPointF(m * 0.075, m * 0.35), dock + QPointF(m * 0.03, m * 0.82),
+                       dock + QPointF(-m * 0.05, m * 0.8), dock + QPointF(-m * 0.08, m * 0.35)},
+                      true));
 }
 
 }  // namespace aspen::simulate

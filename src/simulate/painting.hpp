@@ -15,7 +15,8 @@ namespace aspen::simulate {
 /// Colours of one pair.
 struct Looks {
     QColor coat{0x8a, 0x5a, 0x34}, mane{0x2b, 0x1f, 0x18}, socks;  ///< socks: invalid for none
-    QColor jacket{0x2d, 0x4a, 0x63}, breeches{0xe6, 0xdf, 0xcf}, helmet{0x23, 0x28, 0x2c}, boots{0x2a, 0x24, 0x20};
+    QColor jacket{0x2d, 0x4a, 0x63}, breeches{0xe6, 0xdf, 0xcf}, helmet{0x23, 0x28, 0x2c},
+        boots{0x2a, 0x24, 0x20};
     QColor pad{0x35, 0x52, 0x47}, saddle{0x4a, 0x2d, 0x1b}, skin{0xdd, 0xb2, 0x8e};
 };
 
@@ -24,7 +25,8 @@ QPainterPath smooth(const std::vector<QPointF>& points, bool closed);
 /// A tapering limb with rounded ends.
 QPainterPath limb(QPointF a, QPointF b, double width_a, double width_b);
 
-/// Sky, trees, fence with letters and the riding surface; drawn once wide and then blitted as the camera pans.
+/// Sky, trees, fence with letters and the riding surface; drawn once wide and then blitted as the camera
+/// pans.
 class ArenaPainter {
   public:
     ArenaPainter(const Camera& camera, unsigned seed);

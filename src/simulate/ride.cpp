@@ -11,20 +11,23 @@ namespace {
 constexpr double kPi = std::numbers::pi;
 constexpr double kTrunk = 0.50, kThigh = 0.43, kShank = 0.42, kFoot = 0.25, kUpperArm = 0.30, kForearm = 0.27,
                  kHand = 0.08;
-constexpr double kBall = 0.17;                          // heel to ball of the foot, along the sole
-constexpr double kAnkleAhead = 0.05, kAnkleUp = 0.07;   // of the heel
+constexpr double kBall = 0.17;                         // heel to ball of the foot, along the sole
+constexpr double kAnkleAhead = 0.05, kAnkleUp = 0.07;  // of the heel
 
 double rad(double degrees) { return degrees * kPi / 180; }
 double deg(double radians) { return radians * 180 / kPi; }
 
-struct V { double x, y; };
+struct V {
+    double x, y;
+};
 V operator+(V a, V b) { return {a.x + b.x, a.y + b.y}; }
 V operator-(V a, V b) { return {a.x - b.x, a.y - b.y}; }
 V operator*(double s, V a) { return {s * a.x, s * a.y}; }
 double length(V a) { return std::hypot(a.x, a.y); }
 V unit(V a) { return (1 / std::max(1e-9, length(a))) * a; }
 
-/// The bend of a two-link chain from `from` to `to`. `forward`: the bend points to +x. Straight when out of reach.
+/// The bend of a two-link chain from `from` to `to`. `forward`: the bend points to +x. Straight when out of
+/// reach.
 V bend(V from, V to, double upper, double lower, bool forward) {
     const V d = to - from;
     const double reach = std::min(length(d), upper + lower - 1e-9);
@@ -38,27 +41,30 @@ V bend(V from, V to, double upper, double lower, bool forward) {
 
 struct GaitFacts {
     double tempo, speed, withers_pp;
-    int waves;            // up and down of the withers in a stride
+    int waves;  // up and down of the withers in a stride
     double crest, pitch_deg, duty, lift, nod_m;
     std::array<double, 4> landing;  // left hind, left fore, right hind, right fore
 };
 
 GaitFacts facts(Gait gait, bool left_lead) {
     switch (gait) {
-        case Gait::walk: return {55, 1.6, 0.03, 2, 0.30, 1.5, 0.62, 0.10, 0.06, {0, 0.25, 0.5, 0.75}};
-        case Gait::trot: return {79, 3.3, 0.07, 2, 0.44, 1.5, 0.38, 0.17, 0.0, {0, 0.5, 0.5, 0}};
+        case Gait::walk:
+            return {55, 1.6, 0.03, 2, 0.30, 1.5, 0.62, 0.10, 0.06, {0, 0.25, 0.5, 0.75}};
+        case Gait::trot:
+            return {79, 3.3, 0.07, 2, 0.44, 1.5, 0.38, 0.17, 0.0, {0, 0.5, 0.5, 0}};
         case Gait::canter:
             if (left_lead) return {98, 5.3, 0.12, 1, 0.05, 5, 0.35, 0.20, 0.08, {0.28, 0.5, 0, 0.28}};
             return {98, 5.3, 0.12, 1, 0.05, 5, 0.35, 0.20, 0.08, {0, 0.28, 0.28, 0.5}};
-        case Gait::halt: break;
+        case Gait::halt:
+            break;
     }
     return {12, 0, 0.004, 1, 0, 0.2, 1, 0, 0.01, {0, 0.25, 0.5, 0.75}};
 }
 
 // The horse's trunk, metres from its centre, which stands 1.30 m above the ground.
 constexpr double kTrunkHeight = 1.30;
-constexpr V kWithers{0.45, 0.33}, kCroup{-0.62, 0.30}, kCantle{-0.17, 0.38}, kSeat{0.09, 0.41}, kGirth{0.38, -0.26},
-    kNeckBase{0.60, 0.12}, kBar{0.16, 0.22};
+constexpr V kWithers{0.45, 0.33}, kCroup{-0.62, 0.30}, kCantle{-0.17, 0.38}, kSeat{0.09, 0.41},
+    kGirth{0.38, -0.26}, kNeckBase{0.60, 0.12}, kBar{0.16, 0.22};
 
 }  // namespace
 
@@ -81,13 +87,15 @@ Simulation::Simulation(const Ride& ride) : ride_(ride) {
     fit_leathers();
 }
 
-/// Chooses leather length and bar so that the rider, sitting still, has the wanted knee with the heel under the hip,
-/// and the rein so that the upper arm hangs as wanted.
+/// Chooses leather length and bar so that the rider, sitting still, has the wanted knee with the heel under
+/// the hip, and the rein so that the upper arm hangs as wanted.
 void Simulation::fit_leathers() {
-    const double hip_ankle = std::sqrt(kThigh * kThigh + kShank * kShank - 2 * kThigh * kShank * std::cos(rad(ride_.knee_deg)));
+    const double hip_ankle =
+        std::sqrt(kThigh * kThigh + kShank * kShank - 2 * kThigh * kShank * std::cos(rad(ride_.knee_deg)));
     const double a = rad(ride_.heel_drop_deg);
     const V ball_from_heel = kBall * V{std::cos(a), std::sin(a)};
-    const V ankle_from_heel = kAnkleAhead * V{std::cos(a), std::sin(a)} + kAnkleUp * V{-std::sin(a), std::cos(a)};
+    const V ankle_from_heel =
+        kAnkleAhead * V{std::cos(a), std::sin(a)} + kAnkleUp * V{-std::sin(a), std::cos(a)};
     const double drop = std::sqrt(hip_ankle * hip_ankle - ankle_from_heel.x * ankle_from_heel.x);
     const V heel{kSeat.x, kSeat.y - drop - ankle_from_heel.y};
     const V iron = heel + ball_from_heel;
@@ -96,7 +104,8 @@ void Simulation::fit_leathers() {
     // Reins are taken up for good riding: who tips further forward bends the arms, the reins grow no shorter.
     const double lean = rad(std::clamp(ride_.trunk_lean_deg, -2.0, 14.0));
     const V shoulder{kSeat.x + kTrunk * std::sin(lean), kSeat.y + kTrunk * std::cos(lean)};
-    const V elbow = shoulder + kUpperArm * V{std::sin(rad(ride_.upper_arm_deg)), -std::cos(rad(ride_.upper_arm_deg))};
+    const V elbow =
+        shoulder + kUpperArm * V{std::sin(rad(ride_.upper_arm_deg)), -std::cos(rad(ride_.upper_arm_deg))};
     const V bit{1.29, 0.15};
     rein_m_ = std::max(0.3, length(bit - elbow) - kForearm - kHand);
 }
@@ -147,7 +156,8 @@ void Simulation::place_legs(const Frame& f, Instant& out) const {
         const bool fore = limb % 2 == 1;
         const bool right = limb >= 2;
         const double z = (right ? 1 : -1) * (fore ? 0.15 : 0.17);
-        // Measured from where the trunk is on the ground, not from its pitching centre: a loaded hoof must not slide.
+        // Measured from where the trunk is on the ground, not from its pitching centre: a loaded hoof must
+        // not slide.
         const double base = stride_length_m_ * f.phase + (fore ? 0.50 : -0.66);
         double p = f.phase - f.gait.landing[limb];
         p -= std::floor(p);
@@ -160,14 +170,16 @@ void Simulation::place_legs(const Frame& f, Instant& out) const {
             hoof.x += stroke / 2 - stride_length_m_ * p;
         } else {
             const double s = (p - f.gait.duty) / (1 - f.gait.duty);
-            const double slide = -stride_length_m_ * (1 - f.gait.duty);  // speed against the body at both ends
+            const double slide =
+                -stride_length_m_ * (1 - f.gait.duty);  // speed against the body at both ends
             const double h00 = 2 * s * s * s - 3 * s * s + 1, h10 = s * s * s - 2 * s * s + s;
             const double h01 = 1 - h00, h11 = s * s * s - s * s;
             hoof.x += h00 * (-stroke / 2) + h10 * slide + h01 * (stroke / 2) + h11 * slide;
             hoof.y = f.gait.lift * std::sin(kPi * std::pow(s, 0.8)) * (fore ? 1.0 : 0.8);
             fold = std::sin(kPi * s);
         }
-        const double load = fold == 0 && ride_.gait != Gait::halt ? std::sin(kPi * std::min(1.0, p / f.gait.duty)) : 0;
+        const double load =
+            fold == 0 && ride_.gait != Gait::halt ? std::sin(kPi * std::min(1.0, p / f.gait.duty)) : 0;
         const double pastern = rad(28 + 22 * load - 75 * fold);
         const V fetlock = hoof + V{-0.19 * std::sin(pastern), 0.19 * std::cos(pastern) + 0.03};
         V top, middle;
@@ -181,16 +193,19 @@ void Simulation::place_legs(const Frame& f, Instant& out) const {
             top = pivot + 0.42 * unit(V{0.45 + swing, -0.9});
             middle = bend(top, fetlock, 0.47, 0.46, false);
         }
-        out.legs[limb] = {Vec3{top.x, top.y, z}, Vec3{middle.x, middle.y, z}, Vec3{fetlock.x, fetlock.y, z}, Vec3{hoof.x, hoof.y, z}};
+        out.legs[limb] = {Vec3{top.x, top.y, z}, Vec3{middle.x, middle.y, z}, Vec3{fetlock.x, fetlock.y, z},
+                          Vec3{hoof.x, hoof.y, z}};
     }
 }
 
 void Simulation::place_arm(const Frame& f, Instant& out, Vec3 shoulder3) const {
     const V shoulder{shoulder3.x, shoulder3.y};
     const V bit{out.horse.at("bit").x, out.horse.at("bit").y};
-    V elbow = shoulder + kUpperArm * V{std::sin(rad(ride_.upper_arm_deg)), -std::cos(rad(ride_.upper_arm_deg))};
+    V elbow =
+        shoulder + kUpperArm * V{std::sin(rad(ride_.upper_arm_deg)), -std::cos(rad(ride_.upper_arm_deg))};
     V knuckle{};
-    for (int i = 0; i < 30; ++i) {  // the rein keeps its length and the hand lies on the line from elbow to bit
+    for (int i = 0; i < 30;
+         ++i) {  // the rein keeps its length and the hand lies on the line from elbow to bit
         knuckle = bit + rein_m_ * unit(elbow - bit);
         elbow = bend(shoulder, knuckle, kUpperArm, kForearm + kHand, false);
     }
@@ -210,7 +225,8 @@ void Simulation::place_arm(const Frame& f, Instant& out, Vec3 shoulder3) const {
     both("wrist", wrist, 0.15);
     both("knuckle", knuckle, 0.08);
     const V up = shoulder - elbow, fore = wrist - elbow;
-    out.angles["elbow_angle"] = deg(std::acos(std::clamp((up.x * fore.x + up.y * fore.y) / (kUpperArm * kForearm), -1.0, 1.0)));
+    out.angles["elbow_angle"] =
+        deg(std::acos(std::clamp((up.x * fore.x + up.y * fore.y) / (kUpperArm * kForearm), -1.0, 1.0)));
     out.angles["upper_arm"] = deg(std::asin(std::clamp((elbow.x - shoulder.x) / kUpperArm, -1.0, 1.0)));
 }
 
@@ -227,10 +243,11 @@ void Simulation::place_rider(const Frame& f, Instant& out) const {
         hip = hip + up * V{ride_.rise_forward_m, ride_.rise_m};
     }
     if (ride_.seat == Seat::two_point) hip = hip + V{-0.02, 0.08 + 0.015 * std::cos(once * f.gait.waves)};
-    hip.y += ride_.bounce_m * std::max(0.0, std::cos(2 * kPi * f.gait.waves * (f.phase - f.gait.crest - 0.08)));
+    hip.y +=
+        ride_.bounce_m * std::max(0.0, std::cos(2 * kPi * f.gait.waves * (f.phase - f.gait.crest - 0.08)));
 
-    const double lean = ride_.trunk_lean_deg + 0.5 * ride_.trunk_swing_deg * std::sin(once + 0.7) + 1.2 * wander(0, f.time) -
-                        3.0 * acceleration(f.time - ride_.lag_ms / 1000);
+    const double lean = ride_.trunk_lean_deg + 0.5 * ride_.trunk_swing_deg * std::sin(once + 0.7) +
+                        1.2 * wander(0, f.time) - 3.0 * acceleration(f.time - ride_.lag_ms / 1000);
     const V shoulder = hip + kTrunk * V{std::sin(rad(lean)), std::cos(rad(lean))};
     const double head = ride_.head_pitch_deg + 1.5 * wander(1, f.time);
     const V ear = shoulder + V{ride_.ear_ahead_pct / 100 * kTrunk + 0.004 * wander(2, f.time), 0.235};
@@ -271,8 +288,10 @@ void Simulation::place_rider(const Frame& f, Instant& out) const {
     place_arm(f, out, {shoulder.x, shoulder.y, 0});
     for (auto* half : {&out.rider_right, &out.rider_left}) {
         for (auto& [name, p] : *half) {
-            const bool upper = name == "ear" || name == "eye" || name == "chin" || name == "crown" || name == "shoulder" || name == "elbow";
-            if (name == "leather_top" || name == "iron" || name == "ankle" || name == "heel" || name == "toe") continue;
+            const bool upper = name == "ear" || name == "eye" || name == "chin" || name == "crown" ||
+                               name == "shoulder" || name == "elbow";
+            if (name == "leather_top" || name == "iron" || name == "ankle" || name == "heel" || name == "toe")
+                continue;
             p.z += side + (upper ? lean_z : 0);
         }
     }
@@ -281,7 +300,8 @@ void Simulation::place_rider(const Frame& f, Instant& out) const {
     out.angles["head_pitch"] = head;
     out.angles["heel_drop"] = drop;
     out.angles["leather"] = slant;
-    out.angles["knee_angle"] = deg(std::acos(std::clamp((t.x * s.x + t.y * s.y) / (length(t) * length(s)), -1.0, 1.0)));
+    out.angles["knee_angle"] =
+        deg(std::acos(std::clamp((t.x * s.x + t.y * s.y) / (length(t) * length(s)), -1.0, 1.0)));
     out.angles["lateral_lean"] = ride_.lean_right_deg;
     out.angles["shoulder_tilt"] = ride_.shoulder_drop_deg;
 }

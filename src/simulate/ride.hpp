@@ -5,12 +5,15 @@
 #include <string>
 #include <vector>
 
-/// The rider simulator: a jointed rider on a jointed horse. It shares nothing with core's geometry or measures, so
-/// that what it knows is a second opinion on them. Defaults are plausible values from memory, not standards.
+/// The rider simulator: a jointed rider on a jointed horse. It shares nothing with core's geometry or
+/// measures, so that what it knows is a second opinion on them. Defaults are plausible values from memory,
+/// not standards.
 namespace aspen::simulate {
 
 /// Metres. x along the line of travel, y up, z to the rider's right.
-struct Vec3 { double x = 0, y = 0, z = 0; };
+struct Vec3 {
+    double x = 0, y = 0, z = 0;
+};
 
 enum class Gait { halt, walk, trot, canter };
 enum class Seat { sitting, rising, two_point };
@@ -20,30 +23,31 @@ struct Ride {
     Gait gait = Gait::walk;
     Seat seat = Seat::sitting;
     unsigned seed = 1;
-    bool left_lead = true;          ///< canter
-    bool left_diagonal = false;     ///< rising trot: seat up with the left foreleg's suspension instead of the right's
+    bool left_lead = true;  ///< canter
+    bool left_diagonal =
+        false;  ///< rising trot: seat up with the left foreleg's suspension instead of the right's
     double tempo_per_min = 0;       ///< strides a minute; 0: the gait's own
     double tempo_wander_pct = 1.0;  ///< slow wandering of the tempo
     double wander = 1.0;            ///< scale of the slow wandering of every angle below
 
-    double knee_deg = 118;          ///< inner knee angle while sitting still: the length of the leather
-    double trunk_lean_deg = 1;      ///< forward of the upright
-    double trunk_swing_deg = 1;     ///< peak to peak, once a stride
-    double leg_set_m = 0;           ///< lower leg ahead (+) of or behind (-) the upright under the hip
-    double leg_swing_deg = 3;       ///< leather's swing, peak to peak, once a stride
-    double heel_drop_deg = 7;       ///< toe above heel
-    double ear_ahead_pct = 2;       ///< ear ahead of the shoulder, % of the trunk
-    double head_pitch_deg = 0;      ///< chin up
-    double upper_arm_deg = 12;      ///< elbow ahead of the shoulder while still
-    double hand_up_m = 0;           ///< hand above the line from elbow to bit
-    double hand_bounce_m = 0.01;    ///< peak to peak, with the horse's steps
+    double knee_deg = 118;        ///< inner knee angle while sitting still: the length of the leather
+    double trunk_lean_deg = 1;    ///< forward of the upright
+    double trunk_swing_deg = 1;   ///< peak to peak, once a stride
+    double leg_set_m = 0;         ///< lower leg ahead (+) of or behind (-) the upright under the hip
+    double leg_swing_deg = 3;     ///< leather's swing, peak to peak, once a stride
+    double heel_drop_deg = 7;     ///< toe above heel
+    double ear_ahead_pct = 2;     ///< ear ahead of the shoulder, % of the trunk
+    double head_pitch_deg = 0;    ///< chin up
+    double upper_arm_deg = 12;    ///< elbow ahead of the shoulder while still
+    double hand_up_m = 0;         ///< hand above the line from elbow to bit
+    double hand_bounce_m = 0.01;  ///< peak to peak, with the horse's steps
     double rise_m = 0.10, rise_forward_m = 0.08;
-    double rise_late = 0;           ///< share of a stride
-    double bounce_m = 0;            ///< gap that opens under the seat, sitting
-    double lag_ms = 120;            ///< answer of the trunk to a change of speed
-    double shoulder_drop_deg = 0;   ///< right shoulder lower
-    double lean_right_deg = 0;      ///< trunk to the right
-    double shift_right_m = 0;       ///< hips to the right of the horse's middle
+    double rise_late = 0;          ///< share of a stride
+    double bounce_m = 0;           ///< gap that opens under the seat, sitting
+    double lag_ms = 120;           ///< answer of the trunk to a change of speed
+    double shoulder_drop_deg = 0;  ///< right shoulder lower
+    double lean_right_deg = 0;     ///< trunk to the right
+    double shift_right_m = 0;      ///< hips to the right of the horse's middle
 };
 
 /// Everything the kinematics know at one instant.
@@ -52,13 +56,17 @@ struct Instant {
     double phase = 0;                         ///< strides since the start
     std::map<std::string, Vec3> rider_right;  ///< landmarks of the right side and of the middle, world
     std::map<std::string, Vec3> rider_left;
-    std::map<std::string, Vec3> horse;        ///< landmarks and joints of the horse, world
-    std::array<std::array<Vec3, 4>, 4> legs;  ///< left hind, left fore, right hind, right fore: top, middle, fetlock, hoof
-    std::map<std::string, double> angles;     ///< what was set or follows from the limb lengths, degrees
+    std::map<std::string, Vec3> horse;  ///< landmarks and joints of the horse, world
+    std::array<std::array<Vec3, 4>, 4>
+        legs;  ///< left hind, left fore, right hind, right fore: top, middle, fetlock, hoof
+    std::map<std::string, double> angles;  ///< what was set or follows from the limb lengths, degrees
     double trunk_pitch_rad = 0;
 };
 
-struct Footfall { int limb; double time_s; };  ///< limb order as in Instant::legs
+struct Footfall {
+    int limb;
+    double time_s;
+};  ///< limb order as in Instant::legs
 
 /// The kinematics of one ride.
 class Simulation {

@@ -27,7 +27,8 @@ QLinearGradient shaded(QPointF a, QPointF b, double width, QColor c) {
 void paint_leg(QPainter& p, const Near& at, double m, const Looks& looks, double d, bool far) {
     const QColor cloth = far ? looks.breeches.darker(130) : looks.breeches;
     const QColor boot = far ? looks.boots.darker(120) : looks.boots;
-    const QPointF hip = at("hip"), knee = at("knee"), ankle = at("ankle"), heel = at("heel"), toe = at("toe"), bar = at("leather_top"), iron = at("iron");
+    const QPointF hip = at("hip"), knee = at("knee"), ankle = at("ankle"), heel = at("heel"), toe = at("toe"),
+                  bar = at("leather_top"), iron = at("iron");
     p.setPen(QPen(looks.saddle.darker(far ? 160 : 125), m * 0.024, Qt::SolidLine, Qt::RoundCap));
     if (far) p.drawLine(bar, iron - QPointF(0, m * 0.05));
     p.setPen(Qt::NoPen);
@@ -43,7 +44,10 @@ void paint_leg(QPainter& p, const Near& at, double m, const Looks& looks, double
     const QPointF up(d * along.y(), -d * along.x());
     p.setPen(Qt::NoPen);
     p.setBrush(boot);
-    p.drawPath(smooth({heel, heel + up * m * 0.05, ankle + up * m * 0.01, ankle + along * m * 0.06, toe + up * m * 0.055 - along * m * 0.03, toe + up * m * 0.02, toe, (heel + toe) / 2 + up * m * 0.004}, true));
+    p.drawPath(smooth({heel, heel + up * m * 0.05, ankle + up * m * 0.01, ankle + along * m * 0.06,
+                       toe + up * m * 0.055 - along * m * 0.03, toe + up * m * 0.02, toe,
+                       (heel + toe) / 2 + up * m * 0.004},
+                      true));
     p.setPen(QPen(QColor(0xcf, 0xcf, 0xca), m * 0.018, Qt::SolidLine, Qt::RoundCap));
     p.drawLine(iron - along * m * 0.05, iron + along * m * 0.05);
     p.drawLine(iron - along * m * 0.045, iron - QPointF(0, m * 0.10));
@@ -52,7 +56,8 @@ void paint_leg(QPainter& p, const Near& at, double m, const Looks& looks, double
 
 void paint_arm(QPainter& p, const Near& at, double m, const Looks& looks, bool far) {
     const QColor cloth = far ? looks.jacket.darker(135) : looks.jacket;
-    const QPointF shoulder = at("shoulder"), elbow = at("elbow"), wrist = at("wrist"), knuckle = at("knuckle");
+    const QPointF shoulder = at("shoulder"), elbow = at("elbow"), wrist = at("wrist"),
+                  knuckle = at("knuckle");
     p.setPen(Qt::NoPen);
     p.setBrush(shaded(shoulder, elbow, m * 0.11, cloth.darker(108)));
     p.drawPath(limb(shoulder, elbow, m * 0.125, m * 0.095));
@@ -77,7 +82,8 @@ void paint_rider_near(QPainter& p, const Projection& view, const Instant& now, c
     const Near at(view, now, true);
     const Near away(view, now, false);
     const double m = view.scale(), d = view.near_side();
-    const QPointF hip = at("hip"), shoulder = (at("shoulder") + away("shoulder")) / 2, ear = at("ear"), eye = at("eye"), crown = at("crown");
+    const QPointF hip = at("hip"), shoulder = (at("shoulder") + away("shoulder")) / 2, ear = at("ear"),
+                  eye = at("eye"), crown = at("crown");
     p.setPen(Qt::NoPen);
     const QPointF spine = shoulder - hip;
     const double l = std::max(1e-6, std::hypot(spine.x(), spine.y()));
@@ -91,17 +97,29 @@ void paint_rider_near(QPainter& p, const Projection& view, const Instant& now, c
     p.setBrush(looks.skin.darker(108));  // neck and face
     p.drawPath(limb(shoulder + u * m * 0.01, ear + QPointF(-d * m * 0.005, m * 0.04), m * 0.115, m * 0.105));
     p.setBrush(cloth);
-    p.drawPath(smooth({hip - f * m * 0.145 - u * m * 0.02, hip - f * m * 0.115 + u * m * 0.16, shoulder - f * m * 0.115 - u * m * 0.09, shoulder - f * m * 0.05 + u * m * 0.045, shoulder + f * m * 0.06 + u * m * 0.03,
-                       shoulder + f * m * 0.125 - u * m * 0.12, hip + f * m * 0.115 + u * m * 0.16, hip + f * m * 0.13 - u * m * 0.01, hip + f * m * 0.02 - u * m * 0.06}, true));
+    p.drawPath(smooth({hip - f * m * 0.145 - u * m * 0.02, hip - f * m * 0.115 + u * m * 0.16,
+                       shoulder - f * m * 0.115 - u * m * 0.09, shoulder - f * m * 0.05 + u * m * 0.045,
+                       shoulder + f * m * 0.06 + u * m * 0.03, shoulder + f * m * 0.125 - u * m * 0.12,
+                       hip + f * m * 0.115 + u * m * 0.16, hip + f * m * 0.13 - u * m * 0.01,
+                       hip + f * m * 0.02 - u * m * 0.06},
+                      true));
     const QPointF look = (eye - ear) / std::max(1e-6, std::hypot((eye - ear).x(), (eye - ear).y()));
     const QPointF top(d * look.y(), -d * look.x());
     p.setBrush(looks.skin);
-    p.drawPath(smooth({ear - look * m * 0.05 - top * m * 0.02, ear + look * m * 0.02 + top * m * 0.05, eye + look * m * 0.018 + top * m * 0.03, eye + look * m * 0.03 - top * m * 0.035, eye + look * m * 0.008 - top * m * 0.11, ear + look * m * 0.03 - top * m * 0.115, ear - look * m * 0.03 - top * m * 0.09}, true));
+    p.drawPath(smooth({ear - look * m * 0.05 - top * m * 0.02, ear + look * m * 0.02 + top * m * 0.05,
+                       eye + look * m * 0.018 + top * m * 0.03, eye + look * m * 0.03 - top * m * 0.035,
+                       eye + look * m * 0.008 - top * m * 0.11, ear + look * m * 0.03 - top * m * 0.115,
+                       ear - look * m * 0.03 - top * m * 0.09},
+                      true));
     QRadialGradient shell(crown - top * m * 0.02 - look * m * 0.02, m * 0.17);
     shell.setColorAt(0, looks.helmet.lighter(190));
     shell.setColorAt(1, looks.helmet);
     p.setBrush(shell);
-    p.drawPath(smooth({ear - look * m * 0.105 - top * m * 0.01, ear - look * m * 0.10 + top * m * 0.08, crown - look * m * 0.02, ear + look * m * 0.095 + top * m * 0.085, eye + look * m * 0.035 + top * m * 0.035, eye + look * m * 0.085 + top * m * 0.022, eye - look * m * 0.01 + top * m * 0.015, ear + look * m * 0.01 + top * m * 0.012}, true));
+    p.drawPath(smooth({ear - look * m * 0.105 - top * m * 0.01, ear - look * m * 0.10 + top * m * 0.08,
+                       crown - look * m * 0.02, ear + look * m * 0.095 + top * m * 0.085,
+                       eye + look * m * 0.035 + top * m * 0.035, eye + look * m * 0.085 + top * m * 0.022,
+                       eye - look * m * 0.01 + top * m * 0.015, ear + look * m * 0.01 + top * m * 0.012},
+                      true));
     p.setPen(QPen(looks.helmet, m * 0.012));
     p.drawLine(ear + top * m * 0.01, eye - look * m * 0.02 - top * m * 0.10);
     paint_leg(p, at, m, looks, d, false);

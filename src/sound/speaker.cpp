@@ -14,14 +14,18 @@ namespace {
 /// The samples as the device reads them, and silence after the end.
 class Source : public QIODevice {
   public:
-    Source(Speaker::Samples samples, std::int64_t from) : samples_(std::move(samples)), at_(std::max<std::int64_t>(0, from) * 4) { open(QIODevice::ReadOnly); }
+    Source(Speaker::Samples samples, std::int64_t from)
+        : samples_(std::move(samples)), at_(std::max<std::int64_t>(0, from) * 4) {
+        open(QIODevice::ReadOnly);
+    }
     bool isSequential() const override { return true; }
     qint64 bytesAvailable() const override { return left() + QIODevice::bytesAvailable(); }
 
   protected:
     qint64 readData(char* to, qint64 most) override {
         const qint64 there = std::clamp<qint64>(left(), 0, most);
-        std::memcpy(to, reinterpret_cast<const char*>(samples_->data()) + at_, static_cast<std::size_t>(there));
+        std::memcpy(to, reinterpret_cast<const char*>(samples_->data()) + at_,
+                    static_cast<std::size_t>(there));
         std::memset(to + there, 0, static_cast<std::size_t>(most - there));
         at_ += there;
         return most;

@@ -10,8 +10,8 @@ class QIODevice;
 
 namespace aspen::sound {
 
-/// Plays samples on the desktop's sound device. Where there is none everything is silent and nothing is wrong. The
-/// device is looked for at the first sound, not before. Interface thread only.
+/// Plays samples on the desktop's sound device. Where there is none everything is silent and nothing is
+/// wrong. The device is looked for at the first sound, not before. Interface thread only.
 class Speaker : public QObject {
     Q_OBJECT
   public:
@@ -19,7 +19,8 @@ class Speaker : public QObject {
 
     explicit Speaker(QObject* parent = nullptr);
     ~Speaker() override;
-    /// Plays from this sample (counted in pairs) on; what played before stops. False where no device takes it.
+    /// Plays from this sample (counted in pairs) on; what played before stops. False where no device takes
+    /// it.
     bool play(Samples samples, int rate_hz, std::int64_t from);
     void stop();
     bool playing() const { return sink_ != nullptr; }

@@ -78,7 +78,8 @@ ALTER TABLE clip ADD COLUMN slow_to_s REAL;
 ALTER TABLE moment ADD COLUMN field INTEGER NOT NULL DEFAULT 0 CHECK(field IN (0, 1));
 )sql";
 
-// Moments and findings are built anew because their uniqueness changes: several riders in a clip, moments in the trash.
+// Moments and findings are built anew because their uniqueness changes: several riders in a clip, moments in
+// the trash.
 constexpr const char* kFourth = R"sql(
 ALTER TABLE rider ADD COLUMN trashed INTEGER NOT NULL DEFAULT 0;
 ALTER TABLE clip ADD COLUMN goal TEXT NOT NULL DEFAULT '';
@@ -134,7 +135,9 @@ CREATE TABLE phrase(words TEXT PRIMARY KEY CHECK(words <> ''), used INTEGER NOT 
 
 constexpr int kApplicationId = 0x41435944;  // "ACYD": this file is an Aspen Crest yard
 
-int pragma(SQLite::Database& db, const char* name) { return db.execAndGet(fmt::format("PRAGMA {}", name)).getInt(); }
+int pragma(SQLite::Database& db, const char* name) {
+    return db.execAndGet(fmt::format("PRAGMA {}", name)).getInt();
+}
 
 }  // namespace
 
@@ -143,7 +146,10 @@ const std::vector<Migration>& migrations() {
         {1, "riders, horses, clips, moments, joints, findings, corrections, prescriptions", kFirst},
         {2, "where a clip was left, the trash, the yard's settings", kSecond},
         {3, "slow motion as the coach says it, fields of interlaced frames", kThird},
-        {4, "stretches, notes, remarks and phrases, several riders in a clip, the trash for moments and riders, what the rider says", kFourth},
+        {4,
+         "stretches, notes, remarks and phrases, several riders in a clip, the trash for moments and riders, "
+         "what the rider says",
+         kFourth},
     };
     return steps;
 }
@@ -151,15 +157,19 @@ const std::vector<Migration>& migrations() {
 Database::Database(const std::filesystem::path& file, int up_to_version) : file_(file) {
     const int newest = up_to_version > 0 ? up_to_version : static_cast<int>(migrations().size());
     try {
-        db_ = std::make_unique<SQLite::Database>(file.string(), SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE, 2000);
+        db_ = std::make_unique<SQLite::Database>(file.string(), SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE,
+                                                 2000);
         const int application = pragma(*db_, "application_id");
         const int version = pragma(*db_, "user_version");
         const int tables = db_->execAndGet("SELECT count(*) FROM sqlite_schema").getInt();
         if (application != kApplicationId && tables > 0) {
-            throw core::Refused(fmt::format("{}: is a database of another program; choose the yard's folder", file.string()));
+            throw core::Refused(
+                fmt::format("{}: is a database of another program; choose the yard's folder", file.string()));
         }
         if (version > newest) {
-            throw core::Refused(fmt::format("{}: was written by a newer version ({} > {}); update the program, nothing was changed", file.string(), version, newest));
+            throw core::Refused(fmt::format(
+                "{}: was written by a newer version ({} > {}); update the program, nothing was changed",
+                file.string(), version, newest));
         }
         db_->exec("PRAGMA journal_mode = WAL");
         db_->exec("PRAGMA synchronous = FULL");
@@ -190,7 +200,8 @@ void Database::migrate(int newest) {
         db_->exec(fmt::format("PRAGMA application_id = {}", kApplicationId));
         db_->exec(fmt::format("PRAGMA user_version = {}", step.number));
         if (SQLite::Statement(*db_, "PRAGMA foreign_key_check").executeStep()) {
-            throw core::Refused(fmt::format("{}: some records refer to others that are not there; restore a backup", file_.string()));
+            throw core::Refused(fmt::format(
+                "{}: some records refer to others that are not there; restore a backup", file_.string()));
         }
         transaction.commit();
     }
@@ -202,7 +213,9 @@ void Database::back_up(const std::filesystem::path& to) {
         SQLite::Backup backup(copy, *db_);
         backup.executeStep(-1);
     } catch (const SQLite::Exception& e) {
-        throw core::Refused(fmt::format("{}: the backup cannot be written ({}); check the folder and the free space", to.string(), e.what()));
+        throw core::Refused(
+            fmt::format("{}: the backup cannot be written ({}); check the folder and the free space",
+                        to.string(), e.what()));
     }
 }
 

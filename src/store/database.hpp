@@ -19,10 +19,11 @@ struct Migration {
 /// All steps, oldest first, numbered from 1 without a gap. A shipped step is never edited.
 const std::vector<Migration>& migrations();
 
-/// The yard's database file: opened with write-ahead log, foreign keys and full synchronisation, brought to the
-/// newest version step by step (one transaction each) after a backup by SQLite's own backup beside the file
-/// ("yard.db.before-3"). Throws core::Refused in one line for a newer version, a foreign file, a read-only folder
-/// or a yard that another window has open. One thread.
+/// The yard's database file: opened with write-ahead log, foreign keys and full synchronisation, brought to
+/// the newest version step by step (one transaction each) after a backup by SQLite's own backup beside the
+/// file
+/// ("yard.db.before-3"). Throws core::Refused in one line for a newer version, a foreign file, a read-only
+/// folder or a yard that another window has open. One thread.
 class Database {
   public:
     explicit Database(const std::filesystem::path& file, int up_to_version = 0);

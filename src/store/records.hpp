@@ -32,8 +32,8 @@ struct Rider {
     RiderId id;
     std::string name;
     std::optional<int> birth_year;
-    std::string school;       ///< usual school, proposed for new clips
-    std::string level;        ///< beginner, novice, established or ""
+    std::string school;  ///< usual school, proposed for new clips
+    std::string level;   ///< beginner, novice, established or ""
     std::string goal;
     std::string limitations;  ///< words separated by commas, as in the exercises' not_for
     std::string consent_by, consent_on, consent_until;
@@ -65,7 +65,8 @@ struct ClipContext {
     core::CameraPose camera;
     core::Capture capture{};  ///< slow motion, where the coach said so
     OwnSide own{};
-    double px_per_m = 0, px_per_m_sd = 0;  ///< scale at the rider, from the horse's height or a pole; 0: not said
+    double px_per_m = 0,
+           px_per_m_sd = 0;  ///< scale at the rider, from the horse's height or a pole; 0: not said
 
     /// What is still to be said, in the order in which it is asked: rider, horse, school, gait, seat, travel.
     std::vector<std::string> missing() const;
@@ -95,8 +96,9 @@ struct Moment {
     std::string phase;
     core::Figure figure;  ///< view, travel and camera are the clip's
     int field = 0;        ///< 1: the second field of an interlaced frame, half a frame later
-    int slot = 0;         ///< whose figure in a clip of several riders: 0 the clip's rider, then its companions
-    std::optional<core::Point> head_top = std::nullopt;  ///< clicked to lay or propose the figure, display pixels
+    int slot = 0;  ///< whose figure in a clip of several riders: 0 the clip's rider, then its companions
+    std::optional<core::Point> head_top =
+        std::nullopt;  ///< clicked to lay or propose the figure, display pixels
 };
 
 /// Another rider in the same clip, with a figure and findings of their own.
@@ -140,10 +142,10 @@ struct Finding {
     std::string measured_verdict;  ///< outside, borderline, or "" for one the coach added
     double measured_severity = 0;
     Decision decision = Decision::open;
-    std::string changed_to;        ///< the fault the coach calls it instead
+    std::string changed_to;  ///< the fault the coach calls it instead
     std::string decided_on;
     int slot = 0;
-    int frame = -1;                ///< the moment attached to it; -1 none
+    int frame = -1;  ///< the moment attached to it; -1 none
     friend bool operator==(const Finding&, const Finding&) = default;
 };
 

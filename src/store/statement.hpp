@@ -28,17 +28,41 @@ int place(const std::array<const char*, N>& words, const std::string& w) {
 class Binder {
   public:
     explicit Binder(SQLite::Statement& s) : s_(s) {}
-    Binder& operator<<(const std::string& v) { s_.bind(next_++, v); return *this; }
+    Binder& operator<<(const std::string& v) {
+        s_.bind(next_++, v);
+        return *this;
+    }
     Binder& operator<<(std::string_view v) { return *this << std::string(v); }
     Binder& operator<<(const char* v) { return *this << std::string(v); }
-    Binder& operator<<(std::int64_t v) { s_.bind(next_++, v); return *this; }
-    Binder& operator<<(int v) { s_.bind(next_++, v); return *this; }
+    Binder& operator<<(std::int64_t v) {
+        s_.bind(next_++, v);
+        return *this;
+    }
+    Binder& operator<<(int v) {
+        s_.bind(next_++, v);
+        return *this;
+    }
     Binder& operator<<(bool v) { return *this << static_cast<int>(v); }
-    Binder& operator<<(double v) { s_.bind(next_++, v); return *this; }
-    Binder& operator<<(const std::optional<double>& v) { if (v) return *this << *v; s_.bind(next_++); return *this; }
-    Binder& operator<<(const std::optional<int>& v) { if (v) return *this << *v; s_.bind(next_++); return *this; }
+    Binder& operator<<(double v) {
+        s_.bind(next_++, v);
+        return *this;
+    }
+    Binder& operator<<(const std::optional<double>& v) {
+        if (v) return *this << *v;
+        s_.bind(next_++);
+        return *this;
+    }
+    Binder& operator<<(const std::optional<int>& v) {
+        if (v) return *this << *v;
+        s_.bind(next_++);
+        return *this;
+    }
     template <typename Tag>
-    Binder& operator<<(Id<Tag> id) { if (id) return *this << id.value; s_.bind(next_++); return *this; }
+    Binder& operator<<(Id<Tag> id) {
+        if (id) return *this << id.value;
+        s_.bind(next_++);
+        return *this;
+    }
 
   private:
     SQLite::Statement& s_;
@@ -46,11 +70,17 @@ class Binder {
 };
 
 template <typename IdType>
-IdType id_of(const SQLite::Column& c) { return IdType{c.isNull() ? 0 : c.getInt64()}; }
+IdType id_of(const SQLite::Column& c) {
+    return IdType{c.isNull() ? 0 : c.getInt64()};
+}
 
-inline std::optional<int> whole(const SQLite::Column& c) { return c.isNull() ? std::nullopt : std::optional<int>(c.getInt()); }
+inline std::optional<int> whole(const SQLite::Column& c) {
+    return c.isNull() ? std::nullopt : std::optional<int>(c.getInt());
+}
 
-inline std::optional<double> real(const SQLite::Column& c) { return c.isNull() ? std::nullopt : std::optional<double>(c.getDouble()); }
+inline std::optional<double> real(const SQLite::Column& c) {
+    return c.isNull() ? std::nullopt : std::optional<double>(c.getDouble());
+}
 
 [[noreturn]] inline void refuse(const SQLite::Exception& e) {
     throw core::Refused(fmt::format("record: could not be written ({}); nothing was changed", e.what()));

@@ -11,9 +11,10 @@
 
 namespace aspen::store {
 
-/// All reading and writing of the yard's records. Every call is one transaction unless within() groups several.
-/// A row that breaks the schema throws core::Refused and changes nothing. Adding a moment or correction that already
-/// has an id takes that id again, so that undo and redo keep what refers to it. One thread.
+/// All reading and writing of the yard's records. Every call is one transaction unless within() groups
+/// several. A row that breaks the schema throws core::Refused and changes nothing. Adding a moment or
+/// correction that already has an id takes that id again, so that undo and redo keep what refers to it. One
+/// thread.
 class YardStore {
   public:
     explicit YardStore(const std::filesystem::path& file) : database_(file) {}
@@ -38,7 +39,8 @@ class YardStore {
     /// Newest filming date first; the trash is left out.
     std::vector<Clip> clips();
     std::vector<Clip> clips_of(RiderId rider);
-    /// Clips in which the rider is a companion, with that companion's slot; rider and horse of the context are theirs.
+    /// Clips in which the rider is a companion, with that companion's slot; rider and horse of the context
+    /// are theirs.
     std::vector<std::pair<Clip, int>> clips_as_companion(RiderId rider);
     std::vector<Clip> trashed_clips();
     /// For good, with all that hangs on it.
@@ -49,12 +51,14 @@ class YardStore {
     MomentId add(const Moment& moment);
     void set_phase(MomentId id, const std::string& phase);
     void set_head_top(MomentId id, std::optional<core::Point> at);
-    /// Into the trash, or back. Its frame is free for another moment meanwhile; putting it back then is refused.
+    /// Into the trash, or back. Its frame is free for another moment meanwhile; putting it back then is
+    /// refused.
     void trash(MomentId id, bool trashed);
     void remove(MomentId id);
     /// Writes one joint; an absent mark removes it.
     void put(MomentId id, core::Landmark landmark, const core::Mark& mark);
-    /// In frame order, with figures; view, travel and camera are filled in from the clip. Of all riders in the clip.
+    /// In frame order, with figures; view, travel and camera are filled in from the clip. Of all riders in
+    /// the clip.
     std::vector<Moment> moments(ClipId clip);
     std::vector<Moment> trashed_moments();
     /// Moments of all clips of this rider, as figures with the clip's view, travel and camera.

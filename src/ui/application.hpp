@@ -7,8 +7,8 @@
 
 namespace aspen::ui {
 
-/// A refusal on the way (a full disk, a record that cannot be written) is one line in the window, not the end: whatever
-/// was refused changed nothing.
+/// A refusal on the way (a full disk, a record that cannot be written) is one line in the window, not the
+/// end: whatever was refused changed nothing.
 class Application : public QApplication {
   public:
     using QApplication::QApplication;

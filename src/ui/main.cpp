@@ -1,8 +1,8 @@
 #include <QApplication>
 #include <QCommandLineParser>
+#include <QElapsedTimer>
 #include <QStandardPaths>
 #include <QTimer>
-#include <QElapsedTimer>
 #include <algorithm>
 #include <cstdio>
 #include <string>
@@ -26,32 +26,44 @@ aspen::ui::ThemeChoice theme_choice(const QString& said) {
 int main(int argc, char** argv) {
     QElapsedTimer since_start;
     since_start.start();
-    const bool has_screen = qEnvironmentVariableIsSet("DISPLAY") || qEnvironmentVariableIsSet("WAYLAND_DISPLAY");
+    const bool has_screen =
+        qEnvironmentVariableIsSet("DISPLAY") || qEnvironmentVariableIsSet("WAYLAND_DISPLAY");
     const bool blind = !has_screen && !qEnvironmentVariableIsSet("QT_QPA_PLATFORM");
     if (blind) qputenv("QT_QPA_PLATFORM", "offscreen");  // so that --help and --shots work
     aspen::ui::Application application(argc, argv);
     QApplication::setApplicationName("aspen-crest");
     QApplication::setApplicationVersion(ASPEN_VERSION);
     QCommandLineParser parser;
-    parser.setApplicationDescription("Measures a rider's position on exact frames and follows each correction.");
+    parser.setApplicationDescription(
+        "Measures a rider's position on exact frames and follows each correction.");
     parser.addHelpOption();
     parser.addVersionOption();
-    const QCommandLineOption demo("demo", "Open the demo yard; its clips are painted on first start."), yard("yard", "Folder of the yard.", "folder"),
-        theme("theme", "light or dark.", "theme"), shots("shots", "Save a picture of every view and end.", "folder"), timing("timing", "Print the time to a usable window and end.");
-    const QCommandLineOption cache("cache-mb", "Memory for decoded pictures of the open clip, megabytes (default 512); remembered.", "megabytes");
+    const QCommandLineOption demo("demo", "Open the demo yard; its clips are painted on first start."),
+        yard("yard", "Folder of the yard.", "folder"), theme("theme", "light or dark.", "theme"),
+        shots("shots", "Save a picture of every view and end.", "folder"),
+        timing("timing", "Print the time to a usable window and end.");
+    const QCommandLineOption cache(
+        "cache-mb", "Memory for decoded pictures of the open clip, megabytes (default 512); remembered.",
+        "megabytes");
     parser.addOptions({demo, yard, theme, shots, timing, cache});
     parser.addPositionalArgument("clip", "Clips to open.", "[clip …]");
     parser.process(application);
     if (blind && !parser.isSet(shots) && !parser.isSet(timing)) {
-        std::fprintf(stderr, "There is no display here. Start it on a desktop, or save pictures of it: aspen-crest --shots FOLDER\n");
+        std::fprintf(stderr,
+                     "There is no display here. Start it on a desktop, or save pictures of it: aspen-crest "
+                     "--shots FOLDER\n");
         return 3;
     }
     try {
         aspen::ui::load_fonts();
-        const QString home = QStandardPaths::writableLocation(QStandardPaths::GenericDataLocation) + "/aspen-crest/";
-        const QString folder = parser.isSet(yard) ? parser.value(yard) : home + (parser.isSet(demo) ? "demo" : "yard");
+        const QString home =
+            QStandardPaths::writableLocation(QStandardPaths::GenericDataLocation) + "/aspen-crest/";
+        const QString folder =
+            parser.isSet(yard) ? parser.value(yard) : home + (parser.isSet(demo) ? "demo" : "yard");
         aspen::app::Yard open(folder, aspen::app::shipped_knowledge());
-        if (parser.isSet(cache)) open.records().set_setting("cache_mb", std::to_string(std::clamp(parser.value(cache).toInt(), 64, 16384)));
+        if (parser.isSet(cache))
+            open.records().set_setting("cache_mb",
+                                       std::to_string(std::clamp(parser.value(cache).toInt(), 64, 16384)));
         const QString kept = QString::fromStdString(open.records().setting("theme"));
         aspen::ui::apply_theme(application, theme_choice(parser.isSet(theme) ? parser.value(theme) : kept));
         aspen::ui::MainWindow window(open);

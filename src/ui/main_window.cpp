@@ -5,20 +5,20 @@
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QMimeData>
+#include <QPainter>
 #include <QPushButton>
 #include <QShortcut>
 #include <QStandardPaths>
 #include <QSvgRenderer>
 #include <QTimer>
 #include <QVBoxLayout>
-#include <QPainter>
 
 #include "app/marks_exchange.hpp"
+#include "core/refused.hpp"
 #include "ui/prescribe/prescribe_view.hpp"
 #include "ui/progress/progress_view.hpp"
 #include "ui/review/picture_view.hpp"
 #include "ui/review/review_view.hpp"
-#include "core/refused.hpp"
 #include "ui/shared/key_overlay.hpp"
 #include "ui/shared/widgets.hpp"
 #include "ui/yard/yard_view.hpp"
@@ -38,7 +38,8 @@ QPixmap leaf(int size) {
 
 }  // namespace
 
-MainWindow::MainWindow(app::Yard& yard, QWidget* parent) : QMainWindow(parent), yard_(yard), bench_(yard), importer_(yard), keys_(yard), thumbs_(yard) {
+MainWindow::MainWindow(app::Yard& yard, QWidget* parent)
+    : QMainWindow(parent), yard_(yard), bench_(yard), importer_(yard), keys_(yard), thumbs_(yard) {
     setWindowTitle("Aspen Crest");
     setWindowIcon(leaf(64));
     setAcceptDrops(true);
@@ -57,7 +58,9 @@ MainWindow::MainWindow(app::Yard& yard, QWidget* parent) : QMainWindow(parent), 
     review_ = new ReviewView(bench_, importer_, keys_, stack_);
     prescribe_ = new PrescribeView(bench_, stack_);
     progress_ = new ProgressView(yard_, thumbs_, stack_);
-    for (QWidget* w : {static_cast<QWidget*>(yard_view_), static_cast<QWidget*>(review_), static_cast<QWidget*>(prescribe_), static_cast<QWidget*>(progress_)}) stack_->addWidget(w);
+    for (QWidget* w : {static_cast<QWidget*>(yard_view_), static_cast<QWidget*>(review_),
+                       static_cast<QWidget*>(prescribe_), static_cast<QWidget*>(progress_)})
+        stack_->addWidget(w);
     all->addWidget(stack_, 1);
     setCentralWidget(ground);
     overlay_ = new KeyOverlay(keys_, ground);
@@ -65,9 +68,12 @@ MainWindow::MainWindow(app::Yard& yard, QWidget* parent) : QMainWindow(parent), 
     connect(yard_view_, &YardView::wants_backup, this, &MainWindow::back_up);
     connect(yard_view_, &YardView::wants_restore, this, &MainWindow::restore);
     connect(review_, &ReviewView::wants_next_clip, this, [this] {
-        const auto next = bench_.is_open() ? yard_view_->next_after(bench_.clip().id) : yard_view_->next_clip();
-        if (next) open_clip(next);
-        else say("No other clip waits.");
+        const auto next =
+            bench_.is_open() ? yard_view_->next_after(bench_.clip().id) : yard_view_->next_clip();
+        if (next)
+            open_clip(next);
+        else
+            say("No other clip waits.");
     });
     connect(yard_view_, &YardView::open_clip, this, &MainWindow::open_clip);
     connect(yard_view_, &YardView::open_rider, this, [this](store::RiderId id) {
@@ -93,10 +99,14 @@ MainWindow::MainWindow(app::Yard& yard, QWidget* parent) : QMainWindow(parent), 
         }
         if (known) ++known_;
         if (importer_.waiting() > 0 || known_ == 0) return;
-        say(known_ == 1 ? QString("This clip is in the yard already; its record goes on.") : QString("%1 of these clips are in the yard already; their records go on.").arg(known_));
+        say(known_ == 1
+                ? QString("This clip is in the yard already; its record goes on.")
+                : QString("%1 of these clips are in the yard already; their records go on.").arg(known_));
         known_ = 0;
     });
-    connect(&importer_, &app::Importer::progress, this, [this](int waiting) { work_->setText(waiting > 0 ? QString("bringing in %1 …").arg(waiting) : QString()); });
+    connect(&importer_, &app::Importer::progress, this, [this](int waiting) {
+        work_->setText(waiting > 0 ? QString("bringing in %1 …").arg(waiting) : QString());
+    });
     show_view(ViewName::yard);
 }
 
@@ -117,7 +127,8 @@ void MainWindow::build_top() {
         b->setCheckable(true);
         b->setToolTip(QString("Ctrl+%1").arg(i + 1));
         connect(b, &QPushButton::clicked, this, [this, i] { show_view(static_cast<ViewName>(i)); });
-        connect(new QShortcut(QKeySequence(QString("Ctrl+%1").arg(i + 1)), this), &QShortcut::activated, this, [this, i] { show_view(static_cast<ViewName>(i)); });
+        connect(new QShortcut(QKeySequence(QString("Ctrl+%1").arg(i + 1)), this), &QShortcut::activated, this,
+                [this, i] { show_view(static_cast<ViewName>(i)); });
         buttons_[static_cast<std::size_t>(i)] = b;
         row->addWidget(b);
     }
@@ -135,7 +146,9 @@ void MainWindow::build_top() {
 }
 
 void MainWindow::build_actions() {
-    const auto key = [this](const QKeySequence& keys, auto act) { connect(new QShortcut(keys, this), &QShortcut::activated, this, act); };
+    const auto key = [this](const QKeySequence& keys, auto act) {
+        connect(new QShortcut(keys, this), &QShortcut::activated, this, act);
+    };
     key(QKeySequence::Open, [this] { choose_file(); });
     key(QKeySequence::Undo, [this] {
         const QString what = yard_.undo_stack().undoText();
@@ -151,7 +164,8 @@ void MainWindow::build_actions() {
     key(QKeySequence("Ctrl+Shift+Z"), redo);
     key(QKeySequence("Ctrl+E"), [this] { export_marks(); });
     key(QKeySequence("Ctrl+I"), [this] {
-        const QString file = QFileDialog::getOpenFileName(this, "Take in marks", {}, "COCO key points (*.json)");
+        const QString file =
+            QFileDialog::getOpenFileName(this, "Take in marks", {}, "COCO key points (*.json)");
         if (!file.isEmpty()) import_marks(file);
     });
     key(QKeySequence("F9"), [this] { change_theme(); });
@@ -172,8 +186,10 @@ void MainWindow::show_view(ViewName v) {
     stack_->setCurrentIndex(static_cast<int>(v));
     for (int i = 0; i < 4; ++i) buttons_[static_cast<std::size_t>(i)]->setChecked(i == static_cast<int>(v));
     stack_->currentWidget()->setFocus();
-    if (v == ViewName::review) review_->picture().setFocus();
-    else review_->player().pause();
+    if (v == ViewName::review)
+        review_->picture().setFocus();
+    else
+        review_->player().pause();
 }
 
 ViewName MainWindow::view() const { return static_cast<ViewName>(stack_->currentIndex()); }
@@ -191,7 +207,12 @@ void MainWindow::bring_in(const QStringList& files) {
 void MainWindow::start_demo() {
     demo_ = std::make_unique<app::DemoYard>(yard_);
     connect(demo_.get(), &app::DemoYard::progress, this, [this](int done, int total) {
-        yard_view_->note(done < total ? QString("The demo's clips are being painted: %1 of %2. Go ahead with those that are there.").arg(done).arg(total) : QString());
+        yard_view_->note(
+            done < total
+                ? QString("The demo's clips are being painted: %1 of %2. Go ahead with those that are there.")
+                      .arg(done)
+                      .arg(total)
+                : QString());
     });
     connect(demo_.get(), &app::DemoYard::failed, this, &MainWindow::say);
     yard_view_->note("The demo's first clip is being painted …");
@@ -199,7 +220,9 @@ void MainWindow::start_demo() {
 }
 
 void MainWindow::choose_file() {
-    const QStringList files = QFileDialog::getOpenFileNames(this, "Add clips", QStandardPaths::writableLocation(QStandardPaths::MoviesLocation), "Clips (*.mp4 *.mov *.m4v *.mkv *.avi *.webm *.ts *.mts);;All files (*)");
+    const QStringList files = QFileDialog::getOpenFileNames(
+        this, "Add clips", QStandardPaths::writableLocation(QStandardPaths::MoviesLocation),
+        "Clips (*.mp4 *.mov *.m4v *.mkv *.avi *.webm *.ts *.mts);;All files (*)");
     if (!files.isEmpty()) bring_in(files);
 }
 
@@ -210,15 +233,19 @@ void MainWindow::import_marks(const QString& file) {
 
 void MainWindow::export_marks() {
     if (!bench_.is_open()) return say("Open a clip first; then its marks can be saved.");
-    const QString file = QFileDialog::getSaveFileName(this, "Save the marks", QFileInfo(yard_.file_of(bench_.clip())).completeBaseName() + ".marks.json", "COCO key points (*.json)");
+    const QString file = QFileDialog::getSaveFileName(
+        this, "Save the marks", QFileInfo(yard_.file_of(bench_.clip())).completeBaseName() + ".marks.json",
+        "COCO key points (*.json)");
     if (file.isEmpty()) return;
     const QString trouble = app::export_marks(bench_, file);
     say(trouble.isEmpty() ? "Saved: " + file : trouble);
 }
 
 void MainWindow::back_up() {
-    const QString start = QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation) + "/yard-" + yard_.today().toString(Qt::ISODate) + ".aspen-yard";
-    const QString file = QFileDialog::getSaveFileName(this, "Back up the yard's records", start, "Yard records (*.aspen-yard)");
+    const QString start = QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation) + "/yard-" +
+                          yard_.today().toString(Qt::ISODate) + ".aspen-yard";
+    const QString file = QFileDialog::getSaveFileName(this, "Back up the yard's records", start,
+                                                      "Yard records (*.aspen-yard)");
     if (file.isEmpty()) return;
     try {
         yard_.back_up(file);
@@ -229,10 +256,14 @@ void MainWindow::back_up() {
 }
 
 void MainWindow::restore() {
-    const QString file = QFileDialog::getOpenFileName(this, "Restore a backup", QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation), "Yard records (*.aspen-yard *.db *.before-*)");
+    const QString file = QFileDialog::getOpenFileName(
+        this, "Restore a backup", QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation),
+        "Yard records (*.aspen-yard *.db *.before-*)");
     if (file.isEmpty()) return;
     const QString trouble = app::Yard::restore_at_start(yard_.folder().absolutePath(), file);
-    say(trouble.isEmpty() ? "It takes the place of the records when the program is started again; today's stay beside it." : trouble);
+    say(trouble.isEmpty()
+            ? "It takes the place of the records when the program is started again; today's stay beside it."
+            : trouble);
 }
 
 void MainWindow::say(const QString& line) {
@@ -254,8 +285,10 @@ void MainWindow::dropEvent(QDropEvent* e) {
     for (const QUrl& url : e->mimeData()->urls()) {
         const QString file = url.toLocalFile();
         if (file.isEmpty()) continue;
-        if (file.endsWith(".json")) import_marks(file);
-        else clips << file;
+        if (file.endsWith(".json"))
+            import_marks(file);
+        else
+            clips << file;
     }
     if (!clips.isEmpty()) bring_in(clips);
 }

@@ -24,8 +24,8 @@ class YardView;
 
 enum class ViewName { yard, review, prescribe, progress };
 
-/// The window: the four views in the order of work, one line that speaks, and what works everywhere (open, drop,
-/// undo, going from view to view).
+/// The window: the four views in the order of work, one line that speaks, and what works everywhere (open,
+/// drop, undo, going from view to view).
 class MainWindow : public QMainWindow {
     Q_OBJECT
   public:

@@ -55,7 +55,8 @@ int take_shots(MainWindow& window, app::Yard& yard, const QString& folder) {
     const auto save = [&](const QString& name) {
         settle();
         const bool saved = window.grab().save(folder + "/" + name + ".png");
-        std::printf("%s/%s.png%s\n", qPrintable(folder), qPrintable(name), saved ? "" : " could not be written");
+        std::printf("%s/%s.png%s\n", qPrintable(folder), qPrintable(name),
+                    saved ? "" : " could not be written");
         return saved;
     };
     const auto reviews = static_cast<std::size_t>(app::demo_reviews().size());
@@ -78,7 +79,12 @@ int take_shots(MainWindow& window, app::Yard& yard, const QString& folder) {
         bench.set_phase("rise_top");
     }
     bench.select(std::nullopt);
-    if (!wait_for([&] { return bench.picture_is_full() && !bench.small_picture(bench.facts().frames - 1).isNull(); }, kStepMs)) return 4;
+    if (!wait_for(
+            [&] {
+                return bench.picture_is_full() && !bench.small_picture(bench.facts().frames - 1).isNull();
+            },
+            kStepMs))
+        return 4;
     // A first look's notes and stretches, as a coach leaves them.
     bench.go_to(0);
     app::ride_from_here(bench, core::Gait::trot);

@@ -44,7 +44,8 @@ TEST(DemoPlan, HasFiveRidersWithThreeToSixReviewsAndFewFrames) {
 
 TEST(DemoClicks, AreTheTruthPlusTwoPixelsOfNoise) {
     std::map<std::string, simulate::TruePoint> truth;
-    for (const core::Landmark l : core::landmarks_of(core::View::side)) truth[std::string(core::id(l))] = {600, 300, l == core::Landmark::bit};
+    for (const core::Landmark l : core::landmarks_of(core::View::side))
+        truth[std::string(core::id(l))] = {600, 300, l == core::Landmark::bit};
     double squares = 0;
     int n = 0;
     for (unsigned seed = 0; seed < 200; ++seed) {
@@ -105,7 +106,8 @@ TEST(DemoYard, IsMadeInTheBackgroundResumesAndComesOutTheSame) {
                         if (measured.info == lane.measure) sum += *measured.value;
                     }
                 }
-                EXPECT_NEAR(point.value.value, sum / static_cast<double>(moments.size()), 4 * point.value.sd) << rider.name << ' ' << lane.fault->id;
+                EXPECT_NEAR(point.value.value, sum / static_cast<double>(moments.size()), 4 * point.value.sd)
+                    << rider.name << ' ' << lane.fault->id;
                 ++compared;
             }
         }
@@ -115,7 +117,8 @@ TEST(DemoYard, IsMadeInTheBackgroundResumesAndComesOutTheSame) {
             EXPECT_EQ(lanes[0].fault->id, "lower_leg_back");
             EXPECT_TRUE(lanes[0].correction.focus);
             EXPECT_EQ(lanes[0].points.size(), 5U);
-            EXPECT_GT(lanes[0].points.back().value.value, lanes[0].points.front().value.value + 10) << "the leg came under the hip";
+            EXPECT_GT(lanes[0].points.back().value.value, lanes[0].points.front().value.value + 10)
+                << "the leg came under the hip";
             EXPECT_FALSE(lanes[0].prescriptions.empty());
         }
         if (rider.name == "Bram Oddleif") {

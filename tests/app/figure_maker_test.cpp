@@ -20,7 +20,9 @@ class FigureMakerTest : public BenchTest {
     core::Figure truth() const { return test::true_figure(source, bench.frame()); }
     double trunk(const core::Figure& t) const { return core::distance(t[L::shoulder].at, t[L::hip].at); }
     /// The helmet's top as one would click it: above the ear by what the simulator draws.
-    core::Point head_top(const core::Figure& t) const { return {t[L::ear].at.x + 2, t[L::ear].at.y - 0.28 * trunk(t)}; }
+    core::Point head_top(const core::Figure& t) const {
+        return {t[L::ear].at.x + 2, t[L::ear].at.y - 0.28 * trunk(t)};
+    }
     void lay() {
         const core::Figure t = truth();
         maker.lay(head_top(t), t[L::heel].at, t[L::toe].at, 1);
@@ -29,7 +31,8 @@ class FigureMakerTest : public BenchTest {
         const core::Figure t = truth(), f = bench.figure();
         std::vector<double> errors;
         for (const L l : of) {
-            if (f[l].visibility != core::Visibility::absent) errors.push_back(core::distance(f[l].at, t[l].at) / trunk(t));
+            if (f[l].visibility != core::Visibility::absent)
+                errors.push_back(core::distance(f[l].at, t[l].at) / trunk(t));
         }
         std::ranges::sort(errors);
         return errors.empty() ? 1 : errors[errors.size() / 2];
@@ -47,7 +50,9 @@ TEST_F(FigureMakerTest, ThreeClicksLayAFigureAndSayTheTravelInOneStep) {
     EXPECT_EQ(bench.figure().marked(), static_cast<int>(core::posed_landmarks().size()));
     EXPECT_LT(median_error(core::first_nine()), 0.12) << "aim: 12 % of the trunk before any correction";
     EXPECT_TRUE(bench.has_unconfirmed());
-    for (const core::Judged& j : bench.judged()) EXPECT_TRUE(!j.measured.value || j.info().id == "heel_drop") << j.info().id << " of joints nobody confirmed";
+    for (const core::Judged& j : bench.judged())
+        EXPECT_TRUE(!j.measured.value || j.info().id == "heel_drop")
+            << j.info().id << " of joints nobody confirmed";
     EXPECT_TRUE(lines.join(' ').contains("./aspen setup")) << "one line says what is missing";
     yard.undo_stack().undo();
     EXPECT_TRUE(bench.moments().empty());
@@ -56,7 +61,8 @@ TEST_F(FigureMakerTest, ThreeClicksLayAFigureAndSayTheTravelInOneStep) {
     bench.confirm();
     EXPECT_FALSE(bench.has_unconfirmed());
     EXPECT_TRUE(core::find(bench.judged(), "trunk_lean")->measured.value);
-    EXPECT_GT(bench.figure()[L::hip].sd_px, 2 * core::click_sd_px(1280, 720)) << "confirmed unmoved keeps its larger error";
+    EXPECT_GT(bench.figure()[L::hip].sd_px, 2 * core::click_sd_px(1280, 720))
+        << "confirmed unmoved keeps its larger error";
 }
 
 TEST_F(FigureMakerTest, ADraggedJointPullsTheUnconfirmedAndIsOneStep) {
@@ -64,7 +70,8 @@ TEST_F(FigureMakerTest, ADraggedJointPullsTheUnconfirmedAndIsOneStep) {
     go_to(10);
     lay();
     const core::Figure before = bench.figure();
-    for (int i = 1; i <= 10; ++i) bench.drag(L::knee, {before[L::knee].at.x + i, before[L::knee].at.y - i}, 1);
+    for (int i = 1; i <= 10; ++i)
+        bench.drag(L::knee, {before[L::knee].at.x + i, before[L::knee].at.y - i}, 1);
     bench.end_drag();
     EXPECT_TRUE(bench.figure()[L::knee].confirmed);
     EXPECT_EQ(bench.figure()[L::knee].origin, core::Origin::clicked);
@@ -182,10 +189,12 @@ void expect_refusal(const std::string& file) {
 
 TEST(PoseNetwork, IsMissingInOneLine) { expect_refusal("/no/such/network.onnx"); }
 
-/// The network is fetched by set-up; without it the program works and says so, which is what is looked at then.
+/// The network is fetched by set-up; without it the program works and says so, which is what is looked at
+/// then.
 TEST(PoseNetwork, FindsAWalkerInTheOpenCvClip) {
     if (!FigureMaker::has_model()) return expect_refusal(FigureMaker::model_file().toStdString());
-    // vtest.avi of Debian's opencv-doc: the walker beyond the sign in frame 0, head and feet read off the picture by eye.
+    // vtest.avi of Debian's opencv-doc: the walker beyond the sign in frame 0, head and feet read off the
+    // picture by eye.
     const std::string clip = "/usr/share/doc/opencv-doc/examples/data/vtest.avi";
     ASSERT_TRUE(std::filesystem::exists(clip)) << "install opencv-doc";
     media::VideoReader reader(clip);

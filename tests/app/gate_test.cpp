@@ -7,7 +7,8 @@ namespace {
 
 const QDate kToday(2026, 11, 24);
 
-store::Rider rider(std::optional<int> born, const char* by = "", const char* on = "", const char* until = "") {
+store::Rider rider(std::optional<int> born, const char* by = "", const char* on = "",
+                   const char* until = "") {
     store::Rider r;
     r.name = "Joss Penhallow";
     r.birth_year = born;
@@ -22,9 +23,12 @@ TEST(Gate, AdultsPass) { EXPECT_FALSE(refuses_to_leave(rider(1990), kToday)); }
 TEST(Gate, MinorsNeedAConsentThatIsValidToday) {
     EXPECT_TRUE(refuses_to_leave(rider(2012), kToday));
     EXPECT_FALSE(refuses_to_leave(rider(2012, "Guardian", "2026-01-01", "2026-12-31"), kToday));
-    EXPECT_FALSE(refuses_to_leave(rider(2012, "Guardian", "2026-11-24", "2026-11-24"), kToday)) << "both days count";
-    EXPECT_TRUE(refuses_to_leave(rider(2012, "Guardian", "2025-01-01", "2026-11-23"), kToday)->contains("ran out"));
-    EXPECT_TRUE(refuses_to_leave(rider(2012, "Guardian", "2026-12-01", "2027-12-01"), kToday)->contains("not valid yet"));
+    EXPECT_FALSE(refuses_to_leave(rider(2012, "Guardian", "2026-11-24", "2026-11-24"), kToday))
+        << "both days count";
+    EXPECT_TRUE(
+        refuses_to_leave(rider(2012, "Guardian", "2025-01-01", "2026-11-23"), kToday)->contains("ran out"));
+    EXPECT_TRUE(refuses_to_leave(rider(2012, "Guardian", "2026-12-01", "2027-12-01"), kToday)
+                    ->contains("not valid yet"));
     EXPECT_TRUE(refuses_to_leave(rider(2012, "", "2026-01-01", "2026-12-31"), kToday)) << "nobody gave it";
     EXPECT_TRUE(refuses_to_leave(rider(2012, "Guardian", "soon", "later"), kToday));
 }

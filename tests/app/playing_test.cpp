@@ -41,10 +41,12 @@ TEST_F(PlayingTest, TheClockRunsAtTheSpeedItIsSetTo) {
         player.play(1);
         ASSERT_TRUE(wait_for([&] { return clock.elapsed() > 500; }));
         const double passed = player.position_s() - bench.facts().pts_s[0];
-        EXPECT_NEAR(passed, speed * static_cast<double>(clock.nsecsElapsed()) * 1e-9, 0.1 * speed) << "the clock, whatever the machine is busy with";
+        EXPECT_NEAR(passed, speed * static_cast<double>(clock.nsecsElapsed()) * 1e-9, 0.1 * speed)
+            << "the clock, whatever the machine is busy with";
         EXPECT_TRUE(player.playing());
         player.pause();
-        ASSERT_TRUE(wait_for([&] { return bench.picture_is_full(); })) << "at rest the exact picture at full size";
+        ASSERT_TRUE(wait_for([&] { return bench.picture_is_full(); }))
+            << "at rest the exact picture at full size";
     }
 }
 
@@ -130,7 +132,8 @@ TEST_F(PlayingTest, AFrameOutIsTheExactPictureAndPassesTheGate) {
     ASSERT_EQ(drawn.picture.size(), plain.picture.size()) << drawn.trouble.toStdString();
     EXPECT_NE(drawn.picture, plain.picture);
     const core::Point ear = bench.figure()[core::Landmark::ear].at;
-    EXPECT_NE(frame_out(bench, false).picture.pixel(static_cast<int>(ear.x), static_cast<int>(ear.y)), plain.picture.pixel(static_cast<int>(ear.x), static_cast<int>(ear.y)))
+    EXPECT_NE(frame_out(bench, false).picture.pixel(static_cast<int>(ear.x), static_cast<int>(ear.y)),
+              plain.picture.pixel(static_cast<int>(ear.x), static_cast<int>(ear.y)))
         << "the face is covered though no figure is drawn";
     set_birth_year(2016);
     EXPECT_THAT(frame_out(bench, true).trouble.toStdString(), testing::HasSubstr("consent"));
@@ -151,7 +154,9 @@ TEST_F(PlayingTest, AStretchGoesOutWithItsMarksAndTheirNewFrameNumbers) {
     EXPECT_THAT(said.toStdString(), testing::HasSubstr("Saved with its marks"));
     media::VideoReader part(file.toStdString()), whole(source);
     ASSERT_EQ(part.facts().frames, 25);
-    for (int n = 0; n < 25; ++n) EXPECT_NEAR(part.facts().pts_s[static_cast<std::size_t>(n)], whole.facts().pts_s[static_cast<std::size_t>(n) + 20] - whole.facts().pts_s[20], 1e-4);
+    for (int n = 0; n < 25; ++n)
+        EXPECT_NEAR(part.facts().pts_s[static_cast<std::size_t>(n)],
+                    whole.facts().pts_s[static_cast<std::size_t>(n) + 20] - whole.facts().pts_s[20], 1e-4);
     std::ifstream in((folder / "part.marks.json").string());
     const auto marks = exchange::read_coco(in, "part.marks.json");
     ASSERT_EQ(marks.size(), 1u);
@@ -161,7 +166,8 @@ TEST_F(PlayingTest, AStretchGoesOutWithItsMarksAndTheirNewFrameNumbers) {
     const core::Point knee = marks[0].figure[core::Landmark::knee].at;
     const media::Picture a = part.picture(5), b = whole.picture(25);
     for (int dx = -6; dx <= 6; dx += 3) {
-        EXPECT_NEAR(a.pixel(static_cast<int>(knee.x) + dx, static_cast<int>(knee.y))[1], b.pixel(static_cast<int>(knee.x) + dx, static_cast<int>(knee.y))[1], 24);
+        EXPECT_NEAR(a.pixel(static_cast<int>(knee.x) + dx, static_cast<int>(knee.y))[1],
+                    b.pixel(static_cast<int>(knee.x) + dx, static_cast<int>(knee.y))[1], 24);
     }
     // And it comes back in as a clip whose marks fit.
     Importer importer(yard);
@@ -179,7 +185,9 @@ TEST_F(PlayingTest, AStretchThatIsStoppedLeavesNothing) {
     StretchWriter writer(bench);
     QString said;
     QObject::connect(&writer, &StretchWriter::finished, [&](const QString& line) { said = line; });
-    ASSERT_EQ(writer.start(0, bench.facts().frames - 1, QString::fromStdString((folder / "part.mp4").string())), "");
+    ASSERT_EQ(
+        writer.start(0, bench.facts().frames - 1, QString::fromStdString((folder / "part.mp4").string())),
+        "");
     writer.cancel();
     ASSERT_TRUE(wait_for([&] { return !said.isEmpty(); }));
     EXPECT_FALSE(std::filesystem::exists(folder / "part.mp4"));
@@ -190,7 +198,11 @@ TEST_F(PlayingTest, AStretchThatIsStoppedLeavesNothing) {
 TEST(Sound, IsReadAsTheReferenceProgramReadsIt) {
     const test::TempFolder folder;
     const std::string clip = (folder / "a.mp4").string(), raw = (folder / "a.raw").string();
-    ASSERT_EQ(test::run("ffmpeg -v error -f lavfi -i testsrc2=size=64x64:rate=10:duration=2 -f lavfi -i sine=frequency=440:sample_rate=44100:duration=2 -c:v libx264 -c:a aac " + clip).code, 0);
+    ASSERT_EQ(test::run("ffmpeg -v error -f lavfi -i testsrc2=size=64x64:rate=10:duration=2 -f lavfi -i "
+                        "sine=frequency=440:sample_rate=44100:duration=2 -c:v libx264 -c:a aac " +
+                        clip)
+                  .code,
+              0);
     ASSERT_EQ(test::run("ffmpeg -v error -i " + clip + " -map 0:a -ac 2 -ar 48000 -f s16le " + raw).code, 0);
     const auto track = media::read_sound(clip, {});
     ASSERT_TRUE(track);
@@ -201,14 +213,19 @@ TEST(Sound, IsReadAsTheReferenceProgramReadsIt) {
     EXPECT_NEAR(static_cast<double>(got), static_cast<double>(track->samples.size()), 48000 * 2 * 0.1);
     // Both are the same tone: compare the count of its zero crossings, 880 a second.
     int crossings = 0;
-    for (std::size_t i = 9602; i < 9600 + 96000; i += 2) crossings += (track->samples[i] >= 0) != (track->samples[i - 2] >= 0);
+    for (std::size_t i = 9602; i < 9600 + 96000; i += 2)
+        crossings += (track->samples[i] >= 0) != (track->samples[i - 2] >= 0);
     EXPECT_NEAR(crossings, 880, 4);
     EXPECT_FALSE(media::read_sound(folder / "none.mp4", {}));
 }
 
 TEST_F(PlayingTest, NoSoundDeviceIsNoError) {
     const std::string loud = (folder / "loud.mp4").string();
-    ASSERT_EQ(test::run("ffmpeg -v error -f lavfi -i testsrc2=size=64x64:rate=10:duration=2 -f lavfi -i sine=frequency=440:duration=2 -c:v libx264 -c:a aac " + loud).code, 0);
+    ASSERT_EQ(test::run("ffmpeg -v error -f lavfi -i testsrc2=size=64x64:rate=10:duration=2 -f lavfi -i "
+                        "sine=frequency=440:duration=2 -c:v libx264 -c:a aac " +
+                        loud)
+                  .code,
+              0);
     ClipSound sound(bench, player);
     Importer importer(yard);
     bool known = false;

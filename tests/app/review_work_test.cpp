@@ -1,4 +1,5 @@
-// The work around a review without a window: notes, stretches, moments in the trash, several riders, backup, one window.
+// The work around a review without a window: notes, stretches, moments in the trash, several riders, backup,
+// one window.
 
 #include <filesystem>
 
@@ -186,10 +187,12 @@ TEST_F(ReviewWork, ACompanionsFocusIsTheirsAndTheMinorAmongThemKeepsTheClipHere)
     mark_all_asked();
     ASSERT_TRUE(bench.focus());
     const std::string fault = bench.focus()->fault->id;
-    yard.prescribe(clip, fault, {fault}, *yard.knowledge().exercises.find("two_point_walk_trot"), bench.slot());
+    yard.prescribe(clip, fault, {fault}, *yard.knowledge().exercises.find("two_point_walk_trot"),
+                   bench.slot());
     ASSERT_EQ(yard.records().corrections(maude).size(), 1U);
     EXPECT_EQ(yard.records().corrections(maude)[0].horse, bench.horse());
-    EXPECT_TRUE(yard.records().corrections(bench.clip().context.rider).empty()) << "nothing of it falls on the other rider";
+    EXPECT_TRUE(yard.records().corrections(bench.clip().context.rider).empty())
+        << "nothing of it falls on the other rider";
     const auto lanes = lanes_of(yard, maude);
     ASSERT_EQ(lanes.size(), 1U);
     EXPECT_EQ(lanes[0].points.size(), 1U);
@@ -210,7 +213,8 @@ TEST_F(ReviewWork, AskedBackIsNoFaultUntilTheRiderAnswers) {
     EXPECT_EQ(bench.focus()->fault->id, fault) << "once more takes the question back";
     bench.accept(fault);
     bench.attach_moment(fault);
-    const auto row = std::ranges::find_if(bench.findings(), [&](const FindingRow& r) { return r.found.fault->id == fault; });
+    const auto row = std::ranges::find_if(bench.findings(),
+                                          [&](const FindingRow& r) { return r.found.fault->id == fault; });
     EXPECT_EQ(row->frame, 10);
     EXPECT_EQ(row->decision, store::Decision::accepted) << "attaching changes nothing else";
     bench.add_remark(store::RemarkKind::strength, core::BodyPart::hand, "Quiet hand when the horse fusses");
@@ -248,7 +252,8 @@ TEST_F(ReviewWork, ALevelLineIsTheSameAsAnUprightAcrossIt) {
     open();
     bench.set_level({100, 300}, {700, 310});
     const double slope = core::degrees(std::atan2(10.0, 600.0));
-    EXPECT_NEAR(bench.clip().context.camera.roll_deg, slope, 1e-6) << "level falls to the right, so what is upright leans to the right";
+    EXPECT_NEAR(bench.clip().context.camera.roll_deg, slope, 1e-6)
+        << "level falls to the right, so what is upright leans to the right";
     bench.set_level({700, 310}, {100, 300});
     EXPECT_NEAR(bench.clip().context.camera.roll_deg, slope, 1e-6) << "in either order";
     bench.set_scale({0, 0}, {300, 0}, 1.5);
@@ -277,7 +282,8 @@ TEST(OneWindow, ASecondOnTheSameYardIsRefusedAndAKilledOnesLockIsTakenOver) {
 
 TEST(Backup, IsRestoredAtTheNextStartAndTodaysRecordsAreKept) {
     const test::TempFolder folder;
-    const QString path = QString::fromStdString((folder / "yard").string()), copy = QString::fromStdString((folder / "copy.aspen-yard").string());
+    const QString path = QString::fromStdString((folder / "yard").string()),
+                  copy = QString::fromStdString((folder / "copy.aspen-yard").string());
     {
         Yard yard(path, shipped_knowledge());
         yard.add_rider({{}, "Pell Marrow", 1970, "gaited", "", "", "", "", "", ""});
@@ -288,7 +294,9 @@ TEST(Backup, IsRestoredAtTheNextStartAndTodaysRecordsAreKept) {
         const QString other = QString::fromStdString((folder / "notes.txt").string());
         QFile text(other);
         ASSERT_TRUE(text.open(QIODevice::WriteOnly));
-        text.write("this is no yard at all, only words that go on for a while to be longer than a header of a database would be");
+        text.write(
+            "this is no yard at all, only words that go on for a while to be longer than a header of a "
+            "database would be");
         text.close();
         EXPECT_FALSE(Yard::restore_at_start(path, other).isEmpty());
         EXPECT_FALSE(QFile::exists(path + "/yard.db.to-restore")) << "nothing waits that is no yard";

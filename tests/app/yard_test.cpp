@@ -27,17 +27,28 @@ bool wait_for(const std::function<bool()>& there, int ms = 20000) {
 
 class YardTest : public testing::Test {
   protected:
-    YardTest() : yard(QString::fromStdString((folder / "yard").string()), shipped_knowledge()) { yard.set_today(QDate(2026, 11, 24)); }
+    YardTest() : yard(QString::fromStdString((folder / "yard").string()), shipped_knowledge()) {
+        yard.set_today(QDate(2026, 11, 24));
+    }
 
     store::Clip add_clip(const char* hash, const char* date) {
-        if (!rider) rider = yard.add_rider({{}, "Joss Penhallow", 2012, "hunter", "novice", "", "", "", "", ""});
+        if (!rider)
+            rider = yard.add_rider({{}, "Joss Penhallow", 2012, "hunter", "novice", "", "", "", "", ""});
         if (!horse) horse = yard.add_horse({{}, "Fig", 157, ""});
         store::Clip c;
         c.path = "a.mp4";
         c.hash = hash;
         c.bytes = 5;
         c.filmed_on = date;
-        c.context = {rider, horse, "hunter", core::Gait::trot, core::Seat::two_point, core::View::side, core::Travel::right, {}, {}};
+        c.context = {rider,
+                     horse,
+                     "hunter",
+                     core::Gait::trot,
+                     core::Seat::two_point,
+                     core::View::side,
+                     core::Travel::right,
+                     {},
+                     {}};
         c.context.camera.roll_sd_deg = 0.3;
         c.id = yard.add_clip(c);
         return c;
@@ -46,7 +57,9 @@ class YardTest : public testing::Test {
         store::Moment m;
         m.clip = clip.id;
         m.frame = frame;
-        const auto put = [&](core::Landmark l, double x, double y) { m.figure[l] = {{x, y}, core::Visibility::seen, 1.0}; };
+        const auto put = [&](core::Landmark l, double x, double y) {
+            m.figure[l] = {{x, y}, core::Visibility::seen, 1.0};
+        };
         put(core::Landmark::shoulder, 620, 190);
         put(core::Landmark::hip, 595, 292);
         put(core::Landmark::knee, 665, 345);
@@ -72,7 +85,8 @@ TEST_F(YardTest, EveryChangeCanBeTakenBackAndDoneAgain) {
     context.school = "classical";
     yard.set_context(clip.id, context, "school");
     yard.decide({clip.id, "lower_leg_back", "outside", 1, store::Decision::accepted, "", "2026-11-24"});
-    yard.prescribe(clip.id, "lower_leg_back", {"lower_leg_back", "tipped_forward"}, *yard.knowledge().exercises.find("two_point_walk_trot"));
+    yard.prescribe(clip.id, "lower_leg_back", {"lower_leg_back", "tipped_forward"},
+                   *yard.knowledge().exercises.find("two_point_walk_trot"));
     yard.trash_clip(clip.id);
     auto card = *yard.records().rider(rider);
     card.goal = "first class in spring";
@@ -91,7 +105,8 @@ TEST_F(YardTest, EveryChangeCanBeTakenBackAndDoneAgain) {
         EXPECT_EQ(yard.records().rider(rider)->goal, "");
         while (undo.canRedo()) undo.redo();
         ASSERT_EQ(yard.records().moments(clip.id).size(), 1U);
-        EXPECT_EQ(yard.records().moments(clip.id)[0].id, id) << "the same row again, so that later steps still find it";
+        EXPECT_EQ(yard.records().moments(clip.id)[0].id, id)
+            << "the same row again, so that later steps still find it";
         EXPECT_EQ(yard.records().moments(clip.id)[0].figure.marked(), 6);
         EXPECT_EQ(yard.records().moments(clip.id)[0].phase, "rise_top");
     }
@@ -141,7 +156,8 @@ TEST_F(YardTest, LanesFollowTheMeasureThroughTheReviews) {
     const store::Clip first = add_clip("aa", "2026-09-01");
     add_leg(first, 10, 45);
     add_leg(first, 40, 41);
-    yard.prescribe(first.id, "lower_leg_back", {"lower_leg_back"}, *yard.knowledge().exercises.find("two_point_walk_trot"));
+    yard.prescribe(first.id, "lower_leg_back", {"lower_leg_back"},
+                   *yard.knowledge().exercises.find("two_point_walk_trot"));
     const store::Clip second = add_clip("bb", "2026-10-01");
     add_leg(second, 12, 2);
     store::Clip other_rein = add_clip("cc", "2026-10-02");
@@ -158,7 +174,9 @@ TEST_F(YardTest, LanesFollowTheMeasureThroughTheReviews) {
     EXPECT_TRUE(lanes[0].change.contains("better")) << lanes[0].change.toStdString();
     // The value is what core says of the stored joints, not a number written down once.
     const auto moment = yard.records().moments(second.id)[0];
-    const auto judged = core::judge(moment.figure, {"hunter", core::Gait::trot, core::Seat::two_point, "", {}}, yard.knowledge().body, yard.knowledge().schools);
+    const auto judged =
+        core::judge(moment.figure, {"hunter", core::Gait::trot, core::Seat::two_point, "", {}},
+                    yard.knowledge().body, yard.knowledge().schools);
     EXPECT_DOUBLE_EQ(lanes[0].points[1].value.value, *core::find(judged, "heel_offset")->measured.value);
     yard.trash_clip(second.id);
     lanes = lanes_of(yard, rider);
@@ -175,7 +193,8 @@ TEST_F(YardTest, WithoutUndoLeavesThePersonsStepsAlone) {
     EXPECT_THROW(yard.without_undo([&] {
         add_leg(clip, 4, 1);
         throw core::Refused("stop");
-    }), core::Refused);
+    }),
+                 core::Refused);
     EXPECT_EQ(yard.records().moments(clip.id).size(), 1U) << "all or nothing";
     add_leg(clip, 5, 1);
     EXPECT_EQ(yard.undo_stack().count(), before + 1) << "and steps count again";
@@ -190,7 +209,8 @@ TEST_F(YardTest, AFolderThatCannotBeMadeIsRefused) {
 class ImporterTest : public YardTest {
   protected:
     ImporterTest() : importer(yard) {
-        QObject::connect(&importer, &Importer::imported, [this](store::ClipId id, bool known) { came.emplace_back(id, known); });
+        QObject::connect(&importer, &Importer::imported,
+                         [this](store::ClipId id, bool known) { came.emplace_back(id, known); });
         QObject::connect(&importer, &Importer::failed, [this](const QString& line) { lines << line; });
         auto plan = test::faulty_plan();
         plan.duration_s = 0.5;
@@ -233,7 +253,9 @@ TEST_F(ImporterTest, ACopyInTheYardIsReferredToFromThenOn) {
     importer.bring_in({QString::fromStdString(source.string())});
     ASSERT_TRUE(wait_for([&] { return came.size() == 1; }));
     importer.keep_copy(came[0].first);
-    ASSERT_TRUE(wait_for([&] { return !QDir::isAbsolutePath(QString::fromStdString(yard.records().clip(came[0].first)->path)); }));
+    ASSERT_TRUE(wait_for([&] {
+        return !QDir::isAbsolutePath(QString::fromStdString(yard.records().clip(came[0].first)->path));
+    }));
     EXPECT_TRUE(QFile::exists(yard.file_of(*yard.records().clip(came[0].first))));
 }
 

@@ -1,4 +1,5 @@
-// How fast: measuring, judging, exact frames, painting. Compare ratios within one run, not seconds between machines.
+// How fast: measuring, judging, exact frames, painting. Compare ratios within one run, not seconds between
+// machines.
 
 #include <benchmark/benchmark.h>
 
@@ -31,7 +32,9 @@ BENCHMARK(MeasureOneMoment)->Unit(benchmark::kMicrosecond);
 void AssessOneMoment(benchmark::State& state) {
     const auto knowledge = app::shipped_knowledge();
     const core::Figure f = test::true_figure(clip(), 20);
-    for (auto _ : state) benchmark::DoNotOptimize(core::assess(f, {"hunter", core::Gait::trot, core::Seat::rising, "rise_top", {}}, *knowledge));
+    for (auto _ : state)
+        benchmark::DoNotOptimize(
+            core::assess(f, {"hunter", core::Gait::trot, core::Seat::rising, "rise_top", {}}, *knowledge));
 }
 BENCHMARK(AssessOneMoment)->Unit(benchmark::kMicrosecond);
 
@@ -61,7 +64,8 @@ BENCHMARK(RandomFrameOfAFreshReader)->Unit(benchmark::kMillisecond);
 /// A yard with one clip whose review holds ten stretches and thirty moments of twenty joints.
 class FullReview {
   public:
-    FullReview() : yard(QString::fromStdString((folder / "yard").string()), app::shipped_knowledge()), bench(yard) {
+    FullReview()
+        : yard(QString::fromStdString((folder / "yard").string()), app::shipped_knowledge()), bench(yard) {
         auto plan = test::faulty_plan();
         plan.duration_s = 60;
         plan.camera.width = 1920;
@@ -99,7 +103,8 @@ class FullReview {
     }
     void open() {
         bench.open(clip);
-        while (!bench.ready() || bench.picture().isNull()) QCoreApplication::processEvents(QEventLoop::AllEvents, 5);
+        while (!bench.ready() || bench.picture().isNull())
+            QCoreApplication::processEvents(QEventLoop::AllEvents, 5);
     }
     test::TempFolder folder;
     app::Yard yard;
@@ -112,7 +117,8 @@ FullReview& full_review() {
     return review;
 }
 
-/// Ten stretches, thirty moments, six hundred joints: from the card to the first picture with its figure and findings.
+/// Ten stretches, thirty moments, six hundred joints: from the card to the first picture with its figure and
+/// findings.
 void OpenAFullReview(benchmark::State& state) {
     FullReview& r = full_review();
     r.open();
@@ -123,7 +129,8 @@ void OpenAFullReview(benchmark::State& state) {
 }
 BENCHMARK(OpenAFullReview)->Unit(benchmark::kMillisecond);
 
-/// One movement of a held joint: the neighbours, every measure with its error, verdicts and the faults of all moments.
+/// One movement of a held joint: the neighbours, every measure with its error, verdicts and the faults of all
+/// moments.
 void DragOneJoint(benchmark::State& state) {
     FullReview& r = full_review();
     r.open();
@@ -145,7 +152,9 @@ void PaintOneFrame(benchmark::State& state) {
     const auto plan = test::faulty_plan();
     const simulate::Simulation simulation(plan.ride);
     const simulate::ArenaPainter arena(plan.camera, 1);
-    for (auto _ : state) benchmark::DoNotOptimize(simulate::paint_frame(plan, arena, simulate::projection_at(plan, simulation, 0.7), simulation.at(0.7)));
+    for (auto _ : state)
+        benchmark::DoNotOptimize(simulate::paint_frame(
+            plan, arena, simulate::projection_at(plan, simulation, 0.7), simulation.at(0.7)));
 }
 BENCHMARK(PaintOneFrame)->Unit(benchmark::kMillisecond);
 

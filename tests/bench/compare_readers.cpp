@@ -1,5 +1,5 @@
-// Compares the video engine with the plain ways of reading a clip, in one run on the same clips, so that ratios hold
-// whatever the machine does. compare_readers CLIP...
+// Compares the video engine with the plain ways of reading a clip, in one run on the same clips, so that
+// ratios hold whatever the machine does. compare_readers CLIP...
 
 #include <sys/resource.h>
 #include <unistd.h>
@@ -24,7 +24,9 @@ using namespace aspen::media;
 using Clock = std::chrono::steady_clock;
 constexpr int kTargets = 15;
 
-double ms_since(Clock::time_point t) { return std::chrono::duration<double, std::milli>(Clock::now() - t).count(); }
+double ms_since(Clock::time_point t) {
+    return std::chrono::duration<double, std::milli>(Clock::now() - t).count();
+}
 double median(std::vector<double> v) {
     std::ranges::sort(v);
     return v[v.size() / 2];
@@ -41,12 +43,16 @@ double resident_mb() {
 }
 
 /// The plain limit: two threads, from the key before the target until the target comes out.
-double plain_seek(const std::string& clip, const FrameOrder& order, const PacketStore& packets, const ClipSource& source, int n) {
+double plain_seek(const std::string& clip, const FrameOrder& order, const PacketStore& packets,
+                  const ClipSource& source, int n) {
     (void)clip;
     Decoder decoder(source, packets);
     const int target = order.frames[static_cast<std::size_t>(n)].packet;
     int entry = target;
-    while (entry > 0 && !(packets.facts()[static_cast<std::size_t>(entry)].key && packets.facts()[static_cast<std::size_t>(entry)].pts <= packets.facts()[static_cast<std::size_t>(target)].pts)) --entry;
+    while (entry > 0 && !(packets.facts()[static_cast<std::size_t>(entry)].key &&
+                          packets.facts()[static_cast<std::size_t>(entry)].pts <=
+                              packets.facts()[static_cast<std::size_t>(target)].pts))
+        --entry;
     const auto start = Clock::now();
     for (int i = entry; i < packets.count(); ++i) {
         decoder.send(i);
@@ -70,20 +76,26 @@ struct Ear {
     ClipEngine::Events events() {
         ClipEngine::Events e;
         e.opened = [this](const ClipFacts& f) { tell([&] { facts = f; }); };
-        e.picture = [this](const ShownPicture& p) { tell([&] { frame = p.wanted, exact = p.kind == ShownPicture::Kind::exact; }); };
+        e.picture = [this](const ShownPicture& p) {
+            tell([&] { frame = p.wanted, exact = p.kind == ShownPicture::Kind::exact; });
+        };
         e.previews = [this](int m, int t) { tell([&] { made = m, total = t; }); };
         return e;
     }
-    template <typename C> void tell(C change) {
+    template <typename C>
+    void tell(C change) {
         const std::lock_guard lock(mutex);
         change();
         wake.notify_all();
     }
-    template <typename T> void wait(T there) {
+    template <typename T>
+    void wait(T there) {
         std::unique_lock lock(mutex);
         wake.wait(lock, there);
     }
-    void wait_exact(int n) { wait([&] { return frame == n && exact; }); }
+    void wait_exact(int n) {
+        wait([&] { return frame == n && exact; });
+    }
 };
 
 void seeks(const std::string& clip) {
@@ -93,7 +105,8 @@ void seeks(const std::string& clip) {
     std::mt19937 random(11);
     std::vector<double> plain, ours, program;
     std::vector<int> targets;
-    for (int i = 0; i < kTargets; ++i) targets.push_back(static_cast<int>(random() % static_cast<unsigned>(order.count())));
+    for (int i = 0; i < kTargets; ++i)
+        targets.push_back(static_cast<int>(random() % static_cast<unsigned>(order.count())));
     for (const int n : targets) {
         plain.push_back(plain_seek(clip, order, packets, source, n));
         FrameDecoder decoder(source, packets, order, std::size_t{512} << 20);
@@ -103,14 +116,20 @@ void seeks(const std::string& clip) {
     }
     for (int i = 0; i < 5; ++i) {
         char line[600];
-        std::snprintf(line, sizeof line, "ffmpeg -v error -ss %.4f -i '%s' -frames:v 1 -f null -", order.pts_s[static_cast<std::size_t>(targets[static_cast<std::size_t>(i)])], clip.c_str());
+        std::snprintf(line, sizeof line, "ffmpeg -v error -ss %.4f -i '%s' -frames:v 1 -f null -",
+                      order.pts_s[static_cast<std::size_t>(targets[static_cast<std::size_t>(i)])],
+                      clip.c_str());
         const auto start = Clock::now();
         if (std::system(line) != 0) return;
         program.push_back(ms_since(start));
     }
-    std::printf("  exact seek            plain %7.1f / %7.1f ms   ours %7.1f / %7.1f ms   ratio %.2f / %.2f (median / p95)\n", median(plain), worst(plain), median(ours), worst(ours),
-                median(ours) / median(plain), worst(ours) / worst(plain));
-    std::printf("  ffmpeg program        %7.1f ms   ours %.2f of it\n", median(program), median({ours.begin(), ours.begin() + 5}) / median(program));
+    std::printf(
+        "  exact seek            plain %7.1f / %7.1f ms   ours %7.1f / %7.1f ms   ratio %.2f / %.2f (median "
+        "/ p95)\n",
+        median(plain), worst(plain), median(ours), worst(ours), median(ours) / median(plain),
+        worst(ours) / worst(plain));
+    std::printf("  ffmpeg program        %7.1f ms   ours %.2f of it\n", median(program),
+                median({ours.begin(), ours.begin() + 5}) / median(program));
 #ifdef ASPEN_HAS_OPENCV
     cv::VideoCapture capture(clip, cv::CAP_FFMPEG);
     std::vector<double> theirs;
@@ -121,7 +140,8 @@ void seeks(const std::string& clip) {
         capture.read(picture);
         theirs.push_back(ms_since(start));
     }
-    std::printf("  OpenCV set and read   %7.1f ms   ours %.2f of it\n", median(theirs), median(ours) / median(theirs));
+    std::printf("  OpenCV set and read   %7.1f ms   ours %.2f of it\n", median(theirs),
+                median(ours) / median(theirs));
 #endif
 }
 
@@ -168,8 +188,10 @@ void opening(const std::string& clip) {
         }
         index.push_back(ms_since(start));
     }
-    std::printf("  first picture         probed %6.1f ms   ours %6.1f ms (picture made too)   ratio %.2f\n", median(probed), median(ours), median(ours) / median(probed));
-    std::printf("  list of packets       one pass %5.1f ms   ours %5.1f ms   ratio %.2f\n", median(pass), median(index), median(index) / median(pass));
+    std::printf("  first picture         probed %6.1f ms   ours %6.1f ms (picture made too)   ratio %.2f\n",
+                median(probed), median(ours), median(ours) / median(probed));
+    std::printf("  list of packets       one pass %5.1f ms   ours %5.1f ms   ratio %.2f\n", median(pass),
+                median(index), median(index) / median(pass));
 }
 
 double straight_fps(const std::string& clip, int& frames) {
@@ -207,7 +229,8 @@ void playing(const std::string& clip) {
             }
             return 1000.0 * std::abs(b - a) / ms_since(start);
         };
-        const double forward = play(from, last, 1, Motion::forward), backward = play(last, from, -1, Motion::backward);
+        const double forward = play(from, last, 1, Motion::forward),
+                     backward = play(last, from, -1, Motion::backward);
         std::vector<double> cached;
         for (int i = 0; i < 20; ++i) {
             const int n = from + i % 2;
@@ -218,10 +241,16 @@ void playing(const std::string& clip) {
         }
         inside = resident_mb();
         cache = static_cast<double>(engine.stats().cache_bytes) / 1048576;
-        std::printf("  straight decoding     %.0f frames/s   played forwards %.2f, backwards %.2f of it (converted for 896x504)\n", straight, forward / straight, backward / straight);
+        std::printf(
+            "  straight decoding     %.0f frames/s   played forwards %.2f, backwards %.2f of it (converted "
+            "for 896x504)\n",
+            straight, forward / straight, backward / straight);
         std::printf("  cached step           %.2f ms from asking to the converted picture\n", median(cached));
     }
-    std::printf("  memory                %.0f MB more while open (cache %.0f MB of 512), %.0f MB more after closing\n", inside - before, cache, resident_mb() - before);
+    std::printf(
+        "  memory                %.0f MB more while open (cache %.0f MB of 512), %.0f MB more after "
+        "closing\n",
+        inside - before, cache, resident_mb() - before);
 }
 
 void rubbing(const std::string& clip) {
@@ -242,7 +271,11 @@ void rubbing(const std::string& clip) {
         ear.wait([&] { return ear.frame == n; });
         shown.push_back(ms_since(asked));
     }
-    std::printf("  previews              made in %.1f s, %.1f MB; while rubbing one is there after %.1f / %.1f ms (median / p95)\n", making / 1000, static_cast<double>(engine.stats().preview_bytes) / 1048576, median(shown), worst(shown));
+    std::printf(
+        "  previews              made in %.1f s, %.1f MB; while rubbing one is there after %.1f / %.1f ms "
+        "(median / p95)\n",
+        making / 1000, static_cast<double>(engine.stats().preview_bytes) / 1048576, median(shown),
+        worst(shown));
 }
 
 }  // namespace

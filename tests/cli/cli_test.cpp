@@ -16,7 +16,10 @@ namespace {
 using testing::HasSubstr;
 using Json = nlohmann::json;
 
-struct Said { int code; std::string out, err; };
+struct Said {
+    int code;
+    std::string out, err;
+};
 Said say(const std::vector<std::string>& arguments) {
     std::ostringstream out, err;
     const int code = run(arguments, out, err);
@@ -80,7 +83,8 @@ TEST(Frame, RefusesWhatIsNotThere) {
     EXPECT_THAT(say({"frame", clip().string(), "30", "--hash"}).err, HasSubstr("its last is 29"));
     EXPECT_EQ(say({"frame", "/nowhere.mp4", "1", "--hash"}).code, kRefused);
     EXPECT_EQ(say({"frame", clip().string(), "1", "-o", "/nowhere/f.png"}).code, kRefused);
-    for (const char* n : {"-1", "x", "1.5", "99999999999"}) EXPECT_EQ(say({"frame", clip().string(), n, "--hash"}).code, kWrongUsage) << n;
+    for (const char* n : {"-1", "x", "1.5", "99999999999"})
+        EXPECT_EQ(say({"frame", clip().string(), n, "--hash"}).code, kWrongUsage) << n;
     EXPECT_EQ(say({"frame", clip().string(), "1"}).code, kWrongUsage) << "neither picture nor hash asked for";
 }
 
@@ -94,7 +98,8 @@ TEST(Measure, GivesEveryMeasureWithItsError) {
     EXPECT_EQ(j[0]["frame"], 12);
     EXPECT_EQ(j[0]["measures"].size(), 19U);
     for (const Json& m : j[0]["measures"]) {
-        for (const char* field : {"id", "value", "unit", "sd", "lo", "hi", "verdict", "reason"}) EXPECT_TRUE(m.contains(field)) << field;
+        for (const char* field : {"id", "value", "unit", "sd", "lo", "hi", "verdict", "reason"})
+            EXPECT_TRUE(m.contains(field)) << field;
         EXPECT_GT(m["sd"].get<double>(), 0);
     }
     EXPECT_FALSE(j[0].contains("faults"));
@@ -108,7 +113,9 @@ TEST(Measure, WithoutASchoolThereAreNoBands) {
         EXPECT_EQ(m["verdict"], "no_band");
         EXPECT_EQ(m["reason"], "school, gait or seat not said");
     }
-    const Json with = Json::parse(say({"measure", file, "--json", "--school", "classical", "--gait", "trot", "--seat", "sitting"}).out)["annotations"][0]["measures"];
+    const Json with = Json::parse(
+        say({"measure", file, "--json", "--school", "classical", "--gait", "trot", "--seat", "sitting"})
+            .out)["annotations"][0]["measures"];
     const auto lean = std::ranges::find_if(with, [](const Json& m) { return m["id"] == "trunk_lean"; });
     EXPECT_EQ((*lean)["lo"], -3);
     EXPECT_EQ((*lean)["verdict"], "outside");
@@ -122,7 +129,8 @@ TEST(Assess, NamesFaultsCausesAndTheFocus) {
     EXPECT_EQ(a["focus"]["id"], "lower_leg_back");
     EXPECT_THAT(a["focus"]["why"].get<std::string>(), HasSubstr("base"));
     bool cause = false;
-    for (const Json& c : a["causes"]) cause = cause || (c["from"] == "lower_leg_back" && c["to"] == "tipped_forward");
+    for (const Json& c : a["causes"])
+        cause = cause || (c["from"] == "lower_leg_back" && c["to"] == "tipped_forward");
     EXPECT_TRUE(cause);
     for (const Json& f : a["faults"]) EXPECT_FALSE(f["evidence"].empty());
 }

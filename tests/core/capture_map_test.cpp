@@ -39,7 +39,10 @@ TEST(CaptureMap, GoesBackTheWayItCame) {
     std::uniform_real_distribution<double> time(-1, 20), rate(20, 500);
     for (int i = 0; i < 2000; ++i) {
         const double from = std::abs(time(random)), to = from + std::abs(time(random)) + 0.01;
-        const Capture captures[] = {{rate(random), {}, {}}, {rate(random), from, to}, {rate(random), from, {}}, {rate(random), {}, to}};
+        const Capture captures[] = {{rate(random), {}, {}},
+                                    {rate(random), from, to},
+                                    {rate(random), from, {}},
+                                    {rate(random), {}, to}};
         for (const Capture& c : captures) {
             const CaptureMap map(c, 30);
             const double t = time(random);

@@ -18,8 +18,9 @@ inline std::unique_ptr<std::istream> open_data(const std::string& path) {
 }
 
 inline const core::Knowledge& knowledge() {
-    static const auto all = core::load_knowledge(open_data, {"schools/classical.json", "schools/gaited.json", "schools/hunter.json",
-                                                             "schools/jumper.json", "schools/stock.json"});
+    static const auto all =
+        core::load_knowledge(open_data, {"schools/classical.json", "schools/gaited.json",
+                                         "schools/hunter.json", "schools/jumper.json", "schools/stock.json"});
     return *all;
 }
 
@@ -29,10 +30,13 @@ inline core::Figure sitting_rider() {
     core::Figure f;
     f.travel = core::Travel::right;
     const std::pair<L, core::Point> points[] = {
-        {L::ear, {600, 130}}, {L::eye, {620, 131}}, {L::chin, {618, 156}}, {L::shoulder, {597, 182}}, {L::elbow, {606, 248}}, {L::wrist, {660, 268}},
-        {L::knuckle, {676, 274}}, {L::hip, {595, 292}}, {L::knee, {668, 350}}, {L::ankle, {608, 425}}, {L::heel, {594, 440}}, {L::toe, {648, 434}},
-        {L::leather_top, {632, 330}}, {L::iron, {631, 437}}, {L::bit, {870, 344}}, {L::poll, {834, 240}}, {L::withers, {690, 300}}, {L::girth, {676, 428}},
-        {L::cantle, {556, 290}}, {L::croup, {458, 308}}};
+        {L::ear, {600, 130}},         {L::eye, {620, 131}},     {L::chin, {618, 156}},
+        {L::shoulder, {597, 182}},    {L::elbow, {606, 248}},   {L::wrist, {660, 268}},
+        {L::knuckle, {676, 274}},     {L::hip, {595, 292}},     {L::knee, {668, 350}},
+        {L::ankle, {608, 425}},       {L::heel, {594, 440}},    {L::toe, {648, 434}},
+        {L::leather_top, {632, 330}}, {L::iron, {631, 437}},    {L::bit, {870, 344}},
+        {L::poll, {834, 240}},        {L::withers, {690, 300}}, {L::girth, {676, 428}},
+        {L::cantle, {556, 290}},      {L::croup, {458, 308}}};
     for (const auto& [l, p] : points) {
         f[l].at = p;
         f[l].visibility = core::Visibility::seen;

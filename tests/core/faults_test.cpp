@@ -49,21 +49,28 @@ TEST(Faults, AreNamedOnlyWhenCertain) {
 }
 
 TEST(Faults, AChairSeatCoversItsParts) {
-    EXPECT_THAT(ids(look({{"heel_offset", 12}, {"trunk_lean", -12}}), Verdict::outside), ElementsAre("chair_seat"));
-    EXPECT_THAT(ids(look({{"heel_offset", 12}, {"trunk_lean", 0}}), Verdict::outside), ElementsAre("lower_leg_forward"));
+    EXPECT_THAT(ids(look({{"heel_offset", 12}, {"trunk_lean", -12}}), Verdict::outside),
+                ElementsAre("chair_seat"));
+    EXPECT_THAT(ids(look({{"heel_offset", 12}, {"trunk_lean", 0}}), Verdict::outside),
+                ElementsAre("lower_leg_forward"));
     const auto unsure = look({{"heel_offset", 12}, {"trunk_lean", -6}});
-    EXPECT_THAT(ids(unsure, Verdict::outside), ElementsAre("lower_leg_forward")) << "a borderline chair seat covers nothing";
+    EXPECT_THAT(ids(unsure, Verdict::outside), ElementsAre("lower_leg_forward"))
+        << "a borderline chair seat covers nothing";
 }
 
 TEST(Faults, KeepToTheirSeatAndView) {
     EXPECT_TRUE(ids(look({{"shoulder_past_knee", 30}}), Verdict::outside).empty());
-    EXPECT_THAT(ids(look({{"shoulder_past_knee", 30}}, Seat::two_point), Verdict::outside), ElementsAre("shoulder_past_knee"));
-    const auto rear = knowledge().faults.look_for(values({{"shoulder_tilt", 9}, {"trunk_lean", 20}}), {"classical", Gait::walk, Seat::sitting, {}, {}}, View::rear);
+    EXPECT_THAT(ids(look({{"shoulder_past_knee", 30}}, Seat::two_point), Verdict::outside),
+                ElementsAre("shoulder_past_knee"));
+    const auto rear =
+        knowledge().faults.look_for(values({{"shoulder_tilt", 9}, {"trunk_lean", 20}}),
+                                    {"classical", Gait::walk, Seat::sitting, {}, {}}, View::rear);
     EXPECT_THAT(ids(rear, Verdict::outside), ElementsAre("dropped_shoulder"));
 }
 
 TEST(Faults, OverMomentsCountHowOftenAndMeanSeverity) {
-    const auto a = look({{"heel_offset", -12}}), b = look({{"heel_offset", -16}}), c = look({{"heel_offset", 0}});
+    const auto a = look({{"heel_offset", -12}}), b = look({{"heel_offset", -16}}),
+               c = look({{"heel_offset", 0}});
     const auto merged = knowledge().faults.merge({a, b, c, c});
     ASSERT_EQ(merged.size(), 1U);
     EXPECT_DOUBLE_EQ(merged[0].share, 0.5);
@@ -79,7 +86,8 @@ TEST(Causes, NeedBothEnds) {
     EXPECT_TRUE(knowledge().faults.causes_among(look({{"trunk_lean", 12}})).empty());
 }
 
-std::optional<Focus> focus_of(const std::vector<FoundFault>& found, const std::vector<std::string>& in_work = {}) {
+std::optional<Focus> focus_of(const std::vector<FoundFault>& found,
+                              const std::vector<std::string>& in_work = {}) {
     return choose_focus(found, knowledge().faults.causes_among(found), in_work);
 }
 
@@ -112,7 +120,8 @@ TEST(Focus, IsNeverBorderlineAndNeverInvented) {
 
 TEST(Focus, ARingOfCausesEnds) {
     const auto found = look({{"trunk_lean", 20}, {"heel_offset", -14}});
-    const std::vector<Cause> ring{{"lower_leg_back", "tipped_forward", ""}, {"tipped_forward", "lower_leg_back", ""}};
+    const std::vector<Cause> ring{{"lower_leg_back", "tipped_forward", ""},
+                                  {"tipped_forward", "lower_leg_back", ""}};
     EXPECT_TRUE(choose_focus(found, ring));
 }
 
@@ -127,13 +136,22 @@ std::string refusal(const std::string& faults, const std::string& causes = R"({"
 }
 
 TEST(FaultFiles, ComplaintNamesFileEntryAndField) {
-    const std::string good = R"({"id":"a","name":"A","says":"s","part":"knee","group":"base","when":[{"measure":"knee_angle","side":"above"}]})";
+    const std::string good =
+        R"({"id":"a","name":"A","says":"s","part":"knee","group":"base","when":[{"measure":"knee_angle","side":"above"}]})";
     EXPECT_EQ(refusal(R"({"faults":[)" + good + "]}"), "taken");
     EXPECT_EQ(refusal(R"({"faults":[)" + good + "," + good + "]}"), "faults.json: fault \"a\" stands twice");
-    EXPECT_EQ(refusal(R"({"faults":[{"id":"a","name":"A","says":"s","part":"tail","group":"base"}]})"), "faults.json: fault \"a\": field \"part\" is not a part of the body");
-    EXPECT_THAT(refusal(R"({"faults":[{"id":"a","name":"A","says":"s","part":"knee","group":"base","when":[]}]})"), HasSubstr("at least one condition"));
-    EXPECT_THAT(refusal(R"({"faults":[{"id":"a","name":"A","says":"s","part":"knee","group":"base","when":[{"measure":"kneecap","side":"above"}]}]})"), HasSubstr("\"kneecap\" is not a measure"));
-    EXPECT_THAT(refusal(R"({"faults":[)" + good + "]}", R"({"causes":[{"from":"a","to":"b","because":"x"}]})"), HasSubstr("names \"b\", which is not a fault"));
+    EXPECT_EQ(refusal(R"({"faults":[{"id":"a","name":"A","says":"s","part":"tail","group":"base"}]})"),
+              "faults.json: fault \"a\": field \"part\" is not a part of the body");
+    EXPECT_THAT(
+        refusal(R"({"faults":[{"id":"a","name":"A","says":"s","part":"knee","group":"base","when":[]}]})"),
+        HasSubstr("at least one condition"));
+    EXPECT_THAT(
+        refusal(
+            R"({"faults":[{"id":"a","name":"A","says":"s","part":"knee","group":"base","when":[{"measure":"kneecap","side":"above"}]}]})"),
+        HasSubstr("\"kneecap\" is not a measure"));
+    EXPECT_THAT(
+        refusal(R"({"faults":[)" + good + "]}", R"({"causes":[{"from":"a","to":"b","because":"x"}]})"),
+        HasSubstr("names \"b\", which is not a fault"));
     EXPECT_THAT(refusal("[]"), HasSubstr("must be an object"));
 }
 

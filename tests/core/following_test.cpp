@@ -22,7 +22,8 @@ TEST(MeanOf, SeveralMomentsAddSpreadAndNeverBeatHalfTheSingleError) {
     EXPECT_DOUBLE_EQ(spread->value, 6);
     EXPECT_NEAR(spread->sd, std::sqrt((1.0 + 8.0) / 2), 1e-12);
     const std::vector<MomentValue> many(100, {5, 2});
-    EXPECT_DOUBLE_EQ(mean_of(many, kBand)->sd, 1.0) << "what the camera adds to all alike does not average out";
+    EXPECT_DOUBLE_EQ(mean_of(many, kBand)->sd, 1.0)
+        << "what the camera adds to all alike does not average out";
 }
 
 TEST(Stages, FollowACorrectionsLife) {

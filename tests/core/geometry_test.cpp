@@ -11,7 +11,8 @@ namespace {
 
 TEST(Geometry, UnrollingTurnsTheTrueVerticalUpright) {
     const double r = radians(5);
-    const Point leaning{std::sin(r) * 100, -std::cos(r) * 100};  // a post that leans to the right in the picture
+    const Point leaning{std::sin(r) * 100,
+                        -std::cos(r) * 100};  // a post that leans to the right in the picture
     const Point upright = unrolled(leaning, r);
     EXPECT_NEAR(upright.x, 0, 1e-9);
     EXPECT_NEAR(upright.y, -100, 1e-9);
@@ -22,7 +23,8 @@ TEST(Geometry, UnrollingTurnsTheTrueVerticalUpright) {
 
 TEST(Geometry, RollIsReadFromEitherEndOfAnUpright) {
     for (const double roll : {-12.0, -0.5, 0.0, 3.0, 25.0}) {
-        const Point foot{300, 600}, head{300 + 200 * std::sin(radians(roll)), 600 - 200 * std::cos(radians(roll))};
+        const Point foot{300, 600},
+            head{300 + 200 * std::sin(radians(roll)), 600 - 200 * std::cos(radians(roll))};
         EXPECT_NEAR(roll_from_upright(foot, head), roll, 1e-9);
         EXPECT_NEAR(roll_from_upright(head, foot), roll, 1e-9);
     }
@@ -35,7 +37,8 @@ TEST(Geometry, RollErrorAgreesWithDrawingTheLineManyTimes) {
     double sum = 0, squares = 0;
     constexpr int kTimes = 20000;
     for (int i = 0; i < kTimes; ++i) {
-        const double roll = roll_from_upright({foot.x + click(engine), foot.y + click(engine)}, {head.x + click(engine), head.y + click(engine)});
+        const double roll = roll_from_upright({foot.x + click(engine), foot.y + click(engine)},
+                                              {head.x + click(engine), head.y + click(engine)});
         sum += roll;
         squares += roll * roll;
     }
@@ -48,7 +51,8 @@ TEST(Figure, ClickErrorScalesWithThePictureAndTheZoom) {
     EXPECT_DOUBLE_EQ(click_sd_px(1080, 1920), 2.0);
     EXPECT_NEAR(click_sd_px(1280, 720), 4.0 / 3, 1e-12);
     EXPECT_DOUBLE_EQ(click_sd_px(1920, 1080, 4), 0.5);
-    EXPECT_DOUBLE_EQ(click_sd_px(1920, 1080, 0.5), 2.0) << "zooming out does not make a click worse than fitting";
+    EXPECT_DOUBLE_EQ(click_sd_px(1920, 1080, 0.5), 2.0)
+        << "zooming out does not make a click worse than fitting";
     EXPECT_DOUBLE_EQ(click_sd_px(1920, 1080, 100), 0.25);
 }
 
@@ -76,7 +80,8 @@ TEST(Face, EllipseCoversAllThreePointsWithRoomToSpare) {
     f[Landmark::hip] = {{595, 292}, Visibility::seen};
     const auto e = face_ellipse(f);
     ASSERT_TRUE(e);
-    for (const Point p : {ear, eye, chin, Point{630, 140}, Point{626, 128}}) EXPECT_TRUE(e->contains(p)) << p.x << ' ' << p.y;
+    for (const Point p : {ear, eye, chin, Point{630, 140}, Point{626, 128}})
+        EXPECT_TRUE(e->contains(p)) << p.x << ' ' << p.y;
     EXPECT_FALSE(e->contains({597, 230})) << "the trunk stays in the picture";
 }
 

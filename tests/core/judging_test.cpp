@@ -19,9 +19,18 @@ std::string no_band(std::string_view measure, const Setting& s) {
     const auto found = knowledge().schools.band(measure, s);
     return std::holds_alternative<std::string>(found) ? std::get<std::string>(found) : "there is a band";
 }
-Setting setting(const char* school, Seat seat, Gait gait = Gait::trot, const char* phase = "") { return {school, gait, seat, phase, {}}; }
+Setting setting(const char* school, Seat seat, Gait gait = Gait::trot, const char* phase = "") {
+    return {school, gait, seat, phase, {}};
+}
 
-struct Cell { const char* school; Seat seat; Gait gait; const char* phase; const char* measure; double lo, hi; };
+struct Cell {
+    const char* school;
+    Seat seat;
+    Gait gait;
+    const char* phase;
+    const char* measure;
+    double lo, hi;
+};
 class ShippedBands : public testing::TestWithParam<Cell> {};
 
 // Starting bands as the trade states them: common practice, degrees and per cent from memory.
@@ -32,18 +41,30 @@ TEST_P(ShippedBands, AreTheTradesOwn) {
     EXPECT_DOUBLE_EQ(b.hi.value_or(-999), c.hi);
     EXPECT_EQ(b.source, "from memory");
 }
-INSTANTIATE_TEST_SUITE_P(Table, ShippedBands, testing::Values(
-    Cell{"classical", Seat::sitting, Gait::trot, "", "trunk_lean", -3, 4}, Cell{"hunter", Seat::sitting, Gait::walk, "", "trunk_lean", 0, 7},
-    Cell{"jumper", Seat::sitting, Gait::canter, "", "knee_angle", 92, 120}, Cell{"stock", Seat::sitting, Gait::walk, "", "knee_angle", 115, 145},
-    Cell{"gaited", Seat::sitting, Gait::running_walk, "", "hand_line", -15, 15}, Cell{"classical", Seat::rising, Gait::trot, "", "trunk_lean", 0, 12},
-    Cell{"hunter", Seat::rising, Gait::trot, "", "trunk_lean", 8, 22}, Cell{"jumper", Seat::rising, Gait::trot, "", "trunk_lean", 8, 22},
-    Cell{"classical", Seat::rising, Gait::trot, "rise_top", "knee_angle", 108, 158}, Cell{"hunter", Seat::rising, Gait::trot, "rise_top", "knee_angle", 98, 145},
-    Cell{"stock", Seat::rising, Gait::trot, "rise_top", "knee_angle", 115, 165}, Cell{"classical", Seat::rising, Gait::trot, "rise_top", "hip_angle", 132, 165},
-    Cell{"hunter", Seat::rising, Gait::trot, "rise_bottom", "hip_angle", 128, 152}, Cell{"jumper", Seat::half, Gait::canter, "", "trunk_lean", 5, 18},
-    Cell{"hunter", Seat::half, Gait::canter, "", "shoulder_past_knee", -999, 0}, Cell{"hunter", Seat::two_point, Gait::canter, "", "trunk_lean", 12, 38},
-    Cell{"gaited", Seat::two_point, Gait::trot, "", "knee_angle", 104, 138}, Cell{"jumper", Seat::two_point, Gait::jump, "", "hip_angle", 70, 130},
-    Cell{"hunter", Seat::two_point, Gait::jump, "", "knee_angle", 98, 128}, Cell{"hunter", Seat::rising, Gait::trot, "", "heel_drop", 6, 20},
-    Cell{"classical", Seat::sitting, Gait::trot, "", "lateral_lean", -3, 3}, Cell{"stock", Seat::two_point, Gait::trot, "", "lateral_lean", -4, 4}));
+INSTANTIATE_TEST_SUITE_P(
+    Table, ShippedBands,
+    testing::Values(Cell{"classical", Seat::sitting, Gait::trot, "", "trunk_lean", -3, 4},
+                    Cell{"hunter", Seat::sitting, Gait::walk, "", "trunk_lean", 0, 7},
+                    Cell{"jumper", Seat::sitting, Gait::canter, "", "knee_angle", 92, 120},
+                    Cell{"stock", Seat::sitting, Gait::walk, "", "knee_angle", 115, 145},
+                    Cell{"gaited", Seat::sitting, Gait::running_walk, "", "hand_line", -15, 15},
+                    Cell{"classical", Seat::rising, Gait::trot, "", "trunk_lean", 0, 12},
+                    Cell{"hunter", Seat::rising, Gait::trot, "", "trunk_lean", 8, 22},
+                    Cell{"jumper", Seat::rising, Gait::trot, "", "trunk_lean", 8, 22},
+                    Cell{"classical", Seat::rising, Gait::trot, "rise_top", "knee_angle", 108, 158},
+                    Cell{"hunter", Seat::rising, Gait::trot, "rise_top", "knee_angle", 98, 145},
+                    Cell{"stock", Seat::rising, Gait::trot, "rise_top", "knee_angle", 115, 165},
+                    Cell{"classical", Seat::rising, Gait::trot, "rise_top", "hip_angle", 132, 165},
+                    Cell{"hunter", Seat::rising, Gait::trot, "rise_bottom", "hip_angle", 128, 152},
+                    Cell{"jumper", Seat::half, Gait::canter, "", "trunk_lean", 5, 18},
+                    Cell{"hunter", Seat::half, Gait::canter, "", "shoulder_past_knee", -999, 0},
+                    Cell{"hunter", Seat::two_point, Gait::canter, "", "trunk_lean", 12, 38},
+                    Cell{"gaited", Seat::two_point, Gait::trot, "", "knee_angle", 104, 138},
+                    Cell{"jumper", Seat::two_point, Gait::jump, "", "hip_angle", 70, 130},
+                    Cell{"hunter", Seat::two_point, Gait::jump, "", "knee_angle", 98, 128},
+                    Cell{"hunter", Seat::rising, Gait::trot, "", "heel_drop", 6, 20},
+                    Cell{"classical", Seat::sitting, Gait::trot, "", "lateral_lean", -3, 3},
+                    Cell{"stock", Seat::two_point, Gait::trot, "", "lateral_lean", -4, 4}));
 
 TEST(Bands, SayWhyThereIsNone) {
     EXPECT_EQ(no_band("hand_line", setting("stock", Seat::sitting)), "not held in this school");
@@ -76,7 +97,8 @@ TEST(Severity, CountsHalfBandWidthsBeyondTheErrorsReach) {
     Figure f = test::sitting_rider();
     f.camera = {0, 0.3, 0, 3, true, true};
     const double lean = 24;
-    f[Landmark::shoulder].at = {f[Landmark::hip].at.x + 110 * std::sin(radians(lean)), f[Landmark::hip].at.y - 110 * std::cos(radians(lean))};
+    f[Landmark::shoulder].at = {f[Landmark::hip].at.x + 110 * std::sin(radians(lean)),
+                                f[Landmark::hip].at.y - 110 * std::cos(radians(lean))};
     const auto judged = judge(f, setting("classical", Seat::sitting), knowledge().body, knowledge().schools);
     const Judged* j = find(judged, "trunk_lean");
     ASSERT_TRUE(j && j->measured.value);
@@ -98,35 +120,44 @@ std::string refusal(const std::string& school) {
 TEST(SchoolFiles, ComplaintNamesFileEntryAndField) {
     const std::string head = R"({"id":"mine","name":"Mine","source":"me","sections":{"sitting":{"bands":{)";
     EXPECT_EQ(refusal(head + R"("trunk_lean":[-3,4]}}}})"), "taken");
-    EXPECT_EQ(refusal(head + R"("trunk":[-3,4]}}}})"), R"(mine.json: section "sitting": field "trunk" is not a measure)");
-    EXPECT_EQ(refusal(head + R"("trunk_lean":[4,-3]}}}})"), R"(mine.json: section "sitting": field "trunk_lean" has its lowest above its highest)");
+    EXPECT_EQ(refusal(head + R"("trunk":[-3,4]}}}})"),
+              R"(mine.json: section "sitting": field "trunk" is not a measure)");
+    EXPECT_EQ(refusal(head + R"("trunk_lean":[4,-3]}}}})"),
+              R"(mine.json: section "sitting": field "trunk_lean" has its lowest above its highest)");
     EXPECT_THAT(refusal(head + R"("trunk_lean":[null,null]}}}})"), HasSubstr("has no limit"));
     EXPECT_THAT(refusal(head + R"("trunk_lean@nowhen":[1,2]}}}})"), HasSubstr("unknown phase"));
     EXPECT_THAT(refusal(head + R"("trunk_lean":"upright"}}}})"), HasSubstr("must be [lowest, highest]"));
     EXPECT_EQ(refusal(R"({"id":"mine"})"), R"(mine.json: school: field "name" is missing)");
     EXPECT_THAT(refusal(R"({"id":"mine",)"), HasSubstr("not valid JSON"));
-    EXPECT_THAT(refusal(R"({"id":"mine","name":"M","source":"s","inherits":"lost","sections":{}})"), HasSubstr("which is not there"));
-    EXPECT_THAT(refusal(R"({"id":"mine","name":"M","source":"s","inherits":"mine","sections":{}})"), HasSubstr("inherits from itself"));
-    EXPECT_THAT(refusal(R"({"id":"mine","name":"M","source":"s","sections":{"flying":{"bands":{}}}})"), HasSubstr("is not a seat"));
+    EXPECT_THAT(refusal(R"({"id":"mine","name":"M","source":"s","inherits":"lost","sections":{}})"),
+                HasSubstr("which is not there"));
+    EXPECT_THAT(refusal(R"({"id":"mine","name":"M","source":"s","inherits":"mine","sections":{}})"),
+                HasSubstr("inherits from itself"));
+    EXPECT_THAT(refusal(R"({"id":"mine","name":"M","source":"s","sections":{"flying":{"bands":{}}}})"),
+                HasSubstr("is not a seat"));
 }
 
-/// A sitting rider made of limb lengths: thigh 0.43, shank 0.42, heel 5 cm behind and 7 cm below the ankle (with the
-/// foot level), build +- 8 %. Empty when the leg does not reach.
+/// A sitting rider made of limb lengths: thigh 0.43, shank 0.42, heel 5 cm behind and 7 cm below the ankle
+/// (with the foot level), build +- 8 %. Empty when the leg does not reach.
 std::optional<Figure> built(double lean, double heel_pct, double knee, double drop, double build) {
     const double thigh = 43 * build, shank = 42 * build, px = 4;
-    const double hip_ankle = std::sqrt(thigh * thigh + shank * shank - 2 * thigh * shank * std::cos(radians(knee)));
+    const double hip_ankle =
+        std::sqrt(thigh * thigh + shank * shank - 2 * thigh * shank * std::cos(radians(knee)));
     const double leg = thigh + shank, d = radians(drop);
     const Point ankle_from_heel{5 * std::cos(d) - 7 * std::sin(d), 5 * std::sin(d) + 7 * std::cos(d)};
     const double ankle_f = heel_pct / 100 * leg + ankle_from_heel.x;
     if (std::abs(ankle_f) >= hip_ankle) return std::nullopt;
     const double ankle_u = -std::sqrt(hip_ankle * hip_ankle - ankle_f * ankle_f);
     const double to_ankle = std::atan2(ankle_u, ankle_f);
-    const double at_hip = std::acos(std::clamp((thigh * thigh + hip_ankle * hip_ankle - shank * shank) / (2 * thigh * hip_ankle), -1.0, 1.0));
+    const double at_hip = std::acos(std::clamp(
+        (thigh * thigh + hip_ankle * hip_ankle - shank * shank) / (2 * thigh * hip_ankle), -1.0, 1.0));
     const Point knee_at{thigh * std::cos(to_ankle + at_hip), thigh * std::sin(to_ankle + at_hip)};
     Figure f;
     f.travel = Travel::right;
     f.camera = {0, 0.5, 0, 3, true, true};
-    const auto put = [&](Landmark l, double forward, double up) { f[l] = {{600 + px * forward, 300 - px * up}, Visibility::seen, 1.3}; };
+    const auto put = [&](Landmark l, double forward, double up) {
+        f[l] = {{600 + px * forward, 300 - px * up}, Visibility::seen, 1.3};
+    };
     put(Landmark::hip, 0, 0);
     put(Landmark::shoulder, 50 * std::sin(radians(lean)), 50 * std::cos(radians(lean)));
     put(Landmark::knee, knee_at.x, knee_at.y);
@@ -137,8 +168,9 @@ std::optional<Figure> built(double lean, double heel_pct, double knee, double dr
     return f;
 }
 
-// The hip bands follow from the others: whoever is inside trunk, heel, knee and heel drop is inside or borderline on the
-// hip in at least 95 % of all builds, and every school and seat has poses inside all of them at once.
+// The hip bands follow from the others: whoever is inside trunk, heel, knee and heel drop is inside or
+// borderline on the hip in at least 95 % of all builds, and every school and seat has poses inside all of
+// them at once.
 TEST(Bands, OfTheHipFollowFromTheOthers) {
     std::mt19937 engine(12);
     for (const School& school : knowledge().schools.all()) {
@@ -150,7 +182,9 @@ TEST(Bands, OfTheHipFollowFromTheOthers) {
             };
             int all = 0, inside = 0, held = 0;
             while (all < 600) {
-                const auto f = built(pick("trunk_lean"), pick("heel_offset"), pick("knee_angle"), pick("heel_drop"), std::uniform_real_distribution<double>(0.92, 1.08)(engine));
+                const auto f =
+                    built(pick("trunk_lean"), pick("heel_offset"), pick("knee_angle"), pick("heel_drop"),
+                          std::uniform_real_distribution<double>(0.92, 1.08)(engine));
                 if (!f) continue;
                 ++all;
                 const auto judged = judge(*f, s, knowledge().body, knowledge().schools);

@@ -24,7 +24,9 @@ TEST(Landmarks, EveryWordComesBack) {
 TEST(Landmarks, OrderOfTheFileFormatIsFixed) {
     std::string side;
     for (const Landmark l : landmarks_of(View::side)) side += std::string(id(l)) + ' ';
-    EXPECT_EQ(side, "ear eye chin shoulder elbow wrist knuckle hip knee ankle heel toe leather_top iron bit poll withers girth cantle croup ");
+    EXPECT_EQ(side,
+              "ear eye chin shoulder elbow wrist knuckle hip knee ankle heel toe leather_top iron bit poll "
+              "withers girth cantle croup ");
     EXPECT_EQ(landmarks_of(View::rear).size(), 21U);
     EXPECT_EQ(landmarks_of(View::front).front(), Landmark::chin);
     EXPECT_EQ(first_nine().size(), 9U);
@@ -55,7 +57,8 @@ TEST(Vocabulary, PhasesSuitTheGait) {
     EXPECT_EQ(phases(Gait::halt, Seat::sitting).front(), "halt");
     EXPECT_EQ(phases(Gait::walk, Seat::sitting).size(), 4U) << "four feet, one after the other";
     EXPECT_EQ(phases(Gait::trot, Seat::sitting).front(), "beat_1");
-    for (const auto phase : all_phases()) EXPECT_NE(spoken_phase(phase).find_first_not_of("_"), std::string_view::npos);
+    for (const auto phase : all_phases())
+        EXPECT_NE(spoken_phase(phase).find_first_not_of("_"), std::string_view::npos);
     EXPECT_EQ(spoken_phase("rise_top"), "top of the rise");
     EXPECT_EQ(spoken_phase("something else"), "something else");
 }

@@ -142,7 +142,8 @@ TEST(Measures, UnmarkedCameraWidensErrors) {
     EXPECT_LT(find(measure(f, test::knowledge().body), "trunk_lean").sd, 0.8 * unmarked);
 }
 
-/// Rear view: shoulders 10 degrees down to the right, hips level, everything 20 px right of the horse's middle.
+/// Rear view: shoulders 10 degrees down to the right, hips level, everything 20 px right of the horse's
+/// middle.
 TEST(Measures, RearAndFrontGiveTheRidersOwnSides) {
     Figure f;
     f.view = View::rear;
@@ -159,7 +160,8 @@ TEST(Measures, RearAndFrontGiveTheRidersOwnSides) {
     Figure front = f;  // the same rider from the front: the picture is mirrored
     front.view = View::front;
     for (Mark& m : front.marks) m.at.x = 1280 - m.at.x;
-    for (const auto& id : {"shoulder_tilt", "centre_offset", "saddle_offset", "stirrup_difference", "lateral_lean"}) {
+    for (const auto& id :
+         {"shoulder_tilt", "centre_offset", "saddle_offset", "stirrup_difference", "lateral_lean"}) {
         EXPECT_NEAR(value(f, id), value(front, id), 1e-9) << id;
     }
 }

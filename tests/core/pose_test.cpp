@@ -1,4 +1,5 @@
-// The figure's kinematics: laid from three clicks, fitted to what is known, dragged with its neighbours, mirrored.
+// The figure's kinematics: laid from three clicks, fitted to what is known, dragged with its neighbours,
+// mirrored.
 
 #include "core/pose.hpp"
 
@@ -48,7 +49,8 @@ TEST(Pose, MeetsAllJointsOfARiderOfItsOwnLimbs) {
             for (const L l : posed_landmarks()) known.push_back({l, f[l].at, 1});
             const auto pose = fit_pose(frame_of(f), knowledge().body, known, std::nullopt);
             ASSERT_TRUE(pose);
-            for (const L l : posed_landmarks()) EXPECT_LT(distance((*pose)[l], f[l].at), 0.04 * trunk_of(f)) << id(l) << " yaw " << yaw;
+            for (const L l : posed_landmarks())
+                EXPECT_LT(distance((*pose)[l], f[l].at), 0.04 * trunk_of(f)) << id(l) << " yaw " << yaw;
         }
     }
 }
@@ -59,7 +61,8 @@ TEST(Pose, ThreeClicksLayAWholeFigureBetweenThem) {
     clicks.travel = f.travel;
     clicks[L::heel] = f[L::heel];
     clicks[L::toe] = f[L::toe];
-    const Figure laid = laid_figure(clicks, frame_of(f), knowledge().body, knowledge().figure_errors, {600, 98});
+    const Figure laid =
+        laid_figure(clicks, frame_of(f), knowledge().body, knowledge().figure_errors, {600, 98});
     for (const L l : first_nine()) {
         EXPECT_EQ(laid[l].visibility, Visibility::seen) << id(l);
         EXPECT_LT(distance(laid[l].at, f[l].at), 0.3 * trunk_of(f)) << id(l);
@@ -67,13 +70,15 @@ TEST(Pose, ThreeClicksLayAWholeFigureBetweenThem) {
     EXPECT_EQ(laid[L::heel], f[L::heel]) << "what was clicked stays as it is";
     EXPECT_FALSE(laid.measurable(L::hip)) << "nobody confirmed it";
     EXPECT_EQ(laid[L::hip].origin, Origin::laid);
-    EXPECT_NEAR(laid[L::hip].sd_px, knowledge().figure_errors.of(Origin::laid, L::hip) * trunk_of(laid), 0.2 * laid[L::hip].sd_px);
+    EXPECT_NEAR(laid[L::hip].sd_px, knowledge().figure_errors.of(Origin::laid, L::hip) * trunk_of(laid),
+                0.2 * laid[L::hip].sd_px);
     EXPECT_EQ(laid[L::bit].visibility, Visibility::absent) << "the horse is not guessed";
 }
 
 TEST(Pose, NeedsTwoPointsApart) {
     const Figure f = sitting_rider();
-    const std::vector<KnownJoint> one{{L::hip, f[L::hip].at, 1}}, same{{L::hip, {5, 5}, 1}, {L::knee, {5, 5}, 1}};
+    const std::vector<KnownJoint> one{{L::hip, f[L::hip].at, 1}},
+        same{{L::hip, {5, 5}, 1}, {L::knee, {5, 5}, 1}};
     EXPECT_FALSE(fit_pose(frame_of(f), knowledge().body, one, std::nullopt));
     EXPECT_FALSE(fit_pose(frame_of(f), knowledge().body, same, std::nullopt));
     EXPECT_TRUE(fit_pose(frame_of(f), knowledge().body, one, Point{600, 98}));
@@ -100,16 +105,20 @@ TEST(Dragging, NeighboursFollowAndConfirmedOnesStay) {
 
 TEST(Dragging, NowhereChangesNothing) {
     const Figure f = unconfirmed(sitting_rider());
-    const Figure after = drag_joint(f, knowledge().body, typical_limbs(knowledge().body), {}, L::elbow, f[L::elbow].at);
+    const Figure after =
+        drag_joint(f, knowledge().body, typical_limbs(knowledge().body), {}, L::elbow, f[L::elbow].at);
     for (const L l : posed_landmarks()) EXPECT_LT(distance(after[l].at, f[l].at), 1e-6) << id(l);
 }
 
 TEST(Dragging, OutOfReachTheJointIsWhereItWasPut) {
     const Figure f = unconfirmed(sitting_rider());
-    for (const Point to : {Point{3000, -900}, Point{f[L::shoulder].at.x, f[L::shoulder].at.y}, Point{-500, 4000}}) {
-        const Figure after = drag_joint(f, knowledge().body, typical_limbs(knowledge().body), {}, L::wrist, to);
+    for (const Point to :
+         {Point{3000, -900}, Point{f[L::shoulder].at.x, f[L::shoulder].at.y}, Point{-500, 4000}}) {
+        const Figure after =
+            drag_joint(f, knowledge().body, typical_limbs(knowledge().body), {}, L::wrist, to);
         EXPECT_EQ(after[L::wrist].at, to);
-        for (const L l : posed_landmarks()) EXPECT_TRUE(std::isfinite(after[l].at.x) && std::isfinite(after[l].at.y)) << id(l);
+        for (const L l : posed_landmarks())
+            EXPECT_TRUE(std::isfinite(after[l].at.x) && std::isfinite(after[l].at.y)) << id(l);
     }
 }
 
@@ -119,15 +128,19 @@ TEST(Dragging, SmallStepsAndOneLongStepEndAlike) {
     const Point to{f[L::hip].at.x - 25, f[L::hip].at.y + 12};
     const Figure once = drag_joint(f, knowledge().body, limbs, {}, L::hip, to);
     EXPECT_GT(distance(once[L::knee].at, f[L::knee].at), 2);
-    // The bench always drags from where the figure stood when it was taken hold of, so halfway gives about half.
-    const Figure half = drag_joint(f, knowledge().body, limbs, {}, L::hip, {(to.x + f[L::hip].at.x) / 2, (to.y + f[L::hip].at.y) / 2});
-    EXPECT_NEAR(distance(half[L::knee].at, f[L::knee].at), distance(once[L::knee].at, f[L::knee].at) / 2, 2.0);
+    // The bench always drags from where the figure stood when it was taken hold of, so halfway gives about
+    // half.
+    const Figure half = drag_joint(f, knowledge().body, limbs, {}, L::hip,
+                                   {(to.x + f[L::hip].at.x) / 2, (to.y + f[L::hip].at.y) / 2});
+    EXPECT_NEAR(distance(half[L::knee].at, f[L::knee].at), distance(once[L::knee].at, f[L::knee].at) / 2,
+                2.0);
 }
 
 TEST(Dragging, FromTheFrontOnlyTheJointMoves) {
     Figure f;
     f.view = View::rear;
-    for (const L l : landmarks_of(View::rear)) f[l] = {{static_cast<double>(10 * index(l)), 50}, Visibility::seen, 1, Origin::laid, false, {}};
+    for (const L l : landmarks_of(View::rear))
+        f[l] = {{static_cast<double>(10 * index(l)), 50}, Visibility::seen, 1, Origin::laid, false, {}};
     const Figure after = drag_joint(f, knowledge().body, {}, {}, L::left_knee, {7, 8});
     EXPECT_EQ(after[L::left_knee].at, (Point{7, 8}));
     EXPECT_EQ(after[L::left_hip].at, f[L::left_hip].at);
@@ -156,14 +169,16 @@ TEST(Mirroring, TwiceIsTheSameAndMeasuresStay) {
         for (const L l : landmarks_of(View::side)) EXPECT_LT(distance(again[l].at, f[l].at), 1e-9);
         EXPECT_EQ(again.travel, f.travel);
         const auto one = measure(f, knowledge().body), other = measure(m, knowledge().body);
-        for (std::size_t i = 0; i < one.size(); ++i) EXPECT_NEAR(*one[i].value, *other[i].value, 1e-9) << one[i].info->id;
+        for (std::size_t i = 0; i < one.size(); ++i)
+            EXPECT_NEAR(*one[i].value, *other[i].value, 1e-9) << one[i].info->id;
     }
 }
 
 TEST(Mirroring, FromBehindLeftBecomesRight) {
     Figure f;
     f.view = View::rear;
-    for (const L l : landmarks_of(View::rear)) f[l] = {{100.0 + static_cast<double>(index(l)), 50}, Visibility::seen, 1};
+    for (const L l : landmarks_of(View::rear))
+        f[l] = {{100.0 + static_cast<double>(index(l)), 50}, Visibility::seen, 1};
     const Figure m = mirrored(f, 640);
     EXPECT_EQ(m[L::left_knee].at.x, 640 - f[L::right_knee].at.x);
     EXPECT_EQ(m[L::horse_mid].at.x, 640 - f[L::horse_mid].at.x);
@@ -172,7 +187,9 @@ TEST(Mirroring, FromBehindLeftBecomesRight) {
 
 TEST(LaidOnto, TakesAFigureToThreePoints) {
     const Figure f = sitting_rider();
-    const auto moved = [](Point p) { return Point{300 + 1.2 * p.x - 0.1 * p.y, -40 + 0.1 * p.x + 1.2 * p.y}; };
+    const auto moved = [](Point p) {
+        return Point{300 + 1.2 * p.x - 0.1 * p.y, -40 + 0.1 * p.x + 1.2 * p.y};
+    };
     const Point top{602, 100};
     const Figure laid = laid_onto(f, top, moved(top), moved(f[L::heel].at), moved(f[L::toe].at));
     for (const L l : landmarks_of(View::side)) EXPECT_LT(distance(laid[l].at, moved(f[l].at)), 1e-6) << id(l);
@@ -205,7 +222,8 @@ TEST(Doubt, FallsOnAFootThatWasLost) {
     for (Mark& m : after.marks) m.at.x += 40;
     EXPECT_TRUE(doubtful_by_limbs(before, after).empty()) << "all moved alike";
     for (const L l : {L::ankle, L::heel, L::toe, L::iron}) after[l].at.x += 70;
-    EXPECT_THAT(doubtful_by_limbs(before, after), testing::IsSupersetOf({L::ankle, L::heel, L::toe, L::iron}));
+    EXPECT_THAT(doubtful_by_limbs(before, after),
+                testing::IsSupersetOf({L::ankle, L::heel, L::toe, L::iron}));
     EXPECT_THAT(doubtful_by_limbs(before, after), testing::Not(testing::Contains(L::knee)));
 }
 

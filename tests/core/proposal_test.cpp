@@ -16,7 +16,9 @@ using test::sitting_rider;
 /// A run that sees the rider's right side where the figure has it, each joint off by the same vector.
 NetworkRun run_of(const Figure& f, double dx, double dy, double score = 0.8) {
     NetworkRun r;
-    const std::pair<L, std::size_t> places[] = {{L::eye, 2}, {L::ear, 4}, {L::shoulder, 6}, {L::elbow, 8}, {L::wrist, 10}, {L::hip, 12}, {L::knee, 14}, {L::ankle, 16}};
+    const std::pair<L, std::size_t> places[] = {{L::eye, 2},   {L::ear, 4},    {L::shoulder, 6},
+                                                {L::elbow, 8}, {L::wrist, 10}, {L::hip, 12},
+                                                {L::knee, 14}, {L::ankle, 16}};
     for (const auto& [l, i] : places) {
         r.at[i] = {f[l].at.x + dx, f[l].at.y + dy};
         r.score[i] = score;
@@ -26,7 +28,9 @@ NetworkRun run_of(const Figure& f, double dx, double dy, double score = 0.8) {
     return r;
 }
 
-const ProposedJoint& joint(const Proposal& p, L l) { return *std::ranges::find(p.joints, l, &ProposedJoint::landmark); }
+const ProposedJoint& joint(const Proposal& p, L l) {
+    return *std::ranges::find(p.joints, l, &ProposedJoint::landmark);
+}
 
 PoseFrame frame_of(const Figure& f) { return {f.travel, f.camera, typical_limbs(knowledge().body), {}}; }
 
@@ -52,13 +56,16 @@ TEST(Combine, LowScoresAndWideSpreadsAreUnsureAndNobodyIsSaidSo) {
     const Figure f = sitting_rider();
     std::vector<NetworkRun> wide;
     for (const double dx : {-20.0, -12.0, 0.0, 3.0, 12.0, 20.0}) wide.push_back(run_of(f, dx, 0));
-    EXPECT_FALSE(joint(combine(wide, View::side, Travel::right, 110), L::hip).sure) << "spread over 4 % of the trunk";
-    EXPECT_TRUE(joint(combine(wide, View::side, Travel::right, 1000), L::hip).sure) << "of a trunk this long it is less";
+    EXPECT_FALSE(joint(combine(wide, View::side, Travel::right, 110), L::hip).sure)
+        << "spread over 4 % of the trunk";
+    EXPECT_TRUE(joint(combine(wide, View::side, Travel::right, 1000), L::hip).sure)
+        << "of a trunk this long it is less";
     const std::vector<NetworkRun> low(6, run_of(f, 0, 0, 0.34));
     const Proposal doubted = combine(low, View::side, Travel::right, 110);
     EXPECT_TRUE(doubted.rider_found);
     EXPECT_FALSE(joint(doubted, L::hip).sure);
-    EXPECT_FALSE(combine(std::vector<NetworkRun>(6, run_of(f, 0, 0, 0.2)), View::side, Travel::right, 110).rider_found);
+    EXPECT_FALSE(combine(std::vector<NetworkRun>(6, run_of(f, 0, 0, 0.2)), View::side, Travel::right, 110)
+                     .rider_found);
     EXPECT_FALSE(combine({}, View::side, Travel::right, 110).rider_found);
 }
 
@@ -93,11 +100,14 @@ TEST(ProposedFigure, KeepsTheErrorOfItsSpreadAndOfItsJoint) {
     std::vector<NetworkRun> runs;
     for (const double dx : {-2.0, -2.0, -2.0, 2.0, 2.0, 2.0}) runs.push_back(run_of(f, dx, 0));
     const Proposal p = combine(runs, View::side, f.travel, 110);
-    const Figure out = proposed_figure(three_clicks(f), p, frame_of(f), knowledge().body, knowledge().figure_errors, {}, {600, 98});
+    const Figure out = proposed_figure(three_clicks(f), p, frame_of(f), knowledge().body,
+                                       knowledge().figure_errors, {}, {600, 98});
     EXPECT_EQ(out[L::elbow].origin, Origin::proposed);
     EXPECT_FALSE(out.measurable(L::elbow)) << "judges nothing until it is confirmed";
-    const Figure laid = laid_figure(three_clicks(f), frame_of(f), knowledge().body, knowledge().figure_errors, {600, 98});
-    const double trunk = distance(laid[L::shoulder].at, laid[L::hip].at), b = knowledge().figure_errors.of(Origin::proposed, L::elbow) * trunk;
+    const Figure laid =
+        laid_figure(three_clicks(f), frame_of(f), knowledge().body, knowledge().figure_errors, {600, 98});
+    const double trunk = distance(laid[L::shoulder].at, laid[L::hip].at),
+                 b = knowledge().figure_errors.of(Origin::proposed, L::elbow) * trunk;
     const Figure yes = confirmed(out);
     EXPECT_TRUE(yes.measurable(L::elbow));
     EXPECT_NEAR(yes[L::elbow].sd_px, std::sqrt(std::pow(2.0 / 1.18, 2) + b * b), 1e-9);
@@ -109,8 +119,9 @@ TEST(ProposedFigure, AsksForWhatTheNetworkDoubtsAndTakesTheLegFromTheLimbs) {
     const Figure f = sitting_rider();
     std::vector<NetworkRun> runs(6, run_of(f, 0, 0));
     for (NetworkRun& r : runs) r.score[8] = r.score[14] = r.score[16] = 0.1;  // elbow, knee, ankle
-    for (NetworkRun& r : runs) r.at[16] = {900, 700};                          // the ankle on a horse's leg
-    const Figure out = proposed_figure(three_clicks(f), combine(runs, View::side, f.travel, 110), frame_of(f), knowledge().body, knowledge().figure_errors, {}, {600, 98});
+    for (NetworkRun& r : runs) r.at[16] = {900, 700};                         // the ankle on a horse's leg
+    const Figure out = proposed_figure(three_clicks(f), combine(runs, View::side, f.travel, 110), frame_of(f),
+                                       knowledge().body, knowledge().figure_errors, {}, {600, 98});
     EXPECT_EQ(out[L::elbow].visibility, Visibility::absent);
     EXPECT_EQ(out[L::knee].origin, Origin::laid);
     EXPECT_LT(distance(out[L::ankle].at, f[L::ankle].at), 0.1 * 110) << "from the heel that was clicked";
@@ -122,8 +133,9 @@ TEST(ProposedFigure, LeavesWhatTheCoachPlaced) {
     Figure start = three_clicks(f);
     start[L::hip] = {{500, 300}, Visibility::seen, 1.0};
     start[L::knee] = {{640, 340}, Visibility::hidden, 1.0};
-    const Figure out = proposed_figure(start, combine(std::vector<NetworkRun>(6, run_of(f, 0, 0)), View::side, f.travel, 110), frame_of(f), knowledge().body,
-                                       knowledge().figure_errors, {}, {600, 98});
+    const Figure out = proposed_figure(
+        start, combine(std::vector<NetworkRun>(6, run_of(f, 0, 0)), View::side, f.travel, 110), frame_of(f),
+        knowledge().body, knowledge().figure_errors, {}, {600, 98});
     EXPECT_EQ(out[L::hip], start[L::hip]);
     EXPECT_EQ(out[L::knee], start[L::knee]) << "can't see it is the coach's word too";
 }
@@ -131,7 +143,8 @@ TEST(ProposedFigure, LeavesWhatTheCoachPlaced) {
 TEST(Offsets, AreLearnedFromCorrectionsAndTakenOff) {
     Figure f = sitting_rider();
     const double trunk = distance(f[L::shoulder].at, f[L::hip].at);
-    for (const L l : {L::hip, L::elbow}) f[l].put_at = Point{f[l].at.x - 0.1 * trunk, f[l].at.y + 0.05 * trunk};  // proposed behind and below
+    for (const L l : {L::hip, L::elbow})
+        f[l].put_at = Point{f[l].at.x - 0.1 * trunk, f[l].at.y + 0.05 * trunk};  // proposed behind and below
     f[L::elbow].origin = Origin::laid;
     const std::vector<Figure> four(4, f);
     const JointOffsets o = learned_offsets(four);
@@ -142,9 +155,12 @@ TEST(Offsets, AreLearnedFromCorrectionsAndTakenOff) {
     std::vector<Figure> left;
     for (const Figure& one : four) left.push_back(mirrored(one, 1280));
     EXPECT_NEAR(learned_offsets(left).at(L::hip).f, 0.05, 1e-9);
-    const auto p = combine(std::vector<NetworkRun>(6, run_of(sitting_rider(), 0, 0)), View::side, Travel::right, 110);
-    const Figure plain = proposed_figure(three_clicks(f), p, frame_of(f), knowledge().body, knowledge().figure_errors, {}, {600, 98});
-    const Figure helped = proposed_figure(three_clicks(f), p, frame_of(f), knowledge().body, knowledge().figure_errors, o, {600, 98});
+    const auto p =
+        combine(std::vector<NetworkRun>(6, run_of(sitting_rider(), 0, 0)), View::side, Travel::right, 110);
+    const Figure plain = proposed_figure(three_clicks(f), p, frame_of(f), knowledge().body,
+                                         knowledge().figure_errors, {}, {600, 98});
+    const Figure helped = proposed_figure(three_clicks(f), p, frame_of(f), knowledge().body,
+                                          knowledge().figure_errors, o, {600, 98});
     EXPECT_GT(helped[L::hip].at.x, plain[L::hip].at.x + 3);
     EXPECT_LT(helped[L::hip].at.y, plain[L::hip].at.y - 1);
 }
@@ -155,7 +171,8 @@ TEST(LaidFrontal, StandsBetweenHeadAndHeels) {
     f[L::left_heel] = {{560, 600}, Visibility::seen, 1};
     f[L::right_heel] = {{720, 600}, Visibility::seen, 1};
     const Figure laid = laid_figure(f, {}, knowledge().body, knowledge().figure_errors, {640, 160});
-    EXPECT_LT(laid[L::left_hip].at.x, laid[L::right_hip].at.x) << "the rider's left is on the left seen from behind";
+    EXPECT_LT(laid[L::left_hip].at.x, laid[L::right_hip].at.x)
+        << "the rider's left is on the left seen from behind";
     EXPECT_LT(laid[L::left_shoulder].at.y, laid[L::left_hip].at.y);
     EXPECT_NEAR((laid[L::left_shoulder].at.x + laid[L::right_shoulder].at.x) / 2, 640, 1e-6);
     f.view = View::front;
@@ -165,7 +182,8 @@ TEST(LaidFrontal, StandsBetweenHeadAndHeels) {
 }
 
 TEST(FigureErrors, AreReadAndRefusedInOneLine) {
-    std::istringstream good(R"({"otherwise": 0.2, "laid": {"hip": 0.05}, "carried": {}, "proposed": {"knee": 0.03}})");
+    std::istringstream good(
+        R"({"otherwise": 0.2, "laid": {"hip": 0.05}, "carried": {}, "proposed": {"knee": 0.03}})");
     const FigureErrors e = load_figure_errors(good, "x.json");
     EXPECT_EQ(e.of(Origin::laid, L::hip), 0.05);
     EXPECT_EQ(e.of(Origin::laid, L::knee), 0.2);

@@ -78,7 +78,8 @@ TEST(Stretches, SplittingAtAStartChangesNothing) {
 TEST(StrideGuess, LearnsFromNamedMomentsElseTakesTheGaitsUsual) {
     EXPECT_NEAR(stride_guess_s({}, "rise_top", Gait::trot), 60.0 / 80, 1e-9);
     EXPECT_EQ(stride_guess_s({}, "", Gait::halt), 0);
-    const std::vector<NamedInstant> named{{1.0, "rise_top"}, {1.7, "rise_top"}, {1.4, "rise_bottom"}, {9.0, "rise_top"}};
+    const std::vector<NamedInstant> named{
+        {1.0, "rise_top"}, {1.7, "rise_top"}, {1.4, "rise_bottom"}, {9.0, "rise_top"}};
     EXPECT_NEAR(stride_guess_s(named, "rise_top", Gait::trot), 0.7, 1e-9);
     EXPECT_NEAR(stride_guess_s(named, "rise_bottom", Gait::trot), 0.75, 1e-9) << "only one of them";
 }

@@ -38,7 +38,11 @@ MarkedMoment some_moment(core::View view = core::View::side) {
     int i = 0;
     for (const Landmark l : core::landmarks_of(view)) {
         if (++i % 7 == 0) continue;
-        m.figure[l] = {{x(engine), y(engine)}, i % 5 == 0 ? core::Visibility::hidden : core::Visibility::seen, 0.5 + i * 0.125, static_cast<core::Origin>(i % 4), i % 3 != 0};
+        m.figure[l] = {{x(engine), y(engine)},
+                       i % 5 == 0 ? core::Visibility::hidden : core::Visibility::seen,
+                       0.5 + i * 0.125,
+                       static_cast<core::Origin>(i % 4),
+                       i % 3 != 0};
     }
     return m;
 }
@@ -85,10 +89,12 @@ TEST(Coco, SameNumbersAfterTheRoundTrip) {
     }
 }
 
-// The COCO key-point format (cocodataset.org, "Data format", from memory): what every common reader relies on.
+// The COCO key-point format (cocodataset.org, "Data format", from memory): what every common reader relies
+// on.
 TEST(Coco, IsWhatCommonReadersExpect) {
     const Json json = Json::parse(written({some_moment(), some_moment(core::View::rear)}));
-    for (const char* list : {"images", "annotations", "categories"}) ASSERT_TRUE(json[list].is_array()) << list;
+    for (const char* list : {"images", "annotations", "categories"})
+        ASSERT_TRUE(json[list].is_array()) << list;
     for (const Json& category : json["categories"]) {
         EXPECT_TRUE(category["id"].is_number_integer());
         for (const Json& bone : category["skeleton"]) {
@@ -99,10 +105,12 @@ TEST(Coco, IsWhatCommonReadersExpect) {
         }
     }
     for (const Json& a : json["annotations"]) {
-        const auto category = std::ranges::find_if(json["categories"], [&](const Json& c) { return c["id"] == a["category_id"]; });
+        const auto category = std::ranges::find_if(
+            json["categories"], [&](const Json& c) { return c["id"] == a["category_id"]; });
         ASSERT_EQ(a["keypoints"].size(), 3 * (*category)["keypoints"].size());
         int marked = 0;
-        const double left = a["bbox"][0], top = a["bbox"][1], right = left + a["bbox"][2].get<double>(), bottom = top + a["bbox"][3].get<double>();
+        const double left = a["bbox"][0], top = a["bbox"][1], right = left + a["bbox"][2].get<double>(),
+                     bottom = top + a["bbox"][3].get<double>();
         for (std::size_t i = 0; i < a["keypoints"].size(); i += 3) {
             const int v = a["keypoints"][i + 2];
             if (v == 0) {
@@ -156,20 +164,36 @@ TEST(Coco, BadFilesSayWhatAndWhere) {
     EXPECT_THAT(refusal("{"), HasSubstr("marks.json: not valid JSON"));
     EXPECT_THAT(refusal("[]"), HasSubstr("must be an object"));
     EXPECT_THAT(refusal("{}"), HasSubstr("field \"categories\" is missing"));
-    EXPECT_THAT(refusal(R"({"categories":[{"id":1,"name":"person","keypoints":[]}],"images":[],"annotations":[]})"), HasSubstr("neither rider_side nor rider_frontal"));
-    EXPECT_THAT(refusal(with([](Json& j) { j["annotations"][0]["keypoints"].push_back(1); })), HasSubstr("must hold 60 numbers"));
-    EXPECT_THAT(refusal(with([](Json& j) { j["annotations"][0]["keypoints"][2] = 3; })), HasSubstr("visibility"));
-    EXPECT_THAT(refusal(with([](Json& j) { j["annotations"][0]["keypoints"][0] = "left"; })), HasSubstr("numbers only"));
-    EXPECT_THAT(refusal(with([](Json& j) { j["annotations"][0]["image_id"] = 55; })), HasSubstr("names no image"));
-    EXPECT_THAT(refusal(with([](Json& j) { j["annotations"][0]["category_id"] = 9; })), HasSubstr("category_id"));
-    EXPECT_THAT(refusal(with([](Json& j) { j["annotations"][0]["aspen"]["gait"] = "gallop"; })), HasSubstr("unknown word \"gallop\""));
-    EXPECT_THAT(refusal(with([](Json& j) { j["annotations"][0]["aspen"]["view"] = "rear"; })), HasSubstr("does not go with the category"));
-    EXPECT_THAT(refusal(with([](Json& j) { j["annotations"][0]["aspen"]["frame"] = -1; })), HasSubstr("whole number from 0"));
-    EXPECT_THAT(refusal(with([](Json& j) { j["annotations"][0]["aspen"]["sd_px"] = {{"ear", -2}}; })), HasSubstr("sd_px"));
-    EXPECT_THAT(refusal(with([](Json& j) { j["annotations"][0]["aspen"]["camera_roll_sd_deg"] = -2; })), HasSubstr("not be negative"));
-    EXPECT_THAT(refusal(with([](Json& j) { j["annotations"][0]["aspen"]["origin"]["ear"] = "dreamt"; })), HasSubstr("origin"));
+    EXPECT_THAT(
+        refusal(R"({"categories":[{"id":1,"name":"person","keypoints":[]}],"images":[],"annotations":[]})"),
+        HasSubstr("neither rider_side nor rider_frontal"));
+    EXPECT_THAT(refusal(with([](Json& j) { j["annotations"][0]["keypoints"].push_back(1); })),
+                HasSubstr("must hold 60 numbers"));
+    EXPECT_THAT(refusal(with([](Json& j) { j["annotations"][0]["keypoints"][2] = 3; })),
+                HasSubstr("visibility"));
+    EXPECT_THAT(refusal(with([](Json& j) { j["annotations"][0]["keypoints"][0] = "left"; })),
+                HasSubstr("numbers only"));
+    EXPECT_THAT(refusal(with([](Json& j) { j["annotations"][0]["image_id"] = 55; })),
+                HasSubstr("names no image"));
+    EXPECT_THAT(refusal(with([](Json& j) { j["annotations"][0]["category_id"] = 9; })),
+                HasSubstr("category_id"));
+    EXPECT_THAT(refusal(with([](Json& j) { j["annotations"][0]["aspen"]["gait"] = "gallop"; })),
+                HasSubstr("unknown word \"gallop\""));
+    EXPECT_THAT(refusal(with([](Json& j) { j["annotations"][0]["aspen"]["view"] = "rear"; })),
+                HasSubstr("does not go with the category"));
+    EXPECT_THAT(refusal(with([](Json& j) { j["annotations"][0]["aspen"]["frame"] = -1; })),
+                HasSubstr("whole number from 0"));
+    EXPECT_THAT(refusal(with([](Json& j) {
+                    j["annotations"][0]["aspen"]["sd_px"] = {{"ear", -2}};
+                })),
+                HasSubstr("sd_px"));
+    EXPECT_THAT(refusal(with([](Json& j) { j["annotations"][0]["aspen"]["camera_roll_sd_deg"] = -2; })),
+                HasSubstr("not be negative"));
+    EXPECT_THAT(refusal(with([](Json& j) { j["annotations"][0]["aspen"]["origin"]["ear"] = "dreamt"; })),
+                HasSubstr("origin"));
     EXPECT_THAT(refusal(with([](Json& j) { j["images"][0]["width"] = 0; })), HasSubstr("width"));
-    EXPECT_THAT(refusal(with([](Json& j) { j["categories"][0]["keypoints"][0] = "nose"; })), HasSubstr("unknown landmark \"nose\""));
+    EXPECT_THAT(refusal(with([](Json& j) { j["categories"][0]["keypoints"][0] = "nose"; })),
+                HasSubstr("unknown landmark \"nose\""));
     EXPECT_THAT(refusal(with([](Json& j) { j["annotations"][0] = 5; })), HasSubstr("must be an object"));
 }
 

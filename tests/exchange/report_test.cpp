@@ -52,8 +52,10 @@ TEST(RiderPage, IsOnePageThatSaysWhatTheRiderNeeds) {
     write_pdf(some_page(), file);
     EXPECT_THAT(program("pdfinfo", {file}), HasSubstr("Pages:           1"));
     const std::string text = program("pdftotext", {"-layout", file, "-"});
-    for (const char* said : {"Joss Penhallow", "What is good", "Ear over shoulder", "Your one thing: Lower leg back", "Two-point, walk then trot", "10 minutes, 4 times a week", "Helmet and riding boots",
-                             "Stop on pain", "Next clip"}) {
+    for (const char* said :
+         {"Joss Penhallow", "What is good", "Ear over shoulder", "Your one thing: Lower leg back",
+          "Two-point, walk then trot", "10 minutes, 4 times a week", "Helmet and riding boots",
+          "Stop on pain", "Next clip"}) {
         EXPECT_THAT(text, HasSubstr(said));
     }
     EXPECT_LT(text.find("What is good"), text.find("Your one thing")) << "what is good comes first";
@@ -62,7 +64,10 @@ TEST(RiderPage, IsOnePageThatSaysWhatTheRiderNeeds) {
 
 TEST(RiderPage, LongTextsShrinkInsteadOfSpilling) {
     RiderPage page = some_page();
-    for (int i = 0; i < 12; ++i) page.cues << QString("A long cue that goes on for a whole line of the page and then some more, number %1.").arg(i);
+    for (int i = 0; i < 12; ++i)
+        page.cues
+            << QString("A long cue that goes on for a whole line of the page and then some more, number %1.")
+                   .arg(i);
     const QString file = QDir::tempPath() + "/aspen-page-long.pdf";
     write_pdf(page, file);
     EXPECT_THAT(program("pdfinfo", {file}), HasSubstr("Pages:           1"));
@@ -76,7 +81,8 @@ TEST(RiderPage, RefusesAFolderThatIsNotThere) {
 TEST(PictureWithFigure, CoversTheFaceWhenAsked) {
     RiderPage page = some_page();
     page.picture.fill(Qt::white);
-    const auto covered = picture_with_figure(page.picture, page.figure, true), open = picture_with_figure(page.picture, page.figure, false);
+    const auto covered = picture_with_figure(page.picture, page.figure, true),
+               open = picture_with_figure(page.picture, page.figure, false);
     int changed = 0;
     for (int y = 120; y < 165; ++y) {
         for (int x = 600; x < 630; ++x) changed += covered.pixel(x, y) != open.pixel(x, y);

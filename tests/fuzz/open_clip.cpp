@@ -13,7 +13,8 @@
 namespace aspen::test {
 namespace {
 
-constexpr std::int64_t kMostPixels = 4'000'000;  // decoding huge pictures is slow, not wrong: the limit is tested elsewhere
+constexpr std::int64_t kMostPixels =
+    4'000'000;  // decoding huge pictures is slow, not wrong: the limit is tested elsewhere
 
 void must(bool holds) {
     if (!holds) std::abort();

@@ -1,5 +1,5 @@
-// Every frame of every kind of clip against the ffmpeg and ffprobe programs, the published reference decoder run in a
-// process of its own (make_corpus.py): the MD5 of each decoded picture, its number and its time.
+// Every frame of every kind of clip against the ffmpeg and ffprobe programs, the published reference decoder
+// run in a process of its own (make_corpus.py): the MD5 of each decoded picture, its number and its time.
 
 #include <gtest/gtest.h>
 
@@ -22,17 +22,25 @@ nlohmann::json read_json(const std::filesystem::path& file) {
     return nlohmann::json::parse(in);
 }
 
-struct Listed { std::string name; int frames; };
+struct Listed {
+    std::string name;
+    int frames;
+};
 std::vector<Listed> corpus() {
     std::vector<Listed> out;
     for (const auto& c : read_json(kCorpus / "list.json")) out.push_back({c["name"], c["frames"]});
     return out;
 }
 
-std::vector<std::string> sums_of(const std::string& name) { return read_json(kCorpus / (name + ".ref.json"))["md5"]; }
+std::vector<std::string> sums_of(const std::string& name) {
+    return read_json(kCorpus / (name + ".ref.json"))["md5"];
+}
 
-/// A damaged picture is concealed, and how depends on the number of decoding threads: only its number is compared.
-bool is_known_damaged(const VideoReader& reader, int n) { return std::ranges::binary_search(reader.facts().damaged, n); }
+/// A damaged picture is concealed, and how depends on the number of decoding threads: only its number is
+/// compared.
+bool is_known_damaged(const VideoReader& reader, int n) {
+    return std::ranges::binary_search(reader.facts().damaged, n);
+}
 
 /// Too small for more than a few pictures, so that every picture is decoded by a seek of its own.
 ReaderOptions no_cache() { return {std::size_t{150} << 10, {}}; }
@@ -94,7 +102,8 @@ TEST(Corpus, EveryTimeIsTheStreamsOwn) {
         const bool told = std::ranges::none_of(pts, [](const auto& t) { return t.is_null(); });
         const bool rising = told && std::ranges::is_sorted(std::vector<double>(pts), std::less_equal<>{});
         EXPECT_EQ(reader.facts().time_source == TimeSource::stream, rising) << c.name;
-        for (std::size_t i = 1; i < pts.size(); ++i) EXPECT_GT(reader.facts().pts_s[i], reader.facts().pts_s[i - 1]) << c.name;
+        for (std::size_t i = 1; i < pts.size(); ++i)
+            EXPECT_GT(reader.facts().pts_s[i], reader.facts().pts_s[i - 1]) << c.name;
         if (!rising) continue;
         for (std::size_t i = 0; i < pts.size(); ++i) {
             ASSERT_NEAR(reader.facts().pts_s[i], pts[i].get<double>(), 1e-5) << c.name << " frame " << i;
@@ -120,7 +129,8 @@ TEST(Corpus, AShortenedReadGivesUpCleanly) {
 TEST(Corpus, DamageIsKnownWhereDecodingSettledTheOrder) {
     for (const Listed& c : corpus()) {
         const VideoReader reader(kCorpus / c.name);
-        const std::vector<int> expected = c.name == "tail_cut.ts" ? std::vector<int>{c.frames - 1} : std::vector<int>{};
+        const std::vector<int> expected =
+            c.name == "tail_cut.ts" ? std::vector<int>{c.frames - 1} : std::vector<int>{};
         EXPECT_EQ(reader.facts().damaged, expected) << c.name;
     }
 }

@@ -39,9 +39,18 @@ class Ear {
         std::unique_lock lock(mutex_);
         return wake_.wait_for(lock, milliseconds(20'000), there);
     }
-    bool wait_open() { return wait([&] { return facts.frames > 0 || !trouble.empty(); }) && facts.frames > 0; }
-    bool wait_exact(int n) { return wait([&] { return !shown.empty() && shown.back().frame == n && shown.back().kind == ShownPicture::Kind::exact; }); }
-    bool wait_full(int n) { return wait([&] { return !shown.empty() && shown.back().frame == n && shown.back().full; }); }
+    bool wait_open() {
+        return wait([&] { return facts.frames > 0 || !trouble.empty(); }) && facts.frames > 0;
+    }
+    bool wait_exact(int n) {
+        return wait([&] {
+            return !shown.empty() && shown.back().frame == n &&
+                   shown.back().kind == ShownPicture::Kind::exact;
+        });
+    }
+    bool wait_full(int n) {
+        return wait([&] { return !shown.empty() && shown.back().frame == n && shown.back().full; });
+    }
     ShownPicture first_shown() {
         const std::lock_guard lock(mutex_);
         return shown.front();
@@ -140,10 +149,12 @@ TEST(ClipEngine, PreviewsStandInWhileTheHandRubs) {
         EXPECT_EQ(ear.first_shown().frame, 100);
         ASSERT_TRUE(ear.wait_exact(100));
         // A preview is the frame's own picture, only smaller and rougher.
-        const Picture small = ear.first_shown().picture, whole = VideoReader(kCorpus / "long_groups.mp4").picture(100);
+        const Picture small = ear.first_shown().picture,
+                      whole = VideoReader(kCorpus / "long_groups.mp4").picture(100);
         ASSERT_EQ(small.width, whole.width);
         double off = 0;
-        for (std::size_t i = 0; i < whole.bgra.size(); ++i) off += std::abs(int{small.bgra[i]} - int{whole.bgra[i]});
+        for (std::size_t i = 0; i < whole.bgra.size(); ++i)
+            off += std::abs(int{small.bgra[i]} - int{whole.bgra[i]});
         EXPECT_LT(off / static_cast<double>(whole.bgra.size()), 8);
         ASSERT_TRUE(ear.wait([&] { return std::filesystem::exists(folder / "hash.previews"); }));
     }
@@ -189,7 +200,8 @@ TEST(ClipEngine, FindsDamageAndSaysWhichFrames) {
         std::ifstream in(kCorpus / "short_groups.mp4", std::ios::binary);
         return std::string(std::istreambuf_iterator<char>(in), {});
     }();
-    for (std::size_t i = bytes.size() / 2; i < bytes.size() / 2 + 400; ++i) bytes[i] = static_cast<char>(bytes[i] ^ 0x5a);
+    for (std::size_t i = bytes.size() / 2; i < bytes.size() / 2 + 400; ++i)
+        bytes[i] = static_cast<char>(bytes[i] ^ 0x5a);
     std::ofstream(folder / "scratched.mp4", std::ios::binary) << bytes;
     Ear ear;
     ClipEngine engine(folder / "scratched.mp4", {}, ear.events());
@@ -253,7 +265,8 @@ TEST(ClipEngine, ClosesInTheMiddleOfAnything) {
 
 TEST(ClipEngine, FieldsAreMomentsOfTheirOwn) {
     VideoReader reader(kCorpus / "interlaced.mp4"), plain(kCorpus / "long_groups.mp4");
-    const Picture first = reader.picture(50, 0, 0, Field::first), second = reader.picture(50, 0, 0, Field::second);
+    const Picture first = reader.picture(50, 0, 0, Field::first),
+                  second = reader.picture(50, 0, 0, Field::second);
     EXPECT_EQ(first.bgra.size(), second.bgra.size());
     EXPECT_NE(first.bgra, second.bgra);
     EXPECT_EQ(plain.picture(50, 0, 0, Field::first).bgra, plain.picture(50, 0, 0, Field::second).bgra);

@@ -93,8 +93,9 @@ TEST_P(Turned, IsShownUpright) {
     std::vector<std::uint8_t> stored(160 * 120 * 4, 30);
     for (int y = 0; y < 120; ++y) {
         for (int x = 0; x < 160; ++x) {
-            const bool white = GetParam() == 0     ? x < 40 && y < 40
-                               : GetParam() == 90  ? x < 40 && y >= 80   // turned clockwise, the lower left goes up left
+            const bool white = GetParam() == 0 ? x < 40 && y < 40
+                               : GetParam() == 90
+                                   ? x < 40 && y >= 80  // turned clockwise, the lower left goes up left
                                : GetParam() == 180 ? x >= 120 && y >= 80
                                                    : x >= 120 && y < 40;
             if (white) std::fill_n(&stored[static_cast<std::size_t>(y * 160 + x) * 4], 3, std::uint8_t{230});
@@ -156,7 +157,8 @@ TEST(VideoReader, BadFilesSayWhatWhereAndWhatToDo) {
     const auto whole = numbered_clip(folder / "whole.mp4", 60);
     std::filesystem::copy(whole, folder / "cut.mp4");
     std::filesystem::resize_file(folder / "cut.mp4", std::filesystem::file_size(whole) / 2);
-    EXPECT_THAT(refusal(folder / "cut.mp4"), HasSubstr("cut.mp4: "));  // its index stood at the end and is gone
+    EXPECT_THAT(refusal(folder / "cut.mp4"),
+                HasSubstr("cut.mp4: "));  // its index stood at the end and is gone
     for (const char* name : {"none.mp4", "empty.mp4", "text.mp4", "sound.m4a", "cut.mp4"}) {
         EXPECT_EQ(std::ranges::count(refusal(folder / name), '\n'), 0) << "one line";
     }

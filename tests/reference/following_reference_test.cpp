@@ -9,9 +9,9 @@
 namespace aspen::core {
 namespace {
 
-// Weir 2005, "Quantifying test-retest reliability using the intraclass correlation coefficient and the SEM": the minimal
-// difference to be considered real is SEM * 1.96 * sqrt(2) (formula from memory). With the same error on both occasions
-// our rule has to be exactly that one.
+// Weir 2005, "Quantifying test-retest reliability using the intraclass correlation coefficient and the SEM":
+// the minimal difference to be considered real is SEM * 1.96 * sqrt(2) (formula from memory). With the same
+// error on both occasions our rule has to be exactly that one.
 TEST(Weir2005, MinimalDifference) {
     const Band band{0, 10, 5, {}, {}};
     for (const double sem : {0.4, 1.0, 2.7}) {

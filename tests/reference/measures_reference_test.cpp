@@ -1,5 +1,5 @@
-// The measures against outside truth: angles and lengths once more with Eigen's rotations and its own angle between
-// vectors (a published library, not our code), and the stated errors against simulation.
+// The measures against outside truth: angles and lengths once more with Eigen's rotations and its own angle
+// between vectors (a published library, not our code), and the stated errors against simulation.
 
 #include <gtest/gtest.h>
 
@@ -23,7 +23,8 @@ class Plane {
     }
     Vector2d at(Landmark l) const {
         const double yaw = core::radians(figure_.camera.yaw_deg);
-        // A point (f, d) on the horse, seen by a camera turned by yaw, appears at f cos(yaw) + d sin(yaw): solve for f.
+        // A point (f, d) on the horse, seen by a camera turned by yaw, appears at f cos(yaw) + d sin(yaw):
+        // solve for f.
         const Eigen::Matrix2d turn = Eigen::Rotation2Dd(-yaw).toRotationMatrix();
         const double depth = body_.depth[core::index(l)] * trunk0_;
         const double seen = flat(l).x() * std::cos(yaw);
@@ -43,8 +44,12 @@ class Plane {
     double trunk0_ = 0;
 };
 
-double between(const Vector2d& a, const Vector2d& b) { return core::degrees(std::acos(std::clamp(a.normalized().dot(b.normalized()), -1.0, 1.0))); }
-double from_up(const Vector2d& v) { return core::degrees(Eigen::Rotation2Dd(0).angle() + std::atan2(v.x(), v.y())); }
+double between(const Vector2d& a, const Vector2d& b) {
+    return core::degrees(std::acos(std::clamp(a.normalized().dot(b.normalized()), -1.0, 1.0)));
+}
+double from_up(const Vector2d& v) {
+    return core::degrees(Eigen::Rotation2Dd(0).angle() + std::atan2(v.x(), v.y()));
+}
 
 TEST(AgainstEigen, EverySideMeasureOfRandomRiders) {
     using L = Landmark;
@@ -52,7 +57,8 @@ TEST(AgainstEigen, EverySideMeasureOfRandomRiders) {
         const core::Figure f = test::random_rider(seed);
         const Plane p(f, test::knowledge().body);
         const auto v = [&](L a, L b) { return Vector2d(p.at(b) - p.at(a)); };
-        const double trunk = v(L::hip, L::shoulder).norm(), thigh = v(L::hip, L::knee).norm(), leg = thigh + v(L::knee, L::ankle).norm();
+        const double trunk = v(L::hip, L::shoulder).norm(), thigh = v(L::hip, L::knee).norm(),
+                     leg = thigh + v(L::knee, L::ankle).norm();
         const Vector2d reach = v(L::elbow, L::knuckle), rein = v(L::knuckle, L::bit);
         const std::map<std::string, double> wanted{
             {"trunk_lean", from_up(v(L::hip, L::shoulder))},
@@ -79,13 +85,15 @@ TEST(AgainstEigen, EverySideMeasureOfRandomRiders) {
         for (const core::Measured& m : measured) {
             const double away = *m.value - wanted.at(std::string(m.info->id));
             // Directions are the same a full turn apart; shares are not.
-            EXPECT_NEAR(m.info->unit == "deg" ? std::remainder(away, 360.0) : away, 0, 1e-6) << m.info->id << " seed " << seed;
+            EXPECT_NEAR(m.info->unit == "deg" ? std::remainder(away, 360.0) : away, 0, 1e-6)
+                << m.info->id << " seed " << seed;
         }
     }
 }
 
-// Propagation of uncertainty by first derivatives: JCGM 100:2008 (GUM) clause 5.1.2, held against repeated draws as in
-// JCGM 101:2008 (both from memory). Every measure, with click, roll, yaw and depth errors at once.
+// Propagation of uncertainty by first derivatives: JCGM 100:2008 (GUM) clause 5.1.2, held against repeated
+// draws as in JCGM 101:2008 (both from memory). Every measure, with click, roll, yaw and depth errors at
+// once.
 TEST(DeltaMethod, AgreesWithDrawingEveryInputManyTimes) {
     core::Figure f = test::sitting_rider();
     f.camera = {2, 0.8, 9, 2.5, true, true};
@@ -118,7 +126,8 @@ TEST(DeltaMethod, AgreesWithDrawingEveryInputManyTimes) {
     }
 }
 
-// 90 % intervals: value +- 1.645 sd covers the true value in nine of ten draws (table of the normal distribution).
+// 90 % intervals: value +- 1.645 sd covers the true value in nine of ten draws (table of the normal
+// distribution).
 TEST(Intervals, CoverTheTruthInNineOfTen) {
     core::Figure truth = test::sitting_rider();
     truth.camera = {0, 0, 0, 0, true, true};
@@ -131,11 +140,15 @@ TEST(Intervals, CoverTheTruthInNineOfTen) {
     constexpr int kDraws = 3000;
     for (int i = 0; i < kDraws; ++i) {
         core::Figure clicked = truth;
-        for (core::Mark& m : clicked.marks) m.at = {m.at.x + normal(engine) * m.sd_px, m.at.y + normal(engine) * m.sd_px};
+        for (core::Mark& m : clicked.marks)
+            m.at = {m.at.x + normal(engine) * m.sd_px, m.at.y + normal(engine) * m.sd_px};
         const auto measured = core::measure(clicked, body);
-        for (std::size_t k = 0; k < exact.size(); ++k) covered[k] += std::abs(*measured[k].value - *exact[k].value) <= core::kNinetyPercent * measured[k].sd;
+        for (std::size_t k = 0; k < exact.size(); ++k)
+            covered[k] +=
+                std::abs(*measured[k].value - *exact[k].value) <= core::kNinetyPercent * measured[k].sd;
     }
-    for (std::size_t k = 0; k < exact.size(); ++k) EXPECT_NEAR(covered[k] / double{kDraws}, 0.90, 0.02) << exact[k].info->id;
+    for (std::size_t k = 0; k < exact.size(); ++k)
+        EXPECT_NEAR(covered[k] / double{kDraws}, 0.90, 0.02) << exact[k].info->id;
 }
 
 }  // namespace

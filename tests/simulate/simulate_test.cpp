@@ -43,13 +43,21 @@ Ride ride(Gait gait, Seat seat) {
     return r;
 }
 
-struct Seen { bool left; double roll, yaw; int width, height; };
+struct Seen {
+    bool left;
+    double roll, yaw;
+    int width, height;
+};
 class SecondOpinion : public testing::TestWithParam<Seen> {};
 
-// The simulator knows its angles from its own kinematics. Exact landmarks through its camera and our measures must give
-// them back within 0.1 degrees, whichever way the horse goes and however the camera stands.
+// The simulator knows its angles from its own kinematics. Exact landmarks through its camera and our measures
+// must give them back within 0.1 degrees, whichever way the horse goes and however the camera stands.
 TEST_P(SecondOpinion, ExactLandmarksGiveTheParametersBack) {
-    for (const auto& [gait, seat] : {std::pair{Gait::walk, Seat::sitting}, {Gait::trot, Seat::rising}, {Gait::trot, Seat::sitting}, {Gait::canter, Seat::sitting}, {Gait::canter, Seat::two_point}}) {
+    for (const auto& [gait, seat] : {std::pair{Gait::walk, Seat::sitting},
+                                     {Gait::trot, Seat::rising},
+                                     {Gait::trot, Seat::sitting},
+                                     {Gait::canter, Seat::sitting},
+                                     {Gait::canter, Seat::two_point}}) {
         for (const double fault : {-1.0, 0.0, 1.0}) {
             ClipPlan plan;
             plan.ride = ride(gait, seat);
@@ -66,19 +74,26 @@ TEST_P(SecondOpinion, ExactLandmarksGiveTheParametersBack) {
             for (const double t : {0.31, 0.77, 1.63}) {
                 const Instant now = simulation.at(t);
                 const core::Figure f = figure_of(now, projection_at(plan, simulation, t));
-                for (const char* id : {"trunk_lean", "heel_drop", "head_pitch", "knee_angle", "elbow_angle", "upper_arm", "leather"}) {
-                    // Parts of one limb lie at nearly one depth; the nominal depths the measures assume are those of
-                    // body.json, so across limbs a turned camera may only be held to them where they coincide.
-                    const bool across = GetParam().yaw != 0 && std::string_view(id) != "trunk_lean" && std::string_view(id) != "heel_drop";
+                for (const char* id : {"trunk_lean", "heel_drop", "head_pitch", "knee_angle", "elbow_angle",
+                                       "upper_arm", "leather"}) {
+                    // Parts of one limb lie at nearly one depth; the nominal depths the measures assume are
+                    // those of body.json, so across limbs a turned camera may only be held to them where they
+                    // coincide.
+                    const bool across = GetParam().yaw != 0 && std::string_view(id) != "trunk_lean" &&
+                                        std::string_view(id) != "heel_drop";
                     if (across) continue;
-                    EXPECT_NEAR(measured(f, id), now.angles.at(id), 0.1) << id << " at " << t << " s, fault " << fault;
+                    EXPECT_NEAR(measured(f, id), now.angles.at(id), 0.1)
+                        << id << " at " << t << " s, fault " << fault;
                 }
             }
         }
     }
 }
-INSTANTIATE_TEST_SUITE_P(Cameras, SecondOpinion, testing::Values(Seen{false, 0, 0, 1280, 720}, Seen{true, 0, 0, 1280, 720}, Seen{false, 5, 0, 1280, 720},
-                                                                 Seen{true, -5, 0, 1920, 1080}, Seen{false, 0, 0, 720, 1280}, Seen{true, 3, 12, 1280, 720}, Seen{false, -2, -20, 1280, 720}));
+INSTANTIATE_TEST_SUITE_P(Cameras, SecondOpinion,
+                         testing::Values(Seen{false, 0, 0, 1280, 720}, Seen{true, 0, 0, 1280, 720},
+                                         Seen{false, 5, 0, 1280, 720}, Seen{true, -5, 0, 1920, 1080},
+                                         Seen{false, 0, 0, 720, 1280}, Seen{true, 3, 12, 1280, 720},
+                                         Seen{false, -2, -20, 1280, 720}));
 
 TEST(SecondOpinion, RearViewGivesLeanAndDropBack) {
     ClipPlan plan;
@@ -89,7 +104,8 @@ TEST(SecondOpinion, RearViewGivesLeanAndDropBack) {
     const Simulation simulation(plan.ride);
     const core::Figure f = figure_of(simulation.at(0.4), projection_at(plan, simulation, 0.4));
     EXPECT_NEAR(measured(f, "shoulder_tilt"), 5, 0.1);
-    EXPECT_NEAR(measured(f, "lateral_lean"), 6, 0.7) << "the trunk leans forward a little, so it looks shorter from behind";
+    EXPECT_NEAR(measured(f, "lateral_lean"), 6, 0.7)
+        << "the trunk leans forward a little, so it looks shorter from behind";
 }
 
 TEST(Rider, LimbsKeepTheirLengths) {
@@ -97,7 +113,9 @@ TEST(Rider, LimbsKeepTheirLengths) {
         const Simulation s(ride(Gait::trot, seat));
         for (double t = 0; t < 3; t += 0.07) {
             const auto& r = s.at(t).rider_right;
-            const auto length = [&](const char* a, const char* b) { return std::hypot(r.at(a).x - r.at(b).x, r.at(a).y - r.at(b).y); };
+            const auto length = [&](const char* a, const char* b) {
+                return std::hypot(r.at(a).x - r.at(b).x, r.at(a).y - r.at(b).y);
+            };
             EXPECT_NEAR(length("hip", "shoulder"), 0.50, 1e-6);
             EXPECT_NEAR(length("hip", "knee"), 0.43, 1e-6) << t;
             EXPECT_NEAR(length("knee", "ankle"), 0.42, 1e-6) << t;
@@ -116,8 +134,11 @@ TEST(Rider, GoodRidingIsJudgedGood) {
     const Simulation s(r);
     core::Figure f = figure_of(s.at(0.5), projection_at(plan, s, 0.5));
     for (core::Mark& m : f.marks) m.sd_px = 0.1;
-    const auto found = core::assess(f, {"classical", core::Gait::trot, core::Seat::sitting, {}, {}}, test::knowledge()).faults;
-    for (const core::FoundFault& fault : found) EXPECT_NE(fault.verdict, core::Verdict::outside) << fault.fault->id;
+    const auto found =
+        core::assess(f, {"classical", core::Gait::trot, core::Seat::sitting, {}, {}}, test::knowledge())
+            .faults;
+    for (const core::FoundFault& fault : found)
+        EXPECT_NE(fault.verdict, core::Verdict::outside) << fault.fault->id;
 }
 
 TEST(Rider, FaultsGoWhereTheySay) {
@@ -176,7 +197,8 @@ TEST(Horse, FootfallsComeInTheGaitsOrder) {
         for (std::size_t i = 0; i < 4 && i < falls.size(); ++i) out.push_back(falls[i].limb);
         return out;
     };
-    EXPECT_THAT(limbs(Gait::walk, true), testing::ElementsAre(0, 1, 2, 3)) << "left hind, left fore, right hind, right fore";
+    EXPECT_THAT(limbs(Gait::walk, true), testing::ElementsAre(0, 1, 2, 3))
+        << "left hind, left fore, right hind, right fore";
     EXPECT_THAT(limbs(Gait::canter, true).front(), 2) << "left lead starts with the right hind";
     EXPECT_THAT(limbs(Gait::canter, false).front(), 0);
     EXPECT_TRUE(Simulation(ride(Gait::halt, Seat::sitting)).footfalls(3).empty());
@@ -195,7 +217,8 @@ TEST(Horse, MovesWithoutJumps) {
         for (double t = 0; t < 2; t += 1.0 / 120) {
             const Instant a = s.at(t), b = s.at(t + 1.0 / 120);
             for (std::size_t limb = 0; limb < 4; ++limb) {
-                const double d = std::hypot(a.legs[limb][3].x - b.legs[limb][3].x, a.legs[limb][3].y - b.legs[limb][3].y);
+                const double d =
+                    std::hypot(a.legs[limb][3].x - b.legs[limb][3].x, a.legs[limb][3].y - b.legs[limb][3].y);
                 EXPECT_LT(d, 0.25) << "hoof faster than 30 m/s";
             }
             for (const auto& [name, p] : a.rider_right) {
@@ -213,7 +236,12 @@ TEST(Ride, IsTheSameForTheSameSeedAndAnotherForAnother) {
     EXPECT_NE(Simulation(a).at(1.2).rider_right.at("heel").x, Simulation(b).at(1.2).rider_right.at("heel").x);
 }
 
-struct Dots { const char* name; bool left; double roll; int width, height, rotation, shape_num, shape_den; };
+struct Dots {
+    const char* name;
+    bool left;
+    double roll;
+    int width, height, rotation, shape_num, shape_den;
+};
 class WholeWay : public testing::TestWithParam<Dots> {};
 
 /// Centre of the pixels of one colour near a place; the weight is how near the colour is.
@@ -224,7 +252,8 @@ std::optional<QPointF> dot_near(const media::Picture& p, QPointF at, QColor colo
         for (int px = static_cast<int>(at.x()) - reach; px <= at.x() + reach; ++px) {
             if (px < 0 || py < 0 || px >= p.width || py >= p.height) continue;
             const std::uint8_t* c = p.pixel(px, py);
-            const double away = std::abs(c[0] - colour.blue()) + std::abs(c[1] - colour.green()) + std::abs(c[2] - colour.red());
+            const double away = std::abs(c[0] - colour.blue()) + std::abs(c[1] - colour.green()) +
+                                std::abs(c[2] - colour.red());
             const double weight = std::max(0.0, 1 - away / 120);
             sum += weight;
             x += weight * (px + 0.5);
@@ -235,7 +264,8 @@ std::optional<QPointF> dot_near(const media::Picture& p, QPointF at, QColor colo
     return QPointF(x / sum, y / sum);
 }
 
-// Painted, squeezed, turned, encoded, decoded, shown: coloured dots at the joints are found where the truth says.
+// Painted, squeezed, turned, encoded, decoded, shown: coloured dots at the joints are found where the truth
+// says.
 TEST_P(WholeWay, DotsLieWhereTheTruthSays) {
     const Dots& d = GetParam();
     const auto folder = std::filesystem::temp_directory_path() / ("aspen-dots-" + std::string(d.name));
@@ -262,12 +292,14 @@ TEST_P(WholeWay, DotsLieWhereTheTruthSays) {
     for (const int n : {3, 9}) {
         const media::Picture p = reader.picture(n);
         std::map<std::string, QPointF> points;
-        for (const auto& [name, xy] : truth["frames"][static_cast<std::size_t>(n)]["landmarks"].items()) points[name] = {xy[0].get<double>(), xy[1].get<double>()};
+        for (const auto& [name, xy] : truth["frames"][static_cast<std::size_t>(n)]["landmarks"].items())
+            points[name] = {xy[0].get<double>(), xy[1].get<double>()};
         int index = 0;
         for (const auto& [name, at] : points) {
             const QColor colour = dot_colour(index++);
             const bool crowded = std::ranges::any_of(points, [&, &here = at](const auto& other) {
-                return other.second != here && std::hypot(other.second.x() - here.x(), other.second.y() - here.y()) < 21;
+                return other.second != here &&
+                       std::hypot(other.second.x() - here.x(), other.second.y() - here.y()) < 21;
             });
             if (crowded) continue;  // another dot lies over this one
             const auto dot = dot_near(p, at, colour);
@@ -280,9 +312,15 @@ TEST_P(WholeWay, DotsLieWhereTheTruthSays) {
     EXPECT_GE(found, 12) << "too few dots to speak of";
     std::filesystem::remove_all(folder);
 }
-INSTANTIATE_TEST_SUITE_P(Clips, WholeWay, testing::Values(Dots{"right", false, 0, 1280, 720, 0, 1, 1}, Dots{"left", true, 0, 1280, 720, 0, 1, 1}, Dots{"leaning_right", false, 5, 1280, 720, 0, 1, 1},
-                                                          Dots{"leaning_left", true, -5, 1280, 720, 0, 1, 1}, Dots{"portrait", false, 0, 720, 1280, 90, 1, 1}, Dots{"portrait_other", true, 0, 720, 1280, 270, 1, 1},
-                                                          Dots{"wide_pixels", false, 0, 1280, 720, 0, 4, 3}, Dots{"large", true, 0, 1920, 1080, 0, 1, 1}));
+INSTANTIATE_TEST_SUITE_P(Clips, WholeWay,
+                         testing::Values(Dots{"right", false, 0, 1280, 720, 0, 1, 1},
+                                         Dots{"left", true, 0, 1280, 720, 0, 1, 1},
+                                         Dots{"leaning_right", false, 5, 1280, 720, 0, 1, 1},
+                                         Dots{"leaning_left", true, -5, 1280, 720, 0, 1, 1},
+                                         Dots{"portrait", false, 0, 720, 1280, 90, 1, 1},
+                                         Dots{"portrait_other", true, 0, 720, 1280, 270, 1, 1},
+                                         Dots{"wide_pixels", false, 0, 1280, 720, 0, 4, 3},
+                                         Dots{"large", true, 0, 1920, 1080, 0, 1, 1}));
 
 TEST(ClipMaker, WritesTruthBesideTheClip) {
     const auto folder = std::filesystem::temp_directory_path() / "aspen-clip-maker";
@@ -307,7 +345,8 @@ TEST(ClipMaker, StoppedHalfWayLeavesNoClip) {
     ClipPlan plan;
     plan.duration_s = 1;
     std::atomic<bool> cancel{false};
-    EXPECT_FALSE(make_clip(plan, folder / "a.mp4", [&](double share) { cancel = share > 0.3; }, &cancel));
+    EXPECT_FALSE(make_clip(
+        plan, folder / "a.mp4", [&](double share) { cancel = share > 0.3; }, &cancel));
     EXPECT_FALSE(std::filesystem::exists(folder / "a.mp4"));
     std::filesystem::remove_all(folder);
 }

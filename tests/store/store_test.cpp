@@ -48,7 +48,8 @@ Clip some_clip(YardStore& yard) {
     c.hash = "0123";
     c.bytes = 77;
     c.filmed_on = "2026-11-20";
-    c.context.rider = yard.add(Rider{{}, "Joss Penhallow", 2012, "hunter", "novice", "", "", "Guardian", "2026-01-01", "2026-12-31"});
+    c.context.rider = yard.add(Rider{
+        {}, "Joss Penhallow", 2012, "hunter", "novice", "", "", "Guardian", "2026-01-01", "2026-12-31"});
     c.context.horse = yard.add(Horse{{}, "Fig", 157, "green"});
     c.context.school = "hunter";
     c.context.gait = core::Gait::trot;
@@ -65,11 +66,21 @@ TEST_F(Store, EverythingComesBackAfterClosing) {
         YardStore yard(file());
         c = some_clip(yard);
         Moment m{{}, c.id, 37, 1.2333, "rise_top", {}};
-        m.figure[core::Landmark::ear] = {{600.125, 130.75}, core::Visibility::seen, 1.3, core::Origin::clicked, true};
+        m.figure[core::Landmark::ear] = {
+            {600.125, 130.75}, core::Visibility::seen, 1.3, core::Origin::clicked, true};
         m.figure[core::Landmark::hip] = {{595, 292}, core::Visibility::hidden, 2, core::Origin::laid, false};
         yard.add(m);
         yard.put(Finding{c.id, "lower_leg_back", "outside", 0.8, Decision::changed, "heel_up", "2026-11-21"});
-        const auto id = yard.add(Correction{{}, c.context.rider, c.context.horse, "lower_leg_back", core::Travel::left, core::Gait::trot, core::View::side, core::Seat::rising, "2026-11-20", true});
+        const auto id = yard.add(Correction{{},
+                                            c.context.rider,
+                                            c.context.horse,
+                                            "lower_leg_back",
+                                            core::Travel::left,
+                                            core::Gait::trot,
+                                            core::View::side,
+                                            core::Seat::rising,
+                                            "2026-11-20",
+                                            true});
         yard.add(Prescription{{}, id, "two_point_walk_trot", "2026-11-20", "2026-12-04", 1, false});
         yard.set_setting("coach", "Tamsin Quillfeather");
     }
@@ -151,7 +162,8 @@ TEST_F(Store, AGroupIsAllOrNothing) {
         yard.add(Horse{{}, "Cobalt", {}, ""});
         yard.within([&] { yard.add(Horse{{}, "Saffron", {}, ""}); });
         throw core::Refused("stop");
-    }), core::Refused);
+    }),
+                 core::Refused);
     EXPECT_TRUE(yard.horses().empty());
     yard.within([&] { yard.add(Horse{{}, "Cobalt", {}, ""}); });
     EXPECT_EQ(yard.horses().size(), 1U) << "and the next group works";
@@ -214,7 +226,8 @@ TEST_F(Store, NewerYardsAreRefusedUntouched) {
 TEST_F(Store, ForeignAndDamagedFilesAreRefused) {
     run_sql("CREATE TABLE other(a)");
     EXPECT_THAT(refusal(), HasSubstr("database of another program"));
-    std::ofstream(file(), std::ios::trunc) << "This is no database at all, but it is long enough to look at, line after line after line.";
+    std::ofstream(file(), std::ios::trunc)
+        << "This is no database at all, but it is long enough to look at, line after line after line.";
     EXPECT_THAT(refusal(), HasSubstr("is damaged or no yard"));
 }
 
@@ -269,7 +282,8 @@ TEST_F(Store, KilledInTheMiddleOfWritingNothingCommittedIsLost) {
         ASSERT_EQ(clips.size(), 1U);
         const auto moments = yard.moments(clips[0].id);
         ASSERT_GE(static_cast<int>(moments.size()), last + 1) << "committed and told, but gone";
-        for (const Moment& m : moments) EXPECT_EQ(m.figure.marked(), 20) << "a moment is written whole or not at all";
+        for (const Moment& m : moments)
+            EXPECT_EQ(m.figure.marked(), 20) << "a moment is written whole or not at all";
         EXPECT_EQ(yard.database().raw().execAndGet("PRAGMA integrity_check").getString(), "ok");
     }
 }
@@ -279,7 +293,9 @@ TEST_F(Store, AYardOfVersionThreeKeepsItsMomentsJointsAndFindings) {
     run_sql("INSERT INTO rider(id, name) VALUES(1, 'Maude Estrell')");
     run_sql("INSERT INTO clip(id, path, hash, bytes, rider) VALUES(1, 'a.mp4', 'h', 1, 1)");
     run_sql("INSERT INTO moment(id, clip, frame, time_s, phase, field) VALUES(5, 1, 12, 0.4, 'rise_top', 1)");
-    run_sql("INSERT INTO mark(moment, landmark, x, y, visibility, sd_px, origin) VALUES(5, 'hip', 10, 20, 2, 1.3, 'clicked')");
+    run_sql(
+        "INSERT INTO mark(moment, landmark, x, y, visibility, sd_px, origin) VALUES(5, 'hip', 10, 20, 2, "
+        "1.3, 'clicked')");
     run_sql("INSERT INTO finding(clip, fault, decision) VALUES(1, 'heel_up', 'accepted')");
     YardStore yard(file());
     const auto moments = yard.moments(ClipId{1});
@@ -288,7 +304,8 @@ TEST_F(Store, AYardOfVersionThreeKeepsItsMomentsJointsAndFindings) {
     EXPECT_EQ(moments[0].phase, "rise_top");
     EXPECT_EQ(moments[0].field, 1);
     EXPECT_EQ(moments[0].slot, 0);
-    EXPECT_EQ(moments[0].figure[core::Landmark::hip].at, (core::Point{10, 20})) << "building the table anew takes nothing along";
+    EXPECT_EQ(moments[0].figure[core::Landmark::hip].at, (core::Point{10, 20}))
+        << "building the table anew takes nothing along";
     ASSERT_EQ(yard.findings(ClipId{1}).size(), 1U);
     EXPECT_EQ(yard.findings(ClipId{1})[0].decision, Decision::accepted);
     EXPECT_TRUE(fs::exists(file().string() + ".before-4"));
@@ -300,7 +317,8 @@ TEST_F(Store, AYardOfVersionThreeKeepsItsMomentsJointsAndFindings) {
 TEST_F(Store, ReviewRecordsComeBackTheSame) {
     ClipId id;
     core::Stretches stretches(2);
-    stretches[1] = {30, core::Gait::canter, core::Rein::left, core::Seat::two_point, "half_pass", "leg_yield", "short side", false};
+    stretches[1] = {30,          core::Gait::canter, core::Rein::left, core::Seat::two_point,
+                    "half_pass", "leg_yield",        "short side",     false};
     {
         YardStore yard(file());
         const Clip c = some_clip(yard);
@@ -320,7 +338,8 @@ TEST_F(Store, ReviewRecordsComeBackTheSame) {
         m.frame = 9;
         m.slot = 1;
         m.head_top = core::Point{3, 4};
-        m.figure[core::Landmark::hip] = {{1, 2}, core::Visibility::seen, 3, core::Origin::proposed, false, core::Point{5, 6}};
+        m.figure[core::Landmark::hip] = {{1, 2}, core::Visibility::seen, 3, core::Origin::proposed,
+                                         false,  core::Point{5, 6}};
         yard.add(m);
         m.slot = 0;
         yard.add(m);
@@ -338,7 +357,8 @@ TEST_F(Store, ReviewRecordsComeBackTheSame) {
     EXPECT_EQ(yard.notes(id)[0].words, "heel");
     EXPECT_EQ(yard.notes(id)[0].slot, 1);
     EXPECT_EQ(yard.remarks(id)[0].kind, RemarkKind::strength);
-    EXPECT_EQ(yard.phrases(), (std::vector<std::string>{"heel", "quiet"})) << "most used first, unused ones gone";
+    EXPECT_EQ(yard.phrases(), (std::vector<std::string>{"heel", "quiet"}))
+        << "most used first, unused ones gone";
     const auto findings = yard.findings(id);
     ASSERT_EQ(findings.size(), 2U) << "the same fault of two riders";
     EXPECT_EQ(findings[1].decision, Decision::asked_back);

@@ -1,4 +1,5 @@
-// Adds moments with joints, one transaction each, and prints the id of each that is committed, until it is killed.
+// Adds moments with joints, one transaction each, and prints the id of each that is committed, until it is
+// killed.
 
 #include <cstdio>
 
@@ -17,7 +18,8 @@ int main(int argc, char** argv) {
         store::Moment m;
         m.clip = clip.id;
         m.frame = frame;
-        for (const core::Landmark l : core::landmarks_of(core::View::side)) m.figure[l] = {{frame * 1.0, 2.0}, core::Visibility::seen, 1.0};
+        for (const core::Landmark l : core::landmarks_of(core::View::side))
+            m.figure[l] = {{frame * 1.0, 2.0}, core::Visibility::seen, 1.0};
         yard.add(m);
         std::printf("%d\n", frame);
         std::fflush(stdout);

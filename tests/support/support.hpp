@@ -21,7 +21,10 @@ class TempFolder {
     std::filesystem::path path_;
 };
 
-struct Ran { int code = -1; std::string out; };
+struct Ran {
+    int code = -1;
+    std::string out;
+};
 /// Runs a command line and gives its standard output.
 Ran run(const std::string& command);
 

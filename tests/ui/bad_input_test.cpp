@@ -30,7 +30,11 @@ TEST_F(BadInput, EachSaysWhatWhereAndWhatToDoAndTheBenchGoesOn) {
     ASSERT_EQ(test::run("ffmpeg -y -f lavfi -i sine=duration=1 " + (folder / "sound.m4a").string()).code, 0);
     std::filesystem::copy(clip, folder / "cut.mp4");
     std::filesystem::resize_file(folder / "cut.mp4", 4000);
-    const std::pair<const char*, const char*> files[] = {{"none.mp4", "no such file"}, {"empty.mp4", "is empty"}, {"letter.mp4", "not a video"}, {"sound.m4a", "no picture"}, {"cut.mp4", "cut.mp4"}};
+    const std::pair<const char*, const char*> files[] = {{"none.mp4", "no such file"},
+                                                         {"empty.mp4", "is empty"},
+                                                         {"letter.mp4", "not a video"},
+                                                         {"sound.m4a", "no picture"},
+                                                         {"cut.mp4", "cut.mp4"}};
     for (const auto& [name, says] : files) {
         const QString line = line_after(folder / name);
         EXPECT_TRUE(line.contains(says)) << name << ": " << line.toStdString();
@@ -58,7 +62,9 @@ TEST_F(BadInput, AClipThatVanishesWhileOpenSaysSoAndKeepsItsMarks) {
 }
 
 double luminance(const QColor& c) {
-    const auto linear = [](double v) { return v <= 0.03928 ? v / 12.92 : std::pow((v + 0.055) / 1.055, 2.4); };
+    const auto linear = [](double v) {
+        return v <= 0.03928 ? v / 12.92 : std::pow((v + 0.055) / 1.055, 2.4);
+    };
     return 0.2126 * linear(c.redF()) + 0.7152 * linear(c.greenF()) + 0.0722 * linear(c.blueF());
 }
 double contrast(const QColor& a, const QColor& b) {
@@ -66,13 +72,16 @@ double contrast(const QColor& a, const QColor& b) {
     return (std::max(x, y) + 0.05) / (std::min(x, y) + 0.05);
 }
 
-// Contrast as in WCAG 2.1, success criterion 1.4.3 (formula of relative luminance from memory): at least 4.5, here 4.7.
+// Contrast as in WCAG 2.1, success criterion 1.4.3 (formula of relative luminance from memory): at least 4.5,
+// here 4.7.
 TEST_F(BadInput, ColoursStandOutFromTheirGroundInBothThemes) {
     for (const ThemeChoice choice : {ThemeChoice::light, ThemeChoice::dark}) {
         apply_theme(*qApp, choice);
         const Theme& t = theme();
         for (const QColor& ground : {t.ground, t.panel}) {
-            for (const QColor& c : {t.ink, t.quiet, t.leaf, t.teal, t.clay, t.sky}) EXPECT_GE(contrast(c, ground), 4.7) << c.name().toStdString() << " on " << ground.name().toStdString();
+            for (const QColor& c : {t.ink, t.quiet, t.leaf, t.teal, t.clay, t.sky})
+                EXPECT_GE(contrast(c, ground), 4.7)
+                    << c.name().toStdString() << " on " << ground.name().toStdString();
         }
     }
     apply_theme(*qApp, ThemeChoice::light);
@@ -80,11 +89,13 @@ TEST_F(BadInput, ColoursStandOutFromTheirGroundInBothThemes) {
 
 TEST_F(BadInput, AnEmptyYardSaysWhatToDo) {
     bool said = false;
-    for (QLabel* label : window->yard_view().findChildren<QLabel*>()) said = said || label->text().contains("Drop a rider's clip");
+    for (QLabel* label : window->yard_view().findChildren<QLabel*>())
+        said = said || label->text().contains("Drop a rider's clip");
     EXPECT_TRUE(said);
     key(Qt::Key_3, Qt::ControlModifier);
     said = false;
-    for (QLabel* label : window->prescribe().findChildren<QLabel*>()) said = said || label->text().contains("Open a clip from the yard");
+    for (QLabel* label : window->prescribe().findChildren<QLabel*>())
+        said = said || label->text().contains("Open a clip from the yard");
     EXPECT_TRUE(said);
 }
 

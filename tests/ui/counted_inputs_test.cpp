@@ -1,7 +1,8 @@
-// How many inputs a review takes: a script through the real window, from a clip never opened to one focus kept. Rider
-// known, horse and seat not; three moments; every measure that has a band judged on all three; each measured landmark
-// within 6 % of the trunk of the truth. One press, click or drag is one; repeats count each. The worst of three clips
-// counts: a plain one, one held in the hand, one with the view turned by 15 degrees. Aim: 40.
+// How many inputs a review takes: a script through the real window, from a clip never opened to one focus
+// kept. Rider known, horse and seat not; three moments; every measure that has a band judged on all three;
+// each measured landmark within 6 % of the trunk of the truth. One press, click or drag is one; repeats count
+// each. The worst of three clips counts: a plain one, one held in the hand, one with the view turned by 15
+// degrees. Aim: 40.
 
 #include <cstdio>
 
@@ -56,7 +57,8 @@ class CountedInputs : public Window {
     bool within(L l) {
         const core::Figure t = truth(), f = bench().figure();
         const double trunk = core::distance(t[L::shoulder].at, t[L::hip].at);
-        return f[l].visibility == core::Visibility::seen && core::distance(f[l].at, t[l].at) <= kWithin * trunk;
+        return f[l].visibility == core::Visibility::seen &&
+               core::distance(f[l].at, t[l].at) <= kWithin * trunk;
     }
     /// The landmarks that a measure with a band needs, in this setting.
     std::vector<L> needed() {
@@ -66,14 +68,17 @@ class CountedInputs : public Window {
         for (const L l : core::asking_order(core::View::side)) {
             for (const core::MeasureInfo& m : core::measures_of(core::View::side)) {
                 const auto band = bench().yard().knowledge().schools.band(m.id, s);
-                if (!std::holds_alternative<core::Band>(band) || std::ranges::find(m.needs, l) == m.needs.end()) continue;
+                if (!std::holds_alternative<core::Band>(band) ||
+                    std::ranges::find(m.needs, l) == m.needs.end())
+                    continue;
                 out.push_back(l);
                 break;
             }
         }
         return out;
     }
-    /// Puts right what lies too far off, and clicks what is not there; what follows is looked at again each time.
+    /// Puts right what lies too far off, and clicks what is not there; what follows is looked at again each
+    /// time.
     void put_right() {
         for (const L l : needed()) {
             if (within(l)) continue;
@@ -93,7 +98,8 @@ class CountedInputs : public Window {
     void go_by_strip(int frame) {
         one();
         auto* strip = window->review().findChild<Strip*>();
-        const int x = 16 + static_cast<int>(std::lround((strip->width() - 32.0) * frame / (bench().facts().frames - 1)));
+        const int x = 16 + static_cast<int>(
+                               std::lround((strip->width() - 32.0) * frame / (bench().facts().frames - 1)));
         QTest::mouseClick(strip, Qt::LeftButton, {}, QPoint(x, 30));
         ASSERT_TRUE(wait_for([&] { return bench().picture_is_current(); }));
         picture().setFocus();
@@ -111,7 +117,8 @@ class CountedInputs : public Window {
     void review(int kind) {
         plan = plan_of(kind);
         clip = test::simulated_clip(plan, "counted-" + std::to_string(kind));
-        const auto rider = yard->add_rider({{}, "Maude Estrell", 1990, "hunter", "established", "", "", "", "", ""});
+        const auto rider =
+            yard->add_rider({{}, "Maude Estrell", 1990, "hunter", "established", "", "", "", "", ""});
         yard->add_horse({{}, "Saffron", 165, ""});
         bool known = false;
         auto incoming = app::look_at(QString::fromStdString(clip.string()));
@@ -132,7 +139,8 @@ class CountedInputs : public Window {
         press(Qt::Key_1);
         press(Qt::Key_3);
         press(Qt::Key_2);
-        ASSERT_TRUE(bench().clip().context.horse && bench().clip().context.gait && bench().clip().context.seat);
+        ASSERT_TRUE(bench().clip().context.horse && bench().clip().context.gait &&
+                    bench().clip().context.seat);
         if (kind == 2) {  // the view is seen to be turned
             step = "turn of the view";
             press(Qt::Key_T, Qt::ShiftModifier);
@@ -162,10 +170,13 @@ class CountedInputs : public Window {
         step = "focus";
         picture().setFocus();
         bench().select(std::nullopt);
-        for (const store::Moment& m : bench().moments()) {  // every measure with a band is judged on all three
+        for (const store::Moment& m :
+             bench().moments()) {  // every measure with a band is judged on all three
             const core::Setting s = bench().setting_of(m.frame, m.phase);
-            for (const core::Judged& j : core::judge(m.figure, s, yard->knowledge().body, yard->knowledge().schools)) {
-                EXPECT_TRUE(!j.band || j.measured.value) << j.info().id << " at frame " << m.frame << ": " << j.reason;
+            for (const core::Judged& j :
+                 core::judge(m.figure, s, yard->knowledge().body, yard->knowledge().schools)) {
+                EXPECT_TRUE(!j.band || j.measured.value)
+                    << j.info().id << " at frame " << m.frame << ": " << j.reason;
             }
         }
         ASSERT_TRUE(bench().focus());
@@ -175,7 +186,11 @@ class CountedInputs : public Window {
         press(Qt::Key_G);
         const auto corrections = yard->records().corrections(rider);
         ASSERT_TRUE(std::ranges::any_of(corrections, &store::Correction::focus));
-        std::printf("%s: %d inputs (", kind == 0 ? "plain" : kind == 1 ? "held in the hand" : "turned by 15 degrees", inputs);
+        std::printf("%s: %d inputs (",
+                    kind == 0   ? "plain"
+                    : kind == 1 ? "held in the hand"
+                                : "turned by 15 degrees",
+                    inputs);
         for (const auto& [name, n] : by_step) std::printf(" %s %d", name.c_str(), n);
         std::printf(" )%s\n", app::FigureMaker::has_model() ? "" : ", without the network");
         EXPECT_LE(inputs, kMostInputs);

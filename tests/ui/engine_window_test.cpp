@@ -1,4 +1,5 @@
-// The video engine as a coach's hand meets it: playing, rubbing, looping, slow motion, frames out; by real events.
+// The video engine as a coach's hand meets it: playing, rubbing, looping, slow motion, frames out; by real
+// events.
 
 #include <QClipboard>
 #include <QGuiApplication>
@@ -21,10 +22,14 @@ class EngineWindow : public Window {
     }
     void rub(double from, double to) {
         const int y = 24;
-        const auto at = [&](double share) { return QPoint(16 + static_cast<int>(share * (strip().width() - 32)), y); };
+        const auto at = [&](double share) {
+            return QPoint(16 + static_cast<int>(share * (strip().width() - 32)), y);
+        };
         QTest::mousePress(&strip(), Qt::LeftButton, {}, at(from));
         for (int i = 1; i <= 20; ++i) {
-            QMouseEvent move(QEvent::MouseMove, at(from + (to - from) * i / 20), strip().mapToGlobal(at(from + (to - from) * i / 20)), Qt::NoButton, Qt::LeftButton, {});
+            QMouseEvent move(QEvent::MouseMove, at(from + (to - from) * i / 20),
+                             strip().mapToGlobal(at(from + (to - from) * i / 20)), Qt::NoButton,
+                             Qt::LeftButton, {});
             QApplication::sendEvent(&strip(), &move);
             QApplication::processEvents();
         }
@@ -74,13 +79,15 @@ TEST_F(EngineWindow, BracketsMarkAStretchAndItLoops) {
 
 TEST_F(EngineWindow, RubbingShowsSomethingAtOnceAndRestsOnTheExactFrame) {
     open_clip();
-    ASSERT_TRUE(wait_for([&] { return !bench().small_picture(bench().facts().frames - 1).isNull(); })) << "previews are made while nobody asks";
+    ASSERT_TRUE(wait_for([&] { return !bench().small_picture(bench().facts().frames - 1).isNull(); }))
+        << "previews are made while nobody asks";
     rub(0.1, 0.9);
     const int wanted = bench().frame();
     EXPECT_NEAR(wanted, 0.9 * (bench().facts().frames - 1), 2);
     ASSERT_TRUE(wait_for([&] { return bench().picture_is_full(); }));
     EXPECT_EQ(bench().picture_frame(), wanted);
-    const media::Picture exact = media::VideoReader(test::simulated_clip(test::faulty_plan(), "window")).picture(wanted);
+    const media::Picture exact =
+        media::VideoReader(test::simulated_clip(test::faulty_plan(), "window")).picture(wanted);
     EXPECT_EQ(qRed(bench().picture().pixel(300, 200)), exact.pixel(300, 200)[2]);
 }
 

@@ -189,7 +189,8 @@ TEST_F(FastHands, AltDragsAJointAlone) {
     const QPoint a = picture().to_widget(laid[L::elbow].at).toPoint(), b = a + QPoint(15, 5);
     QTest::mousePress(&picture(), Qt::LeftButton, Qt::AltModifier, a);
     for (int i = 1; i <= 5; ++i) {
-        QMouseEvent move(QEvent::MouseMove, a + (b - a) * i / 5, picture().mapToGlobal(a + (b - a) * i / 5), Qt::NoButton, Qt::LeftButton, Qt::AltModifier);
+        QMouseEvent move(QEvent::MouseMove, a + (b - a) * i / 5, picture().mapToGlobal(a + (b - a) * i / 5),
+                         Qt::NoButton, Qt::LeftButton, Qt::AltModifier);
         QApplication::sendEvent(&picture(), &move);
     }
     QTest::mouseRelease(&picture(), Qt::LeftButton, Qt::AltModifier, b);
@@ -208,10 +209,12 @@ TEST_F(FastHands, AWholeFigureWithoutAMouse) {
         const auto go = [&](double from, double to, int less, int more) {
             double left = to - from;
             for (; std::abs(left) >= 12; left -= left > 0 ? 12 : -12) key(left > 0 ? more : less);
-            for (; std::abs(left) >= 1; left -= left > 0 ? 1 : -1) key(left > 0 ? more : less, Qt::ShiftModifier);
+            for (; std::abs(left) >= 1; left -= left > 0 ? 1 : -1)
+                key(left > 0 ? more : less, Qt::ShiftModifier);
             return to - left;
         };
-        at = {go(at.x, t[l].at.x, Qt::Key_Left, Qt::Key_Right), go(at.y, t[l].at.y, Qt::Key_Up, Qt::Key_Down)};
+        at = {go(at.x, t[l].at.x, Qt::Key_Left, Qt::Key_Right),
+              go(at.y, t[l].at.y, Qt::Key_Up, Qt::Key_Down)};
         key(Qt::Key_Return);
         EXPECT_LT(core::distance(bench().figure()[l].at, t[l].at), 2) << core::id(l);
     }
@@ -243,7 +246,8 @@ TEST_F(FastHands, SeesPartsOfTheBodyAndShowsAMeasureWhereItIs) {
     key(Qt::Key_Escape);
     key(Qt::Key_4);
     EXPECT_GT(picture().zoom(), 1.5);
-    const QPointF knee = picture().to_widget(truth()[L::knee].at), heel = picture().to_widget(truth()[L::heel].at);
+    const QPointF knee = picture().to_widget(truth()[L::knee].at),
+                  heel = picture().to_widget(truth()[L::heel].at);
     EXPECT_TRUE(picture().rect().contains(knee.toPoint()) && picture().rect().contains(heel.toPoint()));
     key(Qt::Key_1);
     EXPECT_EQ(picture().zoom(), 1);
@@ -336,7 +340,9 @@ TEST_F(FastHands, EveryActionHasItsKeyAndNoKeyTwo) {
             seen << k.toString();
         }
     }
-    for (const char* taken : {"Ctrl+Z", "Ctrl+Y", "Ctrl+O", "Ctrl+S", "Ctrl+C", "F1", "F9", "Ctrl+1", "Ctrl+2", "Tab"}) EXPECT_FALSE(seen.contains(taken)) << taken;
+    for (const char* taken :
+         {"Ctrl+Z", "Ctrl+Y", "Ctrl+O", "Ctrl+S", "Ctrl+C", "F1", "F9", "Ctrl+1", "Ctrl+2", "Tab"})
+        EXPECT_FALSE(seen.contains(taken)) << taken;
 }
 
 TEST_F(FastHands, OwnFindingsStrengthsAndQuestionsByKey) {
@@ -364,7 +370,8 @@ TEST_F(FastHands, OwnFindingsStrengthsAndQuestionsByKey) {
     const std::string current = window->review().findings().current().toStdString();
     ASSERT_FALSE(current.empty());
     key(Qt::Key_B);
-    const auto row = std::ranges::find_if(bench().findings(), [&](const app::FindingRow& r) { return r.found.fault->id == current; });
+    const auto row = std::ranges::find_if(
+        bench().findings(), [&](const app::FindingRow& r) { return r.found.fault->id == current; });
     EXPECT_EQ(row->decision, store::Decision::asked_back);
 }
 
@@ -386,8 +393,15 @@ TEST_F(FastHands, FortyFilesLandInTheInboxAndAreGivenRidersByKeys) {
     ASSERT_TRUE(wait_for([&] { return window->importer().waiting() == 0; }, 60000));
     EXPECT_EQ(window->view(), ViewName::yard) << "many do not open one by one";
     EXPECT_EQ(yard->records().clips().size(), 37U) << "four are one and the same";
-    EXPECT_TRUE(window->last_line().contains("3 of these clips are in the yard already")) << window->last_line().toStdString();
-    ASSERT_TRUE(wait_for([&] { return std::ranges::all_of(yard->records().clips(), [](const store::Clip& c) { return c.duration_s > 1.9; }); }, 60000)) << "their lengths are known";
+    EXPECT_TRUE(window->last_line().contains("3 of these clips are in the yard already"))
+        << window->last_line().toStdString();
+    ASSERT_TRUE(wait_for(
+        [&] {
+            return std::ranges::all_of(yard->records().clips(),
+                                       [](const store::Clip& c) { return c.duration_s > 1.9; });
+        },
+        60000))
+        << "their lengths are known";
     QTest::qWait(100);
     const auto card_of = [&](store::ClipId id) -> ClipCard* {
         for (ClipCard* c : window->yard_view().findChildren<ClipCard*>()) {
@@ -411,7 +425,8 @@ TEST_F(FastHands, FortyFilesLandInTheInboxAndAreGivenRidersByKeys) {
     EXPECT_EQ(yard->records().clip(waiting[1].id)->state, store::ClipState::started);
     picture().setFocus();
     key(Qt::Key_Right, Qt::ControlModifier);
-    ASSERT_TRUE(wait_for([&] { return bench().is_open() && bench().clip().id == waiting[2].id; })) << "one after the other";
+    ASSERT_TRUE(wait_for([&] { return bench().is_open() && bench().clip().id == waiting[2].id; }))
+        << "one after the other";
 }
 
 TEST_F(FastHands, AFullDiskIsOneLineAndLosesNothing) {
@@ -422,7 +437,8 @@ TEST_F(FastHands, AFullDiskIsOneLineAndLosesNothing) {
     ASSERT_EQ(bench().figure().marked(), 2);
     SQLite::Database& db = yard->records().database().raw();
     const int pages = db.execAndGet("PRAGMA page_count").getInt();
-    db.exec("PRAGMA max_page_count = " + std::to_string(pages));  // as if the disk had no room for one page more
+    db.exec("PRAGMA max_page_count = " +
+            std::to_string(pages));  // as if the disk had no room for one page more
     int placed = 2;
     for (int frame = 11; frame < 55 && !window->last_line().contains("could not be written"); ++frame) {
         key(Qt::Key_Period);
@@ -486,7 +502,8 @@ TEST_F(FastHands, ControlsAndJointsHaveNamesForScreenReaders) {
     step_to(10);
     while (bench().asked()) click(truth()[*bench().asked()].at);
     for (QPushButton* b : window->findChildren<QPushButton*>()) {
-        EXPECT_FALSE(b->isVisible() && b->accessibleName().isEmpty() && b->text().isEmpty()) << b->objectName().toStdString();
+        EXPECT_FALSE(b->isVisible() && b->accessibleName().isEmpty() && b->text().isEmpty())
+            << b->objectName().toStdString();
     }
     for (QLineEdit* e : window->review().findChildren<QLineEdit*>()) {
         EXPECT_FALSE(e->isVisible() && e->accessibleName().isEmpty());
@@ -498,7 +515,8 @@ TEST_F(FastHands, ControlsAndJointsHaveNamesForScreenReaders) {
     ASSERT_TRUE(ear);
     EXPECT_EQ(ear->text(QAccessible::Name), "ear");
     EXPECT_EQ(ear->role(), QAccessible::Indicator);
-    EXPECT_TRUE(ear->rect().contains(picture().mapToGlobal(picture().to_widget(bench().figure()[L::ear].at).toPoint())));
+    EXPECT_TRUE(ear->rect().contains(
+        picture().mapToGlobal(picture().to_widget(bench().figure()[L::ear].at).toPoint())));
     EXPECT_TRUE(ear->text(QAccessible::Value).contains("seen"));
 }
 

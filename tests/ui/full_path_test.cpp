@@ -91,7 +91,8 @@ TEST_F(FullPath, FromOpeningAClipToTheExerciseOnTheCard) {
         key(Qt::Key_1, Qt::ControlModifier);
         QTest::qWait(80);
         bool on_card = false;
-        for (QLabel* label : window->yard_view().findChildren<QLabel*>()) on_card = on_card || label->text().contains("minutes");
+        for (QLabel* label : window->yard_view().findChildren<QLabel*>())
+            on_card = on_card || label->text().contains("minutes");
         EXPECT_TRUE(on_card);
         if (round == 0) reopen();
     }
@@ -227,7 +228,10 @@ TEST_F(FullPath, CameraMadeVideoTakesJointsToo) {
 
 TEST_F(FullPath, ControlsHaveNamesAndViewsCanBeReachedByKey) {
     bring_in(test::simulated_clip(test::faulty_plan(), "window"));
-    for (const auto& [k, view] : {std::pair{Qt::Key_1, ViewName::yard}, {Qt::Key_2, ViewName::review}, {Qt::Key_3, ViewName::prescribe}, {Qt::Key_4, ViewName::progress}}) {
+    for (const auto& [k, view] : {std::pair{Qt::Key_1, ViewName::yard},
+                                  {Qt::Key_2, ViewName::review},
+                                  {Qt::Key_3, ViewName::prescribe},
+                                  {Qt::Key_4, ViewName::progress}}) {
         key(k, Qt::ControlModifier);
         EXPECT_EQ(window->view(), view);
         for (QPushButton* b : window->findChildren<QPushButton*>()) {

@@ -35,7 +35,8 @@ class Window : public testing::Test {
     void reopen() {
         window.reset();
         yard.reset();
-        yard = std::make_unique<app::Yard>(QString::fromStdString((folder / "yard").string()), app::shipped_knowledge());
+        yard = std::make_unique<app::Yard>(QString::fromStdString((folder / "yard").string()),
+                                           app::shipped_knowledge());
         yard->set_today(QDate(2026, 11, 24));
         window = std::make_unique<MainWindow>(*yard);
         window->resize(1280, 800);
@@ -58,7 +59,9 @@ class Window : public testing::Test {
         QTest::keyClick(target, static_cast<Qt::Key>(k), m);
     }
     /// Clicks the picture where a point of the clip is shown.
-    void click(core::Point p) { QTest::mouseClick(&picture(), Qt::LeftButton, {}, picture().to_widget(p).toPoint()); }
+    void click(core::Point p) {
+        QTest::mouseClick(&picture(), Qt::LeftButton, {}, picture().to_widget(p).toPoint());
+    }
     void drag(core::Point from, core::Point to) {
         const QPoint a = picture().to_widget(from).toPoint(), b = picture().to_widget(to).toPoint();
         QTest::mousePress(&picture(), Qt::LeftButton, {}, a);

@@ -23,7 +23,8 @@ namespace {
 /// One link of the chain: the fault's name, its words, and for the focus the mark of what is worked on.
 class Link : public QWidget {
   public:
-    Link(const QString& name, const QString& words, int depth, bool focus, QWidget* parent) : QWidget(parent), depth_(depth), focus_(focus) {
+    Link(const QString& name, const QString& words, int depth, bool focus, QWidget* parent)
+        : QWidget(parent), depth_(depth), focus_(focus) {
         auto* box = new QVBoxLayout(this);
         box->setContentsMargins(18 + 26 * depth, 10, 12, 10);
         box->setSpacing(2);
@@ -48,7 +49,8 @@ class Link : public QWidget {
             p.setPen(QPen(theme().quiet, 1.6, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
             const QPointF way[] = {{x, 0}, {x, height() / 2.0}, {left - 3, height() / 2.0}};
             p.drawPolyline(way, 3);
-            const QPointF head[] = {{left - 8, height() / 2.0 - 4}, {left - 3, height() / 2.0}, {left - 8, height() / 2.0 + 4}};
+            const QPointF head[] = {
+                {left - 8, height() / 2.0 - 4}, {left - 3, height() / 2.0}, {left - 8, height() / 2.0 + 4}};
             p.drawPolyline(head, 3);
         }
     }
@@ -67,9 +69,11 @@ class MomentPicture : public QWidget {
         drawn_ = exchange::picture_with_figure(picture, figure, false);
         QRectF around;
         for (const core::Landmark l : core::landmarks_of(figure.view)) {
-            if (figure[l].visibility != core::Visibility::absent) around |= QRectF(figure[l].at.x - 1, figure[l].at.y - 1, 2, 2);
+            if (figure[l].visibility != core::Visibility::absent)
+                around |= QRectF(figure[l].at.x - 1, figure[l].at.y - 1, 2, 2);
         }
-        around_ = around.isNull() ? QRectF(drawn_.rect()) : around.adjusted(-60, -70, 60, 40) & QRectF(drawn_.rect());
+        around_ = around.isNull() ? QRectF(drawn_.rect())
+                                  : around.adjusted(-60, -70, 60, 40) & QRectF(drawn_.rect());
     }
 
   protected:
@@ -78,8 +82,12 @@ class MomentPicture : public QWidget {
         p.setRenderHint(QPainter::SmoothPixmapTransform);
         QRectF from = around_;  // widened to the widget's shape, so that nothing is stretched
         const double shape = static_cast<double>(width()) / height();
-        if (from.width() / from.height() < shape) from.adjust(-(from.height() * shape - from.width()) / 2, 0, (from.height() * shape - from.width()) / 2, 0);
-        else from.adjust(0, -(from.width() / shape - from.height()) / 2, 0, (from.width() / shape - from.height()) / 2);
+        if (from.width() / from.height() < shape)
+            from.adjust(-(from.height() * shape - from.width()) / 2, 0,
+                        (from.height() * shape - from.width()) / 2, 0);
+        else
+            from.adjust(0, -(from.width() / shape - from.height()) / 2, 0,
+                        (from.width() / shape - from.height()) / 2);
         p.fillRect(rect(), theme().picture_ground);
         p.drawImage(QRectF(rect()), drawn_, from);
     }
@@ -137,7 +145,8 @@ core::RiderNeeds PrescribeView::needs() const {
     core::RiderNeeds n;
     if (const auto rider = bench_.yard().records().rider(bench_.rider())) {
         n.level = rider->level;
-        for (const QString& w : text(rider->limitations).split(',', Qt::SkipEmptyParts)) n.limitations.push_back(w.trimmed().toStdString());
+        for (const QString& w : text(rider->limitations).split(',', Qt::SkipEmptyParts))
+            n.limitations.push_back(w.trimmed().toStdString());
     }
     return n;
 }
@@ -153,8 +162,11 @@ void PrescribeView::rebuild() {
     if (!focus) {
         chosen_ = nullptr;
         chain_->addWidget(heading_label(open ? "Nothing to prescribe yet" : "First a review", this, 26));
-        chain_->addWidget(quiet_label(open ? "No fault is certain in this clip. Mark another moment on the bench, or accept one that you see yourself."
-                                           : "Open a clip from the yard, mark a moment, and the chain of causes and its exercises stand here.", this));
+        chain_->addWidget(quiet_label(open ? "No fault is certain in this clip. Mark another moment on the "
+                                             "bench, or accept one that you see yourself."
+                                           : "Open a clip from the yard, mark a moment, and the chain of "
+                                             "causes and its exercises stand here.",
+                                      this));
         chain_->addStretch(1);
         done_->clear();
         return;
@@ -187,7 +199,9 @@ void PrescribeView::rebuild_chain(const core::Focus& focus) {
     QStringList waiting;
     for (const app::FindingRow& row : bench_.findings()) {
         const core::Fault* said = row.said();
-        if (!said || row.found.verdict == core::Verdict::borderline || std::ranges::find(placed, said) != placed.end()) continue;
+        if (!said || row.found.verdict == core::Verdict::borderline ||
+            std::ranges::find(placed, said) != placed.end())
+            continue;
         waiting << text(said->name).toLower();
     }
     if (!waiting.isEmpty()) {
@@ -202,7 +216,13 @@ void PrescribeView::rebuild_chain(const core::Focus& focus) {
     }
     if (const store::Moment* m = bench_.moment(); m && bench_.picture_is_current()) {
         chain_->addSpacing(16);
-        chain_->addWidget(new MomentPicture(bench_.picture().size() == bench_.display_size() ? bench_.picture() : bench_.picture().scaled(bench_.display_size(), Qt::IgnoreAspectRatio, Qt::SmoothTransformation), m->figure, this), 1);
+        chain_->addWidget(
+            new MomentPicture(bench_.picture().size() == bench_.display_size()
+                                  ? bench_.picture()
+                                  : bench_.picture().scaled(bench_.display_size(), Qt::IgnoreAspectRatio,
+                                                            Qt::SmoothTransformation),
+                              m->figure, this),
+            1);
     } else {
         chain_->addStretch(1);
     }
@@ -210,7 +230,8 @@ void PrescribeView::rebuild_chain(const core::Focus& focus) {
 
 void PrescribeView::rebuild_offers(const core::Focus& focus) {
     const auto offers = bench_.yard().knowledge().exercises.offers(focus.fault->id, needs());
-    const bool still = std::ranges::any_of(offers, [&](const core::Offer& o) { return o.exercise == chosen_ && o.set_aside.empty(); });
+    const bool still = std::ranges::any_of(
+        offers, [&](const core::Offer& o) { return o.exercise == chosen_ && o.set_aside.empty(); });
     if (!still) chosen_ = nullptr;
     given_ = false;
     for (const store::Correction& c : bench_.yard().records().corrections(bench_.rider())) {
@@ -230,10 +251,12 @@ void PrescribeView::rebuild_offers(const core::Focus& focus) {
         auto* b = new QPushButton(text(offer.exercise->name), this);
         b->setCheckable(true);
         b->setChecked(offer.exercise == chosen_);
-        if (offer.exercise == chosen_) b->setStyleSheet(QString("font-weight:bold; border-color:%1").arg(theme().ink.name()));
+        if (offer.exercise == chosen_)
+            b->setStyleSheet(QString("font-weight:bold; border-color:%1").arg(theme().ink.name()));
         connect(b, &QPushButton::clicked, this, [this, e = offer.exercise] {
             chosen_ = e;
-            QMetaObject::invokeMethod(this, [this] { rebuild(); }, Qt::QueuedConnection);
+            QMetaObject::invokeMethod(
+                this, [this] { rebuild(); }, Qt::QueuedConnection);
         });
         row->addWidget(b);
         if (row->count() == 3) {
@@ -247,7 +270,8 @@ void PrescribeView::rebuild_offers(const core::Focus& focus) {
     offers_->addLayout(row);
     QStringList aside;
     for (const core::Offer& offer : offers) {
-        if (!offer.set_aside.empty()) aside << text(offer.exercise->name).toLower() + " (" + text(offer.set_aside) + ")";
+        if (!offer.set_aside.empty())
+            aside << text(offer.exercise->name).toLower() + " (" + text(offer.set_aside) + ")";
     }
     if (!aside.isEmpty()) offers_->addWidget(quiet_label("Set aside: " + aside.join(", ") + ".", this));
     const auto rider = bench_.yard().records().rider(bench_.rider());
@@ -258,8 +282,10 @@ void PrescribeView::rebuild_offers(const core::Focus& focus) {
     page_->setText("Save the page for " + first + "   S");
     page_->setStyleSheet(page_->styleSheet());
     done_->setText(given_ ? "On " + first + "'s card." : QString());
-    if (chosen_) show_exercise(*chosen_);
-    else detail_->addWidget(quiet_label("No exercise in the library answers this for this rider.", this));
+    if (chosen_)
+        show_exercise(*chosen_);
+    else
+        detail_->addWidget(quiet_label("No exercise in the library answers this for this rider.", this));
 }
 
 void PrescribeView::show_exercise(const core::Exercise& e) {
@@ -281,7 +307,10 @@ void PrescribeView::show_exercise(const core::Exercise& e) {
     QStringList bring;
     for (const std::string& w : e.people) bring << text(w);
     for (const std::string& w : e.equipment) bring << text(w);
-    detail_->addWidget(text_label("<b>Safety.</b> " + text(e.caution) + " Stop on pain, dizziness or a frightened horse." + (bring.isEmpty() ? QString() : " Needs: " + bring.join(", ") + "."), this));
+    detail_->addWidget(text_label("<b>Safety.</b> " + text(e.caution) +
+                                      " Stop on pain, dizziness or a frightened horse." +
+                                      (bring.isEmpty() ? QString() : " Needs: " + bring.join(", ") + "."),
+                                  this));
     detail_->addWidget(quiet_label("Next clip: " + text(e.next_clip) + ".", this));
     detail_->addStretch(1);
 }
@@ -291,7 +320,9 @@ void PrescribeView::give() {
     if (!focus || !chosen_ || given_) return;
     std::vector<std::string> accepted;
     for (const app::FindingRow& row : bench_.findings()) {
-        if (row.said() && row.decision != store::Decision::open && row.decision != store::Decision::asked_back) accepted.push_back(row.said()->id);
+        if (row.said() && row.decision != store::Decision::open &&
+            row.decision != store::Decision::asked_back)
+            accepted.push_back(row.said()->id);
     }
     try {
         bench_.yard().prescribe(bench_.clip().id, focus->fault->id, accepted, *chosen_, bench_.slot());
@@ -304,7 +335,9 @@ void PrescribeView::give() {
 
 const store::Moment* PrescribeView::page_moment() const {
     const auto& all = bench_.moments();
-    const auto worth = [this](const store::Moment& m) { return m.slot == bench_.slot() ? m.figure.marked() : -1; };
+    const auto worth = [this](const store::Moment& m) {
+        return m.slot == bench_.slot() ? m.figure.marked() : -1;
+    };
     const auto it = std::ranges::max_element(all, {}, worth);
     return it == all.end() || worth(*it) < 0 ? nullptr : &*it;
 }
@@ -323,18 +356,27 @@ QString PrescribeView::write_page(const QString& file) {
     page.date = spoken_date(text(bench_.clip().filmed_on));
     page.coach = yard.coach();
     page.good = bench_.what_is_good().mid(0, 3);
-    if (page.good.isEmpty()) page.good << "You came, you filmed it, and now there is one clear thing to work on";
+    if (page.good.isEmpty())
+        page.good << "You came, you filmed it, and now there is one clear thing to work on";
     page.figure = moment->figure;
     page.cover_face = yard.records().setting("cover_faces", "yes") == "yes";
     page.focus = text(focus->fault->name);
     page.focus_says = sentence(text(focus->fault->says));
     page.why = text(focus->why);
-    const core::Setting setting{bench_.clip().context.school, *bench_.clip().context.gait, *bench_.clip().context.seat, moment->phase, {}};
+    const core::Setting setting{bench_.clip().context.school,
+                                *bench_.clip().context.gait,
+                                *bench_.clip().context.seat,
+                                moment->phase,
+                                {}};
     const auto judged = core::judge(moment->figure, setting, yard.knowledge().body, yard.knowledge().schools);
-    if (const core::Judged* j = core::find(judged, core::leading_measure(*focus->fault)); j && j->measured.value && j->band) {
+    if (const core::Judged* j = core::find(judged, core::leading_measure(*focus->fault));
+        j && j->measured.value && j->band) {
         const QString unit = unit_text(j->info().unit);
-        page.measured = QString("Measured: %1 %2%3 %4; the band is %5 to %6%3.").arg(sentence(QString::fromUtf8(j->info().spoken.data())), value_text(*j->measured.value), unit, error_text(j->measured.sd),
-                                j->band->lo ? value_text(*j->band->lo) : "open", j->band->hi ? value_text(*j->band->hi) : "open");
+        page.measured =
+            QString("Measured: %1 %2%3 %4; the band is %5 to %6%3.")
+                .arg(sentence(QString::fromUtf8(j->info().spoken.data())), value_text(*j->measured.value),
+                     unit, error_text(j->measured.sd), j->band->lo ? value_text(*j->band->lo) : "open",
+                     j->band->hi ? value_text(*j->band->hi) : "open");
     }
     page.exercise = text(chosen_->name);
     page.purpose = text(chosen_->purpose);
@@ -365,7 +407,8 @@ void PrescribeView::save_page() {
         emit say(*refusal);
         return;
     }
-    const QString start = QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation) + "/" + text(rider->name).section(' ', 0, 0) + "-" + text(bench_.clip().filmed_on) + ".pdf";
+    const QString start = QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation) + "/" +
+                          text(rider->name).section(' ', 0, 0) + "-" + text(bench_.clip().filmed_on) + ".pdf";
     const QString file = QFileDialog::getSaveFileName(this, "Save the page", start, "PDF (*.pdf)");
     if (file.isEmpty()) return;
     const QString trouble = write_page(file);

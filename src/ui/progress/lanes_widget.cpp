@@ -32,7 +32,8 @@ std::pair<double, double> range_of(const app::Lane& lane) {
 
 }  // namespace
 
-Lanes::Lanes(app::Yard& yard, app::Thumbs& thumbs, QWidget* parent) : QWidget(parent), yard_(yard), thumbs_(thumbs) {
+Lanes::Lanes(app::Yard& yard, app::Thumbs& thumbs, QWidget* parent)
+    : QWidget(parent), yard_(yard), thumbs_(thumbs) {
     setMouseTracking(true);
     setAccessibleName("Corrections through time");
     connect(&thumbs_, &app::Thumbs::changed, this, [this] { update(); });
@@ -86,24 +87,37 @@ void Lanes::paint_lane(QPainter& p, std::size_t i) {
     }
     p.setPen(t.ink);
     p.setFont(text_font(18, true));
-    p.drawText(QRectF(a.left() + 18, a.top() + 12, kText - 30, 26), Qt::AlignLeft | Qt::AlignVCenter, QString::fromStdString(lane.fault->name));
+    p.drawText(QRectF(a.left() + 18, a.top() + 12, kText - 30, 26), Qt::AlignLeft | Qt::AlignVCenter,
+               QString::fromStdString(lane.fault->name));
     p.setFont(text_font(14));
-    const QString stage = QString::fromUtf8(core::spoken(lane.stage).data()) + (lane.correction.focus ? " · the focus" : "");
+    const QString stage =
+        QString::fromUtf8(core::spoken(lane.stage).data()) + (lane.correction.focus ? " · the focus" : "");
     p.drawText(QRectF(a.left() + 18, a.top() + 38, kText - 30, 20), Qt::AlignLeft | Qt::AlignVCenter, stage);
     p.setFont(text_font(12));
     p.setPen(t.quiet);
-    const QString where = QString("%1, %2, %3").arg(lane.horse, QString::fromUtf8(core::spoken(lane.correction.gait).data()), QString::fromUtf8(core::spoken(lane.correction.seat).data())) +
-                          (lane.correction.travel == core::Travel::left ? " ←" : lane.correction.travel == core::Travel::right ? " →" : "");
-    const QString measure = lane.measure ? QString::fromUtf8(lane.measure->spoken.data()) + ", " + unit_text(lane.measure->unit).trimmed() : QString();
-    p.drawText(QRectF(a.left() + 18, a.top() + 60, kText - 30, a.height() - 66), Qt::AlignLeft | Qt::TextWordWrap, where + (plotted(lane) ? "\n" + measure : QString()) + "\n" + sentence(lane.change));
+    const QString where = QString("%1, %2, %3")
+                              .arg(lane.horse, QString::fromUtf8(core::spoken(lane.correction.gait).data()),
+                                   QString::fromUtf8(core::spoken(lane.correction.seat).data())) +
+                          (lane.correction.travel == core::Travel::left    ? " ←"
+                           : lane.correction.travel == core::Travel::right ? " →"
+                                                                           : "");
+    const QString measure = lane.measure ? QString::fromUtf8(lane.measure->spoken.data()) + ", " +
+                                               unit_text(lane.measure->unit).trimmed()
+                                         : QString();
+    p.drawText(QRectF(a.left() + 18, a.top() + 60, kText - 30, a.height() - 66),
+               Qt::AlignLeft | Qt::TextWordWrap,
+               where + (plotted(lane) ? "\n" + measure : QString()) + "\n" + sentence(lane.change));
     if (!plotted(lane)) return;
     const QRectF plot(a.left() + kText, a.top() + 20, a.width() - kText - 16, a.height() - kPictureHigh - 44);
     const auto [low, high] = range_of(lane);
-    const auto y_of = [&, low = low, high = high](double v) { return plot.bottom() - plot.height() * (v - low) / (high - low); };
+    const auto y_of = [&, low = low, high = high](double v) {
+        return plot.bottom() - plot.height() * (v - low) / (high - low);
+    };
     const core::Band& band = lane.points.back().value.band;
     QColor soft = t.teal;
     soft.setAlpha(t.dark ? 48 : 34);
-    const double top = band.hi ? y_of(*band.hi) : plot.top(), bottom = band.lo ? y_of(*band.lo) : plot.bottom();
+    const double top = band.hi ? y_of(*band.hi) : plot.top(),
+                 bottom = band.lo ? y_of(*band.lo) : plot.bottom();
     p.fillRect(QRectF(plot.left(), top, plot.width(), bottom - top), soft);
     p.setPen(QPen(t.line, 1));
     for (const auto& limit : {band.lo, band.hi}) {
@@ -111,11 +125,13 @@ void Lanes::paint_lane(QPainter& p, std::size_t i) {
         p.drawLine(QPointF(plot.left(), y_of(*limit)), QPointF(plot.right(), y_of(*limit)));
         p.setPen(t.quiet);
         p.setFont(text_font(12));
-        p.drawText(QRectF(plot.left() - 40, y_of(*limit) - 8, 34, 16), Qt::AlignRight | Qt::AlignVCenter, QString::number(*limit).replace('-', QChar(0x2212)));
+        p.drawText(QRectF(plot.left() - 40, y_of(*limit) - 8, 34, 16), Qt::AlignRight | Qt::AlignVCenter,
+                   QString::number(*limit).replace('-', QChar(0x2212)));
         p.setPen(QPen(t.line, 1));
     }
     QPolygonF way;
-    for (const app::LanePoint& point : lane.points) way << QPointF(x_of(plot, point.filmed_on), y_of(point.value.value));
+    for (const app::LanePoint& point : lane.points)
+        way << QPointF(x_of(plot, point.filmed_on), y_of(point.value.value));
     p.setPen(QPen(t.quiet, 1.5));
     p.drawPolyline(way);
     for (std::size_t k = 0; k < lane.points.size(); ++k) {
@@ -127,12 +143,15 @@ void Lanes::paint_lane(QPainter& p, std::size_t i) {
         bar.setAlpha(95);
         p.setPen(Qt::NoPen);
         p.setBrush(bar);
-        p.drawRoundedRect(QRectF(c.x() - 5, y_of(point.value.value + reach), 10, y_of(point.value.value - reach) - y_of(point.value.value + reach)), 3, 3);
+        p.drawRoundedRect(QRectF(c.x() - 5, y_of(point.value.value + reach), 10,
+                                 y_of(point.value.value - reach) - y_of(point.value.value + reach)),
+                          3, 3);
         p.setPen(QPen(colour, 3, Qt::SolidLine, Qt::RoundCap));
         p.drawLine(c - QPointF(8, 0), c + QPointF(8, 0));
         p.setPen(t.ink);
         p.setFont(text_font(12, true));
-        p.drawText(QRectF(c.x() - 30, y_of(point.value.value + reach) - 17, 60, 16), Qt::AlignCenter, value_text(point.value.value));
+        p.drawText(QRectF(c.x() - 30, y_of(point.value.value + reach) - 17, 60, 16), Qt::AlignCenter,
+                   value_text(point.value.value));
         const QRectF frame = picture_area(i, k);
         if (const auto clip = yard_.records().clip(point.clip)) {
             const QImage picture = thumbs_.of(*clip, point.frame);
@@ -145,13 +164,17 @@ void Lanes::paint_lane(QPainter& p, std::size_t i) {
                 p.save();
                 p.setClipPath(round);
                 p.setRenderHint(QPainter::SmoothPixmapTransform);
-                p.drawImage(frame, picture, QRectF(picture.width() * 0.2, picture.height() * 0.08, picture.width() * 0.6, picture.height() * 0.6 * kPictureHigh / (kPicture - 6) * picture.width() / picture.height()));
+                p.drawImage(frame, picture,
+                            QRectF(picture.width() * 0.2, picture.height() * 0.08, picture.width() * 0.6,
+                                   picture.height() * 0.6 * kPictureHigh / (kPicture - 6) * picture.width() /
+                                       picture.height()));
                 p.restore();
             }
         }
         p.setPen(t.quiet);
         p.setFont(text_font(12));
-        p.drawText(QRectF(frame.left() - 10, frame.top() - 18, frame.width() + 20, 16), Qt::AlignCenter, spoken_date(point.filmed_on));
+        p.drawText(QRectF(frame.left() - 10, frame.top() - 18, frame.width() + 20, 16), Qt::AlignCenter,
+                   spoken_date(point.filmed_on));
     }
 }
 
@@ -162,7 +185,9 @@ void Lanes::paintEvent(QPaintEvent*) {
     if (lanes_.empty()) {
         p.setPen(theme().quiet);
         p.setFont(text_font(18));
-        p.drawText(QRectF(24, 24, width() - 48.0, 60), Qt::AlignLeft | Qt::TextWordWrap, "No corrections yet. Review a clip of this rider, keep one focus, and its lane starts here.");
+        p.drawText(
+            QRectF(24, 24, width() - 48.0, 60), Qt::AlignLeft | Qt::TextWordWrap,
+            "No corrections yet. Review a clip of this rider, keep one focus, and its lane starts here.");
     }
 }
 
@@ -179,6 +204,8 @@ std::optional<store::ClipId> Lanes::clip_at(QPointF at) const {
 void Lanes::mousePressEvent(QMouseEvent* e) {
     if (const auto clip = clip_at(e->position())) emit open_clip(*clip);
 }
-void Lanes::mouseMoveEvent(QMouseEvent* e) { setCursor(clip_at(e->position()) ? Qt::PointingHandCursor : Qt::ArrowCursor); }
+void Lanes::mouseMoveEvent(QMouseEvent* e) {
+    setCursor(clip_at(e->position()) ? Qt::PointingHandCursor : Qt::ArrowCursor);
+}
 
 }  // namespace aspen::ui

@@ -9,7 +9,8 @@
 
 namespace aspen::ui {
 
-ProgressView::ProgressView(app::Yard& yard, app::Thumbs& thumbs, QWidget* parent) : QWidget(parent), yard_(yard) {
+ProgressView::ProgressView(app::Yard& yard, app::Thumbs& thumbs, QWidget* parent)
+    : QWidget(parent), yard_(yard) {
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(16, 16, 8, 8);
     row->setSpacing(16);

@@ -18,9 +18,15 @@ namespace {
 constexpr std::size_t kMostAnswers = 9;
 constexpr int kInARow = 5;
 
-struct Question { const char* id; const char* words; const char* what; };
-constexpr Question kQuestions[] = {{"rider", "Who rides?", "rider"}, {"horse", "Which horse?", "horse"}, {"school", "Which school?", "school"},
-                                   {"gait", "Which gait?", "gait"}, {"seat", "Which seat?", "seat"}, {"travel", "Which way does the horse go?", "direction of travel"}};
+struct Question {
+    const char* id;
+    const char* words;
+    const char* what;
+};
+constexpr Question kQuestions[] = {
+    {"rider", "Who rides?", "rider"},      {"horse", "Which horse?", "horse"},
+    {"school", "Which school?", "school"}, {"gait", "Which gait?", "gait"},
+    {"seat", "Which seat?", "seat"},       {"travel", "Which way does the horse go?", "direction of travel"}};
 
 /// The value first, then the others in their order.
 template <typename T>
@@ -74,14 +80,18 @@ std::vector<AskPanel::Answer> AskPanel::answers_to(const std::string& question) 
     }
     if (question == "rider") {
         std::map<std::int64_t, std::string> latest;  // who was filmed last stands first
-        for (const store::Clip& c : yard.records().clips()) latest.try_emplace(c.context.rider.value, c.added_on + c.filmed_on);
+        for (const store::Clip& c : yard.records().clips())
+            latest.try_emplace(c.context.rider.value, c.added_on + c.filmed_on);
         auto riders = yard.records().riders();
-        std::ranges::stable_sort(riders, std::greater<>{}, [&](const store::Rider& r) { return latest.contains(r.id.value) ? latest[r.id.value] : std::string(); });
+        std::ranges::stable_sort(riders, std::greater<>{}, [&](const store::Rider& r) {
+            return latest.contains(r.id.value) ? latest[r.id.value] : std::string();
+        });
         for (const store::Rider& r : riders) {
             out.push_back({QString::fromStdString(r.name), [r, &yard](store::ClipContext& c) {
                                c.rider = r.id;
                                if (c.school.empty()) c.school = r.school;
-                               for (const store::Clip& before : yard.records().clips_of(r.id)) {  // the rider's own side, as last time
+                               for (const store::Clip& before :
+                                    yard.records().clips_of(r.id)) {  // the rider's own side, as last time
                                    if (c.own.goal.empty()) c.own.goal = before.context.own.goal;
                                    if (c.own.hurts.empty()) c.own.hurts = before.context.own.hurts;
                                }
@@ -92,17 +102,22 @@ std::vector<AskPanel::Answer> AskPanel::answers_to(const std::string& question) 
         auto horses = yard.records().horses();
         const auto it = std::ranges::find(horses, last.horse, &store::Horse::id);
         if (it != horses.end()) std::rotate(horses.begin(), it, it + 1);
-        for (const store::Horse& h : horses) out.push_back({QString::fromStdString(h.name), [h](store::ClipContext& c) { c.horse = h.id; }});
+        for (const store::Horse& h : horses)
+            out.push_back({QString::fromStdString(h.name), [h](store::ClipContext& c) { c.horse = h.id; }});
     } else if (question == "school") {
-        for (const core::School& s : yard.knowledge().schools.all()) out.push_back({QString::fromStdString(s.name), [id = s.id](store::ClipContext& c) { c.school = id; }});
+        for (const core::School& s : yard.knowledge().schools.all())
+            out.push_back(
+                {QString::fromStdString(s.name), [id = s.id](store::ClipContext& c) { c.school = id; }});
     } else if (question == "gait") {
         std::vector<core::Gait> gaits(core::kGaits.begin(), core::kGaits.end());
         if (last.gait) foremost(gaits, *last.gait);
-        for (const core::Gait g : gaits) out.push_back({text(core::spoken(g)), [g](store::ClipContext& c) { c.gait = g; }});
+        for (const core::Gait g : gaits)
+            out.push_back({text(core::spoken(g)), [g](store::ClipContext& c) { c.gait = g; }});
     } else if (question == "seat") {
         std::vector<core::Seat> seats(core::kSeats.begin(), core::kSeats.end());
         if (last.seat) foremost(seats, *last.seat);
-        for (const core::Seat s : seats) out.push_back({text(core::spoken(s)), [s](store::ClipContext& c) { c.seat = s; }});
+        for (const core::Seat s : seats)
+            out.push_back({text(core::spoken(s)), [s](store::ClipContext& c) { c.seat = s; }});
     } else if (question == "travel") {
         out.push_back({"to the left  ←", [](store::ClipContext& c) { c.travel = core::Travel::left; }});
         out.push_back({"to the right  →", [](store::ClipContext& c) { c.travel = core::Travel::right; }});
@@ -115,7 +130,10 @@ void AskPanel::refresh() {
     if (!bench_.is_open() || !bench_.ready() || left_) return hide();
     auto missing = bench_.missing();
     std::erase(missing, "travel");  // told by the first figure: the toe points where the horse goes
-    const auto question = missing.empty() ? std::end(kQuestions) : std::ranges::find_if(kQuestions, [&](const Question& q) { return missing.front() == q.id; });
+    const auto question =
+        missing.empty()
+            ? std::end(kQuestions)
+            : std::ranges::find_if(kQuestions, [&](const Question& q) { return missing.front() == q.id; });
     if (question == std::end(kQuestions)) return hide();
     const auto answers = answers_to(question->id);
     if (answers.empty()) return hide();  // an empty yard: the words above have a field for a new name
@@ -124,7 +142,8 @@ void AskPanel::refresh() {
     answers_ = answers;
     what_ = question->what;
     question_->setText(QString("%1   <span style='font-weight:normal; color:%2'>press its number%3</span>")
-                           .arg(question->words, theme().quiet.name(), missing.size() > 1 ? QString(" · %1 to go").arg(missing.size()) : QString()));
+                           .arg(question->words, theme().quiet.name(),
+                                missing.size() > 1 ? QString(" · %1 to go").arg(missing.size()) : QString()));
     clear(*row_);
     int n = 0;
     for (const Answer& a : answers_) {
@@ -161,7 +180,8 @@ bool AskPanel::answer(int number) {
 void AskPanel::place() {
     layout()->activate();
     const int high = sizeHint().height();
-    setGeometry(12, parentWidget()->height() - high - 12, std::min(parentWidget()->width() - 24, std::max(360, sizeHint().width())), high);
+    setGeometry(12, parentWidget()->height() - high - 12,
+                std::min(parentWidget()->width() - 24, std::max(360, sizeHint().width())), high);
     raise();
 }
 

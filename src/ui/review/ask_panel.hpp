@@ -11,8 +11,9 @@ class QGridLayout;
 
 namespace aspen::ui {
 
-/// The clip's first page, laid over the foot of the picture: one question at a time of those that matter and are not said
-/// yet, its likeliest answers first (what this rider had last time), each a digit. Gone when all is said, or with Esc.
+/// The clip's first page, laid over the foot of the picture: one question at a time of those that matter and
+/// are not said yet, its likeliest answers first (what this rider had last time), each a digit. Gone when all
+/// is said, or with Esc.
 class AskPanel : public QWidget {
     Q_OBJECT
   public:
@@ -28,7 +29,10 @@ class AskPanel : public QWidget {
     bool eventFilter(QObject*, QEvent*) override;
 
   private:
-    struct Answer { QString words; std::function<void(store::ClipContext&)> say; };
+    struct Answer {
+        QString words;
+        std::function<void(store::ClipContext&)> say;
+    };
     void refresh();
     void place();
     std::vector<Answer> answers_to(const std::string& question) const;

@@ -17,7 +17,6 @@ namespace {
 
 constexpr double kHead = 40, kFoot = 24, kRiderWidth = 72, kLabel = 106, kNumbers = 98;
 
-
 QString band_text(const core::Band& band) {
     if (band.lo && band.hi) return value_text(*band.lo) + " … " + value_text(*band.hi);
     return band.lo ? "at least " + value_text(*band.lo) : "at most " + value_text(*band.hi);
@@ -45,7 +44,8 @@ std::vector<Column::Row> Column::rows() const {
         all = core::judge(f, {}, bench_.yard().knowledge().body, bench_.yard().knowledge().schools);
     }
     std::vector<Row> out;
-    const double step = std::min(38.0, (height() - kHead - kFoot) / std::max<double>(1.0, static_cast<double>(all.size())));
+    const double step =
+        std::min(38.0, (height() - kHead - kFoot) / std::max<double>(1.0, static_cast<double>(all.size())));
     double y = kHead;
     for (core::Judged& j : all) {
         out.push_back({std::move(j), QRectF(kRiderWidth, y, width() - kRiderWidth - 12, step)});
@@ -67,13 +67,19 @@ void Column::paint_rider(QPainter& p, const std::vector<Row>& rows) const {
     using L = core::Landmark;
     using P = core::BodyPart;
     const double top = rows.front().area.top(), bottom = rows.back().area.bottom();
-    const std::pair<L, double> joints[] = {
-        {L::ear, height_of(P::head, top)}, {L::shoulder, height_of(P::shoulder, top)}, {L::elbow, height_of(P::elbow, top)},
-        {L::wrist, height_of(P::hand, top)}, {L::hip, height_of(P::hip, top)}, {L::knee, height_of(P::knee, bottom)},
-        {L::ankle, height_of(P::lower_leg, bottom) + 12}, {L::heel, height_of(P::heel, bottom) + 8}, {L::toe, height_of(P::heel, bottom)}};
+    const std::pair<L, double> joints[] = {{L::ear, height_of(P::head, top)},
+                                           {L::shoulder, height_of(P::shoulder, top)},
+                                           {L::elbow, height_of(P::elbow, top)},
+                                           {L::wrist, height_of(P::hand, top)},
+                                           {L::hip, height_of(P::hip, top)},
+                                           {L::knee, height_of(P::knee, bottom)},
+                                           {L::ankle, height_of(P::lower_leg, bottom) + 12},
+                                           {L::heel, height_of(P::heel, bottom) + 8},
+                                           {L::toe, height_of(P::heel, bottom)}};
     // Forward offsets of a quiet rider, in trunk lengths, until the marked ones are known.
-    const std::pair<L, double> quiet[] = {{L::ear, 0.03}, {L::shoulder, 0.0}, {L::elbow, 0.08}, {L::wrist, 0.62}, {L::hip, 0.0},
-                                          {L::knee, 0.62}, {L::ankle, 0.12}, {L::heel, 0.0}, {L::toe, 0.46}};
+    const std::pair<L, double> quiet[] = {{L::ear, 0.03},   {L::shoulder, 0.0}, {L::elbow, 0.08},
+                                          {L::wrist, 0.62}, {L::hip, 0.0},      {L::knee, 0.62},
+                                          {L::ankle, 0.12}, {L::heel, 0.0},     {L::toe, 0.46}};
     const double r = core::radians(f.camera.roll_deg), sign = f.travel == core::Travel::left ? -1 : 1;
     const auto forward = [&](L l) { return sign * core::unrolled(f[l].at, r).x; };
     const bool known = f.measurable(L::hip) && f.measurable(L::shoulder);
@@ -81,7 +87,10 @@ void Column::paint_rider(QPainter& p, const std::vector<Row>& rows) const {
     std::map<L, double> ahead;
     double rear = 0, front = 0.1;
     for (const auto& [l, share] : quiet) {
-        ahead[l] = std::clamp(known && f[l].visibility != core::Visibility::absent ? (forward(l) - forward(L::hip)) / trunk : share, -1.2, 1.5);
+        ahead[l] = std::clamp(known && f[l].visibility != core::Visibility::absent
+                                  ? (forward(l) - forward(L::hip)) / trunk
+                                  : share,
+                              -1.2, 1.5);
         rear = std::min(rear, ahead[l]);
         front = std::max(front, ahead[l]);
     }
@@ -90,17 +99,27 @@ void Column::paint_rider(QPainter& p, const std::vector<Row>& rows) const {
     for (const auto& [l, y] : joints) at[l] = {12 + scale * (ahead[l] - rear), y};
     const Theme& t = theme();
     const auto line = [&](L a, L b) {
-        const bool marked = f[a].visibility != core::Visibility::absent && f[b].visibility != core::Visibility::absent;
+        const bool marked =
+            f[a].visibility != core::Visibility::absent && f[b].visibility != core::Visibility::absent;
         p.setPen(QPen(marked ? t.ink : t.line, marked ? 2 : 1.5, Qt::SolidLine, Qt::RoundCap));
         p.drawLine(at[a], at[b]);
     };
     if (bench_.figure().view == core::View::side) {
-        for (const auto& [a, b] : {std::pair{L::shoulder, L::hip}, {L::shoulder, L::elbow}, {L::elbow, L::wrist}, {L::hip, L::knee}, {L::knee, L::ankle}, {L::ankle, L::heel}, {L::heel, L::toe}, {L::ankle, L::toe}}) line(a, b);
+        for (const auto& [a, b] : {std::pair{L::shoulder, L::hip},
+                                   {L::shoulder, L::elbow},
+                                   {L::elbow, L::wrist},
+                                   {L::hip, L::knee},
+                                   {L::knee, L::ankle},
+                                   {L::ankle, L::heel},
+                                   {L::heel, L::toe},
+                                   {L::ankle, L::toe}})
+            line(a, b);
         const bool ear = f[L::ear].visibility != core::Visibility::absent;
         p.setPen(QPen(ear ? t.ink : t.line, 2));
         p.drawEllipse(at[L::ear], 8, 9.5);
         p.drawLine(at[L::ear] + QPointF(0, 10), at[L::shoulder]);
-        if (const auto asked = bench_.asked(); asked && bench_.ready() && at.contains(*asked)) {  // the next joint, where it is on a rider
+        if (const auto asked = bench_.asked();
+            asked && bench_.ready() && at.contains(*asked)) {  // the next joint, where it is on a rider
             p.setPen(QPen(t.panel, 2));
             p.setBrush(t.sky);
             p.drawEllipse(at[*asked], 6, 6);
@@ -116,25 +135,34 @@ void Column::paint_row(QPainter& p, const Row& row) const {
     const bool live = j.measured.value.has_value();
     p.setFont(text_font(12, live && j.verdict == core::Verdict::outside));
     p.setPen(live ? t.ink : t.quiet);
-    p.drawText(QRectF(a.left(), a.top(), kLabel, a.height()), Qt::AlignVCenter | Qt::TextWordWrap, sentence(text(j.info().spoken)));
+    p.drawText(QRectF(a.left(), a.top(), kLabel, a.height()), Qt::AlignVCenter | Qt::TextWordWrap,
+               sentence(text(j.info().spoken)));
     if (!live) {
         p.setFont(text_font(12));
         p.setPen(t.quiet);
         const QString reason = bench_.judged().empty() ? QString() : QString::fromStdString(j.reason);
-        if (reason.isEmpty()) paint_rail(p, QRectF(a.left() + kLabel + 8, a.top(), a.width() - kLabel - kNumbers - 16, a.height()), {});
-        p.drawText(QRectF(a.left() + kLabel + 6, a.top(), a.width() - kLabel - 6, a.height()), Qt::AlignVCenter | Qt::AlignLeft | Qt::TextWordWrap, reason);
+        if (reason.isEmpty())
+            paint_rail(p,
+                       QRectF(a.left() + kLabel + 8, a.top(), a.width() - kLabel - kNumbers - 16, a.height()),
+                       {});
+        p.drawText(QRectF(a.left() + kLabel + 6, a.top(), a.width() - kLabel - 6, a.height()),
+                   Qt::AlignVCenter | Qt::AlignLeft | Qt::TextWordWrap, reason);
         return;
     }
     const double left = a.left() + kLabel + 8;
-    if (j.band) paint_rail(p, QRectF(left, a.top(), a.right() - kNumbers - left - 8, a.height()), rail_value(j));
-    // Numbers stand on the decimal point: one decimal each, value to the left of a fixed line, error after it.
+    if (j.band)
+        paint_rail(p, QRectF(left, a.top(), a.right() - kNumbers - left - 8, a.height()), rail_value(j));
+    // Numbers stand on the decimal point: one decimal each, value to the left of a fixed line, error after
+    // it.
     const double point = a.right() - 52;
     p.setFont(text_font(14, j.band.has_value()));
     p.setPen(j.band ? t.ink : t.quiet);
-    p.drawText(QRectF(point - 60, a.top(), 60, a.height()), Qt::AlignVCenter | Qt::AlignRight, value_text(*j.measured.value));
+    p.drawText(QRectF(point - 60, a.top(), 60, a.height()), Qt::AlignVCenter | Qt::AlignRight,
+               value_text(*j.measured.value));
     p.setFont(text_font(12));
     p.setPen(t.quiet);
-    p.drawText(QRectF(point + 4, a.top(), 56, a.height()), Qt::AlignVCenter | Qt::AlignLeft, error_text(j.measured.sd) + unit_text(j.info().unit).trimmed());
+    p.drawText(QRectF(point + 4, a.top(), 56, a.height()), Qt::AlignVCenter | Qt::AlignLeft,
+               error_text(j.measured.sd) + unit_text(j.info().unit).trimmed());
 }
 
 void Column::paintEvent(QPaintEvent*) {
@@ -145,7 +173,10 @@ void Column::paintEvent(QPaintEvent*) {
     const int marked = bench_.figure().marked();
     p.setFont(heading_font(18));
     p.setPen(t.ink);
-    const QString title = !bench_.is_open() ? "Head to heel" : marked == 0 ? "Mark the rider" : marked < 3 ? "Three joints wake this" : "Head to heel";
+    const QString title = !bench_.is_open() ? "Head to heel"
+                          : marked == 0     ? "Mark the rider"
+                          : marked < 3      ? "Three joints wake this"
+                                            : "Head to heel";
     p.drawText(QRectF(16, 8, width() - 32, 26), Qt::AlignVCenter | Qt::AlignLeft, title);
     const auto all = rows();
     paint_rider(p, all);
@@ -153,13 +184,18 @@ void Column::paintEvent(QPaintEvent*) {
     const core::CameraPose camera = bench_.figure().camera;
     p.setFont(text_font(12));
     p.setPen(t.quiet);
-    const QString note = !bench_.is_open() ? QString()
-                         : bench_.damaged(bench_.frame()) ? QStringLiteral("this picture is damaged: values may be wrong, take another frame")
-                         : camera.roll_marked ? QString("upright set: %1° ±%2").arg(value_text(camera.roll_deg), QString::number(camera.roll_sd_deg, 'f', 1))
-                                              : QStringLiteral("upright not set: errors are wider · U draws it");
+    const QString note =
+        !bench_.is_open() ? QString()
+        : bench_.damaged(bench_.frame())
+            ? QStringLiteral("this picture is damaged: values may be wrong, take another frame")
+        : camera.roll_marked
+            ? QString("upright set: %1° ±%2")
+                  .arg(value_text(camera.roll_deg), QString::number(camera.roll_sd_deg, 'f', 1))
+            : QStringLiteral("upright not set: errors are wider · U draws it");
     const double scale = bench_.is_open() ? bench_.clip().context.px_per_m : 0;
     const QString metre = scale > 0 ? QString(" · 1 m is %1 px").arg(scale, 0, 'f', 0) : QString();
-    p.drawText(QRectF(16, height() - kFoot, width() - 32, kFoot - 4), Qt::AlignVCenter | Qt::AlignLeft, note + metre);
+    p.drawText(QRectF(16, height() - kFoot, width() - 32, kFoot - 4), Qt::AlignVCenter | Qt::AlignLeft,
+               note + metre);
 }
 
 QRectF Column::row_of(const QString& measure) const {
@@ -171,7 +207,8 @@ QRectF Column::row_of(const QString& measure) const {
 
 void Column::mousePressEvent(QMouseEvent* e) {
     for (const Row& row : rows()) {
-        if (e->button() == Qt::LeftButton && row.area.contains(e->position()) && row.judged.measured.info) return emit wants_measure(text(row.judged.info().id));
+        if (e->button() == Qt::LeftButton && row.area.contains(e->position()) && row.judged.measured.info)
+            return emit wants_measure(text(row.judged.info().id));
     }
 }
 
@@ -182,7 +219,8 @@ bool Column::event(QEvent* e) {
             if (!row.area.contains(help->pos())) continue;
             QString tip = sentence(text(row.judged.info().spoken));
             if (row.judged.band) {
-                tip += "\nband " + band_text(*row.judged.band) + unit_text(row.judged.info().unit) + " (" + QString::fromStdString(row.judged.band->source) + ")";
+                tip += "\nband " + band_text(*row.judged.band) + unit_text(row.judged.info().unit) + " (" +
+                       QString::fromStdString(row.judged.band->source) + ")";
                 if (!row.judged.band->why.empty()) tip += "\n" + QString::fromStdString(row.judged.band->why);
             }
             if (!row.judged.reason.empty()) tip += "\n" + QString::fromStdString(row.judged.reason);

@@ -24,7 +24,10 @@ class Column : public QWidget {
     bool event(QEvent*) override;
 
   private:
-    struct Row { core::Judged judged; QRectF area; };
+    struct Row {
+        core::Judged judged;
+        QRectF area;
+    };
     std::vector<Row> rows() const;
     void paint_rider(QPainter& p, const std::vector<Row>& rows) const;
     void paint_row(QPainter& p, const Row& row) const;

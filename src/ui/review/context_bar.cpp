@@ -13,7 +13,6 @@
 namespace aspen::ui {
 namespace {
 
-
 QString phase_words(const std::string& phase) { return text(core::spoken_phase(phase)); }
 
 QString own_words(const store::OwnSide& own) {
@@ -28,16 +27,28 @@ QString filmed_words(const app::Bench& bench) {
     const core::CaptureMap map = bench.capture_map();
     if (map.is_plain()) return "real time";
     const double slower = map.slowed(c.from_s.value_or(bench.facts().pts_s.front()));
-    return QString(c.filmed_fps > 0 ? "plays %1 × slower%2" : "plays %1 × slower, says the clip").arg(slower, 0, 'g', 3).arg(c.from_s || c.to_s ? ", a part" : "");
+    return QString(c.filmed_fps > 0 ? "plays %1 × slower%2" : "plays %1 × slower, says the clip")
+        .arg(slower, 0, 'g', 3)
+        .arg(c.from_s || c.to_s ? ", a part" : "");
 }
 
 }  // namespace
 
-ContextBar::ContextBar(app::Bench& bench, app::Importer& importer, app::Player& player, QWidget* parent) : QWidget(parent), bench_(bench), importer_(importer), player_(player) {
+ContextBar::ContextBar(app::Bench& bench, app::Importer& importer, app::Player& player, QWidget* parent)
+    : QWidget(parent), bench_(bench), importer_(importer), player_(player) {
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(8, 2, 8, 2);
     row->setSpacing(0);
-    static const char* names[] = {"Rider", "Horse", "School", "Gait", "Seat", "View", "Direction of travel", "Filmed at", "What the rider says", "Moment in the stride"};
+    static const char* names[] = {"Rider",
+                                  "Horse",
+                                  "School",
+                                  "Gait",
+                                  "Seat",
+                                  "View",
+                                  "Direction of travel",
+                                  "Filmed at",
+                                  "What the rider says",
+                                  "Moment in the stride"};
     for (int i = 0; i < kWords; ++i) {
         auto* button = new QPushButton(this);
         button->setObjectName("said");
@@ -77,7 +88,8 @@ void ContextBar::say(const QString& what, const std::function<void(store::ClipCo
     bench_.set_context(c, what);
 }
 
-void ContextBar::add_name_field(QMenu& menu, const QString& hint, const std::function<void(const QString&)>& take) {
+void ContextBar::add_name_field(QMenu& menu, const QString& hint,
+                                const std::function<void(const QString&)>& take) {
     menu.addSeparator();
     auto* edit = new QLineEdit;
     edit->setPlaceholderText(hint);
@@ -96,7 +108,9 @@ void ContextBar::add_name_field(QMenu& menu, const QString& hint, const std::fun
 void ContextBar::fill(Word word, QMenu& menu) {
     if (!bench_.is_open()) return;
     app::Yard& yard = bench_.yard();
-    const auto choice = [&](const QString& text, const std::function<void()>& take) { connect(menu.addAction(text), &QAction::triggered, this, take); };
+    const auto choice = [&](const QString& text, const std::function<void()>& take) {
+        connect(menu.addAction(text), &QAction::triggered, this, take);
+    };
     switch (word) {
         case kRider:
             for (const store::Rider& r : yard.records().riders()) {
@@ -104,7 +118,8 @@ void ContextBar::fill(Word word, QMenu& menu) {
                     if (bench_.slot() > 0) return bench_.set_pair(r.id, bench_.horse(), "rider");
                     say("rider", [&](store::ClipContext& c) {
                         c.rider = r.id;
-                        if (c.school.empty()) c.school = r.school;  // the rider's own school; shown, and one click to change
+                        if (c.school.empty())
+                            c.school = r.school;  // the rider's own school; shown, and one click to change
                         if (c.own.goal.empty()) c.own.goal = r.goal;
                     });
                 });
@@ -118,7 +133,8 @@ void ContextBar::fill(Word word, QMenu& menu) {
             break;
         case kHorse:
             for (const store::Horse& h : yard.records().horses()) {
-                choice(QString::fromStdString(h.name), [this, h] { bench_.set_pair(bench_.rider(), h.id, "horse"); });
+                choice(QString::fromStdString(h.name),
+                       [this, h] { bench_.set_pair(bench_.rider(), h.id, "horse"); });
             }
             add_name_field(menu, "A new horse's name, Enter", [this, &yard](const QString& name) {
                 store::Horse h;
@@ -129,26 +145,41 @@ void ContextBar::fill(Word word, QMenu& menu) {
             break;
         case kSchool:
             for (const core::School& s : yard.knowledge().schools.all()) {
-                choice(QString::fromStdString(s.name), [this, &s] { say("school", [&](store::ClipContext& c) { c.school = s.id; }); });
+                choice(QString::fromStdString(s.name),
+                       [this, &s] { say("school", [&](store::ClipContext& c) { c.school = s.id; }); });
             }
             break;
         case kGait:
-            for (const core::Gait g : core::kGaits) choice(text(core::spoken(g)), [this, g] { say("gait", [&](store::ClipContext& c) { c.gait = g; }); });
+            for (const core::Gait g : core::kGaits)
+                choice(text(core::spoken(g)),
+                       [this, g] { say("gait", [&](store::ClipContext& c) { c.gait = g; }); });
             break;
         case kSeat:
-            for (const core::Seat s : core::kSeats) choice(text(core::spoken(s)), [this, s] { say("seat", [&](store::ClipContext& c) { c.seat = s; }); });
+            for (const core::Seat s : core::kSeats)
+                choice(text(core::spoken(s)),
+                       [this, s] { say("seat", [&](store::ClipContext& c) { c.seat = s; }); });
             break;
         case kView:
-            for (const auto& [view, text] : {std::pair{core::View::side, "from the side"}, {core::View::rear, "from behind"}, {core::View::front, "from the front"}}) {
+            for (const auto& [view, text] : {std::pair{core::View::side, "from the side"},
+                                             {core::View::rear, "from behind"},
+                                             {core::View::front, "from the front"}}) {
                 choice(text, [this, v = view] { say("view", [&](store::ClipContext& c) { c.view = v; }); });
             }
             break;
         case kTravel:
-            choice("travels to the left  ←", [this] { say("direction of travel", [](store::ClipContext& c) { c.travel = core::Travel::left; }); });
-            choice("travels to the right  →", [this] { say("direction of travel", [](store::ClipContext& c) { c.travel = core::Travel::right; }); });
+            choice("travels to the left  ←", [this] {
+                say("direction of travel", [](store::ClipContext& c) { c.travel = core::Travel::left; });
+            });
+            choice("travels to the right  →", [this] {
+                say("direction of travel", [](store::ClipContext& c) { c.travel = core::Travel::right; });
+            });
             break;
-        case kFilmed: fill_filmed(menu); break;
-        case kOwn: fill_own_side(menu); break;
+        case kFilmed:
+            fill_filmed(menu);
+            break;
+        case kOwn:
+            fill_own_side(menu);
+            break;
         case kPhase:
             if (const auto& c = bench_.clip().context; c.gait && c.seat) {
                 const core::Setting here = bench_.setting();
@@ -157,7 +188,8 @@ void ContextBar::fill(Word word, QMenu& menu) {
                 }
             }
             break;
-        case kWords: break;
+        case kWords:
+            break;
     }
 }
 
@@ -165,19 +197,29 @@ void ContextBar::fill_filmed(QMenu& menu) {
     if (!bench_.ready()) return;
     const double stored = bench_.facts().average_fps;
     const auto choice = [&](const QString& words, const core::Capture& capture) {
-        connect(menu.addAction(words), &QAction::triggered, this, [this, capture] { say("slow motion", [&](store::ClipContext& c) { c.capture = capture; }); });
+        connect(menu.addAction(words), &QAction::triggered, this,
+                [this, capture] { say("slow motion", [&](store::ClipContext& c) { c.capture = capture; }); });
     };
     choice("as fast as it plays", {stored, {}, {}});
     for (const double fps : {60.0, 120.0, 240.0, 480.0, 960.0}) {
-        if (fps > 1.5 * stored) choice(QString("filmed at %1 pictures a second (plays %2 × slower)").arg(fps).arg(fps / stored, 0, 'g', 3), {fps, {}, {}});
+        if (fps > 1.5 * stored)
+            choice(QString("filmed at %1 pictures a second (plays %2 × slower)")
+                       .arg(fps)
+                       .arg(fps / stored, 0, 'g', 3),
+                   {fps, {}, {}});
     }
     menu.addSeparator();
     if (!player_.from() && !player_.to()) {
         menu.addAction("Only a part? Mark it with [ and ], then come back here")->setEnabled(false);
         return;
     }
-    const auto end_of = [&](int frame) { return frame + 1 < bench_.facts().frames ? bench_.facts().pts_s[static_cast<std::size_t>(frame) + 1] : bench_.facts().pts_s.front() + bench_.facts().duration_s; };
-    const std::optional<double> from = player_.from() ? std::optional(bench_.facts().pts_s[static_cast<std::size_t>(*player_.from())]) : std::nullopt;
+    const auto end_of = [&](int frame) {
+        return frame + 1 < bench_.facts().frames ? bench_.facts().pts_s[static_cast<std::size_t>(frame) + 1]
+                                                 : bench_.facts().pts_s.front() + bench_.facts().duration_s;
+    };
+    const std::optional<double> from =
+        player_.from() ? std::optional(bench_.facts().pts_s[static_cast<std::size_t>(*player_.from())])
+                       : std::nullopt;
     const std::optional<double> to = player_.to() ? std::optional(end_of(*player_.to())) : std::nullopt;
     for (const double fps : {120.0, 240.0, 480.0}) {
         if (fps > 1.5 * stored) choice(QString("only the marked part at %1").arg(fps), {fps, from, to});
@@ -185,8 +227,13 @@ void ContextBar::fill_filmed(QMenu& menu) {
 }
 
 void ContextBar::fill_own_side(QMenu& menu) {
-    struct Field { const char* hint; std::string store::OwnSide::*words; };
-    static constexpr Field fields[] = {{"what for: the goal", &store::OwnSide::goal}, {"the question", &store::OwnSide::question}, {"anything that hurts", &store::OwnSide::hurts}};
+    struct Field {
+        const char* hint;
+        std::string store::OwnSide::*words;
+    };
+    static constexpr Field fields[] = {{"what for: the goal", &store::OwnSide::goal},
+                                       {"the question", &store::OwnSide::question},
+                                       {"anything that hurts", &store::OwnSide::hurts}};
     QLineEdit* first = nullptr;
     for (const Field& f : fields) {
         auto* edit = new QLineEdit(text(bench_.clip().context.own.*f.words));
@@ -198,7 +245,9 @@ void ContextBar::fill_own_side(QMenu& menu) {
         menu.addAction(action);
         if (!first) first = edit;
         connect(edit, &QLineEdit::editingFinished, this, [this, edit, words = f.words] {
-            if (bench_.is_open()) say("what the rider says", [&](store::ClipContext& c) { c.own.*words = edit->text().trimmed().toStdString(); });
+            if (bench_.is_open())
+                say("what the rider says",
+                    [&](store::ClipContext& c) { c.own.*words = edit->text().trimmed().toStdString(); });
         });
         connect(edit, &QLineEdit::returnPressed, &menu, &QMenu::close);
     }
@@ -208,7 +257,9 @@ void ContextBar::fill_own_side(QMenu& menu) {
 void ContextBar::open_own_side() { open_word(kOwn); }
 
 /// Without waiting in the menu: the bench goes on beneath it.
-void ContextBar::open_word(Word word) { words_[word]->menu()->popup(words_[word]->mapToGlobal(QPoint(0, words_[word]->height()))); }
+void ContextBar::open_word(Word word) {
+    words_[word]->menu()->popup(words_[word]->mapToGlobal(QPoint(0, words_[word]->height())));
+}
 
 void ContextBar::refresh() {
     const bool open = bench_.is_open();
@@ -221,17 +272,33 @@ void ContextBar::refresh() {
     const core::School* school = yard.knowledge().schools.find(c.school);
     const store::Moment* moment = bench_.moment();
     const core::Setting here = bench_.setting();
-    const bool rise = here.gait == core::Gait::trot && here.seat == core::Seat::rising;  // there the moment decides the band
+    const bool rise = here.gait == core::Gait::trot &&
+                      here.seat == core::Seat::rising;  // there the moment decides the band
     const bool phases = c.gait && c.seat && !core::phases(here.gait, here.seat).empty() && moment;
-    const QString said[kWords] = {
-        rider ? QString::fromStdString(rider->name) : QString(), horse ? QString::fromStdString(horse->name) : QString(),
-        school ? QString::fromStdString(school->name) : QString(), c.gait ? text(core::spoken(*c.gait)) : QString(), c.seat ? text(core::spoken(*c.seat)) : QString(),
-        c.view == core::View::side ? "from the side" : c.view == core::View::rear ? "from behind" : "from the front",
-        c.travel == core::Travel::left ? "travels ←" : c.travel == core::Travel::right ? "travels →" : QString(),
-        filmed_words(bench_),
-        own_words(c.own),
-        moment ? phase_words(moment->phase) : QString()};
-    static const char* asks[] = {"Who rides?", "Which horse?", "Which school?", "Which gait?", "Which seat?", "", "Which way?", "", "", "Which moment of the rise?"};
+    const QString said[kWords] = {rider ? QString::fromStdString(rider->name) : QString(),
+                                  horse ? QString::fromStdString(horse->name) : QString(),
+                                  school ? QString::fromStdString(school->name) : QString(),
+                                  c.gait ? text(core::spoken(*c.gait)) : QString(),
+                                  c.seat ? text(core::spoken(*c.seat)) : QString(),
+                                  c.view == core::View::side   ? "from the side"
+                                  : c.view == core::View::rear ? "from behind"
+                                                               : "from the front",
+                                  c.travel == core::Travel::left    ? "travels ←"
+                                  : c.travel == core::Travel::right ? "travels →"
+                                                                    : QString(),
+                                  filmed_words(bench_),
+                                  own_words(c.own),
+                                  moment ? phase_words(moment->phase) : QString()};
+    static const char* asks[] = {"Who rides?",
+                                 "Which horse?",
+                                 "Which school?",
+                                 "Which gait?",
+                                 "Which seat?",
+                                 "",
+                                 "Which way?",
+                                 "",
+                                 "",
+                                 "Which moment of the rise?"};
     turn_->setVisible(bench_.travel_doubtful());
     copy_->setVisible(QDir::isAbsolutePath(QString::fromStdString(bench_.clip().path)));
     QStringList now{phases ? "phases" : "", c.view == core::View::side ? "side" : "", rise ? "rising" : ""};
@@ -253,7 +320,9 @@ void ContextBar::refresh() {
 }
 
 void ContextBar::ask_next() {
-    static const std::pair<const char*, Word> order[] = {{"rider", kRider}, {"horse", kHorse}, {"school", kSchool}, {"gait", kGait}, {"seat", kSeat}, {"travel", kTravel}};
+    static const std::pair<const char*, Word> order[] = {{"rider", kRider},   {"horse", kHorse},
+                                                         {"school", kSchool}, {"gait", kGait},
+                                                         {"seat", kSeat},     {"travel", kTravel}};
     if (!bench_.is_open()) return;
     const auto missing = bench_.missing();
     if (missing.empty()) return;

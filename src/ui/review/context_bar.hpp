@@ -10,8 +10,8 @@
 
 namespace aspen::ui {
 
-/// What decides bands and signs, in one line of words: each word opens its choices in place; what is not yet said asks
-/// for it in sky, one thing at a time.
+/// What decides bands and signs, in one line of words: each word opens its choices in place; what is not yet
+/// said asks for it in sky, one thing at a time.
 class ContextBar : public QWidget {
     Q_OBJECT
   public:

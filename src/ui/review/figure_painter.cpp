@@ -38,24 +38,30 @@ void paint_tag(QPainter& p, QPointF c, const QString& words) {
 }  // namespace
 
 QColor slot_colour(int slot) {
-    static const QColor colours[] = {QColor(0xff, 0xfd, 0xf8), QColor(0xf3, 0xc9, 0x6b), QColor(0x9f, 0xd3, 0xf0), QColor(0xe7, 0xa6, 0xc9)};
+    static const QColor colours[] = {QColor(0xff, 0xfd, 0xf8), QColor(0xf3, 0xc9, 0x6b),
+                                     QColor(0x9f, 0xd3, 0xf0), QColor(0xe7, 0xa6, 0xc9)};
     return colours[static_cast<std::size_t>(slot) % std::size(colours)];
 }
 
 void paint_joint(QPainter& p, QPointF at, double r, int slot) {
     switch (slot % 4) {
-        case 1: p.drawRect(QRectF(at.x() - r * 0.88, at.y() - r * 0.88, r * 1.76, r * 1.76)); break;
+        case 1:
+            p.drawRect(QRectF(at.x() - r * 0.88, at.y() - r * 0.88, r * 1.76, r * 1.76));
+            break;
         case 2: {
-            const QPointF corners[] = {at + QPointF(0, -r * 1.2), at + QPointF(r * 1.1, r * 0.8), at + QPointF(-r * 1.1, r * 0.8)};
+            const QPointF corners[] = {at + QPointF(0, -r * 1.2), at + QPointF(r * 1.1, r * 0.8),
+                                       at + QPointF(-r * 1.1, r * 0.8)};
             p.drawPolygon(corners, 3);
             break;
         }
         case 3: {
-            const QPointF corners[] = {at + QPointF(0, -r * 1.25), at + QPointF(r * 1.25, 0), at + QPointF(0, r * 1.25), at + QPointF(-r * 1.25, 0)};
+            const QPointF corners[] = {at + QPointF(0, -r * 1.25), at + QPointF(r * 1.25, 0),
+                                       at + QPointF(0, r * 1.25), at + QPointF(-r * 1.25, 0)};
             p.drawPolygon(corners, 4);
             break;
         }
-        default: p.drawEllipse(at, r, r);
+        default:
+            p.drawEllipse(at, r, r);
     }
 }
 
@@ -99,9 +105,15 @@ void paint_figure(QPainter& p, const core::Figure& f, const FigureLook& look) {
         p.setBrush(Qt::NoBrush);
         p.setPen(QPen(QColor(20, 26, 24, 160), 3));
         paint_joint(p, c, r, look.slot);
-        p.setPen(QPen(f[l].confirmed ? own : kUnconfirmed, chosen ? 2 : 1.3, hidden(l) || !f[l].confirmed ? Qt::DotLine : Qt::SolidLine));
+        p.setPen(QPen(f[l].confirmed ? own : kUnconfirmed, chosen ? 2 : 1.3,
+                      hidden(l) || !f[l].confirmed ? Qt::DotLine : Qt::SolidLine));
         paint_joint(p, c, r, look.slot);
-        if (chosen) paint_tag(p, c, f[l].confirmed ? name_of(l) : QString("%1 · %2 ±%3 px").arg(name_of(l), QString::fromUtf8(core::word(f[l].origin).data())).arg(f[l].sd_px, 0, 'f', 1));
+        if (chosen)
+            paint_tag(p, c,
+                      f[l].confirmed ? name_of(l)
+                                     : QString("%1 · %2 ±%3 px")
+                                           .arg(name_of(l), QString::fromUtf8(core::word(f[l].origin).data()))
+                                           .arg(f[l].sd_px, 0, 'f', 1));
     }
 }
 
@@ -114,10 +126,13 @@ void paint_measure(QPainter& p, const core::Figure& f, const core::Judged& judge
     QRectF around(points.front(), QSizeF(1, 1));
     for (const QPointF& q : points) around = around.united(QRectF(q, QSizeF(1, 1)));
     p.setPen(QPen(QColor(0x8D, 0xB6, 0xDE, 230), 2.4, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
-    // The joints of an angle stand in their order along the limbs; other measures hold between their first two.
+    // The joints of an angle stand in their order along the limbs; other measures hold between their first
+    // two.
     const bool chain = judged.info().id.ends_with("_angle");
     p.drawPolyline(points.data(), static_cast<int>(std::min<std::size_t>(points.size(), chain ? 3 : 2)));
-    const QString value = judged.measured.value ? value_text(*judged.measured.value) + (judged.info().unit == "deg" ? "°" : " %") : QStringLiteral("not judged");
+    const QString value = judged.measured.value ? value_text(*judged.measured.value) +
+                                                      (judged.info().unit == "deg" ? "°" : " %")
+                                                : QStringLiteral("not judged");
     p.setFont(text_font(26));
     const double wide = p.fontMetrics().horizontalAdvance(value) + 20.0;
     // To the side away from the joints; the rider's back has the room.

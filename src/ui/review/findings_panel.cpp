@@ -19,7 +19,8 @@ class EvidenceRail : public QWidget {
   public:
     EvidenceRail(const app::Bench& bench, const app::FindingRow& row, QWidget* parent) : QWidget(parent) {
         setFixedSize(72, 28);
-        if (const core::Judged* j = core::find(bench.judged(), core::leading_measure(*row.found.fault))) value_ = rail_value(*j);
+        if (const core::Judged* j = core::find(bench.judged(), core::leading_measure(*row.found.fault)))
+            value_ = rail_value(*j);
     }
 
   protected:
@@ -35,7 +36,8 @@ class EvidenceRail : public QWidget {
 /// A row that can be pointed at to make it the current one.
 class FindingLine : public QWidget {
   public:
-    FindingLine(std::function<void()> chosen, bool current, QWidget* parent) : QWidget(parent), chosen_(std::move(chosen)), current_(current) {}
+    FindingLine(std::function<void()> chosen, bool current, QWidget* parent)
+        : QWidget(parent), chosen_(std::move(chosen)), current_(current) {}
 
   protected:
     void mousePressEvent(QMouseEvent*) override { QTimer::singleShot(0, this, chosen_); }
@@ -94,7 +96,8 @@ FindingsPanel::FindingsPanel(app::Bench& bench, QWidget* parent) : QWidget(paren
 std::vector<const app::FindingRow*> FindingsPanel::callable() const {
     std::vector<const app::FindingRow*> out;
     for (const app::FindingRow& r : bench_.findings()) {
-        if (r.found.verdict == core::Verdict::outside || r.decision != store::Decision::open) out.push_back(&r);
+        if (r.found.verdict == core::Verdict::outside || r.decision != store::Decision::open)
+            out.push_back(&r);
     }
     return out;
 }
@@ -116,17 +119,24 @@ QWidget* FindingsPanel::row_for(const app::FindingRow& row, bool current) {
     const core::Fault* said = row.changed_to ? row.changed_to : row.found.fault;
     const QString name = QString::fromStdString(said->name), quiet = theme().quiet.name();
     QString first = rejected ? "<s>" + name + "</s>" : "<b>" + name + "</b>";
-    if (row.changed_to) first += QString(" <span style='color:%1'>measured: %2</span>").arg(quiet, QString::fromStdString(row.found.fault->name).toLower());
-    QString second = row.found.verdict == core::Verdict::outside ? how_often(row.found, static_cast<std::size_t>(std::ranges::count(bench_.moments(), bench_.slot(), &store::Moment::slot))) : QStringLiteral("not measured now; your word stands");
+    if (row.changed_to)
+        first += QString(" <span style='color:%1'>measured: %2</span>")
+                     .arg(quiet, QString::fromStdString(row.found.fault->name).toLower());
+    QString second = row.found.verdict == core::Verdict::outside
+                         ? how_often(row.found, static_cast<std::size_t>(std::ranges::count(
+                                                    bench_.moments(), bench_.slot(), &store::Moment::slot)))
+                         : QStringLiteral("not measured now; your word stands");
     if (row.decision == store::Decision::asked_back) second = "did you ask for that? waits for the rider";
     if (row.frame >= 0) second += QString(" · seen at frame %1").arg(row.frame);
-    auto* words = new QLabel(QString("%1<br><span style='font-size:12px; color:%2'>%3</span>").arg(first, quiet, second), line);
+    auto* words = new QLabel(
+        QString("%1<br><span style='font-size:12px; color:%2'>%3</span>").arg(first, quiet, second), line);
     words->setToolTip(QString::fromStdString(said->says));
     words->setMinimumWidth(0);
     words->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     layout->addWidget(words, 1);
     layout->addWidget(new EvidenceRail(bench_, row, line));
-    const auto mark = [&](const char* verb, const char* done, const char* key, bool on, void (FindingsPanel::*act)()) {
+    const auto mark = [&](const char* verb, const char* done, const char* key, bool on,
+                          void (FindingsPanel::*act)()) {
         if (!current && !on) return;
         auto* b = new QPushButton(on ? QString("✓ %1").arg(done) : QString("%1  %2").arg(verb, key), line);
         b->setObjectName("deed");
@@ -138,9 +148,11 @@ QWidget* FindingsPanel::row_for(const app::FindingRow& row, bool current) {
         });
         layout->addWidget(b);
     };
-    mark("Accept", "accepted", "A", row.decision == store::Decision::accepted, &FindingsPanel::accept_current);
+    mark("Accept", "accepted", "A", row.decision == store::Decision::accepted,
+         &FindingsPanel::accept_current);
     mark("Change", "changed", "C", row.decision == store::Decision::changed, &FindingsPanel::change_current);
-    mark("Ask back", "asked the rider", "B", row.decision == store::Decision::asked_back, &FindingsPanel::ask_back_current);
+    mark("Ask back", "asked the rider", "B", row.decision == store::Decision::asked_back,
+         &FindingsPanel::ask_back_current);
     mark("Reject", "rejected", "R", rejected, &FindingsPanel::reject_current);
     return line;
 }
@@ -152,10 +164,13 @@ QWidget* FindingsPanel::row_for(const store::Remark& remark) {
     layout->setContentsMargins(10, 2, 6, 2);
     line->setFixedHeight(34);
     const auto part = core::body_part_from(remark.part);
-    auto* words = new QLabel(QString("%1 <b>%2</b> <span style='font-size:12px; color:%3'>%4 · frame %5</span>")
-                                 .arg(remark.kind == store::RemarkKind::strength ? QString::fromUtf8("❧") : QString::fromUtf8("•"),
-                                      QString::fromStdString(remark.words).toHtmlEscaped(), theme().quiet.name(), part ? text(core::spoken(*part)) : QString())
-                                 .arg(remark.frame), line);
+    auto* words = new QLabel(
+        QString("%1 <b>%2</b> <span style='font-size:12px; color:%3'>%4 · frame %5</span>")
+            .arg(remark.kind == store::RemarkKind::strength ? QString::fromUtf8("❧") : QString::fromUtf8("•"),
+                 QString::fromStdString(remark.words).toHtmlEscaped(), theme().quiet.name(),
+                 part ? text(core::spoken(*part)) : QString())
+            .arg(remark.frame),
+        line);
     words->setMinimumWidth(0);
     words->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     layout->addWidget(words, 1);
@@ -163,7 +178,9 @@ QWidget* FindingsPanel::row_for(const store::Remark& remark) {
     away->setObjectName("word");
     away->setFocusPolicy(Qt::TabFocus);
     away->setAccessibleName("Take away " + QString::fromStdString(remark.words));
-    connect(away, &QPushButton::clicked, this, [this, remark] { QTimer::singleShot(0, this, [this, remark] { bench_.yard().remove_remark(remark); }); });
+    connect(away, &QPushButton::clicked, this, [this, remark] {
+        QTimer::singleShot(0, this, [this, remark] { bench_.yard().remove_remark(remark); });
+    });
     layout->addWidget(away);
     return line;
 }
@@ -173,22 +190,30 @@ void FindingsPanel::rebuild() {
     building_ = true;
     clear(*list_);
     const auto rows = callable();
-    const bool there = std::ranges::any_of(rows, [&](const auto* r) { return QString::fromStdString(r->found.fault->id) == current_; });
+    const bool there = std::ranges::any_of(
+        rows, [&](const auto* r) { return QString::fromStdString(r->found.fault->id) == current_; });
     if (!there) chosen_by_hand_ = false;
     if (!chosen_by_hand_) {
-        const auto open = std::ranges::find_if(rows, [](const auto* r) { return r->decision == store::Decision::open; });
+        const auto open =
+            std::ranges::find_if(rows, [](const auto* r) { return r->decision == store::Decision::open; });
         const app::FindingRow* first = open != rows.end() ? *open : rows.empty() ? nullptr : rows.front();
         current_ = first ? QString::fromStdString(first->found.fault->id) : QString();
     }
-    for (const auto* row : rows) list_->addWidget(row_for(*row, QString::fromStdString(row->found.fault->id) == current_));
+    for (const auto* row : rows)
+        list_->addWidget(row_for(*row, QString::fromStdString(row->found.fault->id) == current_));
     for (const store::Remark& r : bench_.remarks()) list_->addWidget(row_for(r));
     QStringList borderline;
     for (const app::FindingRow& r : bench_.findings()) {
-        if (r.found.verdict == core::Verdict::borderline && r.decision == store::Decision::open) borderline << QString::fromStdString(r.found.fault->name).toLower();
+        if (r.found.verdict == core::Verdict::borderline && r.decision == store::Decision::open)
+            borderline << QString::fromStdString(r.found.fault->name).toLower();
     }
     QString note;
     if (bench_.is_open() && bench_.figure().marked() == 0 && bench_.moments().empty()) {
-        note = "Look through once: Space plays; G says good, K look here, W writes a word, Alt+T and the like cut by what is ridden. Then N goes from note to note.\n\nOn a telling frame P lays the figure from three clicks, or click the nine joints. V carries them to the next moment. F1 shows every key.";
+        note =
+            "Look through once: Space plays; G says good, K look here, W writes a word, Alt+T and the like "
+            "cut by what is ridden. Then N goes from note to note.\n\nOn a telling frame P lays the figure "
+            "from three clicks, or click the nine joints. V carries them to the next moment. F1 shows every "
+            "key.";
     } else if (bench_.is_open() && !bench_.missing().empty()) {
         note = "Say who rides, in which school, gait and seat: then the bands are known.";
     } else if (rows.empty() && bench_.is_open()) {
@@ -208,7 +233,8 @@ void FindingsPanel::rebuild() {
 void FindingsPanel::rebuild_focus() {
     const auto focus = bench_.focus();
     const bool ready = focus && bench_.is_open() && bench_.missing().empty();
-    focus_->setText(focus ? QString("One thing: %1").arg(QString::fromStdString(focus->fault->name).toLower()) : QString());
+    focus_->setText(focus ? QString("One thing: %1").arg(QString::fromStdString(focus->fault->name).toLower())
+                          : QString());
     why_->setText(focus ? QString::fromStdString(focus->why) : QString());
     next_->setVisible(focus.has_value());
     next_->setEnabled(ready);
@@ -217,8 +243,10 @@ void FindingsPanel::rebuild_focus() {
 void FindingsPanel::move_current(int by) {
     const auto rows = callable();
     if (rows.empty()) return;
-    auto it = std::ranges::find_if(rows, [&](const auto* r) { return QString::fromStdString(r->found.fault->id) == current_; });
-    const auto at = std::clamp<std::ptrdiff_t>((it - rows.begin()) + by, 0, static_cast<std::ptrdiff_t>(rows.size()) - 1);
+    auto it = std::ranges::find_if(
+        rows, [&](const auto* r) { return QString::fromStdString(r->found.fault->id) == current_; });
+    const auto at =
+        std::clamp<std::ptrdiff_t>((it - rows.begin()) + by, 0, static_cast<std::ptrdiff_t>(rows.size()) - 1);
     current_ = QString::fromStdString(rows[static_cast<std::size_t>(at)]->found.fault->id);
     chosen_by_hand_ = true;
     rebuild();
@@ -257,9 +285,12 @@ void FindingsPanel::change_current() {
     for (const core::Fault& f : bench_.yard().knowledge().faults.faults()) {
         if (&f != now) all.push_back(&f);
     }
-    std::ranges::stable_sort(all, {}, [&](const core::Fault* f) { return now && f->part == now->part ? 0 : now && f->group == now->group ? 1 : 2; });
+    std::ranges::stable_sort(all, {}, [&](const core::Fault* f) {
+        return now && f->part == now->part ? 0 : now && f->group == now->group ? 1 : 2;
+    });
     for (const core::Fault* f : all) {
-        connect(menu->addAction(QString::fromStdString(f->name)), &QAction::triggered, this, [this, from, to = f->id] { bench_.change(from, to); });
+        connect(menu->addAction(QString::fromStdString(f->name)), &QAction::triggered, this,
+                [this, from, to = f->id] { bench_.change(from, to); });
     }
     give_keys(*menu);
     menu->popup(mapToGlobal(QPoint(80, -menu->sizeHint().height() / 2)));

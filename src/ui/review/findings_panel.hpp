@@ -9,8 +9,8 @@
 
 namespace aspen::ui {
 
-/// What the marked moments say: certain faults to accept, change or reject by one key, borderline ones named but not
-/// called, and beside them the focus with its reason and the way on.
+/// What the marked moments say: certain faults to accept, change or reject by one key, borderline ones named
+/// but not called, and beside them the focus with its reason and the way on.
 class FindingsPanel : public QWidget {
     Q_OBJECT
   public:

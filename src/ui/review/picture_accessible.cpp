@@ -31,7 +31,9 @@ class Joint : public QAccessibleInterface {
         if (kind == QAccessible::Name) return name_of(landmark_);
         if (kind == QAccessible::Description) return QString::fromUtf8(core::where(landmark_).data());
         if (kind != QAccessible::Value) return {};
-        const QString how = mark.visibility == core::Visibility::hidden ? "hidden" : mark.confirmed ? "seen" : "not confirmed";
+        const QString how = mark.visibility == core::Visibility::hidden ? "hidden"
+                            : mark.confirmed                            ? "seen"
+                                                                        : "not confirmed";
         return QString("%1, at %2, %3").arg(how).arg(mark.at.x, 0, 'f', 0).arg(mark.at.y, 0, 'f', 0);
     }
     QAccessible::State state() const override {
@@ -48,13 +50,17 @@ class Joint : public QAccessibleInterface {
 
 class AccessiblePicture : public QAccessibleWidget {
   public:
-    explicit AccessiblePicture(PictureView* picture) : QAccessibleWidget(picture, QAccessible::Canvas), picture_(*picture) {
-        for (std::size_t i = 0; i < core::kLandmarkCount; ++i) joints_.push_back(std::make_unique<Joint>(*picture, static_cast<core::Landmark>(i)));
+    explicit AccessiblePicture(PictureView* picture)
+        : QAccessibleWidget(picture, QAccessible::Canvas), picture_(*picture) {
+        for (std::size_t i = 0; i < core::kLandmarkCount; ++i)
+            joints_.push_back(std::make_unique<Joint>(*picture, static_cast<core::Landmark>(i)));
     }
     int childCount() const override { return static_cast<int>(placed().size()); }
     QAccessibleInterface* child(int n) const override {
         const auto all = placed();
-        return n < 0 || static_cast<std::size_t>(n) >= all.size() ? nullptr : joints_[core::index(all[static_cast<std::size_t>(n)])].get();
+        return n < 0 || static_cast<std::size_t>(n) >= all.size()
+                   ? nullptr
+                   : joints_[core::index(all[static_cast<std::size_t>(n)])].get();
     }
     int indexOfChild(const QAccessibleInterface* wanted) const override {
         const auto all = placed();

@@ -14,11 +14,12 @@ namespace aspen::ui {
 namespace {
 
 constexpr double kDragStart = 3;
-constexpr double kMagnified = 4;       // of the screen, and at least so many screen pixels a picture pixel: a quarter pixel shows
+constexpr double kMagnified =
+    4;  // of the screen, and at least so many screen pixels a picture pixel: a quarter pixel shows
 constexpr double kClosest = 16;
-constexpr double kAims = 5;            // px: a click this close to a joint means that joint
+constexpr double kAims = 5;  // px: a click this close to a joint means that joint
 const QColor kBone(0xff, 0xfd, 0xf8);
-const QColor kSky(0x8D, 0xB6, 0xDE);   // the one thing to do next, on the picture's dark ground
+const QColor kSky(0x8D, 0xB6, 0xDE);  // the one thing to do next, on the picture's dark ground
 
 QString name_of(core::Landmark l) { return QString::fromUtf8(core::spoken(l).data()); }
 
@@ -52,7 +53,9 @@ PictureView::PictureView(app::Bench& bench, QWidget* parent) : QWidget(parent), 
 double PictureView::scale() const {
     const QSize size = bench_.display_size();
     if (size.isEmpty()) return 1;
-    return std::min(static_cast<double>(width()) / size.width(), static_cast<double>(height()) / size.height()) * zoom_;
+    return std::min(static_cast<double>(width()) / size.width(),
+                    static_cast<double>(height()) / size.height()) *
+           zoom_;
 }
 
 QPointF PictureView::origin() const {
@@ -67,7 +70,9 @@ core::Point PictureView::to_picture(QPointF p) const {
     return {q.x(), q.y()};
 }
 
-bool PictureView::inside(core::Point p) const { return QRectF(QPointF(0, 0), QSizeF(bench_.display_size())).contains(p.x, p.y); }
+bool PictureView::inside(core::Point p) const {
+    return QRectF(QPointF(0, 0), QSizeF(bench_.display_size())).contains(p.x, p.y);
+}
 
 void PictureView::zoom_to_fit() {
     zoom_ = 1;
@@ -80,8 +85,10 @@ void PictureView::zoom_to_fit() {
 void PictureView::zoom_by(double factor, QPointF at) {
     const core::Point under = to_picture(at);
     zoom_ = std::clamp(zoom_ * factor, 1.0, kClosest);
-    if (zoom_ <= 1.0) pan_ = {};
-    else pan_ += at - to_widget(under);
+    if (zoom_ <= 1.0)
+        pan_ = {};
+    else
+        pan_ += at - to_widget(under);
     tell_size();
     update();
 }
@@ -89,9 +96,11 @@ void PictureView::zoom_by(double factor, QPointF at) {
 void PictureView::frame(const QRectF& area, double margin) {
     const QRectF wanted = area.adjusted(-margin, -margin, margin, margin);
     const double fit = scale() / zoom_;
-    zoom_ = std::clamp(std::min(width() / (wanted.width() * fit), height() / (wanted.height() * fit)), 1.0, kClosest);
+    zoom_ = std::clamp(std::min(width() / (wanted.width() * fit), height() / (wanted.height() * fit)), 1.0,
+                       kClosest);
     pan_ = {};
-    if (zoom_ > 1) pan_ = QPointF(width(), height()) / 2 - to_widget({wanted.center().x(), wanted.center().y()});
+    if (zoom_ > 1)
+        pan_ = QPointF(width(), height()) / 2 - to_widget({wanted.center().x(), wanted.center().y()});
     tell_size();
     update();
 }
@@ -101,15 +110,21 @@ bool PictureView::see(Part part) {
     if (part == Part::whole) return zoom_to_fit(), true;
     static const std::map<Part, std::vector<L>> joints{
         {Part::head, {L::ear, L::eye, L::chin, L::shoulder}},
-        {Part::trunk, {L::ear, L::shoulder, L::elbow, L::hip, L::left_shoulder, L::right_shoulder, L::left_hip, L::right_hip}},
-        {Part::leg, {L::hip, L::knee, L::ankle, L::heel, L::toe, L::leather_top, L::iron, L::left_knee, L::right_knee, L::left_heel, L::right_heel}},
+        {Part::trunk,
+         {L::ear, L::shoulder, L::elbow, L::hip, L::left_shoulder, L::right_shoulder, L::left_hip,
+          L::right_hip}},
+        {Part::leg,
+         {L::hip, L::knee, L::ankle, L::heel, L::toe, L::leather_top, L::iron, L::left_knee, L::right_knee,
+          L::left_heel, L::right_heel}},
         {Part::hand, {L::elbow, L::wrist, L::knuckle, L::bit, L::withers, L::left_knuckle, L::right_knuckle}},
         {Part::horse, {L::bit, L::poll, L::withers, L::croup, L::cantle, L::girth, L::heel, L::shoulder}}};
     const core::Figure f = bench_.figure();
     QRectF area;
     int n = 0;
     double trunk = 0.12 * std::min(bench_.display_size().width(), bench_.display_size().height());
-    if (f[L::shoulder].visibility != core::Visibility::absent && f[L::hip].visibility != core::Visibility::absent) trunk = core::distance(f[L::shoulder].at, f[L::hip].at);
+    if (f[L::shoulder].visibility != core::Visibility::absent &&
+        f[L::hip].visibility != core::Visibility::absent)
+        trunk = core::distance(f[L::shoulder].at, f[L::hip].at);
     for (const L l : joints.at(part)) {
         if (f[l].visibility == core::Visibility::absent) continue;
         const QRectF spot(f[l].at.x - 1, f[l].at.y - 1, 2, 2);
@@ -150,7 +165,8 @@ QImage PictureView::lifted(const QImage& image) const {
     if (lift_ == 0 || image.isNull()) return image;
     std::array<uchar, 256> table{};
     const double gamma = lift_ == 1 ? 0.7 : 0.5;
-    for (std::size_t i = 0; i < 256; ++i) table[i] = static_cast<uchar>(std::lround(255 * std::pow(static_cast<double>(i) / 255, gamma)));
+    for (std::size_t i = 0; i < 256; ++i)
+        table[i] = static_cast<uchar>(std::lround(255 * std::pow(static_cast<double>(i) / 255, gamma)));
     QImage out = image.convertToFormat(QImage::Format_RGB32);
     for (int y = 0; y < out.height(); ++y) {
         uchar* row = out.scanLine(y);
@@ -182,15 +198,18 @@ void PictureView::leave_three() {
 }
 
 void PictureView::show_reticle(bool on) {
-    if (!on) reticle_.reset();
-    else if (!reticle_) reticle_ = to_picture(QPointF(width(), height()) / 2);
+    if (!on)
+        reticle_.reset();
+    else if (!reticle_)
+        reticle_ = to_picture(QPointF(width(), height()) / 2);
     update();
 }
 
 void PictureView::move_reticle(double dx, double dy) {
     if (!reticle_) return;
     const QSize size = bench_.display_size();
-    reticle_ = core::Point{std::clamp(reticle_->x + dx, 0.0, size.width() - 1.0), std::clamp(reticle_->y + dy, 0.0, size.height() - 1.0)};
+    reticle_ = core::Point{std::clamp(reticle_->x + dx, 0.0, size.width() - 1.0),
+                           std::clamp(reticle_->y + dy, 0.0, size.height() - 1.0)};
     pointer_ = to_widget(*reticle_);
     if (!rect().adjusted(20, 20, -20, -20).contains(pointer_.toPoint()) && zoom_ > 1) {
         pan_ += QPointF(width(), height()) / 2 - pointer_;
@@ -216,7 +235,8 @@ std::optional<core::Landmark> PictureView::joint_at(QPointF at) const {
     return best;
 }
 
-/// While a joint is asked for, a click beside another one places the asked one; only a click right on it selects.
+/// While a joint is asked for, a click beside another one places the asked one; only a click right on it
+/// selects.
 bool PictureView::aims_at(core::Landmark l, QPointF at) const {
     const QPointF d = to_widget(bench_.figure()[l].at) - at;
     return std::hypot(d.x(), d.y()) <= kAims;
@@ -256,7 +276,8 @@ void PictureView::mousePressEvent(QMouseEvent* e) {
     setFocus();
     press_ = e->position();
     moved_ = false;
-    if (e->button() == Qt::MiddleButton || (e->button() == Qt::LeftButton && e->modifiers() & Qt::ControlModifier)) {
+    if (e->button() == Qt::MiddleButton ||
+        (e->button() == Qt::LeftButton && e->modifiers() & Qt::ControlModifier)) {
         panning_ = true;
         pan_press_ = pan_;
         return;
@@ -346,7 +367,8 @@ void PictureView::paint_picture(QPainter& p) {
     p.drawImage(to, scaled_);
 }
 
-/// First names of the riders in a clip of several, read when they change and not at every movement of the pointer.
+/// First names of the riders in a clip of several, read when they change and not at every movement of the
+/// pointer.
 void PictureView::read_names() {
     names_.clear();
     if (!bench_.is_open() || bench_.companions().empty()) return;
@@ -359,14 +381,23 @@ void PictureView::read_names() {
 }
 
 void PictureView::paint_figures(QPainter& p) const {
-    FigureLook look{[this](core::Point q) { return to_widget(q); }, static_cast<double>(height()), bench_.selected(), bench_.slot(), false, names_.value(bench_.slot())};
-    for (const store::Moment& m : bench_.moments()) {  // the others in the picture, so that one sees whose is whose
+    FigureLook look{[this](core::Point q) { return to_widget(q); },
+                    static_cast<double>(height()),
+                    bench_.selected(),
+                    bench_.slot(),
+                    false,
+                    names_.value(bench_.slot())};
+    for (const store::Moment& m :
+         bench_.moments()) {  // the others in the picture, so that one sees whose is whose
         if (m.frame != bench_.frame() || m.slot == bench_.slot()) continue;
-        paint_figure(p, bench_.figure_of(&m), {look.to_widget, look.height, {}, m.slot, true, names_.value(m.slot)});
+        paint_figure(p, bench_.figure_of(&m),
+                     {look.to_widget, look.height, {}, m.slot, true, names_.value(m.slot)});
     }
     const core::Figure f = bench_.figure();
     paint_figure(p, f, look);
-    if (const core::Judged* j = measure_.isEmpty() ? nullptr : core::find(bench_.judged(), measure_.toStdString())) paint_measure(p, f, *j, look);
+    if (const core::Judged* j =
+            measure_.isEmpty() ? nullptr : core::find(bench_.judged(), measure_.toStdString()))
+        paint_measure(p, f, *j, look);
     p.setBrush(Qt::NoBrush);
     for (const core::Point& c : clicks_) {
         p.setPen(QPen(QColor(20, 26, 24, 170), 4));
@@ -381,13 +412,17 @@ void PictureView::paint_reticle(QPainter& p) const {
     const QPointF c = to_widget(*reticle_);
     for (const auto& [colour, wide] : {std::pair{QColor(20, 26, 24, 190), 3.5}, {kSky, 1.5}}) {
         p.setPen(QPen(colour, wide));
-        for (const QPointF d : {QPointF(1, 0), QPointF(-1, 0), QPointF(0, 1), QPointF(0, -1)}) p.drawLine(c + d * 6, c + d * 22);
+        for (const QPointF d : {QPointF(1, 0), QPointF(-1, 0), QPointF(0, 1), QPointF(0, -1)})
+            p.drawLine(c + d * 6, c + d * 22);
     }
 }
 
 void PictureView::paint_loupe(QPainter& p) const {
-    const bool placing = !quiet_ && (bench_.asked() || three_ || reticle_) && bench_.picture_is_current() && drawing_ == Line::none;
-    if (pointer_.x() < 0 || panning_ || (!placing && !bench_.dragging()) || (joint_at(pointer_) && !bench_.dragging() && !three_ && !reticle_)) return;
+    const bool placing = !quiet_ && (bench_.asked() || three_ || reticle_) && bench_.picture_is_current() &&
+                         drawing_ == Line::none;
+    if (pointer_.x() < 0 || panning_ || (!placing && !bench_.dragging()) ||
+        (joint_at(pointer_) && !bench_.dragging() && !three_ && !reticle_))
+        return;
     const core::Point at = to_picture(pointer_);
     if (!inside(at)) return;
     const double size = 132, magnified = std::max(kMagnified * scale(), kMagnified), share = size / magnified;
@@ -401,17 +436,20 @@ void PictureView::paint_loupe(QPainter& p) const {
     p.setClipPath(round);
     p.fillRect(glass, theme().picture_ground);
     const double shrunk = static_cast<double>(bench_.picture().width()) / bench_.display_size().width();
-    const QRectF from((at.x - share / 2) * shrunk, (at.y - share / 2) * shrunk, share * shrunk, share * shrunk);
+    const QRectF from((at.x - share / 2) * shrunk, (at.y - share / 2) * shrunk, share * shrunk,
+                      share * shrunk);
     const QRect whole = from.toAlignedRect();
     p.setRenderHint(QPainter::SmoothPixmapTransform);
-    p.drawImage(glass, lifted(bench_.picture().copy(whole)), QRectF(from.topLeft() - whole.topLeft(), from.size()));
+    p.drawImage(glass, lifted(bench_.picture().copy(whole)),
+                QRectF(from.topLeft() - whole.topLeft(), from.size()));
     p.setClipping(false);
     p.setBrush(Qt::NoBrush);
     p.setPen(QPen(kBone, 2));
     p.drawEllipse(glass);
     p.setPen(QPen(QColor(255, 253, 248, 230), 1));  // hairs that leave the spot itself free
     const QPointF c = glass.center();
-    for (const QPointF d : {QPointF(1, 0), QPointF(-1, 0), QPointF(0, 1), QPointF(0, -1)}) p.drawLine(c + d * 7, c + d * 24);
+    for (const QPointF d : {QPointF(1, 0), QPointF(-1, 0), QPointF(0, 1), QPointF(0, -1)})
+        p.drawLine(c + d * 7, c + d * 24);
     p.restore();
 }
 
@@ -419,7 +457,8 @@ void PictureView::paint_stand_in(QPainter& p) const {
     if (bench_.picture_kind() != media::ShownPicture::Kind::approximate) return;
     p.setFont(text_font(12));
     const QString words = QString("near frame %1, the exact one is coming").arg(bench_.picture_frame());
-    const QRectF pill(width() - p.fontMetrics().horizontalAdvance(words) - 36.0, height() - 36.0, p.fontMetrics().horizontalAdvance(words) + 24.0, 24);
+    const QRectF pill(width() - p.fontMetrics().horizontalAdvance(words) - 36.0, height() - 36.0,
+                      p.fontMetrics().horizontalAdvance(words) + 24.0, 24);
     p.setPen(Qt::NoPen);
     p.setBrush(QColor(20, 26, 24, 200));
     p.drawRoundedRect(pill, 12, 12);
@@ -428,26 +467,41 @@ void PictureView::paint_stand_in(QPainter& p) const {
 }
 
 std::pair<QString, QString> PictureView::prompt() const {
-    if (drawing_ == Line::upright) return {"Draw along something upright", "a post, a letter's stand or a wall's edge: press at one end, let go at the other · Esc leaves it"};
-    if (drawing_ == Line::level) return {"Draw along something level", "the rail of the fence, the footing's edge square to the camera · Esc leaves it"};
-    if (drawing_ == Line::scale) return {"Draw along a known length", "from the ground to the withers, or a pole lying square to the camera · Esc leaves it"};
+    if (drawing_ == Line::upright)
+        return {"Draw along something upright",
+                "a post, a letter's stand or a wall's edge: press at one end, let go at the other · Esc "
+                "leaves it"};
+    if (drawing_ == Line::level)
+        return {"Draw along something level",
+                "the rail of the fence, the footing's edge square to the camera · Esc leaves it"};
+    if (drawing_ == Line::scale)
+        return {"Draw along a known length",
+                "from the ground to the withers, or a pole lying square to the camera · Esc leaves it"};
     if (three_ && bench_.ready()) {
         const bool side = bench_.figure().view == core::View::side;
         static const char* side_steps[] = {"Click the top of the head", "Now the heel", "And the toe"};
-        static const char* other_steps[] = {"Click the top of the head", "Now the left heel", "And the right heel"};
-        static const char* where[] = {"highest point of the helmet · the figure is laid from three clicks", "rearmost edge of the sole", "foremost edge of the sole"};
-        static const char* where_other[] = {"highest point of the helmet · the figure is laid from three clicks", "the rider's own left", "the rider's own right"};
+        static const char* other_steps[] = {"Click the top of the head", "Now the left heel",
+                                            "And the right heel"};
+        static const char* where[] = {"highest point of the helmet · the figure is laid from three clicks",
+                                      "rearmost edge of the sole", "foremost edge of the sole"};
+        static const char* where_other[] = {
+            "highest point of the helmet · the figure is laid from three clicks", "the rider's own left",
+            "the rider's own right"};
         const std::size_t n = std::min<std::size_t>(clicks_.size(), 2);
         return {side ? side_steps[n] : other_steps[n], side ? where[n] : where_other[n]};
     }
     if (bench_.has_unconfirmed() && !bench_.selected()) {
         const auto l = bench_.asked();
-        return {l ? "Click the " + name_of(*l) : QString("Are the joints right?"), "grey ones judge nothing yet: drag what is off · Y confirms all, Shift+Y one"};
+        return {l ? "Click the " + name_of(*l) : QString("Are the joints right?"),
+                "grey ones judge nothing yet: drag what is off · Y confirms all, Shift+Y one"};
     }
     if (const auto l = bench_.asked(); l && bench_.ready()) {
-        return {"Click the " + name_of(*l), QString::fromUtf8(core::where(*l).data()) + " · X can't see it" + (bench_.moment() ? "" : " · P lays it from three clicks")};
+        return {"Click the " + name_of(*l), QString::fromUtf8(core::where(*l).data()) + " · X can't see it" +
+                                                (bench_.moment() ? "" : " · P lays it from three clicks")};
     }
-    if (bench_.selected()) return {name_of(*bench_.selected()), "drag or nudge with the arrow keys · Del takes it away · Esc lets go"};
+    if (bench_.selected())
+        return {name_of(*bench_.selected()),
+                "drag or nudge with the arrow keys · Del takes it away · Esc lets go"};
     return {};
 }
 
@@ -480,7 +534,8 @@ void PictureView::paintEvent(QPaintEvent*) {
     if (picture.isNull()) {
         p.setPen(QColor(0xb9, 0xc0, 0xba));
         p.setFont(text_font(18));
-        p.drawText(rect(), Qt::AlignCenter, bench_.is_open() ? "Opening the clip …" : "Choose a clip in the yard, or drop one here");
+        p.drawText(rect(), Qt::AlignCenter,
+                   bench_.is_open() ? "Opening the clip …" : "Choose a clip in the yard, or drop one here");
         return;
     }
     paint_picture(p);

@@ -8,9 +8,10 @@
 
 namespace aspen::ui {
 
-/// The picture with the figure on it: the largest thing on the bench. Places, drags and selects joints, takes the three
-/// clicks a figure is laid from, shows a loupe under the pointer, zooms with the wheel or to a part of the body, pans with
-/// the middle button or Ctrl. Everything the mouse does here a reticle moved by arrows does too.
+/// The picture with the figure on it: the largest thing on the bench. Places, drags and selects joints, takes
+/// the three clicks a figure is laid from, shows a loupe under the pointer, zooms with the wheel or to a part
+/// of the body, pans with the middle button or Ctrl. Everything the mouse does here a reticle moved by arrows
+/// does too.
 class PictureView : public QWidget {
     Q_OBJECT
   public:
@@ -35,7 +36,10 @@ class PictureView : public QWidget {
     void press_reticle();
 
     /// While it plays nothing is asked for.
-    void be_quiet(bool on) { quiet_ = on; update(); }
+    void be_quiet(bool on) {
+        quiet_ = on;
+        update();
+    }
     /// Where a display pixel falls in the widget, and back.
     QPointF to_widget(core::Point p) const;
     core::Point to_picture(QPointF p) const;
@@ -59,7 +63,8 @@ class PictureView : public QWidget {
 
   signals:
     void line_drawn(aspen::ui::PictureView::Line line, aspen::core::Point a, aspen::core::Point b);
-    void three_clicked(aspen::core::Point top, aspen::core::Point second, aspen::core::Point third, aspen::app::FigureMaker::Way way);
+    void three_clicked(aspen::core::Point top, aspen::core::Point second, aspen::core::Point third,
+                       aspen::app::FigureMaker::Way way);
     void say(const QString& words);
 
   protected:

@@ -25,7 +25,13 @@
 namespace aspen::ui {
 
 ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys, QWidget* parent)
-    : QWidget(parent), bench_(bench), keys_(keys), player_(bench), stretch_(bench), sound_(bench, player_), maker_(bench) {
+    : QWidget(parent),
+      bench_(bench),
+      keys_(keys),
+      player_(bench),
+      stretch_(bench),
+      sound_(bench, player_),
+      maker_(bench) {
     setFocusPolicy(Qt::StrongFocus);
     context_ = new ContextBar(bench, importer, player_, this);
     picture_ = new PictureView(bench, this);
@@ -65,10 +71,15 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys,
     connect(strip_, &Strip::wants_name, this, &ReviewView::rename);
     connect(picture_, &PictureView::say, this, &ReviewView::say);
     connect(picture_, &PictureView::line_drawn, this, &ReviewView::take_line);
-    connect(picture_, &PictureView::three_clicked, this, [this](core::Point top, core::Point second, core::Point third, app::FigureMaker::Way way) { maker_.lay(top, second, third, picture_->zoom(), way); });
+    connect(picture_, &PictureView::three_clicked, this,
+            [this](core::Point top, core::Point second, core::Point third, app::FigureMaker::Way way) {
+                maker_.lay(top, second, third, picture_->zoom(), way);
+            });
     connect(&maker_, &app::FigureMaker::say, this, &ReviewView::say);
     connect(&player_, &app::Player::changed, this, [this] { picture_->be_quiet(player_.playing()); });
-    connect(&stretch_, &app::StretchWriter::progress, this, [this](double share) { emit say(QString("writing the stretch … %1 %").arg(static_cast<int>(share * 100))); });
+    connect(&stretch_, &app::StretchWriter::progress, this, [this](double share) {
+        emit say(QString("writing the stretch … %1 %").arg(static_cast<int>(share * 100)));
+    });
     connect(&stretch_, &app::StretchWriter::finished, this, &ReviewView::say);
     bind_looking();
     bind_stretches();
@@ -76,7 +87,8 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys,
     bind_seeing();
     bind_findings();
     const auto key = [this](const char* sequence, auto act) {
-        auto* shortcut = new QShortcut(QKeySequence(sequence), this, nullptr, nullptr, Qt::WidgetWithChildrenShortcut);
+        auto* shortcut =
+            new QShortcut(QKeySequence(sequence), this, nullptr, nullptr, Qt::WidgetWithChildrenShortcut);
         connect(shortcut, &QShortcut::activated, this, act);
     };
     key("Ctrl+C", [this] { copy_frame(true); });
@@ -103,16 +115,24 @@ void ReviewView::bind_looking() {
     acts_["note_good"] = [this] { app::add_note(bench_, store::NoteKind::good); };
     acts_["note_look"] = [this] { app::add_note(bench_, store::NoteKind::look); };
     acts_["note_words"] = [this] { write_note(); };
-    acts_["note_next"] = [this] { if (!app::go_to_note(bench_, 1)) emit say("That was the last note."); };
-    acts_["note_previous"] = [this] { if (!app::go_to_note(bench_, -1)) emit say("That was the first note."); };
-    acts_["note_remove"] = [this] { if (!app::remove_note_here(bench_)) emit say("There is no note at this frame."); };
+    acts_["note_next"] = [this] {
+        if (!app::go_to_note(bench_, 1)) emit say("That was the last note.");
+    };
+    acts_["note_previous"] = [this] {
+        if (!app::go_to_note(bench_, -1)) emit say("That was the first note.");
+    };
+    acts_["note_remove"] = [this] {
+        if (!app::remove_note_here(bench_)) emit say("There is no note at this frame.");
+    };
     acts_["moment_previous"] = [this] { bench_.go_to_moment(-1); };
     acts_["moment_next"] = [this] { bench_.go_to_moment(1); };
     acts_["mark_moment"] = [this] { bench_.mark_moment(); };
     acts_["name_moment"] = [this] { name_moment(); };
     acts_["next_stride"] = [this] {
-        if (bench_.guess_next_stride()) emit say("One stride on, as a guess: nudge it with ← →.");
-        else emit say("There is no next stride to guess: mark a moment first, and say the gait.");
+        if (bench_.guess_next_stride())
+            emit say("One stride on, as a guess: nudge it with ← →.");
+        else
+            emit say("There is no next stride to guess: mark a moment first, and say the gait.");
     };
     acts_["remove_moment"] = [this] {
         if (!bench_.moment()) return emit say("There is no moment at this frame.");
@@ -128,7 +148,8 @@ void ReviewView::bind_looking() {
     acts_["riders"] = [this] { next_rider(); };
     for (int n = 0; n < 4; ++n) {
         acts_[QString("rider_%1").arg(n + 1)] = [this, n] {
-            if (static_cast<std::size_t>(n) > bench_.companions().size()) return emit say("Nobody else is in this clip yet: Alt+G adds a rider.");
+            if (static_cast<std::size_t>(n) > bench_.companions().size())
+                return emit say("Nobody else is in this clip yet: Alt+G adds a rider.");
             bench_.show_slot(n == 0 ? 0 : bench_.companions()[static_cast<std::size_t>(n) - 1].slot);
             emit say(name_of(bench_.rider()) + ": figure, findings and notes are this rider's now.");
         };
@@ -138,32 +159,44 @@ void ReviewView::bind_looking() {
 }
 
 void ReviewView::bind_stretches() {
-    for (const core::Gait g : core::kGaits) acts_["gait_" + text(core::word(g))] = [this, g] { app::ride_from_here(bench_, g); };
-    for (const core::Seat s : core::kSeats) acts_["seat_" + text(core::word(s))] = [this, s] { app::ride_from_here(bench_, s); };
-    for (const core::Rein r : {core::Rein::left, core::Rein::right, core::Rein::straight}) acts_["rein_" + text(core::word(r))] = [this, r] { app::ride_from_here(bench_, r); };
+    for (const core::Gait g : core::kGaits)
+        acts_["gait_" + text(core::word(g))] = [this, g] { app::ride_from_here(bench_, g); };
+    for (const core::Seat s : core::kSeats)
+        acts_["seat_" + text(core::word(s))] = [this, s] { app::ride_from_here(bench_, s); };
+    for (const core::Rein r : {core::Rein::left, core::Rein::right, core::Rein::straight})
+        acts_["rein_" + text(core::word(r))] = [this, r] { app::ride_from_here(bench_, r); };
     acts_["movement"] = [this] { choose_movement(false); };
     acts_["movement_asked"] = [this] { choose_movement(true); };
     acts_["cannot_judge"] = [this] { app::toggle_judged_here(bench_); };
     acts_["split"] = [this] { app::split_here(bench_); };
-    acts_["join"] = [this] { if (!app::join_here(bench_)) emit say("There is no stretch here: cut one first, for instance with Alt+T."); };
+    acts_["join"] = [this] {
+        if (!app::join_here(bench_))
+            emit say("There is no stretch here: cut one first, for instance with Alt+T.");
+    };
     acts_["rename"] = [this] {
-        if (const auto at = core::stretch_at(bench_.stretches(), bench_.frame())) rename(*at);
-        else emit say("There is no stretch here: cut one first, for instance with Alt+T.");
+        if (const auto at = core::stretch_at(bench_.stretches(), bench_.frame()))
+            rename(*at);
+        else
+            emit say("There is no stretch here: cut one first, for instance with Alt+T.");
     };
 }
 
 void ReviewView::bind_joints() {
     acts_["three_clicks"] = [this] { picture_->ask_three(app::FigureMaker::Way::usual_pose); };
     acts_["mirror_clicks"] = [this] {
-        if (maker_.has_other_rein()) picture_->ask_three(app::FigureMaker::Way::mirrored);
-        else emit say("No figure of this rider on the other rein yet.");
+        if (maker_.has_other_rein())
+            picture_->ask_three(app::FigureMaker::Way::mirrored);
+        else
+            emit say("No figure of this rider on the other rein yet.");
     };
     acts_["carry"] = [this] { maker_.carry(); };
     acts_["paste"] = [this] { maker_.paste(); };
     acts_["confirm"] = [this] { bench_.confirm(); };
     acts_["confirm_one"] = [this] {
-        if (bench_.selected()) bench_.confirm(bench_.selected());
-        else emit say("Select a joint first: click it, or J.");
+        if (bench_.selected())
+            bench_.confirm(bench_.selected());
+        else
+            emit say("Select a joint first: click it, or J.");
     };
     acts_["cannot_see"] = [this] { bench_.skip(); };
     acts_["others"] = [this] { bench_.ask_for_others(!bench_.asks_others()); };
@@ -179,20 +212,27 @@ void ReviewView::bind_joints() {
 
 void ReviewView::bind_seeing() {
     using Part = PictureView::Part;
-    const std::pair<const char*, Part> parts[] = {{"see_whole", Part::whole}, {"see_head", Part::head}, {"see_trunk", Part::trunk},
-                                                  {"see_leg", Part::leg}, {"see_hand", Part::hand}, {"see_horse", Part::horse}};
+    const std::pair<const char*, Part> parts[] = {{"see_whole", Part::whole}, {"see_head", Part::head},
+                                                  {"see_trunk", Part::trunk}, {"see_leg", Part::leg},
+                                                  {"see_hand", Part::hand},   {"see_horse", Part::horse}};
     for (const auto& [id, part] : parts) acts_[id] = [this, p = part] { see(p); };
     const auto at_pointer = [this] {
         const QPointF p = picture_->to_widget(picture_->pointer_in_picture());
-        return picture_->rect().contains(p.toPoint()) && picture_->underMouse() ? p : QPointF(picture_->width(), picture_->height()) / 2;
+        return picture_->rect().contains(p.toPoint()) && picture_->underMouse()
+                   ? p
+                   : QPointF(picture_->width(), picture_->height()) / 2;
     };
     acts_["zoom_in"] = [this, at_pointer] { picture_->zoom_by(1.5, at_pointer()); };
     acts_["zoom_out"] = [this, at_pointer] { picture_->zoom_by(1 / 1.5, at_pointer()); };
     acts_["lift"] = [this] {
         picture_->set_lift(picture_->lift() + 1);
-        emit say(picture_->lift() == 0 ? QString("The picture as it is.") : QString("Lightened for looking, step %1 of 2; nothing else changes.").arg(picture_->lift()));
+        emit say(picture_->lift() == 0 ? QString("The picture as it is.")
+                                       : QString("Lightened for looking, step %1 of 2; nothing else changes.")
+                                             .arg(picture_->lift()));
     };
-    const auto line = [this](PictureView::Line l) { picture_->draw_line(picture_->drawing() == l ? PictureView::Line::none : l); };
+    const auto line = [this](PictureView::Line l) {
+        picture_->draw_line(picture_->drawing() == l ? PictureView::Line::none : l);
+    };
     acts_["upright"] = [line] { line(PictureView::Line::upright); };
     acts_["level"] = [line] { line(PictureView::Line::level); };
     acts_["scale"] = [line] { line(PictureView::Line::scale); };
@@ -210,7 +250,9 @@ void ReviewView::bind_findings() {
     acts_["strength"] = [this] { write_remark(store::RemarkKind::strength); };
     acts_["finding_up"] = [this] { findings_->move_current(-1); };
     acts_["finding_down"] = [this] { findings_->move_current(1); };
-    acts_["exercise"] = [this] { if (bench_.focus()) emit wants_exercise(); };
+    acts_["exercise"] = [this] {
+        if (bench_.focus()) emit wants_exercise();
+    };
 }
 
 QStringList ReviewView::phrases() const {
@@ -223,7 +265,8 @@ void ReviewView::write_note() {
     if (!bench_.ready()) return;
     const int frame = bench_.frame();  // the instant the key was pressed, while it plays on
     line_->ask(QString("Note at frame %1").arg(frame), phrases(), [this, frame](const QString& words) {
-        bench_.yard().add_note({{}, bench_.clip().id, frame, store::NoteKind::words, words.toStdString(), bench_.slot()});
+        bench_.yard().add_note(
+            {{}, bench_.clip().id, frame, store::NoteKind::words, words.toStdString(), bench_.slot()});
     });
 }
 
@@ -231,7 +274,8 @@ void ReviewView::choose_movement(bool asked) {
     auto* menu = new QMenu(this);
     menu->setAttribute(Qt::WA_DeleteOnClose);
     for (const std::string_view m : core::movements()) {
-        connect(menu->addAction(text(m).replace('_', ' ')), &QAction::triggered, this, [this, m, asked] { app::movement_from_here(bench_, std::string(m), asked); });
+        connect(menu->addAction(text(m).replace('_', ' ')), &QAction::triggered, this,
+                [this, m, asked] { app::movement_from_here(bench_, std::string(m), asked); });
     }
     connect(menu, &QMenu::aboutToHide, picture_, qOverload<>(&QWidget::setFocus));
     give_keys(*menu);
@@ -247,7 +291,8 @@ void ReviewView::name_moment() {
     menu->setAttribute(Qt::WA_DeleteOnClose);
     int n = 0;
     for (const std::string_view w : names) {
-        connect(menu->addAction(QString("%1  %2").arg(++n).arg(text(core::spoken_phase(w)))), &QAction::triggered, this, [this, w] { bench_.set_phase(std::string(w)); });
+        connect(menu->addAction(QString("%1  %2").arg(++n).arg(text(core::spoken_phase(w)))),
+                &QAction::triggered, this, [this, w] { bench_.set_phase(std::string(w)); });
     }
     connect(menu, &QMenu::aboutToHide, picture_, qOverload<>(&QWidget::setFocus));
     give_keys(*menu);
@@ -256,15 +301,19 @@ void ReviewView::name_moment() {
 
 void ReviewView::rename(std::size_t stretch) {
     if (stretch >= bench_.stretches().size()) return;
-    line_->ask("Name this stretch", phrases(), [this, stretch](const QString& words) { app::name_stretch(bench_, stretch, words); },
-               QString::fromStdString(bench_.stretches()[stretch].name));
+    line_->ask(
+        "Name this stretch", phrases(),
+        [this, stretch](const QString& words) { app::name_stretch(bench_, stretch, words); },
+        QString::fromStdString(bench_.stretches()[stretch].name));
 }
 
-/// At the body part of the selected joint, the measure drawn on the picture or the current finding; else the whole rider.
+/// At the body part of the selected joint, the measure drawn on the picture or the current finding; else the
+/// whole rider.
 void ReviewView::write_remark(store::RemarkKind kind) {
     if (!bench_.ready()) return;
     core::BodyPart part = findings_->current_part().value_or(core::BodyPart::trunk);
-    if (const core::MeasureInfo* m = core::find_measure(picture_->measure_shown().toStdString())) part = m->part;
+    if (const core::MeasureInfo* m = core::find_measure(picture_->measure_shown().toStdString()))
+        part = m->part;
     if (const auto l = bench_.selected()) {
         for (const core::MeasureInfo& m : core::measures_of(bench_.figure().view)) {
             if (!m.needs.empty() && std::ranges::find(m.needs, *l) != m.needs.end()) {
@@ -275,11 +324,13 @@ void ReviewView::write_remark(store::RemarkKind kind) {
     }
     QStringList offered = phrases();
     for (const core::Fault& f : bench_.yard().knowledge().faults.faults()) {
-        offered << (kind == store::RemarkKind::strength ? sentence(QString::fromStdString(f.good)) : QString::fromStdString(f.name));
+        offered << (kind == store::RemarkKind::strength ? sentence(QString::fromStdString(f.good))
+                                                        : QString::fromStdString(f.name));
     }
     offered.removeDuplicates();
-    line_->ask(QString(kind == store::RemarkKind::strength ? "Good, at the %1" : "I see, at the %1").arg(text(core::spoken(part))), offered,
-               [this, kind, part](const QString& words) { bench_.add_remark(kind, part, words); });
+    line_->ask(QString(kind == store::RemarkKind::strength ? "Good, at the %1" : "I see, at the %1")
+                   .arg(text(core::spoken(part))),
+               offered, [this, kind, part](const QString& words) { bench_.add_remark(kind, part, words); });
 }
 
 QString ReviewView::name_of(store::RiderId id) const {
@@ -293,14 +344,20 @@ void ReviewView::next_rider() {
     auto* menu = new QMenu(this);
     menu->setAttribute(Qt::WA_DeleteOnClose);
     int n = 0;
-    connect(menu->addAction(QString("%1  %2").arg(++n).arg(name_of(bench_.clip().context.rider))), &QAction::triggered, this, [this] { bench_.show_slot(0); });
+    connect(menu->addAction(QString("%1  %2").arg(++n).arg(name_of(bench_.clip().context.rider))),
+            &QAction::triggered, this, [this] { bench_.show_slot(0); });
     for (const store::Companion& c : others) {
-        connect(menu->addAction(QString("%1  %2").arg(++n).arg(name_of(c.rider))), &QAction::triggered, this, [this, slot = c.slot] { bench_.show_slot(slot); });
+        connect(menu->addAction(QString("%1  %2").arg(++n).arg(name_of(c.rider))), &QAction::triggered, this,
+                [this, slot = c.slot] { bench_.show_slot(slot); });
     }
     menu->addSection("also in this clip");
     for (const store::Rider& r : bench_.yard().records().riders()) {
-        const bool there = r.id == bench_.clip().context.rider || std::ranges::any_of(others, [&](const store::Companion& c) { return c.rider == r.id; });
-        if (!there) connect(menu->addAction(QString::fromStdString(r.name)), &QAction::triggered, this, [this, id = r.id] { bench_.add_companion(id, {}); });
+        const bool there =
+            r.id == bench_.clip().context.rider ||
+            std::ranges::any_of(others, [&](const store::Companion& c) { return c.rider == r.id; });
+        if (!there)
+            connect(menu->addAction(QString::fromStdString(r.name)), &QAction::triggered, this,
+                    [this, id = r.id] { bench_.add_companion(id, {}); });
     }
     connect(menu, &QMenu::aboutToHide, picture_, qOverload<>(&QWidget::setFocus));
     give_keys(*menu);
@@ -311,14 +368,21 @@ void ReviewView::take_line(PictureView::Line line, core::Point a, core::Point b)
     if (line == PictureView::Line::upright) return bench_.set_upright(a, b);
     if (line == PictureView::Line::level) return bench_.set_level(a, b);
     if (line != PictureView::Line::scale || core::distance(a, b) < 20) return;
-    const auto horse = bench_.clip().context.horse ? bench_.yard().records().horse(bench_.clip().context.horse) : std::nullopt;
-    const QString start = horse && horse->height_cm ? QString::number(*horse->height_cm / 100.0, 'f', 2) : QString("3.00");
-    line_->ask("How long is that, in metres?", {}, [this, a, b](const QString& words) {
-        const double metres = QString(words).replace(',', '.').toDouble();
-        if (!(metres > 0.1 && metres < 100)) return emit say(words + ": is no length in metres between 0.1 and 100; nothing was changed.");
-        bench_.set_scale(a, b, metres);
-        emit say(QString("One metre is %1 pixels here.").arg(core::distance(a, b) / metres, 0, 'f', 0));
-    }, start);
+    const auto horse = bench_.clip().context.horse
+                           ? bench_.yard().records().horse(bench_.clip().context.horse)
+                           : std::nullopt;
+    const QString start =
+        horse && horse->height_cm ? QString::number(*horse->height_cm / 100.0, 'f', 2) : QString("3.00");
+    line_->ask(
+        "How long is that, in metres?", {},
+        [this, a, b](const QString& words) {
+            const double metres = QString(words).replace(',', '.').toDouble();
+            if (!(metres > 0.1 && metres < 100))
+                return emit say(words + ": is no length in metres between 0.1 and 100; nothing was changed.");
+            bench_.set_scale(a, b, metres);
+            emit say(QString("One metre is %1 pixels here.").arg(core::distance(a, b) / metres, 0, 'f', 0));
+        },
+        start);
 }
 
 void ReviewView::see(PictureView::Part part) {
@@ -339,26 +403,35 @@ void ReviewView::let_go() {
 void ReviewView::copy_frame(bool with_figure) {
     const app::FrameOut out = app::frame_out(bench_, with_figure);
     if (out.trouble.isEmpty()) QGuiApplication::clipboard()->setImage(out.picture);
-    emit say(out.trouble.isEmpty() ? QString("Frame %1 is on the clipboard%2.").arg(bench_.frame()).arg(with_figure ? ", with the figure" : "") : out.trouble);
+    emit say(out.trouble.isEmpty() ? QString("Frame %1 is on the clipboard%2.")
+                                         .arg(bench_.frame())
+                                         .arg(with_figure ? ", with the figure" : "")
+                                   : out.trouble);
 }
 
 void ReviewView::save_frame() {
     const app::FrameOut with = app::frame_out(bench_, true), without = app::frame_out(bench_, false);
     if (!with.trouble.isEmpty()) return emit say(with.trouble);
-    const QString start = QStandardPaths::writableLocation(QStandardPaths::PicturesLocation) + QString("/frame-%1.png").arg(bench_.frame());
+    const QString start = QStandardPaths::writableLocation(QStandardPaths::PicturesLocation) +
+                          QString("/frame-%1.png").arg(bench_.frame());
     QString kind;
-    QString file = QFileDialog::getSaveFileName(this, "Save this frame", start, "With the figure (*.png);;Without the figure (*.png)", &kind);
+    QString file = QFileDialog::getSaveFileName(this, "Save this frame", start,
+                                                "With the figure (*.png);;Without the figure (*.png)", &kind);
     if (file.isEmpty()) return;
     if (!file.endsWith(".png", Qt::CaseInsensitive)) file += ".png";
     QSaveFile target(file);
-    const bool written = target.open(QIODevice::WriteOnly) && (kind.startsWith("Without") ? without : with).picture.save(&target, "PNG") && target.commit();
+    const bool written = target.open(QIODevice::WriteOnly) &&
+                         (kind.startsWith("Without") ? without : with).picture.save(&target, "PNG") &&
+                         target.commit();
     emit say(written ? "Saved: " + file : file + ": cannot be written; choose another folder.");
 }
 
 void ReviewView::save_stretch() {
     if (stretch_.busy()) return stretch_.cancel();
-    if (!player_.from() || !player_.to()) return emit say("Mark a stretch first: [ at its first frame, ] at its last.");
-    const QString start = QStandardPaths::writableLocation(QStandardPaths::MoviesLocation) + QString("/stretch-%1-%2.mp4").arg(*player_.from()).arg(*player_.to());
+    if (!player_.from() || !player_.to())
+        return emit say("Mark a stretch first: [ at its first frame, ] at its last.");
+    const QString start = QStandardPaths::writableLocation(QStandardPaths::MoviesLocation) +
+                          QString("/stretch-%1-%2.mp4").arg(*player_.from()).arg(*player_.to());
     QString file = QFileDialog::getSaveFileName(this, "Save the marked stretch", start, "Clip (*.mp4)");
     if (file.isEmpty()) return;
     if (!file.endsWith(".mp4", Qt::CaseInsensitive)) file += ".mp4";
@@ -390,7 +463,8 @@ bool ReviewView::digit(const QKeyEvent& e) {
     if (e.key() < Qt::Key_1 || e.key() > Qt::Key_9 || e.modifiers() & ~Qt::KeypadModifier) return false;
     const int n = e.key() - Qt::Key_0;
     if (player_.playing()) {
-        if (!app::add_phrase(bench_, n)) emit say(QString("No phrase %1 yet: W writes one, and it is kept.").arg(n));
+        if (!app::add_phrase(bench_, n))
+            emit say(QString("No phrase %1 yet: W writes one, and it is kept.").arg(n));
         return true;
     }
     return ask_->isVisible() && ask_->answer(n);

@@ -24,7 +24,8 @@ class TurnedHorse;
 class TwoView;
 class WordLine;
 
-/// The bench: picture, strip and findings on the left, the column on the right. Every key of the map does its action here.
+/// The bench: picture, strip and findings on the left, the column on the right. Every key of the map does its
+/// action here.
 class ReviewView : public QWidget {
     Q_OBJECT
   public:

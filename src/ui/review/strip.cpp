@@ -20,12 +20,19 @@ constexpr int kGestureBase = 2'000'000;  // apart from other gestures that merge
 std::vector<double> beats(core::Gait gait) {
     using G = core::Gait;
     switch (gait) {
-        case G::halt: return {};
-        case G::trot: return {0.0, 0.07, 0.5, 0.57};
-        case G::canter: return {0.0, 0.22, 0.44};
-        case G::pace: case G::step_pace: return {0.0, 0.12, 0.5, 0.62};
-        case G::jump: return {0.0, 0.08};
-        default: return {0.0, 0.25, 0.5, 0.75};
+        case G::halt:
+            return {};
+        case G::trot:
+            return {0.0, 0.07, 0.5, 0.57};
+        case G::canter:
+            return {0.0, 0.22, 0.44};
+        case G::pace:
+        case G::step_pace:
+            return {0.0, 0.12, 0.5, 0.62};
+        case G::jump:
+            return {0.0, 0.08};
+        default:
+            return {0.0, 0.25, 0.5, 0.75};
     }
 }
 
@@ -38,7 +45,8 @@ QString speed_words(double speed) {
 
 }  // namespace
 
-Strip::Strip(app::Bench& bench, app::Player& player, QWidget* parent) : QWidget(parent), bench_(bench), player_(player) {
+Strip::Strip(app::Bench& bench, app::Player& player, QWidget* parent)
+    : QWidget(parent), bench_(bench), player_(player) {
     setFixedHeight(100);
     setMouseTracking(true);
     gesture_ = kGestureBase;
@@ -52,14 +60,22 @@ Strip::Strip(app::Bench& bench, app::Player& player, QWidget* parent) : QWidget(
         connect(b, &QPushButton::clicked, this, act);
         return b;
     };
-    back_ = button("Play backwards, Shift+Space", [this] { player_.playing() && player_.direction() < 0 ? player_.pause() : player_.play(-1); });
-    play_ = button("Play, Space", [this] { player_.playing() && player_.direction() > 0 ? player_.pause() : player_.play(1); });
+    back_ = button("Play backwards, Shift+Space", [this] {
+        player_.playing() && player_.direction() < 0 ? player_.pause() : player_.play(-1);
+    });
+    play_ = button("Play, Space", [this] {
+        player_.playing() && player_.direction() > 0 ? player_.pause() : player_.play(1);
+    });
     speed_ = button("Speed: S slower, F faster", [] {});
     auto* speeds = new QMenu(speed_);
     for (std::size_t i = 0; i < std::size(app::Player::kSpeeds); ++i) {
-        connect(speeds->addAction(speed_words(app::Player::kSpeeds[i])), &QAction::triggered, this, [this, i] {
-            player_.change_speed(static_cast<int>(i) - static_cast<int>(std::ranges::find(app::Player::kSpeeds, player_.speed()) - std::begin(app::Player::kSpeeds)));
-        });
+        connect(speeds->addAction(speed_words(app::Player::kSpeeds[i])), &QAction::triggered, this,
+                [this, i] {
+                    player_.change_speed(
+                        static_cast<int>(i) -
+                        static_cast<int>(std::ranges::find(app::Player::kSpeeds, player_.speed()) -
+                                         std::begin(app::Player::kSpeeds)));
+                });
     }
     speed_->setMenu(speeds);
     const auto refresh = [this] { update(); };
@@ -87,7 +103,9 @@ Strip::Strip(app::Bench& bench, app::Player& player, QWidget* parent) : QWidget(
 }
 
 QRectF Strip::film() const { return QRectF(kSide, kFilmTop, width() - 2 * kSide, kFilmHigh); }
-double Strip::x_of(int frame) const { return film().left() + film().width() * frame / std::max(1, bench_.facts().frames - 1); }
+double Strip::x_of(int frame) const {
+    return film().left() + film().width() * frame / std::max(1, bench_.facts().frames - 1);
+}
 
 /// Asks for the small pictures that are made by now; each is the frame in the middle of its place.
 void Strip::fill_film() {
@@ -99,9 +117,13 @@ void Strip::fill_film() {
     if (stills_.size() != places) stills_.assign(places, {});
     for (std::size_t i = 0; i < places; ++i) {
         if (!stills_[i].image.isNull()) continue;
-        const int frame = static_cast<int>((static_cast<double>(i) + 0.5) / static_cast<double>(places) * bench_.facts().frames);
+        const int frame = static_cast<int>((static_cast<double>(i) + 0.5) / static_cast<double>(places) *
+                                           bench_.facts().frames);
         const QImage small = bench_.small_picture(std::min(frame, bench_.facts().frames - 1));
-        if (!small.isNull()) stills_[i] = {small.scaledToHeight(static_cast<int>(kFilmHigh * devicePixelRatioF()), Qt::SmoothTransformation), frame};
+        if (!small.isNull())
+            stills_[i] = {small.scaledToHeight(static_cast<int>(kFilmHigh * devicePixelRatioF()),
+                                               Qt::SmoothTransformation),
+                          frame};
     }
 }
 
@@ -191,11 +213,17 @@ void Strip::paint_film(QPainter& p) const {
     if (player_.from() || player_.to()) {  // what is outside the marked stretch steps back
         QColor veil = t.ground;
         veil.setAlpha(190);
-        if (player_.from()) p.fillRect(QRectF(QPointF(bar.left(), bar.top()), QPointF(x_of(*player_.from()), bar.bottom())), veil);
-        if (player_.to()) p.fillRect(QRectF(QPointF(x_of(*player_.to()), bar.top()), QPointF(bar.right(), bar.bottom())), veil);
+        if (player_.from())
+            p.fillRect(QRectF(QPointF(bar.left(), bar.top()), QPointF(x_of(*player_.from()), bar.bottom())),
+                       veil);
+        if (player_.to())
+            p.fillRect(QRectF(QPointF(x_of(*player_.to()), bar.top()), QPointF(bar.right(), bar.bottom())),
+                       veil);
     }
     for (const int n : bench_.facts().damaged) {
-        p.fillRect(QRectF(x_of(n) - 1, bar.top(), std::max(2.5, bar.width() / bench_.facts().frames), bar.height()), QBrush(QColor(20, 26, 24), Qt::BDiagPattern));
+        p.fillRect(
+            QRectF(x_of(n) - 1, bar.top(), std::max(2.5, bar.width() / bench_.facts().frames), bar.height()),
+            QBrush(QColor(20, 26, 24), Qt::BDiagPattern));
     }
     p.restore();
 }
@@ -203,13 +231,16 @@ void Strip::paint_film(QPainter& p) const {
 void Strip::paint_footfall(QPainter& p, const QRectF& area, core::Gait gait, double direction) const {
     p.setPen(Qt::NoPen);
     p.setBrush(theme().quiet);
-    if (gait == core::Gait::halt) return p.drawRect(QRectF(area.left() + 8, area.center().y() - 0.5, std::max(0.0, area.width() - 16), 1));
+    if (gait == core::Gait::halt)
+        return p.drawRect(
+            QRectF(area.left() + 8, area.center().y() - 0.5, std::max(0.0, area.width() - 16), 1));
     const double stride = 46;
     for (double start = 6; start < area.width() - 6; start += stride) {
         for (const double beat : beats(gait)) {
             const double x = start + beat * stride;
             if (x > area.width() - 4) continue;
-            p.drawEllipse(QPointF(direction > 0 ? area.left() + x : area.right() - x, area.center().y()), 1.8, 1.8);
+            p.drawEllipse(QPointF(direction > 0 ? area.left() + x : area.right() - x, area.center().y()), 1.8,
+                          1.8);
         }
     }
 }
@@ -226,7 +257,9 @@ void Strip::paint_lane(QPainter& p) const {
     }
     for (std::size_t i = 0; i < all.size(); ++i) {
         const auto [first, last] = core::extent(all, i, bench_.facts().frames);
-        const QRectF area(QPointF(x_of(first) + (i > 0 ? 1 : 0), lane.top()), QPointF(last == bench_.facts().frames - 1 ? lane.right() : x_of(last + 1) - 1, lane.bottom()));
+        const QRectF area(
+            QPointF(x_of(first) + (i > 0 ? 1 : 0), lane.top()),
+            QPointF(last == bench_.facts().frames - 1 ? lane.right() : x_of(last + 1) - 1, lane.bottom()));
         p.setPen(Qt::NoPen);
         QColor ground = t.line;
         ground.setAlpha(i % 2 ? 255 : 150);
@@ -236,16 +269,20 @@ void Strip::paint_lane(QPainter& p) const {
         p.setClipRect(area);
         const core::Stretch& s = all[i];
         const auto gait = s.gait ? s.gait : context.gait;
-        if (!s.judged) p.fillRect(area, QBrush(t.quiet, Qt::BDiagPattern));
-        else if (gait) paint_footfall(p, area, *gait, s.rein == core::Rein::left ? -1 : s.rein ? 1 : travels);
-        const QString words = !s.name.empty() ? QString::fromStdString(s.name) : QString::fromStdString(s.shown).replace('_', ' ');
+        if (!s.judged)
+            p.fillRect(area, QBrush(t.quiet, Qt::BDiagPattern));
+        else if (gait)
+            paint_footfall(p, area, *gait, s.rein == core::Rein::left ? -1 : s.rein ? 1 : travels);
+        const QString words = !s.name.empty() ? QString::fromStdString(s.name)
+                                              : QString::fromStdString(s.shown).replace('_', ' ');
         if (!words.isEmpty()) {
             p.setFont(text_font(12));
             const double wide = p.fontMetrics().horizontalAdvance(words) + 8.0;
             if (wide < area.width()) {
                 p.fillRect(QRectF(area.left() + 2, area.top(), wide, area.height()), ground.lighter(100));
                 p.setPen(t.ink);
-                p.drawText(QRectF(area.left() + 6, area.top() - 1, wide, area.height()), Qt::AlignVCenter, words);
+                p.drawText(QRectF(area.left() + 6, area.top() - 1, wide, area.height()), Qt::AlignVCenter,
+                           words);
             }
         }
         p.restore();
@@ -263,7 +300,8 @@ void Strip::paint_notes(QPainter& p) const {
         p.setBrush(Qt::NoBrush);
         if (n.kind == store::NoteKind::look) p.drawEllipse(QPointF(x, y), 3.6, 3.6);
         if (n.kind == store::NoteKind::words) {
-            for (const double d : {-2.5, 0.5, 3.5}) p.drawLine(QPointF(x - 4, y + d - 1), QPointF(x + (d > 3 ? 1 : 4), y + d - 1));
+            for (const double d : {-2.5, 0.5, 3.5})
+                p.drawLine(QPointF(x - 4, y + d - 1), QPointF(x + (d > 3 ? 1 : 4), y + d - 1));
         }
         if (n.kind == store::NoteKind::good) {
             QPainterPath leaf(QPointF(x, y + 4.5));
@@ -281,7 +319,9 @@ QString Strip::here_in_words() const {
     const auto at = core::stretch_at(all, bench_.frame());
     if (!at) return {};
     const core::Stretch& s = all[*at];
-    const auto said = [](std::string_view w) { return QString::fromUtf8(w.data(), static_cast<qsizetype>(w.size())).replace('_', ' '); };
+    const auto said = [](std::string_view w) {
+        return QString::fromUtf8(w.data(), static_cast<qsizetype>(w.size())).replace('_', ' ');
+    };
     QStringList words;
     if (!s.name.empty()) words << QString::fromStdString(s.name);
     if (s.gait) words << said(core::spoken(*s.gait));
@@ -291,11 +331,14 @@ QString Strip::here_in_words() const {
     if (!s.asked.empty() && s.asked != s.shown) words << "asked: " + said(s.asked);
     if (!s.judged) words << "not judged from here";
     const auto [first, last] = core::extent(all, *at, bench_.facts().frames);
-    const double end = last + 1 < bench_.facts().frames ? bench_.real_s(last + 1) : bench_.real_s(last) + 1 / std::max(1.0, bench_.facts().average_fps);
+    const double end = last + 1 < bench_.facts().frames
+                           ? bench_.real_s(last + 1)
+                           : bench_.real_s(last) + 1 / std::max(1.0, bench_.facts().average_fps);
     const double seconds = end - bench_.real_s(first);
     QString length = QString("%1 s").arg(seconds, 0, 'f', 1);
     const double tempo = core::typical_tempo_per_min(bench_.setting().gait);
-    if (s.gait && tempo > 0) length += QString(", about %1 strides").arg(static_cast<int>(std::lround(seconds * tempo / 60)));
+    if (s.gait && tempo > 0)
+        length += QString(", about %1 strides").arg(static_cast<int>(std::lround(seconds * tempo / 60)));
     words << length << QString("%1 of %2").arg(*at + 1).arg(all.size());
     return words.join(", ");
 }
@@ -319,7 +362,8 @@ void Strip::paint_marks(QPainter& p) const {
     for (const auto& [frame, way] : {std::pair{player_.from(), 1.0}, {player_.to(), -1.0}}) {
         if (!frame) continue;
         const double x = x_of(*frame);
-        const QPointF bracket[] = {{x + 6 * way, bar.top()}, {x, bar.top()}, {x, bar.bottom()}, {x + 6 * way, bar.bottom()}};
+        const QPointF bracket[] = {
+            {x + 6 * way, bar.top()}, {x, bar.top()}, {x, bar.bottom()}, {x + 6 * way, bar.bottom()}};
         p.drawPolyline(bracket, 4);
     }
     const double x = x_of(bench_.frame());
@@ -338,7 +382,8 @@ void Strip::paint_words(QPainter& p) const {
     if (bench_.field() == 1) frame += QString::fromUtf8("½");
     p.drawText(row, Qt::AlignLeft | Qt::AlignVCenter, frame);
     const double used = p.fontMetrics().horizontalAdvance(frame) + 10;
-    QStringList words{QString("of %1").arg(facts.frames - 1), QString("%1 s").arg(bench_.stream_s(bench_.frame()), 0, 'f', 3)};
+    QStringList words{QString("of %1").arg(facts.frames - 1),
+                      QString("%1 s").arg(bench_.stream_s(bench_.frame()), 0, 'f', 3)};
     const core::CaptureMap real = bench_.capture_map();
     if (!real.is_plain()) words << QString("really %1 s").arg(bench_.real_s(bench_.frame()), 0, 'f', 3);
     if (facts.time_source == media::TimeSource::made) words << "times made, the clip has none";
@@ -346,14 +391,23 @@ void Strip::paint_words(QPainter& p) const {
     if (bench_.damaged(bench_.frame())) words << "this frame is damaged";
     if (const QString here = here_in_words(); !here.isEmpty()) words << here;
     for (const store::Note& n : bench_.notes()) {
-        if (n.frame == bench_.frame()) words << (n.kind == store::NoteKind::good ? "good" : n.kind == store::NoteKind::look ? "look here" : "“" + QString::fromStdString(n.words) + "”");
+        if (n.frame == bench_.frame())
+            words << (n.kind == store::NoteKind::good   ? "good"
+                      : n.kind == store::NoteKind::look ? "look here"
+                                                        : "“" + QString::fromStdString(n.words) + "”");
     }
-    if (player_.playing()) words << (player_.left_out() > 1 ? QString("%1 frames left out, the machine is busy").arg(player_.left_out()) : QString("playing"));
-    else if (player_.loops()) words << "loop, L lets go";
+    if (player_.playing())
+        words << (player_.left_out() > 1
+                      ? QString("%1 frames left out, the machine is busy").arg(player_.left_out())
+                      : QString("playing"));
+    else if (player_.loops())
+        words << "loop, L lets go";
     p.setFont(text_font(12));
     p.setPen(t.quiet);
     const double until = back_->x() - 12;
-    p.drawText(QRectF(kSide + used, kWordsTop, until - kSide - used, 28), Qt::AlignLeft | Qt::AlignVCenter, p.fontMetrics().elidedText(words.join(" · "), Qt::ElideRight, static_cast<int>(until - kSide - used)));
+    p.drawText(QRectF(kSide + used, kWordsTop, until - kSide - used, 28), Qt::AlignLeft | Qt::AlignVCenter,
+               p.fontMetrics().elidedText(words.join(" · "), Qt::ElideRight,
+                                          static_cast<int>(until - kSide - used)));
 }
 
 void Strip::paintEvent(QPaintEvent*) {
@@ -371,7 +425,8 @@ void Strip::paintEvent(QPaintEvent*) {
             p.drawRoundedRect(QRectF(bar.left(), bar.top(), bar.width() * opening_, bar.height()), 6, 6);
             p.setPen(t.quiet);
             p.setFont(text_font(12));
-            p.drawText(QRectF(kSide, kWordsTop, width() - 2 * kSide, 28), Qt::AlignLeft | Qt::AlignVCenter, "counting the frames: this clip does not say how many it has …");
+            p.drawText(QRectF(kSide, kWordsTop, width() - 2 * kSide, 28), Qt::AlignLeft | Qt::AlignVCenter,
+                       "counting the frames: this clip does not say how many it has …");
         }
         return;
     }

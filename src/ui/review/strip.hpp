@@ -8,10 +8,11 @@
 
 namespace aspen::ui {
 
-/// Where one is in the clip: a film of small pictures, the marked moments as pins, notes as flags, the part marked for the
-/// loop, damaged frames hatched; under it the lane of stretches, each with its gait drawn as footfall in dots that run in
-/// the direction of the rein, hatched where it cannot be judged; below that frame number, the stream's own time and real
-/// time, what is ridden here and what plays. Press or drag to go there; drag a border of the lane to move it.
+/// Where one is in the clip: a film of small pictures, the marked moments as pins, notes as flags, the part
+/// marked for the loop, damaged frames hatched; under it the lane of stretches, each with its gait drawn as
+/// footfall in dots that run in the direction of the rein, hatched where it cannot be judged; below that
+/// frame number, the stream's own time and real time, what is ridden here and what plays. Press or drag to go
+/// there; drag a border of the lane to move it.
 class Strip : public QWidget {
     Q_OBJECT
   public:
@@ -51,7 +52,10 @@ class Strip : public QWidget {
     double opening_ = 0;
     std::optional<std::size_t> held_border_;
     int gesture_ = 0;
-    struct Still { QImage image; int frame = -1; };
+    struct Still {
+        QImage image;
+        int frame = -1;
+    };
     std::vector<Still> stills_;  ///< the film's pictures, left to right
 };
 

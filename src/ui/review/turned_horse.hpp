@@ -6,8 +6,9 @@
 
 namespace aspen::ui {
 
-/// A small drawn horse that is turned until it looks like the one in the picture: gives the view's turn off square, with
-/// the error that judging by eye has. Arrows turn it by one degree, with Shift by five, a drag by hand; Enter keeps it.
+/// A small drawn horse that is turned until it looks like the one in the picture: gives the view's turn off
+/// square, with the error that judging by eye has. Arrows turn it by one degree, with Shift by five, a drag
+/// by hand; Enter keeps it.
 class TurnedHorse : public QWidget {
     Q_OBJECT
   public:

@@ -42,7 +42,8 @@ TwoView::TwoView(app::Bench& bench, QWidget* parent) : QWidget(parent), bench_(b
 
 void TwoView::open() {
     if (isVisible()) return leave();
-    if (!bench_.moment() || bench_.figure().marked() < 3) return emit say("Mark this moment first; then it can be held against another.");
+    if (!bench_.moment() || bench_.figure().marked() < 3)
+        return emit say("Mark this moment first; then it can be held against another.");
     others_ = app::moments_to_compare(bench_);
     if (others_.empty()) return emit say("There is no other marked moment of this rider yet.");
     here_ = {bench_.picture(), bench_.figure()};
@@ -80,15 +81,32 @@ bool TwoView::take_key(const QKeyEvent& e) {
         return true;
     };
     switch (e.key()) {
-        case Qt::Key_1: return show_as(Way::side_by_side);
-        case Qt::Key_2: return show_as(Way::over);
-        case Qt::Key_3: return show_as(Way::flicker);
-        case Qt::Key_4: on_saddle_ = !on_saddle_; update(); return true;
-        case Qt::Key_Left: choose(-1); return true;
-        case Qt::Key_Right: choose(1); return true;
-        case Qt::Key_Up: share_ = std::min(1.0, share_ + 0.1); update(); return true;
-        case Qt::Key_Down: share_ = std::max(0.0, share_ - 0.1); update(); return true;
-        default: return false;
+        case Qt::Key_1:
+            return show_as(Way::side_by_side);
+        case Qt::Key_2:
+            return show_as(Way::over);
+        case Qt::Key_3:
+            return show_as(Way::flicker);
+        case Qt::Key_4:
+            on_saddle_ = !on_saddle_;
+            update();
+            return true;
+        case Qt::Key_Left:
+            choose(-1);
+            return true;
+        case Qt::Key_Right:
+            choose(1);
+            return true;
+        case Qt::Key_Up:
+            share_ = std::min(1.0, share_ + 0.1);
+            update();
+            return true;
+        case Qt::Key_Down:
+            share_ = std::max(0.0, share_ - 0.1);
+            update();
+            return true;
+        default:
+            return false;
     }
 }
 
@@ -97,16 +115,24 @@ QRectF TwoView::slider() const { return QRectF(stage().center().x() - 110, heigh
 
 void TwoView::mousePressEvent(QMouseEvent* e) { mouseMoveEvent(e); }
 void TwoView::mouseMoveEvent(QMouseEvent* e) {
-    if (way_ != Way::over || !(e->buttons() & Qt::LeftButton) || !slider().adjusted(-10, -8, 10, 8).contains(e->position())) return;
+    if (way_ != Way::over || !(e->buttons() & Qt::LeftButton) ||
+        !slider().adjusted(-10, -8, 10, 8).contains(e->position()))
+        return;
     share_ = std::clamp((e->position().x() - slider().left()) / slider().width(), 0.0, 1.0);
     update();
 }
 
 /// Turns and sizes a picture so that hip and trunk (or the saddle) of both moments lie on one another.
 std::optional<QTransform> TwoView::lined_up(const Side& side, const QRectF& area, bool mirror) const {
-    const bool saddle = on_saddle_ && there(here_.figure, L::cantle) && there(here_.figure, L::withers) && there(there_.figure, L::cantle) && there(there_.figure, L::withers);
+    const bool saddle = on_saddle_ && there(here_.figure, L::cantle) && there(here_.figure, L::withers) &&
+                        there(there_.figure, L::cantle) && there(there_.figure, L::withers);
     const bool frontal = side.figure.view != core::View::side;
-    const L a = saddle ? L::cantle : frontal ? L::left_hip : L::hip, b = saddle ? L::withers : frontal ? L::left_shoulder : L::shoulder;
+    const L a = saddle    ? L::cantle
+                : frontal ? L::left_hip
+                          : L::hip,
+            b = saddle    ? L::withers
+                : frontal ? L::left_shoulder
+                          : L::shoulder;
     if (!there(side.figure, a) || !there(side.figure, b)) return std::nullopt;
     const double size = core::distance(side.figure[a].at, side.figure[b].at);
     if (size < 2) return std::nullopt;
@@ -119,7 +145,8 @@ std::optional<QTransform> TwoView::lined_up(const Side& side, const QRectF& area
     return t;
 }
 
-void TwoView::paint_side(QPainter& p, const Side& side, const QRectF& area, double opacity, bool mirror, int slot) const {
+void TwoView::paint_side(QPainter& p, const Side& side, const QRectF& area, double opacity, bool mirror,
+                         int slot) const {
     const auto t = lined_up(side, area, mirror);
     p.save();
     p.setClipRect(area);
@@ -132,39 +159,50 @@ void TwoView::paint_side(QPainter& p, const Side& side, const QRectF& area, doub
         p.setRenderHint(QPainter::SmoothPixmapTransform);
         if (!side.picture.isNull()) {
             QTransform picture = *t;
-            const double wide = bench_.display_size().width() > 0 && &side == &here_ ? static_cast<double>(bench_.display_size().width()) / side.picture.width() : 1.0;
+            const double wide =
+                bench_.display_size().width() > 0 && &side == &here_
+                    ? static_cast<double>(bench_.display_size().width()) / side.picture.width()
+                    : 1.0;
             picture.scale(wide, wide);
             p.setTransform(picture, true);
             p.drawImage(0, 0, side.picture);
             p.resetTransform();
         }
         p.setOpacity(1);
-        paint_figure(p, side.figure, {[&](core::Point q) { return t->map(QPointF(q.x, q.y)); }, 0, {}, slot, true});
+        paint_figure(p, side.figure,
+                     {[&](core::Point q) { return t->map(QPointF(q.x, q.y)); }, 0, {}, slot, true});
     }
     p.restore();
 }
 
 void TwoView::paint_rows(QPainter& p, const QRectF& area) const {
     p.setFont(text_font(12));
-    const double step = std::min(30.0, (area.height() - 60) / std::max<double>(1, static_cast<double>(rows_.size())));
+    const double step =
+        std::min(30.0, (area.height() - 60) / std::max<double>(1, static_cast<double>(rows_.size())));
     double y = area.top() + 30;
     p.setPen(kSoft);
     p.drawText(QRectF(area.left(), area.top() + 6, 130, 20), Qt::AlignVCenter, "measure");
     p.drawText(QRectF(area.left() + 120, area.top() + 6, 50, 20), Qt::AlignVCenter | Qt::AlignRight, "then");
     p.drawText(QRectF(area.left() + 170, area.top() + 6, 50, 20), Qt::AlignVCenter | Qt::AlignRight, "now");
-    p.drawText(QRectF(area.left() + 220, area.top() + 6, 70, 20), Qt::AlignVCenter | Qt::AlignRight, "change");
+    p.drawText(QRectF(area.left() + 220, area.top() + 6, 70, 20), Qt::AlignVCenter | Qt::AlignRight,
+               "change");
     for (const app::MeasureDifference& d : rows_) {
         p.setFont(text_font(12, d.changed));
         p.setPen(d.changed ? kBone : kSoft);
-        p.drawText(QRectF(area.left(), y, 122, step), Qt::AlignVCenter, p.fontMetrics().elidedText(sentence(text(d.info->spoken)), Qt::ElideRight, 122));
-        p.drawText(QRectF(area.left() + 120, y, 50, step), Qt::AlignVCenter | Qt::AlignRight, value_text(*d.there.measured.value));
-        p.drawText(QRectF(area.left() + 170, y, 50, step), Qt::AlignVCenter | Qt::AlignRight, value_text(*d.here.measured.value));
-        p.drawText(QRectF(area.left() + 220, y, 70, step), Qt::AlignVCenter | Qt::AlignRight, (d.by > 0 ? "+" : "") + value_text(d.by) + " " + error_text(d.sd));
+        p.drawText(QRectF(area.left(), y, 122, step), Qt::AlignVCenter,
+                   p.fontMetrics().elidedText(sentence(text(d.info->spoken)), Qt::ElideRight, 122));
+        p.drawText(QRectF(area.left() + 120, y, 50, step), Qt::AlignVCenter | Qt::AlignRight,
+                   value_text(*d.there.measured.value));
+        p.drawText(QRectF(area.left() + 170, y, 50, step), Qt::AlignVCenter | Qt::AlignRight,
+                   value_text(*d.here.measured.value));
+        p.drawText(QRectF(area.left() + 220, y, 70, step), Qt::AlignVCenter | Qt::AlignRight,
+                   (d.by > 0 ? "+" : "") + value_text(d.by) + " " + error_text(d.sd));
         y += step;
     }
     p.setFont(text_font(12));
     p.setPen(kSoft);
-    p.drawText(QRectF(area.left(), area.bottom() - 24, area.width(), 20), Qt::AlignVCenter, "strong: more than measuring error");
+    p.drawText(QRectF(area.left(), area.bottom() - 24, area.width(), 20), Qt::AlignVCenter,
+               "strong: more than measuring error");
 }
 
 void TwoView::paintEvent(QPaintEvent*) {
@@ -172,10 +210,13 @@ void TwoView::paintEvent(QPaintEvent*) {
     p.setRenderHint(QPainter::Antialiasing);
     p.fillRect(rect(), theme().picture_ground);
     if (others_.empty()) return;
-    const bool mirror = here_.figure.travel != core::Travel::unknown && there_.figure.travel != core::Travel::unknown && here_.figure.travel != there_.figure.travel;
+    const bool mirror = here_.figure.travel != core::Travel::unknown &&
+                        there_.figure.travel != core::Travel::unknown &&
+                        here_.figure.travel != there_.figure.travel;
     const QRectF all = stage();
     if (way_ == Way::side_by_side) {
-        const QRectF left(all.left(), all.top(), all.width() / 2 - 2, all.height()), right(all.center().x() + 2, all.top(), all.width() / 2 - 2, all.height());
+        const QRectF left(all.left(), all.top(), all.width() / 2 - 2, all.height()),
+            right(all.center().x() + 2, all.top(), all.width() / 2 - 2, all.height());
         paint_side(p, there_, left, 1, mirror, 2);
         paint_side(p, here_, right, 1, false, 0);
         p.setFont(text_font(12));
@@ -202,8 +243,10 @@ void TwoView::paintEvent(QPaintEvent*) {
     p.setPen(kSoft);
     const char* names[] = {"side by side", "laid over", "flickering"};
     QStringList keys;
-    for (int i = 0; i < 3; ++i) keys << QString("%1 %2%3").arg(i + 1).arg(names[i], static_cast<int>(way_) == i ? " ✓" : "");
-    keys << QString("4 lined up on %1").arg(on_saddle_ ? "the saddle" : "hip and trunk") << QString("← → other moment (%1 of %2)").arg(chosen_ + 1).arg(others_.size());
+    for (int i = 0; i < 3; ++i)
+        keys << QString("%1 %2%3").arg(i + 1).arg(names[i], static_cast<int>(way_) == i ? " ✓" : "");
+    keys << QString("4 lined up on %1").arg(on_saddle_ ? "the saddle" : "hip and trunk")
+         << QString("← → other moment (%1 of %2)").arg(chosen_ + 1).arg(others_.size());
     if (way_ == Way::over) keys << "↑ ↓ more of now, of then";
     p.drawText(QRectF(16, 22, width() - 32, 20), Qt::AlignVCenter, keys.join("   ·   "));
     paint_rows(p, QRectF(width() - kRowsWide + 8, 44, kRowsWide - 16, height() - 44));

@@ -10,9 +10,10 @@ class QKeyEvent;
 
 namespace aspen::ui {
 
-/// This moment against another, over the bench's picture: side by side, laid over each other or flickering, lined up on
-/// hip and trunk or on the saddle, with both values of every measure and the difference. 1 2 3 choose how, 4 what is lined
-/// up, arrows go through the other moments and, laid over, how much of each is seen; Esc leaves it.
+/// This moment against another, over the bench's picture: side by side, laid over each other or flickering,
+/// lined up on hip and trunk or on the saddle, with both values of every measure and the difference. 1 2 3
+/// choose how, 4 what is lined up, arrows go through the other moments and, laid over, how much of each is
+/// seen; Esc leaves it.
 class TwoView : public QWidget {
     Q_OBJECT
   public:
@@ -37,10 +38,14 @@ class TwoView : public QWidget {
     void mouseMoveEvent(QMouseEvent*) override;
 
   private:
-    struct Side { QImage picture; core::Figure figure; };
+    struct Side {
+        QImage picture;
+        core::Figure figure;
+    };
     void choose(int by);
     std::optional<QTransform> lined_up(const Side& side, const QRectF& area, bool mirror) const;
-    void paint_side(QPainter& p, const Side& side, const QRectF& area, double opacity, bool mirror, int slot) const;
+    void paint_side(QPainter& p, const Side& side, const QRectF& area, double opacity, bool mirror,
+                    int slot) const;
     void paint_rows(QPainter& p, const QRectF& area) const;
     QRectF slider() const;
     QRectF stage() const;

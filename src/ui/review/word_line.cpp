@@ -29,7 +29,8 @@ WordLine::WordLine(QWidget* parent) : QWidget(parent) {
     connect(edit_, &QLineEdit::returnPressed, this, [this] { leave(true); });
 }
 
-void WordLine::ask(const QString& hint, const QStringList& phrases, const std::function<void(const QString&)>& taken, const QString& start) {
+void WordLine::ask(const QString& hint, const QStringList& phrases,
+                   const std::function<void(const QString&)>& taken, const QString& start) {
     taken_ = taken;
     hint_->setText(hint);
     edit_->setText(start);
@@ -40,7 +41,8 @@ void WordLine::ask(const QString& hint, const QStringList& phrases, const std::f
     completer->setFilterMode(Qt::MatchContains);
     delete edit_->completer();
     edit_->setCompleter(completer);
-    setGeometry(0, parentWidget()->height() - sizeHint().height(), parentWidget()->width(), sizeHint().height());
+    setGeometry(0, parentWidget()->height() - sizeHint().height(), parentWidget()->width(),
+                sizeHint().height());
     raise();
     show();
     edit_->setFocus();
@@ -65,7 +67,9 @@ bool WordLine::eventFilter(QObject* watched, QEvent* e) {
             return true;
         }
     }
-    if (watched == parentWidget() && e->type() == QEvent::Resize) setGeometry(0, parentWidget()->height() - sizeHint().height(), parentWidget()->width(), sizeHint().height());
+    if (watched == parentWidget() && e->type() == QEvent::Resize)
+        setGeometry(0, parentWidget()->height() - sizeHint().height(), parentWidget()->width(),
+                    sizeHint().height());
     return QWidget::eventFilter(watched, e);
 }
 

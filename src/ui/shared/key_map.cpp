@@ -138,7 +138,8 @@ void KeyMap::save() {
     for (const KeyAction& a : kActions) {
         if (keys_[a.id] == shipped(a)) continue;
         own[a.id] = nlohmann::json::array();
-        for (const QKeySequence& k : keys_[a.id]) own[a.id].push_back(k.toString(QKeySequence::PortableText).toStdString());
+        for (const QKeySequence& k : keys_[a.id])
+            own[a.id].push_back(k.toString(QKeySequence::PortableText).toStdString());
     }
     yard_.records().set_setting("keys", own.dump());
     load();
@@ -146,7 +147,8 @@ void KeyMap::save() {
 }
 
 bool KeyMap::is_modifier(const QKeyEvent& e) {
-    return e.key() == Qt::Key_Shift || e.key() == Qt::Key_Control || e.key() == Qt::Key_Alt || e.key() == Qt::Key_Meta || e.key() == Qt::Key_AltGr || e.key() == Qt::Key_unknown;
+    return e.key() == Qt::Key_Shift || e.key() == Qt::Key_Control || e.key() == Qt::Key_Alt ||
+           e.key() == Qt::Key_Meta || e.key() == Qt::Key_AltGr || e.key() == Qt::Key_unknown;
 }
 
 QKeySequence KeyMap::sequence_of(const QKeyEvent& e) {

@@ -33,11 +33,13 @@ class KeyMap : public QObject {
     QList<QKeySequence> keys_of(const QString& action) const;
     /// "Space", "Shift+N": the first key of an action for showing, empty when it has none.
     QString shown(const QString& action) const;
-    /// Gives the action this one key. When another action has it, that one loses it and its words are returned.
+    /// Gives the action this one key. When another action has it, that one loses it and its words are
+    /// returned.
     QString rebind(const QString& action, const QKeySequence& key);
     void reset();
 
-    /// The key of an event with its modifiers, as a sequence; letters without the shift that writing them may need.
+    /// The key of an event with its modifiers, as a sequence; letters without the shift that writing them may
+    /// need.
     static QKeySequence sequence_of(const QKeyEvent& event);
     /// True when the event is only a modifier being pressed.
     static bool is_modifier(const QKeyEvent& event);

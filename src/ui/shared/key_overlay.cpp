@@ -83,11 +83,16 @@ void KeyOverlay::open() {
 }
 
 void KeyOverlay::refresh() {
-    line_->setText("Everything on the bench. To give an action another key, choose it and press that key.   Ctrl+1…4 views · Ctrl+O add clips · Ctrl+Z Ctrl+Y back and again · Ctrl+S frame · Ctrl+E Ctrl+I marks · F9 light, dark");
+    line_->setText(
+        "Everything on the bench. To give an action another key, choose it and press that key.   Ctrl+1…4 "
+        "views · Ctrl+O add clips · Ctrl+Z Ctrl+Y back and again · Ctrl+S frame · Ctrl+E Ctrl+I marks · F9 "
+        "light, dark");
     for (const KeyAction& a : key_actions()) {
         QStringList shown;
         for (const QKeySequence& k : keys_.keys_of(a.id)) shown << k.toString(QKeySequence::NativeText);
-        const QString words = listening_ == a.id ? QStringLiteral("press the key …") : shown.isEmpty() ? QStringLiteral("no key") : shown.join("  ");
+        const QString words = listening_ == a.id ? QStringLiteral("press the key …")
+                              : shown.isEmpty()  ? QStringLiteral("no key")
+                                                 : shown.join("  ");
         buttons_[a.id]->setText(QString("%1   %2").arg(words, a.words));
         buttons_[a.id]->setProperty("listening", listening_ == a.id);
     }
@@ -106,7 +111,8 @@ void KeyOverlay::keyPressEvent(QKeyEvent* e) {
         listening_.clear();
         const QString lost = keys_.rebind(action, KeyMap::sequence_of(*e));
         refresh();
-        if (!lost.isEmpty()) line_->setText(QString("“%1” has no key now; choose it to give it another.").arg(lost));
+        if (!lost.isEmpty())
+            line_->setText(QString("“%1” has no key now; choose it to give it another.").arg(lost));
         return;
     }
     if (e->key() == Qt::Key_Escape || e->key() == Qt::Key_F1 || e->key() == Qt::Key_Question) return hide();

@@ -6,10 +6,10 @@
 
 #include "core/judgement.hpp"
 
-/// The one picture of a verdict, the same in column, prescription, progress and report: a value as a tick on a short
-/// rail with its band thick and the 90 % interval as a soft bar. Shape tells before colour does: inside the bar lies
-/// on the band, borderline it straddles an end, outside it stands off and the rail grows a barb on that side, not
-/// judged the rail is open.
+/// The one picture of a verdict, the same in column, prescription, progress and report: a value as a tick on
+/// a short rail with its band thick and the 90 % interval as a soft bar. Shape tells before colour does:
+/// inside the bar lies on the band, borderline it straddles an end, outside it stands off and the rail grows
+/// a barb on that side, not judged the rail is open.
 namespace aspen::ui {
 
 struct RailValue {

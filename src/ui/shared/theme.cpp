@@ -12,8 +12,14 @@ static void take_in_fonts() {
 namespace aspen::ui {
 namespace {
 
-Theme light() { return {false, "#F5F1E8", "#FFFDF8", "#22302B", "#55625B", "#8A6410", "#176B58", "#A8391C", "#2F5D8A", "#D9D2C3"}; }
-Theme dark() { return {true, "#191F1D", "#222A27", "#EDE9DE", "#A8B2AB", "#E2B548", "#5CC4A8", "#F27F61", "#8DB6DE", "#3A4541"}; }
+Theme light() {
+    return {false,     "#F5F1E8", "#FFFDF8", "#22302B", "#55625B",
+            "#8A6410", "#176B58", "#A8391C", "#2F5D8A", "#D9D2C3"};
+}
+Theme dark() {
+    return {true,      "#191F1D", "#222A27", "#EDE9DE", "#A8B2AB",
+            "#E2B548", "#5CC4A8", "#F27F61", "#8DB6DE", "#3A4541"};
+}
 
 Theme g_theme = light();  // one application, one theme; written on the interface thread only
 
@@ -56,8 +62,9 @@ QListView::item { padding: 8px 10px; border-radius: 6px; } QListView::item:selec
 QScrollBar:vertical { width: 10px; background: transparent; } QScrollBar::handle:vertical { background: @line; border-radius: 4px; min-height: 28px; }
 QScrollBar::add-line, QScrollBar::sub-line { height: 0; } QScrollBar::add-page, QScrollBar::sub-page { background: transparent; }
 )";
-    const std::pair<const char*, QColor> names[] = {{"@onsky", QColor(on_sky)}, {"@ground", t.ground}, {"@panel", t.panel}, {"@ink", t.ink}, {"@quiet", t.quiet},
-                                                    {"@leafline", t.leaf}, {"@sky", t.sky}, {"@line", t.line}};
+    const std::pair<const char*, QColor> names[] = {
+        {"@onsky", QColor(on_sky)}, {"@ground", t.ground}, {"@panel", t.panel}, {"@ink", t.ink},
+        {"@quiet", t.quiet},        {"@leafline", t.leaf}, {"@sky", t.sky},     {"@line", t.line}};
     for (const auto& [name, colour] : names) s.replace(name, colour.name());
     return s;
 }
@@ -66,11 +73,15 @@ QScrollBar::add-line, QScrollBar::sub-line { height: 0; } QScrollBar::add-page, 
 
 QColor Theme::verdict(core::Verdict v) const {
     switch (v) {
-        case core::Verdict::inside: return teal;
-        case core::Verdict::borderline: return leaf;
-        case core::Verdict::outside: return clay;
+        case core::Verdict::inside:
+            return teal;
+        case core::Verdict::borderline:
+            return leaf;
+        case core::Verdict::outside:
+            return clay;
         case core::Verdict::no_band:
-        case core::Verdict::not_judged: break;
+        case core::Verdict::not_judged:
+            break;
     }
     return quiet;
 }
@@ -79,7 +90,8 @@ const Theme& theme() { return g_theme; }
 
 void apply_theme(QApplication& application, ThemeChoice choice) {
     static const bool system_is_dark = application.palette().color(QPalette::Window).lightnessF() < 0.5F;
-    g_theme = choice == ThemeChoice::dark || (choice == ThemeChoice::by_palette && system_is_dark) ? dark() : light();
+    g_theme = choice == ThemeChoice::dark || (choice == ThemeChoice::by_palette && system_is_dark) ? dark()
+                                                                                                   : light();
     application.setStyle(QStyleFactory::create("Fusion"));
     QPalette p;
     const Theme& t = g_theme;
@@ -100,7 +112,8 @@ void apply_theme(QApplication& application, ThemeChoice choice) {
 
 void load_fonts() {
     take_in_fonts();
-    for (const char* name : {"Lato-Regular.ttf", "Lato-Bold.ttf", "Vollkorn-Medium.ttf", "Vollkorn-Bold.ttf"}) {
+    for (const char* name :
+         {"Lato-Regular.ttf", "Lato-Bold.ttf", "Vollkorn-Medium.ttf", "Vollkorn-Bold.ttf"}) {
         QFontDatabase::addApplicationFont(QString(":/aspen/fonts/") + name);
     }
 }

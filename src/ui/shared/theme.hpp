@@ -11,7 +11,8 @@ class QApplication;
 
 namespace aspen::ui {
 
-/// The colours of one theme. Sky marks the one thing to do next; teal, leaf and clay carry verdicts, nothing else.
+/// The colours of one theme. Sky marks the one thing to do next; teal, leaf and clay carry verdicts, nothing
+/// else.
 struct Theme {
     bool dark = false;
     QColor ground, panel, ink, quiet, leaf, teal, clay, sky, line;

@@ -42,7 +42,8 @@ QPushButton* verb_button(const QString& verb, const QString& key, QWidget* paren
 QString spoken_date(const QString& iso) {
     const QDate d = QDate::fromString(iso, Qt::ISODate);
     if (!d.isValid()) return "no date";
-    return QLocale(QLocale::English).toString(d, d.year() == QDate::currentDate().year() ? "d MMM" : "d MMM yyyy");
+    return QLocale(QLocale::English)
+        .toString(d, d.year() == QDate::currentDate().year() ? "d MMM" : "d MMM yyyy");
 }
 
 QString sentence(const QString& s) {

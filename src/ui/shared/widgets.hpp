@@ -20,8 +20,8 @@ QPushButton* verb_button(const QString& verb, const QString& key, QWidget* paren
 /// "24 Nov" or, in another year than today's, "24 Nov 2025".
 QString spoken_date(const QString& iso);
 QString sentence(const QString& s);
-/// Takes everything out of a layout. The widgets vanish at once and are deleted when the event loop is reached, so that
-/// a button may clear the layout it stands in.
+/// Takes everything out of a layout. The widgets vanish at once and are deleted when the event loop is
+/// reached, so that a button may clear the layout it stands in.
 void clear(QLayout& layout);
 /// A frameless area that scrolls up and down only.
 QScrollArea* scrolled(QWidget* inside, QWidget* parent);

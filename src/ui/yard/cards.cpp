@@ -17,7 +17,6 @@ namespace {
 
 constexpr double kPictureHigh = 110;
 
-
 }  // namespace
 
 ClipCard::ClipCard(app::Yard& yard, app::Thumbs& thumbs, store::Clip clip, bool next, QWidget* parent)
@@ -33,7 +32,12 @@ ClipCard::ClipCard(app::Yard& yard, app::Thumbs& thumbs, store::Clip clip, bool 
     if (horse) parts << text(horse->name);
     if (clip_.context.gait) parts << text(core::spoken(*clip_.context.gait));
     parts << spoken_date(text(clip_.filmed_on));
-    if (clip_.duration_s > 0) parts << (clip_.duration_s < 90 ? QString("%1 s").arg(clip_.duration_s, 0, 'f', 0) : QString("%1:%2 min").arg(static_cast<int>(clip_.duration_s) / 60).arg(static_cast<int>(clip_.duration_s) % 60, 2, 10, QChar('0')));
+    if (clip_.duration_s > 0)
+        parts << (clip_.duration_s < 90
+                      ? QString("%1 s").arg(clip_.duration_s, 0, 'f', 0)
+                      : QString("%1:%2 min")
+                            .arg(static_cast<int>(clip_.duration_s) / 60)
+                            .arg(static_cast<int>(clip_.duration_s) % 60, 2, 10, QChar('0')));
     line_ = parts.join(" · ");
     setAccessibleName("Clip of " + rider_ + ", " + line_);
     setToolTip("Open the review");
@@ -67,10 +71,14 @@ void ClipCard::paintEvent(QPaintEvent*) {
     if (picture.isNull()) {
         p.fillRect(frame, t.line);
     } else {
-        const double shape = frame.width() / frame.height(), have = static_cast<double>(picture.width()) / picture.height();
+        const double shape = frame.width() / frame.height(),
+                     have = static_cast<double>(picture.width()) / picture.height();
         QRectF from = picture.rect();
-        if (have > shape) from = QRectF((picture.width() - picture.height() * shape) / 2, 0, picture.height() * shape, picture.height());
-        else from = QRectF(0, 0, picture.width(), picture.width() / shape);
+        if (have > shape)
+            from = QRectF((picture.width() - picture.height() * shape) / 2, 0, picture.height() * shape,
+                          picture.height());
+        else
+            from = QRectF(0, 0, picture.width(), picture.width() / shape);
         p.drawImage(frame, picture, from);
     }
     p.restore();
@@ -81,11 +89,18 @@ void ClipCard::paintEvent(QPaintEvent*) {
     }
     p.setPen(t.ink);
     p.setFont(heading_font(14));
-    p.drawText(QRectF(12, kPictureHigh + 8, width() - 24, 22), Qt::AlignVCenter, p.fontMetrics().elidedText(rider_, Qt::ElideRight, width() - 24));
+    p.drawText(QRectF(12, kPictureHigh + 8, width() - 24, 22), Qt::AlignVCenter,
+               p.fontMetrics().elidedText(rider_, Qt::ElideRight, width() - 24));
     p.setFont(text_font(12));
     p.setPen(t.quiet);
-    p.drawText(QRectF(12, kPictureHigh + 30, width() - 24, 16), Qt::AlignVCenter, p.fontMetrics().elidedText(line_, Qt::ElideRight, width() - 24));
-    const QString state = hasFocus() && !clip_.context.rider ? QStringLiteral("1…9 says who rides · Enter opens") : next_ ? "Review this next   Enter" : clip_.state == store::ClipState::done ? "reviewed" : clip_.state == store::ClipState::started ? "started" : "new";
+    p.drawText(QRectF(12, kPictureHigh + 30, width() - 24, 16), Qt::AlignVCenter,
+               p.fontMetrics().elidedText(line_, Qt::ElideRight, width() - 24));
+    const QString state = hasFocus() && !clip_.context.rider
+                              ? QStringLiteral("1…9 says who rides · Enter opens")
+                          : next_                                    ? "Review this next   Enter"
+                          : clip_.state == store::ClipState::done    ? "reviewed"
+                          : clip_.state == store::ClipState::started ? "started"
+                                                                     : "new";
     p.setFont(text_font(12, next_));
     p.setPen(next_ ? t.sky : t.quiet);
     p.drawText(QRectF(12, kPictureHigh + 46, width() - 24, 16), Qt::AlignVCenter, state);
@@ -102,7 +117,9 @@ QImage ClipCard::still() const {
     const QImage film = thumbs_.film(clip_);
     if (film.isNull()) return thumbs_.of(clip_, clip_.last_frame);
     const int wide = film.width() / app::Thumbs::kStills;
-    return film.copy(std::clamp(over_ * app::Thumbs::kStills / std::max(1, width()), 0, app::Thumbs::kStills - 1) * wide, 0, wide, film.height());
+    return film.copy(
+        std::clamp(over_ * app::Thumbs::kStills / std::max(1, width()), 0, app::Thumbs::kStills - 1) * wide,
+        0, wide, film.height());
 }
 void ClipCard::mouseMoveEvent(QMouseEvent* e) {
     over_ = e->position().y() < kPictureHigh ? static_cast<int>(e->position().x()) : -1;
@@ -116,7 +133,8 @@ void ClipCard::mouseReleaseEvent(QMouseEvent* e) {
     if (e->button() == Qt::LeftButton && rect().contains(e->pos())) emit open(clip_.id);
 }
 void ClipCard::keyPressEvent(QKeyEvent* e) {
-    if (e->key() == Qt::Key_Return || e->key() == Qt::Key_Enter || e->key() == Qt::Key_Space) return emit open(clip_.id);
+    if (e->key() == Qt::Key_Return || e->key() == Qt::Key_Enter || e->key() == Qt::Key_Space)
+        return emit open(clip_.id);
     if (e->key() == Qt::Key_Delete) return emit trash(clip_.id);
     if (e->key() >= Qt::Key_1 && e->key() <= Qt::Key_9) return emit rides(clip_.id, e->key() - Qt::Key_0);
     if (e->key() == Qt::Key_Right || e->key() == Qt::Key_Down) return static_cast<void>(focusNextChild());
@@ -125,12 +143,15 @@ void ClipCard::keyPressEvent(QKeyEvent* e) {
 }
 void ClipCard::contextMenuEvent(QContextMenuEvent* e) {
     QMenu menu(this);
-    connect(menu.addAction("Open the review\tEnter"), &QAction::triggered, this, [this] { emit open(clip_.id); });
-    connect(menu.addAction("Put in the trash\tDel"), &QAction::triggered, this, [this] { emit trash(clip_.id); });
+    connect(menu.addAction("Open the review\tEnter"), &QAction::triggered, this,
+            [this] { emit open(clip_.id); });
+    connect(menu.addAction("Put in the trash\tDel"), &QAction::triggered, this,
+            [this] { emit trash(clip_.id); });
     menu.exec(e->globalPos());
 }
 
-RiderCard::RiderCard(app::Yard& yard, const store::Rider& rider, int number, QWidget* parent) : QWidget(parent), id_(rider.id) {
+RiderCard::RiderCard(app::Yard& yard, const store::Rider& rider, int number, QWidget* parent)
+    : QWidget(parent), id_(rider.id) {
     setAccessibleName(text(rider.name));
     setCursor(Qt::PointingHandCursor);
     auto* box = new QVBoxLayout(this);
@@ -155,14 +176,20 @@ RiderCard::RiderCard(app::Yard& yard, const store::Rider& rider, int number, QWi
     if (school) about << text(school->name);
     if (!rider.level.empty()) about << text(rider.level);
     if (!rider.limitations.empty()) about << "mind the " + text(rider.limitations);
-    box->addWidget(quiet_label(about.isEmpty() ? QStringLiteral("nothing noted yet") : about.join(" · "), this));
+    box->addWidget(
+        quiet_label(about.isEmpty() ? QStringLiteral("nothing noted yet") : about.join(" · "), this));
     for (const app::Lane& lane : app::lanes_of(yard, rider.id)) {
         if (!lane.correction.focus) continue;
-        box->addWidget(text_label(QString("<b>%1</b> · %2").arg(text(lane.fault->name), text(core::spoken(lane.stage))), this));
+        box->addWidget(text_label(
+            QString("<b>%1</b> · %2").arg(text(lane.fault->name), text(core::spoken(lane.stage))), this));
         if (lane.prescriptions.empty()) continue;
         const store::Prescription& p = lane.prescriptions.back();
         if (const core::Exercise* e = yard.knowledge().exercises.find(p.exercise)) {
-            box->addWidget(quiet_label(text(e->name) + ", " + text(core::spoken(e->dose)) + (p.until < yard.today().toString(Qt::ISODate).toStdString() ? ", ended " : ", until ") + spoken_date(text(p.until)), this));
+            box->addWidget(quiet_label(
+                text(e->name) + ", " + text(core::spoken(e->dose)) +
+                    (p.until < yard.today().toString(Qt::ISODate).toStdString() ? ", ended " : ", until ") +
+                    spoken_date(text(p.until)),
+                this));
         }
     }
 }

@@ -101,10 +101,13 @@ void RiderForm::keep() {
     } else {
         emit say("Born in: \"" + year_->text() + "\" is not a year from 1900 to now; write four digits.");
     }
-    for (const auto& [edit, target] : {std::pair{consent_on_, &r.consent_on}, {consent_until_, &r.consent_until}}) {
+    for (const auto& [edit, target] :
+         {std::pair{consent_on_, &r.consent_on}, {consent_until_, &r.consent_until}}) {
         const QString d = edit->text().trimmed();
-        if (d.isEmpty() || QDate::fromString(d, Qt::ISODate).isValid()) *target = d.toStdString();
-        else emit say("Consent: \"" + d + "\" is not a date; write it as 2026-11-24.");
+        if (d.isEmpty() || QDate::fromString(d, Qt::ISODate).isValid())
+            *target = d.toStdString();
+        else
+            emit say("Consent: \"" + d + "\" is not a date; write it as 2026-11-24.");
     }
     r.school = school_->currentData().toString().toStdString();
     r.level = level_->currentData().toString().toStdString();
@@ -112,8 +115,10 @@ void RiderForm::keep() {
     r.limitations = limits_->text().trimmed().toStdString();
     r.consent_by = consent_by_->text().trimmed().toStdString();
     const auto same = [](const store::Rider& a, const store::Rider& b) {
-        return std::tie(a.name, a.birth_year, a.school, a.level, a.goal, a.limitations, a.consent_by, a.consent_on, a.consent_until) ==
-               std::tie(b.name, b.birth_year, b.school, b.level, b.goal, b.limitations, b.consent_by, b.consent_on, b.consent_until);
+        return std::tie(a.name, a.birth_year, a.school, a.level, a.goal, a.limitations, a.consent_by,
+                        a.consent_on, a.consent_until) == std::tie(b.name, b.birth_year, b.school, b.level,
+                                                                   b.goal, b.limitations, b.consent_by,
+                                                                   b.consent_on, b.consent_until);
     };
     if (!same(r, *before)) yard_.change_rider(r);
 }

@@ -21,7 +21,8 @@ constexpr int kCardStep = ClipCard::kWidth + 12;
 
 }  // namespace
 
-YardView::YardView(app::Yard& yard, app::Thumbs& thumbs, QWidget* parent) : QWidget(parent), yard_(yard), thumbs_(thumbs) {
+YardView::YardView(app::Yard& yard, app::Thumbs& thumbs, QWidget* parent)
+    : QWidget(parent), yard_(yard), thumbs_(thumbs) {
     setFocusPolicy(Qt::StrongFocus);
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(24, 16, 16, 8);
@@ -52,7 +53,8 @@ YardView::YardView(app::Yard& yard, app::Thumbs& thumbs, QWidget* parent) : QWid
         scroll->show();
     });
     connect(form_, &RiderForm::say, this, &YardView::say);
-    for (auto signal : {&app::Yard::clips_changed, &app::Yard::riders_changed}) connect(&yard_, signal, this, &YardView::later);
+    for (auto signal : {&app::Yard::clips_changed, &app::Yard::riders_changed})
+        connect(&yard_, signal, this, &YardView::later);
     connect(&yard_, &app::Yard::corrections_changed, this, &YardView::later);
 }
 
@@ -98,16 +100,25 @@ void YardView::add_grid(const std::vector<store::Clip>& clips, bool mark_next) {
 
 void YardView::rebuild() {
     // The card under the keys stays under them, whatever comes in meanwhile.
-    if (const auto* card = qobject_cast<ClipCard*>(QApplication::focusWidget()); card && !focus_after_) focus_after_ = card->clip();
+    if (const auto* card = qobject_cast<ClipCard*>(QApplication::focusWidget()); card && !focus_after_)
+        focus_after_ = card->clip();
     clear(*clips_);
     clear(*riders_);
     std::vector<store::Clip> waiting, reviewed;
-    for (const store::Clip& c : yard_.records().clips()) (c.state == store::ClipState::done ? reviewed : waiting).push_back(c);
+    for (const store::Clip& c : yard_.records().clips())
+        (c.state == store::ClipState::done ? reviewed : waiting).push_back(c);
     next_ = waiting.empty() ? store::ClipId{} : waiting.front().id;
-    auto* open = verb_button(waiting.empty() && reviewed.empty() ? "Open a clip" : "Add clips", "Ctrl+O", this, waiting.empty());
+    auto* open = verb_button(waiting.empty() && reviewed.empty() ? "Open a clip" : "Add clips", "Ctrl+O",
+                             this, waiting.empty());
     connect(open, &QPushButton::clicked, this, &YardView::choose_file);
     auto* head = new QHBoxLayout;
-    head->addWidget(heading_label(waiting.empty() ? (reviewed.empty() ? "An empty yard" : "Nothing waits") : QString("%1 waiting for you").arg(waiting.size() == 1 ? QStringLiteral("One clip") : QString("%1 clips").arg(waiting.size())), this, 26), 1);
+    head->addWidget(heading_label(waiting.empty() ? (reviewed.empty() ? "An empty yard" : "Nothing waits")
+                                                  : QString("%1 waiting for you")
+                                                        .arg(waiting.size() == 1
+                                                                 ? QStringLiteral("One clip")
+                                                                 : QString("%1 clips").arg(waiting.size())),
+                                  this, 26),
+                    1);
     auto* yard_menu = new QPushButton("Yard", this);
     yard_menu->setObjectName("word");
     auto* menu = new QMenu(yard_menu);
@@ -117,7 +128,12 @@ void YardView::rebuild() {
     head->addWidget(yard_menu, 0, Qt::AlignBottom);
     head->addWidget(open, 0, Qt::AlignBottom);
     clips_->addLayout(head);
-    if (waiting.empty()) clips_->addWidget(quiet_label(reviewed.empty() ? "Drop a rider's clip on this window, or open one. Stop on a telling frame, click nine joints, keep one thing to work on." : "Drop new clips on this window when they come.", this));
+    if (waiting.empty())
+        clips_->addWidget(quiet_label(reviewed.empty()
+                                          ? "Drop a rider's clip on this window, or open one. Stop on a "
+                                            "telling frame, click nine joints, keep one thing to work on."
+                                          : "Drop new clips on this window when they come.",
+                                      this));
     if (!waiting.empty()) add_grid(waiting, true);
     if (!reviewed.empty()) {
         clips_->addSpacing(12);
@@ -129,7 +145,8 @@ void YardView::rebuild() {
 
     riders_->addWidget(heading_label("Riders", this, 26));
     const auto riders = yard_.records().riders();
-    if (riders.empty()) riders_->addWidget(quiet_label("A rider's card starts with the first clip: say who rides.", this));
+    if (riders.empty())
+        riders_->addWidget(quiet_label("A rider's card starts with the first clip: say who rides.", this));
     int number = 0;
     for (const store::Rider& r : riders) {
         ++number;
@@ -158,11 +175,13 @@ store::ClipId YardView::next_after(store::ClipId clip) const {
     return {};
 }
 
-/// A digit on a clip's card: this rider rides in it. The next card gets the focus, so that forty go one after the other.
+/// A digit on a clip's card: this rider rides in it. The next card gets the focus, so that forty go one after
+/// the other.
 void YardView::assign(store::ClipId id, int number) {
     const auto riders = yard_.records().riders();
     const auto clip = yard_.records().clip(id);
-    if (!clip || number < 1 || static_cast<std::size_t>(number) > riders.size()) return emit say(QString("There is no rider %1.").arg(number));
+    if (!clip || number < 1 || static_cast<std::size_t>(number) > riders.size())
+        return emit say(QString("There is no rider %1.").arg(number));
     const store::Rider& rider = riders[static_cast<std::size_t>(number) - 1];
     store::ClipContext c = clip->context;
     c.rider = rider.id;
@@ -181,19 +200,30 @@ void YardView::fill_yard_menu(QMenu& menu) {
 }
 
 void YardView::fill_trash(QMenu& menu) {
-    const auto entry = [&](const QString& words, const std::function<void()>& back, const std::function<void()>& for_good) {
+    const auto entry = [&](const QString& words, const std::function<void()>& back,
+                           const std::function<void()>& for_good) {
         auto* one = menu.addMenu(words);
         connect(one->addAction("Put back"), &QAction::triggered, this, back);
         if (for_good) connect(one->addAction("Delete for good"), &QAction::triggered, this, for_good);
     };
     for (const store::Clip& c : yard_.records().trashed_clips()) {
         const auto rider = c.context.rider ? yard_.records().rider(c.context.rider) : std::nullopt;
-        entry(QString("Clip of %1, %2").arg(rider ? text(rider->name) : QStringLiteral("nobody yet"), spoken_date(text(c.filmed_on))), [this, id = c.id] { yard_.put_back(id); },
-              [this, id = c.id] { yard_.delete_for_good(id); });
+        entry(
+            QString("Clip of %1, %2")
+                .arg(rider ? text(rider->name) : QStringLiteral("nobody yet"),
+                     spoken_date(text(c.filmed_on))),
+            [this, id = c.id] { yard_.put_back(id); }, [this, id = c.id] { yard_.delete_for_good(id); });
     }
-    for (const store::Rider& r : yard_.records().trashed_riders()) entry(text(r.name), [this, id = r.id] { yard_.put_back(id); }, {});
+    for (const store::Rider& r : yard_.records().trashed_riders())
+        entry(text(r.name), [this, id = r.id] { yard_.put_back(id); }, {});
     for (const store::Moment& m : yard_.records().trashed_moments()) {
-        entry(QString("Moment at frame %1").arg(m.frame), [this, m] { if (!yard_.put_back(m)) emit say(QString("Frame %1 has another moment now; take that away first.").arg(m.frame)); }, {});
+        entry(
+            QString("Moment at frame %1").arg(m.frame),
+            [this, m] {
+                if (!yard_.put_back(m))
+                    emit say(QString("Frame %1 has another moment now; take that away first.").arg(m.frame));
+            },
+            {});
     }
     if (menu.isEmpty()) menu.addAction("nothing in it")->setEnabled(false);
 }

@@ -14,7 +14,6 @@ namespace aspen::ui {
 
 class RiderForm;
 
-
 /// What needs the coach today: clips waiting with the next one marked, and the riders with their focus.
 class YardView : public QWidget {
     Q_OBJECT
