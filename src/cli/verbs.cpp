@@ -2,19 +2,20 @@
 
 #include <fmt/format.h>
 
-#include <QSaveFile>
 #include <charconv>
 #include <fstream>
 #include <iostream>
 #include <nlohmann/json.hpp>
 
-#include "app/cache_folder.hpp"
-#include "app/data_files.hpp"
-#include "app/pictures.hpp"
+#include "app/files/cache_folder.hpp"
+#include "app/files/data_files.hpp"
 #include "cli/options.hpp"
-#include "core/refused.hpp"
+#include "core/judging/ride.hpp"
+#include "core/reading/refused.hpp"
 #include "exchange/coco.hpp"
-#include "media/video_reader.hpp"
+#include "media/reading/video_reader.hpp"
+#include "media/writing/png.hpp"
+#include "store/yard_store.hpp"
 
 namespace aspen::cli {
 namespace {
@@ -28,6 +29,8 @@ constexpr const char* kHelp = R"(aspen-crest-cli VERB ...
   measure MARKS.json --json [--school S --gait G --seat T]   every measure with its error and verdict
   assess MARKS.json --json [--school S --gait G --seat T]    the same, with faults, causes and the focus
   schools --json | faults --json               the knowledge as shipped
+  rides YARD --json                            the rides of a yard's folder, newest first
+  search YARD WORDS --json                     where the words stand: riders, horses, rides, notes, faults
 Exit: 0 done, 2 wrong usage, 3 input refused, 4 failed midway.
 )";
 
@@ -75,13 +78,7 @@ int frame(const std::vector<std::string>& arguments, std::ostream& out) {
         throw Refused(
             fmt::format("{}: has no frame {}; its last is {}", o.plain[0], n, reader.facts().frames - 1));
     }
-    if (!o.value("-o").empty()) {
-        const QString file = QString::fromStdString(o.value("-o"));
-        QSaveFile target(file);
-        const bool written = target.open(QIODevice::WriteOnly) &&
-                             app::to_image(reader.picture(n)).save(&target, "PNG") && target.commit();
-        if (!written) throw Refused(o.value("-o") + ": cannot be written; choose another folder");
-    }
+    if (!o.value("-o").empty()) media::write_png(reader.picture(n), o.value("-o"));
     if (o.flag("--hash")) out << reader.native_md5(n) << '\n';
     return kDone;
 }
@@ -117,18 +114,36 @@ Json measures_json(const std::vector<core::Judged>& judged) {
     return out;
 }
 
-Json assessment_json(const core::Assessment& a) {
-    Json faults = Json::array(), causes = Json::array();
-    for (const core::FoundFault& f : a.faults) {
-        faults.push_back({{"id", f.fault->id},
-                          {"severity", f.severity},
-                          {"evidence", f.evidence},
-                          {"verdict", core::word(f.verdict)}});
+/// What all moments of the file say together, as moments of one ride.
+Json assessment_json(const core::RideAssessment& a) {
+    Json faults = Json::array(), causes = Json::array(), good = Json::array();
+    const auto said = [](const auto& word_of) {
+        return word_of ? Json(core::word(*word_of)) : Json(nullptr);
+    };
+    for (const core::RideFinding& f : a.findings) {
+        faults.push_back({{"id", f.found.fault->id},
+                          {"side", f.seen.side.empty() ? Json(nullptr) : Json(f.seen.side)},
+                          {"gait", said(f.seen.gait)},
+                          {"seat", said(f.seen.seat)},
+                          {"severity", f.found.severity},
+                          {"share", f.found.share},
+                          {"evidence", f.found.evidence},
+                          {"verdict", core::word(f.found.verdict)}});
     }
     for (const core::Cause& c : a.causes) causes.push_back({{"from", c.from}, {"to", c.to}});
+    for (const std::string& words : a.good) good.push_back({{"words", words}});
     Json focus = nullptr;
     if (a.focus) focus = {{"id", a.focus->fault->id}, {"why", a.focus->why}};
-    return {{"faults", faults}, {"causes", causes}, {"focus", focus}};
+    return {{"faults", faults}, {"causes", causes}, {"focus", focus}, {"strengths", good}};
+}
+
+core::RideMoment ride_moment(const exchange::MarkedMoment& m) {
+    core::RideMoment out;
+    out.figure = m.figure;
+    out.setting = m.setting();
+    out.seen = {m.gait, m.seat,
+                m.figure.view == core::View::side ? std::string(core::word(m.figure.travel)) : std::string()};
+    return out;
 }
 
 int measure(const std::vector<std::string>& arguments, std::ostream& out, bool assessed) {
@@ -137,14 +152,16 @@ int measure(const std::vector<std::string>& arguments, std::ostream& out, bool a
     if (!in) throw Refused(o.plain[0] + ": cannot be opened; check the path");
     const auto knowledge = app::shipped_knowledge();
     Json annotations = Json::array();
+    core::RideData ride;
     for (exchange::MarkedMoment& m : exchange::read_coco(in, o.plain[0])) {
         override_setting(m, o, *knowledge);
-        const core::Assessment a = core::assess(m.figure, m.setting(), *knowledge);
-        Json one{{"id", m.id}, {"frame", m.frame}, {"measures", measures_json(a.judged)}};
-        if (assessed) one.update(assessment_json(a));
-        annotations.push_back(std::move(one));
+        const auto judged = core::judge(m.figure, m.setting(), knowledge->body, knowledge->schools);
+        annotations.push_back({{"id", m.id}, {"frame", m.frame}, {"measures", measures_json(judged)}});
+        ride.moments.push_back(ride_moment(m));
     }
-    out << Json{{"annotations", annotations}}.dump(1) << '\n';
+    Json all{{"annotations", annotations}};
+    if (assessed) all.update(assessment_json(core::assess_ride(ride, *knowledge)));
+    out << all.dump(1) << '\n';
     return kDone;
 }
 
@@ -207,6 +224,55 @@ int faults(const std::vector<std::string>& arguments, std::ostream& out) {
     return kDone;
 }
 
+/// Opens the records of a yard's folder; never makes any.
+store::YardStore yard_at(const std::string& folder) {
+    const auto file = std::filesystem::path(folder) / "yard.db";
+    if (!std::filesystem::exists(file))
+        throw Refused(folder + ": holds no yard; name the folder that yard.db lies in");
+    return store::YardStore(file);
+}
+
+int rides(const std::vector<std::string>& arguments, std::ostream& out) {
+    const Options o = parse(arguments, {"--json"}, {}, 1);
+    store::YardStore yard = yard_at(o.plain[0]);
+    Json all = Json::array();
+    const auto name = [](const std::string& n) { return n.empty() ? Json(nullptr) : Json(n); };
+    for (const store::RideLine& line : yard.all_rides()) {
+        if (!o.flag("--json")) {
+            out << fmt::format("{}  {}  {}  {} clips\n", line.ride.day, line.rider.empty() ? "?" : line.rider,
+                               line.horse.empty() ? "?" : line.horse, line.clips);
+            continue;
+        }
+        all.push_back({{"id", line.ride.id.value},
+                       {"rider", name(line.rider)},
+                       {"horse", name(line.horse)},
+                       {"day", line.ride.day},
+                       {"clips", line.clips},
+                       {"focus", name(line.focus)}});
+    }
+    if (o.flag("--json")) out << Json{{"rides", all}}.dump(1) << '\n';
+    return kDone;
+}
+
+int search(const std::vector<std::string>& arguments, std::ostream& out) {
+    const Options o = parse(arguments, {"--json"}, {}, 2);
+    store::YardStore yard = yard_at(o.plain[0]);
+    static const char* kinds[] = {"rider", "horse", "ride", "note", "remark", "finding"};
+    Json hits = Json::array();
+    for (const store::Hit& h : yard.search(o.plain[1], 200)) {
+        const char* kind = kinds[static_cast<int>(h.kind)];
+        if (o.flag("--json"))
+            hits.push_back({{"kind", kind},
+                            {"id", h.id},
+                            {"text", h.text},
+                            {"day", h.day.empty() ? Json(nullptr) : Json(h.day)}});
+        else
+            out << fmt::format("{} {}  {}  {}\n", kind, h.id, h.day, h.text);
+    }
+    if (o.flag("--json")) out << Json{{"hits", hits}}.dump(1) << '\n';
+    return kDone;
+}
+
 int dispatch(const std::string& verb, const std::vector<std::string>& rest, std::ostream& out) {
     if (verb == "frames") return frames(rest, out);
     if (verb == "frame") return frame(rest, out);
@@ -214,6 +280,8 @@ int dispatch(const std::string& verb, const std::vector<std::string>& rest, std:
     if (verb == "assess") return measure(rest, out, true);
     if (verb == "schools") return schools(rest, out);
     if (verb == "faults") return faults(rest, out);
+    if (verb == "rides") return rides(rest, out);
+    if (verb == "search") return search(rest, out);
     throw WrongUsage("unknown verb \"" + verb + "\"; --help lists them");
 }
 

@@ -8,11 +8,13 @@
 #include <nlohmann/json.hpp>
 #include <ostream>
 
-#include "core/json_reading.hpp"
-#include "core/refused.hpp"
+#include "core/reading/json_reading.hpp"
+#include "core/reading/refused.hpp"
 
 namespace aspen::exchange {
 namespace {
+
+constexpr int kLargestPixel = 100'000;  // no picture is larger, no joint lies further off
 
 using core::Landmark;
 using core::Refused;
@@ -170,6 +172,8 @@ void read_marks(const Entry& entry, const Extra& extra, const std::vector<Landma
     for (const Json& k : keypoints) {
         if (!k.is_number() || !std::isfinite(k.get<double>()))
             entry.complain("keypoints", "must hold numbers only");
+        if (std::abs(k.get<double>()) > kLargestPixel)
+            entry.complain("keypoints", fmt::format("has a place more than {} pixels away", kLargestPixel));
     }
     const Json* sd = extra.find("sd_px");
     const Json* origin = extra.find("origin");
@@ -234,11 +238,14 @@ MarkedMoment read_moment(const Json& one, const Json& image, const std::vector<L
                         fmt::format("image of {}", one.contains("id") ? one["id"].dump() : "an annotation"));
     const Extra extra(one, image, entry);
     MarkedMoment m;
-    m.id = one.contains("id") && one["id"].is_number_integer() ? one["id"].get<std::int64_t>() : 0;
+    if (one.contains("id") && !core::reading::whole(one["id"]))
+        entry.complain("id", "must be a whole number");
+    m.id = one.contains("id") ? *core::reading::whole(one["id"]) : 0;
     m.file_name = picture.text_or("file_name", "");
     m.width = picture.whole_or("width", 0);
     m.height = picture.whole_or("height", 0);
-    if (m.width <= 0 || m.height <= 0) picture.complain("width/height", "must be whole numbers above 0");
+    if (m.width <= 0 || m.height <= 0 || m.width > kLargestPixel || m.height > kLargestPixel)
+        picture.complain("width/height", fmt::format("must be whole numbers from 1 to {}", kLargestPixel));
     const double frame = extra.number("frame").value_or(0);
     if (frame < 0 || frame != std::floor(frame) || frame > 1e9)
         entry.complain("frame", "must be a whole number from 0");
@@ -306,9 +313,9 @@ std::vector<MarkedMoment> read_coco(std::istream& in, const std::string& file) {
     std::map<std::int64_t, const Json*> images;
     for (const Json& image : top.array("images")) {
         const Entry entry(image, file, "image");
-        if (!image.contains("id") || !image["id"].is_number_integer())
-            entry.complain("id", "must be a whole number");
-        images[image["id"].get<std::int64_t>()] = &image;
+        const auto id = image.contains("id") ? core::reading::whole(image["id"]) : std::nullopt;
+        if (!id) entry.complain("id", "must be a whole number");
+        images[*id] = &image;
     }
     std::vector<MarkedMoment> out;
     for (const Json& one : top.array("annotations")) {
@@ -316,7 +323,8 @@ std::vector<MarkedMoment> read_coco(std::istream& in, const std::string& file) {
         const auto category = categories.find(entry.whole_or("category_id", 0));
         if (category == categories.end())
             entry.complain("category_id", "is neither rider_side nor rider_frontal");
-        const auto image = images.find(entry.whole_or("image_id", 0));
+        const auto number = one.contains("image_id") ? core::reading::whole(one["image_id"]) : std::nullopt;
+        const auto image = number ? images.find(*number) : images.end();
         if (image == images.end()) entry.complain("image_id", "names no image");
         out.push_back(read_moment(one, *image->second, category->second, file));
     }

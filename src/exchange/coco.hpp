@@ -5,7 +5,7 @@
 #include <string>
 #include <vector>
 
-#include "core/figure.hpp"
+#include "core/body/figure.hpp"
 
 /// Marks in the COCO key-point format, so that common readers load them; what COCO has no word for stands
 /// under "aspen". Fields: docs/formats.md.

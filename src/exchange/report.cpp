@@ -9,7 +9,7 @@
 #include <QUrl>
 #include <cmath>
 
-#include "core/refused.hpp"
+#include "core/reading/refused.hpp"
 
 namespace aspen::exchange {
 namespace {

@@ -4,8 +4,8 @@
 #include <QString>
 #include <QStringList>
 
-#include "core/face.hpp"
-#include "core/figure.hpp"
+#include "core/body/face.hpp"
+#include "core/body/figure.hpp"
 
 /// The one page that a rider takes home.
 namespace aspen::exchange {

@@ -4,8 +4,8 @@
 #include <fstream>
 #include <nlohmann/json.hpp>
 
-#include "core/refused.hpp"
-#include "media/video_writer.hpp"
+#include "core/reading/refused.hpp"
+#include "media/writing/video_writer.hpp"
 
 namespace aspen::simulate {
 namespace {

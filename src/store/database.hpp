@@ -1,6 +1,7 @@
 #pragma once
 
 #include <filesystem>
+#include <functional>
 #include <memory>
 #include <string>
 #include <vector>
@@ -31,13 +32,24 @@ class Database {
 
     SQLite::Database& raw() { return *db_; }
     int version() const;
-    /// Writes a whole, consistent copy. Throws core::Refused.
+    /// Writes a whole, consistent copy into a file that is not there yet or is overwritten, readable by the
+    /// owner only. Throws core::Refused.
     void back_up(const std::filesystem::path& to);
+    /// Told the text of every statement that is run, for whoever looks for slow ones.
+    void listen(std::function<void(const std::string& sql)> listener) { listener_ = std::move(listener); }
+    void note(const std::string& sql) const {
+        if (listener_) listener_(sql);
+    }
 
   private:
     void migrate(int newest);
     std::filesystem::path file_;
     std::unique_ptr<SQLite::Database> db_;
+    std::function<void(const std::string&)> listener_;
 };
+
+/// Looks a file over before it may become the yard: that it is one, of no newer version, and whole. Changes
+/// nothing. Throws core::Refused in one line.
+void check_is_yard(const std::filesystem::path& file);
 
 }  // namespace aspen::store

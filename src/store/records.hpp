@@ -5,11 +5,14 @@
 #include <string>
 #include <vector>
 
-#include "core/capture_map.hpp"
-#include "core/figure.hpp"
-#include "core/stretches.hpp"
+#include "core/body/figure.hpp"
+#include "core/judging/ride.hpp"
+#include "core/motion/capture_map.hpp"
+#include "core/motion/stretches.hpp"
 
-/// The yard's records as plain values. Dates are ISO 8601 ("2026-11-24"); empty text means not known.
+/// The yard's records as plain values. Days are ISO 8601 ("2026-11-24"), instants too
+/// ("2026-11-24T17:05:12"); empty text means not known. A new field is added here, in fields.hpp and in a
+/// migration.
 namespace aspen::store {
 
 /// A row's number, a distinct type for every table, so that a rider is never looked up as a clip.
@@ -21,71 +24,110 @@ struct Id {
 };
 using RiderId = Id<struct RiderTag>;
 using HorseId = Id<struct HorseTag>;
+using RideId = Id<struct RideTag>;
 using ClipId = Id<struct ClipTag>;
 using MomentId = Id<struct MomentTag>;
 using CorrectionId = Id<struct CorrectionTag>;
 using PrescriptionId = Id<struct PrescriptionTag>;
 using NoteId = Id<struct NoteTag>;
 using RemarkId = Id<struct RemarkTag>;
+using FindingId = Id<struct FindingTag>;
+using EventId = Id<struct EventTag>;
+using LimitationId = Id<struct LimitationTag>;
 
 struct Rider {
     RiderId id;
     std::string name;
     std::optional<int> birth_year;
-    std::string school;  ///< usual school, proposed for new clips
+    std::string school;  ///< usual school, proposed for new rides
     std::string level;   ///< beginner, novice, established or ""
     std::string goal;
-    std::string limitations;  ///< words separated by commas, as in the exercises' not_for
     std::string consent_by, consent_on, consent_until;
     bool trashed = false;
+    std::optional<int> height_cm{};
+};
+
+/// What a rider's body does not allow, in free words ("left hip", "knee replacement").
+struct Limitation {
+    LimitationId id;
+    RiderId rider;
+    std::string words;
+    std::string side;          ///< left, right, both or ""
+    std::string since, until;  ///< days
+    friend bool operator==(const Limitation&, const Limitation&) = default;
 };
 
 struct Horse {
     HorseId id;
     std::string name;
     std::optional<int> height_cm;
-    std::string note;
+    std::string words;
+    std::string stage{};       ///< green, schooled, established or ""
+    std::string stiff_side{};  ///< left, right or ""
+    bool half_seat_better = false, cold_backed = false;
+    bool trashed = false;
 };
 
-/// What the rider says of this clip: what it is for, what is asked, what hurts. Free words.
+/// What the rider says of this day: what it is for, what is asked, what hurts. Free words.
 struct OwnSide {
     std::string goal, question, hurts;
     friend bool operator==(const OwnSide&, const OwnSide&) = default;
 };
 
-/// What decides bands and signs. Nothing is assumed: each stays empty until it is said.
-struct ClipContext {
-    RiderId rider;
-    HorseId horse;
-    std::string school;
-    std::optional<core::Gait> gait;
-    std::optional<core::Seat> seat;
-    core::View view = core::View::side;
-    core::Travel travel = core::Travel::unknown;  ///< from the side only
-    core::CameraPose camera;
-    core::Capture capture{};  ///< slow motion, where the coach said so
-    OwnSide own{};
-    double px_per_m = 0,
-           px_per_m_sd = 0;  ///< scale at the rider, from the horse's height or a pole; 0: not said
+enum class RideState { fresh, started, done };
+enum class Place { unknown, lesson, home, show };
 
-    /// What is still to be said, in the order in which it is asked: rider, horse, school, gait, seat, travel.
+/// One rider on one horse on one day at one place: the unit that is judged. Any number of clips and pictures.
+struct Ride {
+    RideId id;
+    RiderId rider;
+    HorseId horse;  ///< none on the mechanical horse
+    core::Mount mount = core::Mount::horse;
+    std::string saddle, day;
+    Place place = Place::unknown;
+    std::string school;
+    std::string level;  ///< that day
+    OwnSide own{};
+    std::string coach_word;
+    std::string promised;  ///< the day by which the coach promised an answer
+    RideState state = RideState::fresh;
+
+    /// What is still to be said of the ride, in the order in which it is asked: rider, horse, school.
     std::vector<std::string> missing() const;
-    friend bool operator==(const ClipContext&, const ClipContext&) = default;
+    friend bool operator==(const Ride&, const Ride&) = default;
 };
 
-enum class ClipState { fresh, started, done };
+/// Who told when a clip was recorded.
+enum class ToldBy { nobody, container, file, coach };
 
+/// A film, or a still picture as a film of one frame.
 struct Clip {
     ClipId id;
     std::string path;  ///< absolute, or relative to the yard's folder for clips kept there
     std::string hash;  ///< SHA-256 of the file
     std::int64_t bytes = 0;
-    std::string filmed_on, added_on;
-    ClipState state = ClipState::fresh;
-    ClipContext context;
+    std::string recorded_at;  ///< an instant, or only its day
+    ToldBy told_by = ToldBy::nobody;
+    int clock_off_s = 0;     ///< what the recorder's clock was late by, said for a whole batch
+    std::int64_t batch = 0;  ///< clips that came in together share a number
+    std::string added_on;
     int last_frame = 0;
     bool trashed = false;
-    double duration_s = 0;  ///< the stream's own seconds; 0 while not indexed
+    double duration_s = 0;    ///< the stream's own seconds; 0 while not indexed
+    core::Capture capture{};  ///< slow motion, where the coach said so
+    double px_per_m = 0,
+           px_per_m_sd = 0;  ///< scale at the rider, from the horse's height or a pole; 0: not said
+
+    /// The day of recording with the clock's correction; the day it came in when that is not known.
+    std::string day() const;
+};
+
+/// A rider's place in a clip: whose ride the figure with this number belongs to.
+struct Slot {
+    ClipId clip;
+    int slot = 0;
+    RideId ride;
+    friend bool operator==(const Slot&, const Slot&) = default;
 };
 
 struct Moment {
@@ -94,23 +136,16 @@ struct Moment {
     int frame = 0;
     double time_s = 0;
     std::string phase;
-    core::Figure figure;  ///< view, travel and camera are the clip's
+    core::Figure figure;  ///< view, travel and camera are the stretch's
     int field = 0;        ///< 1: the second field of an interlaced frame, half a frame later
-    int slot = 0;  ///< whose figure in a clip of several riders: 0 the clip's rider, then its companions
+    int slot = 0;         ///< whose figure in a clip of several riders
     std::optional<core::Point> head_top =
         std::nullopt;  ///< clicked to lay or propose the figure, display pixels
 };
 
-/// Another rider in the same clip, with a figure and findings of their own.
-struct Companion {
-    int slot = 1;
-    RiderId rider;
-    HorseId horse;
-    friend bool operator==(const Companion&, const Companion&) = default;
-};
-
 enum class NoteKind { good, look, words };
-/// Said while looking through: at this instant, good, look here, or in words.
+/// Said while looking through a clip, at this instant; or in a lesson, at this time of the wall clock, until
+/// a clip is laid under it.
 struct Note {
     NoteId id;
     ClipId clip;
@@ -118,49 +153,51 @@ struct Note {
     NoteKind kind = NoteKind::look;
     std::string words;
     int slot = 0;
+    RideId ride{};     ///< where there is no clip
+    std::string at{};  ///< wall clock, where there is no clip
 };
 
 enum class RemarkKind { finding, strength };
 /// A finding or strength in the coach's own words at a part of the body, with the moment it was seen at.
 struct Remark {
     RemarkId id;
-    ClipId clip;
+    RideId ride;
     RemarkKind kind = RemarkKind::finding;
     std::string part;  ///< a body part's word
     std::string words;
+    ClipId clip{};  ///< none: of the ride as a whole
     int frame = 0;
-    int slot = 0;
 };
 
-/// `asked_back`: waiting for the rider's answer to "did you ask for that?".
-enum class Decision { open, accepted, changed, rejected, asked_back };
+using core::Decision;
+using core::SeenIn;
 
-/// A fault in a clip's review: what was measured when the coach decided, and what the coach said.
+/// A fault in a ride's review: what was measured when the coach decided, and what the coach said.
 struct Finding {
-    ClipId clip;
+    FindingId id;
+    RideId ride;
     std::string fault;
+    SeenIn seen;
     std::string measured_verdict;  ///< outside, borderline, or "" for one the coach added
     double measured_severity = 0;
     Decision decision = Decision::open;
     std::string changed_to;  ///< the fault the coach calls it instead
     std::string decided_on;
-    int slot = 0;
+    ClipId clip{};   ///< of the moment attached to it
     int frame = -1;  ///< the moment attached to it; -1 none
     friend bool operator==(const Finding&, const Finding&) = default;
 };
 
-/// Kept by rider, fault, side, gait and horse: a fault on one horse is not the rider's habit.
+/// Kept by rider, horse, fault, side, gait and seat: a fault on one horse is not the rider's habit.
 struct Correction {
     CorrectionId id;
     RiderId rider;
-    HorseId horse;
+    HorseId horse;  ///< none: on the mechanical horse
     std::string fault;
-    core::Travel travel = core::Travel::unknown;
-    core::Gait gait = core::Gait::walk;
-    core::View view = core::View::side;
-    core::Seat seat = core::Seat::sitting;
+    SeenIn seen;
     std::string noticed_on;
     bool focus = false;
+    RideId focus_since{};
 };
 
 struct Prescription {
@@ -170,6 +207,19 @@ struct Prescription {
     std::string given_on, until;
     int step = 0;  ///< of the ladder, from 0
     bool withdrawn = false;
+    RideId ride{};
+};
+
+/// Something that happened: in a clip at its time, or in a lesson at the wall clock.
+struct Event {
+    EventId id;
+    RideId ride;
+    ClipId clip{};
+    int slot = 0;
+    double time_s = 0;
+    std::string at{};  ///< wall clock, where there is no clip
+    std::string event, detail;
+    friend bool operator==(const Event&, const Event&) = default;
 };
 
 }  // namespace aspen::store

@@ -2,106 +2,9 @@
 
 #include "store/statement.hpp"
 
+/// Riders, horses, rides and clips. What belongs to a review is in yard_store_review.cpp, merging and
+/// removing in yard_store_merge.cpp, lists and search in yard_store_lists.cpp.
 namespace aspen::store {
-namespace {
-
-constexpr std::array kStateWords{"fresh", "started", "done"};
-
-Rider read_rider(SQLite::Statement& s) {
-    return {id_of<RiderId>(s.getColumn(0)),
-            s.getColumn(1),
-            whole(s.getColumn(2)),
-            s.getColumn(3),
-            s.getColumn(4),
-            s.getColumn(5),
-            s.getColumn(6),
-            s.getColumn(7),
-            s.getColumn(8),
-            s.getColumn(9),
-            s.getColumn(10).getInt() != 0};
-}
-constexpr const char* kRider =
-    "SELECT id, name, birth_year, school, level, goal, limitations, consent_by, consent_on, consent_until, "
-    "trashed FROM rider ";
-
-Horse read_horse(SQLite::Statement& s) {
-    return {id_of<HorseId>(s.getColumn(0)), s.getColumn(1), whole(s.getColumn(2)), s.getColumn(3)};
-}
-constexpr const char* kHorse = "SELECT id, name, height_cm, note FROM horse ";
-
-constexpr const char* kClip =
-    "SELECT id, path, hash, bytes, filmed_on, added_on, state, rider, horse, school, gait, seat, view, "
-    "travel, "
-    "roll_deg, roll_sd_deg, roll_marked, yaw_deg, yaw_sd_deg, yaw_marked, last_frame, trashed, filmed_fps, "
-    "slow_from_s, slow_to_s, goal, question, hurts, px_per_m, px_per_m_sd, duration_s FROM clip ";
-
-Clip read_clip(SQLite::Statement& s) {
-    Clip c;
-    c.id = id_of<ClipId>(s.getColumn(0));
-    c.path = s.getColumn(1).getString();
-    c.hash = s.getColumn(2).getString();
-    c.bytes = s.getColumn(3).getInt64();
-    c.filmed_on = s.getColumn(4).getString();
-    c.added_on = s.getColumn(5).getString();
-    c.state = static_cast<ClipState>(place(kStateWords, s.getColumn(6).getString()));
-    c.context.rider = id_of<RiderId>(s.getColumn(7));
-    c.context.horse = id_of<HorseId>(s.getColumn(8));
-    c.context.school = s.getColumn(9).getString();
-    c.context.gait = core::gait_from(s.getColumn(10).getString());
-    c.context.seat = core::seat_from(s.getColumn(11).getString());
-    c.context.view = core::view_from(s.getColumn(12).getString()).value_or(core::View::side);
-    c.context.travel = core::travel_from(s.getColumn(13).getString()).value_or(core::Travel::unknown);
-    c.context.camera = {s.getColumn(14),
-                        s.getColumn(15),
-                        s.getColumn(17),
-                        s.getColumn(18),
-                        s.getColumn(16).getInt() != 0,
-                        s.getColumn(19).getInt() != 0};
-    c.last_frame = s.getColumn(20);
-    c.trashed = s.getColumn(21).getInt() != 0;
-    c.context.capture = {s.getColumn(22), real(s.getColumn(23)), real(s.getColumn(24))};
-    c.context.own = {s.getColumn(25), s.getColumn(26), s.getColumn(27)};
-    c.context.px_per_m = s.getColumn(28);
-    c.context.px_per_m_sd = s.getColumn(29);
-    c.duration_s = s.getColumn(30);
-    return c;
-}
-
-void bind_clip(Binder& b, const Clip& c) {
-    const ClipContext& x = c.context;
-    b << c.path << c.hash << c.bytes << c.filmed_on << c.added_on
-      << kStateWords[static_cast<std::size_t>(c.state)] << x.rider << x.horse << x.school
-      << (x.gait ? core::word(*x.gait) : std::string_view())
-      << (x.seat ? core::word(*x.seat) : std::string_view()) << core::word(x.view) << core::word(x.travel)
-      << x.camera.roll_deg << x.camera.roll_sd_deg << x.camera.roll_marked << x.camera.yaw_deg
-      << x.camera.yaw_sd_deg << x.camera.yaw_marked << c.last_frame << c.trashed << x.capture.filmed_fps
-      << x.capture.from_s << x.capture.to_s << x.own.goal << x.own.question << x.own.hurts << x.px_per_m
-      << x.px_per_m_sd << c.duration_s;
-}
-
-Correction read_correction(SQLite::Statement& s) {
-    Correction c;
-    c.id = id_of<CorrectionId>(s.getColumn(0));
-    c.rider = id_of<RiderId>(s.getColumn(1));
-    c.horse = id_of<HorseId>(s.getColumn(2));
-    c.fault = s.getColumn(3).getString();
-    c.travel = core::travel_from(s.getColumn(4).getString()).value_or(core::Travel::unknown);
-    c.gait = core::gait_from(s.getColumn(5).getString()).value_or(core::Gait::walk);
-    c.view = core::view_from(s.getColumn(6).getString()).value_or(core::View::side);
-    c.seat = core::seat_from(s.getColumn(7).getString()).value_or(core::Seat::sitting);
-    c.noticed_on = s.getColumn(8).getString();
-    c.focus = s.getColumn(9).getInt() != 0;
-    return c;
-}
-constexpr const char* kCorrection =
-    "SELECT id, rider, horse, fault, travel, gait, view, seat, noticed_on, focus FROM correction ";
-
-void bind_correction(Binder& b, const Correction& c) {
-    b << c.rider << c.horse << c.fault << core::word(c.travel) << core::word(c.gait) << core::word(c.view)
-      << core::word(c.seat);
-}
-
-}  // namespace
 
 void YardStore::within(const std::function<void()>& work) {
     if (depth_ > 0) return work();
@@ -121,150 +24,118 @@ void YardStore::within(const std::function<void()>& work) {
     }
 }
 
-RiderId YardStore::add(const Rider& r) {
-    return {run(database_,
-                "INSERT INTO rider(name, birth_year, school, level, goal, limitations, consent_by, "
-                "consent_on, consent_until) VALUES(?,?,?,?,?,?,?,?,?)",
-                [&](Binder& b) {
-                    b << r.name << r.birth_year << r.school << r.level << r.goal << r.limitations
-                      << r.consent_by << r.consent_on << r.consent_until;
-                })};
-}
-void YardStore::update(const Rider& r) {
-    run(database_,
-        "UPDATE rider SET name=?, birth_year=?, school=?, level=?, goal=?, limitations=?, consent_by=?, "
-        "consent_on=?, consent_until=?, trashed=? WHERE id=?",
-        [&](Binder& b) {
-            b << r.name << r.birth_year << r.school << r.level << r.goal << r.limitations << r.consent_by
-              << r.consent_on << r.consent_until << r.trashed << r.id;
-        });
-}
+RiderId YardStore::add(const Rider& r) { return {insert(database_, r)}; }
+void YardStore::update(const Rider& r) { change(database_, r); }
 std::vector<Rider> YardStore::riders() {
-    return query(database_, std::string(kRider) + "WHERE trashed = 0 ORDER BY name", kNothing, read_rider);
+    return select<Rider>(database_, "WHERE trashed = 0 ORDER BY name", kNothing);
 }
 std::vector<Rider> YardStore::trashed_riders() {
-    return query(database_, std::string(kRider) + "WHERE trashed = 1 ORDER BY name", kNothing, read_rider);
+    return select<Rider>(database_, "WHERE trashed = 1 ORDER BY name", kNothing);
 }
-std::optional<Rider> YardStore::rider(RiderId id) {
-    return first(query(
-        database_, std::string(kRider) + "WHERE id = ?", [&](Binder& b) { b << id; }, read_rider));
+std::optional<Rider> YardStore::rider(RiderId id) { return select_one<Rider>(database_, id); }
+
+std::vector<Limitation> YardStore::limitations(RiderId rider) {
+    return select<Limitation>(database_, "WHERE rider = ? ORDER BY id", [&](Binder& b) { b << rider; });
+}
+void YardStore::put_limitations(RiderId rider, const std::vector<Limitation>& all) {
+    within([&] {
+        run(database_, "DELETE FROM limitation WHERE rider = ?", [&](Binder& b) { b << rider; });
+        for (Limitation l : all) {
+            l.rider = rider;
+            insert(database_, l);
+        }
+    });
 }
 
-HorseId YardStore::add(const Horse& h) {
-    return {run(database_, "INSERT INTO horse(name, height_cm, note) VALUES(?,?,?)",
-                [&](Binder& b) { b << h.name << h.height_cm << h.note; })};
-}
+HorseId YardStore::add(const Horse& h) { return {insert(database_, h)}; }
+void YardStore::update(const Horse& h) { change(database_, h); }
 std::vector<Horse> YardStore::horses() {
-    return query(database_, std::string(kHorse) + "ORDER BY name", kNothing, read_horse);
+    return select<Horse>(database_, "WHERE trashed = 0 ORDER BY name", kNothing);
 }
-std::optional<Horse> YardStore::horse(HorseId id) {
-    return first(query(
-        database_, std::string(kHorse) + "WHERE id = ?", [&](Binder& b) { b << id; }, read_horse));
+std::optional<Horse> YardStore::horse(HorseId id) { return select_one<Horse>(database_, id); }
+
+RideId YardStore::add(const Ride& r) { return {insert(database_, r)}; }
+void YardStore::update(const Ride& r) { change(database_, r); }
+std::optional<Ride> YardStore::ride(RideId id) { return select_one<Ride>(database_, id); }
+std::vector<Ride> YardStore::rides_of(RiderId rider) {
+    return select<Ride>(database_, "WHERE rider = ? ORDER BY day DESC, id DESC",
+                        [&](Binder& b) { b << rider; });
+}
+void YardStore::remove(RideId id) {
+    within([&] {
+        for (const char* table : {"finding", "remark", "note", "event"}) {
+            run(database_, fmt::format("DELETE FROM {} WHERE ride = ?", table), [&](Binder& b) { b << id; });
+        }
+        run(database_, "UPDATE prescription SET ride = NULL WHERE ride = ?", [&](Binder& b) { b << id; });
+        run(database_, "UPDATE correction SET focus_since = NULL WHERE focus_since = ?",
+            [&](Binder& b) { b << id; });
+        erase(database_, "ride", id);
+    });
 }
 
 ClipId YardStore::add(const Clip& c) {
-    return {run(database_,
-                "INSERT INTO clip(path, hash, bytes, filmed_on, added_on, state, rider, horse, school, gait, "
-                "seat, view, travel, "
-                "roll_deg, roll_sd_deg, roll_marked, yaw_deg, yaw_sd_deg, yaw_marked, last_frame, trashed, "
-                "filmed_fps, slow_from_s, slow_to_s, goal, question, hurts, px_per_m, px_per_m_sd, "
-                "duration_s) VALUES(?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?,?)",
-                [&](Binder& b) { bind_clip(b, c); })};
+    ClipId id;
+    within([&] {
+        id = {insert(database_, c)};
+        put_stretches(id, core::whole_clip());
+    });
+    return id;
 }
-void YardStore::update(const Clip& c) {
-    run(database_,
-        "UPDATE clip SET path=?, hash=?, bytes=?, filmed_on=?, added_on=?, state=?, rider=?, horse=?, "
-        "school=?, gait=?, seat=?, view=?, travel=?, "
-        "roll_deg=?, roll_sd_deg=?, roll_marked=?, yaw_deg=?, yaw_sd_deg=?, yaw_marked=?, last_frame=?, "
-        "trashed=?, filmed_fps=?, slow_from_s=?, slow_to_s=?, goal=?, question=?, hurts=?, px_per_m=?, "
-        "px_per_m_sd=?, duration_s=? WHERE id=?",
-        [&](Binder& b) {
-            bind_clip(b, c);
-            b << c.id;
-        });
+void YardStore::update(const Clip& c) { change(database_, c); }
+std::optional<Clip> YardStore::clip(ClipId id) { return select_one<Clip>(database_, id); }
+std::optional<Clip> YardStore::clip_with_hash(const std::string& hash) {
+    return first(
+        select<Clip>(database_, "WHERE hash = ? ORDER BY id LIMIT 1", [&](Binder& b) { b << hash; }));
 }
 std::vector<Clip> YardStore::clips() {
-    return query(database_, std::string(kClip) + "WHERE trashed = 0 ORDER BY filmed_on DESC, id DESC",
-                 kNothing, read_clip);
+    return select<Clip>(database_, "WHERE trashed = 0 ORDER BY recorded_at DESC, id", kNothing);
 }
 std::vector<Clip> YardStore::trashed_clips() {
-    return query(database_, std::string(kClip) + "WHERE trashed = 1 ORDER BY filmed_on DESC, id DESC",
-                 kNothing, read_clip);
+    return select<Clip>(database_, "WHERE trashed = 1 ORDER BY id DESC", kNothing);
 }
-void YardStore::remove(ClipId id) {
-    run(database_, "DELETE FROM clip WHERE id = ?", [&](Binder& b) { b << id; });
+std::vector<Clip> YardStore::clips_of(RideId ride) {
+    return select<Clip>(database_,
+                        "JOIN slot ON slot.clip = clip.id WHERE slot.ride = ? AND trashed = 0 ORDER BY "
+                        "recorded_at, clip.id",
+                        [&](Binder& b) { b << ride; });
 }
-std::vector<Clip> YardStore::clips_of(RiderId rider) {
+std::vector<RiddenClip> YardStore::ridden_by(RiderId rider) {
+    const std::string sql =
+        "SELECT ride.id, " + columns<Ride>() + ", clip.id, " + columns<Clip>() +
+        ", slot.slot FROM ride JOIN slot ON slot.ride = ride.id JOIN clip ON clip.id = slot.clip "
+        "WHERE ride.rider = ? AND clip.trashed = 0 ORDER BY ride.day DESC, clip.id DESC";
     return query(
-        database_, std::string(kClip) + "WHERE trashed = 0 AND rider = ? ORDER BY filmed_on, id",
-        [&](Binder& b) { b << rider; }, read_clip);
-}
-std::optional<Clip> YardStore::clip(ClipId id) {
-    return first(query(
-        database_, std::string(kClip) + "WHERE id = ?", [&](Binder& b) { b << id; }, read_clip));
-}
-std::optional<Clip> YardStore::clip_with_hash(const std::string& hash) {
-    return first(query(
-        database_, std::string(kClip) + "WHERE hash = ? ORDER BY trashed, id", [&](Binder& b) { b << hash; },
-        read_clip));
+        database_, sql, [&](Binder& b) { b << rider; },
+        [](SQLite::Statement& s) {
+            RiddenClip out;
+            Reader reader(s);
+            reader >> out.ride.id;
+            read(reader, out.ride);
+            reader >> out.clip.id;
+            read(reader, out.clip);
+            reader >> out.slot;
+            return out;
+        });
 }
 
-CorrectionId YardStore::add(const Correction& c) {
-    return {run(database_,
-                "INSERT INTO correction(id, rider, horse, fault, travel, gait, view, seat, noticed_on, "
-                "focus) VALUES(?,?,?,?,?,?,?,?,?,?)",
-                [&](Binder& b) {
-                    b << c.id;
-                    bind_correction(b, c);
-                    b << c.noticed_on << c.focus;
-                })};
+void YardStore::put(const Slot& s) {
+    run(database_,
+        "INSERT INTO slot(clip, slot, ride) VALUES(?,?,?) ON CONFLICT(clip, slot) DO UPDATE SET ride = "
+        "excluded.ride",
+        [&](Binder& b) { b << s.clip << s.slot << s.ride; });
 }
-void YardStore::update(const Correction& c) {
-    run(database_, "UPDATE correction SET noticed_on = ?, focus = ? WHERE id = ?",
-        [&](Binder& b) { b << c.noticed_on << c.focus << c.id; });
+void YardStore::remove_slot(ClipId clip, int slot) {
+    run(database_, "DELETE FROM slot WHERE clip = ? AND slot = ?", [&](Binder& b) { b << clip << slot; });
 }
-void YardStore::remove(CorrectionId id) {
-    run(database_, "DELETE FROM correction WHERE id = ?", [&](Binder& b) { b << id; });
-}
-std::vector<Correction> YardStore::corrections(RiderId rider) {
+std::vector<Slot> YardStore::places(ClipId clip) {
     return query(
-        database_, std::string(kCorrection) + "WHERE rider = ? ORDER BY focus DESC, noticed_on, id",
-        [&](Binder& b) { b << rider; }, read_correction);
-}
-std::optional<Correction> YardStore::correction_like(const Correction& c) {
-    return first(query(
-        database_,
-        std::string(kCorrection) +
-            "WHERE rider=? AND horse=? AND fault=? AND travel=? AND gait=? AND view=? AND seat=?",
-        [&](Binder& b) { bind_correction(b, c); }, read_correction));
-}
-
-PrescriptionId YardStore::add(const Prescription& p) {
-    return {run(database_,
-                "INSERT INTO prescription(correction, exercise, given_on, until, step, withdrawn) "
-                "VALUES(?,?,?,?,?,?)",
-                [&](Binder& b) {
-                    b << p.correction << p.exercise << p.given_on << p.until << p.step << p.withdrawn;
-                })};
-}
-void YardStore::withdraw(PrescriptionId id, bool withdrawn) {
-    run(database_, "UPDATE prescription SET withdrawn = ? WHERE id = ?",
-        [&](Binder& b) { b << withdrawn << id; });
-}
-std::vector<Prescription> YardStore::prescriptions(CorrectionId correction) {
-    return query(
-        database_,
-        "SELECT id, exercise, given_on, until, step, withdrawn FROM prescription WHERE correction = ? AND "
-        "withdrawn = 0 ORDER BY given_on, id",
-        [&](Binder& b) { b << correction; },
-        [&](SQLite::Statement& s) {
-            return Prescription{id_of<PrescriptionId>(s.getColumn(0)),
-                                correction,
-                                s.getColumn(1),
-                                s.getColumn(2),
-                                s.getColumn(3),
-                                s.getColumn(4),
-                                s.getColumn(5).getInt() != 0};
+        database_, "SELECT clip, slot, ride FROM slot WHERE clip = ? ORDER BY slot",
+        [&](Binder& b) { b << clip; },
+        [](SQLite::Statement& s) {
+            Slot out;
+            Reader reader(s);
+            read(reader, out);
+            return out;
         });
 }
 

@@ -2,26 +2,60 @@
 
 #include <filesystem>
 #include <functional>
+#include <map>
 #include <optional>
 #include <string>
 #include <vector>
 
+#include "store/changes.hpp"
 #include "store/database.hpp"
 #include "store/records.hpp"
 
 namespace aspen::store {
 
+/// A clip as part of a rider's ride.
+struct RiddenClip {
+    Ride ride;
+    Clip clip;
+    int slot = 0;
+};
+
+/// One line of the yard's lists: a ride with what is shown of it at once.
+struct RideLine {
+    Ride ride;
+    std::string rider, horse;  ///< names
+    int clips = 0;
+    double duration_s = 0;
+    Clip first;         ///< the earliest clip that is not in the trash
+    std::string focus;  ///< the fault in work for rider and horse, "" for none
+};
+
+enum class HitKind { rider, horse, ride, note, remark, finding };
+/// One place where the words that were looked for stand.
+struct Hit {
+    HitKind kind = HitKind::ride;
+    std::int64_t id = 0;
+    std::string text, day;
+    RideId ride{};  ///< where it leads; none for riders and horses
+};
+
 /// All reading and writing of the yard's records. Every call is one transaction unless within() groups
-/// several. A row that breaks the schema throws core::Refused and changes nothing. Adding a moment or
-/// correction that already has an id takes that id again, so that undo and redo keep what refers to it. One
-/// thread.
+/// several. A row that breaks the schema throws core::Refused and changes nothing. Adding a row that has a
+/// number already takes that number again. One thread.
 class YardStore {
   public:
     explicit YardStore(const std::filesystem::path& file) : database_(file) {}
     Database& database() { return database_; }
 
-    /// Runs the work in one transaction; an exception rolls all of it back.
+    /// Runs the work in one transaction; an exception rolls all of it back. Inside another one it joins that.
     void within(const std::function<void()>& work);
+    bool in_transaction() const { return depth_ > 0; }
+    /// The same, and says what it changed.
+    ChangeSet recorded(const std::function<void()>& work);
+    /// Carries a change out again, in one transaction. Throws core::Refused, and changes nothing, where the
+    /// rows are no longer what they were.
+    void apply(const ChangeSet& change);
+    Touched touched_by(const ChangeSet& change);
 
     RiderId add(const Rider& rider);
     void update(const Rider& rider);
@@ -29,24 +63,56 @@ class YardStore {
     std::vector<Rider> riders();
     std::vector<Rider> trashed_riders();
     std::optional<Rider> rider(RiderId id);
+    std::vector<Limitation> limitations(RiderId rider);
+    void put_limitations(RiderId rider, const std::vector<Limitation>& all);
+    /// Everything of the one becomes the other's, and the one is gone. Corrections of the same thing become
+    /// one.
+    void merge(RiderId from, RiderId into);
+    void merge(HorseId from, HorseId into);
+    /// For good, with rides, corrections and limitations. Gives the clips in which nobody else rides, which
+    /// go too.
+    std::vector<Clip> remove(RiderId id);
 
     HorseId add(const Horse& horse);
+    void update(const Horse& horse);
     std::vector<Horse> horses();
     std::optional<Horse> horse(HorseId id);
 
+    RideId add(const Ride& ride);
+    void update(const Ride& ride);
+    std::optional<Ride> ride(RideId id);
+    /// Newest first.
+    std::vector<Ride> rides_of(RiderId rider);
+    void remove(RideId id);
+    /// All that belongs to the one ride goes into the other; of two decisions on the same fault the later one
+    /// stays.
+    void merge(RideId from, RideId into);
+    /// Rides that wait for the coach: not done, with at least one clip.
+    std::vector<RideLine> waiting();
+    /// Rides that are done, newest first, so many after the first `skip`.
+    std::vector<RideLine> done(int skip, int most);
+    int count_done();
+    /// All rides, newest first; focus is the fault an exercise was given for in this ride.
+    std::vector<RideLine> all_rides();
+    /// The newest day each rider rode.
+    std::map<RiderId, std::string> last_days();
+
     ClipId add(const Clip& clip);
     void update(const Clip& clip);
-    /// Newest filming date first; the trash is left out.
+    /// By day, newest first; the trash is left out.
     std::vector<Clip> clips();
-    std::vector<Clip> clips_of(RiderId rider);
-    /// Clips in which the rider is a companion, with that companion's slot; rider and horse of the context
-    /// are theirs.
-    std::vector<std::pair<Clip, int>> clips_as_companion(RiderId rider);
+    std::vector<Clip> clips_of(RideId ride);
+    /// All that this rider rode, newest day first; the trash is left out.
+    std::vector<RiddenClip> ridden_by(RiderId rider);
     std::vector<Clip> trashed_clips();
-    /// For good, with all that hangs on it.
+    /// For good, with all that hangs on it; rides that have no clip and nothing said any more go too.
     void remove(ClipId id);
     std::optional<Clip> clip(ClipId id);
     std::optional<Clip> clip_with_hash(const std::string& hash);
+
+    void put(const Slot& slot);
+    void remove_slot(ClipId clip, int slot);
+    std::vector<Slot> places(ClipId clip);
 
     MomentId add(const Moment& moment);
     void set_phase(MomentId id, const std::string& phase);
@@ -57,19 +123,17 @@ class YardStore {
     void remove(MomentId id);
     /// Writes one joint; an absent mark removes it.
     void put(MomentId id, core::Landmark landmark, const core::Mark& mark);
-    /// In frame order, with figures; view, travel and camera are filled in from the clip. Of all riders in
-    /// the clip.
+    std::optional<Moment> moment(MomentId id);
+    /// In frame order, with figures; view, travel and camera are the stretch's. Of all riders in the clip.
     std::vector<Moment> moments(ClipId clip);
     std::vector<Moment> trashed_moments();
-    /// Moments of all clips of this rider, as figures with the clip's view, travel and camera.
-    std::vector<core::Figure> figures_of(RiderId rider);
-    /// Every figure in the yard that has joints the program placed.
-    std::vector<core::Figure> placed_figures();
+    /// Figures of this rider, the newest first, at most so many.
+    std::vector<core::Figure> figures_of(RiderId rider, int most = 120);
+    /// Figures that have joints the program placed, the newest first, at most so many.
+    std::vector<core::Figure> placed_figures(int most = 400);
 
     void put_stretches(ClipId clip, const core::Stretches& stretches);
     core::Stretches stretches(ClipId clip);
-    void put_companions(ClipId clip, const std::vector<Companion>& companions);
-    std::vector<Companion> companions(ClipId clip);
 
     NoteId add(const Note& note);
     void update(const Note& note);
@@ -77,31 +141,45 @@ class YardStore {
     std::vector<Note> notes(ClipId clip);
     RemarkId add(const Remark& remark);
     void remove(RemarkId id);
-    std::vector<Remark> remarks(ClipId clip);
+    std::vector<Remark> remarks(RideId ride);
+    EventId add(const Event& event);
+    void remove(EventId id);
+    std::vector<Event> events(RideId ride);
 
     /// Counts one more use of a phrase of this coach.
     void use_phrase(const std::string& words, int by = 1);
     /// The phrases used most, most used first.
     std::vector<std::string> phrases(int most = 9);
 
+    /// One a ride, fault, gait, seat and side: the later one takes the place of the earlier.
     void put(const Finding& finding);
-    void remove_finding(ClipId clip, const std::string& fault, int slot = 0);
-    std::vector<Finding> findings(ClipId clip);
+    std::vector<Finding> findings(RideId ride);
 
     CorrectionId add(const Correction& correction);
     void update(const Correction& correction);
     void remove(CorrectionId id);
+    /// The focus first.
     std::vector<Correction> corrections(RiderId rider);
     std::optional<Correction> correction_like(const Correction& wanted);
 
     PrescriptionId add(const Prescription& prescription);
     void withdraw(PrescriptionId id, bool withdrawn);
     std::vector<Prescription> prescriptions(CorrectionId correction);
+    /// The newest running one of each rider's focus: rider, exercise's id, until when.
+    struct Running {
+        RiderId rider;
+        std::string fault, exercise, until;
+    };
+    std::vector<Running> running();
+
+    /// Places where all the words stand, best first; the last word may be a beginning only.
+    std::vector<Hit> search(const std::string& words, int most = 50);
 
     std::string setting(const std::string& key, const std::string& otherwise = {});
     void set_setting(const std::string& key, const std::string& value);
 
   private:
+    void erase_if_bare(RideId ride);
     Database database_;
     int depth_ = 0;
 };

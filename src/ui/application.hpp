@@ -2,7 +2,7 @@
 
 #include <QApplication>
 
-#include "core/refused.hpp"
+#include "core/reading/refused.hpp"
 #include "ui/main_window.hpp"
 
 namespace aspen::ui {

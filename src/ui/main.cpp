@@ -5,15 +5,18 @@
 #include <QTimer>
 #include <algorithm>
 #include <cstdio>
+#include <cstdlib>
 #include <string>
 
-#include "app/data_files.hpp"
-#include "core/refused.hpp"
+#include "app/files/data_files.hpp"
+#include "core/reading/refused.hpp"
 #include "ui/application.hpp"
 #include "ui/main_window.hpp"
 #include "ui/shots.hpp"
 
 namespace {
+
+constexpr int kMostWaitAtEndMs = 1500;
 
 aspen::ui::ThemeChoice theme_choice(const QString& said) {
     if (said == "dark") return aspen::ui::ThemeChoice::dark;
@@ -78,7 +81,10 @@ int main(int argc, char** argv) {
             });
         }
         if (parser.isSet(shots)) return aspen::ui::take_shots(window, open, parser.value(shots));
-        return QApplication::exec();
+        const int code = QApplication::exec();
+        // Nothing is half-written by what has not ended yet: it writes under other names until it is whole.
+        if (!open.jobs().shut_down(kMostWaitAtEndMs)) std::_Exit(code);
+        return code;
     } catch (const aspen::core::Refused& e) {
         std::fprintf(stderr, "%s\n", e.what());
         return 3;

@@ -1,5 +1,6 @@
 #include "ui/main_window.hpp"
 
+#include <QAction>
 #include <QApplication>
 #include <QDragEnterEvent>
 #include <QFileDialog>
@@ -7,14 +8,14 @@
 #include <QMimeData>
 #include <QPainter>
 #include <QPushButton>
-#include <QShortcut>
 #include <QStandardPaths>
 #include <QSvgRenderer>
 #include <QTimer>
 #include <QVBoxLayout>
 
-#include "app/marks_exchange.hpp"
-#include "core/refused.hpp"
+#include "app/leaving/marks_exchange.hpp"
+#include "app/yard/changes.hpp"
+#include "core/reading/refused.hpp"
 #include "ui/prescribe/prescribe_view.hpp"
 #include "ui/progress/progress_view.hpp"
 #include "ui/review/picture_view.hpp"
@@ -54,22 +55,49 @@ MainWindow::MainWindow(app::Yard& yard, QWidget* parent)
     build_top();
     all->addWidget(top_);
     stack_ = new QStackedWidget(ground);
+    build_views();
+    all->addWidget(stack_, 1);
+    setCentralWidget(ground);
+    overlay_ = new KeyOverlay(keys_, ground);
+    actions_ = new ActionLine([this] { return deeds(); }, ground);
+    connect(actions_, &ActionLine::closed, this, [this] { show_view(view()); });
+    build_actions();
+    follow_views();
+    follow_work();
+    show_view(ViewName::yard);
+    if (!yard_.said_at_start().isEmpty()) say(yard_.said_at_start());
+}
+
+void MainWindow::build_views() {
     yard_view_ = new YardView(yard_, thumbs_, stack_);
     review_ = new ReviewView(bench_, importer_, keys_, stack_);
     prescribe_ = new PrescribeView(bench_, stack_);
     progress_ = new ProgressView(yard_, thumbs_, stack_);
-    for (QWidget* w : {static_cast<QWidget*>(yard_view_), static_cast<QWidget*>(review_),
-                       static_cast<QWidget*>(prescribe_), static_cast<QWidget*>(progress_)})
-        stack_->addWidget(w);
-    all->addWidget(stack_, 1);
-    setCentralWidget(ground);
-    overlay_ = new KeyOverlay(keys_, ground);
-    build_actions();
+    views_ = {
+        {"Yard", yard_view_},
+        {"Review", review_, [this] { review_->picture().setFocus(); }, [this] { review_->player().pause(); }},
+        {"Prescribe", prescribe_},
+        {"Progress", progress_}};
+    for (std::size_t i = 0; i < views_.size(); ++i) {
+        stack_->addWidget(views_[i].widget);
+        auto* b = new QPushButton(views_[i].title, top_);
+        b->setObjectName("view");
+        b->setCheckable(true);
+        b->setToolTip(QString("Ctrl+%1").arg(i + 1));
+        connect(b, &QPushButton::clicked, this, [this, i] { show_view(static_cast<ViewName>(i)); });
+        top_row_->insertWidget(static_cast<int>(3 + i), b);
+        buttons_.push_back(b);
+        everywhere(views_[i].title, {QKeySequence(QString("Ctrl+%1").arg(i + 1))},
+                   [this, i] { show_view(static_cast<ViewName>(i)); });
+    }
+}
+
+void MainWindow::follow_views() {
     connect(yard_view_, &YardView::wants_backup, this, &MainWindow::back_up);
     connect(yard_view_, &YardView::wants_restore, this, &MainWindow::restore);
     connect(review_, &ReviewView::wants_next_clip, this, [this] {
         const auto next =
-            bench_.is_open() ? yard_view_->next_after(bench_.clip().id) : yard_view_->next_clip();
+            bench_.is_open() ? yard_view_->next_after(bench_.review().clip().id) : yard_view_->next_clip();
         if (next)
             open_clip(next);
         else
@@ -90,8 +118,16 @@ MainWindow::MainWindow(app::Yard& yard, QWidget* parent)
         progress_->show_rider(id);
         say("Given. It stands on the rider's card; Ctrl+Z takes it back.");
     });
+}
+
+void MainWindow::follow_work() {
     connect(&bench_, &app::Bench::trouble, this, &MainWindow::say);
+    connect(&bench_, &app::Bench::moved, &importer_, &app::Importer::find_neighbours);
     connect(&importer_, &app::Importer::failed, this, &MainWindow::say);
+    connect(&importer_, &app::Importer::found_again, this, [this](int clips) {
+        say(clips == 1 ? QString("One more clip of that folder was found again.")
+                       : QString("%1 more clips of that folder were found again.").arg(clips));
+    });
     connect(&importer_, &app::Importer::imported, this, [this](store::ClipId id, bool known) {
         if (imports_open_first_ > 0) {
             imports_open_first_ = 0;
@@ -104,15 +140,11 @@ MainWindow::MainWindow(app::Yard& yard, QWidget* parent)
                 : QString("%1 of these clips are in the yard already; their records go on.").arg(known_));
         known_ = 0;
     });
-    connect(&importer_, &app::Importer::progress, this, [this](int waiting) {
-        work_->setText(waiting > 0 ? QString("bringing in %1 …").arg(waiting) : QString());
-    });
-    show_view(ViewName::yard);
 }
 
 void MainWindow::build_top() {
     top_ = new QWidget(this);
-    auto* row = new QHBoxLayout(top_);
+    auto* row = top_row_ = new QHBoxLayout(top_);
     row->setContentsMargins(16, 4, 16, 0);
     row->setSpacing(4);
     auto* mark = new QLabel(top_);
@@ -120,18 +152,6 @@ void MainWindow::build_top() {
     row->addWidget(mark);
     row->addWidget(heading_label("Aspen Crest", top_));
     row->addSpacing(24);
-    static const char* names[] = {"Yard", "Review", "Prescribe", "Progress"};
-    for (int i = 0; i < 4; ++i) {
-        auto* b = new QPushButton(names[i], top_);
-        b->setObjectName("view");
-        b->setCheckable(true);
-        b->setToolTip(QString("Ctrl+%1").arg(i + 1));
-        connect(b, &QPushButton::clicked, this, [this, i] { show_view(static_cast<ViewName>(i)); });
-        connect(new QShortcut(QKeySequence(QString("Ctrl+%1").arg(i + 1)), this), &QShortcut::activated, this,
-                [this, i] { show_view(static_cast<ViewName>(i)); });
-        buttons_[static_cast<std::size_t>(i)] = b;
-        row->addWidget(b);
-    }
     row->addSpacing(16);
     line_ = quiet_label("", top_);
     line_->setWordWrap(false);
@@ -139,39 +159,58 @@ void MainWindow::build_top() {
     line_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     line_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
     row->addWidget(line_, 1);
-    work_ = quiet_label("", top_);
-    work_->setWordWrap(false);
-    work_->setObjectName("small");
-    row->addWidget(work_);
+    jobs_line_ = new JobsLine(yard_.jobs(), top_);
+    row->addWidget(jobs_line_);
+}
+
+void MainWindow::everywhere(const QString& words, const QList<QKeySequence>& keys,
+                            std::function<void()> act) {
+    auto* action = new QAction(words, this);
+    action->setShortcuts(keys);
+    connect(action, &QAction::triggered, this, std::move(act));
+    addAction(action);
+    everywhere_ << action;
 }
 
 void MainWindow::build_actions() {
-    const auto key = [this](const QKeySequence& keys, auto act) {
-        connect(new QShortcut(keys, this), &QShortcut::activated, this, act);
-    };
-    key(QKeySequence::Open, [this] { choose_file(); });
-    key(QKeySequence::Undo, [this] {
-        const QString what = yard_.undo_stack().undoText();
-        yard_.undo_stack().undo();
-        if (!what.isEmpty()) say("Taken back: " + what.toLower());
+    everywhere("Find what can be done", {QKeySequence("Ctrl+K")}, [this] { actions_->open(); });
+    everywhere("Find a rider, horse, fault, note or day", {QKeySequence("Ctrl+F")}, [this] {
+        show_view(ViewName::yard);
+        yard_view_->search().setFocus();
+        yard_view_->search().selectAll();
     });
-    const auto redo = [this] {
-        const QString what = yard_.undo_stack().redoText();
-        yard_.undo_stack().redo();
-        if (!what.isEmpty()) say("Done again: " + what.toLower());
-    };
-    key(QKeySequence("Ctrl+Y"), redo);
-    key(QKeySequence("Ctrl+Shift+Z"), redo);
-    key(QKeySequence("Ctrl+E"), [this] { export_marks(); });
-    key(QKeySequence("Ctrl+I"), [this] {
+    everywhere("Add clips", {QKeySequence::Open}, [this] { choose_file(); });
+    everywhere("Take back", {QKeySequence::Undo}, [this] { say(yard_.undo()); });
+    everywhere("Do again", {QKeySequence("Ctrl+Y"), QKeySequence("Ctrl+Shift+Z")},
+               [this] { say(yard_.redo()); });
+    everywhere("Save the marks", {QKeySequence("Ctrl+E")}, [this] { export_marks(); });
+    everywhere("Take in marks", {QKeySequence("Ctrl+I")}, [this] {
         const QString file =
             QFileDialog::getOpenFileName(this, "Take in marks", {}, "COCO key points (*.json)");
         if (!file.isEmpty()) import_marks(file);
     });
-    key(QKeySequence("F9"), [this] { change_theme(); });
-    key(QKeySequence("F1"), [this] { overlay_->isVisible() ? overlay_->hide() : overlay_->open(); });
-    key(QKeySequence("?"), [this] { overlay_->isVisible() ? overlay_->hide() : overlay_->open(); });
-    key(QKeySequence::Quit, [this] { close(); });
+    everywhere("Light or dark", {QKeySequence("F9")}, [this] { change_theme(); });
+    everywhere("All keys", {QKeySequence("F1"), QKeySequence("?")},
+               [this] { overlay_->isVisible() ? overlay_->hide() : overlay_->open(); });
+    everywhere("Back up the records", {}, [this] { back_up(); });
+    everywhere("Restore a backup", {}, [this] { restore(); });
+    everywhere("Leave", {QKeySequence::Quit}, [this] { close(); });
+}
+
+/// What works everywhere, and on the bench what its keys do.
+std::vector<Deed> MainWindow::deeds() {
+    std::vector<Deed> out;
+    for (QAction* action : everywhere_) {
+        out.push_back({action->text(), {}, action->shortcut().toString(QKeySequence::NativeText), [action] {
+                           action->trigger();
+                       }});
+    }
+    if (view() != ViewName::review || !bench_.is_open()) return out;
+    for (const KeyAction& a : key_actions()) {
+        out.push_back({QString::fromUtf8(a.words), QString::fromUtf8(a.group), keys_.shown(a.id),
+                       [this, id = QString(a.id)] { review_->act(id); }});
+    }
+    return out;
 }
 
 void MainWindow::change_theme() {
@@ -183,13 +222,14 @@ void MainWindow::change_theme() {
 }
 
 void MainWindow::show_view(ViewName v) {
-    stack_->setCurrentIndex(static_cast<int>(v));
-    for (int i = 0; i < 4; ++i) buttons_[static_cast<std::size_t>(i)]->setChecked(i == static_cast<int>(v));
-    stack_->currentWidget()->setFocus();
-    if (v == ViewName::review)
-        review_->picture().setFocus();
-    else
-        review_->player().pause();
+    const auto to = static_cast<std::size_t>(v);
+    for (std::size_t i = 0; i < views_.size(); ++i) {
+        buttons_[i]->setChecked(i == to);
+        if (i != to && views_[i].hidden) views_[i].hidden();
+    }
+    stack_->setCurrentIndex(static_cast<int>(to));
+    views_[to].widget->setFocus();
+    if (views_[to].shown) views_[to].shown();
 }
 
 ViewName MainWindow::view() const { return static_cast<ViewName>(stack_->currentIndex()); }
@@ -222,7 +262,8 @@ void MainWindow::start_demo() {
 void MainWindow::choose_file() {
     const QStringList files = QFileDialog::getOpenFileNames(
         this, "Add clips", QStandardPaths::writableLocation(QStandardPaths::MoviesLocation),
-        "Clips (*.mp4 *.mov *.m4v *.mkv *.avi *.webm *.ts *.mts);;All files (*)");
+        "Clips and pictures (*.mp4 *.mov *.m4v *.mkv *.avi *.webm *.ts *.mts *.jpg *.jpeg *.png);;All files "
+        "(*)");
     if (!files.isEmpty()) bring_in(files);
 }
 
@@ -234,7 +275,8 @@ void MainWindow::import_marks(const QString& file) {
 void MainWindow::export_marks() {
     if (!bench_.is_open()) return say("Open a clip first; then its marks can be saved.");
     const QString file = QFileDialog::getSaveFileName(
-        this, "Save the marks", QFileInfo(yard_.file_of(bench_.clip())).completeBaseName() + ".marks.json",
+        this, "Save the marks",
+        QFileInfo(yard_.file_of(bench_.review().clip())).completeBaseName() + ".marks.json",
         "COCO key points (*.json)");
     if (file.isEmpty()) return;
     const QString trouble = app::export_marks(bench_, file);
@@ -248,7 +290,7 @@ void MainWindow::back_up() {
                                                       "Yard records (*.aspen-yard)");
     if (file.isEmpty()) return;
     try {
-        yard_.back_up(file);
+        app::back_up(yard_, file);
         say("Backed up: " + file + ". The clips themselves are not in it.");
     } catch (const core::Refused& e) {
         say(QString::fromUtf8(e.what()));
@@ -260,7 +302,7 @@ void MainWindow::restore() {
         this, "Restore a backup", QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation),
         "Yard records (*.aspen-yard *.db *.before-*)");
     if (file.isEmpty()) return;
-    const QString trouble = app::Yard::restore_at_start(yard_.folder().absolutePath(), file);
+    const QString trouble = app::restore_at_start(yard_.folder().absolutePath(), file);
     say(trouble.isEmpty()
             ? "It takes the place of the records when the program is started again; today's stay beside it."
             : trouble);
@@ -295,6 +337,7 @@ void MainWindow::dropEvent(QDropEvent* e) {
 
 void MainWindow::closeEvent(QCloseEvent* e) {
     bench_.close();
+    yard_.jobs().stop_all();
     QMainWindow::closeEvent(e);
 }
 

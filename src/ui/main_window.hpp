@@ -3,15 +3,20 @@
 #include <QLabel>
 #include <QMainWindow>
 #include <QStackedWidget>
+#include <functional>
 #include <memory>
+#include <vector>
 
-#include "app/bench.hpp"
-#include "app/demo_yard.hpp"
-#include "app/importer.hpp"
-#include "app/thumbs.hpp"
+#include "app/demo/demo_yard.hpp"
+#include "app/models/thumbs.hpp"
+#include "app/review/bench.hpp"
+#include "app/yard/importer.hpp"
+#include "ui/shared/action_line.hpp"
+#include "ui/shared/jobs_line.hpp"
 #include "ui/shared/key_map.hpp"
 #include "ui/shared/theme.hpp"
 
+class QHBoxLayout;
 class QPushButton;
 
 namespace aspen::ui {
@@ -23,6 +28,13 @@ class ReviewView;
 class YardView;
 
 enum class ViewName { yard, review, prescribe, progress };
+
+/// A view as the window knows it: what it is called and what happens when it is shown or left.
+struct View {
+    QString title;
+    QWidget* widget = nullptr;
+    std::function<void()> shown{}, hidden{};
+};
 
 /// The window: the four views in the order of work, one line that speaks, and what works everywhere (open,
 /// drop, undo, going from view to view).
@@ -46,6 +58,8 @@ class MainWindow : public QMainWindow {
     YardView& yard_view() { return *yard_view_; }
     KeyMap& keys() { return keys_; }
     KeyOverlay& overlay() { return *overlay_; }
+    ActionLine& action_line() { return *actions_; }
+    JobsLine& jobs_line() { return *jobs_line_; }
 
   public slots:
     /// One line, for some seconds; also for screen readers.
@@ -58,7 +72,13 @@ class MainWindow : public QMainWindow {
 
   private:
     void build_top();
+    void build_views();
     void build_actions();
+    void follow_views();
+    void follow_work();
+    std::vector<Deed> deeds();
+    /// A key that works everywhere, with its name for the line that finds it.
+    void everywhere(const QString& words, const QList<QKeySequence>& keys, std::function<void()> act);
     void choose_file();
     void change_theme();
     void import_marks(const QString& file);
@@ -74,9 +94,13 @@ class MainWindow : public QMainWindow {
     QStackedWidget* stack_;
     QWidget* top_;
     QLabel* line_;
-    QLabel* work_;
+    JobsLine* jobs_line_;
+    ActionLine* actions_;
+    std::vector<View> views_;
+    QList<QAction*> everywhere_;
     QString line_text_;
-    std::array<QPushButton*, 4> buttons_{};
+    std::vector<QPushButton*> buttons_;
+    QHBoxLayout* top_row_ = nullptr;
     YardView* yard_view_;
     ReviewView* review_;
     PrescribeView* prescribe_;

@@ -8,7 +8,8 @@
 #include <functional>
 #include <nlohmann/json.hpp>
 
-#include "app/first_look.hpp"
+#include "app/review/first_look.hpp"
+#include "app/yard/changes.hpp"
 #include "ui/prescribe/prescribe_view.hpp"
 #include "ui/progress/progress_view.hpp"
 #include "ui/review/picture_view.hpp"
@@ -34,16 +35,23 @@ void settle(int ms = 400) {
     while (clock.elapsed() < ms) QApplication::processEvents(QEventLoop::AllEvents, 20);
 }
 
+store::ClipId waiting_clip_of(app::Yard& yard, const std::string& rider) {
+    for (const store::RideLine& line : yard.records().waiting()) {
+        if (line.rider == rider) return line.first.id;
+    }
+    return {};
+}
+
 /// Clicks the asked joints on the current frame where the clip's truth says they are.
 bool mark_from_truth(MainWindow& window, app::Yard& yard, std::size_t joints) {
     app::Bench& bench = window.bench();
-    std::ifstream in(yard.file_of(bench.clip()).replace(".mp4", ".truth.json").toStdString());
+    std::ifstream in(yard.file_of(bench.review().clip()).replace(".mp4", ".truth.json").toStdString());
     if (!in) return false;
     const auto truth = nlohmann::json::parse(in);
-    const auto& frame = truth["frames"][static_cast<std::size_t>(bench.frame())]["landmarks"];
-    for (std::size_t i = 0; i < joints && bench.asked(); ++i) {
-        const auto& p = frame[std::string(core::id(*bench.asked()))];
-        bench.place({p[0], p[1]}, 1.0);
+    const auto& frame = truth["frames"][static_cast<std::size_t>(bench.deck().frame())]["landmarks"];
+    for (std::size_t i = 0; i < joints && bench.marking().asked(); ++i) {
+        const auto& p = frame[std::string(core::id(*bench.marking().asked()))];
+        bench.marking().place({p[0], p[1]}, 1.0);
     }
     return true;
 }
@@ -64,42 +72,44 @@ int take_shots(MainWindow& window, app::Yard& yard, const QString& folder) {
     if (!wait_for([&] { return yard.records().clips().size() >= reviews; }, kDemoTimeMs)) return 4;
     settle(2500);
     bool all = save("yard");
-    window.open_clip(window.yard_view().next_clip());
+    window.open_clip(waiting_clip_of(yard, "Joss Penhallow"));
     app::Bench& bench = window.bench();
-    if (!wait_for([&] { return bench.ready() && bench.picture_is_current(); }, kStepMs)) return 4;
+    if (!wait_for([&] { return bench.deck().ready() && bench.deck().picture_is_current(); }, kStepMs))
+        return 4;
     for (const int frame : {37, 60}) {
-        bench.go_to(frame);
-        if (!wait_for([&] { return bench.picture_is_current(); }, kStepMs)) return 4;
-        bench.ask_for_others(frame == 60);
+        bench.deck().go_to(frame);
+        if (!wait_for([&] { return bench.deck().picture_is_current(); }, kStepMs)) return 4;
+        bench.marking().ask_for_others(frame == 60);
         if (frame == 60) {
             if (!mark_from_truth(window, yard, 5)) return 4;
             all = save("review-marking") && all;
         }
         if (!mark_from_truth(window, yard, 30)) return 4;
-        bench.set_phase("rise_top");
+        bench.review().set_phase("rise_top");
     }
-    bench.select(std::nullopt);
+    bench.marking().select(std::nullopt);
     if (!wait_for(
             [&] {
-                return bench.picture_is_full() && !bench.small_picture(bench.facts().frames - 1).isNull();
+                return bench.deck().picture_is_full() &&
+                       !bench.deck().small_picture(bench.deck().facts().frames - 1).isNull();
             },
             kStepMs))
         return 4;
     // A first look's notes and stretches, as a coach leaves them.
-    bench.go_to(0);
+    bench.deck().go_to(0);
     app::ride_from_here(bench, core::Gait::trot);
     app::ride_from_here(bench, core::Rein::left);
-    bench.go_to(22);
+    bench.deck().go_to(22);
     app::add_note(bench, store::NoteKind::good);
-    bench.go_to(49);
+    bench.deck().go_to(49);
     app::add_note(bench, store::NoteKind::words, "leg slid back again");
-    bench.go_to(84);
+    bench.deck().go_to(84);
     app::ride_from_here(bench, core::Rein::right);
     app::movement_from_here(bench, "circle", false);
-    bench.go_to(100);
+    bench.deck().go_to(100);
     app::add_note(bench, store::NoteKind::look);
-    bench.go_to(60);
-    if (!wait_for([&] { return bench.picture_is_full(); }, kStepMs)) return 4;
+    bench.deck().go_to(60);
+    if (!wait_for([&] { return bench.deck().picture_is_full(); }, kStepMs)) return 4;
     all = save("review") && all;
     window.review().act("two_at_once");
     settle(1500);
@@ -108,19 +118,21 @@ int take_shots(MainWindow& window, app::Yard& yard, const QString& folder) {
     window.overlay().open();
     all = save("keys") && all;
     window.overlay().hide();
-    for (const app::FindingRow& row : std::vector(bench.findings())) {
-        if (row.found.verdict == core::Verdict::outside) bench.accept(row.found.fault->id);
+    for (const app::FindingRow& row : std::vector(bench.findings().rows())) {
+        if (row.found.verdict == core::Verdict::outside) bench.findings().accept(row.found.fault->id);
     }
     window.show_view(ViewName::prescribe);
     all = save("prescribe") && all;
     window.prescribe().give();
-    window.prescribe().write_page(folder + "/page.pdf");
-    window.progress().show_rider(bench.clip().context.rider);
+    const QString refused = window.prescribe().write_page(folder + "/page.pdf");
+    if (!refused.isEmpty()) std::printf("page: %s\n", qPrintable(refused));
+    wait_for([&] { return !window.prescribe().writing(); }, kStepMs);
+    window.progress().show_rider(bench.review().rider());
     window.show_view(ViewName::progress);
     settle(1500);
     all = save("progress") && all;
     while (yard.undo_stack().canUndo()) yard.undo_stack().undo();  // the demo stays as it was
-    yard.set_clip_state(bench.clip().id, store::ClipState::fresh);
+    app::set_ride_state(yard, bench.review().ride().id, store::RideState::fresh);
     return all ? 0 : 4;
 }
 

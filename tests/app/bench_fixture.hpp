@@ -6,9 +6,10 @@
 #include <QElapsedTimer>
 #include <functional>
 
-#include "app/bench.hpp"
-#include "app/data_files.hpp"
-#include "app/importer.hpp"
+#include "app/files/data_files.hpp"
+#include "app/review/bench.hpp"
+#include "app/yard/changes.hpp"
+#include "app/yard/importer.hpp"
 #include "support/support.hpp"
 
 namespace aspen::app {
@@ -32,25 +33,21 @@ class BenchTest : public testing::Test {
     }
     void open() {
         bench.open(clip);
-        ASSERT_TRUE(wait_for([&] { return bench.ready() && bench.picture_is_current(); }));
+        ASSERT_TRUE(wait_for([&] { return bench.deck().ready() && bench.deck().picture_is_current(); }));
     }
     void go_to(int frame) {
-        bench.go_to(frame);
-        ASSERT_TRUE(wait_for([&] { return bench.picture_is_current(); }));
+        bench.deck().go_to(frame);
+        ASSERT_TRUE(wait_for([&] { return bench.deck().picture_is_current(); }));
     }
     void say_everything() {
-        store::ClipContext c = bench.clip().context;
-        c.rider = yard.add_rider({{}, "Joss Penhallow", 2012, "hunter", "novice", "", "", "", "", ""});
-        c.horse = yard.add_horse({{}, "Fig", 157, ""});
-        c.school = "hunter";
-        c.gait = core::Gait::trot;
-        c.seat = core::Seat::rising;
-        c.travel = core::Travel::right;
-        bench.set_context(c, "everything");
+        test::Said c;
+        c.rider = add_rider(yard, test::rider("Joss Penhallow", 2012, "hunter", "novice"));
+        c.horse = add_horse(yard, {{}, "Fig", 157, ""});
+        test::say(yard, clip, c);
     }
     void mark_all_asked() {
-        const core::Figure truth = test::true_figure(source, bench.frame());
-        while (bench.asked()) bench.place(truth[*bench.asked()].at, 1.0);
+        const core::Figure truth = test::true_figure(source, bench.deck().frame());
+        while (bench.marking().asked()) bench.marking().place(truth[*bench.marking().asked()].at, 1.0);
     }
 
     test::TempFolder folder;

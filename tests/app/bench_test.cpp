@@ -2,7 +2,7 @@
 
 #include <QFile>
 
-#include "app/marks_exchange.hpp"
+#include "app/leaving/marks_exchange.hpp"
 
 namespace aspen::app {
 namespace {
@@ -10,49 +10,49 @@ namespace {
 TEST_F(BenchTest, AsksForTheNineHeadToHeelThenForTheOthers) {
     open();
     std::vector<core::Landmark> asked;
-    while (bench.asked()) {
-        asked.push_back(*bench.asked());
-        bench.place({100.0 + 10 * static_cast<double>(asked.size()), 200}, 1);
+    while (bench.marking().asked()) {
+        asked.push_back(*bench.marking().asked());
+        bench.marking().place({100.0 + 10 * static_cast<double>(asked.size()), 200}, 1);
     }
     EXPECT_TRUE(std::ranges::equal(asked, core::first_nine()));
-    bench.ask_for_others(true);
-    EXPECT_EQ(bench.asked(), core::Landmark::eye);
-    bench.skip();
-    EXPECT_EQ(bench.asked(), core::Landmark::chin);
-    EXPECT_EQ(bench.figure()[core::Landmark::eye].visibility, core::Visibility::hidden);
+    bench.marking().ask_for_others(true);
+    EXPECT_EQ(bench.marking().asked(), core::Landmark::eye);
+    bench.marking().skip();
+    EXPECT_EQ(bench.marking().asked(), core::Landmark::chin);
+    EXPECT_EQ(bench.marking().figure()[core::Landmark::eye].visibility, core::Visibility::hidden);
 }
 
 TEST_F(BenchTest, TheColumnIsAliveFromTheThirdJoint) {
     open();
     say_everything();
-    bench.place({600, 130}, 1);
-    bench.place({600, 180}, 1);
-    EXPECT_TRUE(bench.judged().empty());
-    bench.place({606, 248}, 1);
-    EXPECT_EQ(bench.judged().size(), 19U);
+    bench.marking().place({600, 130}, 1);
+    bench.marking().place({600, 180}, 1);
+    EXPECT_TRUE(bench.marking().judged().empty());
+    bench.marking().place({606, 248}, 1);
+    EXPECT_EQ(bench.marking().judged().size(), 19U);
 }
 
 TEST_F(BenchTest, NothingIsPlacedOnAFrameThatIsNotShownYet) {
     open();
-    bench.go_to(20);
-    EXPECT_FALSE(bench.picture_is_current());
-    bench.place({600, 130}, 1);
-    EXPECT_EQ(bench.figure().marked(), 0);
-    ASSERT_TRUE(wait_for([&] { return bench.picture_is_current(); }));
-    EXPECT_EQ(bench.picture_frame(), 20);
-    bench.place({600, 130}, 1);
-    EXPECT_EQ(bench.figure().marked(), 1);
+    bench.deck().go_to(20);
+    EXPECT_FALSE(bench.deck().picture_is_current());
+    bench.marking().place({600, 130}, 1);
+    EXPECT_EQ(bench.marking().figure().marked(), 0);
+    ASSERT_TRUE(wait_for([&] { return bench.deck().picture_is_current(); }));
+    EXPECT_EQ(bench.deck().picture_frame(), 20);
+    bench.marking().place({600, 130}, 1);
+    EXPECT_EQ(bench.marking().figure().marked(), 1);
 }
 
 TEST_F(BenchTest, TakingBackTheFirstJointLeavesNoEmptyMoment) {
     open();
-    bench.place({600, 130}, 1);
-    ASSERT_EQ(bench.moments().size(), 1U);
-    yard.undo_stack().undo();
-    EXPECT_TRUE(bench.moments().empty());
-    yard.undo_stack().redo();
-    ASSERT_EQ(bench.moments().size(), 1U);
-    EXPECT_EQ(bench.figure()[core::Landmark::ear].at, (core::Point{600, 130}));
+    bench.marking().place({600, 130}, 1);
+    ASSERT_EQ(bench.review().moments().size(), 1U);
+    yard.undo();
+    EXPECT_TRUE(bench.review().moments().empty());
+    yard.redo();
+    ASSERT_EQ(bench.review().moments().size(), 1U);
+    EXPECT_EQ(bench.marking().figure()[core::Landmark::ear].at, (core::Point{600, 130}));
 }
 
 TEST_F(BenchTest, FindsTheFaultsThatTheSimulatorPutIn) {
@@ -63,13 +63,13 @@ TEST_F(BenchTest, FindsTheFaultsThatTheSimulatorPutIn) {
         mark_all_asked();
     }
     std::vector<std::string> certain;
-    for (const FindingRow& row : bench.findings()) {
+    for (const FindingRow& row : bench.findings().rows()) {
         if (row.found.verdict == core::Verdict::outside) certain.push_back(row.found.fault->id);
     }
     EXPECT_THAT(certain, testing::IsSupersetOf({"lower_leg_back", "tipped_forward"}));
-    ASSERT_TRUE(bench.focus());
-    EXPECT_EQ(bench.focus()->fault->id, "lower_leg_back");
-    EXPECT_FALSE(bench.what_is_good().isEmpty());
+    ASSERT_TRUE(bench.findings().focus());
+    EXPECT_EQ(bench.findings().focus()->fault->id, "lower_leg_back");
+    EXPECT_FALSE(bench.findings().what_is_good().isEmpty());
 }
 
 TEST_F(BenchTest, TheCoachsWordDecidesAndIsNeverOverwritten) {
@@ -77,23 +77,24 @@ TEST_F(BenchTest, TheCoachsWordDecidesAndIsNeverOverwritten) {
     say_everything();
     go_to(10);
     mark_all_asked();
-    bench.reject("lower_leg_back");
-    ASSERT_TRUE(bench.focus());
-    EXPECT_NE(bench.focus()->fault->id, "lower_leg_back");
-    bench.change("tipped_forward", "rounded_shoulders");
-    EXPECT_EQ(bench.focus()->fault->id, "rounded_shoulders") << "the coach's word counts as certain";
+    bench.findings().reject("lower_leg_back");
+    ASSERT_TRUE(bench.findings().focus());
+    EXPECT_NE(bench.findings().focus()->fault->id, "lower_leg_back");
+    bench.findings().change("tipped_forward", "rounded_shoulders");
+    EXPECT_EQ(bench.findings().focus()->fault->id, "rounded_shoulders")
+        << "the coach's word counts as certain";
     // Move the leg under the hip: the measured fault goes, the coach's decision stays.
     for (const core::Landmark l : {core::Landmark::ankle, core::Landmark::heel, core::Landmark::toe}) {
-        bench.select(l);
-        bench.nudge_selected(45, 0);
+        bench.marking().select(l);
+        bench.marking().nudge_selected(45, 0);
     }
     bool kept = false;
-    for (const FindingRow& row : bench.findings()) {
+    for (const FindingRow& row : bench.findings().rows()) {
         kept = kept || (row.found.fault->id == "lower_leg_back" && row.decision == store::Decision::rejected);
     }
     EXPECT_TRUE(kept);
-    bench.reject("lower_leg_back");
-    for (const store::Finding& f : yard.records().findings(clip)) {
+    bench.findings().reject("lower_leg_back");
+    for (const store::Finding& f : yard.records().findings(bench.review().ride().id)) {
         if (f.fault == "lower_leg_back") {
             EXPECT_EQ(f.decision, store::Decision::open) << "the same key again takes it back";
         }
@@ -105,18 +106,18 @@ TEST_F(BenchTest, DraggingIsLiveAndOneStep) {
     say_everything();
     go_to(10);
     mark_all_asked();
-    const auto heel = bench.figure()[core::Landmark::heel].at;
-    const auto value = [&] { return *core::find(bench.judged(), "heel_offset")->measured.value; };
+    const auto heel = bench.marking().figure()[core::Landmark::heel].at;
+    const auto value = [&] { return *core::find(bench.marking().judged(), "heel_offset")->measured.value; };
     const double before = value();
     const int steps = yard.undo_stack().count();
-    bench.drag(core::Landmark::heel, {heel.x + 10, heel.y}, 1);
-    bench.drag(core::Landmark::heel, {heel.x + 20, heel.y}, 1);
+    bench.marking().drag(core::Landmark::heel, {heel.x + 10, heel.y}, 1);
+    bench.marking().drag(core::Landmark::heel, {heel.x + 20, heel.y}, 1);
     EXPECT_GT(value(), before + 5) << "the column follows while dragging";
     EXPECT_EQ(yard.undo_stack().count(), steps);
-    bench.end_drag();
+    bench.marking().end_drag();
     EXPECT_EQ(yard.undo_stack().count(), steps + 1);
-    yard.undo_stack().undo();
-    EXPECT_EQ(bench.figure()[core::Landmark::heel].at, heel);
+    yard.undo();
+    EXPECT_EQ(bench.marking().figure()[core::Landmark::heel].at, heel);
     EXPECT_NEAR(value(), before, 1e-9);
 }
 
@@ -125,53 +126,53 @@ TEST_F(BenchTest, AnUprightTakesTheTiltOutAndNarrowsTheError) {
     say_everything();
     go_to(10);
     mark_all_asked();
-    const core::Judged before = *core::find(bench.judged(), "trunk_lean");
-    bench.set_upright({300, 500}, {310, 300});
-    const core::Judged after = *core::find(bench.judged(), "trunk_lean");
+    const core::Judged before = *core::find(bench.marking().judged(), "trunk_lean");
+    bench.review().set_upright({300, 500}, {310, 300});
+    const core::Judged after = *core::find(bench.marking().judged(), "trunk_lean");
     EXPECT_NEAR(*after.measured.value, *before.measured.value - core::degrees(std::atan2(10, 200)), 0.3);
     EXPECT_LT(after.measured.sd, before.measured.sd);
-    EXPECT_TRUE(yard.records().clip(clip)->context.camera.roll_marked);
+    EXPECT_TRUE(yard.records().stretches(clip)[0].camera.roll_marked);
 }
 
 TEST_F(BenchTest, ABitBehindTheHipAsksAndOneKeyTurnsIt) {
     open();
     say_everything();
-    bench.turn_travel();
-    EXPECT_EQ(bench.clip().context.travel, core::Travel::left);
+    bench.review().turn_travel();
+    EXPECT_EQ(bench.review().stretch().travel, core::Travel::left);
     go_to(10);
-    bench.ask_for_others(true);
+    bench.marking().ask_for_others(true);
     mark_all_asked();
-    EXPECT_TRUE(bench.travel_doubtful());
-    bench.turn_travel();
-    EXPECT_FALSE(bench.travel_doubtful());
+    EXPECT_TRUE(bench.review().travel_doubtful());
+    bench.review().turn_travel();
+    EXPECT_FALSE(bench.review().travel_doubtful());
 }
 
 TEST_F(BenchTest, IsWhereItWasAfterClosingInTheMiddle) {
     open();
     go_to(25);
-    bench.place({600, 130}, 1);
+    bench.marking().place({600, 130}, 1);
     // No goodbye, as after a crash: what lies on the disk at this instant is opened elsewhere.
     std::filesystem::copy(folder / "yard", folder / "after", std::filesystem::copy_options::recursive);
     std::filesystem::remove(folder / "after/yard.lock");
     Yard again(QString::fromStdString((folder / "after").string()), shipped_knowledge());
     Bench other(again);
     other.open(clip);
-    ASSERT_TRUE(wait_for([&] { return other.ready() && other.picture_is_current(); }));
-    EXPECT_EQ(other.frame(), 25);
-    EXPECT_EQ(other.figure()[core::Landmark::ear].at, (core::Point{600, 130}));
-    EXPECT_EQ(other.asked(), core::Landmark::shoulder);
-    EXPECT_EQ(again.records().clip(clip)->state, store::ClipState::started);
+    ASSERT_TRUE(wait_for([&] { return other.deck().ready() && other.deck().picture_is_current(); }));
+    EXPECT_EQ(other.deck().frame(), 25);
+    EXPECT_EQ(other.marking().figure()[core::Landmark::ear].at, (core::Point{600, 130}));
+    EXPECT_EQ(other.marking().asked(), core::Landmark::shoulder);
+    EXPECT_EQ(again.records().ride(test::ride_of(again, clip))->state, store::RideState::started);
 }
 
 TEST_F(BenchTest, AClipThatMovedIsFoundOrSaidToBeGone) {
     const QString moved = yard.folder().filePath("clips/renamed.mp4");
     ASSERT_TRUE(QFile::copy(QString::fromStdString(source.string()), moved));
-    yard.move_clip(clip, "/gone/for/good/clip.mp4");
+    move_clip(yard, clip, "/gone/for/good/clip.mp4");
     bench.open(clip);
-    ASSERT_TRUE(wait_for([&] { return bench.ready(); }));
+    ASSERT_TRUE(wait_for([&] { return bench.deck().ready(); }));
     EXPECT_EQ(yard.file_of(*yard.records().clip(clip)), moved);
     QFile::remove(moved);
-    yard.move_clip(clip, "/gone/for/good/clip.mp4");
+    move_clip(yard, clip, "/gone/for/good/clip.mp4");
     lines.clear();
     bench.open(clip);
     ASSERT_TRUE(wait_for([&] { return lines.size() >= 2; }));
@@ -188,37 +189,37 @@ TEST_F(BenchTest, MarksGoOutAndComeBackTheSame) {
     mark_all_asked();
     EXPECT_TRUE(export_marks(bench, file).contains("minor")) << "the gate stands before every way out";
     card.birth_year = 1990;
-    yard.change_rider(card);
+    change_rider(yard, card);
     ASSERT_EQ(export_marks(bench, file), QString());
-    const core::Figure before = bench.figure();
-    bench.remove_moment();
-    EXPECT_TRUE(bench.moments().empty());
+    const core::Figure before = bench.marking().figure();
+    bench.review().remove_moment();
+    EXPECT_TRUE(bench.review().moments().empty());
     const int steps = yard.undo_stack().count();
     ASSERT_EQ(import_marks(bench, file), QString());
-    EXPECT_EQ(bench.figure(), before);
+    EXPECT_EQ(bench.marking().figure(), before);
     EXPECT_EQ(yard.undo_stack().count(), steps + 1) << "one step";
     QFile broken(file);
     ASSERT_TRUE(broken.open(QIODevice::WriteOnly | QIODevice::Truncate));
     broken.write("{\"images\": [");
     broken.close();
     EXPECT_TRUE(import_marks(bench, file).contains("not valid JSON"));
-    EXPECT_EQ(bench.figure(), before);
+    EXPECT_EQ(bench.marking().figure(), before);
 }
 
 TEST_F(BenchTest, MomentsAreWalkedByDirection) {
     open();
     for (const int frame : {5, 30, 50}) {
         go_to(frame);
-        bench.place({600, 130}, 1);
+        bench.marking().place({600, 130}, 1);
     }
-    bench.go_to_moment(-1);
-    EXPECT_EQ(bench.frame(), 30);
-    bench.go_to_moment(-1);
-    EXPECT_EQ(bench.frame(), 5);
-    bench.go_to_moment(-1);
-    EXPECT_EQ(bench.frame(), 5);
-    bench.go_to_moment(1);
-    EXPECT_EQ(bench.frame(), 30);
+    bench.review().go_to_moment(-1);
+    EXPECT_EQ(bench.deck().frame(), 30);
+    bench.review().go_to_moment(-1);
+    EXPECT_EQ(bench.deck().frame(), 5);
+    bench.review().go_to_moment(-1);
+    EXPECT_EQ(bench.deck().frame(), 5);
+    bench.review().go_to_moment(1);
+    EXPECT_EQ(bench.deck().frame(), 30);
 }
 
 }  // namespace

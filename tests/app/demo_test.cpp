@@ -1,6 +1,6 @@
 // The demo yard: five riders, their reviews computed from painted clips through the same way as any other.
 
-#include "app/demo_yard.hpp"
+#include "app/demo/demo_yard.hpp"
 
 #include <gmock/gmock.h>
 
@@ -10,8 +10,8 @@
 #include <functional>
 #include <map>
 
-#include "app/data_files.hpp"
-#include "app/lanes.hpp"
+#include "app/files/data_files.hpp"
+#include "app/review/lanes.hpp"
 #include "support/support.hpp"
 
 namespace aspen::app {

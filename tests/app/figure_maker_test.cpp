@@ -1,9 +1,9 @@
 // Figures laid, carried, pasted and mirrored on a simulated clip whose joints are known.
 
-#include "app/figure_maker.hpp"
+#include "app/review/figure_maker.hpp"
 
 #include "app/bench_fixture.hpp"
-#include "media/pose_network.hpp"
+#include "media/pose/pose_network.hpp"
 
 namespace aspen::app {
 namespace {
@@ -17,7 +17,7 @@ class FigureMakerTest : public BenchTest {
     }
     ~FigureMakerTest() override { qunsetenv("ASPEN_MODELS"); }
 
-    core::Figure truth() const { return test::true_figure(source, bench.frame()); }
+    core::Figure truth() { return test::true_figure(source, bench.deck().frame()); }
     double trunk(const core::Figure& t) const { return core::distance(t[L::shoulder].at, t[L::hip].at); }
     /// The helmet's top as one would click it: above the ear by what the simulator draws.
     core::Point head_top(const core::Figure& t) const {
@@ -27,8 +27,8 @@ class FigureMakerTest : public BenchTest {
         const core::Figure t = truth();
         maker.lay(head_top(t), t[L::heel].at, t[L::toe].at, 1);
     }
-    double median_error(std::span<const L> of) const {
-        const core::Figure t = truth(), f = bench.figure();
+    double median_error(std::span<const L> of) {
+        const core::Figure t = truth(), f = bench.marking().figure();
         std::vector<double> errors;
         for (const L l : of) {
             if (f[l].visibility != core::Visibility::absent)
@@ -46,22 +46,22 @@ TEST_F(FigureMakerTest, ThreeClicksLayAFigureAndSayTheTravelInOneStep) {
     open();
     go_to(10);
     lay();
-    EXPECT_EQ(bench.clip().context.travel, core::Travel::right) << "the toe points where the horse goes";
-    EXPECT_EQ(bench.figure().marked(), static_cast<int>(core::posed_landmarks().size()));
+    EXPECT_EQ(bench.review().stretch().travel, core::Travel::right) << "the toe points where the horse goes";
+    EXPECT_EQ(bench.marking().figure().marked(), static_cast<int>(core::posed_landmarks().size()));
     EXPECT_LT(median_error(core::first_nine()), 0.12) << "aim: 12 % of the trunk before any correction";
-    EXPECT_TRUE(bench.has_unconfirmed());
-    for (const core::Judged& j : bench.judged())
+    EXPECT_TRUE(bench.marking().has_unconfirmed());
+    for (const core::Judged& j : bench.marking().judged())
         EXPECT_TRUE(!j.measured.value || j.info().id == "heel_drop")
             << j.info().id << " of joints nobody confirmed";
     EXPECT_TRUE(lines.join(' ').contains("./aspen setup")) << "one line says what is missing";
-    yard.undo_stack().undo();
-    EXPECT_TRUE(bench.moments().empty());
-    EXPECT_EQ(bench.clip().context.travel, core::Travel::unknown);
-    yard.undo_stack().redo();
-    bench.confirm();
-    EXPECT_FALSE(bench.has_unconfirmed());
-    EXPECT_TRUE(core::find(bench.judged(), "trunk_lean")->measured.value);
-    EXPECT_GT(bench.figure()[L::hip].sd_px, 2 * core::click_sd_px(1280, 720))
+    yard.undo();
+    EXPECT_TRUE(bench.review().moments().empty());
+    EXPECT_EQ(bench.review().stretch().travel, core::Travel::unknown);
+    yard.redo();
+    bench.marking().confirm();
+    EXPECT_FALSE(bench.marking().has_unconfirmed());
+    EXPECT_TRUE(core::find(bench.marking().judged(), "trunk_lean")->measured.value);
+    EXPECT_GT(bench.marking().figure()[L::hip].sd_px, 2 * core::click_sd_px(1280, 720))
         << "confirmed unmoved keeps its larger error";
 }
 
@@ -69,39 +69,39 @@ TEST_F(FigureMakerTest, ADraggedJointPullsTheUnconfirmedAndIsOneStep) {
     open();
     go_to(10);
     lay();
-    const core::Figure before = bench.figure();
+    const core::Figure before = bench.marking().figure();
     for (int i = 1; i <= 10; ++i)
-        bench.drag(L::knee, {before[L::knee].at.x + i, before[L::knee].at.y - i}, 1);
-    bench.end_drag();
-    EXPECT_TRUE(bench.figure()[L::knee].confirmed);
-    EXPECT_EQ(bench.figure()[L::knee].origin, core::Origin::clicked);
-    EXPECT_NE(bench.figure()[L::ankle].at, before[L::ankle].at);
-    EXPECT_EQ(bench.figure()[L::heel].at, before[L::heel].at) << "clicked, so it stays";
-    yard.undo_stack().undo();
-    EXPECT_EQ(bench.figure(), before);
-    bench.drag(L::knee, {before[L::knee].at.x + 10, before[L::knee].at.y}, 1, true);
-    bench.end_drag();
-    EXPECT_EQ(bench.figure()[L::ankle].at, before[L::ankle].at) << "alone";
+        bench.marking().drag(L::knee, {before[L::knee].at.x + i, before[L::knee].at.y - i}, 1);
+    bench.marking().end_drag();
+    EXPECT_TRUE(bench.marking().figure()[L::knee].confirmed);
+    EXPECT_EQ(bench.marking().figure()[L::knee].origin, core::Origin::clicked);
+    EXPECT_NE(bench.marking().figure()[L::ankle].at, before[L::ankle].at);
+    EXPECT_EQ(bench.marking().figure()[L::heel].at, before[L::heel].at) << "clicked, so it stays";
+    yard.undo();
+    EXPECT_EQ(bench.marking().figure(), before);
+    bench.marking().drag(L::knee, {before[L::knee].at.x + 10, before[L::knee].at.y}, 1, true);
+    bench.marking().end_drag();
+    EXPECT_EQ(bench.marking().figure()[L::ankle].at, before[L::ankle].at) << "alone";
 }
 
 TEST_F(FigureMakerTest, JointsAreCarriedOverHalfASecond) {
     open();
     say_everything();
-    bench.ask_for_others(true);
+    bench.marking().ask_for_others(true);
     go_to(10);
     mark_all_asked();
     go_to(25);
     maker.carry();
     ASSERT_TRUE(wait_for([&] { return !maker.busy(); }));
-    EXPECT_GE(bench.figure().marked(), 14) << "most of the twenty";
+    EXPECT_GE(bench.marking().figure().marked(), 14) << "most of the twenty";
     EXPECT_LT(median_error(core::landmarks_of(core::View::side)), 0.05) << "aim: 5 % of the trunk";
-    EXPECT_EQ(bench.figure()[L::shoulder].origin, core::Origin::carried);
-    EXPECT_FALSE(bench.figure()[L::shoulder].confirmed);
-    bench.confirm();
-    EXPECT_TRUE(core::find(bench.judged(), "trunk_lean")->measured.value);
-    yard.undo_stack().undo();
-    yard.undo_stack().undo();
-    EXPECT_FALSE(bench.moment()) << "carrying is one step";
+    EXPECT_EQ(bench.marking().figure()[L::shoulder].origin, core::Origin::carried);
+    EXPECT_FALSE(bench.marking().figure()[L::shoulder].confirmed);
+    bench.marking().confirm();
+    EXPECT_TRUE(core::find(bench.marking().judged(), "trunk_lean")->measured.value);
+    yard.undo();
+    yard.undo();
+    EXPECT_FALSE(bench.review().moment()) << "carrying is one step";
 }
 
 TEST_F(FigureMakerTest, CarryingBackwardsWorksAndLeavesConfirmedJoints) {
@@ -110,10 +110,10 @@ TEST_F(FigureMakerTest, CarryingBackwardsWorksAndLeavesConfirmedJoints) {
     go_to(25);
     mark_all_asked();
     go_to(15);
-    bench.place({333, 222}, 1);  // the ear, elsewhere: the coach's word
+    bench.marking().place({333, 222}, 1);  // the ear, elsewhere: the coach's word
     maker.carry();
     ASSERT_TRUE(wait_for([&] { return !maker.busy(); }));
-    EXPECT_EQ(bench.figure()[L::ear].at, (core::Point{333, 222}));
+    EXPECT_EQ(bench.marking().figure()[L::ear].at, (core::Point{333, 222}));
     EXPECT_LT(median_error(core::first_nine()), 0.05);
 }
 
@@ -123,7 +123,7 @@ TEST_F(FigureMakerTest, WithoutAMarkedMomentItSaysSo) {
     maker.paste();
     EXPECT_EQ(lines.filter("mark one first").size(), 2);
     EXPECT_FALSE(maker.busy());
-    EXPECT_FALSE(bench.moment());
+    EXPECT_FALSE(bench.review().moment());
 }
 
 TEST_F(FigureMakerTest, CarryingCanBeStopped) {
@@ -137,7 +137,7 @@ TEST_F(FigureMakerTest, CarryingCanBeStopped) {
     maker.cancel();
     EXPECT_FALSE(maker.busy());
     QCoreApplication::processEvents();
-    EXPECT_FALSE(bench.moment());
+    EXPECT_FALSE(bench.review().moment());
 }
 
 TEST_F(FigureMakerTest, PastedJointsWaitForTheCoach) {
@@ -145,12 +145,12 @@ TEST_F(FigureMakerTest, PastedJointsWaitForTheCoach) {
     say_everything();
     go_to(10);
     mark_all_asked();
-    const core::Figure there = bench.figure();
+    const core::Figure there = bench.marking().figure();
     go_to(20);
     maker.paste();
-    EXPECT_EQ(bench.figure()[L::hip].at, there[L::hip].at);
-    EXPECT_FALSE(bench.figure()[L::hip].confirmed);
-    EXPECT_GT(bench.figure()[L::hip].sd_px, there[L::hip].sd_px);
+    EXPECT_EQ(bench.marking().figure()[L::hip].at, there[L::hip].at);
+    EXPECT_FALSE(bench.marking().figure()[L::hip].confirmed);
+    EXPECT_GT(bench.marking().figure()[L::hip].sd_px, there[L::hip].sd_px);
 }
 
 TEST_F(FigureMakerTest, TheOtherReinIsMirroredOntoTheClicks) {
@@ -163,19 +163,21 @@ TEST_F(FigureMakerTest, TheOtherReinIsMirroredOntoTheClicks) {
     store::Clip other = *yard.records().clip(clip);
     other.id = {};
     other.hash = "other";
-    other.context.travel = core::Travel::left;
-    other.id = yard.add_clip(other);
-    store::Moment m = *bench.moment();
+    other.id = take_in_clip(yard, other);
+    test::say(yard, other.id,
+              {bench.review().rider(), bench.review().horse(), "hunter", core::Gait::trot, core::Seat::rising,
+               core::Travel::left});
+    store::Moment m = *bench.review().moment();
     m.id = {};
     m.clip = other.id;
-    m.figure = core::mirrored(bench.figure(), 1280);
-    yard.add_moment(m);
+    m.figure = core::mirrored(bench.marking().figure(), 1280);
+    add_moment(yard, m);
     ASSERT_TRUE(maker.has_other_rein());
     go_to(33);
     const core::Figure t = truth();
     maker.lay(head_top(t), t[L::heel].at, t[L::toe].at, 1, FigureMaker::Way::mirrored);
     EXPECT_LT(median_error(core::first_nine()), 0.15);
-    EXPECT_FALSE(bench.figure()[L::hip].confirmed);
+    EXPECT_FALSE(bench.marking().figure()[L::hip].confirmed);
 }
 
 void expect_refusal(const std::string& file) {

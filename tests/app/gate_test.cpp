@@ -1,4 +1,4 @@
-#include "app/gate.hpp"
+#include "app/leaving/gate.hpp"
 
 #include <gtest/gtest.h>
 

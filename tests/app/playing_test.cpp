@@ -4,28 +4,28 @@
 #include <fstream>
 
 #include "app/bench_fixture.hpp"
-#include "app/clip_sound.hpp"
-#include "app/frames_out.hpp"
-#include "app/marks_exchange.hpp"
-#include "app/player.hpp"
+#include "app/leaving/frames_out.hpp"
+#include "app/leaving/marks_exchange.hpp"
+#include "app/review/clip_sound.hpp"
+#include "app/review/player.hpp"
 #include "exchange/coco.hpp"
-#include "media/sound_track.hpp"
-#include "media/video_reader.hpp"
+#include "media/reading/sound_track.hpp"
+#include "media/reading/video_reader.hpp"
 
 namespace aspen::app {
 namespace {
 
 class PlayingTest : public BenchTest {
   protected:
-    PlayingTest() : player(bench) {}
+    PlayingTest() : player(bench.deck()) {}
     void say_everything_of_an_adult() {
         say_everything();
         set_birth_year(1990);
     }
     void set_birth_year(int year) {
-        store::Rider r = *yard.records().rider(bench.clip().context.rider);
+        store::Rider r = *yard.records().rider(bench.review().rider());
         r.birth_year = year;
-        yard.change_rider(r);
+        change_rider(yard, r);
     }
     Player player;
 };
@@ -35,17 +35,17 @@ TEST_F(PlayingTest, TheClockRunsAtTheSpeedItIsSetTo) {
     for (const auto& [by, speed] : {std::pair{0, 1.0}, {-1, 0.5}, {-5, 0.125}, {4, 2.0}}) {
         player.change_speed(by);
         EXPECT_EQ(player.speed(), speed);
-        bench.go_to(0);
+        bench.deck().go_to(0);
         QElapsedTimer clock;
         clock.start();
         player.play(1);
         ASSERT_TRUE(wait_for([&] { return clock.elapsed() > 500; }));
-        const double passed = player.position_s() - bench.facts().pts_s[0];
+        const double passed = player.position_s() - bench.deck().facts().pts_s[0];
         EXPECT_NEAR(passed, speed * static_cast<double>(clock.nsecsElapsed()) * 1e-9, 0.1 * speed)
             << "the clock, whatever the machine is busy with";
         EXPECT_TRUE(player.playing());
         player.pause();
-        ASSERT_TRUE(wait_for([&] { return bench.picture_is_full(); }))
+        ASSERT_TRUE(wait_for([&] { return bench.deck().picture_is_full(); }))
             << "at rest the exact picture at full size";
     }
 }
@@ -53,13 +53,13 @@ TEST_F(PlayingTest, TheClockRunsAtTheSpeedItIsSetTo) {
 TEST_F(PlayingTest, StopsAtTheEndsAndTurnsRoundThere) {
     open();
     player.change_speed(1);
-    bench.go_to(40);
+    bench.deck().go_to(40);
     player.play(1);
     ASSERT_TRUE(wait_for([&] { return !player.playing(); }));
-    EXPECT_EQ(bench.frame(), bench.facts().frames - 1);
+    EXPECT_EQ(bench.deck().frame(), bench.deck().facts().frames - 1);
     player.play(-1);
     ASSERT_TRUE(wait_for([&] { return !player.playing(); }));
-    EXPECT_EQ(bench.frame(), 0);
+    EXPECT_EQ(bench.deck().frame(), 0);
 }
 
 TEST_F(PlayingTest, LoopsBetweenTwoMarksBothWays) {
@@ -69,7 +69,7 @@ TEST_F(PlayingTest, LoopsBetweenTwoMarksBothWays) {
     EXPECT_TRUE(player.loops());
     for (const int direction : {1, -1}) {
         int turns = 0, before = -1;
-        const auto watch = QObject::connect(&bench, &Bench::frame_changed, [&](int frame) {
+        const auto watch = QObject::connect(&bench.deck(), &app::ClipDeck::frame_changed, [&](int frame) {
             EXPECT_GE(frame, 10);
             EXPECT_LE(frame, 16);
             turns += before >= 0 && (frame - before) * direction < 0;
@@ -90,24 +90,24 @@ TEST_F(PlayingTest, AHandThatGoesElsewhereStopsIt) {
     open();
     player.play(1);
     EXPECT_TRUE(player.playing());
-    bench.go_to(50);
+    bench.deck().go_to(50);
     EXPECT_FALSE(player.playing());
-    EXPECT_EQ(bench.frame(), 50);
+    EXPECT_EQ(bench.deck().frame(), 50);
 }
 
 TEST_F(PlayingTest, SlowMotionTurnsStreamTimeIntoRealTime) {
     open();
-    EXPECT_TRUE(bench.capture_map().is_plain());
-    store::ClipContext c = bench.clip().context;
+    EXPECT_TRUE(bench.deck().capture_map().is_plain());
+    store::Clip c = bench.review().clip();
     c.capture = {240, {}, {}};
-    bench.set_context(c, "slow motion");
-    EXPECT_NEAR(bench.real_s(40), bench.stream_s(40) / 8, 1e-9);
-    c.capture = {240, bench.facts().pts_s[20], bench.facts().pts_s[40]};
-    bench.set_context(c, "slow motion");
-    EXPECT_NEAR(bench.real_s(20), bench.stream_s(20), 1e-9);
-    EXPECT_NEAR(bench.real_s(50) - bench.real_s(0), (20.0 + 20.0 / 8 + 10.0) / 30, 1e-6);
-    yard.undo_stack().undo();
-    EXPECT_NEAR(bench.real_s(40), bench.stream_s(40) / 8, 1e-9) << "taken back like everything";
+    bench.review().set_clip(c, "slow motion");
+    EXPECT_NEAR(bench.deck().real_s(40), bench.deck().stream_s(40) / 8, 1e-9);
+    c.capture = {240, bench.deck().facts().pts_s[20], bench.deck().facts().pts_s[40]};
+    bench.review().set_clip(c, "slow motion");
+    EXPECT_NEAR(bench.deck().real_s(20), bench.deck().stream_s(20), 1e-9);
+    EXPECT_NEAR(bench.deck().real_s(50) - bench.deck().real_s(0), (20.0 + 20.0 / 8 + 10.0) / 30, 1e-6);
+    yard.undo();
+    EXPECT_NEAR(bench.deck().real_s(40), bench.deck().stream_s(40) / 8, 1e-9) << "taken back like everything";
     say_everything_of_an_adult();
     go_to(40);
     mark_all_asked();
@@ -121,22 +121,43 @@ TEST_F(PlayingTest, SlowMotionTurnsStreamTimeIntoRealTime) {
 TEST_F(PlayingTest, AFrameOutIsTheExactPictureAndPassesTheGate) {
     open();
     go_to(30);
-    ASSERT_TRUE(wait_for([&] { return bench.picture_is_full(); }));
+    ASSERT_TRUE(wait_for([&] { return bench.deck().picture_is_full(); }));
     const media::Picture exact = media::VideoReader(source).picture(30);
+    EXPECT_TRUE(frame_out(bench, false).trouble.contains("not named"))
+        << "the gate is shut until somebody is named";
+    say_everything_of_an_adult();
+    const FrameOut bare = frame_out(bench, false);
+    EXPECT_TRUE(bare.wants_cover && bare.picture.isNull()) << "nobody marked the face";
+    const FrameOut covered = frame_out(bench, false, {core::Ellipse{{600, 130}, 60, 60, 0}, false});
+    ASSERT_EQ(covered.picture.width(), exact.width);
+    EXPECT_NE(qRed(covered.picture.pixel(600, 130)), exact.pixel(600, 130)[2]);
+    yard.records().set_setting("cover_faces", "no");
     const FrameOut plain = frame_out(bench, false);
     ASSERT_EQ(plain.picture.width(), exact.width);
     EXPECT_EQ(qRed(plain.picture.pixel(400, 300)), exact.pixel(400, 300)[2]);
-    say_everything_of_an_adult();
+    yard.records().set_setting("cover_faces", "yes");
     mark_all_asked();
     const FrameOut drawn = frame_out(bench, true);
     ASSERT_EQ(drawn.picture.size(), plain.picture.size()) << drawn.trouble.toStdString();
     EXPECT_NE(drawn.picture, plain.picture);
-    const core::Point ear = bench.figure()[core::Landmark::ear].at;
+    const core::Point ear = bench.marking().figure()[core::Landmark::ear].at;
     EXPECT_NE(frame_out(bench, false).picture.pixel(static_cast<int>(ear.x), static_cast<int>(ear.y)),
               plain.picture.pixel(static_cast<int>(ear.x), static_cast<int>(ear.y)))
         << "the face is covered though no figure is drawn";
     set_birth_year(2016);
     EXPECT_THAT(frame_out(bench, true).trouble.toStdString(), testing::HasSubstr("consent"));
+    auto minor = *yard.records().rider(bench.review().rider());
+    minor.consent_by = "Guardian";
+    minor.consent_on = "2026-01-01";
+    minor.consent_until = "2026-12-31";
+    change_rider(yard, minor);
+    EXPECT_FALSE(frame_out(bench, true).picture.isNull());
+    go_to(31);
+    ASSERT_TRUE(wait_for([&] { return bench.deck().picture_is_full(); }));
+    yard.records().set_setting("cover_faces", "no");
+    const FrameOut unmarked = frame_out(bench, false, {core::Ellipse{{600, 130}, 60, 60, 0}, true});
+    EXPECT_TRUE(unmarked.picture.isNull() && unmarked.trouble.contains("minor"))
+        << "a minor's face never leaves unmarked";
 }
 
 TEST_F(PlayingTest, AStretchGoesOutWithItsMarksAndTheirNewFrameNumbers) {
@@ -175,23 +196,33 @@ TEST_F(PlayingTest, AStretchGoesOutWithItsMarksAndTheirNewFrameNumbers) {
     const auto again = importer.record(look_at(file), known);
     EXPECT_FALSE(known);
     bench.open(again);
-    ASSERT_TRUE(wait_for([&] { return bench.ready(); }));
+    ASSERT_TRUE(wait_for([&] { return bench.deck().ready(); }));
     EXPECT_EQ(import_marks(bench, QString::fromStdString((folder / "part.marks.json").string())), "");
-    EXPECT_EQ(bench.moments().size(), 1u);
+    EXPECT_EQ(bench.review().moments().size(), 1u);
 }
 
-TEST_F(PlayingTest, AStretchThatIsStoppedLeavesNothing) {
+TEST_F(PlayingTest, AStretchThatIsStoppedLeavesNothingAndLosesNothing) {
     open();
+    say_everything_of_an_adult();
     StretchWriter writer(bench);
+    const QString wanted = QString::fromStdString((folder / "part.mp4").string());
+    EXPECT_TRUE(writer.start(0, 20, wanted).contains("draw a cover"));
+    EXPECT_TRUE(writer.wants_cover());
+    EXPECT_FALSE(writer.start(0, 20, wanted, {core::Ellipse{{600, 130}, 60, 60, 0}, false}).isEmpty())
+        << "only when it holds the head throughout";
+    mark_all_asked();
+    std::ofstream((folder / "part.marks.json").string()) << "an earlier file";
     QString said;
     QObject::connect(&writer, &StretchWriter::finished, [&](const QString& line) { said = line; });
-    ASSERT_EQ(
-        writer.start(0, bench.facts().frames - 1, QString::fromStdString((folder / "part.mp4").string())),
-        "");
+    ASSERT_EQ(writer.start(0, bench.deck().facts().frames - 1,
+                           QString::fromStdString((folder / "part.mp4").string())),
+              "");
     writer.cancel();
     ASSERT_TRUE(wait_for([&] { return !said.isEmpty(); }));
     EXPECT_FALSE(std::filesystem::exists(folder / "part.mp4"));
-    EXPECT_FALSE(std::filesystem::exists(folder / "part.marks.json"));
+    EXPECT_TRUE(wait_for([&] { return !writer.busy(); }));
+    std::ifstream kept((folder / "part.marks.json").string());
+    EXPECT_EQ(std::string(std::istreambuf_iterator<char>(kept), {}), "an earlier file");
 }
 
 // The reference is the ffmpeg program's own decoding and resampling to the same rate.
@@ -226,15 +257,15 @@ TEST_F(PlayingTest, NoSoundDeviceIsNoError) {
                         loud)
                   .code,
               0);
-    ClipSound sound(bench, player);
+    ClipSound sound(bench.deck(), player, yard.jobs());
     Importer importer(yard);
     bool known = false;
     bench.open(importer.record(look_at(QString::fromStdString(loud)), known));
-    ASSERT_TRUE(wait_for([&] { return bench.ready(); }));
-    EXPECT_TRUE(bench.facts().has_sound);
+    ASSERT_TRUE(wait_for([&] { return bench.deck().ready(); }));
+    EXPECT_TRUE(bench.deck().facts().has_sound);
     player.play(1);
     ASSERT_TRUE(wait_for([&] { return !player.playing(); }));
-    EXPECT_EQ(bench.frame(), 19);
+    EXPECT_EQ(bench.deck().frame(), 19);
     EXPECT_TRUE(lines.isEmpty()) << lines.join("; ").toStdString();
 }
 

@@ -4,12 +4,12 @@
 #include <filesystem>
 
 #include "app/bench_fixture.hpp"
-#include "app/first_look.hpp"
-#include "app/frames_out.hpp"
-#include "app/lanes.hpp"
-#include "app/marks_exchange.hpp"
-#include "app/other_moment.hpp"
-#include "core/refused.hpp"
+#include "app/leaving/frames_out.hpp"
+#include "app/leaving/marks_exchange.hpp"
+#include "app/review/first_look.hpp"
+#include "app/review/lanes.hpp"
+#include "app/review/other_moment.hpp"
+#include "core/reading/refused.hpp"
 
 namespace aspen::app {
 namespace {
@@ -18,55 +18,55 @@ using ReviewWork = BenchTest;
 
 TEST_F(ReviewWork, NotesAreWalkedThroughAndTakenBack) {
     open();
-    bench.go_to(12);
+    bench.deck().go_to(12);
     add_note(bench, store::NoteKind::good);
-    bench.go_to(40);
+    bench.deck().go_to(40);
     add_note(bench, store::NoteKind::words, "leg slid back again");
     add_note(bench, store::NoteKind::words, "   ");
-    ASSERT_EQ(bench.notes().size(), 2U) << "empty words are no note";
-    bench.go_to(0);
+    ASSERT_EQ(bench.review().notes().size(), 2U) << "empty words are no note";
+    bench.deck().go_to(0);
     EXPECT_TRUE(go_to_note(bench, 1));
-    EXPECT_EQ(bench.frame(), 12);
+    EXPECT_EQ(bench.deck().frame(), 12);
     EXPECT_TRUE(go_to_note(bench, 1));
-    EXPECT_EQ(bench.frame(), 40);
+    EXPECT_EQ(bench.deck().frame(), 40);
     EXPECT_FALSE(go_to_note(bench, 1));
     EXPECT_EQ(yard.records().phrases().front(), "leg slid back again") << "what this coach writes is kept";
-    bench.go_to(50);
+    bench.deck().go_to(50);
     EXPECT_TRUE(add_phrase(bench, 1));
     EXPECT_FALSE(add_phrase(bench, 2));
-    EXPECT_EQ(bench.notes().back().words, "leg slid back again");
+    EXPECT_EQ(bench.review().notes().back().words, "leg slid back again");
     EXPECT_TRUE(remove_note_here(bench));
-    EXPECT_EQ(bench.notes().size(), 2U);
-    for (int i = 0; i < 4; ++i) yard.undo_stack().undo();
-    EXPECT_TRUE(bench.notes().empty());
+    EXPECT_EQ(bench.review().notes().size(), 2U);
+    for (int i = 0; i < 4; ++i) yard.undo();
+    EXPECT_TRUE(bench.review().notes().empty());
     EXPECT_TRUE(yard.records().phrases().empty()) << "a phrase nobody wrote is none";
 }
 
 TEST_F(ReviewWork, TheFirstGaitSaidIsTheClipsAndLaterOnesCut) {
     open();
     ride_from_here(bench, core::Gait::trot);
-    EXPECT_EQ(bench.clip().context.gait, core::Gait::trot);
-    yard.undo_stack().undo();
-    EXPECT_FALSE(bench.clip().context.gait) << "one step takes both back";
-    EXPECT_TRUE(bench.stretches().empty());
-    yard.undo_stack().redo();
-    bench.go_to(30);
+    EXPECT_EQ(bench.review().stretch().gait, core::Gait::trot);
+    yard.undo();
+    EXPECT_FALSE(bench.review().stretch().gait) << "one step takes both back";
+    EXPECT_EQ(bench.review().stretches().size(), 1U) << "every frame lies in exactly one";
+    yard.redo();
+    bench.deck().go_to(30);
     ride_from_here(bench, core::Gait::canter);
     ride_from_here(bench, core::Seat::two_point);
     ride_from_here(bench, core::Rein::left);
     movement_from_here(bench, "circle", false);
     movement_from_here(bench, "leg_yield", true);
-    ASSERT_EQ(bench.stretches().size(), 2U);
-    EXPECT_EQ(bench.setting().gait, core::Gait::canter);
-    EXPECT_EQ(bench.setting().movement, "circle");
-    EXPECT_EQ(bench.stretches()[1].asked, "leg_yield") << "what was asked is kept beside what was shown";
-    EXPECT_EQ(bench.clip().context.gait, core::Gait::trot);
-    bench.go_to(10);
-    EXPECT_EQ(bench.setting().gait, core::Gait::trot);
+    ASSERT_EQ(bench.review().stretches().size(), 2U);
+    EXPECT_EQ(bench.review().setting().gait, core::Gait::canter);
+    EXPECT_EQ(bench.review().setting().movement, "circle");
+    EXPECT_EQ(bench.review().stretches()[1].asked, "leg_yield")
+        << "what was asked is kept beside what was shown";
+    bench.deck().go_to(10);
+    EXPECT_EQ(bench.review().setting().gait, core::Gait::trot);
     EXPECT_TRUE(join_here(bench));
-    EXPECT_EQ(bench.stretches().size(), 1U);
-    yard.undo_stack().undo();
-    EXPECT_EQ(bench.stretches().size(), 2U);
+    EXPECT_EQ(bench.review().stretches().size(), 1U);
+    yard.undo();
+    EXPECT_EQ(bench.review().stretches().size(), 2U);
     name_stretch(bench, 0, "first long side");
     EXPECT_EQ(yard.records().stretches(clip)[0].name, "first long side");
 }
@@ -76,65 +76,65 @@ TEST_F(ReviewWork, AStretchThatCannotBeJudgedJudgesNothingAndNamesNoFault) {
     say_everything();
     go_to(10);
     mark_all_asked();
-    ASSERT_FALSE(bench.findings().empty());
+    ASSERT_FALSE(bench.findings().rows().empty());
     toggle_judged_here(bench);
-    EXPECT_TRUE(bench.findings().empty());
-    for (const core::Judged& j : bench.judged()) {
+    EXPECT_TRUE(bench.findings().rows().empty());
+    for (const core::Judged& j : bench.marking().judged()) {
         EXPECT_FALSE(j.measured.value);
         EXPECT_EQ(j.reason, "this stretch cannot be judged from here");
     }
     toggle_judged_here(bench);
-    EXPECT_FALSE(bench.findings().empty());
+    EXPECT_FALSE(bench.findings().rows().empty());
 }
 
 TEST_F(ReviewWork, TheSamePhaseOneStrideOnIsGuessedFromTheNamedOnes) {
     open();
     say_everything();
-    EXPECT_FALSE(bench.guess_next_stride()) << "no moment here";
-    bench.mark_moment();
-    bench.set_phase("rise_top");
-    ASSERT_TRUE(bench.guess_next_stride());
-    const int first = bench.frame();
+    EXPECT_FALSE(bench.review().guess_next_stride()) << "no moment here";
+    bench.review().mark_moment();
+    bench.review().set_phase("rise_top");
+    ASSERT_TRUE(bench.review().guess_next_stride());
+    const int first = bench.deck().frame();
     EXPECT_NEAR(first, 30 * 60 / 80, 1) << "the trot's usual stride at 30 frames a second";
-    EXPECT_EQ(bench.moment()->phase, "rise_top");
-    bench.remove_moment();
-    bench.go_to(20);
-    bench.mark_moment();
-    bench.set_phase("rise_top");
-    ASSERT_TRUE(bench.guess_next_stride());
-    EXPECT_EQ(bench.frame(), 40) << "twenty frames, as between the two named ones";
-    bench.go_to(bench.facts().frames - 1);
-    bench.mark_moment();
-    EXPECT_FALSE(bench.guess_next_stride()) << "the clip ends before";
+    EXPECT_EQ(bench.review().moment()->phase, "rise_top");
+    bench.review().remove_moment();
+    bench.deck().go_to(20);
+    bench.review().mark_moment();
+    bench.review().set_phase("rise_top");
+    ASSERT_TRUE(bench.review().guess_next_stride());
+    EXPECT_EQ(bench.deck().frame(), 40) << "twenty frames, as between the two named ones";
+    bench.deck().go_to(bench.deck().facts().frames - 1);
+    bench.review().mark_moment();
+    EXPECT_FALSE(bench.review().guess_next_stride()) << "the clip ends before";
 }
 
 TEST_F(ReviewWork, AMomentInTheTrashComesBackUnlessItsFrameIsTaken) {
     open();
     go_to(10);
     mark_all_asked();
-    bench.remove_moment();
-    EXPECT_TRUE(bench.moments().empty());
+    bench.review().remove_moment();
+    EXPECT_TRUE(bench.review().moments().empty());
     ASSERT_EQ(yard.records().trashed_moments().size(), 1U);
     const store::Moment gone = yard.records().trashed_moments()[0];
-    bench.mark_moment();
-    EXPECT_FALSE(yard.put_back(gone));
-    bench.remove_moment();
-    EXPECT_TRUE(yard.put_back(gone));
-    EXPECT_EQ(bench.figure().marked(), 9) << "with all its joints";
+    bench.review().mark_moment();
+    EXPECT_FALSE(put_back(yard, gone));
+    bench.review().remove_moment();
+    EXPECT_TRUE(put_back(yard, gone));
+    EXPECT_EQ(bench.marking().figure().marked(), 9) << "with all its joints";
 }
 
 TEST_F(ReviewWork, ARiderInTheTrashIsNotLost) {
     open();
     say_everything();
-    const auto id = bench.clip().context.rider;
-    yard.trash_rider(id);
+    const auto id = bench.review().rider();
+    trash_rider(yard, id);
     EXPECT_TRUE(yard.records().riders().empty());
     ASSERT_EQ(yard.records().trashed_riders().size(), 1U);
     EXPECT_TRUE(yard.records().rider(id)) << "the clip still knows whose it is";
-    yard.undo_stack().undo();
+    yard.undo();
     EXPECT_EQ(yard.records().riders().size(), 1U);
-    yard.trash_rider(id);
-    yard.put_back(id);
+    trash_rider(yard, id);
+    put_back(yard, id);
     EXPECT_EQ(yard.records().riders().size(), 1U);
 }
 
@@ -143,9 +143,9 @@ TEST_F(ReviewWork, AClipDeletedForGoodTakesItsReviewAlong) {
     go_to(10);
     mark_all_asked();
     bench.close();
-    yard.trash_clip(clip);
+    trash_clip(yard, clip);
     ASSERT_EQ(yard.records().trashed_clips().size(), 1U);
-    yard.delete_for_good(clip);
+    delete_for_good(yard, clip);
     EXPECT_TRUE(yard.records().trashed_clips().empty());
     EXPECT_TRUE(yard.records().moments(clip).empty());
     EXPECT_FALSE(yard.undo_stack().canUndo()) << "no step back to what is gone";
@@ -156,43 +156,44 @@ TEST_F(ReviewWork, SeveralRidersHaveFiguresAndFindingsOfTheirOwn) {
     say_everything();
     go_to(10);
     mark_all_asked();
-    const auto first = bench.figure();
-    const auto maude = yard.add_rider({{}, "Maude Estrell", 1990, "jumper", "", "", "", "", "", ""});
-    bench.add_companion(maude, {});
-    EXPECT_EQ(bench.slot(), 1);
-    EXPECT_EQ(bench.rider(), maude);
-    EXPECT_EQ(bench.figure().marked(), 0);
-    EXPECT_TRUE(bench.findings().empty());
-    bench.place({100, 120}, 1);
-    EXPECT_EQ(bench.figure().marked(), 1);
-    bench.show_slot(0);
-    EXPECT_EQ(bench.figure(), first);
-    EXPECT_EQ(bench.moments().size(), 2U);
-    bench.accept(bench.findings()[0].found.fault->id);
-    bench.show_slot(1);
-    EXPECT_TRUE(bench.findings().empty()) << "the other rider's faults are not this one's";
-    bench.show_slot(7);
-    EXPECT_EQ(bench.slot(), 1) << "nobody rides there";
+    const auto first = bench.marking().figure();
+    const auto maude = add_rider(yard, test::rider("Maude Estrell", 1990, "jumper"));
+    bench.review().add_companion(maude, {});
+    EXPECT_EQ(bench.review().slot(), 1);
+    EXPECT_EQ(bench.review().rider(), maude);
+    EXPECT_EQ(bench.marking().figure().marked(), 0);
+    EXPECT_TRUE(bench.findings().rows().empty());
+    bench.marking().place({100, 120}, 1);
+    EXPECT_EQ(bench.marking().figure().marked(), 1);
+    bench.review().show_slot(0);
+    EXPECT_EQ(bench.marking().figure(), first);
+    EXPECT_EQ(bench.review().moments().size(), 2U);
+    bench.findings().accept(bench.findings().rows()[0].found.fault->id);
+    bench.review().show_slot(1);
+    EXPECT_TRUE(bench.findings().rows().empty()) << "the other rider's faults are not this one's";
+    bench.review().show_slot(7);
+    EXPECT_EQ(bench.review().slot(), 1) << "nobody rides there";
 }
 
 TEST_F(ReviewWork, ACompanionsFocusIsTheirsAndTheMinorAmongThemKeepsTheClipHere) {
     open();
     say_everything();  // Joss, a minor with no consent
-    const auto maude = yard.add_rider({{}, "Maude Estrell", 1990, "jumper", "", "", "", "", "", ""});
-    bench.add_companion(maude, {});
-    EXPECT_EQ(bench.missing(), std::vector<std::string>{"horse"});
-    bench.set_pair(maude, yard.add_horse({{}, "Saffron", 165, ""}), "horse");
-    EXPECT_TRUE(bench.missing().empty());
+    const auto maude = add_rider(yard, test::rider("Maude Estrell", 1990, "jumper"));
+    bench.review().add_companion(maude, {});
+    EXPECT_EQ(bench.review().missing(), std::vector<std::string>{"horse"});
+    bench.review().set_pair(maude, add_horse(yard, {{}, "Saffron", 165, ""}), "horse");
+    EXPECT_TRUE(bench.review().missing().empty());
     go_to(10);
     mark_all_asked();
-    ASSERT_TRUE(bench.focus());
-    const std::string fault = bench.focus()->fault->id;
-    yard.prescribe(clip, fault, {fault}, *yard.knowledge().exercises.find("two_point_walk_trot"),
-                   bench.slot());
+    ASSERT_TRUE(bench.findings().focus());
+    const std::string fault = bench.findings().focus()->fault->id;
+    const Accepted focus = *bench.findings().focus_seen();
+    prescribe(yard, bench.review().ride().id, focus, {focus},
+              *yard.knowledge().exercises.find("two_point_walk_trot"));
     ASSERT_EQ(yard.records().corrections(maude).size(), 1U);
-    EXPECT_EQ(yard.records().corrections(maude)[0].horse, bench.horse());
-    EXPECT_TRUE(yard.records().corrections(bench.clip().context.rider).empty())
-        << "nothing of it falls on the other rider";
+    EXPECT_EQ(yard.records().corrections(maude)[0].horse, bench.review().horse());
+    const auto joss = yard.records().ride(test::ride_of(yard, clip))->rider;
+    EXPECT_TRUE(yard.records().corrections(joss).empty()) << "nothing of it falls on the other rider";
     const auto lanes = lanes_of(yard, maude);
     ASSERT_EQ(lanes.size(), 1U);
     EXPECT_EQ(lanes[0].points.size(), 1U);
@@ -205,22 +206,23 @@ TEST_F(ReviewWork, AskedBackIsNoFaultUntilTheRiderAnswers) {
     say_everything();
     go_to(10);
     mark_all_asked();
-    ASSERT_TRUE(bench.focus());
-    const std::string fault = bench.focus()->fault->id;
-    bench.ask_back(fault);
-    EXPECT_TRUE(!bench.focus() || bench.focus()->fault->id != fault);
-    bench.ask_back(fault);
-    EXPECT_EQ(bench.focus()->fault->id, fault) << "once more takes the question back";
-    bench.accept(fault);
-    bench.attach_moment(fault);
-    const auto row = std::ranges::find_if(bench.findings(),
+    ASSERT_TRUE(bench.findings().focus());
+    const std::string fault = bench.findings().focus()->fault->id;
+    bench.findings().ask_back(fault);
+    EXPECT_TRUE(!bench.findings().focus() || bench.findings().focus()->fault->id != fault);
+    bench.findings().ask_back(fault);
+    EXPECT_EQ(bench.findings().focus()->fault->id, fault) << "once more takes the question back";
+    bench.findings().accept(fault);
+    bench.findings().attach_moment(fault);
+    const auto row = std::ranges::find_if(bench.findings().rows(),
                                           [&](const FindingRow& r) { return r.found.fault->id == fault; });
     EXPECT_EQ(row->frame, 10);
     EXPECT_EQ(row->decision, store::Decision::accepted) << "attaching changes nothing else";
-    bench.add_remark(store::RemarkKind::strength, core::BodyPart::hand, "Quiet hand when the horse fusses");
-    EXPECT_EQ(bench.what_is_good().front(), "Quiet hand when the horse fusses");
-    yard.undo_stack().undo();
-    EXPECT_TRUE(bench.remarks().empty());
+    bench.findings().add_remark(store::RemarkKind::strength, core::BodyPart::hand,
+                                "Quiet hand when the horse fusses");
+    EXPECT_EQ(bench.findings().what_is_good().front(), "Quiet hand when the horse fusses");
+    yard.undo();
+    EXPECT_TRUE(bench.review().remarks().empty());
 }
 
 TEST_F(ReviewWork, TwoMomentsAreHeldAgainstEachOtherWithBothErrors) {
@@ -250,15 +252,15 @@ TEST_F(ReviewWork, TwoMomentsAreHeldAgainstEachOtherWithBothErrors) {
 
 TEST_F(ReviewWork, ALevelLineIsTheSameAsAnUprightAcrossIt) {
     open();
-    bench.set_level({100, 300}, {700, 310});
+    bench.review().set_level({100, 300}, {700, 310});
     const double slope = core::degrees(std::atan2(10.0, 600.0));
-    EXPECT_NEAR(bench.clip().context.camera.roll_deg, slope, 1e-6)
+    EXPECT_NEAR(bench.review().stretch().camera.roll_deg, slope, 1e-6)
         << "level falls to the right, so what is upright leans to the right";
-    bench.set_level({700, 310}, {100, 300});
-    EXPECT_NEAR(bench.clip().context.camera.roll_deg, slope, 1e-6) << "in either order";
-    bench.set_scale({0, 0}, {300, 0}, 1.5);
-    EXPECT_NEAR(bench.clip().context.px_per_m, 200, 1e-9);
-    EXPECT_GT(bench.clip().context.px_per_m_sd, 0);
+    bench.review().set_level({700, 310}, {100, 300});
+    EXPECT_NEAR(bench.review().stretch().camera.roll_deg, slope, 1e-6) << "in either order";
+    bench.review().set_scale({0, 0}, {300, 0}, 1.5);
+    EXPECT_NEAR(bench.review().clip().px_per_m, 200, 1e-9);
+    EXPECT_GT(bench.review().clip().px_per_m_sd, 0);
 }
 
 TEST(OneWindow, ASecondOnTheSameYardIsRefusedAndAKilledOnesLockIsTakenOver) {
@@ -286,11 +288,11 @@ TEST(Backup, IsRestoredAtTheNextStartAndTodaysRecordsAreKept) {
                   copy = QString::fromStdString((folder / "copy.aspen-yard").string());
     {
         Yard yard(path, shipped_knowledge());
-        yard.add_rider({{}, "Pell Marrow", 1970, "gaited", "", "", "", "", "", ""});
-        yard.back_up(copy);
-        yard.add_rider({{}, "Bram Oddleif", 1980, "stock", "", "", "", "", "", ""});
-        EXPECT_THROW(yard.back_up("/no/such/folder/x.aspen-yard"), core::Refused);
-        EXPECT_TRUE(Yard::restore_at_start(path, "/no/such/file").contains("cannot be read"));
+        add_rider(yard, test::rider("Pell Marrow", 1970, "gaited"));
+        back_up(yard, copy);
+        add_rider(yard, test::rider("Bram Oddleif", 1980, "stock"));
+        EXPECT_THROW(back_up(yard, "/no/such/folder/x.aspen-yard"), core::Refused);
+        EXPECT_TRUE(restore_at_start(path, "/no/such/file").contains("no yard"));
         const QString other = QString::fromStdString((folder / "notes.txt").string());
         QFile text(other);
         ASSERT_TRUE(text.open(QIODevice::WriteOnly));
@@ -298,9 +300,9 @@ TEST(Backup, IsRestoredAtTheNextStartAndTodaysRecordsAreKept) {
             "this is no yard at all, only words that go on for a while to be longer than a header of a "
             "database would be");
         text.close();
-        EXPECT_FALSE(Yard::restore_at_start(path, other).isEmpty());
+        EXPECT_FALSE(restore_at_start(path, other).isEmpty());
         EXPECT_FALSE(QFile::exists(path + "/yard.db.to-restore")) << "nothing waits that is no yard";
-        EXPECT_EQ(Yard::restore_at_start(path, copy), QString());
+        EXPECT_EQ(restore_at_start(path, copy), QString());
         EXPECT_EQ(yard.records().riders().size(), 2U) << "nothing changes while it is open";
     }
     Yard again(path, shipped_knowledge());

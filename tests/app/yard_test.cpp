@@ -1,4 +1,4 @@
-#include "app/yard.hpp"
+#include "app/yard/yard.hpp"
 
 #include <gmock/gmock.h>
 
@@ -8,11 +8,12 @@
 #include <QFile>
 #include <functional>
 
-#include "app/data_files.hpp"
-#include "app/importer.hpp"
-#include "app/lanes.hpp"
-#include "app/thumbs.hpp"
-#include "core/refused.hpp"
+#include "app/files/data_files.hpp"
+#include "app/models/thumbs.hpp"
+#include "app/review/lanes.hpp"
+#include "app/yard/changes.hpp"
+#include "app/yard/importer.hpp"
+#include "core/reading/refused.hpp"
 #include "support/support.hpp"
 
 namespace aspen::app {
@@ -25,6 +26,8 @@ bool wait_for(const std::function<bool()>& there, int ms = 20000) {
     return there();
 }
 
+const store::SeenIn kTrotRight{core::Gait::trot, core::Seat::two_point, "right"};
+
 class YardTest : public testing::Test {
   protected:
     YardTest() : yard(QString::fromStdString((folder / "yard").string()), shipped_knowledge()) {
@@ -32,25 +35,19 @@ class YardTest : public testing::Test {
     }
 
     store::Clip add_clip(const char* hash, const char* date) {
-        if (!rider)
-            rider = yard.add_rider({{}, "Joss Penhallow", 2012, "hunter", "novice", "", "", "", "", ""});
-        if (!horse) horse = yard.add_horse({{}, "Fig", 157, ""});
+        if (!rider) rider = add_rider(yard, test::rider("Joss Penhallow", 2012, "hunter", "novice"));
+        if (!horse) horse = add_horse(yard, {{}, "Fig", 157, ""});
         store::Clip c;
         c.path = "a.mp4";
         c.hash = hash;
         c.bytes = 5;
-        c.filmed_on = date;
-        c.context = {rider,
-                     horse,
-                     "hunter",
-                     core::Gait::trot,
-                     core::Seat::two_point,
-                     core::View::side,
-                     core::Travel::right,
-                     {},
-                     {}};
-        c.context.camera.roll_sd_deg = 0.3;
-        c.id = yard.add_clip(c);
+        c.recorded_at = date;
+        c.id = take_in_clip(yard, c);
+        test::say(yard, c.id,
+                  {rider, horse, "hunter", core::Gait::trot, core::Seat::two_point, core::Travel::right});
+        auto seen = yard.records().stretches(c.id);
+        seen[0].camera.roll_sd_deg = 0.3;
+        yard.records().put_stretches(c.id, seen);
         return c;
     }
     store::MomentId add_leg(const store::Clip& clip, int frame, double heel_behind_px) {
@@ -65,7 +62,7 @@ class YardTest : public testing::Test {
         put(core::Landmark::knee, 665, 345);
         put(core::Landmark::ankle, 605 - heel_behind_px, 425);
         put(core::Landmark::heel, 594 - heel_behind_px, 440);
-        return yard.add_moment(m);
+        return add_moment(yard, m);
     }
 
     test::TempFolder folder;
@@ -77,30 +74,39 @@ class YardTest : public testing::Test {
 TEST_F(YardTest, EveryChangeCanBeTakenBackAndDoneAgain) {
     const store::Clip clip = add_clip("aa", "2026-11-01");
     auto& undo = yard.undo_stack();
+    undo.clear();
+    const store::RideId ride_id = test::ride_of(yard, clip.id);
     const auto id = add_leg(clip, 10, 40);
     const store::Moment moment = yard.records().moments(clip.id).at(0);
-    yard.put_mark(moment, core::Landmark::toe, {}, {{640, 435}, core::Visibility::seen, 1});
-    yard.set_phase(moment, "rise_top");
-    auto context = clip.context;
-    context.school = "classical";
-    yard.set_context(clip.id, context, "school");
-    yard.decide({clip.id, "lower_leg_back", "outside", 1, store::Decision::accepted, "", "2026-11-24"});
-    yard.prescribe(clip.id, "lower_leg_back", {"lower_leg_back", "tipped_forward"},
-                   *yard.knowledge().exercises.find("two_point_walk_trot"));
-    yard.trash_clip(clip.id);
+    put_mark(yard, moment, core::Landmark::toe, {{640, 435}, core::Visibility::seen, 1});
+    set_phase(yard, moment, "rise_top");
+    auto ride = *yard.records().ride(ride_id);
+    ride.school = "classical";
+    change_ride(yard, ride, "school");
+    store::Finding said;
+    said.ride = ride_id;
+    said.fault = "lower_leg_back";
+    said.decision = store::Decision::accepted;
+    decide(yard, said);
+    prescribe(yard, ride_id, {"lower_leg_back", kTrotRight},
+              {{"lower_leg_back", kTrotRight}, {"tipped_forward", kTrotRight}},
+              *yard.knowledge().exercises.find("two_point_walk_trot"));
+    trash_clip(yard, clip.id);
     auto card = *yard.records().rider(rider);
     card.goal = "first class in spring";
-    yard.change_rider(card);
+    change_rider(yard, card);
     EXPECT_EQ(undo.count(), 8);
+    EXPECT_EQ(yard.steps().front(), "Mark this moment") << "the steps can be read in words";
     for (int round = 0; round < 2; ++round) {
         EXPECT_TRUE(yard.records().clips().empty());
         EXPECT_EQ(yard.records().corrections(rider).size(), 2U);
         while (undo.canUndo()) undo.undo();
+        EXPECT_TRUE(yard.steps().isEmpty());
         EXPECT_TRUE(yard.records().moments(clip.id).empty());
-        EXPECT_TRUE(yard.records().findings(clip.id).empty());
+        EXPECT_TRUE(yard.records().findings(ride_id).empty());
         EXPECT_TRUE(yard.records().corrections(rider).empty());
-        EXPECT_EQ(yard.records().clip(clip.id)->context.school, "hunter");
-        EXPECT_EQ(yard.records().clip(clip.id)->state, store::ClipState::fresh);
+        EXPECT_EQ(yard.records().ride(ride_id)->school, "hunter");
+        EXPECT_EQ(yard.records().ride(ride_id)->state, store::RideState::fresh);
         EXPECT_FALSE(yard.records().clip(clip.id)->trashed);
         EXPECT_EQ(yard.records().rider(rider)->goal, "");
         while (undo.canRedo()) undo.redo();
@@ -119,26 +125,31 @@ TEST_F(YardTest, ADragIsOneStepAndTwoDragsAreTwo) {
     const core::Mark at = moment.figure[core::Landmark::heel];
     const int before = yard.undo_stack().count();
     core::Mark moved = at;
+    const int gesture = yard.new_gesture();
     for (int i = 0; i < 5; ++i) {
         core::Mark next = moved;
         next.at.x += 1;
-        yard.put_mark(moment, core::Landmark::heel, moved, next, 4);
+        moment.figure[core::Landmark::heel] = moved;
+        put_mark(yard, moment, core::Landmark::heel, next, gesture);
         moved = next;
     }
     EXPECT_EQ(yard.undo_stack().count(), before + 1);
     core::Mark other = moved;
     other.at.x += 9;
-    yard.put_mark(moment, core::Landmark::heel, moved, other, 5);
+    moment.figure[core::Landmark::heel] = moved;
+    put_mark(yard, moment, core::Landmark::heel, other, yard.new_gesture());
     EXPECT_EQ(yard.undo_stack().count(), before + 2) << "another gesture does not merge";
-    yard.undo_stack().undo();
-    yard.undo_stack().undo();
+    yard.undo();
+    yard.undo();
     EXPECT_EQ(yard.records().moments(clip.id)[0].figure[core::Landmark::heel].at, at.at);
 }
 
 TEST_F(YardTest, ANewFocusTakesTheOldOnesPlaceUntilTakenBack) {
     const store::Clip clip = add_clip("aa", "2026-11-01");
-    yard.prescribe(clip.id, "lower_leg_back", {}, *yard.knowledge().exercises.find("two_point_walk_trot"));
-    yard.prescribe(clip.id, "heel_up", {}, *yard.knowledge().exercises.find("heel_drop_transitions"));
+    prescribe(yard, test::ride_of(yard, clip.id), {"lower_leg_back", kTrotRight}, {},
+              *yard.knowledge().exercises.find("two_point_walk_trot"));
+    prescribe(yard, test::ride_of(yard, clip.id), {"heel_up", kTrotRight}, {},
+              *yard.knowledge().exercises.find("heel_drop_transitions"));
     const auto focus = [&] {
         std::vector<std::string> out;
         for (const auto& c : yard.records().corrections(rider)) {
@@ -147,7 +158,7 @@ TEST_F(YardTest, ANewFocusTakesTheOldOnesPlaceUntilTakenBack) {
         return out;
     };
     EXPECT_THAT(focus(), testing::ElementsAre("heel_up"));
-    yard.undo_stack().undo();
+    yard.undo();
     EXPECT_THAT(focus(), testing::ElementsAre("lower_leg_back"));
     EXPECT_EQ(yard.records().prescriptions(yard.records().corrections(rider)[0].id).size(), 1U);
 }
@@ -156,14 +167,13 @@ TEST_F(YardTest, LanesFollowTheMeasureThroughTheReviews) {
     const store::Clip first = add_clip("aa", "2026-09-01");
     add_leg(first, 10, 45);
     add_leg(first, 40, 41);
-    yard.prescribe(first.id, "lower_leg_back", {"lower_leg_back"},
-                   *yard.knowledge().exercises.find("two_point_walk_trot"));
+    prescribe(yard, test::ride_of(yard, first.id), {"lower_leg_back", kTrotRight}, {},
+              *yard.knowledge().exercises.find("two_point_walk_trot"));
     const store::Clip second = add_clip("bb", "2026-10-01");
     add_leg(second, 12, 2);
     store::Clip other_rein = add_clip("cc", "2026-10-02");
-    auto turned = other_rein.context;
-    turned.travel = core::Travel::left;
-    yard.set_context(other_rein.id, turned, "travel");
+    test::say(yard, other_rein.id,
+              {rider, horse, "hunter", core::Gait::trot, core::Seat::two_point, core::Travel::left});
     add_leg(other_rein, 5, 30);
     auto lanes = lanes_of(yard, rider);
     ASSERT_EQ(lanes.size(), 1U);
@@ -178,7 +188,7 @@ TEST_F(YardTest, LanesFollowTheMeasureThroughTheReviews) {
         core::judge(moment.figure, {"hunter", core::Gait::trot, core::Seat::two_point, "", {}},
                     yard.knowledge().body, yard.knowledge().schools);
     EXPECT_DOUBLE_EQ(lanes[0].points[1].value.value, *core::find(judged, "heel_offset")->measured.value);
-    yard.trash_clip(second.id);
+    trash_clip(yard, second.id);
     lanes = lanes_of(yard, rider);
     EXPECT_EQ(lanes[0].points.size(), 1U) << "a deleted clip takes its point along";
     EXPECT_EQ(lanes[0].stage, core::Stage::in_work);
@@ -187,10 +197,10 @@ TEST_F(YardTest, LanesFollowTheMeasureThroughTheReviews) {
 TEST_F(YardTest, WithoutUndoLeavesThePersonsStepsAlone) {
     const store::Clip clip = add_clip("aa", "2026-09-01");
     const int before = yard.undo_stack().count();
-    yard.without_undo([&] { add_leg(clip, 3, 1); });
+    yard.quietly([&] { add_leg(clip, 3, 1); });
     EXPECT_EQ(yard.undo_stack().count(), before);
     EXPECT_EQ(yard.records().moments(clip.id).size(), 1U);
-    EXPECT_THROW(yard.without_undo([&] {
+    EXPECT_THROW(yard.quietly([&] {
         add_leg(clip, 4, 1);
         throw core::Refused("stop");
     }),
@@ -229,8 +239,12 @@ TEST_F(ImporterTest, AClipComesInOnceAndIsKnownAgain) {
     const auto clip = yard.records().clip(came[0].first);
     EXPECT_EQ(clip->hash.size(), 64U);
     EXPECT_GT(clip->bytes, 1000);
-    EXPECT_EQ(clip->state, store::ClipState::fresh);
-    EXPECT_EQ(clip->context.missing().size(), 6U) << "nothing is assumed";
+    const auto ride = yard.records().ride(test::ride_of(yard, clip->id));
+    EXPECT_EQ(ride->state, store::RideState::fresh);
+    EXPECT_EQ(ride->missing().size(), 3U) << "nothing is assumed";
+    EXPECT_EQ(yard.records().stretches(clip->id).at(0).missing().size(), 3U);
+    EXPECT_EQ(clip->told_by, store::ToldBy::file);
+    EXPECT_EQ(clip->recorded_at.size(), 19U) << "an instant, not only a day";
     importer.bring_in({QString::fromStdString(source.string())});
     ASSERT_TRUE(wait_for([&] { return came.size() == 2; }));
     EXPECT_TRUE(came[1].second);

@@ -6,10 +6,10 @@
 #include <QGuiApplication>
 #include <random>
 
-#include "app/bench.hpp"
-#include "app/data_files.hpp"
-#include "app/importer.hpp"
-#include "media/video_reader.hpp"
+#include "app/files/data_files.hpp"
+#include "app/review/bench.hpp"
+#include "app/yard/importer.hpp"
+#include "media/reading/video_reader.hpp"
 #include "support/support.hpp"
 
 namespace {
@@ -32,9 +32,9 @@ BENCHMARK(MeasureOneMoment)->Unit(benchmark::kMicrosecond);
 void AssessOneMoment(benchmark::State& state) {
     const auto knowledge = app::shipped_knowledge();
     const core::Figure f = test::true_figure(clip(), 20);
-    for (auto _ : state)
-        benchmark::DoNotOptimize(
-            core::assess(f, {"hunter", core::Gait::trot, core::Seat::rising, "rise_top", {}}, *knowledge));
+    core::RideData ride;
+    ride.moments.push_back({f, {"hunter", core::Gait::trot, core::Seat::rising, "rise_top", {}}, {}, true});
+    for (auto _ : state) benchmark::DoNotOptimize(core::assess_ride(ride, *knowledge));
 }
 BENCHMARK(AssessOneMoment)->Unit(benchmark::kMicrosecond);
 
@@ -74,22 +74,20 @@ class FullReview {
         app::Importer importer(yard);
         bool known = false;
         clip = importer.record(app::look_at(QString::fromStdString(file.string())), known);
-        store::ClipContext c;
-        c.rider = yard.add_rider({{}, "Maude Estrell", 1990, "hunter", "", "", "", "", "", ""});
-        c.horse = yard.add_horse({{}, "Saffron", 165, ""});
-        c.school = "hunter";
-        c.gait = core::Gait::trot;
-        c.seat = core::Seat::rising;
-        c.travel = core::Travel::right;
-        yard.without_undo([&] {
-            yard.set_context(clip, c, "everything");
+        test::Said c;
+        c.rider = add_rider(yard, test::rider("Maude Estrell", 1990, "hunter"));
+        c.horse = add_horse(yard, {{}, "Saffron", 165, ""});
+        yard.quietly([&] {
+            test::say(yard, clip, c);
             core::Stretches stretches;
             for (int i = 0; i < 10; ++i) {
                 stretches.push_back({});
                 stretches.back().first = i * 180;
                 stretches.back().gait = i % 2 ? core::Gait::canter : core::Gait::trot;
+                stretches.back().seat = core::Seat::rising;
+                stretches.back().travel = core::Travel::right;
             }
-            yard.set_stretches(clip, stretches, "stretches");
+            set_stretches(yard, clip, stretches, "stretches");
             for (int i = 0; i < 30; ++i) {
                 store::Moment m;
                 m.clip = clip;
@@ -97,13 +95,13 @@ class FullReview {
                 m.time_s = m.frame / 30.0;
                 m.phase = "rise_top";
                 m.figure = test::true_figure(file, m.frame);
-                yard.add_moment(m);
+                add_moment(yard, m);
             }
         });
     }
     void open() {
         bench.open(clip);
-        while (!bench.ready() || bench.picture().isNull())
+        while (!bench.deck().ready() || bench.deck().picture().isNull())
             QCoreApplication::processEvents(QEventLoop::AllEvents, 5);
     }
     test::TempFolder folder;
@@ -134,17 +132,17 @@ BENCHMARK(OpenAFullReview)->Unit(benchmark::kMillisecond);
 void DragOneJoint(benchmark::State& state) {
     FullReview& r = full_review();
     r.open();
-    r.bench.go_to(65);
-    while (!r.bench.picture_is_current()) QCoreApplication::processEvents(QEventLoop::AllEvents, 5);
-    core::Figure f = r.bench.figure();
+    r.bench.deck().go_to(65);
+    while (!r.bench.deck().picture_is_current()) QCoreApplication::processEvents(QEventLoop::AllEvents, 5);
+    core::Figure f = r.bench.marking().figure();
     for (core::Mark& m : f.marks) m.confirmed = false;
-    r.bench.put_figure(f, std::nullopt, "unconfirmed");
+    r.bench.marking().put_figure(f, std::nullopt, "unconfirmed");
     double x = 0;
     for (auto _ : state) {
         const core::Point at = f[core::Landmark::knee].at;
-        r.bench.drag(core::Landmark::knee, {at.x + (x += 0.1), at.y}, 1);
+        r.bench.marking().drag(core::Landmark::knee, {at.x + (x += 0.1), at.y}, 1);
     }
-    r.bench.end_drag();
+    r.bench.marking().end_drag();
 }
 BENCHMARK(DragOneJoint)->Unit(benchmark::kMillisecond);
 

@@ -15,8 +15,8 @@
 #include <opencv2/videoio.hpp>
 #endif
 
-#include "media/clip_engine.hpp"
-#include "media/frame_decoder.hpp"
+#include "media/reading/clip_engine.hpp"
+#include "media/reading/frame_decoder.hpp"
 
 namespace {
 

@@ -14,11 +14,11 @@
 #include <optional>
 #include <random>
 
-#include "app/data_files.hpp"
-#include "app/figure_maker.hpp"
-#include "core/proposal.hpp"
-#include "media/point_carrier.hpp"
-#include "media/pose_network.hpp"
+#include "app/files/data_files.hpp"
+#include "app/review/figure_maker.hpp"
+#include "core/body/proposal.hpp"
+#include "media/pose/point_carrier.hpp"
+#include "media/pose/pose_network.hpp"
 #include "simulate/clip_maker.hpp"
 #include "support/support.hpp"
 

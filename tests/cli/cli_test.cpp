@@ -6,6 +6,8 @@
 #include <nlohmann/json.hpp>
 #include <sstream>
 
+#include "app/files/data_files.hpp"
+#include "app/yard/changes.hpp"
 #include "cli/verbs.hpp"
 #include "exchange/coco.hpp"
 #include "support/support.hpp"
@@ -125,7 +127,11 @@ TEST(Assess, NamesFaultsCausesAndTheFocus) {
     const test::TempFolder folder;
     const Said s = say({"assess", marks_file(folder), "--json"});
     ASSERT_EQ(s.code, kDone) << s.err;
-    const Json a = Json::parse(s.out)["annotations"][0];
+    const Json a = Json::parse(s.out);
+    EXPECT_EQ(a["annotations"].size(), 1U);
+    EXPECT_EQ(a["faults"][0]["gait"], "trot");
+    EXPECT_EQ(a["faults"][0]["side"], "right");
+    EXPECT_FALSE(a["strengths"].empty());
     EXPECT_EQ(a["focus"]["id"], "lower_leg_back");
     EXPECT_THAT(a["focus"]["why"].get<std::string>(), HasSubstr("base"));
     bool cause = false;
@@ -155,6 +161,62 @@ TEST(Knowledge, IsListedAsShipped) {
     const Json faults = Json::parse(say({"faults", "--json"}).out);
     EXPECT_GE(faults["faults"].size(), 10U);
     EXPECT_GE(faults["causes"].size(), 10U);
+}
+
+TEST(Yard, ItsRidesAreListedAndItsWordsFound) {
+    const test::TempFolder folder;
+    const std::string yard = (folder / "yard").string();
+    {
+        app::Yard open(QString::fromStdString(yard), app::shipped_knowledge());
+        store::Clip c;
+        c.path = "a.mp4";
+        c.hash = "a";
+        c.recorded_at = "2026-11-24T17:00:00";
+        const auto clip = app::take_in_clip(open, c);
+        const auto ride = test::ride_of(open, clip);
+        app::set_pair(open, ride, add_rider(open, test::rider("Joss Penhallow", 2012, "hunter")),
+                      add_horse(open, {{}, "Fig", 157, ""}), "rider");
+        store::Note n;
+        n.clip = clip;
+        n.kind = store::NoteKind::words;
+        n.words = "leg slid back again";
+        app::add_note(open, n);
+        const app::Accepted focus{"lower_leg_back", {core::Gait::trot, core::Seat::rising, "right"}};
+        app::prescribe(open, ride, focus, {focus}, *open.knowledge().exercises.find("two_point_walk_trot"));
+    }
+    const Json rides = Json::parse(say({"rides", yard, "--json"}).out)["rides"];
+    ASSERT_EQ(rides.size(), 1U);
+    EXPECT_EQ(rides[0]["rider"], "Joss Penhallow");
+    EXPECT_EQ(rides[0]["horse"], "Fig");
+    EXPECT_EQ(rides[0]["day"], "2026-11-24");
+    EXPECT_EQ(rides[0]["clips"], 1);
+    EXPECT_EQ(rides[0]["focus"], "lower_leg_back");
+    const Json hits = Json::parse(say({"search", yard, "slid joss", "--json"}).out)["hits"];
+    ASSERT_EQ(hits.size(), 1U);
+    EXPECT_EQ(hits[0]["kind"], "note");
+    EXPECT_EQ(hits[0]["text"], "leg slid back again");
+    EXPECT_EQ(hits[0]["day"], "2026-11-24");
+    EXPECT_EQ(Json::parse(say({"search", yard, "unicorn", "--json"}).out)["hits"].size(), 0U);
+    EXPECT_EQ(say({"rides", (folder / "nowhere").string(), "--json"}).code, kRefused);
+    EXPECT_FALSE(std::filesystem::exists(folder / "nowhere")) << "looking makes no yard";
+    EXPECT_EQ(say({"search", yard}).code, kWrongUsage);
+}
+
+/// The program itself, in a bare environment: nothing of a display, and its own line alone on standard error.
+TEST(Program, NeedsNoDisplayAndSaysOneLine) {
+    const test::TempFolder folder;
+    std::filesystem::create_directories(folder.path());
+    const std::string err = (folder / "err").string();
+    const test::Ran ran =
+        test::run("env -i HOME=/nowhere " CLI " frames /nowhere.mp4 --json 2>" + err + " || echo $?");
+    EXPECT_EQ(ran.out, "3\n");
+    std::ifstream in(err);
+    const std::string said((std::istreambuf_iterator<char>(in)), {});
+    EXPECT_EQ(std::ranges::count(said, '\n'), 1) << said;
+    const test::Ran needs = test::run("readelf -d " CLI);
+    EXPECT_THAT(needs.out, HasSubstr("NEEDED"));
+    for (const char* library : {"Qt6Gui", "Qt6Widgets", "libGL", "libX11", "libxcb"})
+        EXPECT_THAT(needs.out, testing::Not(HasSubstr(library)));
 }
 
 TEST(Usage, IsSaidAndWrongUsageToldApart) {

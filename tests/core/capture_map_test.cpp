@@ -1,4 +1,4 @@
-#include "core/capture_map.hpp"
+#include "core/motion/capture_map.hpp"
 
 #include <gtest/gtest.h>
 

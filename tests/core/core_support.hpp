@@ -6,8 +6,8 @@
 #include <sstream>
 #include <string>
 
-#include "core/knowledge.hpp"
-#include "core/refused.hpp"
+#include "core/reading/knowledge.hpp"
+#include "core/reading/refused.hpp"
 
 namespace aspen::test {
 

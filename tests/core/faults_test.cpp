@@ -1,7 +1,7 @@
 #include <gmock/gmock.h>
 
 #include "core/core_support.hpp"
-#include "core/knowledge.hpp"
+#include "core/reading/knowledge.hpp"
 
 namespace aspen::core {
 namespace {
@@ -198,16 +198,6 @@ TEST(Exercises, TouchingALegAsksFirst) {
 TEST(Dose, IsSaidInWords) {
     EXPECT_EQ(spoken(Dose{10, 4, 2, {}, {}, {}}), "10 minutes, 4 times a week, for 2 weeks");
     EXPECT_EQ(spoken(Dose{5, 1, 1, {}, {}, {}}), "5 minutes, once a week, for 1 week");
-}
-
-TEST(Assess, OneMomentFromJointsToFocus) {
-    Figure f = test::sitting_rider();
-    f.camera = {0, 0.3, 0, 3, true, true};
-    for (const Landmark l : {Landmark::ankle, Landmark::heel, Landmark::toe}) f[l].at.x -= 60;
-    const Assessment a = assess(f, {"classical", Gait::walk, Seat::sitting, {}, {}}, knowledge());
-    ASSERT_TRUE(a.focus);
-    EXPECT_EQ(a.focus->fault->id, "lower_leg_back");
-    EXPECT_EQ(a.judged.size(), 19U);
 }
 
 }  // namespace

@@ -1,4 +1,4 @@
-#include "core/following.hpp"
+#include "core/following/following.hpp"
 
 #include <gtest/gtest.h>
 

@@ -2,9 +2,9 @@
 
 #include <random>
 
-#include "core/face.hpp"
-#include "core/figure.hpp"
-#include "core/geometry.hpp"
+#include "core/body/face.hpp"
+#include "core/body/figure.hpp"
+#include "core/body/geometry.hpp"
 
 namespace aspen::core {
 namespace {

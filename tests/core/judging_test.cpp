@@ -1,7 +1,7 @@
 #include <gmock/gmock.h>
 
 #include "core/core_support.hpp"
-#include "core/judgement.hpp"
+#include "core/judging/judgement.hpp"
 
 namespace aspen::core {
 namespace {

@@ -1,10 +1,10 @@
-#include "core/landmarks.hpp"
+#include "core/body/landmarks.hpp"
 
 #include <gtest/gtest.h>
 
 #include <set>
 
-#include "core/vocabulary.hpp"
+#include "core/reading/vocabulary.hpp"
 
 namespace aspen::core {
 namespace {

@@ -1,4 +1,4 @@
-#include "core/measures.hpp"
+#include "core/measures/measures.hpp"
 
 #include <gmock/gmock.h>
 

@@ -6,7 +6,7 @@
 #include <random>
 #include <sstream>
 
-#include "core/refused.hpp"
+#include "core/reading/refused.hpp"
 
 namespace aspen::exchange {
 namespace {
@@ -162,6 +162,18 @@ TEST(Coco, OneErrorForAllPointsMayBeGiven) {
 
 TEST(Coco, BadFilesSayWhatAndWhere) {
     EXPECT_THAT(refusal("{"), HasSubstr("marks.json: not valid JSON"));
+    EXPECT_THAT(refusal(R"({"a": 1e999})"), HasSubstr("marks.json: holds something that cannot be read"));
+    EXPECT_THAT(refusal(std::string(100, '[')), HasSubstr("nested more than"));
+    EXPECT_THAT(refusal("{\"a\": \"" + std::string(std::size_t{65} << 20, 'x') + "\"}"),
+                HasSubstr("larger than"));
+    EXPECT_THAT(refusal(with([](Json& j) { j["annotations"][0]["image_id"] = 4294967297; })),
+                HasSubstr("names no image"))
+        << "never taken for image 1";
+    EXPECT_THAT(refusal(with([](Json& j) { j["annotations"][0]["category_id"] = 4294967298; })),
+                HasSubstr("whole number"));
+    EXPECT_THAT(refusal(with([](Json& j) { j["annotations"][0]["keypoints"][0] = 1e300; })),
+                HasSubstr("pixels away"));
+    EXPECT_THAT(refusal(with([](Json& j) { j["images"][0]["width"] = 4294967296; })), HasSubstr("width"));
     EXPECT_THAT(refusal("[]"), HasSubstr("must be an object"));
     EXPECT_THAT(refusal("{}"), HasSubstr("field \"categories\" is missing"));
     EXPECT_THAT(

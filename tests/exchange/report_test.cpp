@@ -6,7 +6,7 @@
 #include <QFile>
 #include <QProcess>
 
-#include "core/refused.hpp"
+#include "core/reading/refused.hpp"
 
 namespace aspen::exchange {
 namespace {

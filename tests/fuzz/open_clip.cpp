@@ -6,9 +6,9 @@
 #include <cstdlib>
 #include <string>
 
-#include "core/refused.hpp"
-#include "media/sound_track.hpp"
-#include "media/video_reader.hpp"
+#include "core/reading/refused.hpp"
+#include "media/reading/sound_track.hpp"
+#include "media/reading/video_reader.hpp"
 
 namespace aspen::test {
 namespace {

@@ -8,7 +8,7 @@
 #include <nlohmann/json.hpp>
 #include <random>
 
-#include "media/video_reader.hpp"
+#include "media/reading/video_reader.hpp"
 #include "support/support.hpp"
 
 namespace aspen::media {

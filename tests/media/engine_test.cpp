@@ -11,8 +11,8 @@
 #include <random>
 #include <thread>
 
-#include "core/refused.hpp"
-#include "media/clip_engine.hpp"
+#include "core/reading/refused.hpp"
+#include "media/reading/clip_engine.hpp"
 #include "support/support.hpp"
 
 namespace aspen::media {

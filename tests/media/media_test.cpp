@@ -3,10 +3,10 @@
 #include <fstream>
 #include <random>
 
-#include "core/refused.hpp"
-#include "media/content_hash.hpp"
-#include "media/video_reader.hpp"
-#include "media/video_writer.hpp"
+#include "core/reading/refused.hpp"
+#include "media/reading/content_hash.hpp"
+#include "media/reading/video_reader.hpp"
+#include "media/writing/video_writer.hpp"
 #include "support/support.hpp"
 
 namespace aspen::media {

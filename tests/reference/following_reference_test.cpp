@@ -4,7 +4,7 @@
 
 #include <cmath>
 
-#include "core/following.hpp"
+#include "core/following/following.hpp"
 
 namespace aspen::core {
 namespace {

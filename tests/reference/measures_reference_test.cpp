@@ -6,7 +6,7 @@
 #include <Eigen/Geometry>
 
 #include "core/core_support.hpp"
-#include "core/judgement.hpp"
+#include "core/judging/judgement.hpp"
 
 namespace aspen {
 namespace {

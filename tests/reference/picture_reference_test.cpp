@@ -9,9 +9,9 @@
 #include <fstream>
 #include <thread>
 
-#include "core/refused.hpp"
-#include "media/clip_engine.hpp"
-#include "media/video_reader.hpp"
+#include "core/reading/refused.hpp"
+#include "media/reading/clip_engine.hpp"
+#include "media/reading/video_reader.hpp"
 #include "support/support.hpp"
 
 namespace aspen::media {

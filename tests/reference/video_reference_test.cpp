@@ -6,8 +6,8 @@
 #include <fstream>
 #include <sstream>
 
-#include "media/content_hash.hpp"
-#include "media/video_reader.hpp"
+#include "media/reading/content_hash.hpp"
+#include "media/reading/video_reader.hpp"
 #include "support/support.hpp"
 
 namespace aspen {

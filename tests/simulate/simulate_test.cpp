@@ -2,13 +2,15 @@
 
 #include <gmock/gmock.h>
 
+#include "core/judging/ride.hpp"
+
 #include <cmath>
 #include <filesystem>
 #include <fstream>
 #include <nlohmann/json.hpp>
 
 #include "core/core_support.hpp"
-#include "media/video_reader.hpp"
+#include "media/reading/video_reader.hpp"
 
 namespace aspen::simulate {
 namespace {
@@ -134,11 +136,10 @@ TEST(Rider, GoodRidingIsJudgedGood) {
     const Simulation s(r);
     core::Figure f = figure_of(s.at(0.5), projection_at(plan, s, 0.5));
     for (core::Mark& m : f.marks) m.sd_px = 0.1;
-    const auto found =
-        core::assess(f, {"classical", core::Gait::trot, core::Seat::sitting, {}, {}}, test::knowledge())
-            .faults;
-    for (const core::FoundFault& fault : found)
-        EXPECT_NE(fault.verdict, core::Verdict::outside) << fault.fault->id;
+    core::RideData ride;
+    ride.moments.push_back({f, {"classical", core::Gait::trot, core::Seat::sitting, {}, {}}, {}, true});
+    for (const core::RideFinding& one : core::assess_ride(ride, test::knowledge()).findings)
+        EXPECT_NE(one.found.verdict, core::Verdict::outside) << one.found.fault->id;
 }
 
 TEST(Rider, FaultsGoWhereTheySay) {

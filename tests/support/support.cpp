@@ -68,4 +68,32 @@ core::Figure true_figure(const std::filesystem::path& clip, int frame) {
     return figure;
 }
 
+store::Rider rider(const char* name, int born, const char* school, const char* level) {
+    store::Rider r;
+    r.name = name;
+    r.birth_year = born;
+    r.school = school;
+    r.level = level;
+    return r;
+}
+
+store::RideId ride_of(app::Yard& yard, store::ClipId clip) { return yard.records().places(clip).at(0).ride; }
+
+void say(app::Yard& yard, store::ClipId clip, const Said& said) {
+    yard.quietly([&] {
+        auto ride = yard.records().ride(ride_of(yard, clip)).value();
+        ride.rider = said.rider;
+        ride.horse = said.horse;
+        ride.school = said.school;
+        yard.records().update(ride);
+        auto stretches = yard.records().stretches(clip);
+        for (core::Stretch& s : stretches) {
+            s.gait = said.gait;
+            s.seat = said.seat;
+            s.travel = said.travel;
+        }
+        yard.records().put_stretches(clip, stretches);
+    });
+}
+
 }  // namespace aspen::test

@@ -3,8 +3,9 @@
 #include <filesystem>
 #include <string>
 
-#include "core/figure.hpp"
-#include "core/knowledge.hpp"
+#include "app/yard/changes.hpp"
+#include "core/body/figure.hpp"
+#include "core/reading/knowledge.hpp"
 #include "simulate/clip_maker.hpp"
 
 namespace aspen::test {
@@ -34,5 +35,21 @@ std::filesystem::path simulated_clip(const simulate::ClipPlan& plan, const std::
 simulate::ClipPlan faulty_plan();
 /// The truth beside a clip, as landmarks of one frame.
 core::Figure true_figure(const std::filesystem::path& clip, int frame);
+
+/// A rider with what decides bands and leave.
+store::Rider rider(const char* name, int born, const char* school, const char* level = "");
+
+/// Everything that is asked of a ride and its first stretch.
+struct Said {
+    store::RiderId rider;
+    store::HorseId horse;
+    std::string school = "hunter";
+    std::optional<core::Gait> gait = core::Gait::trot;
+    std::optional<core::Seat> seat = core::Seat::rising;
+    core::Travel travel = core::Travel::right;
+};
+/// Says it of a clip's first slot and of all its stretches, without a step.
+void say(app::Yard& yard, store::ClipId clip, const Said& said);
+store::RideId ride_of(app::Yard& yard, store::ClipId clip);
 
 }  // namespace aspen::test

@@ -24,7 +24,7 @@ TEST_F(BadInput, EachSaysWhatWhereAndWhatToDoAndTheBenchGoesOn) {
     const auto clip = test::simulated_clip(test::faulty_plan(), "window-bad");
     bring_in(clip);
     click({600, 130});
-    ASSERT_EQ(bench().figure().marked(), 1);
+    ASSERT_EQ(bench().marking().figure().marked(), 1);
     std::ofstream(folder / "empty.mp4").close();
     std::ofstream(folder / "letter.mp4") << "Dear coach, here is my clip.";
     ASSERT_EQ(test::run("ffmpeg -y -f lavfi -i sine=duration=1 " + (folder / "sound.m4a").string()).code, 0);
@@ -41,9 +41,9 @@ TEST_F(BadInput, EachSaysWhatWhereAndWhatToDoAndTheBenchGoesOn) {
         EXPECT_EQ(line.count('\n'), 0);
     }
     EXPECT_EQ(yard->records().clips().size(), 1U);
-    EXPECT_EQ(bench().figure().marked(), 1);
+    EXPECT_EQ(bench().marking().figure().marked(), 1);
     click({600, 180});
-    EXPECT_EQ(bench().figure().marked(), 2) << "the bench still works";
+    EXPECT_EQ(bench().marking().figure().marked(), 2) << "the bench still works";
 }
 
 TEST_F(BadInput, AClipThatVanishesWhileOpenSaysSoAndKeepsItsMarks) {
@@ -54,7 +54,7 @@ TEST_F(BadInput, AClipThatVanishesWhileOpenSaysSoAndKeepsItsMarks) {
     ASSERT_TRUE(simulate::make_clip(plan, copy));
     bring_in(copy);
     click({600, 130});
-    const auto id = bench().clip().id;
+    const auto id = bench().review().clip().id;
     std::filesystem::remove(copy);
     window->open_clip(id);
     ASSERT_TRUE(wait_for([&] { return window->last_line().contains("has moved"); }));

@@ -6,7 +6,7 @@
 
 #include <cstdio>
 
-#include "app/figure_maker.hpp"
+#include "app/review/figure_maker.hpp"
 #include "simulate/clip_maker.hpp"
 #include "ui/review/strip.hpp"
 #include "ui/review/turned_horse.hpp"
@@ -46,16 +46,16 @@ class CountedInputs : public Window {
         one();
         click(p);
     }
-    core::Figure truth() { return test::true_figure(clip, bench().frame()); }
+    core::Figure truth() { return test::true_figure(clip, bench().deck().frame()); }
     core::Point head_top() {
         const simulate::Simulation simulation(plan.ride);
-        const double t = bench().frame() / plan.camera.fps;
+        const double t = bench().deck().frame() / plan.camera.fps;
         const auto view = simulate::projection_at(plan, simulation, t);
         const auto p = view.display(simulation.at(t).rider_right.at("crown"));
         return {p.x(), p.y()};
     }
     bool within(L l) {
-        const core::Figure t = truth(), f = bench().figure();
+        const core::Figure t = truth(), f = bench().marking().figure();
         const double trunk = core::distance(t[L::shoulder].at, t[L::hip].at);
         return f[l].visibility == core::Visibility::seen &&
                core::distance(f[l].at, t[l].at) <= kWithin * trunk;
@@ -63,7 +63,7 @@ class CountedInputs : public Window {
     /// The landmarks that a measure with a band needs, in this setting.
     std::vector<L> needed() {
         std::vector<L> out;
-        core::Setting s = bench().setting();
+        core::Setting s = bench().review().setting();
         s.phase = "rise_top";
         for (const L l : core::asking_order(core::View::side)) {
             for (const core::MeasureInfo& m : core::measures_of(core::View::side)) {
@@ -82,26 +82,28 @@ class CountedInputs : public Window {
     void put_right() {
         for (const L l : needed()) {
             if (within(l)) continue;
-            const core::Figure f = bench().figure();
+            const core::Figure f = bench().marking().figure();
             if (f[l].visibility != core::Visibility::absent) {
                 one();
                 drag(f[l].at, truth()[l].at);
             } else {
-                if (bench().asked() != l && !bench().asks_others()) press(Qt::Key_O);
-                ASSERT_EQ(bench().asked(), l) << core::id(l);
+                if (bench().marking().asked() != l && !bench().marking().asks_others()) press(Qt::Key_O);
+                ASSERT_EQ(bench().marking().asked(), l) << core::id(l);
                 click_on(truth()[l].at);
-                if (bench().selected()) bench().select(std::nullopt);  // clicking on does not need it
+                if (bench().marking().selected())
+                    bench().marking().select(std::nullopt);  // clicking on does not need it
             }
         }
-        for (const L l : needed()) EXPECT_TRUE(within(l)) << core::id(l) << " at frame " << bench().frame();
+        for (const L l : needed())
+            EXPECT_TRUE(within(l)) << core::id(l) << " at frame " << bench().deck().frame();
     }
     void go_by_strip(int frame) {
         one();
         auto* strip = window->review().findChild<Strip*>();
-        const int x = 16 + static_cast<int>(
-                               std::lround((strip->width() - 32.0) * frame / (bench().facts().frames - 1)));
+        const int x = 16 + static_cast<int>(std::lround((strip->width() - 32.0) * frame /
+                                                        (bench().deck().facts().frames - 1)));
         QTest::mouseClick(strip, Qt::LeftButton, {}, QPoint(x, 30));
-        ASSERT_TRUE(wait_for([&] { return bench().picture_is_current(); }));
+        ASSERT_TRUE(wait_for([&] { return bench().deck().picture_is_current(); }));
         picture().setFocus();
     }
     void name_it_top() {
@@ -111,36 +113,32 @@ class CountedInputs : public Window {
         ASSERT_TRUE(menu);
         one();
         QTest::keyClick(menu, Qt::Key_1);
-        EXPECT_EQ(bench().moment()->phase, "rise_top");
+        EXPECT_EQ(bench().review().moment()->phase, "rise_top");
     }
 
     void review(int kind) {
         plan = plan_of(kind);
         clip = test::simulated_clip(plan, "counted-" + std::to_string(kind));
-        const auto rider =
-            yard->add_rider({{}, "Maude Estrell", 1990, "hunter", "established", "", "", "", "", ""});
-        yard->add_horse({{}, "Saffron", 165, ""});
+        const auto rider = add_rider(*yard, test::rider("Maude Estrell", 1990, "hunter", "established"));
+        add_horse(*yard, {{}, "Saffron", 165, ""});
         bool known = false;
         auto incoming = app::look_at(QString::fromStdString(clip.string()));
         const auto id = window->importer().record(incoming, known);
-        store::ClipContext c;
-        c.rider = rider;
-        c.school = "hunter";
-        yard->set_context(id, c, "rider");
+        app::say_rider(*yard, test::ride_of(*yard, id), rider);
         yard->undo_stack().clear();
         QTest::qWait(100);
 
         step = "open";
         one();  // Enter on the next card
-        window->yard_view().setFocus();
+        window->yard_view().rides().setFocus();
         key(Qt::Key_Return);
-        ASSERT_TRUE(wait_for([&] { return bench().ready() && bench().picture_is_current(); }));
+        ASSERT_TRUE(wait_for([&] { return bench().deck().ready() && bench().deck().picture_is_current(); }));
         step = "horse, gait, seat";
         press(Qt::Key_1);
         press(Qt::Key_3);
         press(Qt::Key_2);
-        ASSERT_TRUE(bench().clip().context.horse && bench().clip().context.gait &&
-                    bench().clip().context.seat);
+        ASSERT_TRUE(bench().review().horse() && bench().review().stretch().gait &&
+                    bench().review().stretch().seat);
         if (kind == 2) {  // the view is seen to be turned
             step = "turn of the view";
             press(Qt::Key_T, Qt::ShiftModifier);
@@ -169,17 +167,17 @@ class CountedInputs : public Window {
         }
         step = "focus";
         picture().setFocus();
-        bench().select(std::nullopt);
+        bench().marking().select(std::nullopt);
         for (const store::Moment& m :
-             bench().moments()) {  // every measure with a band is judged on all three
-            const core::Setting s = bench().setting_of(m.frame, m.phase);
+             bench().review().moments()) {  // every measure with a band is judged on all three
+            const core::Setting s = bench().review().setting_of(m.frame, m.phase);
             for (const core::Judged& j :
                  core::judge(m.figure, s, yard->knowledge().body, yard->knowledge().schools)) {
                 EXPECT_TRUE(!j.band || j.measured.value)
                     << j.info().id << " at frame " << m.frame << ": " << j.reason;
             }
         }
-        ASSERT_TRUE(bench().focus());
+        ASSERT_TRUE(bench().findings().focus());
         press(Qt::Key_A);
         press(Qt::Key_Return);
         ASSERT_EQ(window->view(), ViewName::prescribe);

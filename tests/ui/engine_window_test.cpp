@@ -5,7 +5,7 @@
 #include <QGuiApplication>
 #include <QLabel>
 
-#include "app/player.hpp"
+#include "app/review/player.hpp"
 #include "ui/review/strip.hpp"
 #include "ui/window_support.hpp"
 
@@ -43,15 +43,15 @@ TEST_F(EngineWindow, SpacePlaysAndStopsOnAnExactFrame) {
     EXPECT_EQ(player().speed(), 0.5);
     key(Qt::Key_Space);
     EXPECT_TRUE(player().playing());
-    ASSERT_TRUE(wait_for([&] { return bench().frame() >= 8; }));
+    ASSERT_TRUE(wait_for([&] { return bench().deck().frame() >= 8; }));
     key(Qt::Key_Space);
     EXPECT_FALSE(player().playing());
-    ASSERT_TRUE(wait_for([&] { return bench().picture_is_full(); }));
-    EXPECT_EQ(bench().picture().width(), bench().facts().width);
+    ASSERT_TRUE(wait_for([&] { return bench().deck().picture_is_full(); }));
+    EXPECT_EQ(bench().deck().picture().width(), bench().deck().facts().width);
     QTest::keyClick(&picture(), Qt::Key_Space, Qt::ShiftModifier);
     EXPECT_EQ(player().direction(), -1);
     ASSERT_TRUE(wait_for([&] { return !player().playing(); }));
-    EXPECT_EQ(bench().frame(), 0);
+    EXPECT_EQ(bench().deck().frame(), 0);
 }
 
 TEST_F(EngineWindow, BracketsMarkAStretchAndItLoops) {
@@ -65,7 +65,7 @@ TEST_F(EngineWindow, BracketsMarkAStretchAndItLoops) {
     key(Qt::Key_Space);
     bool turned = false;
     int before = 0;
-    const auto watch = QObject::connect(&bench(), &app::Bench::frame_changed, [&](int n) {
+    const auto watch = QObject::connect(&bench().deck(), &app::ClipDeck::frame_changed, [&](int n) {
         turned = turned || n < before;
         before = n;
     });
@@ -79,36 +79,52 @@ TEST_F(EngineWindow, BracketsMarkAStretchAndItLoops) {
 
 TEST_F(EngineWindow, RubbingShowsSomethingAtOnceAndRestsOnTheExactFrame) {
     open_clip();
-    ASSERT_TRUE(wait_for([&] { return !bench().small_picture(bench().facts().frames - 1).isNull(); }))
-        << "previews are made while nobody asks";
+    ASSERT_TRUE(wait_for([&] {
+        return !bench().deck().small_picture(bench().deck().facts().frames - 1).isNull();
+    })) << "previews are made while nobody asks";
     rub(0.1, 0.9);
-    const int wanted = bench().frame();
-    EXPECT_NEAR(wanted, 0.9 * (bench().facts().frames - 1), 2);
-    ASSERT_TRUE(wait_for([&] { return bench().picture_is_full(); }));
-    EXPECT_EQ(bench().picture_frame(), wanted);
+    const int wanted = bench().deck().frame();
+    EXPECT_NEAR(wanted, 0.9 * (bench().deck().facts().frames - 1), 2);
+    ASSERT_TRUE(wait_for([&] { return bench().deck().picture_is_full(); }));
+    EXPECT_EQ(bench().deck().picture_frame(), wanted);
     const media::Picture exact =
         media::VideoReader(test::simulated_clip(test::faulty_plan(), "window")).picture(wanted);
-    EXPECT_EQ(qRed(bench().picture().pixel(300, 200)), exact.pixel(300, 200)[2]);
+    EXPECT_EQ(qRed(bench().deck().picture().pixel(300, 200)), exact.pixel(300, 200)[2]);
 }
 
 TEST_F(EngineWindow, SlowMotionIsSaidInPlaceAndTheKeysStayWithTheBench) {
     open_clip();
     choose("Filmed at", "filmed at 240 pictures a second (plays 8 × slower)");
-    EXPECT_NEAR(bench().real_s(40), bench().stream_s(40) / 8, 1e-9);
+    EXPECT_NEAR(bench().deck().real_s(40), bench().deck().stream_s(40) / 8, 1e-9);
     ASSERT_TRUE(wait_for([&] { return picture().hasFocus(); }));
     QTest::keyClick(window.get(), Qt::Key_Z, Qt::ControlModifier);
-    EXPECT_TRUE(bench().capture_map().is_plain());
+    EXPECT_TRUE(bench().deck().capture_map().is_plain());
 }
 
 TEST_F(EngineWindow, TheFrameGoesToTheClipboard) {
     open_clip();
     step_to(5);
-    ASSERT_TRUE(wait_for([&] { return bench().picture_is_full(); }));
+    ASSERT_TRUE(wait_for([&] { return bench().deck().picture_is_full(); }));
     QGuiApplication::clipboard()->clear();
-    QTest::keyClick(&picture(), Qt::Key_C, Qt::ControlModifier | Qt::ShiftModifier);
+    const auto copy = [&] {
+        QTest::keyClick(&picture(), Qt::Key_C, Qt::ControlModifier | Qt::ShiftModifier);
+    };
+    copy();
+    EXPECT_TRUE(QGuiApplication::clipboard()->image().isNull())
+        << "nothing leaves of somebody who is not named";
+    app::say_rider(*yard, bench().review().ride().id,
+                   add_rider(*yard, test::rider("Maude Estrell", 1990, "hunter")));
+    copy();
+    EXPECT_TRUE(QGuiApplication::clipboard()->image().isNull()) << "nor with a bare face";
+    EXPECT_TRUE(window->last_line().contains("draw a cover")) << window->last_line().toStdString();
+    drag({600, 130}, {640, 130});
     const QImage there = QGuiApplication::clipboard()->image();
-    ASSERT_EQ(there.width(), bench().facts().width) << window->last_line().toStdString();
-    EXPECT_EQ(there.pixel(200, 200), bench().picture().pixel(200, 200));
+    ASSERT_EQ(there.width(), bench().deck().facts().width) << window->last_line().toStdString();
+    EXPECT_EQ(there.pixel(200, 200), bench().deck().picture().pixel(200, 200));
+    EXPECT_NE(there.pixel(600, 130), bench().deck().picture().pixel(600, 130))
+        << "under the cover that was drawn";
+    copy();
+    EXPECT_TRUE(window->last_line().contains("draw a cover")) << "a cover holds for once";
 }
 
 }  // namespace

@@ -7,7 +7,7 @@
 #include <QCompleter>
 #include <fstream>
 
-#include "app/first_look.hpp"
+#include "app/review/first_look.hpp"
 #include "ui/review/ask_panel.hpp"
 #include "ui/review/column.hpp"
 #include "ui/review/strip.hpp"
@@ -32,10 +32,10 @@ class FastHands : public Window {
         picture().setFocus();
     }
     void add_people() {
-        yard->add_rider({{}, "Maude Estrell", 1990, "hunter", "established", "", "", "", "", ""});
-        yard->add_horse({{}, "Saffron", 165, ""});
+        add_rider(*yard, test::rider("Maude Estrell", 1990, "hunter", "established"));
+        add_horse(*yard, {{}, "Saffron", 165, ""});
     }
-    core::Figure truth() const { return test::true_figure(clip, window->bench().frame()); }
+    core::Figure truth() const { return test::true_figure(clip, window->bench().deck().frame()); }
     void three_clicks() {
         const core::Figure t = truth();
         const double trunk = core::distance(t[L::shoulder].at, t[L::hip].at);
@@ -54,17 +54,17 @@ TEST_F(FastHands, TheFirstPageIsAnsweredByDigits) {
     AskPanel& ask = window->review().asking();
     ASSERT_TRUE(ask.isVisible());
     key(Qt::Key_1);  // Maude, and with her the school
-    EXPECT_TRUE(bench().clip().context.rider);
-    EXPECT_EQ(bench().clip().context.school, "hunter");
+    EXPECT_TRUE(bench().review().rider());
+    EXPECT_EQ(bench().review().ride().school, "hunter");
     key(Qt::Key_1);
-    EXPECT_TRUE(bench().clip().context.horse);
+    EXPECT_TRUE(bench().review().horse());
     key(Qt::Key_3);
-    EXPECT_EQ(bench().clip().context.gait, core::Gait::trot);
+    EXPECT_EQ(bench().review().stretch().gait, core::Gait::trot);
     key(Qt::Key_2);
-    EXPECT_EQ(bench().clip().context.seat, core::Seat::rising);
+    EXPECT_EQ(bench().review().stretch().seat, core::Seat::rising);
     EXPECT_FALSE(ask.isVisible()) << "all that matters is said; the travel comes with the first figure";
     for (int i = 0; i < 4; ++i) key(Qt::Key_Z, Qt::ControlModifier);
-    EXPECT_FALSE(bench().clip().context.rider) << "each answer is one step back";
+    EXPECT_FALSE(bench().review().rider()) << "each answer is one step back";
     EXPECT_TRUE(ask.isVisible());
     key(Qt::Key_Escape);
     EXPECT_FALSE(ask.isVisible());
@@ -82,7 +82,7 @@ TEST_F(FastHands, NotesAreTakenWhileItPlays) {
     QTest::qWait(200);
     key(Qt::Key_G);
     key(Qt::Key_K);
-    const int at = bench().frame();
+    const int at = bench().deck().frame();
     key(Qt::Key_W);
     EXPECT_TRUE(window->review().player().playing()) << "it plays on while one writes";
     auto* edit = window->review().findChild<WordLine*>()->findChild<QLineEdit*>();
@@ -97,12 +97,12 @@ TEST_F(FastHands, NotesAreTakenWhileItPlays) {
     QTest::keyClick(edit->completer()->popup(), Qt::Key_Return);
     EXPECT_FALSE(edit->isVisible());
     key(Qt::Key_Z, Qt::ControlModifier);
-    EXPECT_EQ(bench().notes().size(), 3U);
+    EXPECT_EQ(bench().review().notes().size(), 3U);
     key(Qt::Key_1);  // the phrase just learned
     key(Qt::Key_Space);
-    ASSERT_EQ(bench().notes().size(), 4U);
+    ASSERT_EQ(bench().review().notes().size(), 4U);
     int words = 0;
-    for (const store::Note& n : bench().notes()) {
+    for (const store::Note& n : bench().review().notes()) {
         if (n.kind != store::NoteKind::words) continue;
         EXPECT_EQ(n.words, "leg a 1 g k");
         if (words++ == 0) {
@@ -112,7 +112,7 @@ TEST_F(FastHands, NotesAreTakenWhileItPlays) {
     EXPECT_EQ(words, 2);
     key(Qt::Key_End);
     key(Qt::Key_N, Qt::ShiftModifier);
-    EXPECT_EQ(bench().frame(), bench().notes().back().frame);
+    EXPECT_EQ(bench().deck().frame(), bench().review().notes().back().frame);
     key(Qt::Key_N);
     EXPECT_TRUE(window->last_line().contains("last note"));
 }
@@ -124,34 +124,34 @@ TEST_F(FastHands, StretchesAreCutByKeysAndTheirBordersDragged) {
     step_to(30);
     key(Qt::Key_C, Qt::AltModifier);
     key(Qt::Key_Left, Qt::AltModifier);
-    ASSERT_EQ(bench().stretches().size(), 2U);
-    EXPECT_EQ(bench().stretches()[0].gait, core::Gait::trot);
-    EXPECT_EQ(bench().stretches()[0].seat, core::Seat::rising);
-    EXPECT_EQ(bench().stretches()[1].gait, core::Gait::canter);
-    EXPECT_EQ(bench().stretches()[1].rein, core::Rein::left);
+    ASSERT_EQ(bench().review().stretches().size(), 2U);
+    EXPECT_EQ(bench().review().stretches()[0].gait, core::Gait::trot);
+    EXPECT_EQ(bench().review().stretches()[0].seat, core::Seat::rising);
+    EXPECT_EQ(bench().review().stretches()[1].gait, core::Gait::canter);
+    EXPECT_EQ(bench().review().stretches()[1].rein, core::Rein::left);
     // The border under the film, dragged to the left: one step.
-    const int frames = bench().facts().frames;
+    const int frames = bench().deck().facts().frames;
     const auto x_of = [&](int frame) { return 16 + (strip().width() - 32) * frame / (frames - 1); };
     const int y = 60, steps = yard->undo_stack().count();
     QTest::mousePress(&strip(), Qt::LeftButton, {}, QPoint(x_of(30), y));
     for (int f = 29; f >= 20; --f) QTest::mouseMove(&strip(), QPoint(x_of(f), y));
     QTest::mouseRelease(&strip(), Qt::LeftButton, {}, QPoint(x_of(20), y));
-    EXPECT_NEAR(bench().stretches()[1].first, 20, 1);
+    EXPECT_NEAR(bench().review().stretches()[1].first, 20, 1);
     EXPECT_EQ(yard->undo_stack().count(), steps + 1) << "a drag is one step";
     key(Qt::Key_Z, Qt::ControlModifier);
-    EXPECT_EQ(bench().stretches()[1].first, 30);
+    EXPECT_EQ(bench().review().stretches()[1].first, 30);
     key(Qt::Key_End);
     key(Qt::Key_X, Qt::AltModifier);
-    EXPECT_FALSE(bench().stretches()[1].judged);
+    EXPECT_FALSE(bench().review().stretches()[1].judged);
     key(Qt::Key_D, Qt::AltModifier);
-    EXPECT_EQ(bench().stretches().size(), 3U);
+    EXPECT_EQ(bench().review().stretches().size(), 3U);
     key(Qt::Key_M, Qt::AltModifier);
-    EXPECT_EQ(bench().stretches().size(), 2U);
+    EXPECT_EQ(bench().review().stretches().size(), 2U);
     key(Qt::Key_N, Qt::AltModifier);
     auto* edit = window->review().findChild<WordLine*>()->findChild<QLineEdit*>();
     QTest::keyClicks(edit, "short side");
     QTest::keyClick(edit, Qt::Key_Return);
-    EXPECT_EQ(bench().stretches()[1].name, "short side");
+    EXPECT_EQ(bench().review().stretches()[1].name, "short side");
 }
 
 TEST_F(FastHands, ThreeClicksThenDragThenConfirm) {
@@ -161,23 +161,23 @@ TEST_F(FastHands, ThreeClicksThenDragThenConfirm) {
     EXPECT_TRUE(picture().asks_three());
     three_clicks();
     EXPECT_FALSE(picture().asks_three());
-    EXPECT_GE(bench().figure().marked(), 9);
-    EXPECT_TRUE(bench().has_unconfirmed());
-    const core::Figure laid = bench().figure();
+    EXPECT_GE(bench().marking().figure().marked(), 9);
+    EXPECT_TRUE(bench().marking().has_unconfirmed());
+    const core::Figure laid = bench().marking().figure();
     drag(laid[L::elbow].at, truth()[L::elbow].at);
-    EXPECT_LT(core::distance(bench().figure()[L::elbow].at, truth()[L::elbow].at), 2.5);
-    EXPECT_NE(bench().figure()[L::wrist].at, laid[L::wrist].at) << "the hand follows";
-    EXPECT_EQ(bench().figure()[L::heel], laid[L::heel]);
+    EXPECT_LT(core::distance(bench().marking().figure()[L::elbow].at, truth()[L::elbow].at), 2.5);
+    EXPECT_NE(bench().marking().figure()[L::wrist].at, laid[L::wrist].at) << "the hand follows";
+    EXPECT_EQ(bench().marking().figure()[L::heel], laid[L::heel]);
     key(Qt::Key_Escape);
     key(Qt::Key_Y);
-    EXPECT_FALSE(bench().has_unconfirmed());
-    EXPECT_TRUE(core::find(bench().judged(), "trunk_lean")->measured.value);
+    EXPECT_FALSE(bench().marking().has_unconfirmed());
+    EXPECT_TRUE(core::find(bench().marking().judged(), "trunk_lean")->measured.value);
     key(Qt::Key_Z, Qt::ControlModifier);
-    EXPECT_TRUE(bench().has_unconfirmed());
+    EXPECT_TRUE(bench().marking().has_unconfirmed());
     key(Qt::Key_Z, Qt::ControlModifier);
-    EXPECT_EQ(bench().figure()[L::elbow], laid[L::elbow]);
+    EXPECT_EQ(bench().marking().figure()[L::elbow], laid[L::elbow]);
     key(Qt::Key_Z, Qt::ControlModifier);
-    EXPECT_FALSE(bench().moment()) << "laying is one step, with the moment and the travel";
+    EXPECT_FALSE(bench().review().moment()) << "laying is one step, with the moment and the travel";
 }
 
 TEST_F(FastHands, AltDragsAJointAlone) {
@@ -185,7 +185,7 @@ TEST_F(FastHands, AltDragsAJointAlone) {
     step_to(10);
     key(Qt::Key_P);
     three_clicks();
-    const core::Figure laid = bench().figure();
+    const core::Figure laid = bench().marking().figure();
     const QPoint a = picture().to_widget(laid[L::elbow].at).toPoint(), b = a + QPoint(15, 5);
     QTest::mousePress(&picture(), Qt::LeftButton, Qt::AltModifier, a);
     for (int i = 1; i <= 5; ++i) {
@@ -194,8 +194,8 @@ TEST_F(FastHands, AltDragsAJointAlone) {
         QApplication::sendEvent(&picture(), &move);
     }
     QTest::mouseRelease(&picture(), Qt::LeftButton, Qt::AltModifier, b);
-    EXPECT_NE(bench().figure()[L::elbow].at, laid[L::elbow].at);
-    EXPECT_EQ(bench().figure()[L::wrist].at, laid[L::wrist].at);
+    EXPECT_NE(bench().marking().figure()[L::elbow].at, laid[L::elbow].at);
+    EXPECT_EQ(bench().marking().figure()[L::wrist].at, laid[L::wrist].at);
 }
 
 TEST_F(FastHands, AWholeFigureWithoutAMouse) {
@@ -216,24 +216,24 @@ TEST_F(FastHands, AWholeFigureWithoutAMouse) {
         at = {go(at.x, t[l].at.x, Qt::Key_Left, Qt::Key_Right),
               go(at.y, t[l].at.y, Qt::Key_Up, Qt::Key_Down)};
         key(Qt::Key_Return);
-        EXPECT_LT(core::distance(bench().figure()[l].at, t[l].at), 2) << core::id(l);
+        EXPECT_LT(core::distance(bench().marking().figure()[l].at, t[l].at), 2) << core::id(l);
     }
-    EXPECT_FALSE(bench().asked());
+    EXPECT_FALSE(bench().marking().asked());
     key(Qt::Key_Escape);
     EXPECT_FALSE(picture().has_reticle());
-    bench().select(std::nullopt);
+    bench().marking().select(std::nullopt);
     key(Qt::Key_J);
-    EXPECT_EQ(bench().selected(), L::ear);
+    EXPECT_EQ(bench().marking().selected(), L::ear);
     key(Qt::Key_J);
-    EXPECT_EQ(bench().selected(), L::shoulder);
+    EXPECT_EQ(bench().marking().selected(), L::shoulder);
     key(Qt::Key_J, Qt::ShiftModifier);
-    EXPECT_EQ(bench().selected(), L::ear);
-    const core::Point before = bench().figure()[L::ear].at;
+    EXPECT_EQ(bench().marking().selected(), L::ear);
+    const core::Point before = bench().marking().figure()[L::ear].at;
     key(Qt::Key_Right);
     key(Qt::Key_Right);
-    EXPECT_EQ(bench().figure()[L::ear].at.x, before.x + 2);
+    EXPECT_EQ(bench().marking().figure()[L::ear].at.x, before.x + 2);
     key(Qt::Key_Z, Qt::ControlModifier);
-    EXPECT_EQ(bench().figure()[L::ear].at, before) << "a run of nudges is one step";
+    EXPECT_EQ(bench().marking().figure()[L::ear].at, before) << "a run of nudges is one step";
 }
 
 TEST_F(FastHands, SeesPartsOfTheBodyAndShowsAMeasureWhereItIs) {
@@ -242,7 +242,7 @@ TEST_F(FastHands, SeesPartsOfTheBodyAndShowsAMeasureWhereItIs) {
     key(Qt::Key_Escape);
     key(Qt::Key_4);
     EXPECT_EQ(picture().zoom(), 1) << "no joint of the leg yet";
-    while (bench().asked()) click(truth()[*bench().asked()].at);
+    while (bench().marking().asked()) click(truth()[*bench().marking().asked()].at);
     key(Qt::Key_Escape);
     key(Qt::Key_4);
     EXPECT_GT(picture().zoom(), 1.5);
@@ -271,22 +271,22 @@ TEST_F(FastHands, TheDrawnHorseTurnsTheViewWithItsError) {
     key(Qt::Key_Left);
     EXPECT_EQ(horse->yaw_deg(), 14);
     key(Qt::Key_Return);
-    EXPECT_EQ(bench().clip().context.camera.yaw_deg, 14);
-    EXPECT_EQ(bench().clip().context.camera.yaw_sd_deg, TurnedHorse::kByEyeSdDeg);
+    EXPECT_EQ(bench().review().stretch().camera.yaw_deg, 14);
+    EXPECT_EQ(bench().review().stretch().camera.yaw_sd_deg, TurnedHorse::kByEyeSdDeg);
     EXPECT_TRUE(picture().hasFocus());
     key(Qt::Key_Z, Qt::ControlModifier);
-    EXPECT_FALSE(bench().clip().context.camera.yaw_marked);
+    EXPECT_FALSE(bench().review().stretch().camera.yaw_marked);
 }
 
 TEST_F(FastHands, TwoMomentsAtOnceAreOneKeyAway) {
     open_clip();
     key(Qt::Key_T);
     key(Qt::Key_T);
-    ASSERT_EQ(bench().clip().context.travel, core::Travel::right);
+    ASSERT_EQ(bench().review().stretch().travel, core::Travel::right);
     for (const int frame : {10, 33}) {
         step_to(frame);
-        while (bench().asked()) click(truth()[*bench().asked()].at);
-        bench().select(std::nullopt);
+        while (bench().marking().asked()) click(truth()[*bench().marking().asked()].at);
+        bench().marking().select(std::nullopt);
     }
     key(Qt::Key_D);
     TwoView& two = window->review().two();
@@ -298,7 +298,7 @@ TEST_F(FastHands, TwoMomentsAtOnceAreOneKeyAway) {
     EXPECT_EQ(two.way(), TwoView::Way::flicker);
     key(Qt::Key_4);
     EXPECT_TRUE(two.on_saddle());
-    EXPECT_EQ(bench().frame(), 33) << "its keys move nothing else";
+    EXPECT_EQ(bench().deck().frame(), 33) << "its keys move nothing else";
     key(Qt::Key_Escape);
     EXPECT_FALSE(two.isVisible());
 }
@@ -321,8 +321,8 @@ TEST_F(FastHands, KeysAreShownAndCanBeGivenAnew) {
     EXPECT_FALSE(overlay.isVisible());
     picture().setFocus();
     key(Qt::Key_K);
-    ASSERT_EQ(bench().notes().size(), 1U);
-    EXPECT_EQ(bench().notes()[0].kind, store::NoteKind::good);
+    ASSERT_EQ(bench().review().notes().size(), 1U);
+    EXPECT_EQ(bench().review().notes()[0].kind, store::NoteKind::good);
     reopen();
     EXPECT_EQ(window->keys().shown("note_good"), "K") << "kept for the next time";
     window->keys().reset();
@@ -350,34 +350,34 @@ TEST_F(FastHands, OwnFindingsStrengthsAndQuestionsByKey) {
     open_clip();
     for (const int k : {Qt::Key_1, Qt::Key_1, Qt::Key_3, Qt::Key_2}) key(k);
     step_to(10);
-    while (bench().asked()) click(truth()[*bench().asked()].at);
-    bench().turn_travel();
-    if (bench().clip().context.travel != core::Travel::right) bench().turn_travel();
-    bench().set_phase("rise_top");
-    bench().select(L::wrist);
+    while (bench().marking().asked()) click(truth()[*bench().marking().asked()].at);
+    bench().review().turn_travel();
+    if (bench().review().stretch().travel != core::Travel::right) bench().review().turn_travel();
+    bench().review().set_phase("rise_top");
+    bench().marking().select(L::wrist);
     auto* edit = window->review().findChild<WordLine*>()->findChild<QLineEdit*>();
     key(Qt::Key_G, Qt::ShiftModifier);
     QTest::keyClicks(edit, "Quiet hand");
     QTest::keyClick(edit, Qt::Key_Return);
-    ASSERT_EQ(bench().remarks().size(), 1U);
-    EXPECT_EQ(bench().remarks()[0].kind, store::RemarkKind::strength);
-    EXPECT_EQ(bench().remarks()[0].part, "elbow") << "the first measure that this joint belongs to";
+    ASSERT_EQ(bench().review().remarks().size(), 1U);
+    EXPECT_EQ(bench().review().remarks()[0].kind, store::RemarkKind::strength);
+    EXPECT_EQ(bench().review().remarks()[0].part, "elbow") << "the first measure that this joint belongs to";
     key(Qt::Key_F, Qt::ShiftModifier);
     QTest::keyClicks(edit, "Thumb not on top");
     QTest::keyClick(edit, Qt::Key_Return);
-    EXPECT_EQ(bench().remarks().size(), 2U);
-    bench().select(std::nullopt);
+    EXPECT_EQ(bench().review().remarks().size(), 2U);
+    bench().marking().select(std::nullopt);
     const std::string current = window->review().findings().current().toStdString();
     ASSERT_FALSE(current.empty());
     key(Qt::Key_B);
     const auto row = std::ranges::find_if(
-        bench().findings(), [&](const app::FindingRow& r) { return r.found.fault->id == current; });
+        bench().findings().rows(), [&](const app::FindingRow& r) { return r.found.fault->id == current; });
     EXPECT_EQ(row->decision, store::Decision::asked_back);
 }
 
 TEST_F(FastHands, FortyFilesLandInTheInboxAndAreGivenRidersByKeys) {
     add_people();
-    yard->add_rider({{}, "Bram Oddleif", 1980, "stock", "", "", "", "", "", ""});  // first by name
+    add_rider(*yard, test::rider("Bram Oddleif", 1980, "stock"));  // first by name
     const auto clip_file = test::simulated_clip(test::faulty_plan(), "window");
     QStringList files;
     for (int i = 0; i < 40; ++i) {
@@ -403,38 +403,35 @@ TEST_F(FastHands, FortyFilesLandInTheInboxAndAreGivenRidersByKeys) {
         60000))
         << "their lengths are known";
     QTest::qWait(100);
-    const auto card_of = [&](store::ClipId id) -> ClipCard* {
-        for (ClipCard* c : window->yard_view().findChildren<ClipCard*>()) {
-            if (c->clip() == id && c->isVisible()) return c;
-        }
-        return nullptr;
-    };
-    const auto waiting = yard->records().clips();
-    ASSERT_TRUE(card_of(waiting[0].id));
-    card_of(waiting[0].id)->setFocus();
+    QListView& rides = window->yard_view().rides();
+    app::RidesModel& model = window->yard_view().model();
+    ASSERT_EQ(model.waiting(), 37);
+    const store::RideId first = *model.ride_at(0), second = *model.ride_at(1), third = *model.ride_at(2);
+    rides.setFocus();
+    rides.setCurrentIndex(model.index(0));
     key(Qt::Key_2);
-    QTest::qWait(120);
-    EXPECT_EQ(yard->records().clip(waiting[0].id)->context.rider, yard->records().riders()[1].id);
-    ASSERT_TRUE(card_of(waiting[1].id));
-    EXPECT_TRUE(wait_for([&] { return card_of(waiting[1].id)->hasFocus(); }, 3000)) << "on to the next";
+    EXPECT_EQ(yard->records().ride(first)->rider, yard->records().riders()[1].id);
+    ASSERT_TRUE(wait_for([&] { return model.ride_at(rides.currentIndex().row()) == second; }, 3000))
+        << "on to the next";
     key(Qt::Key_1);
-    QTest::qWait(120);
-    EXPECT_EQ(yard->records().clip(waiting[1].id)->context.rider, yard->records().riders()[0].id);
-    window->open_clip(waiting[1].id);
-    ASSERT_TRUE(wait_for([&] { return bench().ready(); }));
-    EXPECT_EQ(yard->records().clip(waiting[1].id)->state, store::ClipState::started);
+    EXPECT_EQ(yard->records().ride(second)->rider, yard->records().riders()[0].id);
+    const auto waiting_clip = yard->records().clips_of(second).at(0).id;
+    const auto clip_after = yard->records().clips_of(third).at(0).id;
+    window->open_clip(waiting_clip);
+    ASSERT_TRUE(wait_for([&] { return bench().deck().ready(); }));
+    EXPECT_EQ(yard->records().ride(second)->state, store::RideState::started);
     picture().setFocus();
     key(Qt::Key_Right, Qt::ControlModifier);
-    ASSERT_TRUE(wait_for([&] { return bench().is_open() && bench().clip().id == waiting[2].id; }))
+    ASSERT_TRUE(wait_for([&] { return bench().is_open() && bench().review().clip().id == clip_after; }))
         << "one after the other";
 }
 
 TEST_F(FastHands, AFullDiskIsOneLineAndLosesNothing) {
     open_clip();
     step_to(10);
-    click(truth()[*bench().asked()].at);
-    click(truth()[*bench().asked()].at);
-    ASSERT_EQ(bench().figure().marked(), 2);
+    click(truth()[*bench().marking().asked()].at);
+    click(truth()[*bench().marking().asked()].at);
+    ASSERT_EQ(bench().marking().figure().marked(), 2);
     SQLite::Database& db = yard->records().database().raw();
     const int pages = db.execAndGet("PRAGMA page_count").getInt();
     db.exec("PRAGMA max_page_count = " +
@@ -442,19 +439,19 @@ TEST_F(FastHands, AFullDiskIsOneLineAndLosesNothing) {
     int placed = 2;
     for (int frame = 11; frame < 55 && !window->last_line().contains("could not be written"); ++frame) {
         key(Qt::Key_Period);
-        ASSERT_TRUE(wait_for([&] { return bench().picture_is_current(); }));
-        while (bench().asked() && !window->last_line().contains("could not be written")) {
-            const int before = bench().figure().marked();
-            click(truth()[*bench().asked()].at);
-            placed = bench().figure().marked();
+        ASSERT_TRUE(wait_for([&] { return bench().deck().picture_is_current(); }));
+        while (bench().marking().asked() && !window->last_line().contains("could not be written")) {
+            const int before = bench().marking().figure().marked();
+            click(truth()[*bench().marking().asked()].at);
+            placed = bench().marking().figure().marked();
             ASSERT_TRUE(placed == before + 1 || window->last_line().contains("could not be written"));
         }
     }
     ASSERT_TRUE(window->last_line().contains("nothing was changed")) << window->last_line().toStdString();
-    const int frame = bench().frame();
+    const int frame = bench().deck().frame();
     db.exec("PRAGMA max_page_count = 1073741823");
-    click(truth()[*bench().asked()].at);  // room again: on it goes
-    EXPECT_EQ(bench().figure().marked(), placed + 1);
+    click(truth()[*bench().marking().asked()].at);  // room again: on it goes
+    EXPECT_EQ(bench().marking().figure().marked(), placed + 1);
     reopen();
     const auto clips = yard->records().clips();
     int joints = 0;
@@ -467,21 +464,21 @@ TEST_F(FastHands, AFullDiskIsOneLineAndLosesNothing) {
 
 TEST_F(FastHands, SeveralRidersAreSwitchedByKeyAndNotesGoToTheirRider) {
     add_people();
-    const auto bram = yard->add_rider({{}, "Bram Oddleif", 1980, "stock", "", "", "", "", "", ""});
+    const auto bram = add_rider(*yard, test::rider("Bram Oddleif", 1980, "stock"));
     open_clip();
     key(Qt::Key_F3);
     EXPECT_TRUE(window->last_line().contains("Alt+G"));
-    bench().add_companion(bram, {});
+    bench().review().add_companion(bram, {});
     key(Qt::Key_F2);
-    EXPECT_EQ(bench().slot(), 0);
+    EXPECT_EQ(bench().review().slot(), 0);
     key(Qt::Key_G);
     key(Qt::Key_F3);
-    EXPECT_EQ(bench().slot(), 1);
+    EXPECT_EQ(bench().review().slot(), 1);
     EXPECT_TRUE(window->last_line().startsWith("Bram Oddleif"));
     key(Qt::Key_K);
-    ASSERT_EQ(bench().notes().size(), 2U);
-    EXPECT_EQ(bench().notes()[0].slot, 0);
-    EXPECT_EQ(bench().notes()[1].slot, 1);
+    ASSERT_EQ(bench().review().notes().size(), 2U);
+    EXPECT_EQ(bench().review().notes()[0].slot, 0);
+    EXPECT_EQ(bench().review().notes()[1].slot, 1);
 }
 
 TEST_F(FastHands, WhatTheRiderSaysIsKeptWithTheClip) {
@@ -494,13 +491,13 @@ TEST_F(FastHands, WhatTheRiderSaysIsKeptWithTheClip) {
     ASSERT_EQ(fields.size(), 3);
     QTest::keyClicks(fields[2], "left hip");
     QTest::keyClick(fields[2], Qt::Key_Return);
-    EXPECT_EQ(bench().clip().context.own.hurts, "left hip");
+    EXPECT_EQ(bench().review().ride().own.hurts, "left hip");
 }
 
 TEST_F(FastHands, ControlsAndJointsHaveNamesForScreenReaders) {
     open_clip();
     step_to(10);
-    while (bench().asked()) click(truth()[*bench().asked()].at);
+    while (bench().marking().asked()) click(truth()[*bench().marking().asked()].at);
     for (QPushButton* b : window->findChildren<QPushButton*>()) {
         EXPECT_FALSE(b->isVisible() && b->accessibleName().isEmpty() && b->text().isEmpty())
             << b->objectName().toStdString();
@@ -516,7 +513,7 @@ TEST_F(FastHands, ControlsAndJointsHaveNamesForScreenReaders) {
     EXPECT_EQ(ear->text(QAccessible::Name), "ear");
     EXPECT_EQ(ear->role(), QAccessible::Indicator);
     EXPECT_TRUE(ear->rect().contains(
-        picture().mapToGlobal(picture().to_widget(bench().figure()[L::ear].at).toPoint())));
+        picture().mapToGlobal(picture().to_widget(bench().marking().figure()[L::ear].at).toPoint())));
     EXPECT_TRUE(ear->text(QAccessible::Value).contains("seen"));
 }
 

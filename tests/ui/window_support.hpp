@@ -10,7 +10,7 @@
 #include <QTest>
 #include <functional>
 
-#include "app/data_files.hpp"
+#include "app/files/data_files.hpp"
 #include "support/support.hpp"
 #include "ui/main_window.hpp"
 #include "ui/prescribe/prescribe_view.hpp"
@@ -19,7 +19,6 @@
 #include "ui/review/findings_panel.hpp"
 #include "ui/review/picture_view.hpp"
 #include "ui/review/review_view.hpp"
-#include "ui/yard/cards.hpp"
 #include "ui/yard/yard_view.hpp"
 
 namespace aspen::ui {
@@ -92,12 +91,12 @@ class Window : public testing::Test {
     }
     void bring_in(const std::filesystem::path& file) {
         window->bring_in({QString::fromStdString(file.string())});
-        ASSERT_TRUE(wait_for([&] { return bench().ready() && bench().picture_is_current(); }));
+        ASSERT_TRUE(wait_for([&] { return bench().deck().ready() && bench().deck().picture_is_current(); }));
     }
     void step_to(int frame) {
-        for (int i = bench().frame(); i < frame; ++i) key(Qt::Key_Period);
-        ASSERT_EQ(bench().frame(), frame);
-        ASSERT_TRUE(wait_for([&] { return bench().picture_is_current(); }));
+        for (int i = bench().deck().frame(); i < frame; ++i) key(Qt::Key_Period);
+        ASSERT_EQ(bench().deck().frame(), frame);
+        ASSERT_TRUE(wait_for([&] { return bench().deck().picture_is_current(); }));
     }
 
     test::TempFolder folder;

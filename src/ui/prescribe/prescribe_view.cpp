@@ -8,11 +8,9 @@
 #include <algorithm>
 #include <cmath>
 
-#include "app/gate.hpp"
-#include "app/pictures.hpp"
-#include "core/refused.hpp"
+#include "app/models/pictures.hpp"
+#include "core/reading/refused.hpp"
 #include "exchange/report.hpp"
-#include "media/video_reader.hpp"
 #include "ui/shared/rail.hpp"
 #include "ui/shared/theme.hpp"
 #include "ui/shared/widgets.hpp"
@@ -99,7 +97,9 @@ class MomentPicture : public QWidget {
 
 }  // namespace
 
-PrescribeView::PrescribeView(app::Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+PrescribeView::PrescribeView(app::Bench& bench, QWidget* parent)
+    : QWidget(parent), bench_(bench), writer_(bench) {
+    connect(&writer_, &app::PageWriter::finished, this, [this](const QString& line) { emit say(line); });
     setFocusPolicy(Qt::StrongFocus);
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(24, 20, 24, 16);
@@ -130,7 +130,7 @@ PrescribeView::PrescribeView(app::Bench& bench, QWidget* parent) : QWidget(paren
     row->addLayout(right, 5);
     connect(give_, &QPushButton::clicked, this, &PrescribeView::give);
     connect(page_, &QPushButton::clicked, this, &PrescribeView::save_page);
-    connect(&bench_, &app::Bench::findings_changed, this, [this] {
+    connect(&bench_.findings(), &app::RideFindings::changed, this, [this] {
         if (isVisible()) rebuild();
     });
     connect(&bench_.yard(), &app::Yard::corrections_changed, this, [this] {
@@ -143,10 +143,10 @@ void PrescribeView::showEvent(QShowEvent*) { rebuild(); }
 
 core::RiderNeeds PrescribeView::needs() const {
     core::RiderNeeds n;
-    if (const auto rider = bench_.yard().records().rider(bench_.rider())) {
+    if (const auto rider = bench_.yard().records().rider(bench_.review().rider())) {
         n.level = rider->level;
-        for (const QString& w : text(rider->limitations).split(',', Qt::SkipEmptyParts))
-            n.limitations.push_back(w.trimmed().toStdString());
+        for (const store::Limitation& l : bench_.yard().records().limitations(rider->id))
+            n.limitations.push_back(l.words);
     }
     return n;
 }
@@ -155,8 +155,8 @@ void PrescribeView::rebuild() {
     clear(*chain_);
     clear(*offers_);
     clear(*detail_);
-    const bool open = bench_.is_open() && bench_.rider();
-    const auto focus = open ? bench_.focus() : std::nullopt;
+    const bool open = bench_.is_open() && bench_.review().rider();
+    const auto focus = open ? bench_.findings().focus() : std::nullopt;
     give_->setVisible(focus.has_value());
     page_->setVisible(focus.has_value());
     if (!focus) {
@@ -171,8 +171,8 @@ void PrescribeView::rebuild() {
         done_->clear();
         return;
     }
-    if (shown_ != bench_.clip().id) {
-        shown_ = bench_.clip().id;
+    if (shown_ != bench_.review().clip().id) {
+        shown_ = bench_.review().clip().id;
         chosen_ = nullptr;
     }
     rebuild_chain(*focus);
@@ -180,11 +180,11 @@ void PrescribeView::rebuild() {
 }
 
 void PrescribeView::rebuild_chain(const core::Focus& focus) {
-    const auto rider = bench_.yard().records().rider(bench_.rider());
+    const auto rider = bench_.yard().records().rider(bench_.review().rider());
     chain_->addWidget(heading_label(text(rider->name), this, 26));
     chain_->addWidget(quiet_label(text(focus.why), this));
     chain_->addSpacing(12);
-    const auto causes = bench_.causes();
+    const auto causes = bench_.findings().causes();
     std::vector<const core::Fault*> placed{focus.fault};
     chain_->addWidget(new Link(text(focus.fault->name), text(focus.fault->says), 0, true, this));
     for (std::size_t i = 0; i < placed.size() && i < 6; ++i) {
@@ -197,7 +197,7 @@ void PrescribeView::rebuild_chain(const core::Focus& focus) {
         }
     }
     QStringList waiting;
-    for (const app::FindingRow& row : bench_.findings()) {
+    for (const app::FindingRow& row : bench_.findings().rows()) {
         const core::Fault* said = row.said();
         if (!said || row.found.verdict == core::Verdict::borderline ||
             std::ranges::find(placed, said) != placed.end())
@@ -208,21 +208,21 @@ void PrescribeView::rebuild_chain(const core::Focus& focus) {
         chain_->addSpacing(8);
         chain_->addWidget(quiet_label("Waits until this holds: " + waiting.join(", ") + ".", this));
     }
-    const QStringList good = bench_.what_is_good();
+    const QStringList good = bench_.findings().what_is_good();
     if (!good.isEmpty()) {
         chain_->addSpacing(16);
         chain_->addWidget(heading_label("What is good", this));
         for (const QString& g : good.mid(0, 4)) chain_->addWidget(text_label("✓  " + g, this));
     }
-    if (const store::Moment* m = bench_.moment(); m && bench_.picture_is_current()) {
+    if (const store::Moment* m = bench_.review().moment(); m && bench_.deck().picture_is_current()) {
         chain_->addSpacing(16);
-        chain_->addWidget(
-            new MomentPicture(bench_.picture().size() == bench_.display_size()
-                                  ? bench_.picture()
-                                  : bench_.picture().scaled(bench_.display_size(), Qt::IgnoreAspectRatio,
-                                                            Qt::SmoothTransformation),
-                              m->figure, this),
-            1);
+        chain_->addWidget(new MomentPicture(bench_.deck().picture().size() == bench_.deck().display_size()
+                                                ? bench_.deck().picture()
+                                                : bench_.deck().picture().scaled(bench_.deck().display_size(),
+                                                                                 Qt::IgnoreAspectRatio,
+                                                                                 Qt::SmoothTransformation),
+                                            m->figure, this),
+                          1);
     } else {
         chain_->addStretch(1);
     }
@@ -234,10 +234,10 @@ void PrescribeView::rebuild_offers(const core::Focus& focus) {
         offers, [&](const core::Offer& o) { return o.exercise == chosen_ && o.set_aside.empty(); });
     if (!still) chosen_ = nullptr;
     given_ = false;
-    for (const store::Correction& c : bench_.yard().records().corrections(bench_.rider())) {
+    for (const store::Correction& c : bench_.yard().records().corrections(bench_.review().rider())) {
         if (!c.focus || c.fault != focus.fault->id) continue;
         for (const store::Prescription& p : bench_.yard().records().prescriptions(c.id)) {
-            const auto same_review = p.given_on == bench_.clip().filmed_on;
+            const auto same_review = p.ride == bench_.review().ride().id;
             if (!same_review) continue;
             given_ = true;
             if (!chosen_) chosen_ = bench_.yard().knowledge().exercises.find(p.exercise);
@@ -274,7 +274,7 @@ void PrescribeView::rebuild_offers(const core::Focus& focus) {
             aside << text(offer.exercise->name).toLower() + " (" + text(offer.set_aside) + ")";
     }
     if (!aside.isEmpty()) offers_->addWidget(quiet_label("Set aside: " + aside.join(", ") + ".", this));
-    const auto rider = bench_.yard().records().rider(bench_.rider());
+    const auto rider = bench_.yard().records().rider(bench_.review().rider());
     const QString first = text(rider->name).section(' ', 0, 0);
     give_->setText("Give it to " + first + "   G");
     give_->setEnabled(chosen_ && !given_);
@@ -316,103 +316,32 @@ void PrescribeView::show_exercise(const core::Exercise& e) {
 }
 
 void PrescribeView::give() {
-    const auto focus = bench_.is_open() ? bench_.focus() : std::nullopt;
+    const auto focus = bench_.is_open() ? bench_.findings().focus() : std::nullopt;
     if (!focus || !chosen_ || given_) return;
-    std::vector<std::string> accepted;
-    for (const app::FindingRow& row : bench_.findings()) {
-        if (row.said() && row.decision != store::Decision::open &&
-            row.decision != store::Decision::asked_back)
-            accepted.push_back(row.said()->id);
-    }
     try {
-        bench_.yard().prescribe(bench_.clip().id, focus->fault->id, accepted, *chosen_, bench_.slot());
+        app::prescribe(bench_.yard(), bench_.review().ride().id, *bench_.findings().focus_seen(),
+                       bench_.findings().accepted(), *chosen_);
     } catch (const core::Refused& e) {
         emit say(QString::fromUtf8(e.what()));
         return;
     }
-    emit given(bench_.rider());
-}
-
-const store::Moment* PrescribeView::page_moment() const {
-    const auto& all = bench_.moments();
-    const auto worth = [this](const store::Moment& m) {
-        return m.slot == bench_.slot() ? m.figure.marked() : -1;
-    };
-    const auto it = std::ranges::max_element(all, {}, worth);
-    return it == all.end() || worth(*it) < 0 ? nullptr : &*it;
+    emit given(bench_.review().rider());
 }
 
 QString PrescribeView::write_page(const QString& file) {
-    const auto focus = bench_.is_open() ? bench_.focus() : std::nullopt;
-    const store::Moment* moment = focus ? page_moment() : nullptr;
-    if (!moment || !chosen_) return "There is nothing to write yet: mark a moment first.";
-    app::Yard& yard = bench_.yard();
-    const auto rider = yard.records().rider(bench_.rider());
-    if (!rider) return "Say who rides first.";
-    if (const auto refusal = app::refuses_to_leave(yard, bench_.clip())) return *refusal;
-    exchange::RiderPage page;
-    page.rider = text(rider->name);
-    if (const auto horse = yard.records().horse(bench_.horse())) page.horse = text(horse->name);
-    page.date = spoken_date(text(bench_.clip().filmed_on));
-    page.coach = yard.coach();
-    page.good = bench_.what_is_good().mid(0, 3);
-    if (page.good.isEmpty())
-        page.good << "You came, you filmed it, and now there is one clear thing to work on";
-    page.figure = moment->figure;
-    page.cover_face = yard.records().setting("cover_faces", "yes") == "yes";
-    page.focus = text(focus->fault->name);
-    page.focus_says = sentence(text(focus->fault->says));
-    page.why = text(focus->why);
-    const core::Setting setting{bench_.clip().context.school,
-                                *bench_.clip().context.gait,
-                                *bench_.clip().context.seat,
-                                moment->phase,
-                                {}};
-    const auto judged = core::judge(moment->figure, setting, yard.knowledge().body, yard.knowledge().schools);
-    if (const core::Judged* j = core::find(judged, core::leading_measure(*focus->fault));
-        j && j->measured.value && j->band) {
-        const QString unit = unit_text(j->info().unit);
-        page.measured =
-            QString("Measured: %1 %2%3 %4; the band is %5 to %6%3.")
-                .arg(sentence(QString::fromUtf8(j->info().spoken.data())), value_text(*j->measured.value),
-                     unit, error_text(j->measured.sd), j->band->lo ? value_text(*j->band->lo) : "open",
-                     j->band->hi ? value_text(*j->band->hi) : "open");
-    }
-    page.exercise = text(chosen_->name);
-    page.purpose = text(chosen_->purpose);
-    page.dose = sentence(text(core::spoken(chosen_->dose))) + ".";
-    page.step = text(chosen_->dose.ladder.front());
-    page.caution = text(chosen_->caution);
-    page.next_clip = sentence(text(chosen_->next_clip));
-    for (const std::string& c : chosen_->cues) page.cues << text(c);
-    try {
-        if (bench_.picture_is_full() && moment->frame == bench_.frame()) {
-            page.picture = bench_.picture();
-        } else {
-            media::VideoReader reader(yard.file_of(bench_.clip()).toStdString());
-            page.picture = app::to_image(reader.picture(moment->frame));
-        }
-        exchange::write_pdf(page, file);
-    } catch (const core::Refused& e) {
-        return QString::fromUtf8(e.what());
-    }
-    return {};
+    if (const auto line = writer_.refusal(chosen_)) return *line;
+    return writer_.start(*chosen_, file);
 }
 
 void PrescribeView::save_page() {
-    if (!bench_.is_open()) return;
-    const auto rider = bench_.yard().records().rider(bench_.rider());
-    if (!rider) return;
-    if (const auto refusal = app::refuses_to_leave(bench_.yard(), bench_.clip())) {
-        emit say(*refusal);
-        return;
-    }
+    if (const auto line = writer_.refusal(chosen_)) return emit say(*line);
+    const auto rider = bench_.yard().records().rider(bench_.review().rider());
     const QString start = QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation) + "/" +
-                          text(rider->name).section(' ', 0, 0) + "-" + text(bench_.clip().filmed_on) + ".pdf";
+                          text(rider->name).section(' ', 0, 0) + "-" + text(bench_.review().ride().day) +
+                          ".pdf";
     const QString file = QFileDialog::getSaveFileName(this, "Save the page", start, "PDF (*.pdf)");
     if (file.isEmpty()) return;
-    const QString trouble = write_page(file);
-    emit say(trouble.isEmpty() ? "Saved: " + file : trouble);
+    if (const QString trouble = write_page(file); !trouble.isEmpty()) emit say(trouble);
 }
 
 void PrescribeView::keyPressEvent(QKeyEvent* e) {

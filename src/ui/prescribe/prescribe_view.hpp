@@ -5,7 +5,8 @@
 #include <QVBoxLayout>
 #include <QWidget>
 
-#include "app/bench.hpp"
+#include "app/leaving/rider_page.hpp"
+#include "app/review/bench.hpp"
 
 namespace aspen::ui {
 
@@ -18,6 +19,7 @@ class PrescribeView : public QWidget {
     void save_page();
     /// Writes the rider's page. Returns the refusal or trouble in one line, empty when it was written.
     QString write_page(const QString& file);
+    bool writing() const { return writer_.busy(); }
 
   signals:
     void say(const QString& line);
@@ -33,8 +35,8 @@ class PrescribeView : public QWidget {
     void rebuild_offers(const core::Focus& focus);
     void show_exercise(const core::Exercise& e);
     core::RiderNeeds needs() const;
-    const store::Moment* page_moment() const;
     app::Bench& bench_;
+    app::PageWriter writer_;
     QVBoxLayout* chain_;
     QVBoxLayout* offers_;
     QVBoxLayout* detail_;

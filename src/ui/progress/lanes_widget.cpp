@@ -57,7 +57,7 @@ double Lanes::x_of(const QRectF& plot, const QString& date) const {
     QDate first = yard_.today(), last = QDate(1900, 1, 1);
     for (const app::Lane& lane : lanes_) {
         for (const app::LanePoint& p : lane.points) {
-            const QDate d = QDate::fromString(p.filmed_on, Qt::ISODate);
+            const QDate d = QDate::fromString(p.day, Qt::ISODate);
             first = std::min(first, d);
             last = std::max(last, d);
         }
@@ -70,7 +70,7 @@ double Lanes::x_of(const QRectF& plot, const QString& date) const {
 QRectF Lanes::picture_area(std::size_t lane, std::size_t point) const {
     const QRectF a = lane_area(lane);
     const QRectF plot(a.left() + kText, a.top() + 10, a.width() - kText - 16, a.height() - 20);
-    const double x = x_of(plot, lanes_[lane].points[point].filmed_on);
+    const double x = x_of(plot, lanes_[lane].points[point].day);
     return {x - kPicture / 2, a.bottom() - kPictureHigh - 10, kPicture - 6, kPictureHigh};
 }
 
@@ -95,12 +95,13 @@ void Lanes::paint_lane(QPainter& p, std::size_t i) {
     p.drawText(QRectF(a.left() + 18, a.top() + 38, kText - 30, 20), Qt::AlignLeft | Qt::AlignVCenter, stage);
     p.setFont(text_font(12));
     p.setPen(t.quiet);
-    const QString where = QString("%1, %2, %3")
-                              .arg(lane.horse, QString::fromUtf8(core::spoken(lane.correction.gait).data()),
-                                   QString::fromUtf8(core::spoken(lane.correction.seat).data())) +
-                          (lane.correction.travel == core::Travel::left    ? " ←"
-                           : lane.correction.travel == core::Travel::right ? " →"
-                                                                           : "");
+    const core::SeenIn& seen = lane.correction.seen;
+    QStringList where_parts;
+    if (!lane.horse.isEmpty()) where_parts << lane.horse;
+    if (seen.gait) where_parts << QString::fromUtf8(core::spoken(*seen.gait).data());
+    if (seen.seat) where_parts << QString::fromUtf8(core::spoken(*seen.seat).data());
+    if (!seen.side.empty()) where_parts << QString::fromStdString(seen.side) + " side";
+    const QString where = where_parts.join(", ");
     const QString measure = lane.measure ? QString::fromUtf8(lane.measure->spoken.data()) + ", " +
                                                unit_text(lane.measure->unit).trimmed()
                                          : QString();
@@ -131,7 +132,7 @@ void Lanes::paint_lane(QPainter& p, std::size_t i) {
     }
     QPolygonF way;
     for (const app::LanePoint& point : lane.points)
-        way << QPointF(x_of(plot, point.filmed_on), y_of(point.value.value));
+        way << QPointF(x_of(plot, point.day), y_of(point.value.value));
     p.setPen(QPen(t.quiet, 1.5));
     p.drawPolyline(way);
     for (std::size_t k = 0; k < lane.points.size(); ++k) {
@@ -153,8 +154,8 @@ void Lanes::paint_lane(QPainter& p, std::size_t i) {
         p.drawText(QRectF(c.x() - 30, y_of(point.value.value + reach) - 17, 60, 16), Qt::AlignCenter,
                    value_text(point.value.value));
         const QRectF frame = picture_area(i, k);
-        if (const auto clip = yard_.records().clip(point.clip)) {
-            const QImage picture = thumbs_.of(*clip, point.frame);
+        {
+            const QImage picture = thumbs_.of(point.film, point.frame);
             p.setPen(Qt::NoPen);
             p.setBrush(t.line);
             p.drawRoundedRect(frame, 4, 4);
@@ -174,7 +175,7 @@ void Lanes::paint_lane(QPainter& p, std::size_t i) {
         p.setPen(t.quiet);
         p.setFont(text_font(12));
         p.drawText(QRectF(frame.left() - 10, frame.top() - 18, frame.width() + 20, 16), Qt::AlignCenter,
-                   spoken_date(point.filmed_on));
+                   spoken_date(point.day));
     }
 }
 

@@ -2,8 +2,8 @@
 
 #include <QWidget>
 
-#include "app/lanes.hpp"
-#include "app/thumbs.hpp"
+#include "app/models/thumbs.hpp"
+#include "app/review/lanes.hpp"
 
 namespace aspen::ui {
 

@@ -1,11 +1,12 @@
 #pragma once
 
-#include <QListWidget>
+#include <QListView>
 #include <QScrollArea>
 #include <QWidget>
 
-#include "app/lanes.hpp"
-#include "app/thumbs.hpp"
+#include "app/models/riders_model.hpp"
+#include "app/models/thumbs.hpp"
+#include "app/review/lanes.hpp"
 
 namespace aspen::ui {
 
@@ -28,7 +29,8 @@ class ProgressView : public QWidget {
   private:
     void refill();
     app::Yard& yard_;
-    QListWidget* riders_;
+    app::RidersModel model_;
+    QListView* riders_;
     Lanes* lanes_;
     store::RiderId shown_;
 };

@@ -7,8 +7,10 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 #include <algorithm>
-#include <map>
+#include <functional>
 
+#include "app/review/first_look.hpp"
+#include "app/yard/changes.hpp"
 #include "ui/shared/theme.hpp"
 #include "ui/shared/widgets.hpp"
 
@@ -35,6 +37,19 @@ void foremost(std::vector<T>& all, const T& first) {
     if (it != all.end()) std::rotate(all.begin(), it, it + 1);
 }
 
+struct Before {
+    store::Ride ride;
+    core::Stretch stretch;
+};
+/// What this rider's last ride said.
+std::optional<Before> last_ridden(app::Yard& yard, const app::Review& review) {
+    if (!review.rider()) return std::nullopt;
+    for (const store::RiddenClip& r : yard.records().ridden_by(review.rider())) {
+        if (r.clip.id != review.clip().id) return Before{r.ride, yard.records().stretches(r.clip.id).front()};
+    }
+    return std::nullopt;
+}
+
 }  // namespace
 
 AskPanel::AskPanel(app::Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
@@ -50,11 +65,11 @@ AskPanel::AskPanel(app::Bench& bench, QWidget* parent) : QWidget(parent), bench_
     all->addLayout(row_);
     parent->installEventFilter(this);
     connect(&bench_, &app::Bench::clip_opened, this, [this] {
-        left_ = bench_.clip().state == store::ClipState::done;
+        left_ = bench_.review().ride().state == store::RideState::done;
         refresh();
     });
     connect(&bench_, &app::Bench::closing, this, &QWidget::hide);
-    connect(&bench_, &app::Bench::moments_changed, this, &AskPanel::refresh);
+    connect(&bench_.review(), &app::Review::changed, this, &AskPanel::refresh);
     connect(&bench_.yard(), &app::Yard::riders_changed, this, &AskPanel::refresh);
 }
 
@@ -71,64 +86,56 @@ void AskPanel::leave() {
 std::vector<AskPanel::Answer> AskPanel::answers_to(const std::string& question) const {
     std::vector<Answer> out;
     app::Yard& yard = bench_.yard();
-    const store::RiderId rider = bench_.rider();
-    store::ClipContext last;  // what this rider's last clip said
-    if (rider) {
-        for (const store::Clip& c : yard.records().clips_of(rider)) {
-            if (c.id != bench_.clip().id) last = c.context;
-        }
-    }
+    app::Review& review = bench_.review();
+    const auto before = last_ridden(yard, review);
     if (question == "rider") {
-        std::map<std::int64_t, std::string> latest;  // who was filmed last stands first
-        for (const store::Clip& c : yard.records().clips())
-            latest.try_emplace(c.context.rider.value, c.added_on + c.filmed_on);
+        const auto latest = yard.records().last_days();  // who was filmed last stands first
         auto riders = yard.records().riders();
         std::ranges::stable_sort(riders, std::greater<>{}, [&](const store::Rider& r) {
-            return latest.contains(r.id.value) ? latest[r.id.value] : std::string();
+            const auto it = latest.find(r.id);
+            return it == latest.end() ? std::string() : it->second;
         });
         for (const store::Rider& r : riders) {
-            out.push_back({QString::fromStdString(r.name), [r, &yard](store::ClipContext& c) {
-                               c.rider = r.id;
-                               if (c.school.empty()) c.school = r.school;
-                               for (const store::Clip& before :
-                                    yard.records().clips_of(r.id)) {  // the rider's own side, as last time
-                                   if (c.own.goal.empty()) c.own.goal = before.context.own.goal;
-                                   if (c.own.hurts.empty()) c.own.hurts = before.context.own.hurts;
-                               }
-                               if (c.own.goal.empty()) c.own.goal = r.goal;
-                           }});
+            out.push_back({QString::fromStdString(r.name),
+                           [&review, &yard, id = r.id] { app::say_rider(yard, review.ride().id, id); }});
         }
     } else if (question == "horse") {
         auto horses = yard.records().horses();
-        const auto it = std::ranges::find(horses, last.horse, &store::Horse::id);
+        const auto it =
+            before ? std::ranges::find(horses, before->ride.horse, &store::Horse::id) : horses.end();
         if (it != horses.end()) std::rotate(horses.begin(), it, it + 1);
         for (const store::Horse& h : horses)
-            out.push_back({QString::fromStdString(h.name), [h](store::ClipContext& c) { c.horse = h.id; }});
+            out.push_back({QString::fromStdString(h.name),
+                           [&review, id = h.id] { review.set_pair(review.rider(), id, "horse"); }});
     } else if (question == "school") {
-        for (const core::School& s : yard.knowledge().schools.all())
-            out.push_back(
-                {QString::fromStdString(s.name), [id = s.id](store::ClipContext& c) { c.school = id; }});
+        for (const core::School& s : yard.knowledge().schools.all()) {
+            out.push_back({QString::fromStdString(s.name), [&review, id = s.id] {
+                               store::Ride ride = review.ride();
+                               ride.school = id;
+                               review.set_ride(ride, "school");
+                           }});
+        }
     } else if (question == "gait") {
         std::vector<core::Gait> gaits(core::kGaits.begin(), core::kGaits.end());
-        if (last.gait) foremost(gaits, *last.gait);
+        if (before && before->stretch.gait) foremost(gaits, *before->stretch.gait);
         for (const core::Gait g : gaits)
-            out.push_back({text(core::spoken(g)), [g](store::ClipContext& c) { c.gait = g; }});
+            out.push_back({text(core::spoken(g)), [this, g] { app::ridden_here(bench_, g); }});
     } else if (question == "seat") {
         std::vector<core::Seat> seats(core::kSeats.begin(), core::kSeats.end());
-        if (last.seat) foremost(seats, *last.seat);
+        if (before && before->stretch.seat) foremost(seats, *before->stretch.seat);
         for (const core::Seat s : seats)
-            out.push_back({text(core::spoken(s)), [s](store::ClipContext& c) { c.seat = s; }});
+            out.push_back({text(core::spoken(s)), [this, s] { app::ridden_here(bench_, s); }});
     } else if (question == "travel") {
-        out.push_back({"to the left  ←", [](store::ClipContext& c) { c.travel = core::Travel::left; }});
-        out.push_back({"to the right  →", [](store::ClipContext& c) { c.travel = core::Travel::right; }});
+        out.push_back({"to the left  ←", [&review] { review.set_travel(core::Travel::left); }});
+        out.push_back({"to the right  →", [&review] { review.set_travel(core::Travel::right); }});
     }
     if (out.size() > kMostAnswers) out.resize(kMostAnswers);
     return out;
 }
 
 void AskPanel::refresh() {
-    if (!bench_.is_open() || !bench_.ready() || left_) return hide();
-    auto missing = bench_.missing();
+    if (!bench_.is_open() || !bench_.deck().ready() || left_) return hide();
+    auto missing = bench_.review().missing();
     std::erase(missing, "travel");  // told by the first figure: the toe points where the horse goes
     const auto question =
         missing.empty()
@@ -140,7 +147,6 @@ void AskPanel::refresh() {
     QStringList now;
     for (const Answer& a : answers) now << a.words;
     answers_ = answers;
-    what_ = question->what;
     question_->setText(QString("%1   <span style='font-weight:normal; color:%2'>press its number%3</span>")
                            .arg(question->words, theme().quiet.name(),
                                 missing.size() > 1 ? QString(" · %1 to go").arg(missing.size()) : QString()));
@@ -161,19 +167,9 @@ void AskPanel::refresh() {
 
 bool AskPanel::answer(int number) {
     if (!isVisible() || number < 1 || static_cast<std::size_t>(number) > answers_.size()) return false;
-    store::ClipContext c = bench_.clip().context;
-    c.rider = bench_.rider();
-    c.horse = bench_.horse();
-    answers_[static_cast<std::size_t>(number) - 1].say(c);
-    if (bench_.slot() > 0 && (what_ == "rider" || what_ == "horse")) {
-        bench_.set_pair(c.rider, c.horse, what_);
-        return true;
-    }
-    if (bench_.slot() > 0) {  // what holds for all riders of the clip
-        c.rider = bench_.clip().context.rider;
-        c.horse = bench_.clip().context.horse;
-    }
-    bench_.set_context(c, what_);
+    const auto say =
+        answers_[static_cast<std::size_t>(number) - 1].say;  // the answers are made anew meanwhile
+    say();
     return true;
 }
 

@@ -4,7 +4,7 @@
 #include <functional>
 #include <vector>
 
-#include "app/bench.hpp"
+#include "app/review/bench.hpp"
 
 class QLabel;
 class QGridLayout;
@@ -31,7 +31,7 @@ class AskPanel : public QWidget {
   private:
     struct Answer {
         QString words;
-        std::function<void(store::ClipContext&)> say;
+        std::function<void()> say;
     };
     void refresh();
     void place();

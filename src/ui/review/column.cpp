@@ -29,16 +29,16 @@ Column::Column(app::Bench& bench, QWidget* parent) : QWidget(parent), bench_(ben
     setAccessibleName("Measures, head to heel");
     setCursor(Qt::PointingHandCursor);
     const auto refresh = [this] { update(); };
-    connect(&bench_, &app::Bench::figure_changed, this, refresh);
-    connect(&bench_, &app::Bench::frame_changed, this, refresh);
-    connect(&bench_, &app::Bench::findings_changed, this, refresh);
-    connect(&bench_, &app::Bench::asked_changed, this, refresh);
+    connect(&bench_.marking(), &app::Marking::figure_changed, this, refresh);
+    connect(&bench_.deck(), &app::ClipDeck::frame_changed, this, refresh);
+    connect(&bench_.findings(), &app::RideFindings::changed, this, refresh);
+    connect(&bench_.marking(), &app::Marking::asked_changed, this, refresh);
 }
 
 std::vector<Column::Row> Column::rows() const {
-    std::vector<core::Judged> all = bench_.judged();
+    std::vector<core::Judged> all = bench_.marking().judged();
     if (all.empty()) {  // nothing marked yet: the rows stand open, so that one sees what will be read
-        core::Figure f = bench_.figure();
+        core::Figure f = bench_.marking().figure();
         if (f.travel == core::Travel::unknown) f.travel = core::Travel::right;
         for (core::Landmark l : core::landmarks_of(f.view)) f[l] = core::Mark{};
         all = core::judge(f, {}, bench_.yard().knowledge().body, bench_.yard().knowledge().schools);
@@ -55,7 +55,7 @@ std::vector<Column::Row> Column::rows() const {
 }
 
 void Column::paint_rider(QPainter& p, const std::vector<Row>& rows) const {
-    const core::Figure f = bench_.figure();
+    const core::Figure f = bench_.marking().figure();
     const auto height_of = [&](core::BodyPart part, double otherwise) {
         double sum = 0;
         int n = 0;
@@ -104,7 +104,7 @@ void Column::paint_rider(QPainter& p, const std::vector<Row>& rows) const {
         p.setPen(QPen(marked ? t.ink : t.line, marked ? 2 : 1.5, Qt::SolidLine, Qt::RoundCap));
         p.drawLine(at[a], at[b]);
     };
-    if (bench_.figure().view == core::View::side) {
+    if (bench_.marking().figure().view == core::View::side) {
         for (const auto& [a, b] : {std::pair{L::shoulder, L::hip},
                                    {L::shoulder, L::elbow},
                                    {L::elbow, L::wrist},
@@ -118,8 +118,9 @@ void Column::paint_rider(QPainter& p, const std::vector<Row>& rows) const {
         p.setPen(QPen(ear ? t.ink : t.line, 2));
         p.drawEllipse(at[L::ear], 8, 9.5);
         p.drawLine(at[L::ear] + QPointF(0, 10), at[L::shoulder]);
-        if (const auto asked = bench_.asked();
-            asked && bench_.ready() && at.contains(*asked)) {  // the next joint, where it is on a rider
+        if (const auto asked = bench_.marking().asked();
+            asked && bench_.deck().ready() &&
+            at.contains(*asked)) {  // the next joint, where it is on a rider
             p.setPen(QPen(t.panel, 2));
             p.setBrush(t.sky);
             p.drawEllipse(at[*asked], 6, 6);
@@ -140,7 +141,8 @@ void Column::paint_row(QPainter& p, const Row& row) const {
     if (!live) {
         p.setFont(text_font(12));
         p.setPen(t.quiet);
-        const QString reason = bench_.judged().empty() ? QString() : QString::fromStdString(j.reason);
+        const QString reason =
+            bench_.marking().judged().empty() ? QString() : QString::fromStdString(j.reason);
         if (reason.isEmpty())
             paint_rail(p,
                        QRectF(a.left() + kLabel + 8, a.top(), a.width() - kLabel - kNumbers - 16, a.height()),
@@ -170,7 +172,7 @@ void Column::paintEvent(QPaintEvent*) {
     p.setRenderHint(QPainter::Antialiasing);
     const Theme& t = theme();
     p.fillRect(rect(), t.panel);
-    const int marked = bench_.figure().marked();
+    const int marked = bench_.marking().figure().marked();
     p.setFont(heading_font(18));
     p.setPen(t.ink);
     const QString title = !bench_.is_open() ? "Head to heel"
@@ -181,18 +183,18 @@ void Column::paintEvent(QPaintEvent*) {
     const auto all = rows();
     paint_rider(p, all);
     for (const Row& row : all) paint_row(p, row);
-    const core::CameraPose camera = bench_.figure().camera;
+    const core::CameraPose camera = bench_.marking().figure().camera;
     p.setFont(text_font(12));
     p.setPen(t.quiet);
     const QString note =
         !bench_.is_open() ? QString()
-        : bench_.damaged(bench_.frame())
+        : bench_.deck().damaged(bench_.deck().frame())
             ? QStringLiteral("this picture is damaged: values may be wrong, take another frame")
         : camera.roll_marked
             ? QString("upright set: %1° ±%2")
                   .arg(value_text(camera.roll_deg), QString::number(camera.roll_sd_deg, 'f', 1))
             : QStringLiteral("upright not set: errors are wider · U draws it");
-    const double scale = bench_.is_open() ? bench_.clip().context.px_per_m : 0;
+    const double scale = bench_.is_open() ? bench_.review().clip().px_per_m : 0;
     const QString metre = scale > 0 ? QString(" · 1 m is %1 px").arg(scale, 0, 'f', 0) : QString();
     p.drawText(QRectF(16, height() - kFoot, width() - 32, kFoot - 4), Qt::AlignVCenter | Qt::AlignLeft,
                note + metre);

@@ -8,6 +8,8 @@
 #include <QWidgetAction>
 #include <algorithm>
 
+#include "app/review/first_look.hpp"
+#include "app/yard/changes.hpp"
 #include "ui/shared/widgets.hpp"
 
 namespace aspen::ui {
@@ -22,11 +24,11 @@ QString own_words(const store::OwnSide& own) {
 }
 
 /// Whether the clip plays slower than life, and who says so.
-QString filmed_words(const app::Bench& bench) {
-    const core::Capture& c = bench.clip().context.capture;
-    const core::CaptureMap map = bench.capture_map();
+QString filmed_words(app::Bench& bench) {
+    const core::Capture& c = bench.review().clip().capture;
+    const core::CaptureMap map = bench.deck().capture_map();
     if (map.is_plain()) return "real time";
-    const double slower = map.slowed(c.from_s.value_or(bench.facts().pts_s.front()));
+    const double slower = map.slowed(c.from_s.value_or(bench.deck().facts().pts_s.front()));
     return QString(c.filmed_fps > 0 ? "plays %1 × slower%2" : "plays %1 × slower, says the clip")
         .arg(slower, 0, 'g', 3)
         .arg(c.from_s || c.to_s ? ", a part" : "");
@@ -67,25 +69,25 @@ ContextBar::ContextBar(app::Bench& bench, app::Importer& importer, app::Player& 
     }
     turn_ = new QPushButton("Does the horse travel the other way?   T", this);
     turn_->setObjectName("ask");
-    connect(turn_, &QPushButton::clicked, &bench_, &app::Bench::turn_travel);
+    connect(turn_, &QPushButton::clicked, &bench_.review(), &app::Review::turn_travel);
     row->addWidget(turn_);
     row->addStretch(1);
     copy_ = new QPushButton("Keep a copy in the yard", this);
     copy_->setObjectName("word");
-    connect(copy_, &QPushButton::clicked, this, [this] { importer_.keep_copy(bench_.clip().id); });
+    connect(copy_, &QPushButton::clicked, this, [this] { importer_.keep_copy(bench_.review().clip().id); });
     row->addWidget(copy_);
-    connect(&bench_, &app::Bench::moments_changed, this, &ContextBar::refresh);
-    connect(&bench_, &app::Bench::frame_changed, this, &ContextBar::refresh);
+    connect(&bench_.review(), &app::Review::changed, this, &ContextBar::refresh);
+    connect(&bench_.deck(), &app::ClipDeck::frame_changed, this, &ContextBar::refresh);
     connect(&bench_, &app::Bench::clip_opened, this, &ContextBar::refresh);
     connect(&bench_.yard(), &app::Yard::clips_changed, this, &ContextBar::refresh);
     connect(&bench_.yard(), &app::Yard::riders_changed, this, &ContextBar::refresh);
     refresh();
 }
 
-void ContextBar::say(const QString& what, const std::function<void(store::ClipContext&)>& change) {
-    store::ClipContext c = bench_.clip().context;
-    change(c);
-    bench_.set_context(c, what);
+void ContextBar::change_ride(const QString& what, const std::function<void(store::Ride&)>& change) {
+    store::Ride r = bench_.review().ride();
+    change(r);
+    bench_.review().set_ride(r, what);
 }
 
 void ContextBar::add_name_field(QMenu& menu, const QString& hint,
@@ -114,65 +116,54 @@ void ContextBar::fill(Word word, QMenu& menu) {
     switch (word) {
         case kRider:
             for (const store::Rider& r : yard.records().riders()) {
-                choice(QString::fromStdString(r.name), [this, r] {
-                    if (bench_.slot() > 0) return bench_.set_pair(r.id, bench_.horse(), "rider");
-                    say("rider", [&](store::ClipContext& c) {
-                        c.rider = r.id;
-                        if (c.school.empty())
-                            c.school = r.school;  // the rider's own school; shown, and one click to change
-                        if (c.own.goal.empty()) c.own.goal = r.goal;
-                    });
-                });
+                choice(QString::fromStdString(r.name),
+                       [this, id = r.id] { app::say_rider(bench_.yard(), bench_.review().ride().id, id); });
             }
             add_name_field(menu, "A new rider's name, Enter", [this, &yard](const QString& name) {
                 store::Rider r;
                 r.name = name.toStdString();
-                const auto id = yard.add_rider(r);
-                bench_.set_pair(id, bench_.horse(), "rider");
+                yard.step("New rider",
+                          [&] { app::say_rider(yard, bench_.review().ride().id, app::add_rider(yard, r)); });
             });
             break;
         case kHorse:
             for (const store::Horse& h : yard.records().horses()) {
                 choice(QString::fromStdString(h.name),
-                       [this, h] { bench_.set_pair(bench_.rider(), h.id, "horse"); });
+                       [this, h] { bench_.review().set_pair(bench_.review().rider(), h.id, "horse"); });
             }
             add_name_field(menu, "A new horse's name, Enter", [this, &yard](const QString& name) {
                 store::Horse h;
                 h.name = name.toStdString();
-                const auto id = yard.add_horse(h);
-                bench_.set_pair(bench_.rider(), id, "horse");
+                yard.step("New horse", [&] {
+                    app::set_pair(yard, bench_.review().ride().id, bench_.review().rider(),
+                                  app::add_horse(yard, h), "horse");
+                });
             });
             break;
         case kSchool:
             for (const core::School& s : yard.knowledge().schools.all()) {
                 choice(QString::fromStdString(s.name),
-                       [this, &s] { say("school", [&](store::ClipContext& c) { c.school = s.id; }); });
+                       [this, id = s.id] { change_ride("school", [&](store::Ride& r) { r.school = id; }); });
             }
             break;
         case kGait:
             for (const core::Gait g : core::kGaits)
-                choice(text(core::spoken(g)),
-                       [this, g] { say("gait", [&](store::ClipContext& c) { c.gait = g; }); });
+                choice(text(core::spoken(g)), [this, g] { app::ridden_here(bench_, g); });
             break;
         case kSeat:
             for (const core::Seat s : core::kSeats)
-                choice(text(core::spoken(s)),
-                       [this, s] { say("seat", [&](store::ClipContext& c) { c.seat = s; }); });
+                choice(text(core::spoken(s)), [this, s] { app::ridden_here(bench_, s); });
             break;
         case kView:
             for (const auto& [view, text] : {std::pair{core::View::side, "from the side"},
                                              {core::View::rear, "from behind"},
                                              {core::View::front, "from the front"}}) {
-                choice(text, [this, v = view] { say("view", [&](store::ClipContext& c) { c.view = v; }); });
+                choice(text, [this, v = view] { bench_.review().set_view(v); });
             }
             break;
         case kTravel:
-            choice("travels to the left  ←", [this] {
-                say("direction of travel", [](store::ClipContext& c) { c.travel = core::Travel::left; });
-            });
-            choice("travels to the right  →", [this] {
-                say("direction of travel", [](store::ClipContext& c) { c.travel = core::Travel::right; });
-            });
+            choice("travels to the left  ←", [this] { bench_.review().set_travel(core::Travel::left); });
+            choice("travels to the right  →", [this] { bench_.review().set_travel(core::Travel::right); });
             break;
         case kFilmed:
             fill_filmed(menu);
@@ -181,10 +172,11 @@ void ContextBar::fill(Word word, QMenu& menu) {
             fill_own_side(menu);
             break;
         case kPhase:
-            if (const auto& c = bench_.clip().context; c.gait && c.seat) {
-                const core::Setting here = bench_.setting();
+            if (const core::Stretch& s = bench_.review().stretch(); s.gait && s.seat) {
+                const core::Setting here = bench_.review().setting();
                 for (const std::string_view w : core::phases(here.gait, here.seat)) {
-                    choice(phase_words(std::string(w)), [this, w] { bench_.set_phase(std::string(w)); });
+                    choice(phase_words(std::string(w)),
+                           [this, w] { bench_.review().set_phase(std::string(w)); });
                 }
             }
             break;
@@ -194,11 +186,14 @@ void ContextBar::fill(Word word, QMenu& menu) {
 }
 
 void ContextBar::fill_filmed(QMenu& menu) {
-    if (!bench_.ready()) return;
-    const double stored = bench_.facts().average_fps;
+    if (!bench_.deck().ready()) return;
+    const double stored = bench_.deck().facts().average_fps;
     const auto choice = [&](const QString& words, const core::Capture& capture) {
-        connect(menu.addAction(words), &QAction::triggered, this,
-                [this, capture] { say("slow motion", [&](store::ClipContext& c) { c.capture = capture; }); });
+        connect(menu.addAction(words), &QAction::triggered, this, [this, capture] {
+            store::Clip clip = bench_.review().clip();
+            clip.capture = capture;
+            bench_.review().set_clip(clip, "slow motion");
+        });
     };
     choice("as fast as it plays", {stored, {}, {}});
     for (const double fps : {60.0, 120.0, 240.0, 480.0, 960.0}) {
@@ -214,11 +209,12 @@ void ContextBar::fill_filmed(QMenu& menu) {
         return;
     }
     const auto end_of = [&](int frame) {
-        return frame + 1 < bench_.facts().frames ? bench_.facts().pts_s[static_cast<std::size_t>(frame) + 1]
-                                                 : bench_.facts().pts_s.front() + bench_.facts().duration_s;
+        return frame + 1 < bench_.deck().facts().frames
+                   ? bench_.deck().facts().pts_s[static_cast<std::size_t>(frame) + 1]
+                   : bench_.deck().facts().pts_s.front() + bench_.deck().facts().duration_s;
     };
     const std::optional<double> from =
-        player_.from() ? std::optional(bench_.facts().pts_s[static_cast<std::size_t>(*player_.from())])
+        player_.from() ? std::optional(bench_.deck().facts().pts_s[static_cast<std::size_t>(*player_.from())])
                        : std::nullopt;
     const std::optional<double> to = player_.to() ? std::optional(end_of(*player_.to())) : std::nullopt;
     for (const double fps : {120.0, 240.0, 480.0}) {
@@ -236,7 +232,7 @@ void ContextBar::fill_own_side(QMenu& menu) {
                                        {"anything that hurts", &store::OwnSide::hurts}};
     QLineEdit* first = nullptr;
     for (const Field& f : fields) {
-        auto* edit = new QLineEdit(text(bench_.clip().context.own.*f.words));
+        auto* edit = new QLineEdit(text(bench_.review().ride().own.*f.words));
         edit->setPlaceholderText(f.hint);
         edit->setAccessibleName(f.hint);
         edit->setMinimumWidth(320);
@@ -246,8 +242,8 @@ void ContextBar::fill_own_side(QMenu& menu) {
         if (!first) first = edit;
         connect(edit, &QLineEdit::editingFinished, this, [this, edit, words = f.words] {
             if (bench_.is_open())
-                say("what the rider says",
-                    [&](store::ClipContext& c) { c.own.*words = edit->text().trimmed().toStdString(); });
+                change_ride("what the rider says",
+                            [&](store::Ride& r) { r.own.*words = edit->text().trimmed().toStdString(); });
         });
         connect(edit, &QLineEdit::returnPressed, &menu, &QMenu::close);
     }
@@ -266,12 +262,12 @@ void ContextBar::refresh() {
     setVisible(open);
     if (!open) return shown_.clear();
     app::Yard& yard = bench_.yard();
-    const store::ClipContext& c = bench_.clip().context;
-    const auto rider = bench_.rider() ? yard.records().rider(bench_.rider()) : std::nullopt;
-    const auto horse = bench_.horse() ? yard.records().horse(bench_.horse()) : std::nullopt;
-    const core::School* school = yard.knowledge().schools.find(c.school);
-    const store::Moment* moment = bench_.moment();
-    const core::Setting here = bench_.setting();
+    const core::Stretch& c = bench_.review().stretch();
+    const auto rider = bench_.review().rider() ? yard.records().rider(bench_.review().rider()) : std::nullopt;
+    const auto horse = bench_.review().horse() ? yard.records().horse(bench_.review().horse()) : std::nullopt;
+    const core::School* school = yard.knowledge().schools.find(bench_.review().ride().school);
+    const store::Moment* moment = bench_.review().moment();
+    const core::Setting here = bench_.review().setting();
     const bool rise = here.gait == core::Gait::trot &&
                       here.seat == core::Seat::rising;  // there the moment decides the band
     const bool phases = c.gait && c.seat && !core::phases(here.gait, here.seat).empty() && moment;
@@ -287,7 +283,7 @@ void ContextBar::refresh() {
                                   : c.travel == core::Travel::right ? "travels →"
                                                                     : QString(),
                                   filmed_words(bench_),
-                                  own_words(c.own),
+                                  own_words(bench_.review().ride().own),
                                   moment ? phase_words(moment->phase) : QString()};
     static const char* asks[] = {"Who rides?",
                                  "Which horse?",
@@ -299,8 +295,8 @@ void ContextBar::refresh() {
                                  "",
                                  "",
                                  "Which moment of the rise?"};
-    turn_->setVisible(bench_.travel_doubtful());
-    copy_->setVisible(QDir::isAbsolutePath(QString::fromStdString(bench_.clip().path)));
+    turn_->setVisible(bench_.review().travel_doubtful());
+    copy_->setVisible(QDir::isAbsolutePath(QString::fromStdString(bench_.review().clip().path)));
     QStringList now{phases ? "phases" : "", c.view == core::View::side ? "side" : "", rise ? "rising" : ""};
     for (const QString& w : said) now << w;
     if (now == shown_) return;
@@ -324,7 +320,7 @@ void ContextBar::ask_next() {
                                                          {"school", kSchool}, {"gait", kGait},
                                                          {"seat", kSeat},     {"travel", kTravel}};
     if (!bench_.is_open()) return;
-    const auto missing = bench_.missing();
+    const auto missing = bench_.review().missing();
     if (missing.empty()) return;
     for (const auto& [name, word] : order) {
         if (missing.front() == name) open_word(word);

@@ -4,9 +4,9 @@
 #include <QPushButton>
 #include <QWidget>
 
-#include "app/bench.hpp"
-#include "app/importer.hpp"
-#include "app/player.hpp"
+#include "app/review/bench.hpp"
+#include "app/review/player.hpp"
+#include "app/yard/importer.hpp"
 
 namespace aspen::ui {
 
@@ -30,7 +30,7 @@ class ContextBar : public QWidget {
     void refresh();
     void fill(Word word, QMenu& menu);
     void add_name_field(QMenu& menu, const QString& hint, const std::function<void(const QString&)>& take);
-    void say(const QString& what, const std::function<void(store::ClipContext&)>& change);
+    void change_ride(const QString& what, const std::function<void(store::Ride&)>& change);
     app::Bench& bench_;
     void fill_filmed(QMenu& menu);
     void fill_own_side(QMenu& menu);

@@ -4,8 +4,8 @@
 #include <functional>
 #include <optional>
 
-#include "core/figure.hpp"
-#include "core/judgement.hpp"
+#include "core/body/figure.hpp"
+#include "core/judging/judgement.hpp"
 
 namespace aspen::ui {
 

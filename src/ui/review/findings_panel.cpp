@@ -7,6 +7,7 @@
 #include <QTimer>
 #include <algorithm>
 
+#include "app/yard/changes.hpp"
 #include "ui/shared/rail.hpp"
 #include "ui/shared/theme.hpp"
 #include "ui/shared/widgets.hpp"
@@ -17,9 +18,10 @@ namespace {
 /// The small rail of a fault's leading measure at the current moment.
 class EvidenceRail : public QWidget {
   public:
-    EvidenceRail(const app::Bench& bench, const app::FindingRow& row, QWidget* parent) : QWidget(parent) {
+    EvidenceRail(app::Bench& bench, const app::FindingRow& row, QWidget* parent) : QWidget(parent) {
         setFixedSize(72, 28);
-        if (const core::Judged* j = core::find(bench.judged(), core::leading_measure(*row.found.fault)))
+        if (const core::Judged* j =
+                core::find(bench.marking().judged(), core::leading_measure(*row.found.fault)))
             value_ = rail_value(*j);
     }
 
@@ -86,8 +88,8 @@ FindingsPanel::FindingsPanel(app::Bench& bench, QWidget* parent) : QWidget(paren
     side->addStretch(1);
     side->addWidget(next_, 0, Qt::AlignLeft);
     row->addLayout(side, 2);
-    connect(&bench_, &app::Bench::findings_changed, this, [this] {
-        if (!bench_.dragging()) rebuild();
+    connect(&bench_.findings(), &app::RideFindings::changed, this, [this] {
+        if (!bench_.marking().dragging()) rebuild();
     });
     connect(&bench_, &app::Bench::clip_opened, this, &FindingsPanel::rebuild);
     rebuild();
@@ -95,7 +97,7 @@ FindingsPanel::FindingsPanel(app::Bench& bench, QWidget* parent) : QWidget(paren
 
 std::vector<const app::FindingRow*> FindingsPanel::callable() const {
     std::vector<const app::FindingRow*> out;
-    for (const app::FindingRow& r : bench_.findings()) {
+    for (const app::FindingRow& r : bench_.findings().rows()) {
         if (r.found.verdict == core::Verdict::outside || r.decision != store::Decision::open)
             out.push_back(&r);
     }
@@ -103,7 +105,7 @@ std::vector<const app::FindingRow*> FindingsPanel::callable() const {
 }
 
 QWidget* FindingsPanel::row_for(const app::FindingRow& row, bool current) {
-    const QString id = QString::fromStdString(row.found.fault->id);
+    const QString id = QString::fromStdString(row.key());
     auto* line = new FindingLine(
         [this, id] {
             current_ = id;
@@ -122,10 +124,12 @@ QWidget* FindingsPanel::row_for(const app::FindingRow& row, bool current) {
     if (row.changed_to)
         first += QString(" <span style='color:%1'>measured: %2</span>")
                      .arg(quiet, QString::fromStdString(row.found.fault->name).toLower());
-    QString second = row.found.verdict == core::Verdict::outside
-                         ? how_often(row.found, static_cast<std::size_t>(std::ranges::count(
-                                                    bench_.moments(), bench_.slot(), &store::Moment::slot)))
-                         : QStringLiteral("not measured now; your word stands");
+    QString second =
+        row.found.verdict == core::Verdict::outside
+            ? how_often(row.found,
+                        static_cast<std::size_t>(std::ranges::count(
+                            bench_.review().moments(), bench_.review().slot(), &store::Moment::slot)))
+            : QStringLiteral("not measured now; your word stands");
     if (row.decision == store::Decision::asked_back) second = "did you ask for that? waits for the rider";
     if (row.frame >= 0) second += QString(" · seen at frame %1").arg(row.frame);
     auto* words = new QLabel(
@@ -159,7 +163,7 @@ QWidget* FindingsPanel::row_for(const app::FindingRow& row, bool current) {
 
 /// What the coach said in own words: a strength or a finding, with the frame it was seen at.
 QWidget* FindingsPanel::row_for(const store::Remark& remark) {
-    auto* line = new FindingLine([this, frame = remark.frame] { bench_.go_to(frame); }, false, this);
+    auto* line = new FindingLine([this, frame = remark.frame] { bench_.deck().go_to(frame); }, false, this);
     auto* layout = new QHBoxLayout(line);
     layout->setContentsMargins(10, 2, 6, 2);
     line->setFixedHeight(34);
@@ -179,7 +183,7 @@ QWidget* FindingsPanel::row_for(const store::Remark& remark) {
     away->setFocusPolicy(Qt::TabFocus);
     away->setAccessibleName("Take away " + QString::fromStdString(remark.words));
     connect(away, &QPushButton::clicked, this, [this, remark] {
-        QTimer::singleShot(0, this, [this, remark] { bench_.yard().remove_remark(remark); });
+        QTimer::singleShot(0, this, [this, remark] { app::remove_remark(bench_.yard(), remark); });
     });
     layout->addWidget(away);
     return line;
@@ -191,30 +195,30 @@ void FindingsPanel::rebuild() {
     clear(*list_);
     const auto rows = callable();
     const bool there = std::ranges::any_of(
-        rows, [&](const auto* r) { return QString::fromStdString(r->found.fault->id) == current_; });
+        rows, [&](const auto* r) { return QString::fromStdString(r->key()) == current_; });
     if (!there) chosen_by_hand_ = false;
     if (!chosen_by_hand_) {
         const auto open =
             std::ranges::find_if(rows, [](const auto* r) { return r->decision == store::Decision::open; });
         const app::FindingRow* first = open != rows.end() ? *open : rows.empty() ? nullptr : rows.front();
-        current_ = first ? QString::fromStdString(first->found.fault->id) : QString();
+        current_ = first ? QString::fromStdString(first->key()) : QString();
     }
     for (const auto* row : rows)
-        list_->addWidget(row_for(*row, QString::fromStdString(row->found.fault->id) == current_));
-    for (const store::Remark& r : bench_.remarks()) list_->addWidget(row_for(r));
+        list_->addWidget(row_for(*row, QString::fromStdString(row->key()) == current_));
+    for (const store::Remark& r : bench_.review().remarks()) list_->addWidget(row_for(r));
     QStringList borderline;
-    for (const app::FindingRow& r : bench_.findings()) {
+    for (const app::FindingRow& r : bench_.findings().rows()) {
         if (r.found.verdict == core::Verdict::borderline && r.decision == store::Decision::open)
             borderline << QString::fromStdString(r.found.fault->name).toLower();
     }
     QString note;
-    if (bench_.is_open() && bench_.figure().marked() == 0 && bench_.moments().empty()) {
+    if (bench_.is_open() && bench_.marking().figure().marked() == 0 && bench_.review().moments().empty()) {
         note =
             "Look through once: Space plays; G says good, K look here, W writes a word, Alt+T and the like "
             "cut by what is ridden. Then N goes from note to note.\n\nOn a telling frame P lays the figure "
             "from three clicks, or click the nine joints. V carries them to the next moment. F1 shows every "
             "key.";
-    } else if (bench_.is_open() && !bench_.missing().empty()) {
+    } else if (bench_.is_open() && !bench_.review().missing().empty()) {
         note = "Say who rides, in which school, gait and seat: then the bands are known.";
     } else if (rows.empty() && bench_.is_open()) {
         note = "Nothing is certainly outside its band.";
@@ -231,8 +235,8 @@ void FindingsPanel::rebuild() {
 }
 
 void FindingsPanel::rebuild_focus() {
-    const auto focus = bench_.focus();
-    const bool ready = focus && bench_.is_open() && bench_.missing().empty();
+    const auto focus = bench_.findings().focus();
+    const bool ready = focus && bench_.is_open() && bench_.review().missing().empty();
     focus_->setText(focus ? QString("One thing: %1").arg(QString::fromStdString(focus->fault->name).toLower())
                           : QString());
     why_->setText(focus ? QString::fromStdString(focus->why) : QString());
@@ -244,33 +248,33 @@ void FindingsPanel::move_current(int by) {
     const auto rows = callable();
     if (rows.empty()) return;
     auto it = std::ranges::find_if(
-        rows, [&](const auto* r) { return QString::fromStdString(r->found.fault->id) == current_; });
+        rows, [&](const auto* r) { return QString::fromStdString(r->key()) == current_; });
     const auto at =
         std::clamp<std::ptrdiff_t>((it - rows.begin()) + by, 0, static_cast<std::ptrdiff_t>(rows.size()) - 1);
-    current_ = QString::fromStdString(rows[static_cast<std::size_t>(at)]->found.fault->id);
+    current_ = QString::fromStdString(rows[static_cast<std::size_t>(at)]->key());
     chosen_by_hand_ = true;
     rebuild();
 }
 
 void FindingsPanel::accept_current() {
     chosen_by_hand_ = false;
-    if (!current_.isEmpty()) bench_.accept(current_.toStdString());
+    if (!current_.isEmpty()) bench_.findings().accept(current_.toStdString());
 }
 void FindingsPanel::reject_current() {
     chosen_by_hand_ = false;
-    if (!current_.isEmpty()) bench_.reject(current_.toStdString());
+    if (!current_.isEmpty()) bench_.findings().reject(current_.toStdString());
 }
 
 void FindingsPanel::ask_back_current() {
     chosen_by_hand_ = false;
-    if (!current_.isEmpty()) bench_.ask_back(current_.toStdString());
+    if (!current_.isEmpty()) bench_.findings().ask_back(current_.toStdString());
 }
 void FindingsPanel::attach_current() {
-    if (!current_.isEmpty()) bench_.attach_moment(current_.toStdString());
+    if (!current_.isEmpty()) bench_.findings().attach_moment(current_.toStdString());
 }
 
 std::optional<core::BodyPart> FindingsPanel::current_part() const {
-    const core::Fault* f = bench_.yard().knowledge().faults.find(current_.toStdString());
+    const core::Fault* f = bench_.yard().knowledge().faults.find(current().toStdString());
     return f ? std::optional(f->part) : std::nullopt;
 }
 
@@ -290,7 +294,7 @@ void FindingsPanel::change_current() {
     });
     for (const core::Fault* f : all) {
         connect(menu->addAction(QString::fromStdString(f->name)), &QAction::triggered, this,
-                [this, from, to = f->id] { bench_.change(from, to); });
+                [this, from, to = f->id] { bench_.findings().change(from, to); });
     }
     give_keys(*menu);
     menu->popup(mapToGlobal(QPoint(80, -menu->sizeHint().height() / 2)));

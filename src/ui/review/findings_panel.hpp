@@ -5,7 +5,7 @@
 #include <QVBoxLayout>
 #include <QWidget>
 
-#include "app/bench.hpp"
+#include "app/review/bench.hpp"
 
 namespace aspen::ui {
 
@@ -22,7 +22,8 @@ class FindingsPanel : public QWidget {
     void change_current();
     void ask_back_current();
     void attach_current();
-    QString current() const { return current_; }
+    /// The fault of the row the keys act on.
+    QString current() const { return current_.section('|', 0, 0); }
     /// The part of the body that the current finding belongs to.
     std::optional<core::BodyPart> current_part() const;
 

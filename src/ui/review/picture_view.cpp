@@ -35,14 +35,14 @@ PictureView::PictureView(app::Bench& bench, QWidget* parent) : QWidget(parent), 
         update_cursor();
         update();
     };
-    connect(&bench_, &app::Bench::picture_changed, this, refresh);
-    connect(&bench_, &app::Bench::figure_changed, this, refresh);
-    connect(&bench_, &app::Bench::asked_changed, this, refresh);
-    connect(&bench_, &app::Bench::frame_changed, this, [this, refresh] {
+    connect(&bench_.deck(), &app::ClipDeck::picture_changed, this, refresh);
+    connect(&bench_.marking(), &app::Marking::figure_changed, this, refresh);
+    connect(&bench_.marking(), &app::Marking::asked_changed, this, refresh);
+    connect(&bench_.deck(), &app::ClipDeck::frame_changed, this, [this, refresh] {
         clicks_.clear();
         refresh();
     });
-    connect(&bench_, &app::Bench::moments_changed, this, &PictureView::read_names);
+    connect(&bench_.review(), &app::Review::changed, this, &PictureView::read_names);
     connect(&bench_.yard(), &app::Yard::riders_changed, this, &PictureView::read_names);
     connect(&bench_, &app::Bench::clip_opened, this, [this] {
         leave_three();
@@ -51,7 +51,7 @@ PictureView::PictureView(app::Bench& bench, QWidget* parent) : QWidget(parent), 
 }
 
 double PictureView::scale() const {
-    const QSize size = bench_.display_size();
+    const QSize size = bench_.deck().display_size();
     if (size.isEmpty()) return 1;
     return std::min(static_cast<double>(width()) / size.width(),
                     static_cast<double>(height()) / size.height()) *
@@ -59,7 +59,7 @@ double PictureView::scale() const {
 }
 
 QPointF PictureView::origin() const {
-    const QSizeF size = QSizeF(bench_.display_size()) * scale();
+    const QSizeF size = QSizeF(bench_.deck().display_size()) * scale();
     return QPointF(width() - size.width(), height() - size.height()) / 2 + pan_;
 }
 
@@ -71,7 +71,7 @@ core::Point PictureView::to_picture(QPointF p) const {
 }
 
 bool PictureView::inside(core::Point p) const {
-    return QRectF(QPointF(0, 0), QSizeF(bench_.display_size())).contains(p.x, p.y);
+    return QRectF(QPointF(0, 0), QSizeF(bench_.deck().display_size())).contains(p.x, p.y);
 }
 
 void PictureView::zoom_to_fit() {
@@ -118,10 +118,11 @@ bool PictureView::see(Part part) {
           L::left_heel, L::right_heel}},
         {Part::hand, {L::elbow, L::wrist, L::knuckle, L::bit, L::withers, L::left_knuckle, L::right_knuckle}},
         {Part::horse, {L::bit, L::poll, L::withers, L::croup, L::cantle, L::girth, L::heel, L::shoulder}}};
-    const core::Figure f = bench_.figure();
+    const core::Figure f = bench_.marking().figure();
     QRectF area;
     int n = 0;
-    double trunk = 0.12 * std::min(bench_.display_size().width(), bench_.display_size().height());
+    double trunk =
+        0.12 * std::min(bench_.deck().display_size().width(), bench_.deck().display_size().height());
     if (f[L::shoulder].visibility != core::Visibility::absent &&
         f[L::hip].visibility != core::Visibility::absent)
         trunk = core::distance(f[L::shoulder].at, f[L::hip].at);
@@ -138,9 +139,9 @@ bool PictureView::see(Part part) {
 
 void PictureView::show_measure(const QString& id) {
     if (id.isEmpty() || measure_ == id) return zoom_to_fit();
-    const core::Judged* j = core::find(bench_.judged(), id.toStdString());
+    const core::Judged* j = core::find(bench_.marking().judged(), id.toStdString());
     if (!j) return;
-    const core::Figure f = bench_.figure();
+    const core::Figure f = bench_.marking().figure();
     QRectF area;
     int n = 0;
     for (const core::Landmark l : j->info().needs) {
@@ -207,7 +208,7 @@ void PictureView::show_reticle(bool on) {
 
 void PictureView::move_reticle(double dx, double dy) {
     if (!reticle_) return;
-    const QSize size = bench_.display_size();
+    const QSize size = bench_.deck().display_size();
     reticle_ = core::Point{std::clamp(reticle_->x + dx, 0.0, size.width() - 1.0),
                            std::clamp(reticle_->y + dy, 0.0, size.height() - 1.0)};
     pointer_ = to_widget(*reticle_);
@@ -223,7 +224,7 @@ void PictureView::press_reticle() {
 }
 
 std::optional<core::Landmark> PictureView::joint_at(QPointF at) const {
-    const core::Figure f = bench_.figure();
+    const core::Figure f = bench_.marking().figure();
     std::optional<core::Landmark> best;
     double nearest = kHandleRadius;
     for (const core::Landmark l : core::landmarks_of(f.view)) {
@@ -238,18 +239,18 @@ std::optional<core::Landmark> PictureView::joint_at(QPointF at) const {
 /// While a joint is asked for, a click beside another one places the asked one; only a click right on it
 /// selects.
 bool PictureView::aims_at(core::Landmark l, QPointF at) const {
-    const QPointF d = to_widget(bench_.figure()[l].at) - at;
+    const QPointF d = to_widget(bench_.marking().figure()[l].at) - at;
     return std::hypot(d.x(), d.y()) <= kAims;
 }
 
 void PictureView::update_cursor() {
-    const bool places = (bench_.asked() || three_) && bench_.picture_is_current();
+    const bool places = (bench_.marking().asked() || three_) && bench_.deck().picture_is_current();
     setCursor(drawing_ != Line::none || places ? Qt::CrossCursor : Qt::ArrowCursor);
 }
 
 /// One click on the picture, by mouse or by the reticle.
 void PictureView::click(core::Point at) {
-    if (!bench_.picture_is_current() || !inside(at)) return;
+    if (!bench_.deck().picture_is_current() || !inside(at)) return;
     if (drawing_ != Line::none) {  // by keys: first one end, then the other
         if (!line_) {
             line_ = {at, at};
@@ -261,7 +262,7 @@ void PictureView::click(core::Point at) {
         emit line_drawn(line, ends.first, ends.second);
         return;
     }
-    if (!three_) return bench_.place(at, zoom_);
+    if (!three_) return bench_.marking().place(at, zoom_);
     clicks_.push_back(at);
     if (clicks_.size() == 3) {
         const auto way = *three_;
@@ -282,7 +283,7 @@ void PictureView::mousePressEvent(QMouseEvent* e) {
         pan_press_ = pan_;
         return;
     }
-    if (e->button() != Qt::LeftButton || bench_.picture().isNull()) return;
+    if (e->button() != Qt::LeftButton || bench_.deck().picture().isNull()) return;
     if (drawing_ != Line::none) {
         line_ = {to_picture(press_), to_picture(press_)};
         return;
@@ -298,8 +299,8 @@ void PictureView::mouseMoveEvent(QMouseEvent* e) {
         pan_ = pan_press_ + d;
     } else if (line_) {
         line_->second = to_picture(pointer_);
-    } else if (held_ && moved_ && bench_.picture_is_current()) {
-        bench_.drag(*held_, to_picture(pointer_), zoom_, e->modifiers() & Qt::AltModifier);
+    } else if (held_ && moved_ && bench_.deck().picture_is_current()) {
+        bench_.marking().drag(*held_, to_picture(pointer_), zoom_, e->modifiers() & Qt::AltModifier);
     }
     update();
 }
@@ -317,10 +318,10 @@ void PictureView::mouseReleaseEvent(QMouseEvent* e) {
         emit line_drawn(line, ends.first, ends.second);
         return;
     }
-    if (bench_.dragging()) {
-        bench_.end_drag();
-    } else if (held_ && (!bench_.asked() || aims_at(*held_, e->position()))) {
-        bench_.select(held_);
+    if (bench_.marking().dragging()) {
+        bench_.marking().end_drag();
+    } else if (held_ && (!bench_.marking().asked() || aims_at(*held_, e->position()))) {
+        bench_.marking().select(held_);
     } else if (!moved_) {
         click(to_picture(e->position()));
     }
@@ -344,12 +345,14 @@ void PictureView::resizeEvent(QResizeEvent*) {
 }
 
 /// The engine sends pictures no larger than they are seen while the hand moves.
-void PictureView::tell_size() { bench_.set_view((QSizeF(size()) * zoom_ * devicePixelRatioF()).toSize()); }
+void PictureView::tell_size() {
+    bench_.deck().set_view((QSizeF(size()) * zoom_ * devicePixelRatioF()).toSize());
+}
 
 /// The whole picture scaled once, not at every movement of the pointer.
 void PictureView::paint_picture(QPainter& p) {
-    const QImage& picture = bench_.picture();
-    const QRectF to(origin(), QSizeF(bench_.display_size()) * scale());
+    const QImage& picture = bench_.deck().picture();
+    const QRectF to(origin(), QSizeF(bench_.deck().display_size()) * scale());
     const QSize pixels = (to.size() * devicePixelRatioF()).toSize();
     if (zoom_ > 1 || picture.size() == pixels) {
         p.setRenderHint(QPainter::SmoothPixmapTransform, scale() < 3);
@@ -371,32 +374,34 @@ void PictureView::paint_picture(QPainter& p) {
 /// pointer.
 void PictureView::read_names() {
     names_.clear();
-    if (!bench_.is_open() || bench_.companions().empty()) return;
+    if (!bench_.is_open() || bench_.review().places().size() < 2) return;
     const auto name = [this](store::RiderId id) {
         const auto r = id ? bench_.yard().records().rider(id) : std::nullopt;
         return r ? QString::fromStdString(r->name).section(' ', 0, 0) : QStringLiteral("?");
     };
-    names_[0] = name(bench_.clip().context.rider);
-    for (const store::Companion& c : bench_.companions()) names_[c.slot] = name(c.rider);
+    for (const store::Slot& s : bench_.review().places()) {
+        const auto ride = bench_.yard().records().ride(s.ride);
+        names_[s.slot] = name(ride ? ride->rider : store::RiderId{});
+    }
 }
 
 void PictureView::paint_figures(QPainter& p) const {
     FigureLook look{[this](core::Point q) { return to_widget(q); },
                     static_cast<double>(height()),
-                    bench_.selected(),
-                    bench_.slot(),
+                    bench_.marking().selected(),
+                    bench_.review().slot(),
                     false,
-                    names_.value(bench_.slot())};
+                    names_.value(bench_.review().slot())};
     for (const store::Moment& m :
-         bench_.moments()) {  // the others in the picture, so that one sees whose is whose
-        if (m.frame != bench_.frame() || m.slot == bench_.slot()) continue;
-        paint_figure(p, bench_.figure_of(&m),
+         bench_.review().moments()) {  // the others in the picture, so that one sees whose is whose
+        if (m.frame != bench_.deck().frame() || m.slot == bench_.review().slot()) continue;
+        paint_figure(p, bench_.review().figure_of(&m),
                      {look.to_widget, look.height, {}, m.slot, true, names_.value(m.slot)});
     }
-    const core::Figure f = bench_.figure();
+    const core::Figure f = bench_.marking().figure();
     paint_figure(p, f, look);
     if (const core::Judged* j =
-            measure_.isEmpty() ? nullptr : core::find(bench_.judged(), measure_.toStdString()))
+            measure_.isEmpty() ? nullptr : core::find(bench_.marking().judged(), measure_.toStdString()))
         paint_measure(p, f, *j, look);
     p.setBrush(Qt::NoBrush);
     for (const core::Point& c : clicks_) {
@@ -418,10 +423,10 @@ void PictureView::paint_reticle(QPainter& p) const {
 }
 
 void PictureView::paint_loupe(QPainter& p) const {
-    const bool placing = !quiet_ && (bench_.asked() || three_ || reticle_) && bench_.picture_is_current() &&
-                         drawing_ == Line::none;
-    if (pointer_.x() < 0 || panning_ || (!placing && !bench_.dragging()) ||
-        (joint_at(pointer_) && !bench_.dragging() && !three_ && !reticle_))
+    const bool placing = !quiet_ && (bench_.marking().asked() || three_ || reticle_) &&
+                         bench_.deck().picture_is_current() && drawing_ == Line::none;
+    if (pointer_.x() < 0 || panning_ || (!placing && !bench_.marking().dragging()) ||
+        (joint_at(pointer_) && !bench_.marking().dragging() && !three_ && !reticle_))
         return;
     const core::Point at = to_picture(pointer_);
     if (!inside(at)) return;
@@ -435,12 +440,13 @@ void PictureView::paint_loupe(QPainter& p) const {
     round.addEllipse(glass);
     p.setClipPath(round);
     p.fillRect(glass, theme().picture_ground);
-    const double shrunk = static_cast<double>(bench_.picture().width()) / bench_.display_size().width();
+    const double shrunk =
+        static_cast<double>(bench_.deck().picture().width()) / bench_.deck().display_size().width();
     const QRectF from((at.x - share / 2) * shrunk, (at.y - share / 2) * shrunk, share * shrunk,
                       share * shrunk);
     const QRect whole = from.toAlignedRect();
     p.setRenderHint(QPainter::SmoothPixmapTransform);
-    p.drawImage(glass, lifted(bench_.picture().copy(whole)),
+    p.drawImage(glass, lifted(bench_.deck().picture().copy(whole)),
                 QRectF(from.topLeft() - whole.topLeft(), from.size()));
     p.setClipping(false);
     p.setBrush(Qt::NoBrush);
@@ -454,9 +460,10 @@ void PictureView::paint_loupe(QPainter& p) const {
 }
 
 void PictureView::paint_stand_in(QPainter& p) const {
-    if (bench_.picture_kind() != media::ShownPicture::Kind::approximate) return;
+    if (bench_.deck().picture_kind() != media::ShownPicture::Kind::approximate) return;
     p.setFont(text_font(12));
-    const QString words = QString("near frame %1, the exact one is coming").arg(bench_.picture_frame());
+    const QString words =
+        QString("near frame %1, the exact one is coming").arg(bench_.deck().picture_frame());
     const QRectF pill(width() - p.fontMetrics().horizontalAdvance(words) - 36.0, height() - 36.0,
                       p.fontMetrics().horizontalAdvance(words) + 24.0, 24);
     p.setPen(Qt::NoPen);
@@ -474,11 +481,14 @@ std::pair<QString, QString> PictureView::prompt() const {
     if (drawing_ == Line::level)
         return {"Draw along something level",
                 "the rail of the fence, the footing's edge square to the camera · Esc leaves it"};
+    if (drawing_ == Line::cover)
+        return {"Cover the face",
+                "press in the middle of the face, let go at its edge; all inside is covered · Esc leaves it"};
     if (drawing_ == Line::scale)
         return {"Draw along a known length",
                 "from the ground to the withers, or a pole lying square to the camera · Esc leaves it"};
-    if (three_ && bench_.ready()) {
-        const bool side = bench_.figure().view == core::View::side;
+    if (three_ && bench_.deck().ready()) {
+        const bool side = bench_.marking().figure().view == core::View::side;
         static const char* side_steps[] = {"Click the top of the head", "Now the heel", "And the toe"};
         static const char* other_steps[] = {"Click the top of the head", "Now the left heel",
                                             "And the right heel"};
@@ -490,17 +500,18 @@ std::pair<QString, QString> PictureView::prompt() const {
         const std::size_t n = std::min<std::size_t>(clicks_.size(), 2);
         return {side ? side_steps[n] : other_steps[n], side ? where[n] : where_other[n]};
     }
-    if (bench_.has_unconfirmed() && !bench_.selected()) {
-        const auto l = bench_.asked();
+    if (bench_.marking().has_unconfirmed() && !bench_.marking().selected()) {
+        const auto l = bench_.marking().asked();
         return {l ? "Click the " + name_of(*l) : QString("Are the joints right?"),
                 "grey ones judge nothing yet: drag what is off · Y confirms all, Shift+Y one"};
     }
-    if (const auto l = bench_.asked(); l && bench_.ready()) {
-        return {"Click the " + name_of(*l), QString::fromUtf8(core::where(*l).data()) + " · X can't see it" +
-                                                (bench_.moment() ? "" : " · P lays it from three clicks")};
+    if (const auto l = bench_.marking().asked(); l && bench_.deck().ready()) {
+        return {"Click the " + name_of(*l),
+                QString::fromUtf8(core::where(*l).data()) + " · X can't see it" +
+                    (bench_.review().moment() ? "" : " · P lays it from three clicks")};
     }
-    if (bench_.selected())
-        return {name_of(*bench_.selected()),
+    if (bench_.marking().selected())
+        return {name_of(*bench_.marking().selected()),
                 "drag or nudge with the arrow keys · Del takes it away · Esc lets go"};
     return {};
 }
@@ -530,7 +541,7 @@ void PictureView::paint_prompt(QPainter& p) const {
 void PictureView::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.fillRect(rect(), theme().picture_ground);
-    const QImage& picture = bench_.picture();
+    const QImage& picture = bench_.deck().picture();
     if (picture.isNull()) {
         p.setPen(QColor(0xb9, 0xc0, 0xba));
         p.setFont(text_font(18));
@@ -540,8 +551,8 @@ void PictureView::paintEvent(QPaintEvent*) {
     }
     paint_picture(p);
     p.setRenderHint(QPainter::Antialiasing);
-    if (bench_.ready() && !bench_.picture_is_current()) paint_stand_in(p);
-    if (bench_.picture_is_current()) paint_figures(p);
+    if (bench_.deck().ready() && !bench_.deck().picture_is_current()) paint_stand_in(p);
+    if (bench_.deck().picture_is_current()) paint_figures(p);
     if (line_) {
         p.setPen(QPen(kSky, 2));
         p.drawLine(to_widget(line_->first), to_widget(line_->second));

@@ -3,8 +3,8 @@
 #include <QHash>
 #include <QWidget>
 
-#include "app/bench.hpp"
-#include "app/figure_maker.hpp"
+#include "app/review/bench.hpp"
+#include "app/review/figure_maker.hpp"
 
 namespace aspen::ui {
 
@@ -18,7 +18,7 @@ class PictureView : public QWidget {
     explicit PictureView(app::Bench& bench, QWidget* parent = nullptr);
 
     /// A line to draw on the picture: the next drag is the line.
-    enum class Line { none, upright, level, scale };
+    enum class Line { none, upright, level, scale, cover };
     void draw_line(Line line);
     Line drawing() const { return drawing_; }
     void draw_upright(bool on) { draw_line(on ? Line::upright : Line::none); }
@@ -57,8 +57,8 @@ class PictureView : public QWidget {
     void set_lift(int level);
     int lift() const { return lift_; }
     /// The figure that is shown and its selected joint, for screen readers.
-    core::Figure figure() const { return bench_.figure(); }
-    std::optional<core::Landmark> selected() const { return bench_.selected(); }
+    core::Figure figure() const { return bench_.marking().figure(); }
+    std::optional<core::Landmark> selected() const { return bench_.marking().selected(); }
     core::Point pointer_in_picture() const { return to_picture(pointer_); }
 
   signals:

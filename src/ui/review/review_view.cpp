@@ -11,7 +11,7 @@
 #include <QStandardPaths>
 #include <QVBoxLayout>
 
-#include "app/first_look.hpp"
+#include "app/review/first_look.hpp"
 #include "ui/review/ask_panel.hpp"
 #include "ui/review/column.hpp"
 #include "ui/review/context_bar.hpp"
@@ -28,9 +28,9 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys,
     : QWidget(parent),
       bench_(bench),
       keys_(keys),
-      player_(bench),
+      player_(bench.deck()),
       stretch_(bench),
-      sound_(bench, player_),
+      sound_(bench.deck(), player_, bench.yard().jobs()),
       maker_(bench) {
     setFocusPolicy(Qt::StrongFocus);
     context_ = new ContextBar(bench, importer, player_, this);
@@ -77,9 +77,6 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys,
             });
     connect(&maker_, &app::FigureMaker::say, this, &ReviewView::say);
     connect(&player_, &app::Player::changed, this, [this] { picture_->be_quiet(player_.playing()); });
-    connect(&stretch_, &app::StretchWriter::progress, this, [this](double share) {
-        emit say(QString("writing the stretch … %1 %").arg(static_cast<int>(share * 100)));
-    });
     connect(&stretch_, &app::StretchWriter::finished, this, &ReviewView::say);
     bind_looking();
     bind_stretches();
@@ -102,16 +99,16 @@ void ReviewView::bind_looking() {
     acts_["play_back"] = [this] { player_.playing() ? player_.pause() : player_.play(-1); };
     acts_["slower"] = [this] { player_.change_speed(-1); };
     acts_["faster"] = [this] { player_.change_speed(1); };
-    acts_["step_back"] = [this] { bench_.step(-1); };
-    acts_["step_on"] = [this] { bench_.step(1); };
-    acts_["ten_back"] = [this] { bench_.step(-10); };
-    acts_["ten_on"] = [this] { bench_.step(10); };
-    acts_["first"] = [this] { bench_.go_to(0); };
-    acts_["last"] = [this] { bench_.go_to(bench_.facts().frames - 1); };
-    acts_["loop_from"] = [this] { player_.mark_from(bench_.frame()); };
-    acts_["loop_to"] = [this] { player_.mark_to(bench_.frame()); };
+    acts_["step_back"] = [this] { bench_.deck().step(-1); };
+    acts_["step_on"] = [this] { bench_.deck().step(1); };
+    acts_["ten_back"] = [this] { bench_.deck().step(-10); };
+    acts_["ten_on"] = [this] { bench_.deck().step(10); };
+    acts_["first"] = [this] { bench_.deck().go_to(0); };
+    acts_["last"] = [this] { bench_.deck().go_to(bench_.deck().facts().frames - 1); };
+    acts_["loop_from"] = [this] { player_.mark_from(bench_.deck().frame()); };
+    acts_["loop_to"] = [this] { player_.mark_to(bench_.deck().frame()); };
     acts_["loop"] = [this] { player_.loops() ? player_.clear_marks() : player_.set_loops(true); };
-    acts_["other_field"] = [this] { bench_.show_field(1 - bench_.field()); };
+    acts_["other_field"] = [this] { bench_.deck().show_field(1 - bench_.deck().field()); };
     acts_["note_good"] = [this] { app::add_note(bench_, store::NoteKind::good); };
     acts_["note_look"] = [this] { app::add_note(bench_, store::NoteKind::look); };
     acts_["note_words"] = [this] { write_note(); };
@@ -124,34 +121,34 @@ void ReviewView::bind_looking() {
     acts_["note_remove"] = [this] {
         if (!app::remove_note_here(bench_)) emit say("There is no note at this frame.");
     };
-    acts_["moment_previous"] = [this] { bench_.go_to_moment(-1); };
-    acts_["moment_next"] = [this] { bench_.go_to_moment(1); };
-    acts_["mark_moment"] = [this] { bench_.mark_moment(); };
+    acts_["moment_previous"] = [this] { bench_.review().go_to_moment(-1); };
+    acts_["moment_next"] = [this] { bench_.review().go_to_moment(1); };
+    acts_["mark_moment"] = [this] { bench_.review().mark_moment(); };
     acts_["name_moment"] = [this] { name_moment(); };
     acts_["next_stride"] = [this] {
-        if (bench_.guess_next_stride())
+        if (bench_.review().guess_next_stride())
             emit say("One stride on, as a guess: nudge it with ← →.");
         else
             emit say("There is no next stride to guess: mark a moment first, and say the gait.");
     };
     acts_["remove_moment"] = [this] {
-        if (!bench_.moment()) return emit say("There is no moment at this frame.");
-        bench_.remove_moment();
+        if (!bench_.review().moment()) return emit say("There is no moment at this frame.");
+        bench_.review().remove_moment();
         emit say("In the trash; Ctrl+Z brings it back.");
     };
     acts_["ask"] = [this] {
-        if (bench_.missing().empty()) return emit say("All is said.");
+        if (bench_.review().missing().empty()) return emit say("All is said.");
         ask_->open();
         if (!ask_->isVisible()) context_->ask_next();
     };
-    acts_["turn_travel"] = [this] { bench_.turn_travel(); };
+    acts_["turn_travel"] = [this] { bench_.review().turn_travel(); };
     acts_["riders"] = [this] { next_rider(); };
     for (int n = 0; n < 4; ++n) {
         acts_[QString("rider_%1").arg(n + 1)] = [this, n] {
-            if (static_cast<std::size_t>(n) > bench_.companions().size())
+            if (static_cast<std::size_t>(n) >= bench_.review().places().size())
                 return emit say("Nobody else is in this clip yet: Alt+G adds a rider.");
-            bench_.show_slot(n == 0 ? 0 : bench_.companions()[static_cast<std::size_t>(n) - 1].slot);
-            emit say(name_of(bench_.rider()) + ": figure, findings and notes are this rider's now.");
+            bench_.review().show_slot(bench_.review().places()[static_cast<std::size_t>(n)].slot);
+            emit say(name_of(bench_.review().rider()) + ": figure, findings and notes are this rider's now.");
         };
     }
     acts_["own_side"] = [this] { context_->open_own_side(); };
@@ -174,10 +171,7 @@ void ReviewView::bind_stretches() {
             emit say("There is no stretch here: cut one first, for instance with Alt+T.");
     };
     acts_["rename"] = [this] {
-        if (const auto at = core::stretch_at(bench_.stretches(), bench_.frame()))
-            rename(*at);
-        else
-            emit say("There is no stretch here: cut one first, for instance with Alt+T.");
+        rename(core::stretch_at(bench_.review().stretches(), bench_.deck().frame()));
     };
 }
 
@@ -191,22 +185,22 @@ void ReviewView::bind_joints() {
     };
     acts_["carry"] = [this] { maker_.carry(); };
     acts_["paste"] = [this] { maker_.paste(); };
-    acts_["confirm"] = [this] { bench_.confirm(); };
+    acts_["confirm"] = [this] { bench_.marking().confirm(); };
     acts_["confirm_one"] = [this] {
-        if (bench_.selected())
-            bench_.confirm(bench_.selected());
+        if (bench_.marking().selected())
+            bench_.marking().confirm(bench_.marking().selected());
         else
             emit say("Select a joint first: click it, or J.");
     };
-    acts_["cannot_see"] = [this] { bench_.skip(); };
-    acts_["others"] = [this] { bench_.ask_for_others(!bench_.asks_others()); };
-    acts_["joint_next"] = [this] { bench_.select_next(1); };
-    acts_["joint_previous"] = [this] { bench_.select_next(-1); };
+    acts_["cannot_see"] = [this] { bench_.marking().skip(); };
+    acts_["others"] = [this] { bench_.marking().ask_for_others(!bench_.marking().asks_others()); };
+    acts_["joint_next"] = [this] { bench_.marking().select_next(1); };
+    acts_["joint_previous"] = [this] { bench_.marking().select_next(-1); };
     acts_["reticle"] = [this] {
-        bench_.select(std::nullopt);
+        bench_.marking().select(std::nullopt);
         picture_->show_reticle(!picture_->has_reticle());
     };
-    acts_["take_away"] = [this] { bench_.take_away_selected(); };
+    acts_["take_away"] = [this] { bench_.marking().take_away_selected(); };
     acts_["let_go"] = [this] { let_go(); };
 }
 
@@ -251,7 +245,7 @@ void ReviewView::bind_findings() {
     acts_["finding_up"] = [this] { findings_->move_current(-1); };
     acts_["finding_down"] = [this] { findings_->move_current(1); };
     acts_["exercise"] = [this] {
-        if (bench_.focus()) emit wants_exercise();
+        if (bench_.findings().focus()) emit wants_exercise();
     };
 }
 
@@ -262,11 +256,10 @@ QStringList ReviewView::phrases() const {
 }
 
 void ReviewView::write_note() {
-    if (!bench_.ready()) return;
-    const int frame = bench_.frame();  // the instant the key was pressed, while it plays on
+    if (!bench_.deck().ready()) return;
+    const int frame = bench_.deck().frame();  // the instant the key was pressed, while it plays on
     line_->ask(QString("Note at frame %1").arg(frame), phrases(), [this, frame](const QString& words) {
-        bench_.yard().add_note(
-            {{}, bench_.clip().id, frame, store::NoteKind::words, words.toStdString(), bench_.slot()});
+        app::add_note(bench_, store::NoteKind::words, words, frame);
     });
 }
 
@@ -283,8 +276,8 @@ void ReviewView::choose_movement(bool asked) {
 }
 
 void ReviewView::name_moment() {
-    const core::Setting s = bench_.setting();
-    if (!bench_.moment()) bench_.mark_moment();
+    const core::Setting s = bench_.review().setting();
+    if (!bench_.review().moment()) bench_.review().mark_moment();
     const auto names = core::phases(s.gait, s.seat);
     if (names.empty()) return emit say("Say the gait first; then its moments have names.");
     auto* menu = new QMenu(this);
@@ -292,7 +285,7 @@ void ReviewView::name_moment() {
     int n = 0;
     for (const std::string_view w : names) {
         connect(menu->addAction(QString("%1  %2").arg(++n).arg(text(core::spoken_phase(w)))),
-                &QAction::triggered, this, [this, w] { bench_.set_phase(std::string(w)); });
+                &QAction::triggered, this, [this, w] { bench_.review().set_phase(std::string(w)); });
     }
     connect(menu, &QMenu::aboutToHide, picture_, qOverload<>(&QWidget::setFocus));
     give_keys(*menu);
@@ -300,22 +293,22 @@ void ReviewView::name_moment() {
 }
 
 void ReviewView::rename(std::size_t stretch) {
-    if (stretch >= bench_.stretches().size()) return;
+    if (stretch >= bench_.review().stretches().size()) return;
     line_->ask(
         "Name this stretch", phrases(),
         [this, stretch](const QString& words) { app::name_stretch(bench_, stretch, words); },
-        QString::fromStdString(bench_.stretches()[stretch].name));
+        QString::fromStdString(bench_.review().stretches()[stretch].name));
 }
 
 /// At the body part of the selected joint, the measure drawn on the picture or the current finding; else the
 /// whole rider.
 void ReviewView::write_remark(store::RemarkKind kind) {
-    if (!bench_.ready()) return;
+    if (!bench_.deck().ready()) return;
     core::BodyPart part = findings_->current_part().value_or(core::BodyPart::trunk);
     if (const core::MeasureInfo* m = core::find_measure(picture_->measure_shown().toStdString()))
         part = m->part;
-    if (const auto l = bench_.selected()) {
-        for (const core::MeasureInfo& m : core::measures_of(bench_.figure().view)) {
+    if (const auto l = bench_.marking().selected()) {
+        for (const core::MeasureInfo& m : core::measures_of(bench_.marking().figure().view)) {
             if (!m.needs.empty() && std::ranges::find(m.needs, *l) != m.needs.end()) {
                 part = m.part;
                 break;
@@ -330,7 +323,8 @@ void ReviewView::write_remark(store::RemarkKind kind) {
     offered.removeDuplicates();
     line_->ask(QString(kind == store::RemarkKind::strength ? "Good, at the %1" : "I see, at the %1")
                    .arg(text(core::spoken(part))),
-               offered, [this, kind, part](const QString& words) { bench_.add_remark(kind, part, words); });
+               offered,
+               [this, kind, part](const QString& words) { bench_.findings().add_remark(kind, part, words); });
 }
 
 QString ReviewView::name_of(store::RiderId id) const {
@@ -340,24 +334,22 @@ QString ReviewView::name_of(store::RiderId id) const {
 
 void ReviewView::next_rider() {
     if (!bench_.is_open()) return;
-    const auto& others = bench_.companions();
     auto* menu = new QMenu(this);
     menu->setAttribute(Qt::WA_DeleteOnClose);
     int n = 0;
-    connect(menu->addAction(QString("%1  %2").arg(++n).arg(name_of(bench_.clip().context.rider))),
-            &QAction::triggered, this, [this] { bench_.show_slot(0); });
-    for (const store::Companion& c : others) {
-        connect(menu->addAction(QString("%1  %2").arg(++n).arg(name_of(c.rider))), &QAction::triggered, this,
-                [this, slot = c.slot] { bench_.show_slot(slot); });
+    std::set<store::RiderId> there;
+    for (const store::Slot& s : bench_.review().places()) {
+        const auto ride = bench_.yard().records().ride(s.ride);
+        const store::RiderId rider = ride ? ride->rider : store::RiderId{};
+        there.insert(rider);
+        connect(menu->addAction(QString("%1  %2").arg(++n).arg(name_of(rider))), &QAction::triggered, this,
+                [this, slot = s.slot] { bench_.review().show_slot(slot); });
     }
     menu->addSection("also in this clip");
     for (const store::Rider& r : bench_.yard().records().riders()) {
-        const bool there =
-            r.id == bench_.clip().context.rider ||
-            std::ranges::any_of(others, [&](const store::Companion& c) { return c.rider == r.id; });
-        if (!there)
+        if (!there.contains(r.id))
             connect(menu->addAction(QString::fromStdString(r.name)), &QAction::triggered, this,
-                    [this, id = r.id] { bench_.add_companion(id, {}); });
+                    [this, id = r.id] { bench_.review().add_companion(id, {}); });
     }
     connect(menu, &QMenu::aboutToHide, picture_, qOverload<>(&QWidget::setFocus));
     give_keys(*menu);
@@ -365,12 +357,11 @@ void ReviewView::next_rider() {
 }
 
 void ReviewView::take_line(PictureView::Line line, core::Point a, core::Point b) {
-    if (line == PictureView::Line::upright) return bench_.set_upright(a, b);
-    if (line == PictureView::Line::level) return bench_.set_level(a, b);
+    if (line == PictureView::Line::upright) return bench_.review().set_upright(a, b);
+    if (line == PictureView::Line::level) return bench_.review().set_level(a, b);
+    if (line == PictureView::Line::cover) return take_cover(a, b);
     if (line != PictureView::Line::scale || core::distance(a, b) < 20) return;
-    const auto horse = bench_.clip().context.horse
-                           ? bench_.yard().records().horse(bench_.clip().context.horse)
-                           : std::nullopt;
+    const auto horse = bench_.yard().records().horse(bench_.review().horse());
     const QString start =
         horse && horse->height_cm ? QString::number(*horse->height_cm / 100.0, 'f', 2) : QString("3.00");
     line_->ask(
@@ -379,7 +370,7 @@ void ReviewView::take_line(PictureView::Line line, core::Point a, core::Point b)
             const double metres = QString(words).replace(',', '.').toDouble();
             if (!(metres > 0.1 && metres < 100))
                 return emit say(words + ": is no length in metres between 0.1 and 100; nothing was changed.");
-            bench_.set_scale(a, b, metres);
+            bench_.review().set_scale(a, b, metres);
             emit say(QString("One metre is %1 pixels here.").arg(core::distance(a, b) / metres, 0, 'f', 0));
         },
         start);
@@ -397,23 +388,52 @@ void ReviewView::let_go() {
     if (picture_->has_reticle()) return picture_->show_reticle(false);
     if (!picture_->measure_shown().isEmpty()) return picture_->zoom_to_fit();
     if (ask_->isVisible()) return ask_->leave();
-    bench_.select(std::nullopt);
+    bench_.marking().select(std::nullopt);
+}
+
+app::Cover ReviewView::cover_here() const {
+    if (cover_clip_ != bench_.review().clip().id) return {};
+    return cover_;
+}
+
+/// Where nobody marked the face the coach draws over it, and then what was asked for goes on.
+bool ReviewView::ask_for_cover(const QString& trouble, const std::function<void()>& again) {
+    cover_ = {};
+    after_cover_ = again;
+    emit say(trouble + " Press in the middle of the face and let go at its edge.");
+    picture_->draw_line(PictureView::Line::cover);
+    return true;
+}
+
+void ReviewView::take_cover(core::Point middle, core::Point edge) {
+    const double r = core::distance(middle, edge);
+    if (r < 4) return emit say("That is too small for a face; nothing was covered.");
+    cover_ = {core::Ellipse{middle, 1.2 * r, 1.2 * r, 0}, false};
+    cover_clip_ = bench_.review().clip().id;
+    if (const auto again = std::exchange(after_cover_, nullptr)) again();
+    cover_ = {};
 }
 
 void ReviewView::copy_frame(bool with_figure) {
-    const app::FrameOut out = app::frame_out(bench_, with_figure);
+    if (!bench_.is_open()) return;
+    const app::FrameOut out = app::frame_out(bench_, with_figure, cover_here());
+    if (out.wants_cover && ask_for_cover(out.trouble, [this, with_figure] { copy_frame(with_figure); }))
+        return;
     if (out.trouble.isEmpty()) QGuiApplication::clipboard()->setImage(out.picture);
     emit say(out.trouble.isEmpty() ? QString("Frame %1 is on the clipboard%2.")
-                                         .arg(bench_.frame())
+                                         .arg(bench_.deck().frame())
                                          .arg(with_figure ? ", with the figure" : "")
                                    : out.trouble);
 }
 
 void ReviewView::save_frame() {
-    const app::FrameOut with = app::frame_out(bench_, true), without = app::frame_out(bench_, false);
+    if (!bench_.is_open()) return;
+    const app::FrameOut with = app::frame_out(bench_, true, cover_here()),
+                        without = app::frame_out(bench_, false, cover_here());
+    if (with.wants_cover && ask_for_cover(with.trouble, [this] { save_frame(); })) return;
     if (!with.trouble.isEmpty()) return emit say(with.trouble);
     const QString start = QStandardPaths::writableLocation(QStandardPaths::PicturesLocation) +
-                          QString("/frame-%1.png").arg(bench_.frame());
+                          QString("/frame-%1.png").arg(bench_.deck().frame());
     QString kind;
     QString file = QFileDialog::getSaveFileName(this, "Save this frame", start,
                                                 "With the figure (*.png);;Without the figure (*.png)", &kind);
@@ -435,8 +455,21 @@ void ReviewView::save_stretch() {
     QString file = QFileDialog::getSaveFileName(this, "Save the marked stretch", start, "Clip (*.mp4)");
     if (file.isEmpty()) return;
     if (!file.endsWith(".mp4", Qt::CaseInsensitive)) file += ".mp4";
-    const QString trouble = stretch_.start(*player_.from(), *player_.to(), file);
-    emit say(trouble.isEmpty() ? "writing the stretch … Ctrl+Shift+S stops it" : trouble);
+    write_stretch(*player_.from(), *player_.to(), file, {});
+}
+
+void ReviewView::write_stretch(int from, int to, const QString& file, const app::Cover& cover) {
+    const QString trouble = stretch_.start(from, to, file, cover);
+    if (trouble.isEmpty()) return emit say("Saving the stretch; the list above shows how far it is.");
+    if (!stretch_.wants_cover() || cover.drawn) return emit say(trouble);
+    ask_for_cover(trouble, [this, from, to, file] {
+        const app::Cover drawn = cover_;
+        line_->ask("Does this cover hold the head in every frame of the stretch? Write yes", {"yes", "no"},
+                   [this, from, to, file, drawn](const QString& words) {
+                       if (words.trimmed().toLower() != "yes") return emit say("Nothing was saved.");
+                       write_stretch(from, to, file, {drawn.drawn, true});
+                   });
+    });
 }
 
 /// Arrows move what is in hand: the reticle, a selected joint; else they go through frames and findings.
@@ -452,9 +485,9 @@ bool ReviewView::arrow(const QString& action, const QKeyEvent& e) {
         picture_->move_reticle(sideways ? by : 0, upright ? by : 0);
         return true;
     }
-    if (!bench_.selected()) return action.isEmpty();
+    if (!bench_.marking().selected()) return action.isEmpty();
     const double by = sign * (shift ? 5.0 : 1.0) / zoom;
-    bench_.nudge_selected(sideways ? by : 0, upright ? by : 0);
+    bench_.marking().nudge_selected(sideways ? by : 0, upright ? by : 0);
     return true;
 }
 

@@ -4,12 +4,12 @@
 #include <QWidget>
 #include <functional>
 
-#include "app/bench.hpp"
-#include "app/clip_sound.hpp"
-#include "app/figure_maker.hpp"
-#include "app/frames_out.hpp"
-#include "app/importer.hpp"
-#include "app/player.hpp"
+#include "app/leaving/frames_out.hpp"
+#include "app/review/bench.hpp"
+#include "app/review/clip_sound.hpp"
+#include "app/review/figure_maker.hpp"
+#include "app/review/player.hpp"
+#include "app/yard/importer.hpp"
 #include "ui/review/picture_view.hpp"
 #include "ui/shared/key_map.hpp"
 
@@ -67,6 +67,10 @@ class ReviewView : public QWidget {
     QString name_of(store::RiderId id) const;
     void take_line(PictureView::Line line, core::Point a, core::Point b);
     void see(PictureView::Part part);
+    app::Cover cover_here() const;
+    bool ask_for_cover(const QString& trouble, const std::function<void()>& again);
+    void take_cover(core::Point middle, core::Point edge);
+    void write_stretch(int from, int to, const QString& file, const app::Cover& cover);
     void copy_frame(bool with_figure);
     void save_frame();
     void save_stretch();
@@ -87,6 +91,9 @@ class ReviewView : public QWidget {
     Column* column_;
     WordLine* line_;
     QHash<QString, std::function<void()>> acts_;
+    app::Cover cover_;
+    store::ClipId cover_clip_;
+    std::function<void()> after_cover_;
 };
 
 }  // namespace aspen::ui

@@ -7,6 +7,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/yard/changes.hpp"
 #include "ui/shared/theme.hpp"
 
 namespace aspen::ui {
@@ -79,10 +80,10 @@ Strip::Strip(app::Bench& bench, app::Player& player, QWidget* parent)
     }
     speed_->setMenu(speeds);
     const auto refresh = [this] { update(); };
-    connect(&bench_, &app::Bench::frame_changed, this, refresh);
-    connect(&bench_, &app::Bench::moments_changed, this, refresh);
-    connect(&bench_, &app::Bench::figure_changed, this, refresh);
-    connect(&bench_, &app::Bench::notes_changed, this, refresh);
+    connect(&bench_.deck(), &app::ClipDeck::frame_changed, this, refresh);
+    connect(&bench_.review(), &app::Review::changed, this, refresh);
+    connect(&bench_.marking(), &app::Marking::figure_changed, this, refresh);
+    connect(&bench_.review(), &app::Review::notes_changed, this, refresh);
     connect(&bench_, &app::Bench::clip_opened, this, [this] {
         opening_ = 0;
         stills_.clear();
@@ -93,8 +94,8 @@ Strip::Strip(app::Bench& bench, app::Player& player, QWidget* parent)
         stills_.clear();
         update();
     });
-    connect(&bench_, &app::Bench::previews_made, this, &Strip::fill_film);
-    connect(&bench_, &app::Bench::opening, this, [this](double share) {
+    connect(&bench_.deck(), &app::ClipDeck::previews_made, this, &Strip::fill_film);
+    connect(&bench_.deck(), &app::ClipDeck::opening, this, [this](double share) {
         opening_ = share;
         update();
     });
@@ -104,22 +105,22 @@ Strip::Strip(app::Bench& bench, app::Player& player, QWidget* parent)
 
 QRectF Strip::film() const { return QRectF(kSide, kFilmTop, width() - 2 * kSide, kFilmHigh); }
 double Strip::x_of(int frame) const {
-    return film().left() + film().width() * frame / std::max(1, bench_.facts().frames - 1);
+    return film().left() + film().width() * frame / std::max(1, bench_.deck().facts().frames - 1);
 }
 
 /// Asks for the small pictures that are made by now; each is the frame in the middle of its place.
 void Strip::fill_film() {
     update();
-    if (!bench_.ready() || width() < 100) return;
-    const QSize size = bench_.display_size();
+    if (!bench_.deck().ready() || width() < 100) return;
+    const QSize size = bench_.deck().display_size();
     const double wide = std::clamp(kFilmHigh * size.width() / std::max(1, size.height()), 18.0, 90.0);
     const auto places = static_cast<std::size_t>(std::max(1.0, std::round(film().width() / wide)));
     if (stills_.size() != places) stills_.assign(places, {});
     for (std::size_t i = 0; i < places; ++i) {
         if (!stills_[i].image.isNull()) continue;
         const int frame = static_cast<int>((static_cast<double>(i) + 0.5) / static_cast<double>(places) *
-                                           bench_.facts().frames);
-        const QImage small = bench_.small_picture(std::min(frame, bench_.facts().frames - 1));
+                                           bench_.deck().facts().frames);
+        const QImage small = bench_.deck().small_picture(std::min(frame, bench_.deck().facts().frames - 1));
         if (!small.isNull())
             stills_[i] = {small.scaledToHeight(static_cast<int>(kFilmHigh * devicePixelRatioF()),
                                                Qt::SmoothTransformation),
@@ -133,7 +134,7 @@ void Strip::refresh_words() {
     play_->setText(plays && player_.direction() > 0 ? "❚❚" : "▶");
     speed_->setText(speed_words(player_.speed()));
     for (QPushButton* b : {back_, play_, speed_}) {
-        b->setVisible(bench_.ready());
+        b->setVisible(bench_.deck().ready());
         b->resize(std::max(34, b->sizeHint().width()), 28);
     }
     int x = width() - static_cast<int>(kSide);
@@ -151,14 +152,14 @@ void Strip::resizeEvent(QResizeEvent*) {
 }
 
 void Strip::go(double x, media::Motion motion) {
-    if (!bench_.ready()) return;
+    if (!bench_.deck().ready()) return;
     const double share = std::clamp((x - film().left()) / film().width(), 0.0, 1.0);
-    bench_.go_to(static_cast<int>(std::lround(share * (bench_.facts().frames - 1))), motion);
+    bench_.deck().go_to(static_cast<int>(std::lround(share * (bench_.deck().facts().frames - 1))), motion);
 }
 
 std::optional<std::size_t> Strip::border_at(QPointF p) const {
     if (p.y() < kLaneTop - 2 || p.y() > kLaneTop + kLaneHigh + 2) return std::nullopt;
-    const core::Stretches& all = bench_.stretches();
+    const core::Stretches& all = bench_.review().stretches();
     for (std::size_t i = 1; i < all.size(); ++i) {
         if (std::abs(x_of(all[i].first) - p.x()) <= kBorderReach) return i;
     }
@@ -166,29 +167,31 @@ std::optional<std::size_t> Strip::border_at(QPointF p) const {
 }
 
 void Strip::mousePressEvent(QMouseEvent* e) {
-    held_border_ = bench_.ready() ? border_at(e->position()) : std::nullopt;
-    ++gesture_;
+    held_border_ = bench_.deck().ready() ? border_at(e->position()) : std::nullopt;
+    gesture_ = bench_.yard().new_gesture();
     if (!held_border_) go(e->position().x(), media::Motion::scrub);
 }
 void Strip::mouseMoveEvent(QMouseEvent* e) {
     if (!(e->buttons() & Qt::LeftButton)) {
-        setCursor(bench_.ready() && border_at(e->position()) ? Qt::SizeHorCursor : Qt::ArrowCursor);
+        setCursor(bench_.deck().ready() && border_at(e->position()) ? Qt::SizeHorCursor : Qt::ArrowCursor);
         return;
     }
     if (!held_border_) return go(e->position().x(), media::Motion::scrub);
     const double share = std::clamp((e->position().x() - film().left()) / film().width(), 0.0, 1.0);
-    const int frame = static_cast<int>(std::lround(share * (bench_.facts().frames - 1)));
-    const auto moved = core::move_border(bench_.stretches(), *held_border_, frame, bench_.facts().frames);
-    bench_.yard().set_stretches(bench_.clip().id, moved, "Move the border", gesture_);
-    bench_.go_to(moved[*held_border_].first, media::Motion::scrub);
+    const int frame = static_cast<int>(std::lround(share * (bench_.deck().facts().frames - 1)));
+    const auto moved =
+        core::move_border(bench_.review().stretches(), *held_border_, frame, bench_.deck().facts().frames);
+    app::set_stretches(bench_.yard(), bench_.review().clip().id, moved, "Move the border", gesture_);
+    bench_.deck().go_to(moved[*held_border_].first, media::Motion::scrub);
 }
 void Strip::mouseReleaseEvent(QMouseEvent*) {
     held_border_.reset();
-    bench_.rest();
+    bench_.deck().rest();
 }
 void Strip::mouseDoubleClickEvent(QMouseEvent* e) {
-    if (!bench_.ready() || e->position().y() < kLaneTop || e->position().y() > kLaneTop + kLaneHigh) return;
-    if (const auto at = core::stretch_at(bench_.stretches(), bench_.frame())) emit wants_name(*at);
+    if (!bench_.deck().ready() || e->position().y() < kLaneTop || e->position().y() > kLaneTop + kLaneHigh)
+        return;
+    emit wants_name(core::stretch_at(bench_.review().stretches(), bench_.deck().frame()));
 }
 
 void Strip::paint_film(QPainter& p) const {
@@ -220,10 +223,10 @@ void Strip::paint_film(QPainter& p) const {
             p.fillRect(QRectF(QPointF(x_of(*player_.to()), bar.top()), QPointF(bar.right(), bar.bottom())),
                        veil);
     }
-    for (const int n : bench_.facts().damaged) {
-        p.fillRect(
-            QRectF(x_of(n) - 1, bar.top(), std::max(2.5, bar.width() / bench_.facts().frames), bar.height()),
-            QBrush(QColor(20, 26, 24), Qt::BDiagPattern));
+    for (const int n : bench_.deck().facts().damaged) {
+        p.fillRect(QRectF(x_of(n) - 1, bar.top(), std::max(2.5, bar.width() / bench_.deck().facts().frames),
+                          bar.height()),
+                   QBrush(QColor(20, 26, 24), Qt::BDiagPattern));
     }
     p.restore();
 }
@@ -245,21 +248,27 @@ void Strip::paint_footfall(QPainter& p, const QRectF& area, core::Gait gait, dou
     }
 }
 
+/// The direction the dots run: the rein where it was said, else the way the horse goes in the picture.
+static double runs(const core::Stretch& s) {
+    if (s.rein) return *s.rein == core::Rein::left ? -1 : 1;
+    return s.travel == core::Travel::left ? -1 : 1;
+}
+
 void Strip::paint_lane(QPainter& p) const {
     const Theme& t = theme();
     const QRectF lane(film().left(), kLaneTop, film().width(), kLaneHigh);
-    const core::Stretches& all = bench_.stretches();
-    const auto& context = bench_.clip().context;
-    const double travels = context.travel == core::Travel::left ? -1 : 1;
-    if (all.empty()) {
-        if (context.gait) paint_footfall(p, lane, *context.gait, travels);
+    const core::Stretches& all = bench_.review().stretches();
+    if (all.size() == 1 && all.front().judged && all.front().name.empty() && all.front().shown.empty()) {
+        const core::Stretch& s = all.front();
+        if (s.gait) paint_footfall(p, lane, *s.gait, runs(s));
         return;
     }
     for (std::size_t i = 0; i < all.size(); ++i) {
-        const auto [first, last] = core::extent(all, i, bench_.facts().frames);
+        const auto [first, last] = core::extent(all, i, bench_.deck().facts().frames);
         const QRectF area(
             QPointF(x_of(first) + (i > 0 ? 1 : 0), lane.top()),
-            QPointF(last == bench_.facts().frames - 1 ? lane.right() : x_of(last + 1) - 1, lane.bottom()));
+            QPointF(last == bench_.deck().facts().frames - 1 ? lane.right() : x_of(last + 1) - 1,
+                    lane.bottom()));
         p.setPen(Qt::NoPen);
         QColor ground = t.line;
         ground.setAlpha(i % 2 ? 255 : 150);
@@ -268,11 +277,10 @@ void Strip::paint_lane(QPainter& p) const {
         p.save();
         p.setClipRect(area);
         const core::Stretch& s = all[i];
-        const auto gait = s.gait ? s.gait : context.gait;
         if (!s.judged)
             p.fillRect(area, QBrush(t.quiet, Qt::BDiagPattern));
-        else if (gait)
-            paint_footfall(p, area, *gait, s.rein == core::Rein::left ? -1 : s.rein ? 1 : travels);
+        else if (s.gait)
+            paint_footfall(p, area, *s.gait, runs(s));
         const QString words = !s.name.empty() ? QString::fromStdString(s.name)
                                               : QString::fromStdString(s.shown).replace('_', ' ');
         if (!words.isEmpty()) {
@@ -292,7 +300,7 @@ void Strip::paint_lane(QPainter& p) const {
 /// Above the film: good as a leaf, look here as an open ring, words as a small line of writing.
 void Strip::paint_notes(QPainter& p) const {
     const Theme& t = theme();
-    for (const store::Note& n : bench_.notes()) {
+    for (const store::Note& n : bench_.review().notes()) {
         const double x = x_of(n.frame), y = film().top() - 10;
         p.setPen(QPen(t.ink, 1));
         p.drawLine(QPointF(x, y + 4), QPointF(x, film().top()));
@@ -315,10 +323,10 @@ void Strip::paint_notes(QPainter& p) const {
 
 /// What is ridden at this frame, how long the stretch is and about how many strides it holds.
 QString Strip::here_in_words() const {
-    const core::Stretches& all = bench_.stretches();
-    const auto at = core::stretch_at(all, bench_.frame());
-    if (!at) return {};
-    const core::Stretch& s = all[*at];
+    const core::Stretches& all = bench_.review().stretches();
+    const auto at = core::stretch_at(all, bench_.deck().frame());
+    const core::Stretch& s = all[at];
+    if (all.size() == 1 && s.says_nothing()) return {};
     const auto said = [](std::string_view w) {
         return QString::fromUtf8(w.data(), static_cast<qsizetype>(w.size())).replace('_', ' ');
     };
@@ -330,16 +338,17 @@ QString Strip::here_in_words() const {
     if (!s.shown.empty()) words << said(s.shown);
     if (!s.asked.empty() && s.asked != s.shown) words << "asked: " + said(s.asked);
     if (!s.judged) words << "not judged from here";
-    const auto [first, last] = core::extent(all, *at, bench_.facts().frames);
-    const double end = last + 1 < bench_.facts().frames
-                           ? bench_.real_s(last + 1)
-                           : bench_.real_s(last) + 1 / std::max(1.0, bench_.facts().average_fps);
-    const double seconds = end - bench_.real_s(first);
+    const auto [first, last] = core::extent(all, at, bench_.deck().facts().frames);
+    const double end =
+        last + 1 < bench_.deck().facts().frames
+            ? bench_.deck().real_s(last + 1)
+            : bench_.deck().real_s(last) + 1 / std::max(1.0, bench_.deck().facts().average_fps);
+    const double seconds = end - bench_.deck().real_s(first);
     QString length = QString("%1 s").arg(seconds, 0, 'f', 1);
-    const double tempo = core::typical_tempo_per_min(bench_.setting().gait);
+    const double tempo = core::typical_tempo_per_min(bench_.review().setting().gait);
     if (s.gait && tempo > 0)
         length += QString(", about %1 strides").arg(static_cast<int>(std::lround(seconds * tempo / 60)));
-    words << length << QString("%1 of %2").arg(*at + 1).arg(all.size());
+    words << length << QString("%1 of %2").arg(at + 1).arg(all.size());
     return words.join(", ");
 }
 
@@ -347,8 +356,8 @@ void Strip::paint_marks(QPainter& p) const {
     const Theme& t = theme();
     const QRectF bar = film();
     p.setPen(Qt::NoPen);
-    for (const store::Moment& m : bench_.moments()) {
-        if (m.slot != bench_.slot()) continue;
+    for (const store::Moment& m : bench_.review().moments()) {
+        if (m.slot != bench_.review().slot()) continue;
         const double x = x_of(m.frame);
         const QPointF pin[] = {{x, bar.top() + 3}, {x - 5, bar.top() - 6}, {x + 5, bar.top() - 6}};
         p.setBrush(t.ink);
@@ -366,7 +375,7 @@ void Strip::paint_marks(QPainter& p) const {
             {x + 6 * way, bar.top()}, {x, bar.top()}, {x, bar.bottom()}, {x + 6 * way, bar.bottom()}};
         p.drawPolyline(bracket, 4);
     }
-    const double x = x_of(bench_.frame());
+    const double x = x_of(bench_.deck().frame());
     p.setBrush(t.panel);
     p.setPen(QPen(t.ink, 2));
     p.drawRoundedRect(QRectF(x - 4, bar.top() - 4, 8, bar.height() + 8), 4, 4);
@@ -374,24 +383,25 @@ void Strip::paint_marks(QPainter& p) const {
 
 void Strip::paint_words(QPainter& p) const {
     const Theme& t = theme();
-    const media::ClipFacts& facts = bench_.facts();
+    const media::ClipFacts& facts = bench_.deck().facts();
     const QRectF row(kSide, kWordsTop, width() - 2 * kSide, 28);
     p.setPen(t.ink);
     p.setFont(text_font(14, true));
-    QString frame = QString("Frame %1").arg(bench_.frame());
-    if (bench_.field() == 1) frame += QString::fromUtf8("½");
+    QString frame = QString("Frame %1").arg(bench_.deck().frame());
+    if (bench_.deck().field() == 1) frame += QString::fromUtf8("½");
     p.drawText(row, Qt::AlignLeft | Qt::AlignVCenter, frame);
     const double used = p.fontMetrics().horizontalAdvance(frame) + 10;
     QStringList words{QString("of %1").arg(facts.frames - 1),
-                      QString("%1 s").arg(bench_.stream_s(bench_.frame()), 0, 'f', 3)};
-    const core::CaptureMap real = bench_.capture_map();
-    if (!real.is_plain()) words << QString("really %1 s").arg(bench_.real_s(bench_.frame()), 0, 'f', 3);
+                      QString("%1 s").arg(bench_.deck().stream_s(bench_.deck().frame()), 0, 'f', 3)};
+    const core::CaptureMap real = bench_.deck().capture_map();
+    if (!real.is_plain())
+        words << QString("really %1 s").arg(bench_.deck().real_s(bench_.deck().frame()), 0, 'f', 3);
     if (facts.time_source == media::TimeSource::made) words << "times made, the clip has none";
     if (facts.time_source == media::TimeSource::repaired) words << "times repaired";
-    if (bench_.damaged(bench_.frame())) words << "this frame is damaged";
+    if (bench_.deck().damaged(bench_.deck().frame())) words << "this frame is damaged";
     if (const QString here = here_in_words(); !here.isEmpty()) words << here;
-    for (const store::Note& n : bench_.notes()) {
-        if (n.frame == bench_.frame())
+    for (const store::Note& n : bench_.review().notes()) {
+        if (n.frame == bench_.deck().frame())
             words << (n.kind == store::NoteKind::good   ? "good"
                       : n.kind == store::NoteKind::look ? "look here"
                                                         : "“" + QString::fromStdString(n.words) + "”");
@@ -415,7 +425,7 @@ void Strip::paintEvent(QPaintEvent*) {
     p.setRenderHint(QPainter::Antialiasing);
     const Theme& t = theme();
     p.fillRect(rect(), t.ground);
-    if (!bench_.ready()) {
+    if (!bench_.deck().ready()) {
         const QRectF bar = film();
         p.setPen(Qt::NoPen);
         p.setBrush(t.line);

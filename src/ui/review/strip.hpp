@@ -4,7 +4,8 @@
 #include <QWidget>
 #include <vector>
 
-#include "app/player.hpp"
+#include "app/review/bench.hpp"
+#include "app/review/player.hpp"
 
 namespace aspen::ui {
 

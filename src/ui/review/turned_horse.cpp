@@ -46,7 +46,7 @@ TurnedHorse::TurnedHorse(app::Bench& bench, QWidget* parent) : QWidget(parent), 
 
 void TurnedHorse::open() {
     if (!bench_.is_open()) return;
-    yaw_ = bench_.clip().context.camera.yaw_deg;
+    yaw_ = bench_.review().stretch().camera.yaw_deg;
     move(parentWidget()->width() - width() - 12, 12);
     raise();
     show();
@@ -59,12 +59,12 @@ void TurnedHorse::turn(double by) {
 }
 
 void TurnedHorse::keep() {
-    store::ClipContext c = bench_.clip().context;
-    c.camera.yaw_deg = yaw_;
-    c.camera.yaw_sd_deg = kByEyeSdDeg;
-    c.camera.yaw_marked = true;
+    core::CameraPose camera = bench_.review().stretch().camera;
+    camera.yaw_deg = yaw_;
+    camera.yaw_sd_deg = kByEyeSdDeg;
+    camera.yaw_marked = true;
     leave();
-    bench_.set_context(c, "turn of the view");
+    bench_.review().set_camera(camera, "turn of the view");
 }
 
 void TurnedHorse::leave() {
@@ -110,7 +110,7 @@ void TurnedHorse::paintEvent(QPaintEvent*) {
     p.setBrush(t.panel);
     p.drawRoundedRect(rect(), 12, 12);
     const double psi = core::radians(yaw_),
-                 sign = bench_.is_open() && bench_.clip().context.travel == core::Travel::left ? -1 : 1,
+                 sign = bench_.is_open() && bench_.review().stretch().travel == core::Travel::left ? -1 : 1,
                  size = 62;
     // A camera a few horse lengths away, as in a school: what is nearer is a little larger.
     const auto at = [&](const Solid& s) {

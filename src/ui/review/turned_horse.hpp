@@ -2,7 +2,7 @@
 
 #include <QWidget>
 
-#include "app/bench.hpp"
+#include "app/review/bench.hpp"
 
 namespace aspen::ui {
 

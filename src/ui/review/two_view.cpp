@@ -42,11 +42,11 @@ TwoView::TwoView(app::Bench& bench, QWidget* parent) : QWidget(parent), bench_(b
 
 void TwoView::open() {
     if (isVisible()) return leave();
-    if (!bench_.moment() || bench_.figure().marked() < 3)
+    if (!bench_.review().moment() || bench_.marking().figure().marked() < 3)
         return emit say("Mark this moment first; then it can be held against another.");
     others_ = app::moments_to_compare(bench_);
     if (others_.empty()) return emit say("There is no other marked moment of this rider yet.");
-    here_ = {bench_.picture(), bench_.figure()};
+    here_ = {bench_.deck().picture(), bench_.marking().figure()};
     chosen_ = 0;
     choose(0);
     setGeometry(parentWidget()->rect());
@@ -160,8 +160,8 @@ void TwoView::paint_side(QPainter& p, const Side& side, const QRectF& area, doub
         if (!side.picture.isNull()) {
             QTransform picture = *t;
             const double wide =
-                bench_.display_size().width() > 0 && &side == &here_
-                    ? static_cast<double>(bench_.display_size().width()) / side.picture.width()
+                bench_.deck().display_size().width() > 0 && &side == &here_
+                    ? static_cast<double>(bench_.deck().display_size().width()) / side.picture.width()
                     : 1.0;
             picture.scale(wide, wide);
             p.setTransform(picture, true);

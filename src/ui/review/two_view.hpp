@@ -4,7 +4,7 @@
 #include <QTimer>
 #include <QWidget>
 
-#include "app/other_moment.hpp"
+#include "app/review/other_moment.hpp"
 
 class QKeyEvent;
 

@@ -7,7 +7,7 @@
 #include <functional>
 #include <span>
 
-#include "app/yard.hpp"
+#include "app/yard/yard.hpp"
 
 namespace aspen::ui {
 

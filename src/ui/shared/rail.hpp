@@ -4,7 +4,7 @@
 #include <QRectF>
 #include <QString>
 
-#include "core/judgement.hpp"
+#include "core/judging/judgement.hpp"
 
 /// The one picture of a verdict, the same in column, prescription, progress and report: a value as a tick on
 /// a short rail with its band thick and the 90 % interval as a soft bar. Shape tells before colour does:

@@ -5,7 +5,7 @@
 #include <QPalette>
 #include <QString>
 
-#include "core/judgement.hpp"
+#include "core/judging/judgement.hpp"
 
 class QApplication;
 

@@ -5,6 +5,7 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
+#include "app/yard/changes.hpp"
 #include "ui/shared/theme.hpp"
 #include "ui/shared/widgets.hpp"
 
@@ -54,8 +55,8 @@ RiderForm::RiderForm(app::Yard& yard, QWidget* parent) : QWidget(parent), yard_(
     away->setObjectName("word");
     connect(away, &QPushButton::clicked, this, [this] {
         keep();
-        yard_.trash_rider(id_);
-        emit say("In the trash, nothing is lost; Ctrl+Z or Yard › Trash brings the rider back.");
+        app::trash_rider(yard_, id_);
+        emit say("In the trash, nothing is lost; Ctrl+Z or Records › Trash brings the rider back.");
         emit closed();
     });
     foot->addWidget(away);
@@ -80,7 +81,7 @@ void RiderForm::load() {
     school_->setCurrentIndex(std::max(0, school_->findData(text(r->school))));
     level_->setCurrentIndex(std::max(0, level_->findData(text(r->level))));
     goal_->setText(text(r->goal));
-    limits_->setText(text(r->limitations));
+    limits_->setText(app::limitations_in_words(yard_, id_));
     consent_by_->setText(text(r->consent_by));
     consent_on_->setText(text(r->consent_on));
     consent_until_->setText(text(r->consent_until));
@@ -112,15 +113,16 @@ void RiderForm::keep() {
     r.school = school_->currentData().toString().toStdString();
     r.level = level_->currentData().toString().toStdString();
     r.goal = goal_->text().trimmed().toStdString();
-    r.limitations = limits_->text().trimmed().toStdString();
     r.consent_by = consent_by_->text().trimmed().toStdString();
     const auto same = [](const store::Rider& a, const store::Rider& b) {
-        return std::tie(a.name, a.birth_year, a.school, a.level, a.goal, a.limitations, a.consent_by,
-                        a.consent_on, a.consent_until) == std::tie(b.name, b.birth_year, b.school, b.level,
-                                                                   b.goal, b.limitations, b.consent_by,
-                                                                   b.consent_on, b.consent_until);
+        return std::tie(a.name, a.birth_year, a.school, a.level, a.goal, a.consent_by, a.consent_on,
+                        a.consent_until) == std::tie(b.name, b.birth_year, b.school, b.level, b.goal,
+                                                     b.consent_by, b.consent_on, b.consent_until);
     };
-    if (!same(r, *before)) yard_.change_rider(r);
+    yard_.step("Change rider", [&] {
+        app::set_limitations(yard_, id_, limits_->text());
+        if (!same(r, *before)) app::change_rider(yard_, r);
+    });
 }
 
 }  // namespace aspen::ui

@@ -4,7 +4,7 @@
 #include <QLineEdit>
 #include <QWidget>
 
-#include "app/yard.hpp"
+#include "app/yard/yard.hpp"
 
 namespace aspen::ui {
 

@@ -1,236 +1,259 @@
 #include "ui/yard/yard_view.hpp"
 
-#include <QApplication>
+#include <QHBoxLayout>
 #include <QKeyEvent>
 #include <QLocale>
 #include <QMenu>
 #include <QPushButton>
-#include <QScrollArea>
-#include <QTimer>
+#include <QScrollBar>
+#include <QVBoxLayout>
 #include <algorithm>
 
+#include "app/yard/changes.hpp"
+#include "core/reading/refused.hpp"
 #include "ui/shared/theme.hpp"
 #include "ui/shared/widgets.hpp"
-#include "ui/yard/cards.hpp"
+#include "ui/yard/delegates.hpp"
 #include "ui/yard/rider_form.hpp"
 
+/// What is seen and how it follows the records. What the keys do is in yard_deeds.cpp.
 namespace aspen::ui {
 namespace {
 
-constexpr int kCardStep = ClipCard::kWidth + 12;
+QListView* list(QWidget* parent, const QString& name) {
+    auto* view = new QListView(parent);
+    view->setAccessibleName(name);
+    view->setVerticalScrollMode(QAbstractItemView::ScrollPerPixel);
+    view->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    view->setSelectionMode(QAbstractItemView::SingleSelection);
+    view->setUniformItemSizes(false);
+    view->setFrameShape(QFrame::NoFrame);
+    view->setMouseTracking(true);
+    view->setContextMenuPolicy(Qt::CustomContextMenu);
+    return view;
+}
 
 }  // namespace
 
 YardView::YardView(app::Yard& yard, app::Thumbs& thumbs, QWidget* parent)
-    : QWidget(parent), yard_(yard), thumbs_(thumbs) {
-    setFocusPolicy(Qt::StrongFocus);
+    : QWidget(parent), yard_(yard), thumbs_(thumbs), model_(yard), rider_model_(yard) {
     auto* row = new QHBoxLayout(this);
-    row->setContentsMargins(24, 16, 16, 8);
+    row->setContentsMargins(24, 12, 16, 8);
     row->setSpacing(24);
-    auto* left = new QWidget;
-    clips_ = new QVBoxLayout(left);
-    clips_->setContentsMargins(0, 0, 14, 0);
-    clips_->setSpacing(12);
-    row->addWidget(scrolled(left, this), 1);
-    auto* right = new QVBoxLayout;
-    right->setContentsMargins(0, 0, 0, 0);
-    riders_holder_ = new QWidget;
-    riders_ = new QVBoxLayout(riders_holder_);
-    riders_->setContentsMargins(0, 0, 8, 0);
-    riders_->setSpacing(10);
-    auto* scroll = scrolled(riders_holder_, this);
-    scroll->setFixedWidth(400);
-    right->addWidget(scroll, 1);
-    form_ = new RiderForm(yard_, this);
-    form_->setFixedWidth(392);
-    form_->hide();
-    right->addWidget(form_);
-    note_ = quiet_label("", this);
-    right->addWidget(note_);
-    row->addLayout(right);
-    connect(form_, &RiderForm::closed, this, [this, scroll] {
-        form_->hide();
-        scroll->show();
+    row->addWidget(build_left(), 1);
+    row->addWidget(build_right());
+    connect(&model_, &QAbstractItemModel::modelAboutToBeReset, this, &YardView::remember);
+    connect(&model_, &QAbstractItemModel::modelReset, this, &YardView::after_reset);
+    connect(&thumbs_, &app::Thumbs::changed, rides_->viewport(), qOverload<>(&QWidget::update));
+    connect(rides_, &QListView::clicked, this, [this](const QModelIndex& i) {
+        const QPoint at = rides_->viewport()->mapFromGlobal(QCursor::pos());
+        open_row(i.row(), ride_look_->clip_at(rides_->visualRect(i), i.row(), at));
     });
+    connect(rides_, &QListView::customContextMenuRequested, this, &YardView::show_ride_menu);
+    connect(search_, &QLineEdit::textChanged, &model_, &app::RidesModel::look_for);
     connect(form_, &RiderForm::say, this, &YardView::say);
-    for (auto signal : {&app::Yard::clips_changed, &app::Yard::riders_changed})
-        connect(&yard_, signal, this, &YardView::later);
-    connect(&yard_, &app::Yard::corrections_changed, this, &YardView::later);
+    rides_->installEventFilter(this);
+    rides_->viewport()->installEventFilter(this);
+    search_->installEventFilter(this);
+    setFocusProxy(rides_);
+    after_reset();
 }
 
-void YardView::note(const QString& line) { note_->setText(line); }
-void YardView::showEvent(QShowEvent*) { rebuild(); }
-
-void YardView::resizeEvent(QResizeEvent*) {
-    const int columns = std::max(1, (width() - 400 - 78 + 12) / kCardStep);
-    if (columns == columns_) return;
-    columns_ = columns;
-    later();
-}
-
-/// Several changes at once (a demo review, a Sunday evening's forty clips) rebuild the view once.
-void YardView::later() {
-    if (pending_ || !isVisible()) return;
-    pending_ = true;
-    QTimer::singleShot(30, this, [this] {
-        pending_ = false;
-        rebuild();
-    });
-}
-
-void YardView::add_grid(const std::vector<store::Clip>& clips, bool mark_next) {
-    auto* grid = new QGridLayout;
-    grid->setSpacing(12);
-    int n = 0;
-    for (const store::Clip& clip : clips) {
-        auto* card = new ClipCard(yard_, thumbs_, clip, mark_next && n == 0, this);
-        connect(card, &ClipCard::open, this, &YardView::open_clip);
-        connect(card, &ClipCard::trash, this, [this](store::ClipId id) {
-            yard_.trash_clip(id);
-            emit say("In the trash; Ctrl+Z brings it back.");
-        });
-        connect(card, &ClipCard::rides, this, &YardView::assign);
-        if (focus_after_ && clip.id == focus_after_) card->take_focus_when_shown();
-        grid->addWidget(card, n / columns_, n % columns_);
-        ++n;
-    }
-    for (int c = 0; c < columns_; ++c) grid->setColumnStretch(c, 1);
-    clips_->addLayout(grid);
-}
-
-void YardView::rebuild() {
-    // The card under the keys stays under them, whatever comes in meanwhile.
-    if (const auto* card = qobject_cast<ClipCard*>(QApplication::focusWidget()); card && !focus_after_)
-        focus_after_ = card->clip();
-    clear(*clips_);
-    clear(*riders_);
-    std::vector<store::Clip> waiting, reviewed;
-    for (const store::Clip& c : yard_.records().clips())
-        (c.state == store::ClipState::done ? reviewed : waiting).push_back(c);
-    next_ = waiting.empty() ? store::ClipId{} : waiting.front().id;
-    auto* open = verb_button(waiting.empty() && reviewed.empty() ? "Open a clip" : "Add clips", "Ctrl+O",
-                             this, waiting.empty());
-    connect(open, &QPushButton::clicked, this, &YardView::choose_file);
+QWidget* YardView::build_left() {
+    auto* left = new QWidget(this);
+    auto* column = new QVBoxLayout(left);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(8);
     auto* head = new QHBoxLayout;
-    head->addWidget(heading_label(waiting.empty() ? (reviewed.empty() ? "An empty yard" : "Nothing waits")
-                                                  : QString("%1 waiting for you")
-                                                        .arg(waiting.size() == 1
-                                                                 ? QStringLiteral("One clip")
-                                                                 : QString("%1 clips").arg(waiting.size())),
-                                  this, 26),
-                    1);
-    auto* yard_menu = new QPushButton("Yard", this);
-    yard_menu->setObjectName("word");
-    auto* menu = new QMenu(yard_menu);
+    heading_ = heading_label("", left, 26);
+    head->addWidget(heading_, 1);
+    search_ = new QLineEdit(left);
+    search_->setPlaceholderText("Find a rider, horse, fault, note or day   /");
+    search_->setAccessibleName("Find riders, horses, faults, notes and days");
+    search_->setClearButtonEnabled(true);
+    search_->setMinimumWidth(300);
+    head->addWidget(search_, 0, Qt::AlignBottom);
+    auto* more = new QPushButton("Records", left);
+    more->setObjectName("word");
+    auto* menu = new QMenu(more);
     connect(menu, &QMenu::aboutToShow, this, [this, menu] { fill_yard_menu(*menu); });
-    yard_menu->setMenu(menu);
-    yard_menu->setAccessibleName("Yard: back up, restore, trash");
-    head->addWidget(yard_menu, 0, Qt::AlignBottom);
+    more->setMenu(menu);
+    more->setAccessibleName("Records: back up, restore, merge, trash");
+    head->addWidget(more, 0, Qt::AlignBottom);
+    auto* open = verb_button("Add clips", "Ctrl+O", left);
+    connect(open, &QPushButton::clicked, this, &YardView::choose_file);
     head->addWidget(open, 0, Qt::AlignBottom);
-    clips_->addLayout(head);
-    if (waiting.empty())
-        clips_->addWidget(quiet_label(reviewed.empty()
-                                          ? "Drop a rider's clip on this window, or open one. Stop on a "
-                                            "telling frame, click nine joints, keep one thing to work on."
-                                          : "Drop new clips on this window when they come.",
-                                      this));
-    if (!waiting.empty()) add_grid(waiting, true);
-    if (!reviewed.empty()) {
-        clips_->addSpacing(12);
-        clips_->addWidget(heading_label("Reviewed", this));
-        add_grid(reviewed, false);
-    }
-    clips_->addStretch(1);
-    focus_after_ = {};
-
-    riders_->addWidget(heading_label("Riders", this, 26));
-    const auto riders = yard_.records().riders();
-    if (riders.empty())
-        riders_->addWidget(quiet_label("A rider's card starts with the first clip: say who rides.", this));
-    int number = 0;
-    for (const store::Rider& r : riders) {
-        ++number;
-        auto* card = new RiderCard(yard_, r, !waiting.empty() && number <= 9 ? number : 0, this);
-        connect(card, &RiderCard::open, this, &YardView::open_rider);
-        connect(card, &RiderCard::edit, this, [this](store::RiderId id) {
-            riders_holder_->parentWidget()->parentWidget()->hide();
-            form_->show();
-            form_->show_rider(id);
-        });
-        riders_->addWidget(card);
-    }
-    riders_->addStretch(1);
+    column->addLayout(head);
+    below_ = quiet_label("", left);
+    column->addWidget(below_);
+    rides_ = list(left, "What needs you today, then what is reviewed");
+    ride_look_ = new RideDelegate(model_, thumbs_, this);
+    rides_->setItemDelegate(ride_look_);
+    rides_->setModel(&model_);
+    column->addWidget(rides_, 1);
+    hint_ = quiet_label("", left);
+    hint_->setTextInteractionFlags(Qt::LinksAccessibleByMouse);
+    connect(hint_, &QLabel::linkActivated, this,
+            [this](const QString& deed) { act_on(deed.at(0).toLatin1()); });
+    column->addWidget(hint_);
+    return left;
 }
 
-store::ClipId YardView::next_after(store::ClipId clip) const {
-    std::vector<store::Clip> waiting;
-    for (const store::Clip& c : yard_.records().clips()) {
-        if (c.state != store::ClipState::done || c.id == clip) waiting.push_back(c);
-    }
-    const auto it = std::ranges::find(waiting, clip, &store::Clip::id);
-    if (it != waiting.end() && it + 1 != waiting.end()) return (it + 1)->id;
-    for (const store::Clip& c : waiting) {
-        if (c.id != clip) return c.id;
+QWidget* YardView::build_right() {
+    auto* right = new QWidget(this);
+    right->setFixedWidth(348);
+    auto* column = new QVBoxLayout(right);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(8);
+    column->addWidget(heading_label("Riders", right, 26));
+    riders_ = list(right, "Riders");
+    rider_look_ = new RiderDelegate(this);
+    riders_->setItemDelegate(rider_look_);
+    riders_->setModel(&rider_model_);
+    column->addWidget(riders_, 1);
+    form_ = new RiderForm(yard_, right);
+    form_->hide();
+    column->addWidget(form_, 1);
+    auto* hint = quiet_label("Enter shows a rider's progress · E edits the card", right);
+    column->addWidget(hint);
+    note_ = quiet_label("", right);
+    note_->hide();
+    column->addWidget(note_);
+    const auto edit = [this, hint](const QModelIndex& i) {
+        if (!i.isValid()) return;
+        riders_->hide();
+        hint->hide();
+        form_->show();
+        form_->show_rider(rider_model_.rider_at(i.row()));
+    };
+    connect(form_, &RiderForm::closed, this, [this, hint] {
+        form_->hide();
+        hint->show();
+        riders_->show();
+        riders_->setFocus();
+    });
+    const auto show = [this](const QModelIndex& i) { emit open_rider(rider_model_.rider_at(i.row())); };
+    connect(riders_, &QListView::clicked, this, show);
+    connect(riders_, &QListView::customContextMenuRequested, this, [this, edit, show](const QPoint& at) {
+        const QModelIndex i = riders_->indexAt(at);
+        if (!i.isValid()) return;
+        auto* menu = new QMenu(this);
+        menu->setAttribute(Qt::WA_DeleteOnClose);
+        connect(menu->addAction("Show progress\tEnter"), &QAction::triggered, this, [show, i] { show(i); });
+        connect(menu->addAction("Edit the card\tE"), &QAction::triggered, this, [edit, i] { edit(i); });
+        connect(menu->addAction("Put in the trash"), &QAction::triggered, this,
+                [this, id = rider_model_.rider_at(i.row())] { app::trash_rider(yard_, id); });
+        menu->popup(riders_->viewport()->mapToGlobal(at));
+    });
+    auto* edit_key = new QAction(riders_);
+    edit_key->setShortcut(Qt::Key_E);
+    edit_key->setShortcutContext(Qt::WidgetShortcut);
+    connect(edit_key, &QAction::triggered, this, [this, edit] { edit(riders_->currentIndex()); });
+    riders_->addAction(edit_key);
+    connect(riders_, &QListView::activated, this, show);
+    return right;
+}
+
+void YardView::note(const QString& line) {
+    note_->setText(line);
+    note_->setVisible(!line.isEmpty());
+}
+
+void YardView::showEvent(QShowEvent*) {
+    rides_->setFocus();
+    if (!rides_->currentIndex().isValid()) rides_->setCurrentIndex(model_.index(0));
+}
+
+/// The ride under the keys stays under them, whatever comes in meanwhile.
+void YardView::remember() {
+    kept_row_ = std::max(0, rides_->currentIndex().row());
+    // Where nobody has gone anywhere yet, the most urgent one stays in hand.
+    if (!kept_ && kept_row_ > 0) kept_ = model_.ride_at(kept_row_).value_or(store::RideId{});
+}
+
+void YardView::after_reset() {
+    const int n = model_.waiting();
+    heading_->setText(model_.looks()      ? (model_.is_empty() ? "Nothing found" : "Found")
+                      : model_.is_empty() ? "An empty yard"
+                      : n == 0            ? "Nothing waits"
+                      : n == 1            ? "One ride waits for you"
+                                          : QString("%1 rides wait for you").arg(n));
+    below_->setText(model_.looks() || n > 0 ? QString()
+                    : model_.is_empty()
+                        ? "Drop a rider's clip on this window, or add one. Stop on a telling frame, click "
+                          "nine joints, keep one thing to work on."
+                        : "Drop new clips on this window when they come.");
+    below_->setVisible(!below_->text().isEmpty());
+    const auto word = [](char deed, const QString& words) {
+        return QString("<a href='%1' style='color:%2; text-decoration:none'>%3</a>")
+            .arg(QChar(deed))
+            .arg(theme().quiet.name(), words);
+    };
+    hint_->setText(QStringList{word('o', "Enter opens"), "1–9 says who rides",
+                               word('j', "J joins with the ride above"), word('s', "S takes a ride apart"),
+                               word('p', "P promises it for tomorrow"), word('d', "Del puts it in the trash")}
+                       .join("   ·   "));
+    hint_->setVisible(!model_.looks() && n > 0);
+    rider_look_->show_numbers(n > 0);
+    riders_->viewport()->update();
+    int row = kept_ ? model_.row_of(kept_) : -1;
+    if (row < 0) row = std::min(kept_row_, std::max(0, model_.rowCount() - 1));
+    kept_ = {};
+    if (!search_->hasFocus() || model_.looks()) rides_->setCurrentIndex(model_.index(row));
+}
+
+store::RideId YardView::next_ride() const {
+    for (int i = 0; i < model_.waiting(); ++i) {
+        if (const auto id = model_.ride_at(i)) return *id;
     }
     return {};
 }
 
-/// A digit on a clip's card: this rider rides in it. The next card gets the focus, so that forty go one after
-/// the other.
-void YardView::assign(store::ClipId id, int number) {
-    const auto riders = yard_.records().riders();
-    const auto clip = yard_.records().clip(id);
-    if (!clip || number < 1 || static_cast<std::size_t>(number) > riders.size())
-        return emit say(QString("There is no rider %1.").arg(number));
-    const store::Rider& rider = riders[static_cast<std::size_t>(number) - 1];
-    store::ClipContext c = clip->context;
-    c.rider = rider.id;
-    if (c.school.empty()) c.school = rider.school;
-    focus_after_ = next_after(id);
-    yard_.set_context(id, c, "rider");
-    emit say(text(rider.name) + " rides in it; Ctrl+Z takes it back.");
+store::ClipId YardView::next_clip() const {
+    const auto clips = yard_.records().clips_of(next_ride());
+    return clips.empty() ? store::ClipId{} : clips.front().id;
 }
 
-void YardView::fill_yard_menu(QMenu& menu) {
-    menu.clear();
-    connect(menu.addAction("Back up the yard …"), &QAction::triggered, this, &YardView::wants_backup);
-    connect(menu.addAction("Restore a backup …"), &QAction::triggered, this, &YardView::wants_restore);
-    auto* trash = menu.addMenu("Trash");
-    fill_trash(*trash);
-}
-
-void YardView::fill_trash(QMenu& menu) {
-    const auto entry = [&](const QString& words, const std::function<void()>& back,
-                           const std::function<void()>& for_good) {
-        auto* one = menu.addMenu(words);
-        connect(one->addAction("Put back"), &QAction::triggered, this, back);
-        if (for_good) connect(one->addAction("Delete for good"), &QAction::triggered, this, for_good);
-    };
-    for (const store::Clip& c : yard_.records().trashed_clips()) {
-        const auto rider = c.context.rider ? yard_.records().rider(c.context.rider) : std::nullopt;
-        entry(
-            QString("Clip of %1, %2")
-                .arg(rider ? text(rider->name) : QStringLiteral("nobody yet"),
-                     spoken_date(text(c.filmed_on))),
-            [this, id = c.id] { yard_.put_back(id); }, [this, id = c.id] { yard_.delete_for_good(id); });
+store::ClipId YardView::next_after(store::ClipId clip) const {
+    std::vector<store::ClipId> order;
+    for (const store::RideLine& line : yard_.records().waiting()) {
+        for (const store::Clip& c : yard_.records().clips_of(line.ride.id)) order.push_back(c.id);
     }
-    for (const store::Rider& r : yard_.records().trashed_riders())
-        entry(text(r.name), [this, id = r.id] { yard_.put_back(id); }, {});
-    for (const store::Moment& m : yard_.records().trashed_moments()) {
-        entry(
-            QString("Moment at frame %1").arg(m.frame),
-            [this, m] {
-                if (!yard_.put_back(m))
-                    emit say(QString("Frame %1 has another moment now; take that away first.").arg(m.frame));
-            },
-            {});
+    // Of its own ride first, also when that is done.
+    for (const store::Slot& s : yard_.records().places(clip)) {
+        const auto clips = yard_.records().clips_of(s.ride);
+        const auto it = std::ranges::find(clips, clip, &store::Clip::id);
+        if (it != clips.end() && it + 1 != clips.end()) return (it + 1)->id;
     }
-    if (menu.isEmpty()) menu.addAction("nothing in it")->setEnabled(false);
+    const auto it = std::ranges::find(order, clip);
+    if (it != order.end() && it + 1 != order.end()) return *(it + 1);
+    for (const store::ClipId id : order) {
+        if (id != clip) return id;
+    }
+    return {};
 }
 
-void YardView::keyPressEvent(QKeyEvent* e) {
-    if ((e->key() == Qt::Key_Return || e->key() == Qt::Key_Enter) && next_) return emit open_clip(next_);
-    QWidget::keyPressEvent(e);
+bool YardView::eventFilter(QObject* watched, QEvent* e) {
+    if (watched == rides_->viewport()) {
+        if (e->type() == QEvent::MouseMove) {
+            ride_look_->set_pointer(static_cast<QMouseEvent*>(e)->pos());
+            rides_->viewport()->update();
+        } else if (e->type() == QEvent::Leave) {
+            ride_look_->set_pointer(std::nullopt);
+            rides_->viewport()->update();
+        }
+    } else if (watched == rides_ && e->type() == QEvent::KeyPress) {
+        if (take_key(*static_cast<QKeyEvent*>(e))) return true;
+    } else if (watched == search_ && e->type() == QEvent::KeyPress) {
+        const int key = static_cast<QKeyEvent*>(e)->key();
+        if (key == Qt::Key_Escape) search_->clear();
+        if (key == Qt::Key_Escape || key == Qt::Key_Down || key == Qt::Key_Return) {
+            rides_->setFocus();
+            if (key == Qt::Key_Return && model_.looks()) open_row(0);
+            return true;
+        }
+    }
+    return QWidget::eventFilter(watched, e);
 }
 
 }  // namespace aspen::ui

@@ -1,29 +1,40 @@
 #pragma once
 
-#include <QGridLayout>
 #include <QLabel>
-#include <QVBoxLayout>
+#include <QLineEdit>
+#include <QListView>
 #include <QWidget>
 
-#include "app/thumbs.hpp"
-#include "app/yard.hpp"
+#include "app/models/riders_model.hpp"
+#include "app/models/rides_model.hpp"
+#include "app/models/thumbs.hpp"
+#include "app/yard/yard.hpp"
 
 class QMenu;
 
 namespace aspen::ui {
 
+class RideDelegate;
+class RiderDelegate;
 class RiderForm;
 
-/// What needs the coach today: clips waiting with the next one marked, and the riders with their focus.
+/// What needs the coach today, in order and with the reason; who rides here; and one field that finds
+/// anything.
 class YardView : public QWidget {
     Q_OBJECT
   public:
     YardView(app::Yard& yard, app::Thumbs& thumbs, QWidget* parent = nullptr);
-    /// The clip that is marked as next; zero when none waits.
-    store::ClipId next_clip() const { return next_; }
-    /// The clip that waits after this one; zero when none does.
+    /// The ride that is marked as next; zero when none waits.
+    store::RideId next_ride() const;
+    /// The first clip of it.
+    store::ClipId next_clip() const;
+    /// A clip that waits after this one: the next of its ride, else of the next ride; zero when none does.
     store::ClipId next_after(store::ClipId clip) const;
     void note(const QString& line);
+    QListView& rides() { return *rides_; }
+    QListView& riders() { return *riders_; }
+    QLineEdit& search() { return *search_; }
+    app::RidesModel& model() { return model_; }
 
   signals:
     void open_clip(aspen::store::ClipId clip);
@@ -35,26 +46,41 @@ class YardView : public QWidget {
 
   protected:
     void showEvent(QShowEvent*) override;
-    void resizeEvent(QResizeEvent*) override;
-    void keyPressEvent(QKeyEvent*) override;
+    bool eventFilter(QObject*, QEvent*) override;
 
   private:
-    void later();
-    void rebuild();
-    void assign(store::ClipId clip, int rider_number);
+    QWidget* build_left();
+    QWidget* build_right();
+    void after_reset();
+    void remember();
+    bool take_key(const QKeyEvent& e);
+    void act_on(char deed);
+    void open_row(int row, store::ClipId clip = {});
+    void assign(int row, int rider_number);
+    void join(int row);
+    void split(int row);
+    void promise(int row, bool take_back);
+    void trash(int row);
     void fill_yard_menu(QMenu& menu);
     void fill_trash(QMenu& menu);
-    void add_grid(const std::vector<store::Clip>& clips, bool mark_next);
+    void fill_merge(QMenu& menu);
+    void show_ride_menu(const QPoint& at);
     app::Yard& yard_;
     app::Thumbs& thumbs_;
-    QVBoxLayout* clips_;
-    QVBoxLayout* riders_;
-    QWidget* riders_holder_;
+    app::RidesModel model_;
+    app::RidersModel rider_model_;
+    RideDelegate* ride_look_;
+    RiderDelegate* rider_look_;
+    QListView* rides_;
+    QListView* riders_;
+    QLabel* heading_;
+    QLabel* below_;
+    QLabel* hint_;
+    QLineEdit* search_;
     RiderForm* form_;
     QLabel* note_;
-    store::ClipId next_, focus_after_;
-    int columns_ = 3;
-    bool pending_ = false;
+    store::RideId kept_;  ///< the ride under the keys, which stays under them when the list is read anew
+    int kept_row_ = 0;
 };
 
 }  // namespace aspen::ui

@@ -1,0 +1,267 @@
+#include "app/demo/demo_yard.hpp"
+
+#include <QFileInfo>
+#include <algorithm>
+#include <cmath>
+#include <fstream>
+#include <nlohmann/json.hpp>
+#include <random>
+
+#include "app/review/ride_findings.hpp"
+#include "app/yard/changes.hpp"
+#include "core/reading/refused.hpp"
+#include "media/reading/video_reader.hpp"
+
+namespace aspen::app {
+namespace {
+
+constexpr double kClickNoisePx = 2.0;
+constexpr int kMomentsPerReview = 3;
+
+std::map<std::string, simulate::TruePoint> points_of(const nlohmann::json& frame) {
+    std::map<std::string, simulate::TruePoint> out;
+    for (const auto& [name, p] : frame["landmarks"].items()) out[name] = {p[0], p[1], p[2].get<int>() == 1};
+    return out;
+}
+
+/// Frames a coach would stop on: the top of the rise in rising trot, else about one a second in the same
+/// phase.
+std::vector<int> telling_frames(const nlohmann::json& truth, core::Seat seat) {
+    const double wanted = seat == core::Seat::rising ? 0.44 : 0.10;
+    std::vector<std::pair<double, int>> by_stride;
+    std::map<int, std::pair<double, int>> best;
+    int n = 0;
+    for (const auto& frame : truth["frames"]) {
+        const double phase = frame["phase"].get<double>() - wanted;
+        const int stride = static_cast<int>(std::lround(phase));
+        const double off = std::abs(phase - stride);
+        if (n > 3 && (!best.contains(stride) || off < best[stride].first)) best[stride] = {off, n};
+        ++n;
+    }
+    std::vector<int> out;
+    for (const auto& [stride, hit] : best) {
+        if (hit.first < 0.06) out.push_back(hit.second);
+    }
+    while (static_cast<int>(out.size()) > kMomentsPerReview)
+        out.erase(out.begin() + static_cast<std::ptrdiff_t>(out.size() / 2));
+    return out;
+}
+
+}  // namespace
+
+core::Figure clicked_figure(const std::map<std::string, simulate::TruePoint>& truth, core::View view,
+                            double sd_px, unsigned seed) {
+    std::mt19937 engine(seed);
+    std::normal_distribution<double> noise(0.0, sd_px);
+    core::Figure figure;
+    figure.view = view;
+    for (const core::Landmark l : core::landmarks_of(view)) {
+        const auto it = truth.find(std::string(core::id(l)));
+        if (it == truth.end()) continue;
+        core::Mark& mark = figure[l];
+        mark.at = {it->second.x + noise(engine), it->second.y + noise(engine)};
+        mark.visibility = it->second.hidden ? core::Visibility::hidden : core::Visibility::seen;
+        mark.sd_px = sd_px;
+    }
+    return figure;
+}
+
+namespace {
+
+/// What a coach would do with what was found: accept what is certain, keep the focus, give the first exercise
+/// that fits.
+void review_ride(Yard& yard, store::RideId id, const store::Rider& rider) {
+    const auto ride = yard.records().ride(id);
+    const core::RideAssessment said = core::assess_ride(ride_data(yard, *ride), yard.knowledge());
+    std::vector<Accepted> accepted;
+    std::optional<Accepted> focus;
+    for (const core::RideFinding& f : said.findings) {
+        if (f.found.verdict != core::Verdict::outside) continue;
+        store::Finding decided;
+        decided.ride = id;
+        decided.fault = f.found.fault->id;
+        decided.seen = f.seen;
+        decided.measured_verdict = "outside";
+        decided.measured_severity = f.found.severity;
+        decided.decision = store::Decision::accepted;
+        decided.decided_on = ride->day;
+        decide(yard, decided);
+        accepted.push_back({f.found.fault->id, f.seen});
+        if (said.focus && said.focus->fault == f.found.fault) focus = accepted.back();
+    }
+    core::RiderNeeds needs{rider.level, {}};
+    for (const store::Limitation& l : yard.records().limitations(rider.id))
+        needs.limitations.push_back(l.words);
+    if (focus) {
+        for (const core::Offer& offer : yard.knowledge().exercises.offers(focus->fault, needs)) {
+            if (!offer.set_aside.empty()) continue;
+            prescribe(yard, id, *focus, accepted, *offer.exercise);
+            break;
+        }
+    }
+    set_ride_state(yard, id, store::RideState::done);
+}
+
+}  // namespace
+
+struct DemoYard::Made {
+    IncomingClip incoming;
+    std::vector<store::Moment> moments;
+    double duration_s = 0;
+};
+
+DemoYard::DemoYard(Yard& yard, std::vector<DemoReview> reviews)
+    : QObject(&yard), yard_(yard), reviews_(std::move(reviews)) {}
+
+void DemoYard::start() {
+    add_people();
+    make_next();
+}
+
+void DemoYard::add_people() {
+    if (!yard_.records().riders().empty()) return;
+    struct Person {
+        const char* name;
+        int age;
+        const char *school, *level, *goal, *limitations;
+    };
+    const QDate today = yard_.today();
+    yard_.quietly([&] {
+        yard_.records().set_setting("coach", "Tamsin Quillfeather");
+        for (const Person& p :
+             {Person{"Bram Oddleif", 41, "stock", "beginner", "ride out without holding on", ""},
+              {"Ines Varga-Holt", 34, "classical", "established", "sit the medium trot", "left hip"},
+              {"Joss Penhallow", 14, "hunter", "novice", "first hunter class in spring", ""},
+              {"Maude Estrell", 27, "jumper", "established", "move up to 1.10 m", ""},
+              {"Pell Marrow", 55, "gaited", "novice", "four hours on the trail without a sore back",
+               "shoulder"}}) {
+            store::Rider r;
+            r.name = p.name;
+            r.birth_year = today.year() - p.age;
+            r.school = p.school;
+            r.level = p.level;
+            r.goal = p.goal;
+            if (p.age < 18) {
+                r.consent_by = "Guardian of " + r.name;
+                r.consent_on = today.addDays(-120).toString(Qt::ISODate).toStdString();
+                r.consent_until = today.addDays(245).toString(Qt::ISODate).toStdString();
+            }
+            set_limitations(yard_, add_rider(yard_, r), p.limitations);
+        }
+        for (const auto& [name, height] : {std::pair{"Bramble Pie", 152},
+                                           {"Cobalt", 168},
+                                           {"Fig", 157},
+                                           {"Old Thunder", 160},
+                                           {"Saffron", 165}}) {
+            add_horse(yard_, {{}, name, height, ""});
+        }
+    });
+}
+
+namespace {
+
+DemoYard::Made make(const DemoReview& review, int number, const QString& folder, Job& job) {
+    const QString name = QString("demo-%1.mp4").arg(number, 2, 10, QChar('0'));
+    const std::filesystem::path file = (folder + "/" + name).toStdString();
+    auto truth_file = file;
+    truth_file.replace_extension(".truth.json");
+    if (!std::filesystem::exists(file) || !std::filesystem::exists(truth_file)) {
+        if (!simulate::make_clip(
+                review.plan, file, [&job](double share) { job.progress(share); }, &job.stopped()))
+            throw media::ReadCancelled{};
+    }
+    DemoYard::Made made{look_at(QString::fromStdString(file.string()), &job.stopped()), {}, 0};
+    if (!made.incoming.trouble.isEmpty()) throw core::Refused(made.incoming.trouble.toStdString());
+    media::VideoReader reader(file, {&job.stopped(), {}});
+    made.duration_s = reader.facts().duration_s;
+    if (!review.reviewed) return made;
+    std::ifstream in(truth_file);
+    const nlohmann::json truth = nlohmann::json::parse(in);
+    for (const int frame : telling_frames(truth, review.seat)) {
+        reader.picture(frame);  // the frame has to be there and decode, as for a coach who looks at it
+        store::Moment m;
+        m.frame = frame;
+        m.time_s = reader.facts().pts_s[static_cast<std::size_t>(frame)];
+        if (review.seat == core::Seat::rising) m.phase = "rise_top";
+        m.figure =
+            clicked_figure(points_of(truth["frames"][static_cast<std::size_t>(frame)]), core::View::side,
+                           kClickNoisePx, review.plan.ride.seed * 1000 + static_cast<unsigned>(frame));
+        made.moments.push_back(std::move(m));
+    }
+    return made;
+}
+
+}  // namespace
+
+void DemoYard::make_next() {
+    if (done_ == total()) {
+        emit finished();
+        return;
+    }
+    const DemoReview& review = reviews_[static_cast<std::size_t>(done_)];
+    yard_.jobs().run(
+        JobLane::demo, QString("Painting the demo's clip %1 of %2").arg(done_ + 1).arg(total()), this,
+        [&review, number = done_, folder = yard_.folder().filePath("clips")](Job& job) {
+            return std::make_shared<Made>(make(review, number, folder, job));
+        },
+        [this, &review](const Outcome<std::shared_ptr<Made>>& made) {
+            try {
+                if (!made.value) throw core::Refused(made.trouble.toStdString());
+                record(review, **made.value);
+                emit progress(++done_, total());
+                make_next();
+            } catch (const core::Refused& e) {
+                emit failed(QString::fromUtf8(e.what()));
+            }
+        });
+}
+
+void DemoYard::record(const DemoReview& review, const Made& made) {
+    if (yard_.records().clip_with_hash(made.incoming.hash))
+        return;  // recorded before the last stop, or in the trash
+    auto riders = yard_.records().riders();
+    auto horses = yard_.records().horses();
+    const auto rider = std::ranges::find(riders, std::string(review.rider), &store::Rider::name);
+    const auto horse = std::ranges::find(horses, std::string(review.horse), &store::Horse::name);
+    if (rider == riders.end() || horse == horses.end()) return;  // taken out of the demo by its user
+    const QDate day = yard_.today().addDays(-review.days_ago);
+    store::Clip clip;
+    clip.path = "clips/" + QFileInfo(made.incoming.file).fileName().toStdString();
+    clip.hash = made.incoming.hash;
+    clip.bytes = made.incoming.bytes;
+    clip.duration_s = made.duration_s;
+    clip.recorded_at = day.toString(Qt::ISODate).toStdString() + review.clock;
+    clip.told_by = store::ToldBy::container;
+    clip.added_on = yard_.today_iso();
+    core::Stretches ridden = core::whole_clip();
+    core::Stretch& all = ridden.front();
+    all.gait = review.gait;
+    all.seat = review.seat;
+    all.travel = review.plan.camera.travel_left ? core::Travel::left : core::Travel::right;
+    if (review.reviewed) {  // the coach drew the upright along a fence post of 0.5 m
+        const auto& camera = review.plan.camera;
+        const double post_px = 0.5 * camera.height / camera.metres_high;
+        all.camera.roll_sd_deg =
+            core::roll_sd_from_upright({0, 0}, {0, post_px}, core::click_sd_px(camera.width, camera.height));
+        all.camera.roll_marked = true;
+    }
+    yard_.quietly([&] {
+        clip.id = take_in_clip(yard_, clip);
+        yard_.records().put_stretches(clip.id, ridden);
+        const store::RideId own = yard_.records().places(clip.id).front().ride;
+        auto ride = *yard_.records().ride(own);
+        ride.day = day.toString(Qt::ISODate).toStdString();
+        ride.school = review.school;
+        ride.place = review.place;
+        ride.own = {review.goal, review.question, review.hurts};
+        yard_.records().update(ride);
+        const store::RideId id = set_pair(yard_, own, rider->id, horse->id, "rider");
+        for (store::Moment m : made.moments) {
+            m.clip = clip.id;
+            add_moment(yard_, m);
+        }
+        if (review.reviewed) review_ride(yard_, id, *rider);
+    });
+}
+
+}  // namespace aspen::app

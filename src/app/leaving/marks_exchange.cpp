@@ -1,0 +1,125 @@
+#include "app/leaving/marks_exchange.hpp"
+
+#include <QFileInfo>
+#include <QSaveFile>
+#include <algorithm>
+#include <fstream>
+#include <map>
+#include <sstream>
+
+#include "core/reading/refused.hpp"
+#include "exchange/coco.hpp"
+
+namespace aspen::app {
+
+QByteArray marks_json(Bench& bench, const Permit&, const std::optional<MarksPart>& part) {
+    const Review& review = bench.review();
+    const media::ClipFacts& facts = bench.deck().facts();
+    Yard& yard = bench.yard();
+    std::map<int, store::Ride> rides;
+    for (const store::Slot& s : review.places())
+        rides[s.slot] = yard.records().ride(s.ride).value_or(store::Ride{});
+    std::vector<exchange::MarkedMoment> out;
+    const double start_s = part ? facts.pts_s[static_cast<std::size_t>(part->from)] : 0;
+    const core::CaptureMap real = bench.deck().capture_map();
+    for (const store::Moment& m : review.moments()) {
+        if (part && (m.frame < part->from || m.frame > part->to)) continue;
+        const core::Stretch& stretch = core::ridden_at(review.stretches(), m.frame);
+        const store::Ride& ride = rides[m.slot];
+        exchange::MarkedMoment one;
+        one.id = m.id.value;
+        one.file_name = part ? part->file_name.toStdString()
+                             : QFileInfo(QString::fromStdString(review.clip().path)).fileName().toStdString();
+        one.width = facts.width;
+        one.height = facts.height;
+        one.frame = m.frame - (part ? part->from : 0);
+        one.time_s = m.time_s - start_s;
+        one.real_s = real.real_s(m.time_s) - (part ? real.real_s(start_s) : 0);
+        one.figure = m.figure;
+        one.field = m.field;
+        one.school = ride.school;
+        one.gait = stretch.gait;
+        one.seat = stretch.seat;
+        one.rein = stretch.rein;
+        one.movement = stretch.shown;
+        one.phase = m.phase;
+        one.rider_ref = ride.rider ? std::to_string(ride.rider.value) : "";
+        out.push_back(std::move(one));
+    }
+    std::ostringstream text;
+    exchange::write_coco(text, out);
+    return QByteArray::fromStdString(text.str());
+}
+
+QString write_whole(const QString& file, const QByteArray& bytes) {
+    QSaveFile target(file);
+    const bool written =
+        target.open(QIODevice::WriteOnly) && target.write(bytes) == bytes.size() && target.commit();
+    return written ? QString() : file + ": cannot be written; choose another folder.";
+}
+
+QString export_marks(Bench& bench, const QString& file) {
+    if (!bench.is_open() || !bench.deck().ready()) return "There is no open clip whose marks could be saved.";
+    if (bench.review().moments().empty()) return "No moment is marked yet: click the joints of one first.";
+    const PermitOrLine asked = ask_to_leave(bench.yard(), bench.review().clip());
+    if (const QString* refusal = std::get_if<QString>(&asked)) return *refusal;
+    return write_whole(file, marks_json(bench, std::get<Permit>(asked)));
+}
+
+QString import_marks(Bench& bench, const QString& file) {
+    if (!bench.is_open() || !bench.deck().ready()) return "Open the clip first that the marks belong to.";
+    const Review& review = bench.review();
+    const media::ClipFacts& facts = bench.deck().facts();
+    try {
+        std::ifstream in(file.toStdString());
+        if (!in) return file + ": cannot be opened; check the path.";
+        const std::string name = QFileInfo(file).fileName().toStdString();
+        const auto moments = exchange::read_coco(in, name);
+        exchange::check_times(moments, facts.pts_s, name);
+        for (const auto& m : moments) {
+            if (m.width != facts.width || m.height != facts.height) {
+                return QString(
+                           "%1: was marked at %2 × %3, this clip shows %4 × %5; choose the marks of this "
+                           "clip.")
+                    .arg(QString::fromStdString(name))
+                    .arg(m.width)
+                    .arg(m.height)
+                    .arg(facts.width)
+                    .arg(facts.height);
+            }
+            if (m.figure.view != core::ridden_at(review.stretches(), m.frame).view)
+                return QString::fromStdString(name) + ": was marked from another side; set the view first.";
+        }
+        Yard& yard = bench.yard();
+        const store::ClipId clip = review.clip().id;
+        yard.step("Take in marks", [&] {
+            const auto there = yard.records().moments(clip);
+            for (const auto& m : moments) {
+                const auto it = std::ranges::find_if(there, [&](const store::Moment& one) {
+                    return one.frame == m.frame && one.slot == review.slot();
+                });
+                store::Moment here;
+                if (it != there.end()) {
+                    here = *it;
+                } else {
+                    here.clip = clip;
+                    here.slot = review.slot();
+                    here.frame = m.frame;
+                    here.time_s = m.time_s.value_or(facts.pts_s[static_cast<std::size_t>(m.frame)]);
+                    here.phase = m.phase;
+                    here.field = m.field;
+                    here.id = yard.records().add(here);
+                }
+                for (const core::Landmark l : core::landmarks_of(m.figure.view)) {
+                    if (here.figure[l] != m.figure[l]) yard.records().put(here.id, l, m.figure[l]);
+                }
+            }
+        });
+        if (!moments.empty()) bench.deck().go_to(moments.front().frame);
+        return {};
+    } catch (const std::exception& e) {
+        return QString::fromUtf8(e.what());
+    }
+}
+
+}  // namespace aspen::app

@@ -1,0 +1,85 @@
+#include "app/models/thumbs.hpp"
+
+#include <QFileInfo>
+#include <QPainter>
+#include <QSaveFile>
+
+#include "app/files/cache_folder.hpp"
+#include "app/models/pictures.hpp"
+#include "media/reading/video_reader.hpp"
+
+namespace aspen::app {
+namespace {
+
+constexpr int kWidth = 320, kHeight = 180;
+constexpr int kKeptBytes = 48 << 20;
+constexpr int kStillWidth = 256, kStillHeight = 144;
+
+media::VideoReader open(const std::string& file, const std::string& hash, const std::atomic<bool>& stop) {
+    return media::VideoReader(file, {&stop, {}},
+                              {std::size_t{32} << 20, media::OrderCache(cache_folder().toStdString(), hash)});
+}
+
+}  // namespace
+
+Thumbs::Thumbs(Yard& yard) : QObject(&yard), yard_(yard), ready_(kKeptBytes) {
+    yard_.folder().mkpath("cache");
+}
+
+QImage Thumbs::find_or_make(const QString& key, const store::Clip& clip, Make make) {
+    if (const QImage* there = ready_.object(key)) return *there;
+    if (waiting_.contains(key)) return {};
+    waiting_.insert(key);
+    const std::string file = yard_.file_of(clip).toStdString(), hash = clip.hash;
+    const QString kept = yard_.folder().filePath("cache/" + key + ".jpg");
+    yard_.jobs().run_quietly(
+        JobLane::thumbs, "Small picture", this,
+        [file, hash, kept, make](Job& job) {
+            QImage image(kept);
+            if (image.isNull()) {
+                image = make(file, hash, job.stopped());
+                QSaveFile out(kept);
+                if (out.open(QIODevice::WriteOnly) && image.save(&out, "JPG", 85)) out.commit();
+            }
+            return image;
+        },
+        [this, key](const Outcome<QImage>& made) {
+            if (!made.value) return;  // a clip that cannot be read has no picture; opening it says why
+            waiting_.remove(key);
+            ready_.insert(key, new QImage(*made.value), std::max<qsizetype>(1, made.value->sizeInBytes()));
+            emit changed();
+        });
+    return {};
+}
+
+QImage Thumbs::of(const store::Clip& clip, int frame) {
+    const QString key = QString::fromStdString(clip.hash).left(16) + "-" + QString::number(frame);
+    return find_or_make(
+        key, clip, [frame](const std::string& file, const std::string& hash, const std::atomic<bool>& stop) {
+            auto reader = open(file, hash, stop);
+            const QImage image =
+                to_image(reader.picture(std::min(frame, reader.facts().frames - 1), kWidth * 2, kHeight * 2));
+            return image.scaled(kWidth, kHeight, Qt::KeepAspectRatio, Qt::SmoothTransformation);
+        });
+}
+
+QImage Thumbs::film(const store::Clip& clip) {
+    return find_or_make(
+        QString::fromStdString(clip.hash).left(16) + "-film", clip,
+        [](const std::string& file, const std::string& hash, const std::atomic<bool>& stop) {
+            auto reader = open(file, hash, stop);
+            QImage strip(kStillWidth * kStills, kStillHeight, QImage::Format_RGB32);
+            strip.fill(QColor(0x17, 0x1b, 0x1a));
+            QPainter p(&strip);
+            for (int i = 0; i < kStills; ++i) {
+                const int frame =
+                    std::min(reader.facts().frames - 1, reader.facts().frames * (2 * i + 1) / (2 * kStills));
+                const QImage still = to_image(reader.picture(frame, kStillWidth, kStillHeight));
+                p.drawImage(i * kStillWidth + (kStillWidth - still.width()) / 2,
+                            (kStillHeight - still.height()) / 2, still);
+            }
+            return strip;
+        });
+}
+
+}  // namespace aspen::app

@@ -1,0 +1,39 @@
+#pragma once
+
+#include <QString>
+#include <optional>
+#include <vector>
+
+#include "app/yard/yard.hpp"
+#include "core/following/following.hpp"
+
+namespace aspen::app {
+
+/// One ride of a correction: when, and its value when it could be measured.
+struct LanePoint {
+    store::RideId ride;
+    QString day;
+    store::ClipId clip;  ///< of the first moment, for the small picture
+    store::Clip film;
+    int frame = 0;
+    core::ReviewValue value;
+};
+
+/// A correction through time. Values are measured afresh from the stored joints each time.
+struct Lane {
+    store::Correction correction;
+    const core::Fault* fault = nullptr;
+    const core::MeasureInfo* measure = nullptr;  ///< null for faults only an eye can see
+    QString horse;
+    std::vector<LanePoint> points;  ///< oldest first
+    core::Stage stage = core::Stage::noticed;
+    std::vector<store::Prescription> prescriptions;
+    /// One sentence: whether first and last differ by more than measuring error.
+    QString change;
+};
+
+/// All corrections of a rider, the focus first. Clips in the trash, on another horse, rein or gait do not
+/// count.
+std::vector<Lane> lanes_of(Yard& yard, store::RiderId rider);
+
+}  // namespace aspen::app

@@ -1,0 +1,241 @@
+#include "app/review/marking.hpp"
+
+#include <algorithm>
+#include <set>
+
+#include "app/yard/changes.hpp"
+#include "core/body/proposal.hpp"
+#include "core/judging/ride.hpp"
+
+namespace aspen::app {
+
+Marking::Marking(Review& review, QObject* parent)
+    : QObject(parent), review_(review), yard_(review.yard()), deck_(review.deck()) {
+    connect(&deck_, &ClipDeck::leaving, this, &Marking::end_drag);
+    connect(&deck_, &ClipDeck::frame_changed, this, [this] {
+        selected_.reset();
+        refresh();
+    });
+    connect(&deck_, &ClipDeck::opened, this, &Marking::refresh);
+    connect(&deck_, &ClipDeck::damage_found, this, &Marking::figure_changed);
+    connect(&review_, &Review::slot_changed, this, [this] {
+        drag_.reset();
+        selected_.reset();
+    });
+    connect(&review_, &Review::changed, this, &Marking::refresh);
+}
+
+void Marking::refresh() {
+    if (!review_.is_open()) {
+        drag_.reset();
+        selected_.reset();
+        asked_.reset();
+        judged_.clear();
+        return;
+    }
+    if (review_.rider() != limbs_of_ || !limbs_of_) learn_limbs();
+    if (selected_ && figure()[*selected_].visibility == core::Visibility::absent) selected_.reset();
+    choose_asked();
+    judge();
+    emit figure_changed();
+}
+
+core::Figure Marking::figure() const { return drag_ ? drag_->figure : review_.figure_of(review_.moment()); }
+
+void Marking::judge() {
+    core::RideMoment here;
+    here.figure = figure();
+    here.setting = review_.setting();
+    here.judged = review_.stretch().judged;
+    judged_ = core::judge_moment(here, yard_.knowledge());
+}
+
+void Marking::learn_limbs() {
+    limbs_of_ = review_.rider();
+    const core::Body& body = yard_.knowledge().body;
+    limbs_ =
+        limbs_of_ ? core::limbs_of(yard_.records().figures_of(limbs_of_), body) : core::typical_limbs(body);
+}
+
+core::PoseFrame Marking::pose_frame() const {
+    const core::Figure f = figure();
+    return {f.travel, f.camera, limbs_, core::usual_pose(review_.setting(), yard_.knowledge().schools), {}};
+}
+
+void Marking::choose_asked() {
+    const auto before = asked_;
+    asked_.reset();
+    const core::Figure f = figure();
+    const bool side = f.view == core::View::side;
+    const auto all = side && !others_ ? core::first_nine() : core::asking_order(f.view);
+    std::vector<core::Landmark> order(all.begin(), all.end());
+    if (side && others_) {  // of the others those first that a band waits for
+        const core::Setting here = review_.setting();
+        std::set<core::Landmark> wanted(core::first_nine().begin(), core::first_nine().end());
+        for (const core::MeasureInfo& m : core::measures_of(f.view)) {
+            if (std::holds_alternative<core::Band>(yard_.knowledge().schools.band(m.id, here)))
+                wanted.insert(m.needs.begin(), m.needs.end());
+        }
+        std::ranges::stable_partition(order, [&](core::Landmark l) { return wanted.contains(l); });
+    }
+    for (const core::Landmark l : order) {
+        if (f[l].visibility != core::Visibility::absent) continue;
+        asked_ = l;
+        break;
+    }
+    if (asked_ != before) emit asked_changed();
+}
+
+void Marking::ask_for(core::Landmark l) {
+    asked_ = l;
+    emit asked_changed();
+}
+void Marking::ask_for_others(bool others) {
+    others_ = others;
+    choose_asked();
+    emit asked_changed();
+}
+
+void Marking::put(core::Landmark l, const core::Mark& mark, int gesture) {
+    // A first joint makes its moment in the same step, so that taking it back leaves nothing behind.
+    yard_.step(
+        "Place " + QString::fromUtf8(core::spoken(l).data()),
+        [&] { put_mark(yard_, review_.ensure_moment(), l, mark); }, review_.moment() ? gesture : 0);
+    review_.keep_place();
+}
+
+void Marking::put_figure(const core::Figure& figure, std::optional<core::Point> head_top, const QString& what,
+                         int gesture) {
+    if (!review_.is_open() || !deck_.ready()) return;
+    yard_.step(
+        what,
+        [&] {
+            const store::Moment here = review_.ensure_moment();
+            app::put_figure(yard_, here, figure, head_top ? head_top : here.head_top, what);
+        },
+        gesture);
+    review_.keep_place();
+}
+
+void Marking::confirm(std::optional<core::Landmark> only) {
+    const store::Moment* m = review_.moment();
+    if (!m) return;
+    const core::Figure after = core::confirmed(review_.figure_of(m), only);
+    put_figure(after, std::nullopt,
+               only ? "Confirm " + QString::fromUtf8(core::spoken(*only).data()) : QString("Confirm figure"));
+    learn_limbs();
+}
+
+bool Marking::has_unconfirmed() const {
+    const core::Figure f = figure();
+    return std::ranges::any_of(f.marks, [](const core::Mark& m) {
+        return m.visibility != core::Visibility::absent && !m.confirmed;
+    });
+}
+
+void Marking::place(core::Point at, double zoom) {
+    if (!asked_ || !deck_.picture_is_current()) return;
+    core::Mark mark;
+    mark.at = at;
+    mark.visibility = core::Visibility::seen;
+    mark.sd_px = core::click_sd_px(deck_.facts().width, deck_.facts().height, zoom);
+    const core::Landmark l = *asked_;
+    put(l, mark, 0);
+    selected_ = l;
+    choose_asked();
+    emit figure_changed();
+}
+
+void Marking::skip() {
+    if (!asked_ || !deck_.ready()) return;
+    core::Mark mark;
+    mark.visibility = core::Visibility::hidden;
+    mark.at = {deck_.facts().width / 2.0, deck_.facts().height / 2.0};
+    // A guess near its neighbours, so that the figure can be drawn; never measured.
+    const core::Figure f = figure();
+    for (const auto& [a, b] : core::segments_of(f.view)) {
+        const auto other = a == *asked_ ? b : b == *asked_ ? a : *asked_;
+        if (other != *asked_ && f[other].visibility != core::Visibility::absent)
+            mark.at = {f[other].at.x, f[other].at.y + 30};
+    }
+    mark.sd_px = core::click_sd_px(deck_.facts().width, deck_.facts().height);
+    put(*asked_, mark, 0);
+}
+
+void Marking::select(std::optional<core::Landmark> l) {
+    selected_ = l;
+    nudges_ = 0;
+    emit figure_changed();
+}
+
+void Marking::select_next(int by) {
+    const core::Figure f = figure();
+    std::vector<core::Landmark> there;
+    for (const core::Landmark l : core::asking_order(f.view)) {
+        if (f[l].visibility != core::Visibility::absent) there.push_back(l);
+    }
+    if (there.empty()) return;
+    const int n = static_cast<int>(there.size());
+    const auto it = selected_ ? std::ranges::find(there, *selected_) : there.end();
+    const int at =
+        it == there.end() ? (by > 0 ? 0 : n - 1) : (static_cast<int>(it - there.begin()) + by + n) % n;
+    select(there[static_cast<std::size_t>(at)]);
+}
+
+void Marking::take_away_selected() {
+    if (!selected_ || !review_.moment()) return;
+    put(*selected_, core::Mark{}, 0);
+    selected_.reset();
+    emit figure_changed();
+}
+
+void Marking::nudge_selected(double dx, double dy) {
+    const store::Moment* m = review_.moment();
+    if (!selected_ || !m) return;
+    core::Mark mark = m->figure[*selected_];
+    mark.at.x += dx;
+    mark.at.y += dy;
+    mark.origin = core::Origin::clicked;
+    mark.confirmed = true;
+    mark.sd_px = std::min(mark.sd_px, core::click_sd_px(deck_.facts().width, deck_.facts().height));
+    if (nudges_ == 0) nudges_ = yard_.new_gesture();
+    put(*selected_, mark, nudges_);
+}
+
+void Marking::drag(core::Landmark l, core::Point to, double zoom, bool alone) {
+    const store::Moment* m = review_.moment();
+    if (!m) return;
+    if (!drag_) {
+        nudges_ = 0;
+        selected_ = l;
+        drag_ = Drag{l, review_.figure_of(m), review_.figure_of(m)};
+        core::Mark& mark = drag_->before[l];
+        mark.sd_px = core::click_sd_px(deck_.facts().width, deck_.facts().height, zoom);
+        mark.visibility = core::Visibility::seen;
+        mark.origin = core::Origin::clicked;
+        mark.confirmed = true;
+    }
+    if (alone) {
+        drag_->figure = drag_->before;
+        drag_->figure[l].at = to;
+    } else {
+        const core::PoseFrame frame{drag_->before.travel,
+                                    drag_->before.camera,
+                                    limbs_,
+                                    core::usual_pose(review_.setting(), yard_.knowledge().schools),
+                                    {}};
+        drag_->figure =
+            core::drag_joint(drag_->before, yard_.knowledge().body, frame.limbs, frame.usual, l, to);
+    }
+    judge();
+    emit figure_changed();
+}
+
+void Marking::end_drag() {
+    if (!drag_) return;
+    const Drag done = *drag_;
+    drag_.reset();
+    put_figure(done.figure, std::nullopt, "Move " + QString::fromUtf8(core::spoken(done.landmark).data()));
+}
+
+}  // namespace aspen::app

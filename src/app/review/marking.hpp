@@ -1,0 +1,82 @@
+#pragma once
+
+#include <QObject>
+#include <optional>
+
+#include "app/review/review.hpp"
+#include "core/body/pose.hpp"
+
+namespace aspen::app {
+
+/// Placing the joints of the moment one is at: which is asked for, which is held, a drag while it lasts, and
+/// what the moment says live. Interface thread only.
+class Marking : public QObject {
+    Q_OBJECT
+  public:
+    explicit Marking(Review& review, QObject* parent = nullptr);
+
+    /// The figure here, with the drag in it.
+    core::Figure figure() const;
+    /// The joint asked for next; nothing when all of the first nine (or, with `others`, all) are placed or
+    /// skipped.
+    std::optional<core::Landmark> asked() const { return asked_; }
+    void ask_for(core::Landmark l);
+    void ask_for_others(bool others);
+    bool asks_others() const { return others_; }
+    /// Places the asked joint here (display pixels, zoom relative to fitting the bench); makes the moment if
+    /// needed.
+    void place(core::Point at, double zoom);
+    /// "Can't see": marks the asked joint hidden and goes on.
+    void skip();
+    std::optional<core::Landmark> selected() const { return selected_; }
+    void select(std::optional<core::Landmark> l);
+    void take_away_selected();
+    void nudge_selected(double dx, double dy);
+    /// Selects the next or previous placed joint, head to heel.
+    void select_next(int by);
+    /// A drag: live figure and column from begin to end, one undo step at the end. Joints that nobody
+    /// confirmed follow as the limbs pull them, unless it moves alone.
+    void drag(core::Landmark l, core::Point to, double zoom, bool alone = false);
+    void end_drag();
+    bool dragging() const { return drag_.has_value(); }
+
+    /// A whole figure at once, as one undo step; makes the moment if needed.
+    void put_figure(const core::Figure& figure, std::optional<core::Point> head_top, const QString& what,
+                    int gesture = 0);
+    /// Joints that the program placed judge nothing until they are confirmed, all at once or one.
+    void confirm(std::optional<core::Landmark> only = {});
+    bool has_unconfirmed() const;
+    /// The rider's own limb lengths and the pose the seat usually has here.
+    core::PoseFrame pose_frame() const;
+
+    /// What the moment here says, live.
+    const std::vector<core::Judged>& judged() const { return judged_; }
+
+  signals:
+    void figure_changed();
+    void asked_changed();
+
+  private:
+    void start();
+    void refresh();
+    void judge();
+    void choose_asked();
+    void learn_limbs();
+    void put(core::Landmark l, const core::Mark& mark, int gesture);
+    Review& review_;
+    Yard& yard_;
+    ClipDeck& deck_;
+    core::Limbs limbs_;
+    store::RiderId limbs_of_;
+    std::optional<core::Landmark> asked_, selected_;
+    bool others_ = false;
+    struct Drag {
+        core::Landmark landmark;
+        core::Figure before, figure;
+    };
+    std::optional<Drag> drag_;
+    int nudges_ = 0;  ///< the gesture that a run of nudges belongs to
+    std::vector<core::Judged> judged_;
+};
+
+}  // namespace aspen::app

@@ -1,0 +1,292 @@
+#include "app/review/review.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <set>
+
+#include "app/yard/changes.hpp"
+#include "core/motion/stride_guess.hpp"
+
+namespace aspen::app {
+
+Review::Review(Yard& yard, ClipDeck& deck, QObject* parent) : QObject(parent), yard_(yard), deck_(deck) {
+    const auto mine = [this](store::ClipId id) { return clip_ && clip_->id == id; };
+    const auto of_my_ride = [this](store::ClipId id) {
+        const auto places = yard_.records().places(id);
+        return clip_ && std::ranges::find(places, ride_.id, &store::Slot::ride) != places.end();
+    };
+    const auto follow = [this, mine, of_my_ride](store::ClipId id) {
+        if (mine(id)) {
+            reload();
+        } else if (of_my_ride(id)) {
+            read_elsewhere();
+            emit changed();
+        }
+    };
+    connect(&yard_, &Yard::marks_changed, this, [this, mine, follow](store::ClipId id) {
+        if (!mine(id)) return follow(id);
+        moments_ = yard_.records().moments(id);
+        emit changed();
+    });
+    connect(&yard_, &Yard::clip_changed, this, follow);
+    connect(&yard_, &Yard::stretches_changed, this, follow);
+    connect(&yard_, &Yard::ride_changed, this, [this](store::RideId id) {
+        if (clip_ && ride_.id == id) reload();
+    });
+    connect(&yard_, &Yard::findings_changed, this, [this](store::RideId id) {
+        if (!clip_ || ride_.id != id) return;
+        read_ride();
+        emit decided_changed();
+    });
+    connect(&yard_, &Yard::notes_changed, this, [this, mine](store::ClipId id) {
+        if (!mine(id)) return;
+        notes_ = yard_.records().notes(id);
+        emit notes_changed();
+    });
+    connect(&deck_, &ClipDeck::frame_changed, this, [this] {
+        const int field = moment() ? moment()->field : 0;
+        if (clip_ && field != deck_.field()) deck_.show_field(field);
+    });
+}
+
+void Review::open(store::ClipId id, int slot) {
+    clear();
+    clip_ = yard_.records().clip(id);
+    if (!clip_) return;
+    slot_ = slot;
+    reload();
+    if (ride_.id && ride_.state == store::RideState::fresh)
+        set_ride_state(yard_, ride_.id, store::RideState::started);
+    notes_ = yard_.records().notes(id);
+    emit notes_changed();
+}
+
+void Review::close() {
+    if (!clip_) return;
+    clear();
+    emit changed();
+}
+
+void Review::clear() {
+    clip_.reset();
+    ride_ = {};
+    places_.clear();
+    moments_.clear();
+    elsewhere_.clear();
+    stretches_ = core::whole_clip();
+    notes_.clear();
+    remarks_.clear();
+    decided_.clear();
+    slot_ = 0;
+}
+
+void Review::reload() {
+    auto now = yard_.records().clip(clip_->id);
+    if (!now) return close();  // it is gone for good
+    clip_ = std::move(now);
+    deck_.set_capture(clip_->capture);
+    places_ = yard_.records().places(clip_->id);
+    moments_ = yard_.records().moments(clip_->id);
+    stretches_ = yard_.records().stretches(clip_->id);
+    if (std::ranges::find(places_, slot_, &store::Slot::slot) == places_.end())
+        slot_ = places_.empty() ? 0 : places_.front().slot;
+    read_ride();
+    read_elsewhere();
+    emit changed();
+}
+
+void Review::read_ride() {
+    const auto at = std::ranges::find(places_, slot_, &store::Slot::slot);
+    ride_ = at == places_.end() ? store::Ride{} : yard_.records().ride(at->ride).value_or(store::Ride{});
+    decided_ = yard_.records().findings(ride_.id);
+    remarks_ = yard_.records().remarks(ride_.id);
+}
+
+void Review::read_elsewhere() {
+    elsewhere_.clear();
+    for (const store::Clip& other : yard_.records().clips_of(ride_.id)) {
+        if (other.id == clip_->id) continue;
+        const auto ridden = yard_.records().stretches(other.id);
+        std::set<int> mine;
+        for (const store::Slot& s : yard_.records().places(other.id)) {
+            if (s.ride == ride_.id) mine.insert(s.slot);
+        }
+        for (store::Moment& m : yard_.records().moments(other.id)) {
+            if (mine.contains(m.slot))
+                elsewhere_.emplace_back(std::move(m), core::ridden_at(ridden, m.frame));
+        }
+    }
+}
+
+const store::Moment* Review::moment_at(int frame) const {
+    const auto it = std::ranges::find_if(
+        moments_, [&](const store::Moment& m) { return m.frame == frame && m.slot == slot_; });
+    return it == moments_.end() ? nullptr : &*it;
+}
+
+core::Figure Review::figure_of(const store::Moment* m) const {
+    core::Figure f;
+    if (m) f = m->figure;
+    const core::Stretch& seen = core::ridden_at(stretches_, m ? m->frame : deck_.frame());
+    f.view = seen.view;
+    f.travel = seen.travel;
+    f.camera = seen.camera;
+    return f;
+}
+
+core::Setting Review::setting() const {
+    const store::Moment* m = moment();
+    return setting_of(deck_.frame(), m ? m->phase : std::string());
+}
+core::Setting Review::setting_of(int frame, const std::string& phase) const {
+    return clip_ ? core::setting_in(core::ridden_at(stretches_, frame), ride_.school, phase)
+                 : core::Setting{};
+}
+
+std::vector<std::string> Review::missing() const {
+    if (!clip_) return {};
+    std::vector<std::string> out = ride_.missing();
+    for (std::string& what : stretch().missing()) out.push_back(std::move(what));
+    return out;
+}
+
+void Review::show_slot(int slot) {
+    if (!clip_ || slot == slot_ || std::ranges::find(places_, slot, &store::Slot::slot) == places_.end())
+        return;
+    slot_ = slot;
+    read_ride();
+    read_elsewhere();
+    emit slot_changed();
+    emit changed();
+}
+
+void Review::add_companion(store::RiderId rider, store::HorseId horse) {
+    if (clip_) show_slot(app::add_companion(yard_, clip_->id, rider, horse));
+}
+void Review::set_pair(store::RiderId rider, store::HorseId horse, const QString& what) {
+    if (clip_ && ride_.id) app::set_pair(yard_, ride_.id, rider, horse, what);
+}
+void Review::set_ride(const store::Ride& ride, const QString& what) {
+    if (clip_ && ride.id && !(ride == ride_)) change_ride(yard_, ride, what);
+}
+void Review::set_clip(const store::Clip& clip, const QString& what) {
+    if (clip_) change_clip(yard_, clip, what);
+}
+
+void Review::go_to_moment(int direction) {
+    const store::Moment* best = nullptr;
+    for (const store::Moment& m : moments_) {
+        if (m.slot != slot_ || (m.frame - deck_.frame()) * direction <= 0) continue;
+        if (!best || (m.frame - best->frame) * direction < 0) best = &m;
+    }
+    if (best) deck_.go_to(best->frame);
+}
+
+store::Moment Review::ensure_moment() {
+    if (const store::Moment* here = moment()) return *here;
+    store::Moment m;
+    m.clip = clip_->id;
+    m.frame = deck_.frame();
+    m.time_s = deck_.stream_s(m.frame);
+    m.field = deck_.field();
+    m.slot = slot_;
+    m.id = add_moment(yard_, m);
+    m.figure = figure_of(nullptr);
+    return m;
+}
+
+void Review::mark_moment() {
+    if (!clip_ || !deck_.ready() || moment()) return;
+    ensure_moment();
+    keep_place();
+}
+void Review::set_phase(const std::string& phase) {
+    if (const store::Moment* m = moment()) app::set_phase(yard_, *m, phase);
+}
+void Review::remove_moment() {
+    if (const store::Moment* m = moment()) app::remove_moment(yard_, store::Moment(*m));
+}
+
+bool Review::guess_next_stride() {
+    const store::Moment* m = moment();
+    if (!m || !deck_.ready()) return false;
+    const auto& pts = deck_.facts().pts_s;
+    std::vector<core::NamedInstant> named;
+    const core::CaptureMap real = deck_.capture_map();
+    for (const store::Moment& one : moments_) {
+        if (one.slot == slot_) named.push_back({real.real_s(one.time_s), one.phase});
+    }
+    const double stride = core::stride_guess_s(named, m->phase, setting().gait);
+    if (stride <= 0) return false;
+    const int frame = deck_.frame();
+    const double wanted = deck_.real_s(frame) + stride;
+    const auto off = [&](int n) { return std::abs(real.real_s(pts[static_cast<std::size_t>(n)]) - wanted); };
+    int best = frame;
+    for (int n = frame; n < deck_.facts().frames; ++n) {
+        if (off(n) < off(best)) best = n;
+    }
+    if (best == frame || real.real_s(pts[static_cast<std::size_t>(best)]) < wanted - 0.5 * stride)
+        return false;
+    const std::string phase = m->phase;
+    deck_.go_to(best);
+    if (moment()) return true;
+    yard_.step("Same phase, next stride", [&] {
+        const store::Moment made = ensure_moment();
+        if (!phase.empty()) yard_.records().set_phase(made.id, phase);
+    });
+    return true;
+}
+
+void Review::set_view(core::View view) {
+    if (!clip_) return;
+    set_stretches(yard_, clip_->id,
+                  core::seen_at(stretches_, deck_.frame(), false, [&](core::Stretch& s) { s.view = view; }),
+                  "Change view");
+}
+void Review::set_travel(core::Travel travel) {
+    if (!clip_) return;
+    // Said for the first time it holds wherever nothing was said; turned, from this stretch on.
+    const bool first = stretch().travel == core::Travel::unknown;
+    set_stretches(
+        yard_, clip_->id,
+        core::seen_at(stretches_, deck_.frame(), !first, [&](core::Stretch& s) { s.travel = travel; }),
+        "Change direction of travel");
+}
+void Review::turn_travel() {
+    set_travel(stretch().travel == core::Travel::left ? core::Travel::right : core::Travel::left);
+}
+bool Review::travel_doubtful() const { return clip_ && core::bit_behind_hip(figure_of(moment())); }
+
+void Review::set_camera(const core::CameraPose& camera, const QString& what) {
+    if (!clip_) return;
+    set_stretches(
+        yard_, clip_->id,
+        core::seen_at(stretches_, deck_.frame(), false, [&](core::Stretch& s) { s.camera = camera; }),
+        "Change " + what);
+}
+void Review::set_upright(core::Point a, core::Point b) {
+    if (!clip_ || core::distance(a, b) < 20) return;
+    core::CameraPose camera = stretch().camera;
+    camera.roll_deg = core::roll_from_upright(a, b);
+    camera.roll_sd_deg =
+        core::roll_sd_from_upright(a, b, core::click_sd_px(deck_.facts().width, deck_.facts().height));
+    camera.roll_marked = true;
+    set_camera(camera, "upright");
+}
+void Review::set_level(core::Point a, core::Point b) {
+    if (a.x > b.x) std::swap(a, b);
+    // A quarter turn makes the level line an upright one.
+    set_upright(a, {a.x - (b.y - a.y), a.y + (b.x - a.x)});
+}
+void Review::set_scale(core::Point a, core::Point b, double metres) {
+    if (!clip_ || !(metres > 0)) return;
+    store::Clip c = *clip_;
+    c.px_per_m = core::distance(a, b) / metres;
+    c.px_per_m_sd = std::sqrt(2.0) * core::click_sd_px(deck_.facts().width, deck_.facts().height) / metres;
+    set_clip(c, "scale");
+}
+void Review::keep_place() {
+    if (clip_ && deck_.ready()) leave_at(yard_, clip_->id, deck_.frame());
+}
+
+}  // namespace aspen::app

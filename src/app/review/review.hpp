@@ -1,0 +1,114 @@
+#pragma once
+
+#include <QObject>
+#include <optional>
+#include <vector>
+
+#include "app/review/clip_deck.hpp"
+#include "app/yard/yard.hpp"
+
+namespace aspen::app {
+
+/// The review of one clip of a ride: whose figure is looked at, its marked moments, stretches, notes, and
+/// what is said of all of them. Reads again when the yard says that something changed; what it changes goes
+/// through the yard. Interface thread only.
+class Review : public QObject {
+    Q_OBJECT
+  public:
+    Review(Yard& yard, ClipDeck& deck, QObject* parent = nullptr);
+
+    Yard& yard() const { return yard_; }
+    ClipDeck& deck() const { return deck_; }
+    void open(store::ClipId id, int slot = 0);
+    void close();
+    bool is_open() const { return clip_.has_value(); }
+    const store::Clip& clip() const { return *clip_; }
+    /// The ride of the rider whose figure is shown; an empty one for none.
+    const store::Ride& ride() const { return ride_; }
+    store::RiderId rider() const { return ride_.rider; }
+    store::HorseId horse() const { return ride_.horse; }
+
+    /// Several riders in a clip: every slot is one's place in it.
+    int slot() const { return slot_; }
+    const std::vector<store::Slot>& places() const { return places_; }
+    void show_slot(int slot);
+    /// Another rider in this clip; shows them.
+    void add_companion(store::RiderId rider, store::HorseId horse);
+    void set_pair(store::RiderId rider, store::HorseId horse, const QString& what);
+    void set_ride(const store::Ride& ride, const QString& what);
+    void set_clip(const store::Clip& clip, const QString& what);
+
+    /// Of all riders in the clip.
+    const std::vector<store::Moment>& moments() const { return moments_; }
+    /// The moment at the deck's frame of the rider whose figure is shown.
+    const store::Moment* moment() const { return moment_at(deck_.frame()); }
+    const store::Moment* moment_at(int frame) const;
+    /// Moments of the ride's other clips, of this rider.
+    const std::vector<std::pair<store::Moment, core::Stretch>>& elsewhere() const { return elsewhere_; }
+    /// A moment's figure as its stretch is seen; an empty one for none.
+    core::Figure figure_of(const store::Moment* m) const;
+
+    const core::Stretches& stretches() const { return stretches_; }
+    const core::Stretch& stretch() const { return core::ridden_at(stretches_, deck_.frame()); }
+    core::Setting setting() const;
+    core::Setting setting_of(int frame, const std::string& phase) const;
+    /// What is still to be said for bands at this frame, in the order in which it is asked.
+    std::vector<std::string> missing() const;
+    const std::vector<store::Note>& notes() const { return notes_; }
+    /// Of this ride.
+    const std::vector<store::Remark>& remarks() const { return remarks_; }
+    /// What the coach decided on this ride.
+    const std::vector<store::Finding>& decided() const { return decided_; }
+
+    /// Next marked moment in a direction; stays when there is none.
+    void go_to_moment(int direction);
+    /// The moment here, made where there is none.
+    store::Moment ensure_moment();
+    void mark_moment();
+    void set_phase(const std::string& phase);
+    void remove_moment();
+    /// Goes where this phase should come again one stride later and makes that a moment; false where there is
+    /// no such.
+    bool guess_next_stride();
+
+    /// How this stretch is seen, with its neighbours that are seen alike.
+    void set_view(core::View view);
+    void set_travel(core::Travel travel);
+    void turn_travel();
+    bool travel_doubtful() const;
+    void set_camera(const core::CameraPose& camera, const QString& what);
+    /// Two points along something truly upright set the camera's roll.
+    void set_upright(core::Point a, core::Point b);
+    /// The same from a line that is truly level.
+    void set_level(core::Point a, core::Point b);
+    /// A line of known length at the rider's distance gives the scale.
+    void set_scale(core::Point a, core::Point b, double metres);
+    /// Notes where one is, so that one goes on there next time.
+    void keep_place();
+
+  signals:
+    void changed();       ///< moments, stretches, who rides, what was said: everything but what follows
+    void slot_changed();  ///< another rider's figure is shown
+    void notes_changed();
+    void decided_changed();
+
+  private:
+    void clear();
+    void reload();
+    void read_ride();
+    void read_elsewhere();
+    Yard& yard_;
+    ClipDeck& deck_;
+    std::optional<store::Clip> clip_;
+    store::Ride ride_;
+    std::vector<store::Slot> places_;
+    std::vector<store::Moment> moments_;
+    std::vector<std::pair<store::Moment, core::Stretch>> elsewhere_;
+    core::Stretches stretches_ = core::whole_clip();
+    std::vector<store::Note> notes_;
+    std::vector<store::Remark> remarks_;
+    std::vector<store::Finding> decided_;
+    int slot_ = 0;
+};
+
+}  // namespace aspen::app

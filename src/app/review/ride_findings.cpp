@@ -1,0 +1,200 @@
+#include "app/review/ride_findings.hpp"
+
+#include <algorithm>
+#include <map>
+
+#include "app/yard/changes.hpp"
+
+namespace aspen::app {
+namespace {
+
+std::vector<std::string> faults_in_work(Yard& yard, store::RiderId rider, store::HorseId horse) {
+    std::vector<std::string> out;
+    if (!rider) return out;
+    for (const store::Correction& c : yard.records().corrections(rider)) {
+        if (c.focus && c.horse == horse) out.push_back(c.fault);
+    }
+    return out;
+}
+
+core::RideMoment to_core(const store::Moment& m, const core::Stretch& s, const std::string& school) {
+    return {m.figure, core::setting_in(s, school, m.phase), core::seen_in(s), s.judged};
+}
+
+}  // namespace
+
+std::string FindingRow::key() const {
+    return found.fault->id + "|" + (seen.gait ? std::string(core::word(*seen.gait)) : "") + "|" +
+           (seen.seat ? std::string(core::word(*seen.seat)) : "") + "|" + seen.side;
+}
+
+void add_moments(core::RideData& data, const std::vector<store::Moment>& moments,
+                 const core::Stretches& stretches, const std::string& school,
+                 const std::vector<int>& places) {
+    for (const store::Moment& m : moments) {
+        if (std::ranges::find(places, m.slot) != places.end())
+            data.moments.push_back(to_core(m, core::ridden_at(stretches, m.frame), school));
+    }
+}
+
+core::Decided to_core(const store::Finding& f) {
+    return {f.fault, f.seen, f.decision, f.changed_to, f.measured_severity};
+}
+
+core::RideData ride_data(Yard& yard, const store::Ride& ride) {
+    core::RideData data;
+    for (const store::Clip& c : yard.records().clips_of(ride.id)) {
+        std::vector<int> places;
+        for (const store::Slot& s : yard.records().places(c.id)) {
+            if (s.ride == ride.id) places.push_back(s.slot);
+        }
+        add_moments(data, yard.records().moments(c.id), yard.records().stretches(c.id), ride.school, places);
+    }
+    for (const store::Finding& f : yard.records().findings(ride.id)) data.decided.push_back(to_core(f));
+    data.in_work = faults_in_work(yard, ride.rider, ride.horse);
+    return data;
+}
+
+RideFindings::RideFindings(Review& review, Marking& marking, QObject* parent)
+    : QObject(parent), review_(review), marking_(marking) {
+    const auto learn = [this] {
+        in_work_ = faults_in_work(review_.yard(), review_.rider(), review_.horse());
+    };
+    connect(&review_, &Review::changed, this, [this, learn] {
+        learn();
+        assess();
+    });
+    connect(&review_, &Review::decided_changed, this, &RideFindings::assess);
+    connect(&review_.yard(), &Yard::corrections_changed, this, [this, learn](store::RiderId rider) {
+        if (!review_.is_open() || rider != review_.rider()) return;
+        learn();
+        assess();
+    });
+    connect(&review_.yard(), &Yard::knowledge_changed, this, &RideFindings::assess);
+    connect(&marking_, &Marking::figure_changed, this, [this] {
+        if (marking_.dragging()) assess();
+    });
+    // Their small rails show the moment one is at.
+    connect(&review_.deck(), &ClipDeck::frame_changed, this, &RideFindings::changed);
+}
+
+void RideFindings::assess() {
+    core::RideData data;
+    if (review_.is_open()) {
+        for (const store::Moment& m : review_.moments()) {
+            if (m.slot != review_.slot()) continue;
+            core::RideMoment one =
+                to_core(m, core::ridden_at(review_.stretches(), m.frame), review_.ride().school);
+            if (marking_.dragging() && m.frame == review_.deck().frame()) one.figure = marking_.figure();
+            data.moments.push_back(std::move(one));
+        }
+        for (const auto& [m, s] : review_.elsewhere())
+            data.moments.push_back(to_core(m, s, review_.ride().school));
+        for (const store::Finding& f : review_.decided()) data.decided.push_back(to_core(f));
+        data.in_work = in_work_;
+    }
+    knowledge_ = review_.yard().shared_knowledge();
+    assessment_ = core::assess_ride(data, *knowledge_);
+    rows_.clear();
+    for (const core::RideFinding& f : assessment_.findings) {
+        FindingRow row{f};
+        const auto said = std::ranges::find_if(review_.decided(), [&](const store::Finding& d) {
+            return d.fault == f.found.fault->id && d.seen == f.seen;
+        });
+        if (said != review_.decided().end()) {
+            row.frame = said->frame;
+            row.clip = said->clip;
+        }
+        rows_.push_back(std::move(row));
+    }
+    emit changed();
+}
+
+const FindingRow* RideFindings::find(const std::string& key) const {
+    const auto it = std::ranges::find_if(
+        rows_, [&](const FindingRow& r) { return r.key() == key || r.found.fault->id == key; });
+    return it == rows_.end() ? nullptr : &*it;
+}
+
+void RideFindings::decide(const FindingRow& row, store::Decision decision, const std::string& to, int frame) {
+    store::Finding f;
+    f.ride = review_.ride().id;
+    f.fault = row.found.fault->id;
+    f.seen = row.seen;
+    f.measured_verdict = std::string(core::word(row.found.verdict));
+    f.measured_severity = row.found.severity;
+    f.decision = decision;
+    f.changed_to = to;
+    f.decided_on = review_.yard().today_iso();
+    f.frame = frame;
+    if (frame >= 0) f.clip = frame == row.frame ? row.clip : review_.clip().id;
+    app::decide(review_.yard(), f);
+}
+
+void RideFindings::write_decision(const std::string& key, store::Decision decision, const std::string& to) {
+    const FindingRow* row = find(key);
+    if (!review_.is_open() || !row) return;
+    const bool again = row->decision == decision && decision != store::Decision::changed;
+    decide(FindingRow(*row), again ? store::Decision::open : decision, to, row->frame);
+}
+
+std::vector<Accepted> RideFindings::accepted() const {
+    std::vector<Accepted> out;
+    for (const FindingRow& row : rows_) {
+        if (row.decision == store::Decision::accepted || row.decision == store::Decision::changed)
+            out.push_back({row.said()->id, row.seen});
+    }
+    return out;
+}
+
+std::optional<Accepted> RideFindings::focus_seen() const {
+    if (!focus()) return std::nullopt;
+    const FindingRow* best = nullptr;  // where it weighs most
+    for (const FindingRow& row : rows_) {
+        if (row.said() != focus()->fault) continue;
+        if (!best || row.found.severity * row.found.share > best->found.severity * best->found.share)
+            best = &row;
+    }
+    return best ? std::optional(Accepted{focus()->fault->id, best->seen}) : std::nullopt;
+}
+
+void RideFindings::accept(const std::string& key) { write_decision(key, store::Decision::accepted, {}); }
+void RideFindings::ask_back(const std::string& key) { write_decision(key, store::Decision::asked_back, {}); }
+void RideFindings::reject(const std::string& key) { write_decision(key, store::Decision::rejected, {}); }
+void RideFindings::change(const std::string& key, const std::string& to) {
+    write_decision(key, store::Decision::changed, to);
+}
+
+void RideFindings::attach_moment(const std::string& key) {
+    const FindingRow* row = find(key);
+    if (!review_.is_open() || !row || !review_.moment()) return;
+    const int here = review_.deck().frame();
+    const bool mine = row->clip == review_.clip().id && row->frame == here;
+    FindingRow now = *row;
+    now.frame = -1;  // the new one lies in this clip
+    decide(now, row->decision, row->changed_to ? row->changed_to->id : std::string(), mine ? -1 : here);
+}
+
+void RideFindings::add_remark(store::RemarkKind kind, core::BodyPart part, const QString& words) {
+    const QString text = words.trimmed();
+    if (!review_.is_open() || !review_.deck().ready() || text.isEmpty()) return;
+    store::Remark r;
+    r.ride = review_.ride().id;
+    r.kind = kind;
+    r.part = std::string(core::word(part));
+    r.words = text.toStdString();
+    r.clip = review_.clip().id;
+    r.frame = review_.deck().frame();
+    app::add_remark(review_.yard(), r);
+}
+
+QStringList RideFindings::what_is_good() const {
+    QStringList out;
+    for (const store::Remark& r : review_.remarks()) {  // what the coach named comes first
+        if (r.kind == store::RemarkKind::strength) out << QString::fromStdString(r.words);
+    }
+    for (const std::string& words : assessment_.good) out << QString::fromStdString(words);
+    return out;
+}
+
+}  // namespace aspen::app

@@ -1,0 +1,73 @@
+#pragma once
+
+#include <QObject>
+#include <QStringList>
+#include <memory>
+
+#include "app/review/marking.hpp"
+#include "app/yard/changes.hpp"
+#include "core/judging/ride.hpp"
+
+namespace aspen::app {
+
+/// A fault of the ride as it is listed: what all its moments together say and what the coach decided.
+struct FindingRow : core::RideFinding {
+    int frame = -1;        ///< the moment attached to it; -1 none
+    store::ClipId clip{};  ///< in which the attached moment lies
+    /// Names the row: the same fault in another gait, seat or on the other side is another row.
+    std::string key() const;
+};
+
+/// The moments of a rider's ride in one clip as core judges them.
+void add_moments(core::RideData& data, const std::vector<store::Moment>& moments,
+                 const core::Stretches& stretches, const std::string& school, const std::vector<int>& places);
+core::Decided to_core(const store::Finding& finding);
+/// The whole ride as core judges it, read from the records.
+core::RideData ride_data(Yard& yard, const store::Ride& ride);
+
+/// What the ride says: its faults with the coach's word, causes, the focus, and what is good. Interface
+/// thread only.
+class RideFindings : public QObject {
+    Q_OBJECT
+  public:
+    RideFindings(Review& review, Marking& marking, QObject* parent = nullptr);
+
+    const std::vector<FindingRow>& rows() const { return rows_; }
+    /// By the row's key; a fault's id alone names its first row.
+    const FindingRow* find(const std::string& key) const;
+    void accept(const std::string& key);
+    void reject(const std::string& key);
+    void change(const std::string& key, const std::string& to);
+    /// "Did you ask for that?": waits for the rider's answer and is no fault meanwhile.
+    void ask_back(const std::string& key);
+    /// Attaches the moment here to a finding, or takes it off again.
+    void attach_moment(const std::string& key);
+    /// A finding or a strength of the coach's own at a part of the body, seen at this frame.
+    void add_remark(store::RemarkKind kind, core::BodyPart part, const QString& words);
+
+    /// Focus among what the coach accepted; while nothing is decided, among what was found.
+    const std::optional<core::Focus>& focus() const { return assessment_.focus; }
+    /// What the coach accepted or changed, by the name the coach gives it.
+    std::vector<Accepted> accepted() const;
+    /// The focus with what it was seen in.
+    std::optional<Accepted> focus_seen() const;
+    const std::vector<core::Cause>& causes() const { return assessment_.causes; }
+    /// What the coach named as good, then measures that are inside their band wherever they could be judged.
+    QStringList what_is_good() const;
+
+  signals:
+    void changed();
+
+  private:
+    void assess();
+    void decide(const FindingRow& row, store::Decision decision, const std::string& to, int frame);
+    void write_decision(const std::string& key, store::Decision decision, const std::string& to);
+    Review& review_;
+    Marking& marking_;
+    std::shared_ptr<const core::Knowledge> knowledge_;  ///< what the assessment points into
+    core::RideAssessment assessment_;
+    std::vector<FindingRow> rows_;
+    std::vector<std::string> in_work_;
+};
+
+}  // namespace aspen::app

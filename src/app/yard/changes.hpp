@@ -1,0 +1,103 @@
+#pragma once
+
+#include "app/yard/yard.hpp"
+
+/// The changes a person makes, each one step. All throw core::Refused where the records refuse, and change
+/// nothing then.
+namespace aspen::app {
+
+// Riders and horses.
+store::RiderId add_rider(Yard& yard, const store::Rider& rider);
+void change_rider(Yard& yard, const store::Rider& rider);
+/// Limitations as words separated by commas; those that stay keep what else is known of them.
+void set_limitations(Yard& yard, store::RiderId rider, const QString& words);
+QString limitations_in_words(Yard& yard, store::RiderId rider);
+store::HorseId add_horse(Yard& yard, const store::Horse& horse);
+void change_horse(Yard& yard, const store::Horse& horse);
+void merge_riders(Yard& yard, store::RiderId from, store::RiderId into);
+void merge_horses(Yard& yard, store::HorseId from, store::HorseId into);
+
+// Rides and clips.
+void change_ride(Yard& yard, const store::Ride& ride, const QString& what);
+/// Says who rides; where that rider already has a ride on this horse that day, the two become one. Gives the
+/// ride it is part of then.
+store::RideId set_pair(Yard& yard, store::RideId ride, store::RiderId rider, store::HorseId horse,
+                       const QString& what);
+/// Says who rides, with what follows from it where it was not said: the rider's school, goal, and what hurt
+/// last time.
+store::RideId say_rider(Yard& yard, store::RideId ride, store::RiderId rider);
+void join_rides(Yard& yard, store::RideId from, store::RideId into);
+/// Gives every clip of the ride one of its own; the first keeps the ride and what was decided on it.
+void split_ride(Yard& yard, store::RideId ride);
+/// Another rider in a clip, with a ride of their own; gives the slot.
+int add_companion(Yard& yard, store::ClipId clip, store::RiderId rider, store::HorseId horse);
+void change_clip(Yard& yard, const store::Clip& clip, const QString& what);
+/// The recorder's clock was late by so many seconds, for all clips that came in with this one.
+void set_clock(Yard& yard, store::ClipId clip, int late_by_s);
+void trash_clip(Yard& yard, store::ClipId id);
+void trash_ride(Yard& yard, store::RideId id);
+void promise(Yard& yard, store::RideId id, const std::string& day);
+
+// Not undoable: what the program itself brings in or notes.
+/// A clip that came in, with a ride of its own.
+store::ClipId take_in_clip(Yard& yard, const store::Clip& clip);
+void move_clip(Yard& yard, store::ClipId id, const QString& new_path);
+void leave_at(Yard& yard, store::ClipId id, int frame);
+void set_length(Yard& yard, store::ClipId id, double duration_s);
+void set_ride_state(Yard& yard, store::RideId id, store::RideState state);
+
+// Moments and joints.
+store::MomentId add_moment(Yard& yard, store::Moment moment);
+void remove_moment(Yard& yard, const store::Moment& moment);
+void set_phase(Yard& yard, const store::Moment& moment, const std::string& phase);
+void put_mark(Yard& yard, const store::Moment& moment, core::Landmark landmark, const core::Mark& after,
+              int gesture = 0);
+/// Many joints and the head's top at once; the moment is as it was read.
+void put_figure(Yard& yard, const store::Moment& moment, const core::Figure& after,
+                std::optional<core::Point> head_top, const QString& what, int gesture = 0);
+
+// Stretches, notes, remarks, decisions.
+void set_stretches(Yard& yard, store::ClipId clip, const core::Stretches& stretches, const QString& what,
+                   int gesture = 0);
+store::NoteId add_note(Yard& yard, const store::Note& note);
+void change_note(Yard& yard, const store::Note& note);
+void remove_note(Yard& yard, const store::Note& note);
+/// Counts the words among the coach's own phrases.
+void add_remark(Yard& yard, const store::Remark& remark);
+void remove_remark(Yard& yard, const store::Remark& remark);
+void decide(Yard& yard, const store::Finding& finding);
+
+// Corrections and exercises.
+struct Accepted {
+    std::string fault;
+    store::SeenIn seen;
+};
+/// Keeps the focus: makes corrections of the accepted faults, marks one as the focus of this rider on this
+/// horse and gives the exercise; the ride is done. `focus` is among the accepted.
+void prescribe(Yard& yard, store::RideId ride, const Accepted& focus, const std::vector<Accepted>& accepted,
+               const core::Exercise& exercise);
+void withdraw(Yard& yard, const store::Prescription& prescription);
+
+// The trash, and what goes for good.
+void trash_rider(Yard& yard, store::RiderId id);
+void put_back(Yard& yard, store::RiderId id);
+void put_back(Yard& yard, store::ClipId id);
+/// False when another moment has taken its frame.
+bool put_back(Yard& yard, const store::Moment& moment);
+/// What would go with a clip or rider, in words for the one question that is asked before.
+QString what_goes_with(Yard& yard, store::ClipId id);
+QString what_goes_with(Yard& yard, store::RiderId id);
+/// With copy, small pictures, previews and frame lists. Cannot be taken back, and neither can what was done
+/// before.
+void delete_for_good(Yard& yard, store::ClipId id);
+void delete_for_good(Yard& yard, store::RiderId id);
+
+// Backup.
+/// A whole, consistent copy of the records. An earlier file of that name is there until the new one is.
+/// Throws.
+void back_up(Yard& yard, const QString& file);
+/// Makes a backup the yard's records at the next start, and keeps the present ones beside them. Refused in
+/// one line when the file is no yard or damaged; empty when it will be done.
+QString restore_at_start(const QString& folder, const QString& backup);
+
+}  // namespace aspen::app

@@ -1,0 +1,245 @@
+#include <algorithm>
+
+#include "app/yard/changes.hpp"
+#include "core/reading/refused.hpp"
+
+/// Riders, horses, rides and clips.
+namespace aspen::app {
+namespace {
+
+std::string path_in(const Yard& yard, const QString& file) {
+    const QString inside = yard.folder().relativeFilePath(file);
+    return (inside.startsWith("..") ? file : inside).toStdString();
+}
+
+}  // namespace
+
+store::RiderId add_rider(Yard& yard, const store::Rider& rider) {
+    store::RiderId id;
+    yard.step("Add rider", [&] { id = yard.records().add(rider); });
+    return id;
+}
+void change_rider(Yard& yard, const store::Rider& rider) {
+    yard.step("Change rider", [&] { yard.records().update(rider); });
+}
+void set_limitations(Yard& yard, store::RiderId rider, const QString& words) {
+    const auto before = yard.records().limitations(rider);
+    std::vector<store::Limitation> after;
+    for (const QString& part : words.split(',', Qt::SkipEmptyParts)) {
+        const std::string said = part.trimmed().toStdString();
+        if (said.empty()) continue;
+        const auto known = std::ranges::find(before, said, &store::Limitation::words);
+        store::Limitation l = known == before.end() ? store::Limitation{} : *known;
+        if (known == before.end()) {
+            const QString lower = part.toLower();
+            const bool left = lower.contains("left"), right = lower.contains("right");
+            l.words = said;
+            l.side = left && right ? "both" : left ? "left" : right ? "right" : "";
+            l.since = yard.today_iso();
+        }
+        after.push_back(l);
+    }
+    if (after == before) return;
+    yard.step("Change what the rider's body allows", [&] { yard.records().put_limitations(rider, after); });
+}
+QString limitations_in_words(Yard& yard, store::RiderId rider) {
+    QStringList out;
+    const std::string today = yard.today_iso();
+    for (const store::Limitation& l : yard.records().limitations(rider)) {
+        if (l.until.empty() || l.until >= today) out << QString::fromStdString(l.words);
+    }
+    return out.join(", ");
+}
+store::HorseId add_horse(Yard& yard, const store::Horse& horse) {
+    store::HorseId id;
+    yard.step("Add horse", [&] { id = yard.records().add(horse); });
+    return id;
+}
+void change_horse(Yard& yard, const store::Horse& horse) {
+    yard.step("Change horse", [&] { yard.records().update(horse); });
+}
+void merge_riders(Yard& yard, store::RiderId from, store::RiderId into) {
+    yard.step("Make two riders one", [&] { yard.records().merge(from, into); });
+}
+void merge_horses(Yard& yard, store::HorseId from, store::HorseId into) {
+    yard.step("Make two horses one", [&] { yard.records().merge(from, into); });
+}
+
+void change_ride(Yard& yard, const store::Ride& ride, const QString& what) {
+    yard.step("Change " + what, [&] { yard.records().update(ride); });
+}
+
+store::RideId set_pair(Yard& yard, store::RideId id, store::RiderId rider, store::HorseId horse,
+                       const QString& what) {
+    store::RideId at = id;
+    yard.step("Change " + what, [&] {
+        auto ride = yard.records().ride(id);
+        if (!ride) return;
+        ride->rider = rider;
+        ride->horse = horse;
+        yard.records().update(*ride);
+        if (!rider || !horse || ride->state == store::RideState::done) return;
+        for (const store::Ride& other : yard.records().rides_of(rider)) {
+            if (other.id == id || other.horse != horse || other.day != ride->day ||
+                other.mount != ride->mount || other.state == store::RideState::done)
+                continue;
+            if (!other.school.empty() && !ride->school.empty() && other.school != ride->school) continue;
+            yard.records().merge(id, other.id);
+            at = other.id;
+            return;
+        }
+    });
+    return at;
+}
+
+store::RideId say_rider(Yard& yard, store::RideId id, store::RiderId who) {
+    store::RideId at = id;
+    yard.step("Change rider", [&] {
+        auto ride = yard.records().ride(id);
+        const auto rider = yard.records().rider(who);
+        if (!ride || !rider) return;
+        if (ride->school.empty()) ride->school = rider->school;
+        if (ride->level.empty()) ride->level = rider->level;
+        for (const store::Ride& before : yard.records().rides_of(who)) {
+            if (before.id == id) continue;
+            if (ride->own.goal.empty()) ride->own.goal = before.own.goal;
+            if (ride->own.hurts.empty()) ride->own.hurts = before.own.hurts;
+            break;
+        }
+        if (ride->own.goal.empty()) ride->own.goal = rider->goal;
+        yard.records().update(*ride);
+        at = set_pair(yard, id, who, ride->horse, "rider");
+    });
+    return at;
+}
+
+void join_rides(Yard& yard, store::RideId from, store::RideId into) {
+    yard.step("Join rides", [&] { yard.records().merge(from, into); });
+}
+
+void split_ride(Yard& yard, store::RideId id) {
+    yard.step("Take a ride apart", [&] {
+        const auto ride = yard.records().ride(id);
+        const auto clips = yard.records().clips_of(id);
+        if (!ride) return;
+        for (std::size_t i = 1; i < clips.size(); ++i) {
+            store::Ride own = *ride;
+            own.id = {};
+            own.coach_word.clear();
+            own.state = store::RideState::fresh;
+            const store::RideId to = yard.records().add(own);
+            for (store::Slot s : yard.records().places(clips[i].id)) {
+                if (s.ride != id) continue;
+                s.ride = to;
+                yard.records().put(s);
+            }
+        }
+    });
+}
+
+int add_companion(Yard& yard, store::ClipId clip, store::RiderId rider, store::HorseId horse) {
+    int slot = 0;
+    yard.step("Change the riders of this clip", [&] {
+        const auto all = yard.records().places(clip);
+        store::Ride ride;
+        if (!all.empty()) {
+            slot = all.back().slot + 1;
+            if (const auto first = yard.records().ride(all.front().ride)) {
+                ride.day = first->day;
+                ride.place = first->place;
+                ride.school = first->school;
+                ride.state = store::RideState::started;
+            }
+        }
+        ride.rider = rider;
+        ride.horse = horse;
+        yard.records().put(store::Slot{clip, slot, yard.records().add(ride)});
+    });
+    return slot;
+}
+
+void change_clip(Yard& yard, const store::Clip& clip, const QString& what) {
+    yard.step("Change " + what, [&] { yard.records().update(clip); });
+}
+
+void set_clock(Yard& yard, store::ClipId id, int late_by_s) {
+    yard.step("Set the camera's clock right", [&] {
+        const auto clip = yard.records().clip(id);
+        if (!clip) return;
+        for (store::Clip other : yard.records().clips()) {
+            if (other.id != id && (clip->batch == 0 || other.batch != clip->batch)) continue;
+            other.clock_off_s = late_by_s;
+            yard.records().update(other);
+        }
+    });
+}
+
+void trash_clip(Yard& yard, store::ClipId id) {
+    yard.step("Put clip in the trash", [&] {
+        auto clip = yard.records().clip(id);
+        if (!clip) return;
+        clip->trashed = true;
+        yard.records().update(*clip);
+    });
+}
+void trash_ride(Yard& yard, store::RideId id) {
+    const auto clips = yard.records().clips_of(id);
+    yard.step(clips.size() == 1 ? "Put clip in the trash" : "Put the ride's clips in the trash", [&] {
+        for (store::Clip clip : clips) {
+            clip.trashed = true;
+            yard.records().update(clip);
+        }
+    });
+}
+void promise(Yard& yard, store::RideId id, const std::string& day) {
+    yard.step(day.empty() ? "Take a promise back" : "Promise an answer", [&] {
+        auto ride = yard.records().ride(id);
+        if (!ride) return;
+        ride->promised = day;
+        yard.records().update(*ride);
+    });
+}
+
+store::ClipId take_in_clip(Yard& yard, const store::Clip& clip) {
+    store::ClipId id;
+    yard.quietly([&] {
+        id = yard.records().add(clip);
+        store::Ride ride;
+        ride.day = clip.day();
+        yard.records().put(store::Slot{id, 0, yard.records().add(ride)});
+    });
+    return id;
+}
+void move_clip(Yard& yard, store::ClipId id, const QString& new_path) {
+    yard.quietly([&] {
+        auto clip = yard.records().clip(id);
+        if (!clip) return;
+        clip->path = path_in(yard, new_path);
+        clip->trashed = false;
+        yard.records().update(*clip);
+    });
+}
+void leave_at(Yard& yard, store::ClipId id, int frame) {
+    auto clip = yard.records().clip(id);
+    if (!clip || clip->last_frame == frame) return;
+    clip->last_frame = frame;
+    yard.records().update(*clip);  // nobody shows it: not announced
+}
+void set_length(Yard& yard, store::ClipId id, double duration_s) {
+    yard.quietly([&] {
+        auto clip = yard.records().clip(id);
+        if (!clip) return;
+        clip->duration_s = duration_s;
+        yard.records().update(*clip);
+    });
+}
+void set_ride_state(Yard& yard, store::RideId id, store::RideState state) {
+    yard.quietly([&] {
+        auto ride = yard.records().ride(id);
+        if (!ride || ride->state == state) return;
+        ride->state = state;
+        yard.records().update(*ride);
+    });
+}
+
+}  // namespace aspen::app

@@ -1,0 +1,153 @@
+#include <algorithm>
+
+#include "app/yard/changes.hpp"
+
+/// Moments and joints, stretches, notes, remarks, decisions, corrections and exercises.
+namespace aspen::app {
+namespace {
+
+QString decision_words(store::Decision d) {
+    switch (d) {
+        case store::Decision::rejected:
+            return "Reject fault";
+        case store::Decision::changed:
+            return "Change fault";
+        case store::Decision::asked_back:
+            return "Ask back";
+        case store::Decision::open:
+            return "Leave fault open";
+        default:
+            return "Accept fault";
+    }
+}
+
+void put_changed(store::YardStore& records, store::MomentId moment, const core::Figure& before,
+                 const core::Figure& after) {
+    for (std::size_t i = 0; i < core::kLandmarkCount; ++i) {
+        if (before.marks[i] != after.marks[i])
+            records.put(moment, static_cast<core::Landmark>(i), after.marks[i]);
+    }
+}
+
+}  // namespace
+
+store::MomentId add_moment(Yard& yard, store::Moment moment) {
+    store::MomentId id;
+    yard.step("Mark this moment", [&] { id = yard.records().add(moment); });
+    return id;
+}
+void remove_moment(Yard& yard, const store::Moment& moment) {
+    yard.step("Take this moment away", [&] { yard.records().trash(moment.id, true); });
+}
+void set_phase(Yard& yard, const store::Moment& moment, const std::string& phase) {
+    yard.step("Name this moment", [&] { yard.records().set_phase(moment.id, phase); });
+}
+void put_mark(Yard& yard, const store::Moment& moment, core::Landmark landmark, const core::Mark& after,
+              int gesture) {
+    const core::Mark& before = moment.figure[landmark];
+    if (before == after) return;
+    const char* what = after.visibility == core::Visibility::absent    ? "Take away "
+                       : before.visibility == core::Visibility::absent ? "Place "
+                                                                       : "Move ";
+    yard.step(
+        what + QString::fromUtf8(core::spoken(landmark).data()),
+        [&] { yard.records().put(moment.id, landmark, after); }, gesture);
+}
+void put_figure(Yard& yard, const store::Moment& moment, const core::Figure& after,
+                std::optional<core::Point> head_top, const QString& what, int gesture) {
+    yard.step(
+        what,
+        [&] {
+            put_changed(yard.records(), moment.id, moment.figure, after);
+            if (head_top != moment.head_top) yard.records().set_head_top(moment.id, head_top);
+        },
+        gesture);
+}
+
+void set_stretches(Yard& yard, store::ClipId clip, const core::Stretches& stretches, const QString& what,
+                   int gesture) {
+    if (yard.records().stretches(clip) == stretches) return;
+    yard.step(
+        what, [&] { yard.records().put_stretches(clip, stretches); }, gesture);
+}
+
+store::NoteId add_note(Yard& yard, const store::Note& note) {
+    store::NoteId id;
+    yard.step("Note this instant", [&] {
+        id = yard.records().add(note);
+        if (note.kind == store::NoteKind::words && !note.words.empty()) yard.records().use_phrase(note.words);
+    });
+    return id;
+}
+void change_note(Yard& yard, const store::Note& note) {
+    yard.step("Change note", [&] { yard.records().update(note); });
+}
+void remove_note(Yard& yard, const store::Note& note) {
+    yard.step("Take note away", [&] { yard.records().remove(note.id); });
+}
+void add_remark(Yard& yard, const store::Remark& remark) {
+    yard.step(remark.kind == store::RemarkKind::strength ? "Name a strength" : "Add a finding", [&] {
+        yard.records().add(remark);
+        yard.records().use_phrase(remark.words);
+    });
+}
+void remove_remark(Yard& yard, const store::Remark& remark) {
+    yard.step("Take finding away", [&] { yard.records().remove(remark.id); });
+}
+void decide(Yard& yard, const store::Finding& finding) {
+    yard.step(decision_words(finding.decision), [&] { yard.records().put(finding); });
+}
+
+void prescribe(Yard& yard, store::RideId ride_id, const Accepted& focus,
+               const std::vector<Accepted>& accepted, const core::Exercise& exercise) {
+    auto ride = yard.records().ride(ride_id);
+    if (!ride || !ride->rider) return;
+    store::YardStore& records = yard.records();
+    yard.step("Give " + QString::fromStdString(exercise.name), [&] {
+        // One focus a rider: what was in work before makes room.
+        for (store::Correction old : records.corrections(ride->rider)) {
+            if (!old.focus) continue;
+            old.focus = false;
+            old.focus_since = {};
+            records.update(old);
+        }
+        std::vector<Accepted> all = accepted;
+        const auto is_focus = [&](const Accepted& a) {
+            return a.fault == focus.fault && a.seen == focus.seen;
+        };
+        if (std::ranges::none_of(all, is_focus)) all.push_back(focus);
+        for (const Accepted& a : all) {
+            store::Correction c;
+            c.rider = ride->rider;
+            c.horse = ride->horse;
+            c.fault = a.fault;
+            c.seen = a.seen;
+            c.noticed_on = ride->day;
+            if (auto there = records.correction_like(c))
+                c = *there;
+            else
+                c.id = records.add(c);
+            if (!is_focus(a)) continue;
+            c.focus = true;
+            c.focus_since = ride_id;
+            records.update(c);
+            const QDate said = QDate::fromString(QString::fromStdString(ride->day), Qt::ISODate);
+            const QDate from = said.isValid() ? said : yard.today();
+            store::Prescription given;
+            given.correction = c.id;
+            given.exercise = exercise.id;
+            given.given_on = from.toString(Qt::ISODate).toStdString();
+            given.until = from.addDays(7 * exercise.dose.weeks).toString(Qt::ISODate).toStdString();
+            given.ride = ride_id;
+            records.add(given);
+        }
+        ride->state = store::RideState::done;
+        records.update(*ride);
+    });
+}
+
+void withdraw(Yard& yard, const store::Prescription& prescription) {
+    yard.step("Withdraw exercise", [&] { yard.records().withdraw(prescription.id, true); });
+}
+
+}  // namespace aspen::app

@@ -1,0 +1,105 @@
+#include <QFile>
+#include <QFileInfo>
+#include <algorithm>
+
+#include "app/files/cache_folder.hpp"
+#include "app/yard/changes.hpp"
+#include "core/reading/refused.hpp"
+
+/// What lies in the trash can be put back; what is deleted for good goes with everything made from it.
+namespace aspen::app {
+namespace {
+
+void remove_by_prefix(const QDir& folder, const QString& prefix) {
+    for (const QFileInfo& file : folder.entryInfoList({prefix + "*"}, QDir::Files))
+        QFile::remove(file.filePath());
+}
+
+/// The copy in the yard's folder, small pictures, previews, lists of frames. A film that lies elsewhere is
+/// the coach's own file and stays.
+void remove_files_of(Yard& yard, const store::Clip& clip) {
+    const QString hash = QString::fromStdString(clip.hash);
+    const QString file = yard.file_of(clip);
+    if (!QDir::isAbsolutePath(QString::fromStdString(clip.path))) {
+        QFile::remove(file);
+        QFile::remove(QFileInfo(file).path() + "/" + QFileInfo(file).completeBaseName() + ".truth.json");
+    }
+    if (hash.size() < 16) return;
+    remove_by_prefix(QDir(yard.folder().filePath("cache")), hash.left(16));
+    remove_by_prefix(QDir(cache_folder()), hash.left(16));
+}
+
+QString counted(int n, const QString& one, const QString& many) {
+    return QString("%1 %2").arg(n).arg(n == 1 ? one : many);
+}
+
+}  // namespace
+
+void trash_rider(Yard& yard, store::RiderId id) {
+    yard.step("Put rider in the trash", [&] {
+        auto rider = yard.records().rider(id);
+        if (!rider) return;
+        rider->trashed = true;
+        yard.records().update(*rider);
+    });
+}
+void put_back(Yard& yard, store::RiderId id) {
+    yard.step("Put rider back", [&] {
+        auto rider = yard.records().rider(id);
+        if (!rider) return;
+        rider->trashed = false;
+        yard.records().update(*rider);
+    });
+}
+void put_back(Yard& yard, store::ClipId id) {
+    yard.step("Put clip back", [&] {
+        auto clip = yard.records().clip(id);
+        if (!clip) return;
+        clip->trashed = false;
+        yard.records().update(*clip);
+    });
+}
+bool put_back(Yard& yard, const store::Moment& moment) {
+    const auto there = yard.records().moments(moment.clip);
+    if (std::ranges::any_of(
+            there, [&](const store::Moment& m) { return m.frame == moment.frame && m.slot == moment.slot; }))
+        return false;
+    yard.step("Put moment back", [&] { yard.records().trash(moment.id, false); });
+    return true;
+}
+
+QString what_goes_with(Yard& yard, store::ClipId id) {
+    const auto clip = yard.records().clip(id);
+    if (!clip) return {};
+    const int moments = static_cast<int>(yard.records().moments(id).size());
+    const int notes = static_cast<int>(yard.records().notes(id).size());
+    const bool copy = !QDir::isAbsolutePath(QString::fromStdString(clip->path));
+    return QString("%1, %2, the small pictures%3")
+        .arg(counted(moments, "marked moment", "marked moments"), counted(notes, "note", "notes"),
+             copy ? " and the copy in the yard's folder" : "; your own file stays where it is");
+}
+QString what_goes_with(Yard& yard, store::RiderId id) {
+    const int rides = static_cast<int>(yard.records().rides_of(id).size());
+    const int corrections = static_cast<int>(yard.records().corrections(id).size());
+    return QString(
+               "%1 with their clips, %2, exercises, consent and limitations; clips in which others ride too "
+               "stay, without this "
+               "rider's figure")
+        .arg(counted(rides, "ride", "rides"), counted(corrections, "correction", "corrections"));
+}
+
+void delete_for_good(Yard& yard, store::ClipId id) {
+    const auto clip = yard.records().clip(id);
+    if (!clip) return;
+    yard.forget_steps();  // a step back could refer to what is gone
+    yard.quietly([&] { yard.records().remove(id); });
+    remove_files_of(yard, *clip);
+}
+void delete_for_good(Yard& yard, store::RiderId id) {
+    yard.forget_steps();
+    std::vector<store::Clip> gone;
+    yard.quietly([&] { gone = yard.records().remove(id); });
+    for (const store::Clip& clip : gone) remove_files_of(yard, clip);
+}
+
+}  // namespace aspen::app

@@ -1,0 +1,160 @@
+#include "app/yard/yard.hpp"
+
+#include <QFileInfo>
+#include <QUndoCommand>
+
+#include "app/yard/restoring.hpp"
+#include "core/reading/refused.hpp"
+
+namespace aspen::app {
+namespace {
+
+constexpr int kStepsKept = 500;
+
+QString made(const QString& folder) {
+    if (!QDir().mkpath(folder + "/clips")) {
+        throw core::Refused(
+            (folder + ": cannot be made; choose a folder that you may write to").toStdString());
+    }
+    // What riders sent is nobody else's on this machine.
+    QFile::setPermissions(folder, QFile::ReadOwner | QFile::WriteOwner | QFile::ExeOwner);
+    return QDir(folder).absolutePath();
+}
+
+/// The yard belongs to one window; a lock left by a program that was killed is taken over.
+QString take(QLockFile& lock, const QDir& folder) {
+    lock.setStaleLockTime(0);
+    if (!lock.tryLock(200)) {
+        qint64 process = 0;
+        QString host, program;
+        lock.getLockInfo(&process, &host, &program);
+        throw core::Refused((folder.absolutePath() +
+                             QString(": this yard is open in another window (process %1); go on there, or "
+                                     "close it first")
+                                 .arg(process))
+                                .toStdString());
+    }
+    return put_restored(folder);
+}
+
+}  // namespace
+
+/// A change as the store recorded it. It was carried out before it was pushed.
+class Step : public QUndoCommand {
+  public:
+    Step(Yard& yard, const QString& text, store::ChangeSet change, int gesture)
+        : QUndoCommand(text), yard_(yard), change_(std::move(change)), gesture_(gesture) {}
+    void redo() override {
+        if (done_) return;
+        yard_.apply(change_);
+        done_ = true;
+    }
+    void undo() override {
+        yard_.apply(change_.inverted());
+        done_ = false;
+    }
+    int id() const override { return gesture_ == 0 ? -1 : 1; }
+    bool mergeWith(const QUndoCommand* next) override {
+        const auto* other = static_cast<const Step*>(next);
+        if (other->gesture_ != gesture_) return false;
+        change_ = change_.followed_by(other->change_);
+        return true;
+    }
+
+  private:
+    Yard& yard_;
+    store::ChangeSet change_;
+    int gesture_;
+    bool done_ = true;
+};
+
+Yard::Yard(const QString& folder, std::shared_ptr<const core::Knowledge> knowledge, QObject* parent)
+    : QObject(parent),
+      folder_(made(folder)),
+      lock_(folder_.filePath("yard.lock")),
+      said_at_start_(take(lock_, folder_)),
+      knowledge_(std::move(knowledge)),
+      store_(folder_.filePath("yard.db").toStdString()),
+      today_(QDate::currentDate()) {
+    undo_.setUndoLimit(kStepsKept);
+}
+
+Yard::~Yard() = default;
+
+void Yard::set_knowledge(std::shared_ptr<const core::Knowledge> knowledge) {
+    knowledge_ = std::move(knowledge);
+    emit knowledge_changed();
+}
+
+QString Yard::file_of(const store::Clip& clip) const {
+    const QString path = QString::fromStdString(clip.path);
+    return QDir::isAbsolutePath(path) ? path : folder_.filePath(path);
+}
+
+void Yard::step(const QString& what, const std::function<void()>& work, int gesture) {
+    if (store_.in_transaction()) return work();
+    auto change = store_.recorded(work);
+    if (change.empty()) return;
+    undo_.push(new Step(*this, what, change, gesture));
+    announce(change);
+}
+
+void Yard::quietly(const std::function<void()>& work) {
+    if (store_.in_transaction()) return work();
+    announce(store_.recorded(work));
+}
+
+void Yard::apply(const store::ChangeSet& change) {
+    store_.apply(change);
+    announce(change);
+}
+
+/// A listener that cannot read what it wants to show says so in one line; the change stands.
+void Yard::announce(const store::ChangeSet& change) {
+    if (change.empty()) return;
+    try {
+        const store::Touched t = store_.touched_by(change);
+        for (const auto clip : t.stretches) emit stretches_changed(clip);
+        for (const auto clip : t.marks) emit marks_changed(clip);
+        for (const auto clip : t.notes) emit notes_changed(clip);
+        for (const auto ride : t.findings) emit findings_changed(ride);
+        for (const auto ride : t.rides) emit ride_changed(ride);
+        for (const auto clip : t.clips) emit clip_changed(clip);
+        for (const auto rider : t.corrections) emit corrections_changed(rider);
+        if (t.riders || t.horses) emit riders_changed();
+        if (!t.rides.empty() || !t.clips.empty() || t.riders || t.horses || !t.corrections.empty())
+            emit clips_changed();
+    } catch (const core::Refused& e) {
+        emit trouble(QString::fromUtf8(e.what()));
+    }
+}
+
+QString Yard::undo() {
+    if (!undo_.canUndo()) return "There is nothing to take back.";
+    const QString what = undo_.undoText();
+    try {
+        undo_.undo();
+        return "Taken back: " + what.toLower();
+    } catch (const core::Refused& e) {
+        return QString::fromUtf8(e.what());
+    }
+}
+
+QString Yard::redo() {
+    if (!undo_.canRedo()) return "There is nothing to do again.";
+    const QString what = undo_.redoText();
+    try {
+        undo_.redo();
+        return "Done again: " + what.toLower();
+    } catch (const core::Refused& e) {
+        return QString::fromUtf8(e.what());
+    }
+}
+
+QStringList Yard::steps() const {
+    QStringList out;
+    for (int i = 0; i < undo_.index(); ++i) out << undo_.text(i);
+    return out;
+}
+
+}  // namespace aspen::app

@@ -1,0 +1,93 @@
+#pragma once
+
+#include <QDate>
+#include <QDir>
+#include <QLockFile>
+#include <QObject>
+#include <QUndoStack>
+#include <memory>
+#include <vector>
+
+#include "app/jobs/jobs.hpp"
+#include "core/reading/knowledge.hpp"
+#include "store/yard_store.hpp"
+
+namespace aspen::app {
+
+/// The open yard: its folder, records, steps that can be taken back, and what runs in the background. Every
+/// change goes through step() or quietly(): one transaction, written at once, announced after the commit by
+/// signals that say whose records it concerns; views listen and read again, and never write past it. What
+/// exactly changed is recorded by the store, so no change has to say how it is undone. The changes
+/// themselves, by what they are about, are free functions in changes.hpp. Interface thread only.
+class Yard : public QObject {
+    Q_OBJECT
+  public:
+    /// Opens or makes the yard in a folder. Throws core::Refused in one line, also when another window has it
+    /// open.
+    Yard(const QString& folder, std::shared_ptr<const core::Knowledge> knowledge, QObject* parent = nullptr);
+    ~Yard() override;
+
+    /// The snapshot now; whoever keeps something of it keeps the shared pointer too.
+    const core::Knowledge& knowledge() const { return *knowledge_; }
+    std::shared_ptr<const core::Knowledge> shared_knowledge() const { return knowledge_; }
+    void set_knowledge(std::shared_ptr<const core::Knowledge> knowledge);
+    store::YardStore& records() { return store_; }
+    Jobs& jobs() { return jobs_; }
+    QDir folder() const { return folder_; }
+    QDate today() const { return today_; }
+    std::string today_iso() const { return today_.toString(Qt::ISODate).toStdString(); }
+    void set_today(QDate d) { today_ = d; }
+    QString coach() { return QString::fromStdString(store_.setting("coach", "Your coach")); }
+    /// One line for the person when the yard was opened, "" mostly.
+    QString said_at_start() const { return said_at_start_; }
+
+    /// Where a clip's file should be; relative paths are below the yard's folder.
+    QString file_of(const store::Clip& clip) const;
+
+    /// One undo step is one transaction. A refusal inside leaves neither rows nor an entry to undo, and is
+    /// thrown on. Inside another step it is part of that. Steps with the same gesture number merge into one
+    /// (a drag, a run of nudges); 0 never merges.
+    void step(const QString& what, const std::function<void()>& work, int gesture = 0);
+    /// A change that the person did not make and cannot take back: a clip that came in, where one left off.
+    void quietly(const std::function<void()>& work);
+    int new_gesture() { return ++last_gesture_; }
+    /// Takes the last step back, or carries it out again; gives one line, which says why not where it is
+    /// refused.
+    QString undo();
+    QString redo();
+    /// The steps so far, oldest first, in words; those taken back are not among them.
+    QStringList steps() const;
+    QUndoStack& undo_stack() { return undo_; }
+
+    /// For what cannot be taken back: nothing before it can be either.
+    void forget_steps() { undo_.clear(); }
+
+  signals:
+    void riders_changed();
+    void clips_changed();  ///< the lists of clips and rides
+    void clip_changed(aspen::store::ClipId clip);
+    void ride_changed(aspen::store::RideId ride);
+    void marks_changed(aspen::store::ClipId clip);
+    void findings_changed(aspen::store::RideId ride);
+    void stretches_changed(aspen::store::ClipId clip);
+    void notes_changed(aspen::store::ClipId clip);
+    void corrections_changed(aspen::store::RiderId rider);
+    void knowledge_changed();
+    void trouble(const QString& line);
+
+  private:
+    friend class Step;
+    void apply(const store::ChangeSet& change);
+    void announce(const store::ChangeSet& change);
+    QDir folder_;
+    QLockFile lock_;  ///< one window a yard
+    QString said_at_start_;
+    std::shared_ptr<const core::Knowledge> knowledge_;
+    store::YardStore store_;
+    QUndoStack undo_;
+    QDate today_;
+    int last_gesture_ = 0;
+    Jobs jobs_;  ///< last, so that it ends first
+};
+
+}  // namespace aspen::app

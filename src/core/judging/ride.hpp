@@ -1,0 +1,89 @@
+#pragma once
+
+#include <compare>
+#include <map>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "core/motion/stretches.hpp"
+#include "core/reading/knowledge.hpp"
+
+/// The judgement of a ride, put together in one place for bench, lanes, page, demo and command line alike.
+namespace aspen::core {
+
+/// What a finding was seen in: the same fault in another gait, seat or on the other side is another finding.
+struct SeenIn {
+    std::optional<Gait> gait;
+    std::optional<Seat> seat;
+    std::string side;  ///< of the body that was seen: left, right; "" from front and rear
+    friend auto operator<=>(const SeenIn&, const SeenIn&) = default;
+};
+/// What a stretch is seen in. From the side the rider's side nearer the camera: travelling right shows the
+/// right one.
+SeenIn seen_in(const Stretch& stretch);
+/// "trot rising, left side"; what was not said is left out.
+std::string spoken(const SeenIn& seen);
+
+/// What decides the bands of a moment in a stretch. Without gait or seat the school stays empty: there are no
+/// bands.
+Setting setting_in(const Stretch& stretch, const std::string& school, const std::string& phase);
+
+/// What the coach says of a fault. `asked_back`: waiting for the rider's answer to "did you ask for that?".
+enum class Decision { open, accepted, changed, rejected, asked_back };
+
+struct Decided {
+    std::string fault;
+    SeenIn seen;
+    Decision decision = Decision::open;
+    std::string changed_to;  ///< the fault the coach calls it instead
+    double measured_severity = 0;
+};
+
+/// One marked moment of the ride, in whichever of its clips it lies.
+struct RideMoment {
+    Figure figure;
+    Setting setting;
+    SeenIn seen;
+    bool judged = true;  ///< false where the coach said that the view cannot judge this stretch
+};
+
+struct RideData {
+    std::vector<RideMoment> moments;
+    std::vector<Decided> decided;
+    std::vector<std::string> in_work;  ///< faults that are this rider's focus on this horse
+};
+
+struct RideFinding {
+    FoundFault found;
+    SeenIn seen;
+    int moments = 0;  ///< marked in this gait, seat and side
+    Decision decision = Decision::open;
+    const Fault* changed_to = nullptr;
+    /// What the coach says is there: the changed one, the found one, or nothing when rejected.
+    const Fault* said() const {
+        return decision == Decision::rejected ? nullptr : changed_to ? changed_to : found.fault;
+    }
+};
+
+struct RideAssessment {
+    std::vector<std::vector<Judged>> judged;  ///< one list a moment, in the order given
+    std::vector<RideFinding> findings;        ///< the base before what it carries
+    std::vector<Cause> causes;                ///< among what the coach says is there
+    std::optional<Focus> focus;  ///< among what was accepted; while nothing is decided, what was found
+    std::vector<std::string>
+        good;  ///< measures inside their band wherever they could be judged, best first, in words
+};
+
+/// Fewest joints that a moment needs to be judged: the column comes alive from the third.
+inline constexpr int kFewestJoints = 3;
+
+/// Measures a moment and holds it against its bands; in a stretch that cannot be judged every measure says
+/// so. Empty with fewer than kFewestJoints.
+std::vector<Judged> judge_moment(const RideMoment& moment, const Knowledge& knowledge);
+
+/// Pure: the same data and knowledge always give the same assessment. Pointers go into `knowledge`, which has
+/// to outlive it.
+RideAssessment assess_ride(const RideData& data, const Knowledge& knowledge);
+
+}  // namespace aspen::core

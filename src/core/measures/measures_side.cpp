@@ -1,0 +1,150 @@
+#include "core/measures/measure_table.hpp"
+
+namespace aspen::core::detail {
+namespace {
+
+using L = Landmark;
+
+/// The side-view plane of one evaluation: forward f = (x_t - d sin yaw) / cos yaw, up u = -y', with
+/// d = depth * trunk0 and trunk0 the trunk's length taken with d = 0.
+class Side {
+  public:
+    Side(const Inputs& in, const Figure& figure)
+        : in_(in),
+          sign_(figure.travel == Travel::left ? -1.0 : 1.0),
+          cos_(std::cos(in.yaw_rad)),
+          sin_(std::sin(in.yaw_rad)) {
+        if (in.trunk_known) trunk0_ = distance(flat(L::shoulder), flat(L::hip));
+    }
+    PlanePoint at(L l) const {
+        PlanePoint p = flat(l);
+        p.f -= in_.depth[index(l)] * trunk0_ * sin_ / cos_;
+        return p;
+    }
+    double trunk() const { return distance(at(L::shoulder), at(L::hip)); }
+    double thigh() const { return distance(at(L::hip), at(L::knee)); }
+    double leg() const { return thigh() + distance(at(L::knee), at(L::ankle)); }
+
+  private:
+    PlanePoint flat(L l) const {
+        const Point p = unrolled(in_.at[index(l)], in_.roll_rad);
+        return {sign_ * p.x / cos_, -p.y};
+    }
+    const Inputs& in_;
+    double sign_, cos_, sin_, trunk0_ = 0;
+};
+
+PlanePoint minus(PlanePoint a, PlanePoint b) { return {a.f - b.f, a.u - b.u}; }
+
+/// Angle of the line from `from` up to `to`, forward of the vertical.
+double from_upright(const Side& s, L from, L to) {
+    const PlanePoint d = minus(s.at(to), s.at(from));
+    return degrees(std::atan2(d.f, d.u));
+}
+/// Angle of the line from `from` down to `to`, forward of the vertical.
+double from_plumb(const Side& s, L from, L to) {
+    const PlanePoint d = minus(s.at(to), s.at(from));
+    return degrees(std::atan2(d.f, -d.u));
+}
+double from_level(PlanePoint d) { return degrees(std::atan2(d.u, d.f)); }
+double at_joint(const Side& s, L joint, L one, L other) {
+    return degrees(signed_angle(minus(s.at(one), s.at(joint)), minus(s.at(other), s.at(joint))));
+}
+double share(double part, double whole) { return 100.0 * part / whole; }
+
+#define ASPEN_SIDE(expression)                             \
+    [](const Inputs& in, const Figure& figure) -> double { \
+        const Side s(in, figure);                          \
+        return expression;                                 \
+    }
+
+}  // namespace
+
+std::span<const Formula> side_formulas() {
+    using P = BodyPart;
+    constexpr View v = View::side;
+    static const std::vector<Formula> table{
+        {{"ear_offset", "ear from shoulder", "%", P::head, v, {L::ear, L::shoulder, L::hip}},
+         ASPEN_SIDE(share(s.at(L::ear).f - s.at(L::shoulder).f, s.trunk()))},
+        {{"head_pitch", "chin up or down", "deg", P::head, v, {L::ear, L::eye}},
+         ASPEN_SIDE(from_level(minus(s.at(L::eye), s.at(L::ear)))),
+         false,
+         true},
+        {{"shoulder_past_knee", "shoulder past knee", "%", P::shoulder, v, {L::shoulder, L::hip, L::knee}},
+         ASPEN_SIDE(share(s.at(L::shoulder).f - s.at(L::knee).f, s.thigh()))},
+        {{"upper_arm", "upper arm", "deg", P::elbow, v, {L::shoulder, L::elbow}},
+         ASPEN_SIDE(from_plumb(s, L::shoulder, L::elbow)),
+         false,
+         true},
+        {{"elbow_angle", "elbow", "deg", P::elbow, v, {L::shoulder, L::elbow, L::wrist}},
+         ASPEN_SIDE(at_joint(s, L::elbow, L::shoulder, L::wrist)),
+         true,
+         true},
+        {{"hand_line", "hand off elbow\u2013bit line", "deg", P::hand, v, {L::elbow, L::knuckle, L::bit}},
+         [](const Inputs& in, const Figure& figure) -> double {
+             const Side s(in, figure);
+             const PlanePoint a = minus(s.at(L::knuckle), s.at(L::elbow));
+             const PlanePoint b = minus(s.at(L::bit), s.at(L::knuckle));
+             return degrees(std::atan2(a.u * b.f - a.f * b.u, a.f * b.f + a.u * b.u));
+         },
+         false,
+         true},
+        {{"hand_height",
+          "hand above withers",
+          "%",
+          P::hand,
+          v,
+          {L::knuckle, L::withers, L::shoulder, L::hip}},
+         ASPEN_SIDE(share(s.at(L::knuckle).u - s.at(L::withers).u, s.trunk()))},
+        {{"hand_ahead",
+          "hand ahead of withers",
+          "%",
+          P::hand,
+          v,
+          {L::knuckle, L::withers, L::shoulder, L::hip}},
+         ASPEN_SIDE(share(s.at(L::knuckle).f - s.at(L::withers).f, s.trunk()))},
+        {{"trunk_lean", "trunk lean", "deg", P::trunk, v, {L::shoulder, L::hip}},
+         ASPEN_SIDE(from_upright(s, L::hip, L::shoulder)),
+         false,
+         true},
+        {{"hip_angle", "hip", "deg", P::hip, v, {L::shoulder, L::hip, L::knee}},
+         ASPEN_SIDE(at_joint(s, L::hip, L::shoulder, L::knee)),
+         true,
+         true},
+        {{"seat_place", "seat in the saddle", "%", P::hip, v, {L::hip, L::cantle, L::withers}},
+         ASPEN_SIDE(share(s.at(L::hip).f - s.at(L::cantle).f, s.at(L::withers).f - s.at(L::cantle).f))},
+        {{"knee_angle", "knee", "deg", P::knee, v, {L::hip, L::knee, L::ankle}},
+         ASPEN_SIDE(at_joint(s, L::knee, L::hip, L::ankle)),
+         true,
+         true},
+        {{"lower_leg", "lower leg", "deg", P::lower_leg, v, {L::knee, L::ankle}},
+         ASPEN_SIDE(from_plumb(s, L::knee, L::ankle)),
+         false,
+         true},
+        {{"heel_offset", "heel from hip", "%", P::lower_leg, v, {L::heel, L::hip, L::knee, L::ankle}},
+         ASPEN_SIDE(share(s.at(L::heel).f - s.at(L::hip).f, s.leg()))},
+        {{"ankle_angle", "ankle", "deg", P::heel, v, {L::knee, L::ankle, L::toe}},
+         ASPEN_SIDE(at_joint(s, L::ankle, L::knee, L::toe)),
+         true,
+         true},
+        {{"heel_drop", "heel drop", "deg", P::heel, v, {L::heel, L::toe}},
+         ASPEN_SIDE(from_level(minus(s.at(L::toe), s.at(L::heel)))),
+         false,
+         true},
+        {{"leather", "leather", "deg", P::iron, v, {L::leather_top, L::iron}},
+         ASPEN_SIDE(from_plumb(s, L::leather_top, L::iron)),
+         false,
+         true},
+        {{"poll_height", "poll above withers", "%", P::horse, v, {L::poll, L::withers, L::croup}},
+         ASPEN_SIDE(share(s.at(L::poll).u - s.at(L::withers).u, distance(s.at(L::withers), s.at(L::croup))))},
+        {{"horse_nose", "horse's nose", "deg", P::horse, v, {L::poll, L::bit}},
+         ASPEN_SIDE(from_plumb(s, L::poll, L::bit)),
+         false,
+         true},
+    };
+    return table;
+}
+
+#undef ASPEN_SIDE
+
+}  // namespace aspen::core::detail

@@ -1,0 +1,115 @@
+#include "core/training/exercises.hpp"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+
+#include "core/reading/json_reading.hpp"
+
+namespace aspen::core {
+namespace {
+
+using reading::Entry;
+using reading::Json;
+
+int positive(const Entry& entry, const char* field) {
+    const int value = entry.whole_or(field, 0);
+    if (value <= 0) entry.complain(field, "must be a whole number above 0");
+    return value;
+}
+
+Dose read_dose(const Json& json, const std::string& file, const std::string& id) {
+    const Entry entry(json, file, fmt::format("exercise \"{}\", dose", id));
+    Dose dose;
+    dose.minutes = positive(entry, "minutes");
+    dose.times_per_week = positive(entry, "times_per_week");
+    dose.weeks = positive(entry, "weeks");
+    dose.ladder = entry.texts_or_none("ladder");
+    if (dose.ladder.empty()) entry.complain("ladder", "needs at least one step");
+    dose.up = entry.text("up");
+    dose.down = entry.text("down");
+    return dose;
+}
+
+Exercise read_exercise(const Json& json, const std::string& file, const FaultBook& faults) {
+    const std::string name = json.is_object() ? json.value("id", std::string("without id")) : "entry";
+    const Entry entry(json, file, fmt::format("exercise \"{}\"", name));
+    Exercise e;
+    e.id = entry.text("id");
+    e.name = entry.text("name");
+    e.purpose = entry.text("purpose");
+    e.next_clip = entry.text("next_clip");
+    e.caution = entry.text("caution");
+    e.answers = entry.texts_or_none("answers");
+    if (e.answers.empty()) entry.complain("answers", "needs at least one fault");
+    for (const std::string& id : e.answers) {
+        if (!faults.find(id))
+            entry.complain("answers", fmt::format("names \"{}\", which is not a fault", id));
+    }
+    e.where = entry.texts_or_none("where");
+    e.equipment = entry.texts_or_none("equipment");
+    e.people = entry.texts_or_none("people");
+    e.before = entry.texts_or_none("before");
+    e.not_for = entry.texts_or_none("not_for");
+    e.levels = entry.texts_or_none("levels");
+    e.cues = entry.texts_or_none("cues");
+    e.dose = read_dose(entry.object("dose"), file, e.id);
+    return e;
+}
+
+std::string set_aside(const Exercise& e, const RiderNeeds& rider) {
+    for (const std::string& limitation : rider.limitations) {
+        if (std::ranges::find(e.not_for, limitation) != e.not_for.end()) {
+            return fmt::format("not with a sore or stiff {}", limitation);
+        }
+    }
+    const bool level =
+        rider.level.empty() || e.levels.empty() || std::ranges::find(e.levels, rider.level) != e.levels.end();
+    return level ? std::string() : fmt::format("not yet for a {}", rider.level);
+}
+
+std::ptrdiff_t place(const Exercise& e, std::string_view fault) {
+    return std::ranges::find(e.answers, fault) - e.answers.begin();
+}
+
+}  // namespace
+
+ExerciseBook::ExerciseBook(std::istream& in, const std::string& file, const FaultBook& faults) {
+    const Json json = reading::parse(in, file);
+    for (const Json& one : Entry(json, file, "file").array("exercises")) {
+        Exercise e = read_exercise(one, file, faults);
+        if (find(e.id)) throw Refused(fmt::format("{}: exercise \"{}\" stands twice", file, e.id));
+        exercises_.push_back(std::move(e));
+    }
+}
+
+const Exercise* ExerciseBook::find(std::string_view wanted) const {
+    const auto it = std::ranges::find(exercises_, wanted, &Exercise::id);
+    return it == exercises_.end() ? nullptr : &*it;
+}
+
+std::vector<Offer> ExerciseBook::offers(std::string_view fault, const RiderNeeds& rider) const {
+    std::vector<Offer> out;
+    for (const Exercise& e : exercises_) {
+        if (std::ranges::find(e.answers, fault) != e.answers.end()) out.push_back({&e, set_aside(e, rider)});
+    }
+    std::ranges::stable_sort(out, [&](const Offer& a, const Offer& b) {
+        if (a.set_aside.empty() != b.set_aside.empty()) return a.set_aside.empty();
+        return place(*a.exercise, fault) < place(*b.exercise, fault);
+    });
+    return out;
+}
+
+std::string spoken(const Dose& dose) {
+    const auto count = [](int n, const char* one, const char* many) {
+        return n == 1 ? fmt::format("1 {}", one) : fmt::format("{} {}", n, many);
+    };
+    const std::string times = dose.times_per_week == 1 ? "once a week"
+                              : dose.times_per_week == 2
+                                  ? "twice a week"
+                                  : fmt::format("{} times a week", dose.times_per_week);
+    return fmt::format("{}, {}, for {}", count(dose.minutes, "minute", "minutes"), times,
+                       count(dose.weeks, "week", "weeks"));
+}
+
+}  // namespace aspen::core

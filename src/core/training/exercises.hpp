@@ -1,0 +1,58 @@
+#pragma once
+
+#include <iosfwd>
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "core/judging/faults.hpp"
+
+namespace aspen::core {
+
+struct Dose {
+    int minutes = 0;  ///< a session
+    int times_per_week = 0;
+    int weeks = 0;
+    std::vector<std::string> ladder;  ///< easiest step first
+    std::string up, down;             ///< when to climb, when to come down a step
+};
+
+struct Exercise {
+    std::string id, name, purpose, next_clip, caution;
+    std::vector<std::string> answers;  ///< fault ids, the one it answers best first
+    std::vector<std::string> where, equipment, people, before, not_for, levels, cues;
+    Dose dose;
+};
+
+/// What of the rider decides which exercise fits.
+struct RiderNeeds {
+    std::string level;                     ///< beginner, novice or established; "" when not known
+    std::vector<std::string> limitations;  ///< body words as in the exercises' not_for, e.g. "hip"
+};
+
+/// An exercise offered, or set aside with the reason.
+struct Offer {
+    const Exercise* exercise = nullptr;
+    std::string set_aside;  ///< empty: it fits
+};
+
+class ExerciseBook {
+  public:
+    ExerciseBook() = default;
+    /// Throws Refused naming file, entry and field; every answered fault must be in the book.
+    ExerciseBook(std::istream& in, const std::string& file, const FaultBook& faults);
+
+    const std::vector<Exercise>& all() const { return exercises_; }
+    const Exercise* find(std::string_view id) const;
+    /// Exercises that answer a fault, those that fit the rider first, best answer first; then those set
+    /// aside.
+    std::vector<Offer> offers(std::string_view fault, const RiderNeeds& rider) const;
+
+  private:
+    std::vector<Exercise> exercises_;
+};
+
+/// "10 minutes, 4 times a week, for 2 weeks".
+std::string spoken(const Dose& dose);
+
+}  // namespace aspen::core

@@ -1,0 +1,271 @@
+#pragma once
+
+#include <array>
+#include <string_view>
+
+#include "store/records.hpp"
+
+/// Which column holds which field, once for reading, adding and changing. Internal to store.
+/// `f(column, field)` is called for every column but the row's own number, in the table's order.
+namespace aspen::store {
+
+inline constexpr std::array<std::string_view, 3> kRideStates{"fresh", "started", "done"};
+inline constexpr std::array<std::string_view, 4> kPlaces{"", "lesson", "home", "show"};
+inline constexpr std::array<std::string_view, 4> kTellers{"", "container", "file", "coach"};
+inline constexpr std::array<std::string_view, 5> kDecisions{"open", "accepted", "changed", "rejected",
+                                                            "asked_back"};
+inline constexpr std::array<std::string_view, 3> kNoteKinds{"good", "look", "words"};
+inline constexpr std::array<std::string_view, 2> kRemarkKinds{"finding", "strength"};
+
+inline std::string_view word(RideState v) { return kRideStates[static_cast<std::size_t>(v)]; }
+inline std::string_view word(Place v) { return kPlaces[static_cast<std::size_t>(v)]; }
+inline std::string_view word(ToldBy v) { return kTellers[static_cast<std::size_t>(v)]; }
+inline std::string_view word(Decision v) { return kDecisions[static_cast<std::size_t>(v)]; }
+inline std::string_view word(NoteKind v) { return kNoteKinds[static_cast<std::size_t>(v)]; }
+inline std::string_view word(RemarkKind v) { return kRemarkKinds[static_cast<std::size_t>(v)]; }
+
+template <typename Enum, std::size_t N>
+void take(const std::array<std::string_view, N>& words, std::string_view w, Enum& into) {
+    for (std::size_t i = 0; i < N; ++i) {
+        if (words[i] == w) into = static_cast<Enum>(i);
+    }
+}
+inline void take(std::string_view w, RideState& v) { take(kRideStates, w, v); }
+inline void take(std::string_view w, Place& v) { take(kPlaces, w, v); }
+inline void take(std::string_view w, ToldBy& v) { take(kTellers, w, v); }
+inline void take(std::string_view w, Decision& v) { take(kDecisions, w, v); }
+inline void take(std::string_view w, NoteKind& v) { take(kNoteKinds, w, v); }
+inline void take(std::string_view w, RemarkKind& v) { take(kRemarkKinds, w, v); }
+inline void take(std::string_view w, core::Travel& v) {
+    v = core::travel_from(w).value_or(core::Travel::unknown);
+}
+inline void take(std::string_view w, core::Origin& v) {
+    v = core::origin_from(w).value_or(core::Origin::clicked);
+}
+template <typename Enum>
+requires(core::kWordCount<Enum> > 0) void take(std::string_view w, Enum& v) {
+    if (const auto found = core::from_word<Enum>(w)) v = *found;
+}
+
+template <typename F>
+void fields(Rider& r, F f) {
+    f("name", r.name);
+    f("birth_year", r.birth_year);
+    f("school", r.school);
+    f("level", r.level);
+    f("goal", r.goal);
+    f("consent_by", r.consent_by);
+    f("consent_on", r.consent_on);
+    f("consent_until", r.consent_until);
+    f("trashed", r.trashed);
+    f("height_cm", r.height_cm);
+}
+template <typename F>
+void fields(Limitation& l, F f) {
+    f("rider", l.rider);
+    f("words", l.words);
+    f("side", l.side);
+    f("since", l.since);
+    f("until", l.until);
+}
+template <typename F>
+void fields(Horse& h, F f) {
+    f("name", h.name);
+    f("height_cm", h.height_cm);
+    f("words", h.words);
+    f("stage", h.stage);
+    f("stiff_side", h.stiff_side);
+    f("half_seat_better", h.half_seat_better);
+    f("cold_backed", h.cold_backed);
+    f("trashed", h.trashed);
+}
+template <typename F>
+void fields(Ride& r, F f) {
+    f("rider", r.rider);
+    f("horse", r.horse);
+    f("mount", r.mount);
+    f("saddle", r.saddle);
+    f("day", r.day);
+    f("place", r.place);
+    f("school", r.school);
+    f("level", r.level);
+    f("goal", r.own.goal);
+    f("question", r.own.question);
+    f("hurts", r.own.hurts);
+    f("coach_word", r.coach_word);
+    f("promised", r.promised);
+    f("state", r.state);
+}
+template <typename F>
+void fields(Clip& c, F f) {
+    f("path", c.path);
+    f("hash", c.hash);
+    f("bytes", c.bytes);
+    f("recorded_at", c.recorded_at);
+    f("told_by", c.told_by);
+    f("clock_off_s", c.clock_off_s);
+    f("batch", c.batch);
+    f("added_on", c.added_on);
+    f("last_frame", c.last_frame);
+    f("trashed", c.trashed);
+    f("duration_s", c.duration_s);
+    f("filmed_fps", c.capture.filmed_fps);
+    f("slow_from_s", c.capture.from_s);
+    f("slow_to_s", c.capture.to_s);
+    f("px_per_m", c.px_per_m);
+    f("px_per_m_sd", c.px_per_m_sd);
+}
+template <typename F>
+void fields(Slot& s, F f) {
+    f("clip", s.clip);
+    f("slot", s.slot);
+    f("ride", s.ride);
+}
+template <typename F>
+void fields(core::Stretch& s, F f) {
+    f("first", s.first);
+    f("gait", s.gait);
+    f("seat", s.seat);
+    f("rein", s.rein);
+    f("asked", s.asked);
+    f("shown", s.shown);
+    f("name", s.name);
+    f("judged", s.judged);
+    f("view", s.view);
+    f("travel", s.travel);
+    f("roll_deg", s.camera.roll_deg);
+    f("roll_sd_deg", s.camera.roll_sd_deg);
+    f("roll_marked", s.camera.roll_marked);
+    f("yaw_deg", s.camera.yaw_deg);
+    f("yaw_sd_deg", s.camera.yaw_sd_deg);
+    f("yaw_marked", s.camera.yaw_marked);
+    f("stirrups", s.stirrups);
+    f("reins", s.reins);
+    f("hands", s.hands);
+    f("line", s.line);
+    f("circle_leg", s.circle_leg);
+}
+template <typename F>
+void fields(Moment& m, F f) {
+    f("clip", m.clip);
+    f("frame", m.frame);
+    f("time_s", m.time_s);
+    f("phase", m.phase);
+    f("field", m.field);
+    f("slot", m.slot);
+    f("top", m.head_top);
+}
+template <typename F>
+void fields(core::Mark& m, F f) {
+    f("x", m.at.x);
+    f("y", m.at.y);
+    f("visibility", m.visibility);
+    f("sd_px", m.sd_px);
+    f("origin", m.origin);
+    f("confirmed", m.confirmed);
+    f("put", m.put_at);
+}
+template <typename F>
+void fields(Note& n, F f) {
+    f("clip", n.clip);
+    f("frame", n.frame);
+    f("kind", n.kind);
+    f("words", n.words);
+    f("slot", n.slot);
+    f("ride", n.ride);
+    f("at", n.at);
+}
+template <typename F>
+void fields(Remark& r, F f) {
+    f("ride", r.ride);
+    f("kind", r.kind);
+    f("part", r.part);
+    f("words", r.words);
+    f("clip", r.clip);
+    f("frame", r.frame);
+}
+template <typename F>
+void fields(SeenIn& s, F f) {
+    f("gait", s.gait);
+    f("seat", s.seat);
+    f("side", s.side);
+}
+template <typename F>
+void fields(Finding& d, F f) {
+    f("ride", d.ride);
+    f("fault", d.fault);
+    fields(d.seen, f);
+    f("measured_verdict", d.measured_verdict);
+    f("measured_severity", d.measured_severity);
+    f("decision", d.decision);
+    f("changed_to", d.changed_to);
+    f("decided_on", d.decided_on);
+    f("clip", d.clip);
+    f("frame", d.frame);
+}
+template <typename F>
+void fields(Correction& c, F f) {
+    f("rider", c.rider);
+    f("horse", c.horse);
+    f("fault", c.fault);
+    fields(c.seen, f);
+    f("noticed_on", c.noticed_on);
+    f("focus", c.focus);
+    f("focus_since", c.focus_since);
+}
+template <typename F>
+void fields(Prescription& p, F f) {
+    f("correction", p.correction);
+    f("exercise", p.exercise);
+    f("given_on", p.given_on);
+    f("until", p.until);
+    f("step", p.step);
+    f("withdrawn", p.withdrawn);
+    f("ride", p.ride);
+}
+template <typename F>
+void fields(Event& e, F f) {
+    f("ride", e.ride);
+    f("clip", e.clip);
+    f("slot", e.slot);
+    f("time_s", e.time_s);
+    f("at", e.at);
+    f("event", e.event);
+    f("detail", e.detail);
+}
+
+/// The table of a record.
+template <typename Record>
+inline constexpr const char* kTable = nullptr;
+template <>
+inline constexpr const char* kTable<Rider> = "rider";
+template <>
+inline constexpr const char* kTable<Limitation> = "limitation";
+template <>
+inline constexpr const char* kTable<Horse> = "horse";
+template <>
+inline constexpr const char* kTable<Ride> = "ride";
+template <>
+inline constexpr const char* kTable<Clip> = "clip";
+template <>
+inline constexpr const char* kTable<Slot> = "slot";
+template <>
+inline constexpr const char* kTable<core::Stretch> = "stretch";
+template <>
+inline constexpr const char* kTable<Moment> = "moment";
+template <>
+inline constexpr const char* kTable<core::Mark> = "mark";
+template <>
+inline constexpr const char* kTable<Note> = "note";
+template <>
+inline constexpr const char* kTable<Remark> = "remark";
+template <>
+inline constexpr const char* kTable<Finding> = "finding";
+template <>
+inline constexpr const char* kTable<Correction> = "correction";
+template <>
+inline constexpr const char* kTable<Prescription> = "prescription";
+template <>
+inline constexpr const char* kTable<Event> = "event";
+
+}  // namespace aspen::store

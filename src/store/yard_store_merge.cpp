@@ -1,0 +1,194 @@
+#include <algorithm>
+
+#include "store/statement.hpp"
+#include "store/yard_store.hpp"
+
+/// Two records that turn out to be one, and records that go for good.
+namespace aspen::store {
+namespace {
+
+/// Gives a correction another rider or horse; where one of the same thing is there already the two become
+/// one.
+void move_correction(YardStore& store, Database& database, const Correction& c, const Correction& moved) {
+    auto there = store.correction_like(moved);
+    if (!there) return store.update(moved);
+    run(database, "UPDATE prescription SET correction = ? WHERE correction = ?",
+        [&](Binder& b) { b << there->id << c.id; });
+    there->focus |= c.focus;
+    there->noticed_on = std::min(there->noticed_on, c.noticed_on);
+    store.update(*there);
+    store.remove(c.id);
+}
+
+}  // namespace
+
+void YardStore::merge(RiderId from, RiderId into) {
+    within([&] {
+        const auto gone = rider(from);
+        auto kept = rider(into);
+        if (!gone || !kept || from == into)
+            throw core::Refused("rider: there is nobody to merge; choose two riders");
+        // What only one of the two cards says is kept.
+        if (!kept->birth_year) kept->birth_year = gone->birth_year;
+        if (!kept->height_cm) kept->height_cm = gone->height_cm;
+        for (auto field : {&Rider::school, &Rider::level, &Rider::goal}) {
+            if ((*kept).*field == "") (*kept).*field = (*gone).*field;
+        }
+        if (kept->consent_by.empty()) {
+            kept->consent_by = gone->consent_by;
+            kept->consent_on = gone->consent_on;
+            kept->consent_until = gone->consent_until;
+        }
+        update(*kept);
+        run(database_, "UPDATE ride SET rider = ? WHERE rider = ?", [&](Binder& b) { b << into << from; });
+        for (const Correction& c : corrections(from)) {
+            Correction moved = c;
+            moved.rider = into;
+            move_correction(*this, database_, c, moved);
+        }
+        run(database_,
+            "UPDATE limitation SET rider = ? WHERE rider = ? AND words NOT IN (SELECT words FROM limitation "
+            "WHERE rider = ?)",
+            [&](Binder& b) { b << into << from << into; });
+        run(database_, "DELETE FROM limitation WHERE rider = ?", [&](Binder& b) { b << from; });
+        erase(database_, "rider", from);
+    });
+}
+
+void YardStore::merge(HorseId from, HorseId into) {
+    within([&] {
+        const auto gone = horse(from);
+        auto kept = horse(into);
+        if (!gone || !kept || from == into)
+            throw core::Refused("horse: there is nothing to merge; choose two horses");
+        if (!kept->height_cm) kept->height_cm = gone->height_cm;
+        for (auto field : {&Horse::words, &Horse::stage, &Horse::stiff_side}) {
+            if ((*kept).*field == "") (*kept).*field = (*gone).*field;
+        }
+        kept->half_seat_better |= gone->half_seat_better;
+        kept->cold_backed |= gone->cold_backed;
+        update(*kept);
+        run(database_, "UPDATE ride SET horse = ? WHERE horse = ?", [&](Binder& b) { b << into << from; });
+        for (const Correction& c :
+             select<Correction>(database_, "WHERE horse = ?", [&](Binder& b) { b << from; })) {
+            Correction moved = c;
+            moved.horse = into;
+            move_correction(*this, database_, c, moved);
+        }
+        erase(database_, "horse", from);
+    });
+}
+
+void YardStore::merge(RideId from, RideId into) {
+    within([&] {
+        const auto gone = ride(from);
+        auto kept = ride(into);
+        if (!gone || !kept || from == into)
+            throw core::Refused("ride: there is nothing to join; choose two rides");
+        if (!kept->rider) kept->rider = gone->rider;
+        if (!kept->horse) kept->horse = gone->horse;
+        for (auto field : {&Ride::saddle, &Ride::school, &Ride::level, &Ride::coach_word, &Ride::promised}) {
+            if ((*kept).*field == "") (*kept).*field = (*gone).*field;
+        }
+        for (auto field : {&OwnSide::goal, &OwnSide::question, &OwnSide::hurts}) {
+            std::string& words = kept->own.*field;
+            const std::string& more = gone->own.*field;
+            if (words.find(more) == std::string::npos) words += words.empty() ? more : "; " + more;
+        }
+        if (kept->place == Place::unknown) kept->place = gone->place;
+        if (gone->state != RideState::done && kept->state == RideState::done)
+            kept->state = RideState::started;
+        update(*kept);
+        run(database_, "UPDATE slot SET ride = ? WHERE ride = ?", [&](Binder& b) { b << into << from; });
+        for (Finding f : findings(from)) {
+            const auto there = findings(into);
+            const auto same = std::find_if(there.begin(), there.end(), [&](const Finding& t) {
+                return t.fault == f.fault && t.seen == f.seen;
+            });
+            if (same != there.end() && same->decided_on > f.decided_on) continue;
+            f.id = {};
+            f.ride = into;
+            put(f);
+        }
+        for (const char* table : {"remark", "note", "event", "prescription"}) {
+            run(database_, fmt::format("UPDATE {} SET ride = ? WHERE ride = ?", table),
+                [&](Binder& b) { b << into << from; });
+        }
+        run(database_, "UPDATE correction SET focus_since = ? WHERE focus_since = ?",
+            [&](Binder& b) { b << into << from; });
+        remove(from);
+    });
+}
+
+void YardStore::erase_if_bare(RideId id) {
+    run(database_,
+        "DELETE FROM ride WHERE id = ?1 AND NOT EXISTS (SELECT 1 FROM correction WHERE focus_since = ?1) AND "
+        "NOT EXISTS (SELECT 1 FROM slot WHERE ride = ?1) AND NOT EXISTS "
+        "(SELECT 1 FROM "
+        "finding WHERE ride = ?1) AND NOT EXISTS (SELECT 1 FROM remark WHERE ride = ?1) AND NOT EXISTS "
+        "(SELECT 1 FROM "
+        "prescription WHERE ride = ?1) AND NOT EXISTS (SELECT 1 FROM event WHERE ride = ?1) AND NOT EXISTS "
+        "(SELECT 1 FROM "
+        "note WHERE ride = ?1) AND coach_word = ''",
+        [&](Binder& b) { b << id; });
+}
+
+void YardStore::remove(ClipId id) {
+    within([&] {
+        const auto held = places(id);
+        run(database_, "DELETE FROM mark WHERE moment IN (SELECT id FROM moment WHERE clip = ?)",
+            [&](Binder& b) { b << id; });
+        for (const char* table : {"moment", "note", "event", "slot", "stretch"}) {
+            run(database_, fmt::format("DELETE FROM {} WHERE clip = ?", table), [&](Binder& b) { b << id; });
+        }
+        for (const char* table : {"finding", "remark"}) {
+            run(database_, fmt::format("UPDATE {} SET clip = NULL WHERE clip = ?", table),
+                [&](Binder& b) { b << id; });
+        }
+        erase(database_, "clip", id);
+        for (const Slot& s : held) erase_if_bare(s.ride);
+    });
+}
+
+std::vector<Clip> YardStore::remove(RiderId id) {
+    std::vector<Clip> gone;
+    within([&] {
+        for (const Ride& r : rides_of(id)) {
+            std::vector<Clip> all =
+                select<Clip>(database_, "JOIN slot ON slot.clip = clip.id WHERE slot.ride = ?",
+                             [&](Binder& b) { b << r.id; });
+            for (Clip& c : all) {
+                const auto held = places(c.id);
+                const bool alone = std::all_of(held.begin(), held.end(), [&](const Slot& s) {
+                    const auto other = ride(s.ride);
+                    return !other || other->rider == id || !other->rider;
+                });
+                if (alone) {
+                    remove(c.id);
+                    gone.push_back(std::move(c));
+                    continue;
+                }
+                // Somebody else rides in it too: it stays, without this rider's figure.
+                for (const Slot& s : held) {
+                    if (s.ride != r.id) continue;
+                    run(database_,
+                        "DELETE FROM mark WHERE moment IN (SELECT id FROM moment WHERE clip = ? AND slot = "
+                        "?)",
+                        [&](Binder& b) { b << c.id << s.slot; });
+                    run(database_, "DELETE FROM moment WHERE clip = ? AND slot = ?",
+                        [&](Binder& b) { b << c.id << s.slot; });
+                    run(database_, "DELETE FROM note WHERE clip = ? AND slot = ?",
+                        [&](Binder& b) { b << c.id << s.slot; });
+                    remove_slot(c.id, s.slot);
+                }
+            }
+            remove(r.id);
+        }
+        for (const Correction& c : corrections(id)) remove(c.id);
+        run(database_, "DELETE FROM limitation WHERE rider = ?", [&](Binder& b) { b << id; });
+        erase(database_, "rider", id);
+    });
+    return gone;
+}
+
+}  // namespace aspen::store
