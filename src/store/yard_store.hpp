@@ -172,7 +172,8 @@ class YardStore {
     };
     std::vector<Running> running();
 
-    /// Places where all the words stand, best first; the last word may be a beginning only.
+    /// Places where all the words stand: riders and horses, then the newest of each kind by day. The last
+    /// word may be a beginning only.
     std::vector<Hit> search(const std::string& words, int most = 50);
 
     std::string setting(const std::string& key, const std::string& otherwise = {});

@@ -1,3 +1,4 @@
+#include <algorithm>
 #include <cctype>
 
 #include "store/statement.hpp"
@@ -125,43 +126,62 @@ std::vector<YardStore::Running> YardStore::running() {
 
 std::vector<Hit> YardStore::search(const std::string& words, int most) {
     const std::string match = match_of(words);
-    if (match.empty()) return {};
-    constexpr HitKind kKinds[] = {HitKind::rider, HitKind::rider,  HitKind::horse,  HitKind::ride,
-                                  HitKind::note,  HitKind::remark, HitKind::finding};
-    auto hits = query(
-        database_, "SELECT rowid, words, about FROM search WHERE search MATCH ? ORDER BY rank LIMIT ?",
-        [&](Binder& b) { b << match << most; },
+    std::vector<Hit> out;
+    if (match.empty()) return out;
+    struct Kind {
+        HitKind kind;
+        int row;           ///< of the row number modulo eight
+        const char* ride;  ///< where it leads
+    };
+    static constexpr Kind kinds[] = {{HitKind::rider, 1, nullptr},
+                                     {HitKind::horse, 2, nullptr},
+                                     {HitKind::ride, 3, "SELECT id FROM ride WHERE id = ?"},
+                                     {HitKind::note, 4, "SELECT ride FROM note_ride WHERE id = ?"},
+                                     {HitKind::remark, 5, "SELECT ride FROM remark WHERE id = ?"},
+                                     {HitKind::finding, 6, "SELECT ride FROM finding WHERE id = ?"}};
+    // The newest of each kind; weighing every place of a common word against the others would take longer
+    // than looking.
+    std::vector<std::int64_t> newest[8];
+    query(
+        database_, "SELECT rowid FROM search WHERE search MATCH ? ORDER BY rowid DESC",
+        [&](Binder& b) { b << match; },
         [&](SQLite::Statement& s) {
             const std::int64_t row = s.getColumn(0).getInt64();
-            Hit hit{kKinds[static_cast<std::size_t>(row % 8) % std::size(kKinds)],
-                    row / 8,
-                    s.getColumn(1),
-                    {},
-                    {}};
-            const std::string about = s.getColumn(2);
-            if (hit.text.empty()) hit.text = about;
-            return hit;
+            auto& of_kind = newest[row % 8];
+            if (of_kind.size() < static_cast<std::size_t>(std::max(1, most / 4))) of_kind.push_back(row);
+            return 0;
         });
-    const auto ride_of = [&](const Hit& hit) -> RideId {
-        const char* sql = hit.kind == HitKind::note     ? "SELECT ride FROM note_ride WHERE id = ?"
-                          : hit.kind == HitKind::remark ? "SELECT ride FROM remark WHERE id = ?"
-                                                        : "SELECT ride FROM finding WHERE id = ?";
-        return first(query(
-                         database_, sql, [&](Binder& b) { b << hit.id; },
+    for (const Kind& k : kinds) {
+        for (const std::int64_t row : newest[k.row]) {
+            Hit hit{k.kind, row / 8, {}, {}, {}};
+            query(
+                database_, "SELECT words, about FROM search WHERE rowid = ?", [&](Binder& b) { b << row; },
+                [&](SQLite::Statement& s) {
+                    hit.text = s.getColumn(0).getString();
+                    if (hit.text.empty()) hit.text = s.getColumn(1).getString();
+                    return 0;
+                });
+            while (!hit.text.empty() && hit.text.back() == ' ') hit.text.pop_back();
+            if (k.ride) {
+                for (const RideId id : query(
+                         database_, k.ride, [&](Binder& b) { b << hit.id; },
                          [](SQLite::Statement& s) {
-                             RideId id;
-                             Reader(s) >> id;
-                             return id;
+                             RideId read;
+                             Reader(s) >> read;
+                             return read;
                          }))
-            .value_or(RideId{});
-    };
-    for (Hit& hit : hits) {
-        while (!hit.text.empty() && hit.text.back() == ' ') hit.text.pop_back();
-        if (hit.kind == HitKind::rider || hit.kind == HitKind::horse) continue;
-        hit.ride = hit.kind == HitKind::ride ? RideId{hit.id} : ride_of(hit);
-        if (const auto r = ride(hit.ride)) hit.day = r->day;
+                    hit.ride = id;
+                if (const auto r = ride(hit.ride)) hit.day = r->day;
+            }
+            out.push_back(std::move(hit));
+        }
     }
-    return hits;
+    std::ranges::stable_sort(out, [](const Hit& a, const Hit& b) {
+        const bool first_a = a.day.empty(), first_b = b.day.empty();  // riders and horses
+        return first_a != first_b ? first_a : a.day > b.day;
+    });
+    if (out.size() > static_cast<std::size_t>(most)) out.resize(static_cast<std::size_t>(most));
+    return out;
 }
 
 }  // namespace aspen::store

@@ -32,7 +32,8 @@ Jobs::Jobs(QObject* parent) : QAbstractListModel(parent) {
         pools_[i] = std::make_unique<QThreadPool>();
         pools_[i]->setMaxThreadCount(1);
         const auto lane = static_cast<JobLane>(i);
-        if (lane == JobLane::index || lane == JobLane::thumbs) pools_[i]->setThreadPriority(QThread::LowPriority);
+        if (lane == JobLane::index || lane == JobLane::thumbs)
+            pools_[i]->setThreadPriority(QThread::LowPriority);
     }
     poll_.setInterval(kProgressEveryMs);
     connect(&poll_, &QTimer::timeout, this, [this] {

@@ -1,5 +1,6 @@
 #include "ui/progress/lanes_widget.hpp"
 
+#include <QKeyEvent>
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPainterPath>
@@ -36,6 +37,8 @@ Lanes::Lanes(app::Yard& yard, app::Thumbs& thumbs, QWidget* parent)
     : QWidget(parent), yard_(yard), thumbs_(thumbs) {
     setMouseTracking(true);
     setAccessibleName("Corrections through time");
+    setFocusPolicy(Qt::StrongFocus);
+    make_rows_accessible();
     connect(&thumbs_, &app::Thumbs::changed, this, [this] { update(); });
 }
 
@@ -183,6 +186,7 @@ void Lanes::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
     for (std::size_t i = 0; i < lanes_.size(); ++i) paint_lane(p, i);
+    paint_current(p, *this);
     if (lanes_.empty()) {
         p.setPen(theme().quiet);
         p.setFont(text_font(18));
@@ -200,6 +204,31 @@ std::optional<store::ClipId> Lanes::clip_at(QPointF at) const {
         }
     }
     return std::nullopt;
+}
+
+QString Lanes::row_words(int row) const {
+    const app::Lane& lane = lanes_[static_cast<std::size_t>(row)];
+    QStringList out{QString::fromStdString(lane.fault->name),
+                    QString::fromUtf8(core::spoken(lane.stage).data())};
+    if (lane.correction.focus) out << "the focus";
+    if (!lane.horse.isEmpty()) out << lane.horse;
+    const QString seen = QString::fromStdString(core::spoken(lane.correction.seen));
+    if (!seen.isEmpty()) out << seen;
+    for (const app::LanePoint& p : lane.points) {
+        const QString unit = unit_text(lane.measure->unit);
+        out << spoken_date(p.day) + " " + value_text(p.value.value) + unit + " " + error_text(p.value.sd) +
+                   unit + " " + QString::fromUtf8(core::word(p.value.verdict).data());
+    }
+    return out.join(", ") + ". " + sentence(lane.change);
+}
+
+void Lanes::row_pressed(int row) {
+    const app::Lane& lane = lanes_[static_cast<std::size_t>(row)];
+    if (!lane.points.empty()) emit open_clip(lane.points.back().clip);
+}
+
+void Lanes::keyPressEvent(QKeyEvent* e) {
+    if (!take_row_key(*this, *e)) QWidget::keyPressEvent(e);
 }
 
 void Lanes::mousePressEvent(QMouseEvent* e) {

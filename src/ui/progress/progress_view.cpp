@@ -17,7 +17,8 @@ ProgressView::ProgressView(app::Yard& yard, app::Thumbs& thumbs, QWidget* parent
     riders_ = new QListView(this);
     riders_->setFixedWidth(200);
     riders_->setFont(heading_font(18));
-    riders_->setStyleSheet("QListView { font-family: Vollkorn; font-size: 18px; }");
+    riders_->setStyleSheet(
+        QString("QListView { font-family: Vollkorn; font-size: %1px; }").arg(scaled_px(18)));
     riders_->setAccessibleName("Riders");
     riders_->setModel(&model_);
     row->addWidget(riders_);

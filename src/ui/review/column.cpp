@@ -1,6 +1,7 @@
 #include "ui/review/column.hpp"
 
 #include <QHelpEvent>
+#include <QKeyEvent>
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPainterPath>
@@ -27,6 +28,8 @@ QString band_text(const core::Band& band) {
 Column::Column(app::Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
     setMinimumWidth(340);
     setAccessibleName("Measures, head to heel");
+    setFocusPolicy(Qt::TabFocus);
+    make_rows_accessible();
     setCursor(Qt::PointingHandCursor);
     const auto refresh = [this] { update(); };
     connect(&bench_.marking(), &app::Marking::figure_changed, this, refresh);
@@ -183,6 +186,7 @@ void Column::paintEvent(QPaintEvent*) {
     const auto all = rows();
     paint_rider(p, all);
     for (const Row& row : all) paint_row(p, row);
+    paint_current(p, *this);
     const core::CameraPose camera = bench_.marking().figure().camera;
     p.setFont(text_font(12));
     p.setPen(t.quiet);
@@ -231,6 +235,22 @@ bool Column::event(QEvent* e) {
         }
     }
     return QWidget::event(e);
+}
+
+QString Column::row_words(int row) const {
+    const auto all = rows();
+    const core::Judged& j = all[static_cast<std::size_t>(row)].judged;
+    return sentence(QString::fromUtf8(j.info().spoken.data())) + ", " + value_words(j);
+}
+
+QRect Column::row_area(int row) const { return rows()[static_cast<std::size_t>(row)].area.toRect(); }
+
+void Column::row_pressed(int row) {
+    emit wants_measure(QString::fromUtf8(rows()[static_cast<std::size_t>(row)].judged.info().id.data()));
+}
+
+void Column::keyPressEvent(QKeyEvent* e) {
+    if (!take_row_key(*this, *e)) QWidget::keyPressEvent(e);
 }
 
 }  // namespace aspen::ui

@@ -26,6 +26,8 @@ bool there(const core::Figure& f, L l) { return f[l].visibility != core::Visibil
 TwoView::TwoView(app::Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench), reader_(bench.yard()) {
     hide();
     setAccessibleName("Two moments at once");
+    setFocusPolicy(Qt::TabFocus);
+    make_rows_accessible();
     parent->installEventFilter(this);
     flicker_.setInterval(kFlickerMs);
     connect(&flicker_, &QTimer::timeout, this, [this] {
@@ -175,10 +177,30 @@ void TwoView::paint_side(QPainter& p, const Side& side, const QRectF& area, doub
     p.restore();
 }
 
+double TwoView::row_step(const QRectF& area) const {
+    return std::min(30.0, (area.height() - 60) / std::max<double>(1, static_cast<double>(rows_.size())));
+}
+
+QRectF TwoView::rows_area() const { return {width() - kRowsWide + 8, 44, kRowsWide - 16, height() - 44.0}; }
+
+QRect TwoView::row_area(int row) const {
+    const QRectF area = rows_area();
+    const double step = row_step(area);
+    return QRectF(area.left(), area.top() + 30 + row * step, area.width(), step).toRect();
+}
+
+QString TwoView::row_words(int row) const {
+    const app::MeasureDifference& d = rows_[static_cast<std::size_t>(row)];
+    const QString unit = unit_text(d.info->unit);
+    return QString("%1, then %2, now %3, changed by %4%5 %6, %7")
+        .arg(sentence(text(d.info->spoken)), value_text(*d.there.measured.value) + unit,
+             value_text(*d.here.measured.value) + unit, value_text(d.by), unit, error_text(d.sd) + unit,
+             d.changed ? "more than measuring error" : "within measuring error");
+}
+
 void TwoView::paint_rows(QPainter& p, const QRectF& area) const {
     p.setFont(text_font(12));
-    const double step =
-        std::min(30.0, (area.height() - 60) / std::max<double>(1, static_cast<double>(rows_.size())));
+    const double step = row_step(area);
     double y = area.top() + 30;
     p.setPen(kSoft);
     p.drawText(QRectF(area.left(), area.top() + 6, 130, 20), Qt::AlignVCenter, "measure");
@@ -249,7 +271,7 @@ void TwoView::paintEvent(QPaintEvent*) {
          << QString("← → other moment (%1 of %2)").arg(chosen_ + 1).arg(others_.size());
     if (way_ == Way::over) keys << "↑ ↓ more of now, of then";
     p.drawText(QRectF(16, 22, width() - 32, 20), Qt::AlignVCenter, keys.join("   ·   "));
-    paint_rows(p, QRectF(width() - kRowsWide + 8, 44, kRowsWide - 16, height() - 44));
+    paint_rows(p, rows_area());
 }
 
 bool TwoView::eventFilter(QObject* watched, QEvent* e) {

@@ -8,13 +8,15 @@
 
 class QKeyEvent;
 
+#include "ui/shared/painted_rows.hpp"
+
 namespace aspen::ui {
 
 /// This moment against another, over the bench's picture: side by side, laid over each other or flickering,
 /// lined up on hip and trunk or on the saddle, with both values of every measure and the difference. 1 2 3
 /// choose how, 4 what is lined up, arrows go through the other moments and, laid over, how much of each is
 /// seen; Esc leaves it.
-class TwoView : public QWidget {
+class TwoView : public QWidget, public PaintedRows {
     Q_OBJECT
   public:
     TwoView(app::Bench& bench, QWidget* parent);
@@ -26,6 +28,10 @@ class TwoView : public QWidget {
     Way way() const { return way_; }
     bool on_saddle() const { return on_saddle_; }
     const std::vector<app::MeasureDifference>& rows() const { return rows_; }
+    int row_count() const override { return static_cast<int>(rows_.size()); }
+    QString row_words(int row) const override;
+    QRect row_area(int row) const override;
+    void row_pressed(int) override {}
 
   signals:
     void closed();
@@ -47,6 +53,8 @@ class TwoView : public QWidget {
     void paint_side(QPainter& p, const Side& side, const QRectF& area, double opacity, bool mirror,
                     int slot) const;
     void paint_rows(QPainter& p, const QRectF& area) const;
+    double row_step(const QRectF& area) const;
+    QRectF rows_area() const;
     QRectF slider() const;
     QRectF stage() const;
     app::Bench& bench_;

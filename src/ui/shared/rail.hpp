@@ -26,5 +26,7 @@ void paint_rail(QPainter& p, const QRectF& area, const RailValue& v);
 QString value_text(double value);
 QString error_text(double sd);
 QString unit_text(std::string_view unit);
+/// "26.0 ± 1.8°, outside, the band is 8.0 to 22.0°"; or why it is not judged.
+QString value_words(const core::Judged& judged);
 
 }  // namespace aspen::ui

@@ -2,7 +2,10 @@
 
 #include <QApplication>
 #include <QFontDatabase>
+#include <QRegularExpression>
 #include <QStyleFactory>
+#include <algorithm>
+#include <cmath>
 
 static void take_in_fonts() {
     Q_INIT_RESOURCE(aspen_fonts);
@@ -22,6 +25,22 @@ Theme dark() {
 }
 
 Theme g_theme = light();  // one application, one theme; written on the interface thread only
+double g_font_scale = 1;
+constexpr double kUsualPoints =
+    10.5;  // what desktops mostly set; what is about that is no wish for another size
+constexpr double kNoticeable = 1.15, kLargestScale = 2;
+
+/// Sizes of writing follow the desktop's; margins and lines stay.
+QString with_scaled_sizes(QString s) {
+    static const QRegularExpression sizes("(font-size|min-height):\\s*(\\d+)px");
+    qsizetype from = 0;
+    for (auto m = sizes.match(s, from); m.hasMatch(); m = sizes.match(s, from)) {
+        const QString now = QString("%1: %2px").arg(m.captured(1)).arg(scaled_px(m.captured(2).toInt()));
+        s.replace(m.capturedStart(), m.capturedLength(), now);
+        from = m.capturedStart() + now.size();
+    }
+    return s;
+}
 
 QString style_sheet(const Theme& t) {
     const QString on_sky = t.dark ? "#14202B" : "#FFFFFF";
@@ -66,7 +85,7 @@ QScrollBar::add-line, QScrollBar::sub-line { height: 0; } QScrollBar::add-page, 
         {"@onsky", QColor(on_sky)}, {"@ground", t.ground}, {"@panel", t.panel}, {"@ink", t.ink},
         {"@quiet", t.quiet},        {"@leafline", t.leaf}, {"@sky", t.sky},     {"@line", t.line}};
     for (const auto& [name, colour] : names) s.replace(name, colour.name());
-    return s;
+    return with_scaled_sizes(s);
 }
 
 }  // namespace
@@ -89,6 +108,11 @@ QColor Theme::verdict(core::Verdict v) const {
 const Theme& theme() { return g_theme; }
 
 void apply_theme(QApplication& application, ThemeChoice choice) {
+    static const bool once = [&] {  // before the program's own font takes the desktop's place
+        set_font_scale(font_scale(application.font().pointSizeF()));
+        return true;
+    }();
+    (void)once;
     static const bool system_is_dark = application.palette().color(QPalette::Window).lightnessF() < 0.5F;
     g_theme = choice == ThemeChoice::dark || (choice == ThemeChoice::by_palette && system_is_dark) ? dark()
                                                                                                    : light();
@@ -118,16 +142,26 @@ void load_fonts() {
     }
 }
 
+double font_scale(double desktop_points) {
+    return desktop_points > kUsualPoints * kNoticeable
+               ? std::min(desktop_points / kUsualPoints, kLargestScale)
+               : 1;
+}
+
+void set_font_scale(double scale) { g_font_scale = scale; }
+
+int scaled_px(int px) { return static_cast<int>(std::lround(px * g_font_scale)); }
+
 QFont text_font(int px, bool strong) {
     QFont f("Lato");
-    f.setPixelSize(px);
+    f.setPixelSize(scaled_px(px));
     f.setBold(strong);
     return f;
 }
 
 QFont heading_font(int px) {
     QFont f("Vollkorn");
-    f.setPixelSize(px);
+    f.setPixelSize(scaled_px(px));
     f.setWeight(QFont::DemiBold);
     return f;
 }

@@ -29,7 +29,12 @@ void apply_theme(QApplication& application, ThemeChoice choice);
 
 /// Registers the fonts that ship inside the program.
 void load_fonts();
-/// Sizes 12, 14, 18 and 26 px, and no others.
+/// How much larger than usual the desktop's font is; 1 for what is about usual.
+double font_scale(double desktop_points);
+void set_font_scale(double scale);
+/// A size at 96 dpi as the desktop wants writing: of a font, or of what holds one.
+int scaled_px(int px);
+/// Sizes 12, 14, 18 and 26 px at 96 dpi and the usual desktop font, and no others.
 QFont text_font(int px = 14, bool strong = false);
 QFont heading_font(int px = 18);
 

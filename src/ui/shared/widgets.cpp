@@ -11,7 +11,8 @@ namespace aspen::ui {
 QLabel* text_label(const QString& text, QWidget* parent, int px, bool strong) {
     auto* label = new QLabel(text, parent);
     label->setFont(text_font(px, strong));
-    label->setStyleSheet(QString("font-size:%1px;%2").arg(px).arg(strong ? "font-weight:bold" : ""));
+    label->setStyleSheet(
+        QString("font-size:%1px;%2").arg(scaled_px(px)).arg(strong ? "font-weight:bold" : ""));
     label->setWordWrap(true);
     return label;
 }
@@ -26,7 +27,7 @@ QLabel* quiet_label(const QString& text, QWidget* parent) {
 QLabel* heading_label(const QString& text, QWidget* parent, int px) {
     auto* label = new QLabel(text, parent);
     label->setFont(heading_font(px));
-    label->setStyleSheet(QString("font-family:Vollkorn; font-weight:600; font-size:%1px").arg(px));
+    label->setStyleSheet(QString("font-family:Vollkorn; font-weight:600; font-size:%1px").arg(scaled_px(px)));
     label->setWordWrap(true);
     return label;
 }

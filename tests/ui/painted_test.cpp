@@ -1,0 +1,211 @@
+// What is painted: compared whole with kept drawings, read aloud with its values, reached by Tab, and as
+// large as the desktop's writing.
+
+#include <QAccessible>
+#include <QBuffer>
+#include <QFile>
+#include <QRegularExpression>
+#include <QSignalSpy>
+#include <QSvgGenerator>
+
+#include "app/review/first_look.hpp"
+#include "ui/progress/lanes_widget.hpp"
+#include "ui/review/column.hpp"
+#include "ui/review/two_view.hpp"
+#include "ui/window_support.hpp"
+
+namespace aspen::ui {
+namespace {
+
+class Painted : public Window {
+  protected:
+    /// As text; photographs are left out, they are not drawn here.
+    QString drawing_of(QWidget& widget) {
+        QBuffer out;
+        QSvgGenerator svg;
+        svg.setOutputDevice(&out);
+        svg.setSize(widget.size());
+        svg.setViewBox(widget.rect());
+        widget.render(&svg);
+        QString text = QString::fromUtf8(out.data());
+        text.replace(QRegularExpression("<image [^>]*/>"), "<image/>");
+        text.replace(QRegularExpression("<desc>[^<]*</desc>"), "");
+        return text;
+    }
+    /// Compares the whole; writes what came out beside what was wanted when they differ.
+    void expect_kept(const QString& name, QWidget& widget) {
+        const QString file = QString(ASPEN_SOURCE_DIR "/tests/golden/") + name + ".svg",
+                      now = drawing_of(widget);
+        if (qEnvironmentVariableIsSet("ASPEN_KEEP_DRAWINGS")) {
+            QFile out(file);
+            ASSERT_TRUE(out.open(QIODevice::WriteOnly));
+            out.write(now.toUtf8());
+            return;
+        }
+        QFile kept(file);
+        ASSERT_TRUE(kept.open(QIODevice::ReadOnly)) << file.toStdString();
+        if (QString::fromUtf8(kept.readAll()) == now) return;
+        QFile actual(file + ".actual");
+        if (actual.open(QIODevice::WriteOnly)) actual.write(now.toUtf8());
+        ADD_FAILURE() << name.toStdString() << " is drawn otherwise: look at " << file.toStdString()
+                      << ".actual beside it";
+    }
+    std::vector<app::Lane> some_lanes() {
+        std::vector<app::Lane> out(2);
+        app::Lane& leg = out[0];
+        leg.fault = yard->knowledge().faults.find("lower_leg_back");
+        leg.measure = core::find_measure("heel_offset");
+        leg.horse = "Fig";
+        leg.correction.focus = true;
+        leg.correction.seen = {core::Gait::trot, core::Seat::rising, "right"};
+        leg.stage = core::Stage::in_work;
+        leg.change = "better by 9.1 % since the first review, more than measuring error";
+        const core::Band band{-8, 6, 7, "", ""};
+        int day = 0;
+        for (const auto& [value, verdict] : {std::pair{-21.5, core::Verdict::outside},
+                                             {-12.4, core::Verdict::outside},
+                                             {-7.6, core::Verdict::borderline},
+                                             {-2.0, core::Verdict::inside}}) {
+            app::LanePoint p;
+            p.day = QDate(2026, 8, 1).addDays(30 * day++).toString(Qt::ISODate);
+            p.value = {value, 1.6, verdict, band, 3};
+            leg.points.push_back(p);
+        }
+        out[1].fault = yard->knowledge().faults.find("heel_up");
+        out[1].measure = nullptr;
+        out[1].horse = "Fig";
+        out[1].change = "seen by eye, not measured";
+        return out;
+    }
+};
+
+TEST_F(Painted, LanesAreDrawnAsKept) {
+    app::Thumbs thumbs(*yard);
+    Lanes lanes(*yard, thumbs);
+    lanes.resize(900, 320);
+    lanes.show_lanes(some_lanes());
+    expect_kept("lanes", lanes);
+}
+
+TEST_F(Painted, TwoMomentsAreDrawnAsKept) {
+    const auto clip = test::simulated_clip(test::faulty_plan(), "window");
+    bring_in(clip);
+    const auto mark = [&](int frame) {
+        bench().deck().go_to(frame);
+        ASSERT_TRUE(wait_for([&] { return bench().deck().picture_is_full(); }));
+        const core::Figure truth = test::true_figure(clip, frame);
+        while (bench().marking().asked()) bench().marking().place(truth[*bench().marking().asked()].at, 1);
+    };
+    app::ridden_here(bench(), core::Gait::trot);
+    app::ridden_here(bench(), core::Seat::rising);
+    bench().review().set_travel(core::Travel::right);
+    mark(10);
+    mark(33);
+    TwoView& two = window->review().two();
+    two.open();
+    ASSERT_TRUE(wait_for([&] { return two.row_count() > 0; }));
+    QTest::qWait(300);  // the other picture
+    expect_kept("two-moments", two);
+    EXPECT_TRUE(two.row_words(0).contains("then") && two.row_words(0).contains("now"));
+}
+
+TEST_F(Painted, EveryPaintedRowIsReadWithItsValuesAndReachedByKey) {
+    const auto clip = test::simulated_clip(test::faulty_plan(), "window");
+    bring_in(clip);
+    step_to(10);
+    bench().review().set_travel(core::Travel::right);
+    const core::Figure truth = test::true_figure(clip, 10);
+    while (bench().marking().asked()) bench().marking().place(truth[*bench().marking().asked()].at, 1);
+    Column& column = window->review().column();
+    QAccessibleInterface* read = QAccessible::queryAccessibleInterface(&column);
+    ASSERT_TRUE(read);
+    ASSERT_EQ(read->childCount(), column.row_count());
+    bool lean = false;
+    for (int i = 0; i < read->childCount(); ++i) {
+        const QString words = read->child(i)->text(QAccessible::Name);
+        EXPECT_FALSE(words.isEmpty());
+        EXPECT_FALSE(read->child(i)->rect().isEmpty());
+        lean = lean || (words.startsWith("Trunk lean, ") && words.contains(QString::fromUtf8("±")));
+    }
+    EXPECT_TRUE(lean);
+    EXPECT_TRUE(column.focusPolicy() & Qt::TabFocus);
+    column.setFocus();
+    QSignalSpy wanted(&column, &Column::wants_measure);
+    QTest::keyClick(&column, Qt::Key_Down);
+    EXPECT_EQ(column.current_row(), 1);
+    EXPECT_TRUE(read->child(1)->state().focused);
+    QTest::keyClick(&column, Qt::Key_Return);
+    EXPECT_EQ(wanted.size(), 1) << "Enter does what a click does";
+
+    app::Thumbs thumbs(*yard);
+    Lanes lanes(*yard, thumbs);
+    lanes.show_lanes(some_lanes());
+    read = QAccessible::queryAccessibleInterface(&lanes);
+    ASSERT_EQ(read->childCount(), 2);
+    const QString lane = read->child(0)->text(QAccessible::Name);
+    for (const char* part : {"Lower leg back", "in work", "the focus", "Fig", "trot rising, right side",
+                             "21.5", "outside", "inside", "Better by"})
+        EXPECT_TRUE(lane.contains(part)) << part << " in " << lane.toStdString();
+}
+
+TEST_F(Painted, WritingIsAsLargeAsTheDesktopsWant) {
+    EXPECT_EQ(font_scale(10), 1);
+    EXPECT_EQ(font_scale(11), 1) << "about usual";
+    EXPECT_NEAR(font_scale(15.75), 1.5, 1e-9);
+    EXPECT_EQ(font_scale(80), 2) << "more would not fit any window";
+    const int before = window->yard_view().rides().sizeHintForRow(0);
+    set_font_scale(1.5);
+    apply_theme(*qApp, ThemeChoice::light);
+    EXPECT_EQ(text_font(14).pixelSize(), 21);
+    EXPECT_TRUE(qApp->styleSheet().contains("font-size: 21px"));
+    bring_in(test::simulated_clip(test::faulty_plan(), "window"));
+    window->show_view(ViewName::yard);
+    QTest::qWait(100);
+    EXPECT_GT(window->yard_view().rides().sizeHintForRow(0), 100) << "rows grow with it; before: " << before;
+    set_font_scale(1);
+    apply_theme(*qApp, ThemeChoice::light);
+}
+
+TEST_F(Painted, AnythingThatCanBeDoneIsFoundByPartOfItsName) {
+    bring_in(test::simulated_clip(test::faulty_plan(), "window"));
+    key(Qt::Key_K, Qt::ControlModifier);
+    ActionLine& line = window->action_line();
+    ASSERT_TRUE(line.isVisible());
+    QTest::keyClicks(&line.words(), "mark this fr");
+    ASSERT_EQ(line.found().count(), 1);
+    EXPECT_TRUE(line.found().item(0)->text().contains("Z")) << "its own key stands beside it";
+    QTest::keyClick(&line.words(), Qt::Key_Return);
+    EXPECT_FALSE(line.isVisible());
+    EXPECT_EQ(bench().review().moments().size(), 1U) << "and it was done";
+    key(Qt::Key_K, Qt::ControlModifier);
+    QTest::keyClicks(&line.words(), "progr");
+    QTest::keyClick(&line.words(), Qt::Key_Return);
+    EXPECT_EQ(window->view(), ViewName::progress);
+    key(Qt::Key_K, Qt::ControlModifier);
+    QTest::keyClick(&line.words(), Qt::Key_Escape);
+    EXPECT_FALSE(line.isVisible());
+}
+
+TEST_F(Painted, WhatRunsStandsInALineWithItsStop) {
+    EXPECT_FALSE(window->jobs_line().isVisible());
+    std::atomic<bool> stopped{false};
+    yard->jobs().run(
+        app::JobLane::look, "Counting sheep", window.get(),
+        [&](app::Job& job) {
+            job.progress(0.43);
+            while (!job.stopped()) QThread::msleep(5);
+            stopped = true;
+            return 0;
+        },
+        [](const app::Outcome<int>&) {});
+    ASSERT_TRUE(wait_for([&] { return window->jobs_line().text().contains("43 %"); }, 3000))
+        << window->jobs_line().text().toStdString();
+    QMenu menu;
+    window->jobs_line().fill(menu);
+    ASSERT_EQ(menu.actions().size(), 1);
+    menu.actions()[0]->trigger();
+    ASSERT_TRUE(wait_for([&] { return stopped && !window->jobs_line().isVisible(); }, 3000));
+}
+
+}  // namespace
+}  // namespace aspen::ui
