@@ -140,7 +140,7 @@ ChangeSet ChangeSet::followed_by(const ChangeSet& next) const {
     return ChangeSet(std::string(static_cast<const char*>(bytes), static_cast<std::size_t>(size)));
 }
 
-ChangeSet YardStore::recorded(const std::function<void()>& work) {
+ChangeSet Transactions::recorded(const std::function<void()>& work) {
     if (in_transaction()) {  // part of a larger one, which records it
         work();
         return {};
@@ -154,7 +154,7 @@ ChangeSet YardStore::recorded(const std::function<void()>& work) {
     return change;
 }
 
-void YardStore::apply(const ChangeSet& change) {
+void Transactions::apply(const ChangeSet& change) {
     if (change.empty()) return;
     within([&] {
         const int code = sqlite3changeset_apply(database_.raw().getHandle(), static_cast<int>(change.size()),
@@ -166,7 +166,7 @@ void YardStore::apply(const ChangeSet& change) {
     });
 }
 
-Touched YardStore::touched_by(const ChangeSet& change) {
+Touched Transactions::touched_by(const ChangeSet& change) {
     Touched out;
     std::set<MomentId> moments;
     std::map<std::int64_t, std::int64_t> clip_of_moment;  // of those that are gone
@@ -181,6 +181,7 @@ Touched YardStore::touched_by(const ChangeSet& change) {
         const std::string& t = row.table;
         if (t == "rider" || t == "limitation") out.riders = true;
         if (t == "horse") out.horses = true;
+        if (t == "own_data") out.own_data = true;
         if (t == "ride") out.rides.insert({value("id")});
         if (t == "clip") out.clips.insert({value("id")});
         if (t == "slot") {

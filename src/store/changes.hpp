@@ -28,15 +28,16 @@ class ChangeSet {
 
 /// Whose records a change concerns, for whoever shows them.
 struct Touched {
-    bool riders = false, horses = false;
+    bool riders = false, horses = false, own_data = false;
     std::set<RideId> rides;     ///< the ride's own words and state
     std::set<RideId> findings;  ///< decisions and remarks of these rides
     std::set<ClipId> clips;     ///< the clip's own record, or who rides in it
     std::set<ClipId> marks, stretches, notes, events;
     std::set<RiderId> corrections;
     bool anything() const {
-        return riders || horses || !rides.empty() || !findings.empty() || !clips.empty() || !marks.empty() ||
-               !stretches.empty() || !notes.empty() || !events.empty() || !corrections.empty();
+        return riders || horses || own_data || !rides.empty() || !findings.empty() || !clips.empty() ||
+               !marks.empty() || !stretches.empty() || !notes.empty() || !events.empty() ||
+               !corrections.empty();
     }
 };
 

@@ -6,7 +6,7 @@
 /// removing in yard_store_merge.cpp, lists and search in yard_store_lists.cpp.
 namespace aspen::store {
 
-void YardStore::within(const std::function<void()>& work) {
+void Transactions::within(const std::function<void()>& work) {
     if (depth_ > 0) return work();
     try {
         SQLite::Transaction transaction(database_.raw());
@@ -24,20 +24,20 @@ void YardStore::within(const std::function<void()>& work) {
     }
 }
 
-RiderId YardStore::add(const Rider& r) { return {insert(database_, r)}; }
-void YardStore::update(const Rider& r) { change(database_, r); }
-std::vector<Rider> YardStore::riders() {
+RiderId PeopleRecords::add(const Rider& r) { return {insert(database_, r)}; }
+void PeopleRecords::update(const Rider& r) { change(database_, r); }
+std::vector<Rider> PeopleRecords::riders() {
     return select<Rider>(database_, "WHERE trashed = 0 ORDER BY name", kNothing);
 }
-std::vector<Rider> YardStore::trashed_riders() {
+std::vector<Rider> PeopleRecords::trashed_riders() {
     return select<Rider>(database_, "WHERE trashed = 1 ORDER BY name", kNothing);
 }
-std::optional<Rider> YardStore::rider(RiderId id) { return select_one<Rider>(database_, id); }
+std::optional<Rider> PeopleRecords::rider(RiderId id) { return select_one<Rider>(database_, id); }
 
-std::vector<Limitation> YardStore::limitations(RiderId rider) {
+std::vector<Limitation> PeopleRecords::limitations(RiderId rider) {
     return select<Limitation>(database_, "WHERE rider = ? ORDER BY id", [&](Binder& b) { b << rider; });
 }
-void YardStore::put_limitations(RiderId rider, const std::vector<Limitation>& all) {
+void PeopleRecords::put_limitations(RiderId rider, const std::vector<Limitation>& all) {
     within([&] {
         run(database_, "DELETE FROM limitation WHERE rider = ?", [&](Binder& b) { b << rider; });
         for (Limitation l : all) {
@@ -47,17 +47,17 @@ void YardStore::put_limitations(RiderId rider, const std::vector<Limitation>& al
     });
 }
 
-HorseId YardStore::add(const Horse& h) { return {insert(database_, h)}; }
-void YardStore::update(const Horse& h) { change(database_, h); }
-std::vector<Horse> YardStore::horses() {
+HorseId PeopleRecords::add(const Horse& h) { return {insert(database_, h)}; }
+void PeopleRecords::update(const Horse& h) { change(database_, h); }
+std::vector<Horse> PeopleRecords::horses() {
     return select<Horse>(database_, "WHERE trashed = 0 ORDER BY name", kNothing);
 }
-std::optional<Horse> YardStore::horse(HorseId id) { return select_one<Horse>(database_, id); }
+std::optional<Horse> PeopleRecords::horse(HorseId id) { return select_one<Horse>(database_, id); }
 
-RideId YardStore::add(const Ride& r) { return {insert(database_, r)}; }
-void YardStore::update(const Ride& r) { change(database_, r); }
-std::optional<Ride> YardStore::ride(RideId id) { return select_one<Ride>(database_, id); }
-std::vector<Ride> YardStore::rides_of(RiderId rider) {
+RideId RideRecords::add(const Ride& r) { return {insert(database_, r)}; }
+void RideRecords::update(const Ride& r) { change(database_, r); }
+std::optional<Ride> RideRecords::ride(RideId id) { return select_one<Ride>(database_, id); }
+std::vector<Ride> RideRecords::rides_of(RiderId rider) {
     return select<Ride>(database_, "WHERE rider = ? ORDER BY day DESC, id DESC",
                         [&](Binder& b) { b << rider; });
 }
@@ -73,7 +73,7 @@ void YardStore::remove(RideId id) {
     });
 }
 
-ClipId YardStore::add(const Clip& c) {
+ClipId RideRecords::add(const Clip& c) {
     ClipId id;
     within([&] {
         id = {insert(database_, c)};
@@ -81,25 +81,25 @@ ClipId YardStore::add(const Clip& c) {
     });
     return id;
 }
-void YardStore::update(const Clip& c) { change(database_, c); }
-std::optional<Clip> YardStore::clip(ClipId id) { return select_one<Clip>(database_, id); }
-std::optional<Clip> YardStore::clip_with_hash(const std::string& hash) {
+void RideRecords::update(const Clip& c) { change(database_, c); }
+std::optional<Clip> RideRecords::clip(ClipId id) { return select_one<Clip>(database_, id); }
+std::optional<Clip> RideRecords::clip_with_hash(const std::string& hash) {
     return first(
         select<Clip>(database_, "WHERE hash = ? ORDER BY id LIMIT 1", [&](Binder& b) { b << hash; }));
 }
-std::vector<Clip> YardStore::clips() {
+std::vector<Clip> RideRecords::clips() {
     return select<Clip>(database_, "WHERE trashed = 0 ORDER BY recorded_at DESC, id", kNothing);
 }
-std::vector<Clip> YardStore::trashed_clips() {
+std::vector<Clip> RideRecords::trashed_clips() {
     return select<Clip>(database_, "WHERE trashed = 1 ORDER BY id DESC", kNothing);
 }
-std::vector<Clip> YardStore::clips_of(RideId ride) {
+std::vector<Clip> RideRecords::clips_of(RideId ride) {
     return select<Clip>(database_,
                         "JOIN slot ON slot.clip = clip.id WHERE slot.ride = ? AND trashed = 0 ORDER BY "
                         "recorded_at, clip.id",
                         [&](Binder& b) { b << ride; });
 }
-std::vector<RiddenClip> YardStore::ridden_by(RiderId rider) {
+std::vector<RiddenClip> RideRecords::ridden_by(RiderId rider) {
     const std::string sql =
         "SELECT ride.id, " + columns<Ride>() + ", clip.id, " + columns<Clip>() +
         ", slot.slot FROM ride JOIN slot ON slot.ride = ride.id JOIN clip ON clip.id = slot.clip "
@@ -118,16 +118,16 @@ std::vector<RiddenClip> YardStore::ridden_by(RiderId rider) {
         });
 }
 
-void YardStore::put(const Slot& s) {
+void RideRecords::put(const Slot& s) {
     run(database_,
         "INSERT INTO slot(clip, slot, ride) VALUES(?,?,?) ON CONFLICT(clip, slot) DO UPDATE SET ride = "
         "excluded.ride",
         [&](Binder& b) { b << s.clip << s.slot << s.ride; });
 }
-void YardStore::remove_slot(ClipId clip, int slot) {
+void RideRecords::remove_slot(ClipId clip, int slot) {
     run(database_, "DELETE FROM slot WHERE clip = ? AND slot = ?", [&](Binder& b) { b << clip << slot; });
 }
-std::vector<Slot> YardStore::places(ClipId clip) {
+std::vector<Slot> RideRecords::places(ClipId clip) {
     return query(
         database_, "SELECT clip, slot, ride FROM slot WHERE clip = ? ORDER BY slot",
         [&](Binder& b) { b << clip; },
@@ -137,6 +137,23 @@ std::vector<Slot> YardStore::places(ClipId clip) {
             read(reader, out);
             return out;
         });
+}
+
+std::vector<std::pair<std::string, std::string>> YardStore::own_data(const std::string& kind) {
+    return query(
+        database_, "SELECT id, body FROM own_data WHERE kind = ? ORDER BY id", [&](Binder& b) { b << kind; },
+        [](SQLite::Statement& s) {
+            return std::pair{s.getColumn(0).getString(), s.getColumn(1).getString()};
+        });
+}
+void YardStore::put_own_data(const std::string& kind, const std::string& id, const std::string& body) {
+    run(database_,
+        "INSERT INTO own_data(kind, id, body) VALUES(?,?,?) ON CONFLICT(kind, id) DO UPDATE SET body = "
+        "excluded.body",
+        [&](Binder& b) { b << kind << id << body; });
+}
+void YardStore::remove_own_data(const std::string& kind, const std::string& id) {
+    run(database_, "DELETE FROM own_data WHERE kind = ? AND id = ?", [&](Binder& b) { b << kind << id; });
 }
 
 std::string YardStore::setting(const std::string& key, const std::string& otherwise) {

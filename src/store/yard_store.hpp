@@ -39,12 +39,11 @@ struct Hit {
     RideId ride{};  ///< where it leads; none for riders and horses
 };
 
-/// All reading and writing of the yard's records. Every call is one transaction unless within() groups
-/// several. A row that breaks the schema throws core::Refused and changes nothing. Adding a row that has a
-/// number already takes that number again. One thread.
-class YardStore {
+/// The open database and its transaction, under the records below: each class adds a kind of them to the one
+/// before, so that none is too large to read. One thread.
+class Transactions {
   public:
-    explicit YardStore(const std::filesystem::path& file) : database_(file) {}
+    explicit Transactions(const std::filesystem::path& file) : database_(file) {}
     Database& database() { return database_; }
 
     /// Runs the work in one transaction; an exception rolls all of it back. Inside another one it joins that.
@@ -57,6 +56,17 @@ class YardStore {
     void apply(const ChangeSet& change);
     Touched touched_by(const ChangeSet& change);
 
+  protected:
+    Database database_;
+
+  private:
+    int depth_ = 0;
+};
+
+/// Riders with what their bodies allow, and horses.
+class PeopleRecords : public Transactions {
+  public:
+    using Transactions::Transactions;
     RiderId add(const Rider& rider);
     void update(const Rider& rider);
     /// The trash is left out.
@@ -65,28 +75,23 @@ class YardStore {
     std::optional<Rider> rider(RiderId id);
     std::vector<Limitation> limitations(RiderId rider);
     void put_limitations(RiderId rider, const std::vector<Limitation>& all);
-    /// Everything of the one becomes the other's, and the one is gone. Corrections of the same thing become
-    /// one.
-    void merge(RiderId from, RiderId into);
-    void merge(HorseId from, HorseId into);
-    /// For good, with rides, corrections and limitations. Gives the clips in which nobody else rides, which
-    /// go too.
-    std::vector<Clip> remove(RiderId id);
-
     HorseId add(const Horse& horse);
     void update(const Horse& horse);
     std::vector<Horse> horses();
     std::optional<Horse> horse(HorseId id);
+};
 
+/// Rides, their clips and the riders' places in them, and what the yard's lists show at once.
+class RideRecords : public PeopleRecords {
+  public:
+    using PeopleRecords::add;
+    using PeopleRecords::PeopleRecords;
+    using PeopleRecords::update;
     RideId add(const Ride& ride);
     void update(const Ride& ride);
     std::optional<Ride> ride(RideId id);
     /// Newest first.
     std::vector<Ride> rides_of(RiderId rider);
-    void remove(RideId id);
-    /// All that belongs to the one ride goes into the other; of two decisions on the same fault the later one
-    /// stays.
-    void merge(RideId from, RideId into);
     /// Rides that wait for the coach: not done, with at least one clip.
     std::vector<RideLine> waiting();
     /// Rides that are done, newest first, so many after the first `skip`.
@@ -105,15 +110,23 @@ class YardStore {
     /// All that this rider rode, newest day first; the trash is left out.
     std::vector<RiddenClip> ridden_by(RiderId rider);
     std::vector<Clip> trashed_clips();
-    /// For good, with all that hangs on it; rides that have no clip and nothing said any more go too.
-    void remove(ClipId id);
     std::optional<Clip> clip(ClipId id);
     std::optional<Clip> clip_with_hash(const std::string& hash);
 
     void put(const Slot& slot);
     void remove_slot(ClipId clip, int slot);
     std::vector<Slot> places(ClipId clip);
+    void put_stretches(ClipId clip, const core::Stretches& stretches);
+    core::Stretches stretches(ClipId clip);
+};
 
+/// What is marked and said in a review.
+class ReviewRecords : public RideRecords {
+  public:
+    using RideRecords::add;
+    using RideRecords::put;
+    using RideRecords::RideRecords;
+    using RideRecords::update;
     MomentId add(const Moment& moment);
     void set_phase(MomentId id, const std::string& phase);
     void set_head_top(MomentId id, std::optional<core::Point> at);
@@ -131,9 +144,6 @@ class YardStore {
     std::vector<core::Figure> figures_of(RiderId rider, int most = 120);
     /// Figures that have joints the program placed, the newest first, at most so many.
     std::vector<core::Figure> placed_figures(int most = 400);
-
-    void put_stretches(ClipId clip, const core::Stretches& stretches);
-    core::Stretches stretches(ClipId clip);
 
     NoteId add(const Note& note);
     void update(const Note& note);
@@ -154,7 +164,15 @@ class YardStore {
     /// One a ride, fault, gait, seat and side: the later one takes the place of the earlier.
     void put(const Finding& finding);
     std::vector<Finding> findings(RideId ride);
+};
 
+/// What is in work: corrections and what was given for them.
+class WorkRecords : public ReviewRecords {
+  public:
+    using ReviewRecords::add;
+    using ReviewRecords::remove;
+    using ReviewRecords::ReviewRecords;
+    using ReviewRecords::update;
     CorrectionId add(const Correction& correction);
     void update(const Correction& correction);
     void remove(CorrectionId id);
@@ -171,18 +189,45 @@ class YardStore {
         std::string fault, exercise, until;
     };
     std::vector<Running> running();
+};
+
+/// All reading and writing of the yard's records. Every call is one transaction unless within() groups
+/// several. A row that breaks the schema throws core::Refused and changes nothing. Adding a row that has a
+/// number already takes that number again. One thread.
+class YardStore : public WorkRecords {
+  public:
+    using WorkRecords::remove;
+    using WorkRecords::WorkRecords;
+
+    /// Everything of the one becomes the other's, and the one is gone. Corrections of the same thing become
+    /// one.
+    void merge(RiderId from, RiderId into);
+    void merge(HorseId from, HorseId into);
+    /// For good, with rides, corrections and limitations. Gives the clips in which nobody else rides, which
+    /// go too.
+    std::vector<Clip> remove(RiderId id);
+
+    void remove(RideId id);
+    /// All that belongs to the one ride goes into the other; of two decisions on the same fault the later one
+    /// stays.
+    void merge(RideId from, RideId into);
+    /// For good, with all that hangs on it; rides that have no clip and nothing said any more go too.
+    void remove(ClipId id);
 
     /// Places where all the words stand: riders and horses, then the newest of each kind by day. The last
     /// word may be a beginning only.
     std::vector<Hit> search(const std::string& words, int most = 50);
+
+    /// What the coach wrote beside the shipped data, by kind and id.
+    std::vector<std::pair<std::string, std::string>> own_data(const std::string& kind);
+    void put_own_data(const std::string& kind, const std::string& id, const std::string& body);
+    void remove_own_data(const std::string& kind, const std::string& id);
 
     std::string setting(const std::string& key, const std::string& otherwise = {});
     void set_setting(const std::string& key, const std::string& value);
 
   private:
     void erase_if_bare(RideId ride);
-    Database database_;
-    int depth_ = 0;
 };
 
 }  // namespace aspen::store

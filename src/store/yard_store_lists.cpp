@@ -61,16 +61,16 @@ std::string match_of(const std::string& words) {
 
 }  // namespace
 
-std::vector<RideLine> YardStore::waiting() {
+std::vector<RideLine> RideRecords::waiting() {
     return lines(database_,
                  "WHERE ride.state IN ('fresh', 'started') AND clips > 0 ORDER BY ride.day, ride.id",
                  kNothing);
 }
-std::vector<RideLine> YardStore::done(int skip, int most) {
+std::vector<RideLine> RideRecords::done(int skip, int most) {
     return lines(database_, "WHERE ride.state = 'done' ORDER BY ride.day DESC, ride.id DESC LIMIT ? OFFSET ?",
                  [&](Binder& b) { b << most << skip; });
 }
-std::vector<RideLine> YardStore::all_rides() {
+std::vector<RideLine> RideRecords::all_rides() {
     return query(database_,
                  "SELECT ride.id, " + columns<Ride>() +
                      ", coalesce(rider.name, ''), coalesce(horse.name, ''), "
@@ -91,13 +91,13 @@ std::vector<RideLine> YardStore::all_rides() {
                      return line;
                  });
 }
-int YardStore::count_done() {
+int RideRecords::count_done() {
     return first(query(database_, "SELECT count(*) FROM ride WHERE state = 'done'", kNothing,
                        [](SQLite::Statement& s) { return s.getColumn(0).getInt(); }))
         .value_or(0);
 }
 
-std::map<RiderId, std::string> YardStore::last_days() {
+std::map<RiderId, std::string> RideRecords::last_days() {
     std::map<RiderId, std::string> out;
     query(database_, "SELECT rider, max(day) FROM ride WHERE rider IS NOT NULL GROUP BY rider", kNothing,
           [&](SQLite::Statement& s) {
@@ -110,7 +110,7 @@ std::map<RiderId, std::string> YardStore::last_days() {
     return out;
 }
 
-std::vector<YardStore::Running> YardStore::running() {
+std::vector<WorkRecords::Running> WorkRecords::running() {
     return query(
         database_,
         "SELECT correction.rider, correction.fault, prescription.exercise, max(prescription.until) FROM "

@@ -63,7 +63,7 @@ std::vector<core::Figure> read_figures(Database& database, const std::string& mo
 
 }  // namespace
 
-MomentId YardStore::add(const Moment& m) {
+MomentId ReviewRecords::add(const Moment& m) {
     MomentId id;
     within([&] {
         id = {insert(database_, m)};
@@ -74,24 +74,24 @@ MomentId YardStore::add(const Moment& m) {
     });
     return id;
 }
-void YardStore::set_phase(MomentId id, const std::string& phase) {
+void ReviewRecords::set_phase(MomentId id, const std::string& phase) {
     run(database_, "UPDATE moment SET phase = ? WHERE id = ?", [&](Binder& b) { b << phase << id; });
 }
-void YardStore::set_head_top(MomentId id, std::optional<core::Point> at) {
+void ReviewRecords::set_head_top(MomentId id, std::optional<core::Point> at) {
     run(database_, "UPDATE moment SET top_x = ?, top_y = ? WHERE id = ?",
         [&](Binder& b) { b << x_of(at) << y_of(at) << id; });
 }
-void YardStore::trash(MomentId id, bool trashed) {
+void ReviewRecords::trash(MomentId id, bool trashed) {
     run(database_, "UPDATE moment SET trashed = ? WHERE id = ?", [&](Binder& b) { b << trashed << id; });
 }
-void YardStore::remove(MomentId id) {
+void ReviewRecords::remove(MomentId id) {
     within([&] {
         run(database_, "DELETE FROM mark WHERE moment = ?", [&](Binder& b) { b << id; });
         erase(database_, "moment", id);
     });
 }
 
-void YardStore::put(MomentId id, core::Landmark landmark, const core::Mark& m) {
+void ReviewRecords::put(MomentId id, core::Landmark landmark, const core::Mark& m) {
     if (m.visibility == core::Visibility::absent) {
         run(database_, "DELETE FROM mark WHERE moment = ? AND landmark = ?",
             [&](Binder& b) { b << id << core::id(landmark); });
@@ -109,7 +109,7 @@ void YardStore::put(MomentId id, core::Landmark landmark, const core::Mark& m) {
         });
 }
 
-std::vector<Moment> YardStore::moments(ClipId clip) {
+std::vector<Moment> ReviewRecords::moments(ClipId clip) {
     auto moments = select<Moment>(database_, "WHERE clip = ? AND trashed = 0 ORDER BY frame, slot",
                                   [&](Binder& b) { b << clip; });
     if (moments.empty()) return moments;
@@ -131,7 +131,7 @@ std::vector<Moment> YardStore::moments(ClipId clip) {
         });
     return moments;
 }
-std::optional<Moment> YardStore::moment(MomentId id) {
+std::optional<Moment> ReviewRecords::moment(MomentId id) {
     auto m = select_one<Moment>(database_, id);
     if (!m) return m;
     take_view(m->figure, core::ridden_at(stretches(m->clip), m->frame));
@@ -144,13 +144,13 @@ std::optional<Moment> YardStore::moment(MomentId id) {
         });
     return m;
 }
-std::vector<Moment> YardStore::trashed_moments() {
+std::vector<Moment> ReviewRecords::trashed_moments() {
     return select<Moment>(
         database_,
         "WHERE trashed = 1 AND clip NOT IN (SELECT id FROM clip WHERE trashed = 1) ORDER BY id DESC",
         kNothing);
 }
-std::vector<core::Figure> YardStore::figures_of(RiderId rider, int most) {
+std::vector<core::Figure> ReviewRecords::figures_of(RiderId rider, int most) {
     return read_figures(database_,
                         "SELECT moment.id FROM ride JOIN slot ON slot.ride = ride.id JOIN moment ON "
                         "moment.clip = slot.clip AND moment.slot = "
@@ -159,7 +159,7 @@ std::vector<core::Figure> YardStore::figures_of(RiderId rider, int most) {
                         "ORDER BY ride.day DESC, moment.id DESC LIMIT ?",
                         [&](Binder& b) { b << rider << most; });
 }
-std::vector<core::Figure> YardStore::placed_figures(int most) {
+std::vector<core::Figure> ReviewRecords::placed_figures(int most) {
     return read_figures(
         database_,
         "SELECT DISTINCT mark.moment AS id FROM mark WHERE put_x IS NOT NULL AND EXISTS (SELECT 1 "
@@ -168,7 +168,7 @@ std::vector<core::Figure> YardStore::placed_figures(int most) {
         [&](Binder& b) { b << most; });
 }
 
-void YardStore::put_stretches(ClipId clip, const core::Stretches& all) {
+void RideRecords::put_stretches(ClipId clip, const core::Stretches& all) {
     static const std::string sql = [] {
         std::string names = "clip", marks = "?", sets;
         each_column<core::Stretch>([&](const std::string& name) {
@@ -195,7 +195,7 @@ void YardStore::put_stretches(ClipId clip, const core::Stretches& all) {
         }
     });
 }
-core::Stretches YardStore::stretches(ClipId clip) {
+core::Stretches RideRecords::stretches(ClipId clip) {
     return query(
         database_, "SELECT " + columns<core::Stretch>() + " FROM stretch WHERE clip = ? ORDER BY first",
         [&](Binder& b) { b << clip; },
@@ -207,38 +207,38 @@ core::Stretches YardStore::stretches(ClipId clip) {
         });
 }
 
-NoteId YardStore::add(const Note& n) { return {insert(database_, n)}; }
-void YardStore::update(const Note& n) { change(database_, n); }
-void YardStore::remove(NoteId id) { erase(database_, "note", id); }
-std::vector<Note> YardStore::notes(ClipId clip) {
+NoteId ReviewRecords::add(const Note& n) { return {insert(database_, n)}; }
+void ReviewRecords::update(const Note& n) { change(database_, n); }
+void ReviewRecords::remove(NoteId id) { erase(database_, "note", id); }
+std::vector<Note> ReviewRecords::notes(ClipId clip) {
     return select<Note>(database_, "WHERE clip = ? ORDER BY frame, id", [&](Binder& b) { b << clip; });
 }
-RemarkId YardStore::add(const Remark& r) { return {insert(database_, r)}; }
-void YardStore::remove(RemarkId id) { erase(database_, "remark", id); }
-std::vector<Remark> YardStore::remarks(RideId ride) {
+RemarkId ReviewRecords::add(const Remark& r) { return {insert(database_, r)}; }
+void ReviewRecords::remove(RemarkId id) { erase(database_, "remark", id); }
+std::vector<Remark> ReviewRecords::remarks(RideId ride) {
     return select<Remark>(database_, "WHERE ride = ? ORDER BY id", [&](Binder& b) { b << ride; });
 }
-EventId YardStore::add(const Event& e) { return {insert(database_, e)}; }
-void YardStore::remove(EventId id) { erase(database_, "event", id); }
-std::vector<Event> YardStore::events(RideId ride) {
+EventId ReviewRecords::add(const Event& e) { return {insert(database_, e)}; }
+void ReviewRecords::remove(EventId id) { erase(database_, "event", id); }
+std::vector<Event> ReviewRecords::events(RideId ride) {
     return select<Event>(database_, "WHERE ride = ? ORDER BY clip, time_s, at, id",
                          [&](Binder& b) { b << ride; });
 }
 
-void YardStore::use_phrase(const std::string& words, int by) {
+void ReviewRecords::use_phrase(const std::string& words, int by) {
     run(database_,
         "INSERT INTO phrase(words, used) VALUES(?, ?) ON CONFLICT(words) DO UPDATE SET used = used + "
         "excluded.used",
         [&](Binder& b) { b << words << by; });
     run(database_, "DELETE FROM phrase WHERE words = ? AND used <= 0", [&](Binder& b) { b << words; });
 }
-std::vector<std::string> YardStore::phrases(int most) {
+std::vector<std::string> ReviewRecords::phrases(int most) {
     return query(
         database_, "SELECT words FROM phrase ORDER BY used DESC, words LIMIT ?",
         [&](Binder& b) { b << most; }, [](SQLite::Statement& s) { return s.getColumn(0).getString(); });
 }
 
-void YardStore::put(const Finding& f) {
+void ReviewRecords::put(const Finding& f) {
     const auto there = findings(f.ride);
     const auto same =
         std::ranges::find_if(there, [&](const Finding& t) { return t.fault == f.fault && t.seen == f.seen; });
@@ -250,35 +250,35 @@ void YardStore::put(const Finding& f) {
     kept.id = same->id;
     change(database_, kept);
 }
-std::vector<Finding> YardStore::findings(RideId ride) {
+std::vector<Finding> ReviewRecords::findings(RideId ride) {
     return select<Finding>(database_, "WHERE ride = ? ORDER BY fault, gait, seat, side",
                            [&](Binder& b) { b << ride; });
 }
 
-CorrectionId YardStore::add(const Correction& c) { return {insert(database_, c)}; }
-void YardStore::update(const Correction& c) { change(database_, c); }
-void YardStore::remove(CorrectionId id) {
+CorrectionId WorkRecords::add(const Correction& c) { return {insert(database_, c)}; }
+void WorkRecords::update(const Correction& c) { change(database_, c); }
+void WorkRecords::remove(CorrectionId id) {
     within([&] {
         run(database_, "DELETE FROM prescription WHERE correction = ?", [&](Binder& b) { b << id; });
         erase(database_, "correction", id);
     });
 }
-std::vector<Correction> YardStore::corrections(RiderId rider) {
+std::vector<Correction> WorkRecords::corrections(RiderId rider) {
     return select<Correction>(database_, "WHERE rider = ? ORDER BY focus DESC, noticed_on, id",
                               [&](Binder& b) { b << rider; });
 }
-std::optional<Correction> YardStore::correction_like(const Correction& c) {
+std::optional<Correction> WorkRecords::correction_like(const Correction& c) {
     return first(select<Correction>(
         database_, "WHERE rider = ? AND horse IS ? AND fault = ? AND gait = ? AND seat = ? AND side = ?",
         [&](Binder& b) { b << c.rider << c.horse << c.fault << c.seen.gait << c.seen.seat << c.seen.side; }));
 }
 
-PrescriptionId YardStore::add(const Prescription& p) { return {insert(database_, p)}; }
-void YardStore::withdraw(PrescriptionId id, bool withdrawn) {
+PrescriptionId WorkRecords::add(const Prescription& p) { return {insert(database_, p)}; }
+void WorkRecords::withdraw(PrescriptionId id, bool withdrawn) {
     run(database_, "UPDATE prescription SET withdrawn = ? WHERE id = ?",
         [&](Binder& b) { b << withdrawn << id; });
 }
-std::vector<Prescription> YardStore::prescriptions(CorrectionId correction) {
+std::vector<Prescription> WorkRecords::prescriptions(CorrectionId correction) {
     return select<Prescription>(database_, "WHERE correction = ? AND withdrawn = 0 ORDER BY given_on, id",
                                 [&](Binder& b) { b << correction; });
 }

@@ -13,6 +13,7 @@
 #include <QTimer>
 #include <QVBoxLayout>
 
+#include "app/leaving/events_exchange.hpp"
 #include "app/leaving/marks_exchange.hpp"
 #include "app/yard/changes.hpp"
 #include "core/reading/refused.hpp"
@@ -189,6 +190,17 @@ void MainWindow::build_actions() {
             QFileDialog::getOpenFileName(this, "Take in marks", {}, "COCO key points (*.json)");
         if (!file.isEmpty()) import_marks(file);
     });
+    everywhere("Save the events", {}, [this] {
+        const QString file =
+            QFileDialog::getSaveFileName(this, "Save the events", "events.csv", "Events (*.csv)");
+        if (file.isEmpty()) return;
+        const QString trouble = app::export_events(bench_, file);
+        say(trouble.isEmpty() ? "Saved: " + file : trouble);
+    });
+    everywhere("Take in events", {}, [this] {
+        const QString file = QFileDialog::getOpenFileName(this, "Take in events", {}, "Events (*.csv)");
+        if (!file.isEmpty()) import_events(file);
+    });
     everywhere("Light or dark", {QKeySequence("F9")}, [this] { change_theme(); });
     everywhere("All keys", {QKeySequence("F1"), QKeySequence("?")},
                [this] { overlay_->isVisible() ? overlay_->hide() : overlay_->open(); });
@@ -272,6 +284,11 @@ void MainWindow::import_marks(const QString& file) {
     say(trouble.isEmpty() ? "Marks taken in." : trouble);
 }
 
+void MainWindow::import_events(const QString& file) {
+    const QString trouble = app::import_events(bench_, file);
+    say(trouble.isEmpty() ? "Events taken in." : trouble);
+}
+
 void MainWindow::export_marks() {
     if (!bench_.is_open()) return say("Open a clip first; then its marks can be saved.");
     const QString file = QFileDialog::getSaveFileName(
@@ -329,6 +346,8 @@ void MainWindow::dropEvent(QDropEvent* e) {
         if (file.isEmpty()) continue;
         if (file.endsWith(".json"))
             import_marks(file);
+        else if (file.endsWith(".csv"))
+            import_events(file);
         else
             clips << file;
     }

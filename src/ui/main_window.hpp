@@ -82,6 +82,7 @@ class MainWindow : public QMainWindow {
     void choose_file();
     void change_theme();
     void import_marks(const QString& file);
+    void import_events(const QString& file);
     void export_marks();
     void back_up();
     void restore();

@@ -1,4 +1,5 @@
 #include "app/bench_fixture.hpp"
+#include "app/review/seeing.hpp"
 
 #include <QFile>
 
@@ -127,7 +128,7 @@ TEST_F(BenchTest, AnUprightTakesTheTiltOutAndNarrowsTheError) {
     go_to(10);
     mark_all_asked();
     const core::Judged before = *core::find(bench.marking().judged(), "trunk_lean");
-    bench.review().set_upright({300, 500}, {310, 300});
+    app::set_upright(bench.review(), {300, 500}, {310, 300});
     const core::Judged after = *core::find(bench.marking().judged(), "trunk_lean");
     EXPECT_NEAR(*after.measured.value, *before.measured.value - core::degrees(std::atan2(10, 200)), 0.3);
     EXPECT_LT(after.measured.sd, before.measured.sd);
@@ -212,13 +213,13 @@ TEST_F(BenchTest, MomentsAreWalkedByDirection) {
         go_to(frame);
         bench.marking().place({600, 130}, 1);
     }
-    bench.review().go_to_moment(-1);
+    app::go_to_moment(bench.review(), -1);
     EXPECT_EQ(bench.deck().frame(), 30);
-    bench.review().go_to_moment(-1);
+    app::go_to_moment(bench.review(), -1);
     EXPECT_EQ(bench.deck().frame(), 5);
-    bench.review().go_to_moment(-1);
+    app::go_to_moment(bench.review(), -1);
     EXPECT_EQ(bench.deck().frame(), 5);
-    bench.review().go_to_moment(1);
+    app::go_to_moment(bench.review(), 1);
     EXPECT_EQ(bench.deck().frame(), 30);
 }
 

@@ -2,13 +2,16 @@
 // one window.
 
 #include <filesystem>
+#include <fstream>
 
 #include "app/bench_fixture.hpp"
+#include "app/leaving/events_exchange.hpp"
 #include "app/leaving/frames_out.hpp"
 #include "app/leaving/marks_exchange.hpp"
 #include "app/review/first_look.hpp"
 #include "app/review/lanes.hpp"
 #include "app/review/other_moment.hpp"
+#include "app/review/seeing.hpp"
 #include "core/reading/refused.hpp"
 
 namespace aspen::app {
@@ -90,10 +93,10 @@ TEST_F(ReviewWork, AStretchThatCannotBeJudgedJudgesNothingAndNamesNoFault) {
 TEST_F(ReviewWork, TheSamePhaseOneStrideOnIsGuessedFromTheNamedOnes) {
     open();
     say_everything();
-    EXPECT_FALSE(bench.review().guess_next_stride()) << "no moment here";
+    EXPECT_FALSE(app::guess_next_stride(bench.review())) << "no moment here";
     bench.review().mark_moment();
     bench.review().set_phase("rise_top");
-    ASSERT_TRUE(bench.review().guess_next_stride());
+    ASSERT_TRUE(app::guess_next_stride(bench.review()));
     const int first = bench.deck().frame();
     EXPECT_NEAR(first, 30 * 60 / 80, 1) << "the trot's usual stride at 30 frames a second";
     EXPECT_EQ(bench.review().moment()->phase, "rise_top");
@@ -101,11 +104,11 @@ TEST_F(ReviewWork, TheSamePhaseOneStrideOnIsGuessedFromTheNamedOnes) {
     bench.deck().go_to(20);
     bench.review().mark_moment();
     bench.review().set_phase("rise_top");
-    ASSERT_TRUE(bench.review().guess_next_stride());
+    ASSERT_TRUE(app::guess_next_stride(bench.review()));
     EXPECT_EQ(bench.deck().frame(), 40) << "twenty frames, as between the two named ones";
     bench.deck().go_to(bench.deck().facts().frames - 1);
     bench.review().mark_moment();
-    EXPECT_FALSE(bench.review().guess_next_stride()) << "the clip ends before";
+    EXPECT_FALSE(app::guess_next_stride(bench.review())) << "the clip ends before";
 }
 
 TEST_F(ReviewWork, AMomentInTheTrashComesBackUnlessItsFrameIsTaken) {
@@ -252,15 +255,40 @@ TEST_F(ReviewWork, TwoMomentsAreHeldAgainstEachOtherWithBothErrors) {
 
 TEST_F(ReviewWork, ALevelLineIsTheSameAsAnUprightAcrossIt) {
     open();
-    bench.review().set_level({100, 300}, {700, 310});
+    app::set_level(bench.review(), {100, 300}, {700, 310});
     const double slope = core::degrees(std::atan2(10.0, 600.0));
     EXPECT_NEAR(bench.review().stretch().camera.roll_deg, slope, 1e-6)
         << "level falls to the right, so what is upright leans to the right";
-    bench.review().set_level({700, 310}, {100, 300});
+    app::set_level(bench.review(), {700, 310}, {100, 300});
     EXPECT_NEAR(bench.review().stretch().camera.roll_deg, slope, 1e-6) << "in either order";
-    bench.review().set_scale({0, 0}, {300, 0}, 1.5);
+    app::set_scale(bench.review(), {0, 0}, {300, 0}, 1.5);
     EXPECT_NEAR(bench.review().clip().px_per_m, 200, 1e-9);
     EXPECT_GT(bench.review().clip().px_per_m_sd, 0);
+}
+
+TEST_F(ReviewWork, EventsComeInAndGoOutAsOneStep) {
+    open();
+    say_everything();
+    const QString file = QString::fromStdString((folder / "events.csv").string());
+    std::ofstream(file.toStdString()) << "time_s,event,detail\n0.5,aid,side=left with=calf\n0.9,answer,\n";
+    EXPECT_EQ(import_events(bench, file), "");
+    EXPECT_EQ(yard.records().events(bench.review().ride().id).size(), 2U);
+    EXPECT_EQ(import_events(bench, file), "");
+    EXPECT_EQ(yard.records().events(bench.review().ride().id).size(), 2U) << "not twice";
+    EXPECT_TRUE(export_events(bench, file).contains("Joss")) << "a minor without consent: nothing leaves";
+    auto rider = *yard.records().rider(bench.review().rider());
+    rider.birth_year = 1990;
+    change_rider(yard, rider);
+    const QString out = QString::fromStdString((folder / "out.csv").string());
+    EXPECT_EQ(export_events(bench, out), "");
+    std::ifstream in(out.toStdString());
+    EXPECT_EQ(std::string(std::istreambuf_iterator<char>(in), {}),
+              "time_s,event,detail\n0.5000,aid,side=left with=calf\n0.9000,answer,\n");
+    std::ofstream(file.toStdString()) << "time_s,event,detail\n99,halt,\n";
+    EXPECT_TRUE(import_events(bench, file).contains("outside this clip"));
+    yard.undo();
+    yard.undo();
+    EXPECT_TRUE(yard.records().events(bench.review().ride().id).empty());
 }
 
 TEST(OneWindow, ASecondOnTheSameYardIsRefusedAndAKilledOnesLockIsTakenOver) {

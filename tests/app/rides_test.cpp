@@ -5,6 +5,8 @@
 #include "app/bench_fixture.hpp"
 #include "app/models/riders_model.hpp"
 #include "app/models/rides_model.hpp"
+#include "app/yard/own_knowledge.hpp"
+#include "core/reading/refused.hpp"
 
 namespace aspen::app {
 namespace {
@@ -118,6 +120,30 @@ TEST_F(Rides, OfTwentyYearsComeAPageAtATime) {
     EXPECT_EQ(model.index(1).data(RidesModel::facts_role).toString(), "9 May 2020") << "the newest first";
 }
 
+TEST_F(Rides, AreProposedFromNamesAndTimesAndCountOnlyWhenSaidYesTo) {
+    add_horse(yard, {{}, "Cobalt", 168, ""});
+    const auto a = clip("joss-fig-1.mp4", "2026-11-25T17:00:00"),
+               b = clip("IMG_2.mp4", "2026-11-25T17:12:00"), c = clip("IMG_3.mp4", "2026-11-25T18:30:00");
+    RidesModel model(yard);
+    const int row_a = model.row_of(ride(a)), row_b = model.row_of(ride(b)), row_c = model.row_of(ride(c));
+    EXPECT_EQ(model.proposal_at(row_a).rider, joss);
+    EXPECT_EQ(model.proposal_at(row_a).horse, fig);
+    EXPECT_TRUE(model.index(row_a).data(RidesModel::why_role).toString().contains("Joss Penhallow on Fig?"));
+    EXPECT_EQ(model.proposal_at(row_b).with, ride(a)) << "filmed twelve minutes later";
+    EXPECT_TRUE(model.proposal_at(row_c).empty()) << "more than an hour is another ride";
+    EXPECT_FALSE(yard.records().ride(ride(a))->rider) << "nothing counts until it is said";
+    accept_proposal(yard, ride(a), model.proposal_at(row_a));
+    accept_proposal(yard, ride(b), model.proposal_at(row_b));
+    EXPECT_EQ(ride(a), ride(b));
+    EXPECT_EQ(yard.records().ride(ride(b))->horse, fig);
+    yard.undo();
+    yard.undo();
+    EXPECT_FALSE(yard.records().ride(ride(a))->rider) << "a yes is one step each";
+    add_rider(yard, test::rider("Joss Oddleif", 1990, "stock"));
+    model.refresh();
+    EXPECT_FALSE(model.proposal_at(model.row_of(ride(a))).rider) << "two who could be meant are none";
+}
+
 TEST_F(Rides, AreFoundByWords) {
     const auto a = clip("a.mp4", "2026-11-25");
     say_rider(yard, ride(a), joss);
@@ -148,6 +174,39 @@ TEST_F(Rides, RidersAreListedWithWhatIsInWork) {
     EXPECT_TRUE(model.index(0).data(RidersModel::about_role).toString().contains("mind the left hip, wrist"));
     EXPECT_FALSE(model.index(0).data(RidersModel::work_role).toString().isEmpty());
     EXPECT_EQ(model.index(0).data(RidersModel::number_role).toInt(), 1);
+}
+
+TEST_F(Rides, ASchoolOfTheCoachsOwnReplacesTheSnapshotWhole) {
+    const auto before = yard.shared_knowledge();
+    int told = 0;
+    QObject::connect(&yard, &Yard::knowledge_changed, [&] { ++told; });
+    put_own_school(yard, "mine", school_copied(yard, "hunter", "mine", "As taught here"));
+    ASSERT_TRUE(yard.knowledge().schools.find("mine"));
+    EXPECT_FALSE(before->schools.find("mine")) << "who still holds the old one keeps it unchanged";
+    const core::Setting here{"mine", core::Gait::trot, core::Seat::sitting, {}, {}};
+    auto band = std::get<core::Band>(yard.knowledge().schools.band("trunk_lean", here));
+    EXPECT_EQ(band.hi, 7) << "the parent's, until it is changed";
+    put_own_school(
+        yard, "mine",
+        R"({"id":"mine","name":"As taught here","about":"a","source":"the coach's own","inherits":"hunter",
+        "sections":{"sitting":{"bands":{"trunk_lean":[2,12]}}}})");
+    band = std::get<core::Band>(yard.knowledge().schools.band("trunk_lean", here));
+    EXPECT_EQ(band.hi, 12);
+    EXPECT_THROW(
+        put_own_school(
+            yard, "mine",
+            R"({"id":"mine","name":"x","about":"a","source":"s","inherits":"nobody","sections":{}})"),
+        core::Refused);
+    EXPECT_EQ(std::get<core::Band>(yard.knowledge().schools.band("trunk_lean", here)).hi, 12)
+        << "what does not fit changes nothing";
+    EXPECT_THROW(
+        put_own_school(yard, "other", R"({"id":"hunter","name":"x","about":"a","source":"s","sections":{}})"),
+        core::Refused)
+        << "the shipped ones stay as they ship";
+    yard.undo();
+    EXPECT_EQ(std::get<core::Band>(yard.knowledge().schools.band("trunk_lean", here)).hi, 7)
+        << "taken back like anything";
+    EXPECT_GE(told, 3);
 }
 
 TEST_F(Rides, TheClockOfAWholeBatchIsSetRight) {

@@ -1,6 +1,6 @@
-// Works on a yard until it is killed. "steps": random steps, each printed with a fingerprint of all records
-// when it is committed. "backup": writes one backup after the other. "restore": asks for a restore and opens
-// the yard, again and again.
+// Works on a yard until it is killed. "open": opens it, bringing it up to this version. "steps": random
+// steps, each printed with a fingerprint of all records when it is committed. "backup": writes one backup
+// after the other. "restore": asks for a restore and opens the yard, again and again.
 
 #include <QCoreApplication>
 #include <QCryptographicHash>
@@ -48,6 +48,10 @@ int main(int argc, char** argv) {
             }
             tell(fingerprint(yard));
         }
+    } else if (std::strcmp(argv[1], "open") == 0) {
+        tell("opening");
+        const store::YardStore yard(std::filesystem::path(folder.toStdString()) / "yard.db");
+        tell("open");
     } else if (std::strcmp(argv[1], "backup") == 0) {
         app::Yard yard(folder, app::shipped_knowledge());
         for (int i = 0;; ++i) {

@@ -190,6 +190,23 @@ TEST(KilledSteps, LeaveTheRecordsAsAfterTheLastCommittedStep) {
     }
 }
 
+TEST(KilledMigration, LosesNothing) {
+    std::mt19937 chance(11);
+    for (int round = 0; round < 25; ++round) {
+        const test::TempFolder folder;
+        fs::create_directories(folder.path());
+        const auto file = folder / "yard.db";
+        fs::copy_file(ASPEN_SOURCE_DIR "/tests/data/yard-version-4.db", file);
+        run_and_kill({"open", folder.path().string(), "-"}, 1, static_cast<int>(chance() % 30000));
+        store::YardStore yard(file);
+        EXPECT_EQ(yard.database().version(), static_cast<int>(store::migrations().size()));
+        EXPECT_EQ(yard.clips().size(), 4U) << "round " << round;
+        EXPECT_EQ(yard.database().raw().execAndGet("SELECT count(*) FROM mark").getInt(), 45);
+        EXPECT_EQ(yard.database().raw().execAndGet("SELECT count(*) FROM ride").getInt(), 7);
+        EXPECT_EQ(yard.database().raw().execAndGet("PRAGMA quick_check(1)").getString(), "ok");
+    }
+}
+
 TEST(KilledBackup, IsTheOldOrTheNewOneWhole) {
     const test::TempFolder folder;
     const QString yard = QString::fromStdString((folder / "yard").string());

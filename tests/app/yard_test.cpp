@@ -291,6 +291,41 @@ TEST_F(ImporterTest, AMovedClipIsFoundByItsContent) {
     EXPECT_TRUE(yard.file_of(*yard.records().clip(came[0].first)).endsWith("other-name.mp4"));
 }
 
+TEST_F(ImporterTest, AMovedFolderIsFoundAgainAsAWhole) {
+    const QString was = QString::fromStdString((folder / "summer").string()),
+                  is = QString::fromStdString((folder / "attic").string());
+    QDir().mkpath(was + "/day two");
+    QStringList files;
+    for (const char* name : {"/a.mp4", "/b.mp4", "/day two/c.mp4"}) {
+        ASSERT_TRUE(QFile::copy(QString::fromStdString(source.string()), was + name));
+        QFile more(was + name);
+        ASSERT_TRUE(more.open(QIODevice::Append));
+        more.write(name);
+        files << was + name;
+    }
+    importer.bring_in(files);
+    ASSERT_TRUE(wait_for([&] { return came.size() == 3; }));
+    ASSERT_TRUE(QDir().rename(was, is));
+    int again = 0;
+    QObject::connect(&importer, &Importer::found_again, [&](int clips) { again = clips; });
+    importer.bring_in({is + "/a.mp4"});
+    ASSERT_TRUE(wait_for([&] { return again > 0; }));
+    EXPECT_EQ(again, 2) << "the others, too, also those deeper in it";
+    for (const store::Clip& c : yard.records().clips()) EXPECT_TRUE(QFile::exists(yard.file_of(c))) << c.path;
+}
+
+TEST_F(ImporterTest, AFolderComesInWhole) {
+    const QString place = QString::fromStdString((folder / "sunday").string());
+    QDir().mkpath(place);
+    ASSERT_TRUE(QFile::copy(QString::fromStdString(source.string()), place + "/a.mp4"));
+    QFile notes(place + "/notes.txt");
+    ASSERT_TRUE(notes.open(QIODevice::WriteOnly));
+    importer.bring_in({place});
+    EXPECT_EQ(importer.waiting(), 1) << "what is no film stays out";
+    ASSERT_TRUE(wait_for([&] { return came.size() == 1; }));
+    EXPECT_GT(yard.records().clip(came[0].first)->batch, 0);
+}
+
 TEST_F(ImporterTest, ThumbsAreMadeOnceAndKept) {
     importer.bring_in({QString::fromStdString(source.string())});
     ASSERT_TRUE(wait_for([&] { return came.size() == 1; }));

@@ -10,9 +10,12 @@ static void take_in_resources() { Q_INIT_RESOURCE(aspen_data); }
 
 namespace aspen::app {
 
-std::shared_ptr<const core::Knowledge> shipped_knowledge() {
+std::shared_ptr<const core::Knowledge> knowledge_with(const std::vector<OwnFile>& own) {
     take_in_resources();
-    const core::DataOpener open = [](const std::string& path) -> std::unique_ptr<std::istream> {
+    const core::DataOpener open = [&own](const std::string& path) -> std::unique_ptr<std::istream> {
+        for (const OwnFile& one : own) {
+            if (one.name == path) return std::make_unique<std::istringstream>(one.text);
+        }
         QFile file(":/aspen/data/" + QString::fromStdString(path));
         if (!file.open(QIODevice::ReadOnly))
             throw core::Refused(path + ": is missing from the program; install it again");
@@ -22,7 +25,10 @@ std::shared_ptr<const core::Knowledge> shipped_knowledge() {
     for (const QString& name : QDir(":/aspen/data/schools").entryList({"*.json"}, QDir::Files, QDir::Name)) {
         schools.push_back("schools/" + name.toStdString());
     }
+    for (const OwnFile& one : own) schools.push_back(one.name);
     return core::load_knowledge(open, schools);
 }
+
+std::shared_ptr<const core::Knowledge> shipped_knowledge() { return knowledge_with({}); }
 
 }  // namespace aspen::app

@@ -9,4 +9,12 @@ namespace aspen::app {
 /// The trade's knowledge as it ships inside the program. Throws core::Refused when a data file is wrong.
 std::shared_ptr<const core::Knowledge> shipped_knowledge();
 
+/// A school file of the coach's own: its name for errors, and its text.
+struct OwnFile {
+    std::string name, text;
+};
+/// The shipped knowledge with these schools beside it. An own school of a shipped id is refused. Throws
+/// core::Refused naming file, entry and field.
+std::shared_ptr<const core::Knowledge> knowledge_with(const std::vector<OwnFile>& schools);
+
 }  // namespace aspen::app

@@ -29,7 +29,7 @@ RidersModel::RidersModel(Yard& yard, QObject* parent) : QAbstractListModel(paren
 }
 
 void RidersModel::refresh() {
-    std::map<store::RiderId, store::YardStore::Running> running;
+    std::map<store::RiderId, store::WorkRecords::Running> running;
     for (auto& r : yard_.records().running()) running[r.rider] = r;
     const std::string today = yard_.today_iso();
     std::vector<Row> rows;

@@ -95,12 +95,17 @@ std::vector<RidesModel::Row> RidesModel::needs() {
     std::vector<Row> out;
     const std::string today = yard_.today_iso();
     std::set<store::RiderId> sent;
-    for (store::RideLine& line : yard_.records().waiting()) {
+    const auto waiting = yard_.records().waiting();
+    for (store::RideLine line : waiting) {
+        const RideProposal proposal = propose(yard_, line, waiting);
         if (line.ride.rider) sent.insert(line.ride.rider);
         const Need need = says_pain(line.ride.own.hurts) ? Need::hurts
                           : !line.ride.promised.empty()  ? Need::promised
                                                          : Need::waiting;
         out.push_back(row_of(std::move(line), need));
+        out.back().proposal = proposal;
+        if (const QString words = in_words(yard_, proposal); !words.isEmpty())
+            out.back().why += (out.back().why.isEmpty() ? "" : "  ") + words + " Y says yes";
     }
     waiting_ = static_cast<int>(out.size());
     for (const auto& running : yard_.records().running()) {
@@ -245,6 +250,9 @@ std::optional<store::RideId> RidesModel::ride_at(int row) const {
 }
 store::RiderId RidesModel::rider_at(int row) const {
     return row < 0 || row >= rowCount() ? store::RiderId{} : rows_[static_cast<std::size_t>(row)].rider;
+}
+RideProposal RidesModel::proposal_at(int row) const {
+    return row < 0 || row >= rowCount() ? RideProposal{} : rows_[static_cast<std::size_t>(row)].proposal;
 }
 int RidesModel::row_of(store::RideId ride) const {
     for (std::size_t i = 0; i < rows_.size(); ++i) {

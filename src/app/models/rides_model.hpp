@@ -3,6 +3,7 @@
 #include <QAbstractListModel>
 #include <optional>
 
+#include "app/yard/proposals.hpp"
 #include "app/yard/yard.hpp"
 
 namespace aspen::app {
@@ -47,6 +48,8 @@ class RidesModel : public QAbstractListModel {
     store::RiderId rider_at(int row) const;
     /// The row of a ride, -1 when it is not loaded.
     int row_of(store::RideId ride) const;
+    /// What a row's ride seems to be; nothing where nothing is proposed.
+    RideProposal proposal_at(int row) const;
     /// Rides that wait for the coach.
     int waiting() const { return waiting_; }
     bool is_empty() const { return rows_.empty(); }
@@ -60,6 +63,7 @@ class RidesModel : public QAbstractListModel {
         store::RideLine line;
         QString title, why, facts;
         store::RiderId rider{};
+        RideProposal proposal{};
         mutable std::optional<std::vector<store::Clip>> clips{};
     };
     std::vector<Row> needs();

@@ -3,6 +3,7 @@
 #include <QFileInfo>
 #include <QPainter>
 #include <QSaveFile>
+#include <algorithm>
 
 #include "app/files/cache_folder.hpp"
 #include "app/models/pictures.hpp"
@@ -12,12 +13,23 @@ namespace aspen::app {
 namespace {
 
 constexpr int kWidth = 320, kHeight = 180;
+constexpr int kBlackBelow = 14;
 constexpr int kKeptBytes = 48 << 20;
 constexpr int kStillWidth = 256, kStillHeight = 144;
 
 media::VideoReader open(const std::string& file, const std::string& hash, const std::atomic<bool>& stop) {
     return media::VideoReader(file, {&stop, {}},
                               {std::size_t{32} << 20, media::OrderCache(cache_folder().toStdString(), hash)});
+}
+
+/// Hardly anything to see on it.
+bool is_black(const QImage& picture) {
+    const QImage small = picture.scaled(16, 9).convertToFormat(QImage::Format_Grayscale8);
+    int sum = 0;
+    for (int y = 0; y < small.height(); ++y) {
+        for (int x = 0; x < small.width(); ++x) sum += qGray(small.pixel(x, y));
+    }
+    return sum < kBlackBelow * small.width() * small.height();
 }
 
 }  // namespace
@@ -57,9 +69,17 @@ QImage Thumbs::of(const store::Clip& clip, int frame) {
     return find_or_make(
         key, clip, [frame](const std::string& file, const std::string& hash, const std::atomic<bool>& stop) {
             auto reader = open(file, hash, stop);
-            const QImage image =
-                to_image(reader.picture(std::min(frame, reader.facts().frames - 1), kWidth * 2, kHeight * 2));
-            return image.scaled(kWidth, kHeight, Qt::KeepAspectRatio, Qt::SmoothTransformation);
+            const int frames = reader.facts().frames;
+            const auto at = [&](int n) {
+                const QImage image =
+                    to_image(reader.picture(std::clamp(n, 0, frames - 1), kWidth * 2, kHeight * 2));
+                return image.scaled(kWidth, kHeight, Qt::KeepAspectRatio, Qt::SmoothTransformation);
+            };
+            QImage picture = at(frame);
+            // A film that begins black is shown by what comes after.
+            for (int part = 1; frame == 0 && part <= 3 && is_black(picture); ++part)
+                picture = at(frames * part / 8);
+            return picture;
         });
 }
 

@@ -1,11 +1,9 @@
 #include "app/review/review.hpp"
 
 #include <algorithm>
-#include <cmath>
 #include <set>
 
 #include "app/yard/changes.hpp"
-#include "core/motion/stride_guess.hpp"
 
 namespace aspen::app {
 
@@ -173,15 +171,6 @@ void Review::set_clip(const store::Clip& clip, const QString& what) {
     if (clip_) change_clip(yard_, clip, what);
 }
 
-void Review::go_to_moment(int direction) {
-    const store::Moment* best = nullptr;
-    for (const store::Moment& m : moments_) {
-        if (m.slot != slot_ || (m.frame - deck_.frame()) * direction <= 0) continue;
-        if (!best || (m.frame - best->frame) * direction < 0) best = &m;
-    }
-    if (best) deck_.go_to(best->frame);
-}
-
 store::Moment Review::ensure_moment() {
     if (const store::Moment* here = moment()) return *here;
     store::Moment m;
@@ -205,36 +194,6 @@ void Review::set_phase(const std::string& phase) {
 }
 void Review::remove_moment() {
     if (const store::Moment* m = moment()) app::remove_moment(yard_, store::Moment(*m));
-}
-
-bool Review::guess_next_stride() {
-    const store::Moment* m = moment();
-    if (!m || !deck_.ready()) return false;
-    const auto& pts = deck_.facts().pts_s;
-    std::vector<core::NamedInstant> named;
-    const core::CaptureMap real = deck_.capture_map();
-    for (const store::Moment& one : moments_) {
-        if (one.slot == slot_) named.push_back({real.real_s(one.time_s), one.phase});
-    }
-    const double stride = core::stride_guess_s(named, m->phase, setting().gait);
-    if (stride <= 0) return false;
-    const int frame = deck_.frame();
-    const double wanted = deck_.real_s(frame) + stride;
-    const auto off = [&](int n) { return std::abs(real.real_s(pts[static_cast<std::size_t>(n)]) - wanted); };
-    int best = frame;
-    for (int n = frame; n < deck_.facts().frames; ++n) {
-        if (off(n) < off(best)) best = n;
-    }
-    if (best == frame || real.real_s(pts[static_cast<std::size_t>(best)]) < wanted - 0.5 * stride)
-        return false;
-    const std::string phase = m->phase;
-    deck_.go_to(best);
-    if (moment()) return true;
-    yard_.step("Same phase, next stride", [&] {
-        const store::Moment made = ensure_moment();
-        if (!phase.empty()) yard_.records().set_phase(made.id, phase);
-    });
-    return true;
 }
 
 void Review::set_view(core::View view) {
@@ -263,27 +222,6 @@ void Review::set_camera(const core::CameraPose& camera, const QString& what) {
         yard_, clip_->id,
         core::seen_at(stretches_, deck_.frame(), false, [&](core::Stretch& s) { s.camera = camera; }),
         "Change " + what);
-}
-void Review::set_upright(core::Point a, core::Point b) {
-    if (!clip_ || core::distance(a, b) < 20) return;
-    core::CameraPose camera = stretch().camera;
-    camera.roll_deg = core::roll_from_upright(a, b);
-    camera.roll_sd_deg =
-        core::roll_sd_from_upright(a, b, core::click_sd_px(deck_.facts().width, deck_.facts().height));
-    camera.roll_marked = true;
-    set_camera(camera, "upright");
-}
-void Review::set_level(core::Point a, core::Point b) {
-    if (a.x > b.x) std::swap(a, b);
-    // A quarter turn makes the level line an upright one.
-    set_upright(a, {a.x - (b.y - a.y), a.y + (b.x - a.x)});
-}
-void Review::set_scale(core::Point a, core::Point b, double metres) {
-    if (!clip_ || !(metres > 0)) return;
-    store::Clip c = *clip_;
-    c.px_per_m = core::distance(a, b) / metres;
-    c.px_per_m_sd = std::sqrt(2.0) * core::click_sd_px(deck_.facts().width, deck_.facts().height) / metres;
-    set_clip(c, "scale");
 }
 void Review::keep_place() {
     if (clip_ && deck_.ready()) leave_at(yard_, clip_->id, deck_.frame());

@@ -60,16 +60,11 @@ class Review : public QObject {
     /// What the coach decided on this ride.
     const std::vector<store::Finding>& decided() const { return decided_; }
 
-    /// Next marked moment in a direction; stays when there is none.
-    void go_to_moment(int direction);
     /// The moment here, made where there is none.
     store::Moment ensure_moment();
     void mark_moment();
     void set_phase(const std::string& phase);
     void remove_moment();
-    /// Goes where this phase should come again one stride later and makes that a moment; false where there is
-    /// no such.
-    bool guess_next_stride();
 
     /// How this stretch is seen, with its neighbours that are seen alike.
     void set_view(core::View view);
@@ -77,12 +72,6 @@ class Review : public QObject {
     void turn_travel();
     bool travel_doubtful() const;
     void set_camera(const core::CameraPose& camera, const QString& what);
-    /// Two points along something truly upright set the camera's roll.
-    void set_upright(core::Point a, core::Point b);
-    /// The same from a line that is truly level.
-    void set_level(core::Point a, core::Point b);
-    /// A line of known length at the rider's distance gives the scale.
-    void set_scale(core::Point a, core::Point b, double metres);
     /// Notes where one is, so that one goes on there next time.
     void keep_place();
 

@@ -3,6 +3,7 @@
 #include <QFileInfo>
 #include <QUndoCommand>
 
+#include "app/yard/own_knowledge.hpp"
 #include "app/yard/restoring.hpp"
 #include "core/reading/refused.hpp"
 
@@ -77,6 +78,13 @@ Yard::Yard(const QString& folder, std::shared_ptr<const core::Knowledge> knowled
       store_(folder_.filePath("yard.db").toStdString()),
       today_(QDate::currentDate()) {
     undo_.setUndoLimit(kStepsKept);
+    try {
+        if (!store_.own_data("school").empty()) knowledge_ = knowledge_of(*this);
+    } catch (
+        const core::Refused& e) {  // a newer program's data may not go with an older school of the coach's
+        said_at_start_ +=
+            QString::fromUtf8(e.what()) + " Your own schools are left out until they are mended.";
+    }
 }
 
 Yard::~Yard() = default;
@@ -114,6 +122,7 @@ void Yard::announce(const store::ChangeSet& change) {
     if (change.empty()) return;
     try {
         const store::Touched t = store_.touched_by(change);
+        if (t.own_data) set_knowledge(knowledge_of(*this));
         for (const auto clip : t.stretches) emit stretches_changed(clip);
         for (const auto clip : t.marks) emit marks_changed(clip);
         for (const auto clip : t.notes) emit notes_changed(clip);

@@ -12,6 +12,7 @@
 #include <QVBoxLayout>
 
 #include "app/review/first_look.hpp"
+#include "app/review/seeing.hpp"
 #include "ui/review/ask_panel.hpp"
 #include "ui/review/column.hpp"
 #include "ui/review/context_bar.hpp"
@@ -121,12 +122,12 @@ void ReviewView::bind_looking() {
     acts_["note_remove"] = [this] {
         if (!app::remove_note_here(bench_)) emit say("There is no note at this frame.");
     };
-    acts_["moment_previous"] = [this] { bench_.review().go_to_moment(-1); };
-    acts_["moment_next"] = [this] { bench_.review().go_to_moment(1); };
+    acts_["moment_previous"] = [this] { app::go_to_moment(bench_.review(), -1); };
+    acts_["moment_next"] = [this] { app::go_to_moment(bench_.review(), 1); };
     acts_["mark_moment"] = [this] { bench_.review().mark_moment(); };
     acts_["name_moment"] = [this] { name_moment(); };
     acts_["next_stride"] = [this] {
-        if (bench_.review().guess_next_stride())
+        if (app::guess_next_stride(bench_.review()))
             emit say("One stride on, as a guess: nudge it with ← →.");
         else
             emit say("There is no next stride to guess: mark a moment first, and say the gait.");
@@ -357,8 +358,8 @@ void ReviewView::next_rider() {
 }
 
 void ReviewView::take_line(PictureView::Line line, core::Point a, core::Point b) {
-    if (line == PictureView::Line::upright) return bench_.review().set_upright(a, b);
-    if (line == PictureView::Line::level) return bench_.review().set_level(a, b);
+    if (line == PictureView::Line::upright) return app::set_upright(bench_.review(), a, b);
+    if (line == PictureView::Line::level) return app::set_level(bench_.review(), a, b);
     if (line == PictureView::Line::cover) return take_cover(a, b);
     if (line != PictureView::Line::scale || core::distance(a, b) < 20) return;
     const auto horse = bench_.yard().records().horse(bench_.review().horse());
@@ -370,7 +371,7 @@ void ReviewView::take_line(PictureView::Line line, core::Point a, core::Point b)
             const double metres = QString(words).replace(',', '.').toDouble();
             if (!(metres > 0.1 && metres < 100))
                 return emit say(words + ": is no length in metres between 0.1 and 100; nothing was changed.");
-            bench_.review().set_scale(a, b, metres);
+            app::set_scale(bench_.review(), a, b, metres);
             emit say(QString("One metre is %1 pixels here.").arg(core::distance(a, b) / metres, 0, 'f', 0));
         },
         start);

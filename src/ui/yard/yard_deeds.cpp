@@ -29,6 +29,9 @@ bool YardView::take_key(const QKeyEvent& e) {
         case Qt::Key_S:
             split(row);
             return true;
+        case Qt::Key_Y:
+            say_yes(row);
+            return true;
         case Qt::Key_P:
             promise(row, e.modifiers() & Qt::ShiftModifier);
             return true;
@@ -49,6 +52,7 @@ void YardView::act_on(char deed) {
     if (deed == 'o') open_row(row);
     if (deed == 'j') join(row);
     if (deed == 's') split(row);
+    if (deed == 'y') say_yes(row);
     if (deed == 'p') promise(row, false);
     if (deed == 'd') trash(row);
 }
@@ -87,6 +91,15 @@ void YardView::join(int row) {
     kept_ = *above;
     app::join_rides(yard_, *ride, *above);
     emit say("One ride now; S takes it apart, Ctrl+Z takes it back.");
+}
+
+void YardView::say_yes(int row) {
+    const auto ride = model_.ride_at(row);
+    const app::RideProposal proposal = model_.proposal_at(row);
+    if (!ride || proposal.empty()) return emit say("Nothing is proposed for this ride.");
+    kept_ = model_.ride_at(row + 1).value_or(*ride);
+    app::accept_proposal(yard_, *ride, proposal);
+    emit say("Taken as proposed; Ctrl+Z takes it back.");
 }
 
 void YardView::split(int row) {

@@ -190,8 +190,9 @@ void YardView::after_reset() {
             .arg(theme().quiet.name(), words);
     };
     hint_->setText(QStringList{word('o', "Enter opens"), "1–9 says who rides",
-                               word('j', "J joins with the ride above"), word('s', "S takes a ride apart"),
-                               word('p', "P promises it for tomorrow"), word('d', "Del puts it in the trash")}
+                               word('y', "Y takes what is proposed"), word('j', "J joins with the one above"),
+                               word('s', "S takes apart"), word('p', "P promises for tomorrow"),
+                               word('d', "Del trash")}
                        .join("   ·   "));
     hint_->setVisible(!model_.looks() && n > 0);
     rider_look_->show_numbers(n > 0);

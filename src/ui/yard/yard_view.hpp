@@ -59,6 +59,7 @@ class YardView : public QWidget {
     void assign(int row, int rider_number);
     void join(int row);
     void split(int row);
+    void say_yes(int row);
     void promise(int row, bool take_back);
     void trash(int row);
     void fill_yard_menu(QMenu& menu);

@@ -1,0 +1,51 @@
+#include "app/yard/own_knowledge.hpp"
+
+#include <nlohmann/json.hpp>
+#include <sstream>
+
+#include "app/files/data_files.hpp"
+#include "core/reading/refused.hpp"
+
+namespace aspen::app {
+namespace {
+
+constexpr const char* kSchool = "school";
+
+}  // namespace
+
+std::shared_ptr<const core::Knowledge> knowledge_of(Yard& yard) {
+    std::vector<OwnFile> own;
+    for (const auto& [id, body] : yard.records().own_data(kSchool))
+        own.push_back({"own/" + id + ".json", body});
+    return own.empty() ? shipped_knowledge() : knowledge_with(own);
+}
+
+void put_own_school(Yard& yard, const std::string& id, const std::string& json) {
+    yard.step("Change a school", [&] {
+        yard.records().put_own_data(kSchool, id, json);
+        knowledge_of(yard);  // refused here, nothing is kept
+    });
+}
+
+void remove_own_school(Yard& yard, const std::string& id) {
+    yard.step("Take a school away", [&] {
+        yard.records().remove_own_data(kSchool, id);
+        knowledge_of(yard);
+    });
+}
+
+std::string school_copied(Yard& yard, const std::string& from, const std::string& id,
+                          const std::string& name) {
+    // Everything is inherited until it is changed: the copy says only what is its own.
+    const core::School* school = yard.knowledge().schools.find(from);
+    if (!school) throw core::Refused("school \"" + from + "\": is not known; choose one of the list");
+    nlohmann::ordered_json out{{"id", id},
+                               {"name", name},
+                               {"about", "after " + school->name},
+                               {"source", "the coach's own"},
+                               {"inherits", from},
+                               {"sections", nlohmann::ordered_json::object()}};
+    return out.dump(1);
+}
+
+}  // namespace aspen::app
