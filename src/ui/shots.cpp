@@ -72,6 +72,9 @@ int take_shots(MainWindow& window, app::Yard& yard, const QString& folder) {
     if (!wait_for([&] { return yard.records().clips().size() >= reviews; }, kDemoTimeMs)) return 4;
     settle(2500);
     bool all = save("yard");
+    window.yard_view().search().setText("leg back joss");
+    all = save("search") && all;
+    window.yard_view().search().clear();
     window.open_clip(waiting_clip_of(yard, "Joss Penhallow"));
     app::Bench& bench = window.bench();
     if (!wait_for([&] { return bench.deck().ready() && bench.deck().picture_is_current(); }, kStepMs))
@@ -118,6 +121,10 @@ int take_shots(MainWindow& window, app::Yard& yard, const QString& folder) {
     window.overlay().open();
     all = save("keys") && all;
     window.overlay().hide();
+    window.action_line().open();
+    window.action_line().words().setText("mom");
+    all = save("find") && all;
+    window.show_view(ViewName::review);
     for (const app::FindingRow& row : std::vector(bench.findings().rows())) {
         if (row.found.verdict == core::Verdict::outside) bench.findings().accept(row.found.fault->id);
     }

@@ -1,6 +1,7 @@
 #include "ui/review/context_bar.hpp"
 
 #include <QDir>
+#include <QLabel>
 #include <QLineEdit>
 #include <QMenu>
 #include <QStyle>
@@ -72,6 +73,9 @@ ContextBar::ContextBar(app::Bench& bench, app::Importer& importer, app::Player& 
     connect(turn_, &QPushButton::clicked, &bench_.review(), &app::Review::turn_travel);
     row->addWidget(turn_);
     row->addStretch(1);
+    part_ = new QLabel(this);
+    part_->setObjectName("small");
+    row->addWidget(part_);
     copy_ = new QPushButton("Keep a copy in the yard", this);
     copy_->setObjectName("word");
     connect(copy_, &QPushButton::clicked, this, [this] { importer_.keep_copy(bench_.review().clip().id); });
@@ -297,6 +301,10 @@ void ContextBar::refresh() {
                                  "Which moment of the rise?"};
     turn_->setVisible(bench_.review().travel_doubtful());
     copy_->setVisible(QDir::isAbsolutePath(QString::fromStdString(bench_.review().clip().path)));
+    const auto films = yard.records().clips_of(bench_.review().ride().id);
+    const auto film = std::ranges::find(films, bench_.review().clip().id, &store::Clip::id);
+    part_->setVisible(films.size() > 1 && film != films.end());
+    part_->setText(QString("clip %1 of this ride's %2   ").arg(film - films.begin() + 1).arg(films.size()));
     QStringList now{phases ? "phases" : "", c.view == core::View::side ? "side" : "", rise ? "rising" : ""};
     for (const QString& w : said) now << w;
     if (now == shown_) return;

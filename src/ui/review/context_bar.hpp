@@ -8,6 +8,8 @@
 #include "app/review/player.hpp"
 #include "app/yard/importer.hpp"
 
+class QLabel;
+
 namespace aspen::ui {
 
 /// What decides bands and signs, in one line of words: each word opens its choices in place; what is not yet
@@ -39,6 +41,7 @@ class ContextBar : public QWidget {
     QStringList shown_;  ///< what the words say now, so that playing does not restyle them at every frame
     std::array<QPushButton*, kWords> words_{};
     QPushButton* turn_ = nullptr;
+    QLabel* part_ = nullptr;  ///< which of the ride's clips this is
     QPushButton* copy_ = nullptr;
 };
 

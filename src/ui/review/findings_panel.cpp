@@ -124,13 +124,14 @@ QWidget* FindingsPanel::row_for(const app::FindingRow& row, bool current) {
     if (row.changed_to)
         first += QString(" <span style='color:%1'>measured: %2</span>")
                      .arg(quiet, QString::fromStdString(row.found.fault->name).toLower());
-    QString second =
-        row.found.verdict == core::Verdict::outside
-            ? how_often(row.found,
-                        static_cast<std::size_t>(std::ranges::count(
-                            bench_.review().moments(), bench_.review().slot(), &store::Moment::slot)))
-            : QStringLiteral("not measured now; your word stands");
+    QString second = row.found.verdict == core::Verdict::outside
+                         ? how_often(row.found, static_cast<std::size_t>(row.moments))
+                         : QStringLiteral("not measured now; your word stands");
     if (row.decision == store::Decision::asked_back) second = "did you ask for that? waits for the rider";
+    // Told apart only where there is more than one: gait, seat and side.
+    const auto& all = bench_.findings().rows();
+    if (std::ranges::any_of(all, [&](const app::FindingRow& r) { return r.seen != row.seen; }))
+        second = QString::fromStdString(core::spoken(row.seen)) + " · " + second;
     if (row.frame >= 0) second += QString(" · seen at frame %1").arg(row.frame);
     auto* words = new QLabel(
         QString("%1<br><span style='font-size:12px; color:%2'>%3</span>").arg(first, quiet, second), line);
