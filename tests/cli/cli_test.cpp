@@ -81,10 +81,12 @@ TEST(Frame, HashesAndSavesExactlyOne) {
 }
 
 TEST(Frame, RefusesWhatIsNotThere) {
+    const test::TempFolder folder;
     EXPECT_EQ(say({"frame", clip().string(), "30", "--hash"}).code, kRefused);
     EXPECT_THAT(say({"frame", clip().string(), "30", "--hash"}).err, HasSubstr("its last is 29"));
-    EXPECT_EQ(say({"frame", "/nowhere.mp4", "1", "--hash"}).code, kRefused);
-    EXPECT_EQ(say({"frame", clip().string(), "1", "-o", "/nowhere/f.png"}).code, kRefused);
+    EXPECT_EQ(say({"frame", (folder / "missing.mp4").string(), "1", "--hash"}).code, kRefused);
+    EXPECT_EQ(say({"frame", clip().string(), "1", "-o", (folder / "missing" / "f.png").string()}).code,
+              kRefused);
     for (const char* n : {"-1", "x", "1.5", "99999999999"})
         EXPECT_EQ(say({"frame", clip().string(), n, "--hash"}).code, kWrongUsage) << n;
     EXPECT_EQ(say({"frame", clip().string(), "1"}).code, kWrongUsage) << "neither picture nor hash asked for";
@@ -202,13 +204,14 @@ TEST(Yard, ItsRidesAreListedAndItsWordsFound) {
     EXPECT_EQ(say({"search", yard}).code, kWrongUsage);
 }
 
-/// The program itself, in a bare environment: nothing of a display, and its own line alone on standard error.
+/// The program itself, in a bare environment: nothing of a display, a home no cache can be made in (and the
+/// test leaves nothing behind), and its own line alone on standard error.
 TEST(Program, NeedsNoDisplayAndSaysOneLine) {
     const test::TempFolder folder;
     std::filesystem::create_directories(folder.path());
     const std::string err = (folder / "err").string();
     const test::Ran ran =
-        test::run("env -i HOME=/nowhere " CLI " frames /nowhere.mp4 --json 2>" + err + " || echo $?");
+        test::run("env -i HOME=/dev/null " CLI " frames /nowhere.mp4 --json 2>" + err + " || echo $?");
     EXPECT_EQ(ran.out, "3\n");
     std::ifstream in(err);
     const std::string said((std::istreambuf_iterator<char>(in)), {});
