@@ -113,6 +113,33 @@ TEST_F(FullPath, EverythingIsTakenBackByTheSameKey) {
     EXPECT_EQ(bench().marking().figure().marked(), 9);
 }
 
+/// The words of the ride itself: a mount that is no horse is asked no more, place and saddle are said in one
+/// menu.
+TEST_F(FullPath, TheMechanicalHorseThePlaceAndTheSaddleAreSaid) {
+    bring_in(test::simulated_clip(test::faulty_plan(), "window"));
+    say_who_rides();
+    const auto ride = [&] { return bench().review().ride(); };
+    const store::HorseId saffron = ride().horse;
+    choose("Horse", "on the mechanical horse");
+    EXPECT_EQ(ride().mount, core::Mount::mechanical);
+    EXPECT_FALSE(ride().horse);
+    EXPECT_TRUE(bench().review().missing().empty()) << "no horse is asked for";
+    key(Qt::Key_Z, Qt::ControlModifier);
+    EXPECT_EQ(ride().horse, saffron) << "one step back";
+    choose("Horse", "on the mechanical horse");
+    choose("Horse", "Saffron");
+    EXPECT_EQ(ride().mount, core::Mount::horse) << "a horse named is no machine";
+    choose("Where, saddle, level that day", "at a show");
+    name_new("Where, saddle, level that day", "the old jumping saddle");
+    EXPECT_EQ(ride().place, store::Place::show);
+    EXPECT_EQ(ride().saddle, "the old jumping saddle");
+    QString shown;
+    for (const QPushButton* b : window->review().context().findChildren<QPushButton*>())
+        if (b->accessibleName() == "Where, saddle, level that day") shown = b->text();
+    EXPECT_TRUE(shown.startsWith("at a show · the old")) << shown.toStdString();
+    EXPECT_FALSE(yard->records().search("jumping").empty()) << "and is found by it";
+}
+
 TEST_F(FullPath, JointsAreDraggedNudgedSkippedAndTakenAway) {
     const auto clip = test::simulated_clip(test::faulty_plan(), "window");
     bring_in(clip);

@@ -77,6 +77,7 @@ store::RideId set_pair(Yard& yard, store::RideId id, store::RiderId rider, store
         if (!ride) return;
         ride->rider = rider;
         ride->horse = horse;
+        if (horse) ride->mount = core::Mount::horse;
         yard.records().update(*ride);
         if (!rider || !horse || ride->state == store::RideState::done) return;
         for (const store::Ride& other : yard.records().rides_of(rider)) {

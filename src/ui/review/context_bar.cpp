@@ -24,6 +24,28 @@ QString own_words(const store::OwnSide& own) {
     return own.goal.empty() ? QStringLiteral("rider says …") : text(own.goal).left(24);
 }
 
+QString place_words(store::Place place) {
+    switch (place) {
+        case store::Place::lesson:
+            return "lesson";
+        case store::Place::home:
+            return "at home";
+        case store::Place::show:
+            return "at a show";
+        case store::Place::unknown:
+            break;
+    }
+    return {};
+}
+
+/// Where the ride was and in which saddle, and at what level that day.
+QString day_words(const store::Ride& r) {
+    QStringList said;
+    for (const QString& w : {place_words(r.place), text(r.saddle), text(r.level)})
+        if (!w.isEmpty()) said << w;
+    return said.isEmpty() ? QStringLiteral("where, saddle …") : said.join(" · ").left(28);
+}
+
 /// Whether the clip plays slower than life, and who says so.
 QString filmed_words(app::Bench& bench) {
     const core::Capture& c = bench.review().clip().capture;
@@ -51,6 +73,7 @@ ContextBar::ContextBar(app::Bench& bench, app::Importer& importer, app::Player& 
                                   "Direction of travel",
                                   "Filmed at",
                                   "What the rider says",
+                                  "Where, saddle, level that day",
                                   "Moment in the stride"};
     for (int i = 0; i < kWords; ++i) {
         auto* button = new QPushButton(this);
@@ -135,6 +158,12 @@ void ContextBar::fill(Word word, QMenu& menu) {
                 choice(QString::fromStdString(h.name),
                        [this, h] { bench_.review().set_pair(bench_.review().rider(), h.id, "horse"); });
             }
+            choice("on the mechanical horse", [this] {
+                change_ride("horse", [](store::Ride& r) {
+                    r.horse = {};
+                    r.mount = core::Mount::mechanical;
+                });
+            });
             add_name_field(menu, "A new horse's name, Enter", [this, &yard](const QString& name) {
                 store::Horse h;
                 h.name = name.toStdString();
@@ -173,7 +202,20 @@ void ContextBar::fill(Word word, QMenu& menu) {
             fill_filmed(menu);
             break;
         case kOwn:
-            fill_own_side(menu);
+            fill_lines(menu, "what the rider says",
+                       {{"what for: the goal", [](store::Ride& r) { return &r.own.goal; }},
+                        {"the question", [](store::Ride& r) { return &r.own.question; }},
+                        {"anything that hurts", [](store::Ride& r) { return &r.own.hurts; }}});
+            break;
+        case kDay:
+            for (const store::Place p : {store::Place::lesson, store::Place::home, store::Place::show})
+                choice(place_words(p),
+                       [this, p] { change_ride("place", [p](store::Ride& r) { r.place = p; }); });
+            menu.addSeparator();
+            fill_lines(menu, "the ride",
+                       {{"the saddle", [](store::Ride& r) { return &r.saddle; }},
+                        {"the rider's level that day", [](store::Ride& r) { return &r.level; }},
+                        {"your word on this ride", [](store::Ride& r) { return &r.coach_word; }}});
             break;
         case kPhase:
             if (const core::Stretch& s = bench_.review().stretch(); s.gait && s.seat) {
@@ -226,28 +268,21 @@ void ContextBar::fill_filmed(QMenu& menu) {
     }
 }
 
-void ContextBar::fill_own_side(QMenu& menu) {
-    struct Field {
-        const char* hint;
-        std::string store::OwnSide::*words;
-    };
-    static constexpr Field fields[] = {{"what for: the goal", &store::OwnSide::goal},
-                                       {"the question", &store::OwnSide::question},
-                                       {"anything that hurts", &store::OwnSide::hurts}};
+void ContextBar::fill_lines(QMenu& menu, const QString& what, const std::vector<Line>& lines) {
+    store::Ride ride = bench_.review().ride();
     QLineEdit* first = nullptr;
-    for (const Field& f : fields) {
-        auto* edit = new QLineEdit(text(bench_.review().ride().own.*f.words));
-        edit->setPlaceholderText(f.hint);
-        edit->setAccessibleName(f.hint);
+    for (const Line& line : lines) {
+        auto* edit = new QLineEdit(text(*line.of(ride)));
+        edit->setPlaceholderText(line.hint);
+        edit->setAccessibleName(line.hint);
         edit->setMinimumWidth(320);
         auto* action = new QWidgetAction(&menu);
         action->setDefaultWidget(edit);
         menu.addAction(action);
         if (!first) first = edit;
-        connect(edit, &QLineEdit::editingFinished, this, [this, edit, words = f.words] {
+        connect(edit, &QLineEdit::editingFinished, this, [this, edit, what, of = line.of] {
             if (bench_.is_open())
-                change_ride("what the rider says",
-                            [&](store::Ride& r) { r.own.*words = edit->text().trimmed().toStdString(); });
+                change_ride(what, [&](store::Ride& r) { *of(r) = edit->text().trimmed().toStdString(); });
         });
         connect(edit, &QLineEdit::returnPressed, &menu, &QMenu::close);
     }
@@ -267,6 +302,7 @@ void ContextBar::refresh() {
     if (!open) return shown_.clear();
     app::Yard& yard = bench_.yard();
     const core::Stretch& c = bench_.review().stretch();
+    const store::Ride& ride = bench_.review().ride();
     const auto rider = bench_.review().rider() ? yard.records().rider(bench_.review().rider()) : std::nullopt;
     const auto horse = bench_.review().horse() ? yard.records().horse(bench_.review().horse()) : std::nullopt;
     const core::School* school = yard.knowledge().schools.find(bench_.review().ride().school);
@@ -276,7 +312,9 @@ void ContextBar::refresh() {
                       here.seat == core::Seat::rising;  // there the moment decides the band
     const bool phases = c.gait && c.seat && !core::phases(here.gait, here.seat).empty() && moment;
     const QString said[kWords] = {rider ? QString::fromStdString(rider->name) : QString(),
-                                  horse ? QString::fromStdString(horse->name) : QString(),
+                                  horse ? QString::fromStdString(horse->name)
+                                  : ride.mount == core::Mount::mechanical ? QStringLiteral("mechanical horse")
+                                                                          : QString(),
                                   school ? QString::fromStdString(school->name) : QString(),
                                   c.gait ? text(core::spoken(*c.gait)) : QString(),
                                   c.seat ? text(core::spoken(*c.seat)) : QString(),
@@ -287,7 +325,8 @@ void ContextBar::refresh() {
                                   : c.travel == core::Travel::right ? "travels →"
                                                                     : QString(),
                                   filmed_words(bench_),
-                                  own_words(bench_.review().ride().own),
+                                  own_words(ride.own),
+                                  day_words(ride),
                                   moment ? phase_words(moment->phase) : QString()};
     static const char* asks[] = {"Who rides?",
                                  "Which horse?",
@@ -296,6 +335,7 @@ void ContextBar::refresh() {
                                  "Which seat?",
                                  "",
                                  "Which way?",
+                                 "",
                                  "",
                                  "",
                                  "Which moment of the rise?"};

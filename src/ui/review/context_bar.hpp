@@ -27,7 +27,12 @@ class ContextBar : public QWidget {
     void answered();  ///< a menu closed
 
   private:
-    enum Word { kRider, kHorse, kSchool, kGait, kSeat, kView, kTravel, kFilmed, kOwn, kPhase, kWords };
+    enum Word { kRider, kHorse, kSchool, kGait, kSeat, kView, kTravel, kFilmed, kOwn, kDay, kPhase, kWords };
+    /// A line of the ride to be written in a menu.
+    struct Line {
+        const char* hint;
+        std::string* (*of)(store::Ride& ride);
+    };
     void open_word(Word word);
     void refresh();
     void fill(Word word, QMenu& menu);
@@ -35,7 +40,7 @@ class ContextBar : public QWidget {
     void change_ride(const QString& what, const std::function<void(store::Ride&)>& change);
     app::Bench& bench_;
     void fill_filmed(QMenu& menu);
-    void fill_own_side(QMenu& menu);
+    void fill_lines(QMenu& menu, const QString& what, const std::vector<Line>& lines);
     app::Importer& importer_;
     app::Player& player_;
     QStringList shown_;  ///< what the words say now, so that playing does not restyle them at every frame
