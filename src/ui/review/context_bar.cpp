@@ -103,6 +103,18 @@ ContextBar::ContextBar(app::Bench& bench, app::Importer& importer, app::Player& 
     copy_->setObjectName("word");
     connect(copy_, &QPushButton::clicked, this, [this] { importer_.keep_copy(bench_.review().clip().id); });
     row->addWidget(copy_);
+    // Not in refresh(): that runs at every frame, and the ride's clips are read from the records.
+    const auto say_part = [this] {
+        if (!bench_.is_open()) return;
+        const auto films = bench_.yard().records().clips_of(bench_.review().ride().id);
+        const auto film = std::ranges::find(films, bench_.review().clip().id, &store::Clip::id);
+        part_->setVisible(films.size() > 1 && film != films.end());
+        part_->setText(
+            QString("clip %1 of this ride's %2   ").arg(film - films.begin() + 1).arg(films.size()));
+    };
+    connect(&bench_.review(), &app::Review::changed, this, say_part);
+    connect(&bench_, &app::Bench::clip_opened, this, say_part);
+    connect(&bench_.yard(), &app::Yard::clips_changed, this, say_part);
     connect(&bench_.review(), &app::Review::changed, this, &ContextBar::refresh);
     connect(&bench_.deck(), &app::ClipDeck::frame_changed, this, &ContextBar::refresh);
     connect(&bench_, &app::Bench::clip_opened, this, &ContextBar::refresh);
@@ -341,10 +353,6 @@ void ContextBar::refresh() {
                                  "Which moment of the rise?"};
     turn_->setVisible(bench_.review().travel_doubtful());
     copy_->setVisible(QDir::isAbsolutePath(QString::fromStdString(bench_.review().clip().path)));
-    const auto films = yard.records().clips_of(bench_.review().ride().id);
-    const auto film = std::ranges::find(films, bench_.review().clip().id, &store::Clip::id);
-    part_->setVisible(films.size() > 1 && film != films.end());
-    part_->setText(QString("clip %1 of this ride's %2   ").arg(film - films.begin() + 1).arg(films.size()));
     QStringList now{phases ? "phases" : "", c.view == core::View::side ? "side" : "", rise ? "rising" : ""};
     for (const QString& w : said) now << w;
     if (now == shown_) return;
