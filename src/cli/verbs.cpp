@@ -2,6 +2,7 @@
 
 #include <fmt/format.h>
 
+#include <CLI/CLI.hpp>
 #include <charconv>
 #include <fstream>
 #include <iostream>
@@ -9,7 +10,6 @@
 
 #include "app/files/cache_folder.hpp"
 #include "app/files/data_files.hpp"
-#include "cli/options.hpp"
 #include "core/judging/ride.hpp"
 #include "core/reading/refused.hpp"
 #include "exchange/coco.hpp"
@@ -23,16 +23,15 @@ namespace {
 using Json = nlohmann::ordered_json;
 using core::Refused;
 
-constexpr const char* kHelp = R"(aspen-crest-cli VERB ...
-  frames VIDEO --json                          frames, size, rate and the time of every frame
-  frame VIDEO N [-o out.png] [--hash]          exactly frame N, counted from 0
-  measure MARKS.json --json [--school S --gait G --seat T]   every measure with its error and verdict
-  assess MARKS.json --json [--school S --gait G --seat T]    the same, with faults, causes and the focus
-  schools --json | faults --json               the knowledge as shipped
-  rides YARD --json                            the rides of a yard's folder, newest first
-  search YARD WORDS --json                     where the words stand: riders, horses, rides, notes, faults
-Exit: 0 done, 2 wrong usage, 3 input refused, 4 failed midway.
-)";
+struct WrongUsage : std::runtime_error {
+    using std::runtime_error::runtime_error;
+};
+
+/// What was said on the command line; each verb reads its own part.
+struct Said {
+    std::string file, number, out, school, gait, seat, words;
+    bool json = false, hash = false;
+};
 
 /// What decoding once settled of an odd clip is kept, so that a script asking frame after frame pays for it
 /// once.
@@ -42,11 +41,10 @@ media::ReaderOptions remembering() {
 
 Json optional(const std::optional<double>& v) { return v ? Json(*v) : Json(nullptr); }
 
-int frames(const std::vector<std::string>& arguments, std::ostream& out) {
-    const Options o = parse(arguments, {"--json"}, {}, 1);
-    const media::VideoReader reader(o.plain[0], {}, remembering());
+int frames(const Said& said, std::ostream& out) {
+    const media::VideoReader reader(said.file, {}, remembering());
     const media::ClipFacts& f = reader.facts();
-    if (!o.flag("--json")) {
+    if (!said.json) {
         out << fmt::format("{} frames, {} x {}, {:.3f} s, {:.3f} frames a second{}\n", f.frames, f.width,
                            f.height, f.duration_s, f.average_fps, f.variable_rate ? ", variable rate" : "");
         return kDone;
@@ -65,31 +63,30 @@ int frames(const std::vector<std::string>& arguments, std::ostream& out) {
     return kDone;
 }
 
-int frame(const std::vector<std::string>& arguments, std::ostream& out) {
-    const Options o = parse(arguments, {"--hash"}, {"-o"}, 2);
+int frame(const Said& said, std::ostream& out) {
     int n = -1;
-    const std::string& text = o.plain[1];
+    const std::string& text = said.number;
     const auto [end, error] = std::from_chars(text.data(), text.data() + text.size(), n);
     if (error != std::errc() || end != text.data() + text.size() || n < 0)
         throw WrongUsage("frame number must be a whole number from 0, not \"" + text + "\"");
-    if (!o.flag("--hash") && o.value("-o").empty()) throw WrongUsage("say -o out.png or --hash");
-    media::VideoReader reader(o.plain[0], {}, remembering());
+    if (!said.hash && said.out.empty()) throw WrongUsage("say -o out.png or --hash");
+    media::VideoReader reader(said.file, {}, remembering());
     if (n >= reader.facts().frames) {
         throw Refused(
-            fmt::format("{}: has no frame {}; its last is {}", o.plain[0], n, reader.facts().frames - 1));
+            fmt::format("{}: has no frame {}; its last is {}", said.file, n, reader.facts().frames - 1));
     }
-    if (!o.value("-o").empty()) media::write_png(reader.picture(n), o.value("-o"));
-    if (o.flag("--hash")) out << reader.native_md5(n) << '\n';
+    if (!said.out.empty()) media::write_png(reader.picture(n), said.out);
+    if (said.hash) out << reader.native_md5(n) << '\n';
     return kDone;
 }
 
-void override_setting(exchange::MarkedMoment& m, const Options& o, const core::Knowledge& knowledge) {
-    if (const std::string s = o.value("--school"); !s.empty()) m.school = s;
-    if (const std::string g = o.value("--gait"); !g.empty()) {
+void override_setting(exchange::MarkedMoment& m, const Said& said, const core::Knowledge& knowledge) {
+    if (const std::string s = said.school; !s.empty()) m.school = s;
+    if (const std::string g = said.gait; !g.empty()) {
         m.gait = core::gait_from(g);
         if (!m.gait) throw WrongUsage("unknown gait \"" + g + "\"");
     }
-    if (const std::string t = o.value("--seat"); !t.empty()) {
+    if (const std::string t = said.seat; !t.empty()) {
         m.seat = core::seat_from(t);
         if (!m.seat) throw WrongUsage("unknown seat \"" + t + "\"");
     }
@@ -117,14 +114,14 @@ Json measures_json(const std::vector<core::Judged>& judged) {
 /// What all moments of the file say together, as moments of one ride.
 Json assessment_json(const core::RideAssessment& a) {
     Json faults = Json::array(), causes = Json::array(), good = Json::array();
-    const auto said = [](const auto& word_of) {
+    const auto word_or_null = [](const auto& word_of) {
         return word_of ? Json(core::word(*word_of)) : Json(nullptr);
     };
     for (const core::RideFinding& f : a.findings) {
         faults.push_back({{"id", f.found.fault->id},
                           {"side", f.seen.side.empty() ? Json(nullptr) : Json(f.seen.side)},
-                          {"gait", said(f.seen.gait)},
-                          {"seat", said(f.seen.seat)},
+                          {"gait", word_or_null(f.seen.gait)},
+                          {"seat", word_or_null(f.seen.seat)},
                           {"severity", f.found.severity},
                           {"share", f.found.share},
                           {"evidence", f.found.evidence},
@@ -146,15 +143,14 @@ core::RideMoment ride_moment(const exchange::MarkedMoment& m) {
     return out;
 }
 
-int measure(const std::vector<std::string>& arguments, std::ostream& out, bool assessed) {
-    const Options o = parse(arguments, {"--json"}, {"--school", "--gait", "--seat"}, 1);
-    std::ifstream in(o.plain[0]);
-    if (!in) throw Refused(o.plain[0] + ": cannot be opened; check the path");
+int measure(const Said& said, std::ostream& out, bool assessed) {
+    std::ifstream in(said.file);
+    if (!in) throw Refused(said.file + ": cannot be opened; check the path");
     const auto knowledge = app::shipped_knowledge();
     Json annotations = Json::array();
     core::RideData ride;
-    for (exchange::MarkedMoment& m : exchange::read_coco(in, o.plain[0])) {
-        override_setting(m, o, *knowledge);
+    for (exchange::MarkedMoment& m : exchange::read_coco(in, said.file)) {
+        override_setting(m, said, *knowledge);
         const auto judged = core::judge(m.figure, m.setting(), knowledge->body, knowledge->schools);
         annotations.push_back({{"id", m.id}, {"frame", m.frame}, {"measures", measures_json(judged)}});
         ride.moments.push_back(ride_moment(m));
@@ -165,8 +161,7 @@ int measure(const std::vector<std::string>& arguments, std::ostream& out, bool a
     return kDone;
 }
 
-int schools(const std::vector<std::string>& arguments, std::ostream& out) {
-    parse(arguments, {"--json"}, {}, 0);
+int schools(const Said&, std::ostream& out) {
     const auto knowledge = app::shipped_knowledge();
     Json all = Json::array();
     for (const core::School& s : knowledge->schools.all()) {
@@ -200,8 +195,7 @@ int schools(const std::vector<std::string>& arguments, std::ostream& out) {
     return kDone;
 }
 
-int faults(const std::vector<std::string>& arguments, std::ostream& out) {
-    parse(arguments, {"--json"}, {}, 0);
+int faults(const Said&, std::ostream& out) {
     const auto knowledge = app::shipped_knowledge();
     static const char* sides[] = {"below", "above", "either"};
     Json all = Json::array(), causes = Json::array();
@@ -232,13 +226,12 @@ store::YardStore yard_at(const std::string& folder) {
     return store::YardStore(file);
 }
 
-int rides(const std::vector<std::string>& arguments, std::ostream& out) {
-    const Options o = parse(arguments, {"--json"}, {}, 1);
-    store::YardStore yard = yard_at(o.plain[0]);
+int rides(const Said& said, std::ostream& out) {
+    store::YardStore yard = yard_at(said.file);
     Json all = Json::array();
     const auto name = [](const std::string& n) { return n.empty() ? Json(nullptr) : Json(n); };
     for (const store::RideLine& line : yard.all_rides()) {
-        if (!o.flag("--json")) {
+        if (!said.json) {
             out << fmt::format("{}  {}  {}  {} clips\n", line.ride.day, line.rider.empty() ? "?" : line.rider,
                                line.horse.empty() ? "?" : line.horse, line.clips);
             continue;
@@ -250,18 +243,17 @@ int rides(const std::vector<std::string>& arguments, std::ostream& out) {
                        {"clips", line.clips},
                        {"focus", name(line.focus)}});
     }
-    if (o.flag("--json")) out << Json{{"rides", all}}.dump(1) << '\n';
+    if (said.json) out << Json{{"rides", all}}.dump(1) << '\n';
     return kDone;
 }
 
-int search(const std::vector<std::string>& arguments, std::ostream& out) {
-    const Options o = parse(arguments, {"--json"}, {}, 2);
-    store::YardStore yard = yard_at(o.plain[0]);
+int search(const Said& said, std::ostream& out) {
+    store::YardStore yard = yard_at(said.file);
     static const char* kinds[] = {"rider", "horse", "ride", "note", "remark", "finding"};
     Json hits = Json::array();
-    for (const store::Hit& h : yard.search(o.plain[1], 200)) {
+    for (const store::Hit& h : yard.search(said.words, 200)) {
         const char* kind = kinds[static_cast<int>(h.kind)];
-        if (o.flag("--json"))
+        if (said.json)
             hits.push_back({{"kind", kind},
                             {"id", h.id},
                             {"text", h.text},
@@ -269,48 +261,83 @@ int search(const std::vector<std::string>& arguments, std::ostream& out) {
         else
             out << fmt::format("{} {}  {}  {}\n", kind, h.id, h.day, h.text);
     }
-    if (o.flag("--json")) out << Json{{"hits", hits}}.dump(1) << '\n';
+    if (said.json) out << Json{{"hits", hits}}.dump(1) << '\n';
     return kDone;
 }
 
-int dispatch(const std::string& verb, const std::vector<std::string>& rest, std::ostream& out) {
-    if (verb == "frames") return frames(rest, out);
-    if (verb == "frame") return frame(rest, out);
-    if (verb == "measure") return measure(rest, out, false);
-    if (verb == "assess") return measure(rest, out, true);
-    if (verb == "schools") return schools(rest, out);
-    if (verb == "faults") return faults(rest, out);
-    if (verb == "rides") return rides(rest, out);
-    if (verb == "search") return search(rest, out);
-    throw WrongUsage("unknown verb \"" + verb + "\"; --help lists them");
+/// The verbs with their options. What a verb does waits in `work` until all has been read.
+void add_verbs(CLI::App& app, Said& said, std::function<int(std::ostream&)>& work) {
+    using Verb = int (*)(const Said&, std::ostream&);
+    const auto verb = [&](const char* name, const char* about, Verb does) {
+        CLI::App* v = app.add_subcommand(name, about);
+        v->add_flag("--json", said.json, "JSON on standard output");
+        v->callback(
+            [&said, &work, does] { work = [&said, does](std::ostream& out) { return does(said, out); }; });
+        return v;
+    };
+    verb("frames", "frames, size, rate and the time of every frame", frames)
+        ->add_option("VIDEO", said.file)
+        ->required();
+    auto* one = verb("frame", "exactly frame N, counted from 0", frame);
+    one->add_option("VIDEO", said.file)->required();
+    one->add_option("N", said.number)->required();
+    one->add_option("-o", said.out, "write the picture, as PNG");
+    one->add_flag("--hash", said.hash, "MD5 of the decoded picture in the stream's own format");
+    const auto marks = [&](CLI::App* v) {
+        v->add_option("MARKS.json", said.file)->required();
+        v->add_option("--school", said.school, "judge by this school");
+        v->add_option("--gait", said.gait, "in this gait");
+        v->add_option("--seat", said.seat, "in this seat");
+    };
+    marks(verb("measure", "every measure with its error and verdict",
+               [](const Said& s, std::ostream& out) { return measure(s, out, false); }));
+    marks(verb("assess", "the same, with faults, causes and the focus",
+               [](const Said& s, std::ostream& out) { return measure(s, out, true); }));
+    verb("schools", "the schools as shipped", schools);
+    verb("faults", "the faults and their causes as shipped", faults);
+    verb("rides", "the rides of a yard's folder, newest first", rides)
+        ->add_option("YARD", said.file)
+        ->required();
+    auto* find = verb("search", "where the words stand: riders, horses, rides, notes, faults", search);
+    find->add_option("YARD", said.file)->required();
+    find->add_option("WORDS", said.words)->required();
 }
 
 }  // namespace
 
 int run(const std::vector<std::string>& arguments, std::ostream& out, std::ostream& err) {
-    if (arguments.empty()) {
-        err << kHelp;
-        return kWrongUsage;
-    }
-    if (arguments[0] == "--help" || arguments[0] == "-h" || arguments[0] == "help") {
-        out << kHelp;
-        return kDone;
-    }
+    CLI::App app{
+        "Measures and judges marked frames of a rider, reads clips frame by frame, and reads a yard's "
+        "records.",
+        "aspen-crest-cli"};
+    app.footer("Exit: 0 done, 2 wrong usage, 3 input refused, 4 failed midway.");
+    app.require_subcommand(1);
+    Said said;
+    std::function<int(std::ostream&)> work;
+    add_verbs(app, said, work);
+    const std::string verb = arguments.empty() ? "aspen-crest-cli" : arguments[0];
     try {
-        const int code = dispatch(arguments[0], {arguments.begin() + 1, arguments.end()}, out);
+        app.parse(std::vector<std::string>(arguments.rbegin(), arguments.rend()));
+        const int code = work(out);
         if (out.flush(); !out) {
             err << "standard output: cannot be written; check where it goes\n";
             return kFailed;
         }
         return code;
+    } catch (const CLI::CallForHelp&) {
+        out << (app.get_subcommands().empty() ? app.help("", CLI::AppFormatMode::All) : app.help());
+        return kDone;
+    } catch (const CLI::ParseError& e) {
+        err << verb << ": " << e.what() << "; see --help\n";
+        return kWrongUsage;
     } catch (const WrongUsage& e) {
-        err << arguments[0] << ": " << e.what() << "; see --help\n";
+        err << verb << ": " << e.what() << "; see --help\n";
         return kWrongUsage;
     } catch (const Refused& e) {
         err << e.what() << '\n';
         return kRefused;
     } catch (const std::exception& e) {
-        err << arguments[0] << ": failed midway (" << e.what() << "); nothing was written\n";
+        err << verb << ": failed midway (" << e.what() << "); nothing was written\n";
         return kFailed;
     }
 }

@@ -211,12 +211,12 @@ TEST(Program, NeedsNoDisplayAndSaysOneLine) {
     std::filesystem::create_directories(folder.path());
     const std::string err = (folder / "err").string();
     const test::Ran ran =
-        test::run("env -i HOME=/dev/null " CLI " frames /nowhere.mp4 --json 2>" + err + " || echo $?");
+        test::run("env -i HOME=/dev/null " ASPEN_CLI " frames /nowhere.mp4 --json 2>" + err + " || echo $?");
     EXPECT_EQ(ran.out, "3\n");
     std::ifstream in(err);
     const std::string said((std::istreambuf_iterator<char>(in)), {});
     EXPECT_EQ(std::ranges::count(said, '\n'), 1) << said;
-    const test::Ran needs = test::run("readelf -d " CLI);
+    const test::Ran needs = test::run("readelf -d " ASPEN_CLI);
     EXPECT_THAT(needs.out, HasSubstr("NEEDED"));
     for (const char* library : {"Qt6Gui", "Qt6Widgets", "libGL", "libX11", "libxcb"})
         EXPECT_THAT(needs.out, testing::Not(HasSubstr(library)));
@@ -224,7 +224,10 @@ TEST(Program, NeedsNoDisplayAndSaysOneLine) {
 
 TEST(Usage, IsSaidAndWrongUsageToldApart) {
     EXPECT_EQ(say({"--help"}).code, kDone);
-    EXPECT_THAT(say({"--help"}).out, HasSubstr("frames VIDEO"));
+    for (const char* said : {"frames", "VIDEO", "--hash", "MARKS.json", "search", "3 input refused"})
+        EXPECT_THAT(say({"--help"}).out, HasSubstr(said));
+    EXPECT_EQ(say({"frame", "--help"}).code, kDone);
+    EXPECT_THAT(say({"frame", "--help"}).out, HasSubstr("MD5"));
     EXPECT_EQ(say({}).code, kWrongUsage);
     EXPECT_EQ(say({"gallop"}).code, kWrongUsage);
     EXPECT_EQ(say({"frames"}).code, kWrongUsage);

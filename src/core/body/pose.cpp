@@ -4,6 +4,8 @@
 #include <algorithm>
 #include <cmath>
 #include <functional>
+#include <unsupported/Eigen/NonLinearOptimization>
+#include <unsupported/Eigen/NumericalDiff>
 
 namespace aspen::core {
 namespace {
@@ -115,6 +117,22 @@ class Plane {
     double sign_, roll_, cos_, sin_;
 };
 
+class Fit;
+
+/// The fit as Eigen asks for it.
+struct Residuals {
+    using Scalar = double;
+    using InputType = Vector;
+    using ValueType = Vector;
+    using JacobianType = Eigen::MatrixXd;
+    enum { InputsAtCompileTime = Eigen::Dynamic, ValuesAtCompileTime = Eigen::Dynamic };
+    const Fit& fit;
+
+    int inputs() const { return kParameters; }
+    int values() const;
+    int operator()(const Vector& at, Vector& out) const;
+};
+
 /// One fit: residuals in standard deviations, lengths in units of a trunk guessed beforehand.
 class Fit {
   public:
@@ -172,44 +190,18 @@ class Fit {
         return r;
     }
 
-    /// Levenberg-Marquardt with derivatives by central differences.
+    /// Levenberg-Marquardt with derivatives by central differences, both Eigen's.
     Vector solve() const {
-        Vector p = start(), r = residuals(p);
-        double damping = 1e-3;
-        for (int step = 0; step < kMostSteps; ++step) {
-            Eigen::MatrixXd slope(rows_, static_cast<Eigen::Index>(kParameters));
-            for (Eigen::Index j = 0; j < kParameters; ++j) {
-                Vector up = p, down = p;
-                up[j] += 1e-6;
-                down[j] -= 1e-6;
-                slope.col(j) = (residuals(up) - residuals(down)) / 2e-6;
-            }
-            const Eigen::MatrixXd normal = slope.transpose() * slope;
-            const Vector pull = slope.transpose() * r;
-            bool better = false;
-            double moved = 0;
-            for (int attempt = 0; attempt < 8 && !better; ++attempt) {
-                Eigen::MatrixXd damped = normal;
-                damped.diagonal() *= 1 + damping;
-                const Vector by = damped.ldlt().solve(pull);
-                const Vector next = p - by;
-                const Vector there = residuals(next);
-                if (there.allFinite() && there.squaredNorm() <= r.squaredNorm()) {
-                    better = true;
-                    moved = by.norm();
-                    p = next;
-                    r = there;
-                    damping = std::max(1e-9, damping / 5);
-                } else {
-                    damping *= 6;
-                }
-            }
-            if (!better || moved < 1e-7) break;
-        }
+        Vector p = start();
+        Eigen::NumericalDiff<Residuals, Eigen::Central> residuals_with_slopes(Residuals{*this});
+        Eigen::LevenbergMarquardt<decltype(residuals_with_slopes)> search(residuals_with_slopes);
+        search.parameters.maxfev = kMostSteps * (2 * kParameters + 1);
+        search.minimize(p);
         return p;
     }
 
     double unit() const { return unit_; }
+    Eigen::Index rows() const { return rows_; }
 
   private:
     struct Target {
@@ -224,6 +216,12 @@ class Fit {
     std::optional<PlanePoint> top_;
     Eigen::Index rows_ = 0;
 };
+
+int Residuals::values() const { return static_cast<int>(fit.rows()); }
+int Residuals::operator()(const Vector& at, Vector& out) const {
+    out = fit.residuals(at);
+    return 0;
+}
 
 /// The trunk's length in pixels if the known points lay as in the usual pose.
 double guessed_trunk_px(const PoseFrame& frame, std::span<const KnownJoint> known,
