@@ -38,18 +38,21 @@ int main(int argc, char** argv) {
     QApplication::setApplicationVersion(ASPEN_VERSION);
     QCommandLineParser parser;
     parser.setApplicationDescription(
-        "Measures a rider's position on exact frames and follows each correction.");
+        QObject::tr("Measures a rider's position on exact frames and follows each correction."));
     parser.addHelpOption();
     parser.addVersionOption();
-    const QCommandLineOption demo("demo", "Open the demo yard; its clips are painted on first start."),
-        yard("yard", "Folder of the yard.", "folder"), theme("theme", "light or dark.", "theme"),
-        shots("shots", "Save a picture of every view and end.", "folder"),
-        timing("timing", "Print the time to a usable window and end.");
+    const QCommandLineOption demo("demo",
+                                  QObject::tr("Open the demo yard; its clips are painted on first start.")),
+        yard("yard", QObject::tr("Folder of the yard."), "folder"),
+        theme("theme", QObject::tr("light or dark."), "theme"),
+        shots("shots", QObject::tr("Save a picture of every view and end."), "folder"),
+        timing("timing", QObject::tr("Print the time to a usable window and end."));
     const QCommandLineOption cache(
-        "cache-mb", "Memory for decoded pictures of the open clip, megabytes (default 512); remembered.",
+        "cache-mb",
+        QObject::tr("Memory for decoded pictures of the open clip, megabytes (default 512); remembered."),
         "megabytes");
     parser.addOptions({demo, yard, theme, shots, timing, cache});
-    parser.addPositionalArgument("clip", "Clips to open.", "[clip …]");
+    parser.addPositionalArgument("clip", QObject::tr("Clips to open."), QObject::tr("[clip …]"));
     parser.process(application);
     if (blind && !parser.isSet(shots) && !parser.isSet(timing)) {
         std::fprintf(stderr,

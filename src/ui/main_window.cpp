@@ -42,7 +42,7 @@ QPixmap leaf(int size) {
 
 MainWindow::MainWindow(app::Yard& yard, QWidget* parent)
     : QMainWindow(parent), yard_(yard), bench_(yard), importer_(yard), keys_(yard), thumbs_(yard) {
-    setWindowTitle("Aspen Crest");
+    setWindowTitle(tr("Aspen Crest"));
     setWindowIcon(leaf(64));
     setAcceptDrops(true);
     resize(1280, 800);
@@ -60,7 +60,7 @@ MainWindow::MainWindow(app::Yard& yard, QWidget* parent)
     all->addWidget(stack_, 1);
     setCentralWidget(ground);
     overlay_ = new KeyOverlay(keys_, ground);
-    actions_ = new ActionLine([this] { return deeds(); }, ground);
+    actions_ = new ActionLine([this] { return what_can_be_done(); }, ground);
     connect(actions_, &ActionLine::closed, this, [this] { show_view(view()); });
     build_actions();
     follow_views();
@@ -74,11 +74,11 @@ void MainWindow::build_views() {
     review_ = new ReviewView(bench_, importer_, keys_, stack_);
     prescribe_ = new PrescribeView(bench_, stack_);
     progress_ = new ProgressView(yard_, thumbs_, stack_);
-    views_ = {
-        {"Yard", yard_view_},
-        {"Review", review_, [this] { review_->picture().setFocus(); }, [this] { review_->player().pause(); }},
-        {"Prescribe", prescribe_},
-        {"Progress", progress_}};
+    views_ = {{tr("Yard"), yard_view_, yard_view_->deeds()},
+              {tr("Review"), review_, keys_.actions(), [this] { review_->picture().setFocus(); },
+               [this] { review_->player().pause(); }},
+              {tr("Prescribe"), prescribe_, prescribe_->deeds()},
+              {tr("Progress"), progress_}};
     for (std::size_t i = 0; i < views_.size(); ++i) {
         stack_->addWidget(views_[i].widget);
         auto* b = new QPushButton(views_[i].title, top_);
@@ -102,7 +102,7 @@ void MainWindow::follow_views() {
         if (next)
             open_clip(next);
         else
-            say("No other clip waits.");
+            say(tr("No other clip waits."));
     });
     connect(yard_view_, &YardView::open_clip, this, &MainWindow::open_clip);
     connect(yard_view_, &YardView::open_rider, this, [this](store::RiderId id) {
@@ -117,7 +117,7 @@ void MainWindow::follow_views() {
     connect(review_, &ReviewView::say, this, &MainWindow::say);
     connect(prescribe_, &PrescribeView::given, this, [this](store::RiderId id) {
         progress_->show_rider(id);
-        say("Given. It stands on the rider's card; Ctrl+Z takes it back.");
+        say(tr("Given. It stands on the rider's card; [undo] takes it back."));
     });
 }
 
@@ -126,8 +126,8 @@ void MainWindow::follow_work() {
     connect(&bench_, &app::Bench::moved, &importer_, &app::Importer::find_neighbours);
     connect(&importer_, &app::Importer::failed, this, &MainWindow::say);
     connect(&importer_, &app::Importer::found_again, this, [this](int clips) {
-        say(clips == 1 ? QString("One more clip of that folder was found again.")
-                       : QString("%1 more clips of that folder were found again.").arg(clips));
+        say(clips == 1 ? tr("One more clip of that folder was found again.")
+                       : tr("%1 more clips of that folder were found again.").arg(clips));
     });
     connect(&importer_, &app::Importer::imported, this, [this](store::ClipId id, bool known) {
         if (imports_open_first_ > 0) {
@@ -136,9 +136,8 @@ void MainWindow::follow_work() {
         }
         if (known) ++known_;
         if (importer_.waiting() > 0 || known_ == 0) return;
-        say(known_ == 1
-                ? QString("This clip is in the yard already; its record goes on.")
-                : QString("%1 of these clips are in the yard already; their records go on.").arg(known_));
+        say(known_ == 1 ? tr("This clip is in the yard already; its record goes on.")
+                        : tr("%1 of these clips are in the yard already; their records go on.").arg(known_));
         known_ = 0;
     });
 }
@@ -151,10 +150,10 @@ void MainWindow::build_top() {
     auto* mark = new QLabel(top_);
     mark->setPixmap(leaf(24));
     row->addWidget(mark);
-    row->addWidget(heading_label("Aspen Crest", top_));
+    row->addWidget(heading_label(tr("Aspen Crest"), top_));
     row->addSpacing(24);
     row->addSpacing(16);
-    line_ = quiet_label("", top_);
+    line_ = new HintLine(keys_, top_, 14);
     line_->setWordWrap(false);
     line_->setMinimumWidth(0);
     line_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
@@ -164,65 +163,61 @@ void MainWindow::build_top() {
     row->addWidget(jobs_line_);
 }
 
-void MainWindow::everywhere(const QString& words, const QList<QKeySequence>& keys,
-                            std::function<void()> act) {
+void MainWindow::everywhere(const QString& words, const QList<QKeySequence>& keys, std::function<void()> act,
+                            const QString& id) {
     auto* action = new QAction(words, this);
     action->setShortcuts(keys);
     connect(action, &QAction::triggered, this, std::move(act));
     addAction(action);
     everywhere_ << action;
+    if (id.isEmpty()) return;
+    action->setObjectName(id);
+    keys_.know(action);
 }
 
 void MainWindow::build_actions() {
-    everywhere("Find what can be done", {QKeySequence("Ctrl+K")}, [this] { actions_->open(); });
-    everywhere("Find a rider, horse, fault, note or day", {QKeySequence("Ctrl+F")}, [this] {
+    everywhere(tr("Find what can be done"), {QKeySequence("Ctrl+K")}, [this] { actions_->open(); });
+    everywhere(tr("Find a rider, horse, fault, note or day"), {QKeySequence("Ctrl+F")}, [this] {
         show_view(ViewName::yard);
         yard_view_->search().setFocus();
         yard_view_->search().selectAll();
     });
-    everywhere("Add clips", {QKeySequence::Open}, [this] { choose_file(); });
-    everywhere("Take back", {QKeySequence::Undo}, [this] { say(yard_.undo()); });
-    everywhere("Do again", {QKeySequence("Ctrl+Y"), QKeySequence("Ctrl+Shift+Z")},
+    everywhere(tr("Add clips"), {QKeySequence::Open}, [this] { choose_file(); });
+    everywhere(
+        tr("Take back"), {QKeySequence::Undo}, [this] { say(yard_.undo()); }, "undo");
+    everywhere(tr("Do again"), {QKeySequence("Ctrl+Y"), QKeySequence("Ctrl+Shift+Z")},
                [this] { say(yard_.redo()); });
-    everywhere("Save the marks", {QKeySequence("Ctrl+E")}, [this] { export_marks(); });
-    everywhere("Take in marks", {QKeySequence("Ctrl+I")}, [this] {
+    everywhere(tr("Save the marks"), {QKeySequence("Ctrl+E")}, [this] { export_marks(); });
+    everywhere(tr("Take in marks"), {QKeySequence("Ctrl+I")}, [this] {
         const QString file =
-            QFileDialog::getOpenFileName(this, "Take in marks", {}, "COCO key points (*.json)");
+            QFileDialog::getOpenFileName(this, tr("Take in marks"), {}, tr("COCO key points (*.json)"));
         if (!file.isEmpty()) import_marks(file);
     });
-    everywhere("Save the events", {}, [this] {
+    everywhere(tr("Save the events"), {}, [this] {
         const QString file =
-            QFileDialog::getSaveFileName(this, "Save the events", "events.csv", "Events (*.csv)");
+            QFileDialog::getSaveFileName(this, tr("Save the events"), "events.csv", tr("Events (*.csv)"));
         if (file.isEmpty()) return;
         const QString trouble = app::export_events(bench_, file);
-        say(trouble.isEmpty() ? "Saved: " + file : trouble);
+        say(trouble.isEmpty() ? tr("Saved: ") + file : trouble);
     });
-    everywhere("Take in events", {}, [this] {
-        const QString file = QFileDialog::getOpenFileName(this, "Take in events", {}, "Events (*.csv)");
+    everywhere(tr("Take in events"), {}, [this] {
+        const QString file =
+            QFileDialog::getOpenFileName(this, tr("Take in events"), {}, tr("Events (*.csv)"));
         if (!file.isEmpty()) import_events(file);
     });
-    everywhere("Light or dark", {QKeySequence("F9")}, [this] { change_theme(); });
-    everywhere("All keys", {QKeySequence("F1"), QKeySequence("?")},
-               [this] { overlay_->isVisible() ? overlay_->hide() : overlay_->open(); });
-    everywhere("Back up the records", {}, [this] { back_up(); });
-    everywhere("Restore a backup", {}, [this] { restore(); });
-    everywhere("Leave", {QKeySequence::Quit}, [this] { close(); });
+    everywhere(tr("Light or dark"), {QKeySequence("F9")}, [this] { change_theme(); });
+    everywhere(
+        tr("All keys"), {QKeySequence("F1"), QKeySequence("?")},
+        [this] { overlay_->isVisible() ? overlay_->hide() : overlay_->open(); }, "all_keys");
+    everywhere(tr("Back up the records"), {}, [this] { back_up(); });
+    everywhere(tr("Restore a backup"), {}, [this] { restore(); });
+    everywhere(tr("Leave"), {QKeySequence::Quit}, [this] { close(); });
 }
 
-/// What works everywhere, and on the bench what its keys do.
-std::vector<Deed> MainWindow::deeds() {
-    std::vector<Deed> out;
-    for (QAction* action : everywhere_) {
-        out.push_back({action->text(), {}, action->shortcut().toString(QKeySequence::NativeText), [action] {
-                           action->trigger();
-                       }});
-    }
-    if (view() != ViewName::review || !bench_.is_open()) return out;
-    for (const KeyAction& a : key_actions()) {
-        out.push_back({QString::fromUtf8(a.words), QString::fromUtf8(a.group), keys_.shown(a.id),
-                       [this, id = QString(a.id)] { review_->act(id); }});
-    }
-    return out;
+/// What works everywhere, and what the view that is shown can do.
+QList<QAction*> MainWindow::what_can_be_done() const {
+    if (view() == ViewName::review && !bench_.is_open()) return everywhere_;
+    return everywhere_ + views_[static_cast<std::size_t>(view())].actions;
 }
 
 void MainWindow::change_theme() {
@@ -261,54 +256,55 @@ void MainWindow::start_demo() {
     connect(demo_.get(), &app::DemoYard::progress, this, [this](int done, int total) {
         yard_view_->note(
             done < total
-                ? QString("The demo's clips are being painted: %1 of %2. Go ahead with those that are there.")
+                ? tr("The demo's clips are being painted: %1 of %2. Go ahead with those that are there.")
                       .arg(done)
                       .arg(total)
                 : QString());
     });
     connect(demo_.get(), &app::DemoYard::failed, this, &MainWindow::say);
-    yard_view_->note("The demo's first clip is being painted …");
+    yard_view_->note(tr("The demo's first clip is being painted …"));
     demo_->start();
 }
 
 void MainWindow::choose_file() {
     const QStringList files = QFileDialog::getOpenFileNames(
-        this, "Add clips", QStandardPaths::writableLocation(QStandardPaths::MoviesLocation),
-        "Clips and pictures (*.mp4 *.mov *.m4v *.mkv *.avi *.webm *.ts *.mts *.jpg *.jpeg *.png);;All files "
-        "(*)");
+        this, tr("Add clips"), QStandardPaths::writableLocation(QStandardPaths::MoviesLocation),
+        tr("Clips and pictures (*.mp4 *.mov *.m4v *.mkv *.avi *.webm *.ts *.mts *.jpg *.jpeg *.png);;All "
+           "files "
+           "(*)"));
     if (!files.isEmpty()) bring_in(files);
 }
 
 void MainWindow::import_marks(const QString& file) {
     const QString trouble = app::import_marks(bench_, file);
-    say(trouble.isEmpty() ? "Marks taken in." : trouble);
+    say(trouble.isEmpty() ? tr("Marks taken in.") : trouble);
 }
 
 void MainWindow::import_events(const QString& file) {
     const QString trouble = app::import_events(bench_, file);
-    say(trouble.isEmpty() ? "Events taken in." : trouble);
+    say(trouble.isEmpty() ? tr("Events taken in.") : trouble);
 }
 
 void MainWindow::export_marks() {
-    if (!bench_.is_open()) return say("Open a clip first; then its marks can be saved.");
+    if (!bench_.is_open()) return say(tr("Open a clip first; then its marks can be saved."));
     const QString file = QFileDialog::getSaveFileName(
-        this, "Save the marks",
+        this, tr("Save the marks"),
         QFileInfo(yard_.file_of(bench_.review().clip())).completeBaseName() + ".marks.json",
-        "COCO key points (*.json)");
+        tr("COCO key points (*.json)"));
     if (file.isEmpty()) return;
     const QString trouble = app::export_marks(bench_, file);
-    say(trouble.isEmpty() ? "Saved: " + file : trouble);
+    say(trouble.isEmpty() ? tr("Saved: ") + file : trouble);
 }
 
 void MainWindow::back_up() {
     const QString start = QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation) + "/yard-" +
                           yard_.today().toString(Qt::ISODate) + ".aspen-yard";
-    const QString file = QFileDialog::getSaveFileName(this, "Back up the yard's records", start,
-                                                      "Yard records (*.aspen-yard)");
+    const QString file = QFileDialog::getSaveFileName(this, tr("Back up the yard's records"), start,
+                                                      tr("Yard records (*.aspen-yard)"));
     if (file.isEmpty()) return;
     try {
         app::back_up(yard_, file);
-        say("Backed up: " + file + ". The clips themselves are not in it.");
+        say(tr("Backed up: ") + file + tr(". The clips themselves are not in it."));
     } catch (const core::Refused& e) {
         say(QString::fromUtf8(e.what()));
     }
@@ -316,22 +312,21 @@ void MainWindow::back_up() {
 
 void MainWindow::restore() {
     const QString file = QFileDialog::getOpenFileName(
-        this, "Restore a backup", QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation),
-        "Yard records (*.aspen-yard *.db *.before-*)");
+        this, tr("Restore a backup"), QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation),
+        tr("Yard records (*.aspen-yard *.db *.before-*)"));
     if (file.isEmpty()) return;
     const QString trouble = app::restore_at_start(yard_.folder().absolutePath(), file);
-    say(trouble.isEmpty()
-            ? "It takes the place of the records when the program is started again; today's stay beside it."
-            : trouble);
+    say(trouble.isEmpty() ? tr("It takes the place of the records when the program is started again; today's "
+                               "stay beside it.")
+                          : trouble);
 }
 
 void MainWindow::say(const QString& line) {
-    line_text_ = line;
-    line_->setText(line);
-    line_->setToolTip(line);
-    line_->setAccessibleName(line);
-    QTimer::singleShot(kLineStaysMs, this, [this, line] {
-        if (line_->text() == line) line_->clear();
+    line_->say(line);
+    line_text_ = line_->spoken();
+    line_->setToolTip(line_text_);
+    QTimer::singleShot(kLineStaysMs, this, [this, now = line_text_] {
+        if (line_->spoken() == now) line_->say({});
     });
 }
 

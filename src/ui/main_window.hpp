@@ -12,6 +12,7 @@
 #include "app/review/bench.hpp"
 #include "app/yard/importer.hpp"
 #include "ui/shared/action_line.hpp"
+#include "ui/shared/hint_line.hpp"
 #include "ui/shared/jobs_line.hpp"
 #include "ui/shared/key_map.hpp"
 #include "ui/shared/theme.hpp"
@@ -29,10 +30,12 @@ class YardView;
 
 enum class ViewName { yard, review, prescribe, progress };
 
-/// A view as the window knows it: what it is called and what happens when it is shown or left.
+/// A view as the window knows it: what it is called, what can be done in it, and what happens when it is
+/// shown or left.
 struct View {
     QString title;
     QWidget* widget = nullptr;
+    QList<QAction*> actions{};
     std::function<void()> shown{}, hidden{};
 };
 
@@ -76,9 +79,10 @@ class MainWindow : public QMainWindow {
     void build_actions();
     void follow_views();
     void follow_work();
-    std::vector<Deed> deeds();
-    /// A key that works everywhere, with its name for the line that finds it.
-    void everywhere(const QString& words, const QList<QKeySequence>& keys, std::function<void()> act);
+    QList<QAction*> what_can_be_done() const;
+    /// A key that works everywhere, with its name for the line that finds it; `id` where hints name it.
+    void everywhere(const QString& words, const QList<QKeySequence>& keys, std::function<void()> act,
+                    const QString& id = {});
     void choose_file();
     void change_theme();
     void import_marks(const QString& file);
@@ -94,7 +98,7 @@ class MainWindow : public QMainWindow {
     std::unique_ptr<app::DemoYard> demo_;
     QStackedWidget* stack_;
     QWidget* top_;
-    QLabel* line_;
+    HintLine* line_;
     JobsLine* jobs_line_;
     ActionLine* actions_;
     std::vector<View> views_;

@@ -102,7 +102,7 @@ TEST_F(BadInput, AnEmptyYardSaysWhatToDo) {
 TEST_F(BadInput, TheSmallestWindowLosesNothing) {
     bring_in(test::simulated_clip(test::faulty_plan(), "window-bad"));
     window->resize(1024, 700);
-    QTest::qWait(50);
+    EXPECT_TRUE(wait_for([&] { return picture().width() < 800; })) << "laid out anew";
     EXPECT_LE(window->width(), 1024);
     EXPECT_LE(window->height(), 700);
     EXPECT_GE(picture().width(), 600);

@@ -108,11 +108,10 @@ class CountedInputs : public Window {
     }
     void name_it_top() {
         press(Qt::Key_I);
-        QTest::qWait(30);
-        auto* menu = qobject_cast<QMenu*>(QApplication::activePopupWidget());
-        ASSERT_TRUE(menu);
+        QMenu* names = menu();
+        ASSERT_TRUE(names);
         one();
-        QTest::keyClick(menu, Qt::Key_1);
+        QTest::keyClick(names, Qt::Key_1);
         EXPECT_EQ(bench().review().moment()->phase, "rise_top");
     }
 
@@ -126,7 +125,7 @@ class CountedInputs : public Window {
         const auto id = window->importer().record(incoming, known);
         app::say_rider(*yard, test::ride_of(*yard, id), rider);
         yard->undo_stack().clear();
-        QTest::qWait(100);
+        settle();
 
         step = "open";
         one();  // Enter on the next card

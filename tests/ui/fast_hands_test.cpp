@@ -13,8 +13,8 @@
 #include "ui/review/strip.hpp"
 #include "ui/review/turned_horse.hpp"
 #include "ui/review/two_view.hpp"
-#include "ui/review/word_line.hpp"
 #include "ui/shared/key_overlay.hpp"
+#include "ui/shared/word_line.hpp"
 #include "ui/window_support.hpp"
 
 namespace aspen::ui {
@@ -79,7 +79,7 @@ TEST_F(FastHands, NotesAreTakenWhileItPlays) {
     key(Qt::Key_S);  // an eighth: the clip lasts
     key(Qt::Key_Space);
     ASSERT_TRUE(window->review().player().playing());
-    QTest::qWait(200);
+    ASSERT_TRUE(wait_for([&] { return bench().deck().frame() > 0; }));
     key(Qt::Key_G);
     key(Qt::Key_K);
     const int at = bench().deck().frame();
@@ -88,7 +88,7 @@ TEST_F(FastHands, NotesAreTakenWhileItPlays) {
     auto* edit = window->review().findChild<WordLine*>()->findChild<QLineEdit*>();
     ASSERT_TRUE(edit->hasFocus());
     QTest::keyClicks(edit, "leg a 1 g k");  // no key of the bench acts while one writes
-    QTest::qWait(300);
+    ASSERT_TRUE(wait_for([&] { return bench().deck().frame() > at; })) << "and goes on while one writes";
     QTest::keyClick(edit, Qt::Key_Return);
     EXPECT_TRUE(picture().hasFocus());
     key(Qt::Key_W);  // with phrases offered while one writes, Enter takes what is written
@@ -332,11 +332,12 @@ TEST_F(FastHands, KeysAreShownAndCanBeGivenAnew) {
 
 TEST_F(FastHands, EveryActionHasItsKeyAndNoKeyTwo) {
     QSet<QString> seen;
-    for (const KeyAction& a : key_actions()) {
-        ASSERT_FALSE(window->keys().keys_of(a.id).isEmpty()) << a.id;
-        for (const QKeySequence& k : window->keys().keys_of(a.id)) {
-            EXPECT_FALSE(k.isEmpty()) << a.id;
-            EXPECT_FALSE(seen.contains(k.toString())) << a.id << " " << k.toString().toStdString();
+    for (const QAction* a : window->keys().actions()) {
+        const std::string id = a->objectName().toStdString();
+        ASSERT_FALSE(a->shortcuts().isEmpty()) << id;
+        for (const QKeySequence& k : a->shortcuts()) {
+            EXPECT_FALSE(k.isEmpty()) << id;
+            EXPECT_FALSE(seen.contains(k.toString())) << id << " " << k.toString().toStdString();
             seen << k.toString();
         }
     }
@@ -402,7 +403,7 @@ TEST_F(FastHands, FortyFilesLandInTheInboxAndAreGivenRidersByKeys) {
         },
         60000))
         << "their lengths are known";
-    QTest::qWait(100);
+    settle();
     QListView& rides = window->yard_view().rides();
     app::RidesModel& model = window->yard_view().model();
     ASSERT_EQ(model.waiting(), 37);
@@ -484,10 +485,9 @@ TEST_F(FastHands, SeveralRidersAreSwitchedByKeyAndNotesGoToTheirRider) {
 TEST_F(FastHands, WhatTheRiderSaysIsKeptWithTheClip) {
     open_clip();
     key(Qt::Key_Q, Qt::AltModifier);
-    QTest::qWait(50);
-    auto* menu = qobject_cast<QMenu*>(QApplication::activePopupWidget());
-    ASSERT_TRUE(menu);
-    const auto fields = menu->findChildren<QLineEdit*>();
+    QMenu* lines = menu();
+    ASSERT_TRUE(lines);
+    const auto fields = lines->findChildren<QLineEdit*>();
     ASSERT_EQ(fields.size(), 3);
     QTest::keyClicks(fields[2], "left hip");
     QTest::keyClick(fields[2], Qt::Key_Return);

@@ -89,7 +89,7 @@ TEST_F(FullPath, FromOpeningAClipToTheExerciseOnTheCard) {
         ASSERT_FALSE(window->progress().lanes().empty());
         EXPECT_EQ(window->progress().lanes()[0].points.size(), 1U);
         key(Qt::Key_1, Qt::ControlModifier);
-        QTest::qWait(80);
+        settle();
         const QString work =
             window->yard_view().riders().model()->index(0, 0).data(app::RidersModel::work_role).toString();
         EXPECT_TRUE(work.contains("Lower leg back") && work.contains("until")) << work.toStdString();
@@ -217,7 +217,7 @@ TEST_F(FullPath, TheYardOpensTheNextClipWithEnterAndTrashesWithUndo) {
     key(Qt::Key_Return);
     EXPECT_EQ(window->view(), ViewName::review);
     key(Qt::Key_1, Qt::ControlModifier);
-    QTest::qWait(80);
+    settle();
     window->yard_view().rides().setFocus();
     key(Qt::Key_Delete);
     EXPECT_TRUE(yard->records().clips().empty());

@@ -103,8 +103,7 @@ TEST_F(Painted, TwoMomentsAreDrawnAsKept) {
     mark(33);
     TwoView& two = window->review().two();
     two.open();
-    ASSERT_TRUE(wait_for([&] { return two.row_count() > 0; }));
-    QTest::qWait(300);  // the other picture
+    ASSERT_TRUE(wait_for([&] { return two.row_count() > 0 && two.complete(); }));
     expect_kept("two-moments", two);
     EXPECT_TRUE(two.row_words(0).contains("then") && two.row_words(0).contains("now"));
 }
@@ -160,7 +159,7 @@ TEST_F(Painted, WritingIsAsLargeAsTheDesktopsWant) {
     EXPECT_TRUE(qApp->styleSheet().contains("font-size: 21px"));
     bring_in(test::simulated_clip(test::faulty_plan(), "window"));
     window->show_view(ViewName::yard);
-    QTest::qWait(100);
+    settle();
     EXPECT_GT(window->yard_view().rides().sizeHintForRow(0), 100) << "rows grow with it; before: " << before;
     set_font_scale(1);
     apply_theme(*qApp, ThemeChoice::light);

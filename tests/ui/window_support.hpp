@@ -50,6 +50,20 @@ class Window : public testing::Test {
         while (!there() && clock.elapsed() < ms) QTest::qWait(10);
         return there();
     }
+    /// What changed is read by the lists of the yard.
+    void settle() {
+        const auto* riders = qobject_cast<app::RidersModel*>(window->yard_view().riders().model());
+        ASSERT_TRUE(riders);
+        EXPECT_TRUE(wait_for([&] { return !window->yard_view().model().pending() && !riders->pending(); }));
+    }
+    /// The menu that is open.
+    QMenu* menu() {
+        const auto open = [] { return qobject_cast<QMenu*>(QApplication::activePopupWidget()); };
+        EXPECT_TRUE(wait_for([&] { return open() != nullptr; }));
+        EXPECT_TRUE(open() && QTest::qWaitForWindowExposed(open()));
+        QCoreApplication::processEvents();  // and has the keys
+        return open();
+    }
     app::Bench& bench() { return window->bench(); }
     PictureView& picture() { return window->review().picture(); }
 

@@ -18,7 +18,6 @@ class YardWindow : public Window {
     }
     QListView& rides() { return window->yard_view().rides(); }
     app::RidesModel& model() { return window->yard_view().model(); }
-    void settle() { QTest::qWait(80); }
     QStringList steps_of_menu(const QString& title) {
         QMenu menu;
         QStringList out;
@@ -131,7 +130,7 @@ TEST_F(YardWindow, ClosingInTheMiddleOfAnImportEndsAtOnceAndHalfOfNothingIsThere
         files << QString::fromStdString(copy.string());
     }
     window->bring_in(files);
-    QTest::qWait(120);
+    ASSERT_TRUE(wait_for([&] { return yard->jobs().rowCount() > 1; })) << "in the middle of it";
     QElapsedTimer clock;
     clock.start();
     window->close();

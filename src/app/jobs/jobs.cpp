@@ -19,11 +19,12 @@ QString trouble_of(const std::exception_ptr& e, const QString& title) {
     } catch (const core::Refused& refused) {
         return QString::fromUtf8(refused.what());
     } catch (const media::ReadCancelled&) {
-        return title + ": stopped; nothing was written.";
+        return title + QObject::tr(": stopped; nothing was written.");
     } catch (const std::exception& other) {
-        return title + ": failed (" + QString::fromUtf8(other.what()) + "); try it again.";
+        return title + QObject::tr(": failed (") + QString::fromUtf8(other.what()) +
+               QObject::tr("); try it again.");
     } catch (...) {
-        return title + ": failed in a way nobody foresaw; try it again.";
+        return title + QObject::tr(": failed in a way nobody foresaw; try it again.");
     }
 }
 

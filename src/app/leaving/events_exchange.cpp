@@ -27,9 +27,9 @@ std::vector<exchange::EventRow> rows_of(Bench& bench) {
 }  // namespace
 
 QString export_events(Bench& bench, const QString& file) {
-    if (!bench.is_open()) return "There is no open clip whose events could be saved.";
+    if (!bench.is_open()) return QObject::tr("There is no open clip whose events could be saved.");
     const auto rows = rows_of(bench);
-    if (rows.empty()) return "Nothing was logged in this clip yet.";
+    if (rows.empty()) return QObject::tr("Nothing was logged in this clip yet.");
     const PermitOrLine asked = ask_to_leave(bench.yard(), bench.review().clip());
     if (const QString* refusal = std::get_if<QString>(&asked)) return *refusal;
     std::ostringstream text;
@@ -38,21 +38,22 @@ QString export_events(Bench& bench, const QString& file) {
 }
 
 QString import_events(Bench& bench, const QString& file) {
-    if (!bench.is_open() || !bench.deck().ready()) return "Open the clip first that the events belong to.";
+    if (!bench.is_open() || !bench.deck().ready())
+        return QObject::tr("Open the clip first that the events belong to.");
     try {
         std::ifstream in(file.toStdString());
-        if (!in) return file + ": cannot be opened; check the path.";
+        if (!in) return file + QObject::tr(": cannot be opened; check the path.");
         const std::string name = QFileInfo(file).fileName().toStdString();
         const auto rows = exchange::read_events(in, name);
         const media::ClipFacts& facts = bench.deck().facts();
         const double end = facts.pts_s.front() + facts.duration_s;
         if (!rows.empty() &&
             (rows.front().time_s < facts.pts_s.front() - kSameInstantS || rows.back().time_s > end))
-            return QString("%1: has events outside this clip's %2 s; choose the events of this clip.")
+            return QObject::tr("%1: has events outside this clip's %2 s; choose the events of this clip.")
                 .arg(QString::fromStdString(name))
                 .arg(facts.duration_s, 0, 'f', 1);
         const auto there = rows_of(bench);
-        bench.yard().step("Take in events", [&] {
+        bench.yard().step(QObject::tr("Take in events"), [&] {
             for (const exchange::EventRow& row : rows) {
                 const bool known = std::ranges::any_of(there, [&](const exchange::EventRow& t) {
                     return t.event == row.event && t.detail == row.detail &&

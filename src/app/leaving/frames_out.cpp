@@ -76,8 +76,8 @@ void write_part(const Part& part, const Permit&, app::Job& job) {
     writer.finish();
 }
 
-const char* const kMinorBare =
-    "A minor's face is not marked here, so nothing leaves; mark ear, eye or chin in it first.";
+const char* const kMinorBare = QT_TRANSLATE_NOOP(
+    "QObject", "A minor's face is not marked here, so nothing leaves; mark ear, eye or chin in it first.");
 
 }  // namespace
 
@@ -85,7 +85,7 @@ FrameOut frame_out(Bench& bench, bool with_figure, const Cover& cover) {
     const Review& review = bench.review();
     ClipDeck& deck = bench.deck();
     if (!review.is_open() || !deck.picture_is_full())
-        return {{}, "The picture is still coming; try again in a moment."};
+        return {{}, QObject::tr("The picture is still coming; try again in a moment.")};
     const PermitOrLine asked = ask_to_leave(bench.yard(), review.clip());
     if (const QString* refusal = std::get_if<QString>(&asked)) return {{}, *refusal};
     const Permit& permit = std::get<Permit>(asked);
@@ -99,10 +99,11 @@ FrameOut frame_out(Bench& bench, bool with_figure, const Cover& cover) {
             if (face)
                 exchange::cover(picture, *face);
             else if (permit.minor())
-                return {{}, kMinorBare};
+                return {{}, QObject::tr(kMinorBare)};
             else if (!cover.drawn)
                 return {{},
-                        "No joint marks the face here: mark ear, eye or chin, or draw a cover over it.",
+                        QObject::tr(
+                            "No joint marks the face here: mark ear, eye or chin, or draw a cover over it."),
                         true};
         }
         if (cover.drawn) exchange::cover(picture, *cover.drawn);
@@ -116,16 +117,16 @@ StretchWriter::StretchWriter(Bench& bench, QObject* parent) : QObject(parent), b
 void StretchWriter::cancel() {
     if (!busy()) return;
     job_->stop();
-    emit finished("Stopped; nothing was written.");
+    emit finished(tr("Stopped; nothing was written."));
 }
 
 QString StretchWriter::start(int from, int to, const QString& file, const Cover& cover) {
     wants_cover_ = false;
     const Review& review = bench_.review();
     ClipDeck& deck = bench_.deck();
-    if (busy()) return "A stretch is being written; wait for it or cancel it.";
+    if (busy()) return tr("A stretch is being written; wait for it or cancel it.");
     if (!review.is_open() || !deck.ready() || from < 0 || to >= deck.facts().frames || from >= to)
-        return "Mark a stretch first: [ at its first frame, ] at its last.";
+        return tr("Mark a stretch first: [loop_from] at its first frame, [loop_to] at its last.");
     const PermitOrLine asked = ask_to_leave(bench_.yard(), review.clip());
     if (const QString* refusal = std::get_if<QString>(&asked)) return *refusal;
     const Permit permit = std::get<Permit>(asked);
@@ -145,11 +146,12 @@ QString StretchWriter::start(int from, int to, const QString& file, const Cover&
             }
             all_marked = all_marked && part.faces.contains(s.slot);
         }
-        if (!all_marked && permit.minor()) return kMinorBare;
+        if (!all_marked && permit.minor()) return QObject::tr(kMinorBare);
         if (!all_marked && (!cover.drawn || !cover.holds_throughout)) {
             wants_cover_ = true;
-            return "No joint marks the face: draw a cover, and say that it holds the head in every frame of "
-                   "the stretch.";
+            return tr(
+                "No joint marks the face: draw a cover, and say that it holds the head in every frame of "
+                "the stretch.");
         }
         if (!all_marked) part.drawn = cover.drawn;
     }
@@ -160,13 +162,12 @@ QString StretchWriter::start(int from, int to, const QString& file, const Cover&
     const QByteArray marks_text =
         has_marks ? marks_json(bench_, permit, MarksPart{from, to, info.fileName()}) : QByteArray();
     const QString told =
-        (has_marks ? "Saved with its marks: " : "Saved: ") + file +
+        (has_marks ? tr("Saved with its marks: ") : tr("Saved: ")) + file +
         (!permit.covers_faces() ? QString()
-         : part.drawn
-             ? QString(" · the face is under the cover you drew; look at it before it leaves")
-             : QString(" · the face is covered between marked moments; look at it before it leaves"));
+         : part.drawn           ? tr(" · the face is under the cover you drew; look at it before it leaves")
+                      : tr(" · the face is covered between marked moments; look at it before it leaves"));
     job_ = bench_.yard().jobs().run(
-        JobLane::write, "Saving " + info.fileName(), this,
+        JobLane::write, tr("Saving ") + info.fileName(), this,
         [part, permit, marks, marks_text](app::Job& job) {
             write_part(part, permit, job);
             return marks_text.isEmpty() ? QString() : write_whole(marks, marks_text);

@@ -14,25 +14,29 @@ std::optional<QString> refuses_to_leave(const store::Rider& rider, QDate today) 
     if (!rider.consent_by.empty() && on.isValid() && until.isValid() && on <= today && today <= until)
         return std::nullopt;
     if (!rider.birth_year && rider.consent_by.empty()) {
-        return name + ": the birth year is not recorded, so nothing leaves; add it on the rider's card.";
+        return name + QObject::tr(
+                          ": the birth year is not recorded, so nothing leaves; add it on the rider's card.");
     }
     if (rider.consent_by.empty())
-        return name +
-               " is a minor without a recorded consent, so nothing leaves; record it on the rider's card.";
+        return name + QObject::tr(
+                          " is a minor without a recorded consent, so nothing leaves; record it on the "
+                          "rider's card.");
     if (!on.isValid() || on > today)
-        return name +
-               ": the consent is not valid yet, so nothing leaves; correct its date on the rider's card.";
-    return name + ": the consent ran out, so nothing leaves; renew it on the rider's card.";
+        return name + QObject::tr(
+                          ": the consent is not valid yet, so nothing leaves; correct its date on the "
+                          "rider's card.");
+    return name + QObject::tr(": the consent ran out, so nothing leaves; renew it on the rider's card.");
 }
 
 PermitOrLine ask_to_leave(Yard& yard, const std::vector<store::RideId>& rides) {
     bool minor = false;
-    if (rides.empty()) return QString("Nobody is named in it yet, so nothing leaves; say first who rides.");
+    if (rides.empty())
+        return QObject::tr("Nobody is named in it yet, so nothing leaves; say first who rides.");
     for (const store::RideId id : rides) {
         const auto ride = yard.records().ride(id);
         const auto rider = ride && ride->rider ? yard.records().rider(ride->rider) : std::nullopt;
         if (!rider)
-            return QString("Somebody in it is not named yet, so nothing leaves; say first who rides.");
+            return QObject::tr("Somebody in it is not named yet, so nothing leaves; say first who rides.");
         if (const auto refusal = refuses_to_leave(*rider, yard.today())) return *refusal;
         minor = minor || is_minor(*rider, yard.today());
     }

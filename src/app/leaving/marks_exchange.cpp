@@ -55,30 +55,33 @@ QString write_whole(const QString& file, const QByteArray& bytes) {
     QSaveFile target(file);
     const bool written =
         target.open(QIODevice::WriteOnly) && target.write(bytes) == bytes.size() && target.commit();
-    return written ? QString() : file + ": cannot be written; choose another folder.";
+    return written ? QString() : file + QObject::tr(": cannot be written; choose another folder.");
 }
 
 QString export_marks(Bench& bench, const QString& file) {
-    if (!bench.is_open() || !bench.deck().ready()) return "There is no open clip whose marks could be saved.";
-    if (bench.review().moments().empty()) return "No moment is marked yet: click the joints of one first.";
+    if (!bench.is_open() || !bench.deck().ready())
+        return QObject::tr("There is no open clip whose marks could be saved.");
+    if (bench.review().moments().empty())
+        return QObject::tr("No moment is marked yet: click the joints of one first.");
     const PermitOrLine asked = ask_to_leave(bench.yard(), bench.review().clip());
     if (const QString* refusal = std::get_if<QString>(&asked)) return *refusal;
     return write_whole(file, marks_json(bench, std::get<Permit>(asked)));
 }
 
 QString import_marks(Bench& bench, const QString& file) {
-    if (!bench.is_open() || !bench.deck().ready()) return "Open the clip first that the marks belong to.";
+    if (!bench.is_open() || !bench.deck().ready())
+        return QObject::tr("Open the clip first that the marks belong to.");
     const Review& review = bench.review();
     const media::ClipFacts& facts = bench.deck().facts();
     try {
         std::ifstream in(file.toStdString());
-        if (!in) return file + ": cannot be opened; check the path.";
+        if (!in) return file + QObject::tr(": cannot be opened; check the path.");
         const std::string name = QFileInfo(file).fileName().toStdString();
         const auto moments = exchange::read_coco(in, name);
         exchange::check_times(moments, facts.pts_s, name);
         for (const auto& m : moments) {
             if (m.width != facts.width || m.height != facts.height) {
-                return QString(
+                return QObject::tr(
                            "%1: was marked at %2 × %3, this clip shows %4 × %5; choose the marks of this "
                            "clip.")
                     .arg(QString::fromStdString(name))
@@ -88,11 +91,12 @@ QString import_marks(Bench& bench, const QString& file) {
                     .arg(facts.height);
             }
             if (m.figure.view != core::ridden_at(review.stretches(), m.frame).view)
-                return QString::fromStdString(name) + ": was marked from another side; set the view first.";
+                return QString::fromStdString(name) +
+                       QObject::tr(": was marked from another side; set the view first.");
         }
         Yard& yard = bench.yard();
         const store::ClipId clip = review.clip().id;
-        yard.step("Take in marks", [&] {
+        yard.step(QObject::tr("Take in marks"), [&] {
             const auto there = yard.records().moments(clip);
             for (const auto& m : moments) {
                 const auto it = std::ranges::find_if(there, [&](const store::Moment& one) {

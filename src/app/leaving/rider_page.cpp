@@ -21,8 +21,8 @@ QString number(double v) { return QLocale().toString(v, 'f', 1); }
 /// The value the focus is about, with its error and band.
 QString measured(const core::Judged& j) {
     const QString unit = j.info().unit == "deg" ? QString::fromUtf8("°") : QStringLiteral(" %");
-    const auto end = [](const std::optional<double>& v) { return v ? number(*v) : QStringLiteral("open"); };
-    return QString("Measured: %1 %2%3 ± %4; the band is %5 to %6%3.")
+    const auto end = [](const std::optional<double>& v) { return v ? number(*v) : QObject::tr("open"); };
+    return QObject::tr("Measured: %1 %2%3 ± %4; the band is %5 to %6%3.")
         .arg(sentence(QString::fromUtf8(j.info().spoken.data())), number(*j.measured.value), unit,
              number(core::kNinetyPercent * j.measured.sd), end(j.band->lo), end(j.band->hi));
 }
@@ -50,19 +50,20 @@ const store::Moment* PageWriter::moment() const {
 
 std::optional<QString> PageWriter::refusal(const core::Exercise* exercise) {
     if (!bench_.is_open() || !bench_.findings().focus() || !moment() || !exercise)
-        return "There is nothing to write yet: mark a moment first.";
-    if (!bench_.review().rider()) return "Say who rides first.";
+        return tr("There is nothing to write yet: mark a moment first.");
+    if (!bench_.review().rider()) return tr("Say who rides first.");
     const PermitOrLine asked = ask_to_leave(bench_.yard(), bench_.review().clip());
     if (const QString* line = std::get_if<QString>(&asked)) return *line;
     const bool covers = std::get<Permit>(asked).covers_faces();
     if (covers && !core::face_ellipse(moment()->figure))
-        return "The face is not marked in the page's picture, so nothing leaves; mark ear, eye or chin in it "
-               "first.";
+        return tr(
+            "The face is not marked in the page's picture, so nothing leaves; mark ear, eye or chin in it "
+            "first.");
     return std::nullopt;
 }
 
 QString PageWriter::start(const core::Exercise& exercise, const QString& file) {
-    if (busy()) return "A page is being written; wait for it.";
+    if (busy()) return tr("A page is being written; wait for it.");
     if (const auto line = refusal(&exercise)) return *line;
     Yard& yard = bench_.yard();
     const Review& review = bench_.review();
@@ -75,7 +76,8 @@ QString PageWriter::start(const core::Exercise& exercise, const QString& file) {
     page.date = QLocale().toString(QDate::fromString(text(review.ride().day), Qt::ISODate), "d MMMM yyyy");
     page.coach = yard.coach();
     page.good = bench_.findings().what_is_good().mid(0, 3);
-    if (page.good.isEmpty()) page.good << "There is one clear thing to work on, and it can be seen next time";
+    if (page.good.isEmpty())
+        page.good << tr("There is one clear thing to work on, and it can be seen next time");
     page.figure = review.figure_of(&shown);
     page.cover_face = permit.covers_faces();
     page.focus = text(focus.fault->name);
@@ -89,7 +91,7 @@ QString PageWriter::start(const core::Exercise& exercise, const QString& file) {
     if (bench_.deck().picture_is_full() && shown.frame == bench_.deck().frame())
         page.picture = bench_.deck().picture().copy();
     job_ = yard.jobs().run(
-        JobLane::write, "Writing the page", this,
+        JobLane::write, tr("Writing the page"), this,
         [page, file, permit, clip = yard.file_of(review.clip()), frame = shown.frame,
          cache = media::OrderCache{cache_folder().toStdString(), review.clip().hash}](Job& job) mutable {
             if (page.picture.isNull()) {
@@ -102,7 +104,7 @@ QString PageWriter::start(const core::Exercise& exercise, const QString& file) {
             return true;
         },
         [this, file](const Outcome<bool>& written) {
-            emit finished(written.value ? "Saved: " + file : written.trouble, written.value.has_value());
+            emit finished(written.value ? tr("Saved: ") + file : written.trouble, written.value.has_value());
         });
     return {};
 }

@@ -40,8 +40,8 @@ void RidersModel::refresh() {
             about << text(school->name);
         if (!r.level.empty()) about << text(r.level);
         if (const QString limits = limitations_in_words(yard_, r.id); !limits.isEmpty())
-            about << "mind the " + limits;
-        row.about = about.isEmpty() ? QStringLiteral("nothing noted yet") : about.join(" · ");
+            about << tr("mind the ") + limits;
+        row.about = about.isEmpty() ? tr("nothing noted yet") : about.join(" · ");
         const auto it = running.find(r.id);
         const core::Fault* fault =
             it == running.end() ? nullptr : yard_.knowledge().faults.find(it->second.fault);
@@ -49,7 +49,8 @@ void RidersModel::refresh() {
             row.work = text(fault->name);
             if (const core::Exercise* e = yard_.knowledge().exercises.find(it->second.exercise)) {
                 const QDate until = QDate::fromString(text(it->second.until), Qt::ISODate);
-                row.work += " · " + text(e->name) + (it->second.until < today ? ", ended " : ", until ") +
+                row.work += " · " + text(e->name) +
+                            (it->second.until < today ? tr(", ended ") : tr(", until ")) +
                             QLocale().toString(until, "d MMM");
             }
         }

@@ -18,6 +18,9 @@ class RidersModel : public QAbstractListModel {
     store::RiderId rider_at(int row) const;
     int row_of(store::RiderId id) const;
 
+    /// Something changed that is not read yet.
+    bool pending() const { return pending_; }
+
   private:
     struct Row {
         store::RiderId id;

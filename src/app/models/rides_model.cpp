@@ -16,23 +16,23 @@ QString text(const std::string& s) { return QString::fromStdString(s); }
 
 QString spoken_day(const Yard& yard, const std::string& iso) {
     const QDate d = QDate::fromString(text(iso), Qt::ISODate);
-    if (!d.isValid()) return "no date";
-    if (d == yard.today()) return "today";
-    if (d == yard.today().addDays(-1)) return "yesterday";
-    if (d == yard.today().addDays(1)) return "tomorrow";
+    if (!d.isValid()) return QObject::tr("no date");
+    if (d == yard.today()) return QObject::tr("today");
+    if (d == yard.today().addDays(-1)) return QObject::tr("yesterday");
+    if (d == yard.today().addDays(1)) return QObject::tr("tomorrow");
     return QLocale().toString(d, d.year() == yard.today().year() ? "d MMM" : "d MMM yyyy");
 }
 
 /// "nothing" written into the field is no pain.
 bool says_pain(const std::string& hurts) {
-    static const std::set<QString> none{"", "no", "none", "nothing", "nothing hurts", "-"};
+    static const std::set<QString> none{"", "no", "none", "nothing", QObject::tr("nothing hurts"), "-"};
     return !none.contains(text(hurts).trimmed().toLower());
 }
 
 QString spoken_length(double s) {
     if (s <= 0) return {};
     if (s < 90) return QString("%1 s").arg(s, 0, 'f', 0);
-    return QString("%1:%2 min")
+    return QObject::tr("%1:%2 min")
         .arg(static_cast<int>(s) / 60)
         .arg(static_cast<int>(s) % 60, 2, 10, QChar('0'));
 }
@@ -62,30 +62,30 @@ RidesModel::Row RidesModel::row_of(store::RideLine line, Need need) const {
     row.title = line.rider.empty() ? file : text(line.rider);
     QStringList facts;
     if (!line.horse.empty()) facts << text(line.horse);
-    if (r.mount == core::Mount::mechanical) facts << "mechanical horse";
+    if (r.mount == core::Mount::mechanical) facts << tr("mechanical horse");
     facts << spoken_day(yard_, r.day);
-    if (r.place == store::Place::home) facts << "from home";
-    if (r.place == store::Place::show) facts << "at a show";
-    if (line.clips > 1) facts << QString("%1 clips").arg(line.clips);
+    if (r.place == store::Place::home) facts << tr("from home");
+    if (r.place == store::Place::show) facts << tr("at a show");
+    if (line.clips > 1) facts << tr("%1 clips").arg(line.clips);
     if (const QString length = spoken_length(line.duration_s); !length.isEmpty()) facts << length;
     row.facts = facts.join(" · ");
     switch (need) {
         case Need::hurts:
-            row.why = "Hurts: " + text(r.own.hurts);
+            row.why = tr("Hurts: ") + text(r.own.hurts);
             break;
         case Need::promised:
-            row.why = "Promised for " + spoken_day(yard_, r.promised);
+            row.why = tr("Promised for ") + spoken_day(yard_, r.promised);
             break;
         default:
-            row.why = line.rider.empty()                     ? QStringLiteral("Who rides?")
-                      : !r.own.question.empty()              ? "Asks: " + text(r.own.question)
-                      : r.state == store::RideState::started ? QStringLiteral("Started")
+            row.why = line.rider.empty()                     ? tr("Who rides?")
+                      : !r.own.question.empty()              ? tr("Asks: ") + text(r.own.question)
+                      : r.state == store::RideState::started ? tr("Started")
                       : r.state == store::RideState::done    ? QString()
-                                                             : QStringLiteral("New");
+                                                             : tr("New");
     }
     if (row.why.isEmpty() && !line.focus.empty()) {
         const core::Fault* fault = yard_.knowledge().faults.find(line.focus);
-        if (fault) row.why = "In work: " + text(fault->name).toLower();
+        if (fault) row.why = tr("In work: ") + text(fault->name).toLower();
     }
     row.line = std::move(line);
     return row;
@@ -105,7 +105,7 @@ std::vector<RidesModel::Row> RidesModel::needs() {
         out.push_back(row_of(std::move(line), need));
         out.back().proposal = proposal;
         if (const QString words = in_words(yard_, proposal); !words.isEmpty())
-            out.back().why += (out.back().why.isEmpty() ? "" : "  ") + words + " Y says yes";
+            out.back().why += (out.back().why.isEmpty() ? "" : "  ") + words + tr(" Y says yes");
     }
     waiting_ = static_cast<int>(out.size());
     for (const auto& running : yard_.records().running()) {
@@ -120,9 +120,9 @@ std::vector<RidesModel::Row> RidesModel::needs() {
         row.title = text(rider->name);
         row.line.ride.day = running.until;
         const core::Exercise* e = yard_.knowledge().exercises.find(running.exercise);
-        row.why = "Due: ask for the next clip";
-        row.facts = (e ? text(e->name) : QStringLiteral("the exercise")) + " ended " +
-                    spoken_day(yard_, running.until);
+        row.why = tr("Due: ask for the next clip");
+        row.facts =
+            (e ? text(e->name) : tr("the exercise")) + tr(" ended ") + spoken_day(yard_, running.until);
         out.push_back(std::move(row));
     }
     std::ranges::stable_sort(out, [](const Row& a, const Row& b) {
@@ -144,16 +144,17 @@ std::vector<RidesModel::Row> RidesModel::hits() {
         row.why = text(hit.text);
         if (hit.kind == store::HitKind::rider) {
             row.rider = {hit.id};
-            row.title = "Rider";
+            row.title = tr("Rider");
         } else if (hit.kind == store::HitKind::horse) {
-            row.title = "Horse";
+            row.horse = {hit.id};
+            row.title = tr("Horse");
         } else if (const auto ride = yard_.records().ride(hit.ride)) {
             row.line.ride = *ride;
             row.rider = ride->rider;
             const auto rider = yard_.records().rider(ride->rider);
             const auto horse = yard_.records().horse(ride->horse);
-            row.title = rider ? text(rider->name) : QStringLiteral("Nobody named");
-            static const char* kinds[] = {"", "", "ride", "note", "your words", "fault"};
+            row.title = rider ? text(rider->name) : tr("Nobody named");
+            const QString kinds[] = {"", "", tr("ride"), tr("note"), tr("your words"), tr("fault")};
             row.facts = QStringList{kinds[static_cast<int>(hit.kind)], horse ? text(horse->name) : QString(),
                                     row.facts}
                             .join(" · ");
@@ -173,7 +174,7 @@ void RidesModel::refresh() {
     if (done_ > 0) {
         Row heading;
         heading.kind = Kind::heading;
-        heading.title = "Reviewed";
+        heading.title = tr("Reviewed");
         rows_.push_back(std::move(heading));
         auto lines = yard_.records().done(0, loaded_);
         loaded_ = static_cast<int>(lines.size());
@@ -250,6 +251,9 @@ std::optional<store::RideId> RidesModel::ride_at(int row) const {
 }
 store::RiderId RidesModel::rider_at(int row) const {
     return row < 0 || row >= rowCount() ? store::RiderId{} : rows_[static_cast<std::size_t>(row)].rider;
+}
+store::HorseId RidesModel::horse_at(int row) const {
+    return row < 0 || row >= rowCount() ? store::HorseId{} : rows_[static_cast<std::size_t>(row)].horse;
 }
 RideProposal RidesModel::proposal_at(int row) const {
     return row < 0 || row >= rowCount() ? RideProposal{} : rows_[static_cast<std::size_t>(row)].proposal;

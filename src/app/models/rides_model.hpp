@@ -46,6 +46,8 @@ class RidesModel : public QAbstractListModel {
     /// The ride of a row; none for a heading or a rider.
     std::optional<store::RideId> ride_at(int row) const;
     store::RiderId rider_at(int row) const;
+    /// Of a hit that is a horse's card; zero otherwise.
+    store::HorseId horse_at(int row) const;
     /// The row of a ride, -1 when it is not loaded.
     int row_of(store::RideId ride) const;
     /// What a row's ride seems to be; nothing where nothing is proposed.
@@ -56,6 +58,9 @@ class RidesModel : public QAbstractListModel {
     /// The clips of a row's ride, read when they are first asked for.
     const std::vector<store::Clip>& clips_at(int row) const;
 
+    /// Something changed that is not read yet.
+    bool pending() const { return pending_; }
+
   private:
     struct Row {
         Kind kind = Kind::ride;
@@ -63,6 +68,7 @@ class RidesModel : public QAbstractListModel {
         store::RideLine line;
         QString title, why, facts;
         store::RiderId rider{};
+        store::HorseId horse{};
         RideProposal proposal{};
         mutable std::optional<std::vector<store::Clip>> clips{};
     };

@@ -45,7 +45,7 @@ QImage Thumbs::find_or_make(const QString& key, const store::Clip& clip, Make ma
     const std::string file = yard_.file_of(clip).toStdString(), hash = clip.hash;
     const QString kept = yard_.folder().filePath("cache/" + key + ".jpg");
     yard_.jobs().run_quietly(
-        JobLane::thumbs, "Small picture", this,
+        JobLane::thumbs, tr("Small picture"), this,
         [file, hash, kept, make](Job& job) {
             QImage image(kept);
             if (image.isNull()) {

@@ -47,11 +47,11 @@ void Bench::find_and_open() {
         open_frames(file);
         return;
     }
-    emit trouble("Looking for the clip, it is not where it was …");
+    emit trouble(tr("Looking for the clip, it is not where it was …"));
     const QStringList folders{QFileInfo(file).absolutePath(), yard_.folder().filePath("clips"),
                               QFileInfo(QFileInfo(file).absolutePath()).absolutePath()};
     search_ = yard_.jobs().run(
-        JobLane::look, "Looking for " + QFileInfo(file).fileName(), this,
+        JobLane::look, tr("Looking for ") + QFileInfo(file).fileName(), this,
         [clip, folders](Job& job) { return find_moved(clip.hash, clip.bytes, folders, &job.stopped()); },
         [this, id = clip.id, file](const Outcome<QString>& found) {
             const QString now = found.value.value_or(QString());
@@ -62,7 +62,7 @@ void Bench::find_and_open() {
             }
             if (!review_.is_open() || review_.clip().id != id || deck_.ready()) return;
             if (now.isEmpty())
-                emit trouble(file + ": the clip has moved; drop it on the window to find it again.");
+                emit trouble(file + tr(": the clip has moved; drop it on the window to find it again."));
             else
                 open_frames(now);
         });

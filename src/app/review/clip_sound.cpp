@@ -26,7 +26,7 @@ void ClipSound::read() {
     };
     const auto file = std::filesystem::path(deck_.file().toStdString());
     reading_ = jobs_.run_quietly(
-        JobLane::sound, "Reading the sound", this,
+        JobLane::sound, tr("Reading the sound"), this,
         [file](Job& job) {
             Read out;
             if (auto track = media::read_sound(file, {&job.stopped(), {}})) {

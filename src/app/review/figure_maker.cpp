@@ -260,10 +260,10 @@ void FigureMaker::lay(core::Point head_top, core::Point second, core::Point thir
     }
     const Place place = here();
     yard.step(
-        "Lay figure",
+        tr("Lay figure"),
         [&] {
             if (says_travel) review_.set_travel(figure.travel);
-            marking_.put_figure(laid, head_top, "Lay figure");
+            marking_.put_figure(laid, head_top, tr("Lay figure"));
         },
         place.gesture);
     if (way != Way::usual_pose) return;
@@ -271,7 +271,7 @@ void FigureMaker::lay(core::Point head_top, core::Point second, core::Point thir
         propose(place, head_top);
     else
         emit say(
-            "Laid from your three clicks. The body-pose network is not there: ./aspen setup fetches it.");
+            tr("Laid from your three clicks. The body-pose network is not there: ./aspen setup fetches it."));
 }
 
 void FigureMaker::propose(const Place& place, core::Point head_top) {
@@ -289,7 +289,7 @@ void FigureMaker::propose(const Place& place, core::Point head_top) {
                                  : core::Point{(figure[L::left_heel].at.x + figure[L::right_heel].at.x) / 2,
                                                (figure[L::left_heel].at.y + figure[L::right_heel].at.y) / 2};
     start(
-        "Proposing joints",
+        tr("Proposing joints"),
         [image, shrunk, head_top, foot, view = figure.view, travel = figure.travel,
          trunk = trunk_px(figure)](Job& job) {
             const media::Picture picture = picture_of(image);
@@ -315,7 +315,7 @@ void FigureMaker::take_proposal(const Place& place, const core::Proposal& propos
     const auto there = moment_at(place);
     if (!there || !there->moment) return;  // taken back meanwhile
     if (!proposal.rider_found) {
-        emit say("No rider found here: the figure is laid from your three clicks alone.");
+        emit say(tr("No rider found here: the figure is laid from your three clicks alone."));
         return;
     }
     Yard& yard = bench_.yard();
@@ -338,16 +338,16 @@ void FigureMaker::take_proposal(const Place& place, const core::Proposal& propos
     const auto offsets = core::learned_offsets(yard.records().placed_figures());
     const core::Figure after =
         core::proposed_figure(start, proposal, frame, known.body, known.figure_errors, offsets, head_top);
-    put_figure(yard, m, after, m.head_top, "Lay figure", place.gesture);
+    put_figure(yard, m, after, m.head_top, tr("Lay figure"), place.gesture);
     QStringList unsure;
     for (const L l : core::asking_order(before.view)) {
         if (before[l].visibility != core::Visibility::absent &&
             after[l].visibility == core::Visibility::absent)
             unsure << QString::fromUtf8(core::spoken(l).data());
     }
-    emit say(unsure.isEmpty()
-                 ? "Joints proposed. Look, drag what is off, then Y confirms them."
-                 : "Unsure of " + unsure.join(", ") + ": click there. The others are proposed; Y confirms.");
+    emit say(unsure.isEmpty() ? tr("Joints proposed. Look, drag what is off, then [confirm] confirms them.")
+                              : tr("Unsure of ") + unsure.join(", ") +
+                                    tr(": click there. The others are proposed; [confirm] confirms."));
 }
 
 const store::Moment* FigureMaker::nearest_marked() const {
@@ -366,7 +366,7 @@ void FigureMaker::carry() {
     if (!review_.is_open() || !deck_.ready()) return;
     const store::Moment* from = nearest_marked();
     if (!from) {
-        emit say("There is no marked moment to carry from: mark one first.");
+        emit say(tr("There is no marked moment to carry from: mark one first."));
         return;
     }
     const Place place = here();
@@ -374,10 +374,10 @@ void FigureMaker::carry() {
     const media::OrderCache cache{cache_folder().toStdString(), review_.clip().hash};
     const core::Figure source = review_.figure_of(from);
     const double seconds = std::abs(deck_.real_s(place.frame) - deck_.real_s(from->frame));
-    emit say(QString("Carrying the joints over %1 frames … Esc stops it")
+    emit say(tr("Carrying the joints over %1 frames … [let_go] stops it")
                  .arg(std::abs(place.frame - from->frame)));
     start(
-        "Carrying joints",
+        tr("Carrying joints"),
         [to = place.frame, file, cache, source, seconds, top = from->head_top, from_frame = from->frame,
          errors = bench_.yard().knowledge().figure_errors](Job& job) {
             return carry_figure(file, cache, source, top, from_frame, to, seconds, errors, job);
@@ -396,7 +396,7 @@ void FigureMaker::take_carried(const Place& place, const Carried& carried) {
         const bool stays = after[l].visibility != core::Visibility::absent && after[l].confirmed;
         if (!stays && carried.figure[l].visibility != core::Visibility::absent) after[l] = carried.figure[l];
     }
-    yard.step("Carry joints", [&] {
+    yard.step(tr("Carry joints"), [&] {
         store::Moment m = there->moment.value_or(store::Moment{});
         if (!there->moment) {
             m.clip = place.clip;
@@ -406,23 +406,23 @@ void FigureMaker::take_carried(const Place& place, const Carried& carried) {
             m.time_s = place.time_s;
             m.id = add_moment(yard, m);
         }
-        put_figure(yard, m, after, carried.head_top ? carried.head_top : m.head_top, "Carry joints");
+        put_figure(yard, m, after, carried.head_top ? carried.head_top : m.head_top, tr("Carry joints"));
     });
     QStringList names;
     for (const L l : carried.lost) {
         if (after[l].visibility == core::Visibility::absent)
             names << QString::fromUtf8(core::spoken(l).data());
     }
-    emit say(names.isEmpty() ? "Joints carried. Look, drag what is off, then Y confirms them."
-                             : "Lost on the way: " + names.join(", ") +
-                                   ". Click there; the others are carried, Y confirms.");
+    emit say(names.isEmpty() ? tr("Joints carried. Look, drag what is off, then [confirm] confirms them.")
+                             : tr("Lost on the way: ") + names.join(", ") +
+                                   tr(". Click there; the others are carried, [confirm] confirms."));
 }
 
 void FigureMaker::paste() {
     if (!review_.is_open() || !deck_.ready()) return;
     const store::Moment* nearest = nearest_marked();
     if (!nearest) {
-        emit say("There is no marked moment to paste from: mark one first.");
+        emit say(tr("There is no marked moment to paste from: mark one first."));
         return;
     }
     const store::Moment from = *nearest;  // the bench reads its moments anew while this one is written
@@ -444,8 +444,8 @@ void FigureMaker::paste() {
         after[l].put_at = after[l].at;
         after[l].sd_px = bench_.yard().knowledge().figure_errors.of(core::Origin::laid, l) * trunk;
     }
-    marking_.put_figure(after, from.head_top, "Paste figure");
-    emit say(QString("Pasted from frame %1. Drag what is off, then Y confirms.").arg(from.frame));
+    marking_.put_figure(after, from.head_top, tr("Paste figure"));
+    emit say(tr("Pasted from frame %1. Drag what is off, then [confirm] confirms.").arg(from.frame));
 }
 
 std::optional<store::Moment> FigureMaker::other_rein() const {

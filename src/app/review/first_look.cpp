@@ -75,18 +75,21 @@ bool remove_note_here(Bench& bench) {
 }
 
 void ride_from_here(Bench& bench, core::Gait gait) {
-    cut_unless_first(bench, "From here: " + spoken(core::spoken(gait)), &core::Stretch::gait, gait);
+    cut_unless_first(bench, QObject::tr("From here: ") + spoken(core::spoken(gait)), &core::Stretch::gait,
+                     gait);
 }
 void ride_from_here(Bench& bench, core::Seat seat) {
-    cut_unless_first(bench, "From here: " + spoken(core::spoken(seat)), &core::Stretch::seat, seat);
+    cut_unless_first(bench, QObject::tr("From here: ") + spoken(core::spoken(seat)), &core::Stretch::seat,
+                     seat);
 }
 void ride_from_here(Bench& bench, core::Rein rein) {
-    cut(bench, "From here: " + spoken(core::spoken(rein)),
+    cut(bench, QObject::tr("From here: ") + spoken(core::spoken(rein)),
         [rein](core::Stretch& s) { s.rein = rein, s.judged = true; });
 }
 void movement_from_here(Bench& bench, const std::string& movement, bool asked) {
     cut(bench,
-        (asked ? "From here, asked: " : "From here: ") + QString::fromStdString(movement).replace('_', ' '),
+        (asked ? QObject::tr("From here, asked: ") : QObject::tr("From here: ")) +
+            QString::fromStdString(movement).replace('_', ' '),
         [&](core::Stretch& s) { (asked ? s.asked : s.shown) = movement; });
 }
 
@@ -109,10 +112,10 @@ void say_in_stretch(Bench& bench, const QString& what, Field field, Value value)
 }  // namespace
 
 void ridden_here(Bench& bench, core::Gait gait) {
-    say_in_stretch(bench, "Change gait", &core::Stretch::gait, gait);
+    say_in_stretch(bench, QObject::tr("Change gait"), &core::Stretch::gait, gait);
 }
 void ridden_here(Bench& bench, core::Seat seat) {
-    say_in_stretch(bench, "Change seat", &core::Stretch::seat, seat);
+    say_in_stretch(bench, QObject::tr("Change seat"), &core::Stretch::seat, seat);
 }
 
 void toggle_judged_here(Bench& bench) {
@@ -120,18 +123,19 @@ void toggle_judged_here(Bench& bench) {
     core::Stretches all = bench.review().stretches();
     core::Stretch& here = all[core::stretch_at(all, bench.deck().frame())];
     here.judged = !here.judged;
-    put(bench, all, here.judged ? "Judge this stretch" : "Leave this stretch unjudged");
+    put(bench, all,
+        here.judged ? QObject::tr("Judge this stretch") : QObject::tr("Leave this stretch unjudged"));
 }
 
 void split_here(Bench& bench) {
     if (at_work(bench))
-        put(bench, core::split_at(bench.review().stretches(), bench.deck().frame()), "Cut here");
+        put(bench, core::split_at(bench.review().stretches(), bench.deck().frame()), QObject::tr("Cut here"));
 }
 
 bool join_here(Bench& bench) {
     const core::Stretches& all = bench.review().stretches();
     if (!at_work(bench) || all.size() < 2) return false;
-    put(bench, core::join(all, core::stretch_at(all, bench.deck().frame())), "Join stretches");
+    put(bench, core::join(all, core::stretch_at(all, bench.deck().frame())), QObject::tr("Join stretches"));
     return true;
 }
 
@@ -139,7 +143,7 @@ void name_stretch(Bench& bench, std::size_t place, const QString& name) {
     core::Stretches all = bench.review().stretches();
     if (place >= all.size()) return;
     all[place].name = name.trimmed().toStdString();
-    put(bench, all, "Name stretch");
+    put(bench, all, QObject::tr("Name stretch"));
 }
 
 }  // namespace aspen::app

@@ -81,20 +81,23 @@ QString spoken_date(const QString& iso) {
 }
 
 QString change_in_words(const Lane& lane) {
-    if (!lane.measure) return "seen by eye, not measured";
-    if (lane.points.empty()) return "no picture measures it yet";
-    if (lane.points.size() == 1) return "first review; the next clip shows whether it moves";
+    if (!lane.measure) return QObject::tr("seen by eye, not measured");
+    if (lane.points.empty()) return QObject::tr("no picture measures it yet");
+    if (lane.points.size() == 1) return QObject::tr("first review; the next clip shows whether it moves");
     const core::ReviewValue& b = lane.points.back().value;
     const LanePoint& previous = lane.points[lane.points.size() - 2];
     // A step back since the last review is said first; else the whole way from the first review counts.
     const bool slipped = core::changed(previous.value, b) && miss(b) > miss(previous.value);
     const core::ReviewValue& a = slipped ? previous.value : lane.points.front().value;
-    const QString since = slipped ? " since " + spoken_date(previous.day) : " since the first review";
+    const QString since =
+        slipped ? QObject::tr(" since ") + spoken_date(previous.day) : QObject::tr(" since the first review");
     const QString unit = lane.measure->unit == "deg" ? "°" : " %";
     const QString by = QString::number(std::abs(b.value - a.value), 'f', 1) + unit;
-    if (!core::changed(a, b)) return "not changed beyond measuring error (" + by + ")";
-    if (miss(b) == 0 && miss(a) == 0) return "moved by " + by + since + ", inside the band";
-    return (miss(b) < miss(a) ? "better by " : "worse by ") + by + since + ", more than measuring error";
+    if (!core::changed(a, b)) return QObject::tr("not changed beyond measuring error (") + by + ")";
+    if (miss(b) == 0 && miss(a) == 0)
+        return QObject::tr("moved by ") + by + since + QObject::tr(", inside the band");
+    return (miss(b) < miss(a) ? QObject::tr("better by ") : QObject::tr("worse by ")) + by + since +
+           QObject::tr(", more than measuring error");
 }
 
 }  // namespace

@@ -99,7 +99,7 @@ void Marking::ask_for_others(bool others) {
 void Marking::put(core::Landmark l, const core::Mark& mark, int gesture) {
     // A first joint makes its moment in the same step, so that taking it back leaves nothing behind.
     yard_.step(
-        "Place " + QString::fromUtf8(core::spoken(l).data()),
+        tr("Place ") + QString::fromUtf8(core::spoken(l).data()),
         [&] { put_mark(yard_, review_.ensure_moment(), l, mark); }, review_.moment() ? gesture : 0);
     review_.keep_place();
 }
@@ -122,7 +122,7 @@ void Marking::confirm(std::optional<core::Landmark> only) {
     if (!m) return;
     const core::Figure after = core::confirmed(review_.figure_of(m), only);
     put_figure(after, std::nullopt,
-               only ? "Confirm " + QString::fromUtf8(core::spoken(*only).data()) : QString("Confirm figure"));
+               only ? tr("Confirm ") + QString::fromUtf8(core::spoken(*only).data()) : tr("Confirm figure"));
     learn_limbs();
 }
 
@@ -235,7 +235,8 @@ void Marking::end_drag() {
     if (!drag_) return;
     const Drag done = *drag_;
     drag_.reset();
-    put_figure(done.figure, std::nullopt, "Move " + QString::fromUtf8(core::spoken(done.landmark).data()));
+    put_figure(done.figure, std::nullopt,
+               tr("Move ") + QString::fromUtf8(core::spoken(done.landmark).data()));
 }
 
 }  // namespace aspen::app

@@ -18,11 +18,11 @@ QString words_of(const store::RiddenClip& ridden, const store::Moment& m, const 
     QStringList out;
     if (!same_clip) {
         const QDate day = QDate::fromString(QString::fromStdString(ridden.ride.day), Qt::ISODate);
-        out << (day.isValid() ? QLocale().toString(day, QLocale::ShortFormat) : QStringLiteral("no date"));
+        out << (day.isValid() ? QLocale().toString(day, QLocale::ShortFormat) : QObject::tr("no date"));
     }
     out << said(core::spoken(s.gait)) + " " + said(core::spoken(s.seat));
     if (!m.phase.empty()) out << said(core::spoken_phase(m.phase));
-    out << QString("frame %1").arg(m.frame);
+    out << QObject::tr("frame %1").arg(m.frame);
     return out.join(" · ");
 }
 
@@ -90,7 +90,7 @@ void OtherPicture::load(const OtherMoment& other) {
     const QString file = yard_.file_of(*clip);
     const media::OrderCache cache{cache_folder().toStdString(), clip->hash};
     loading_ = yard_.jobs().run_quietly(
-        JobLane::look, "The other picture", this,
+        JobLane::look, tr("The other picture"), this,
         [file, cache, frame = other.moment.frame, field = other.moment.field](Job& job) {
             media::ReaderOptions options;
             options.order_cache = cache;

@@ -200,7 +200,7 @@ void Review::set_view(core::View view) {
     if (!clip_) return;
     set_stretches(yard_, clip_->id,
                   core::seen_at(stretches_, deck_.frame(), false, [&](core::Stretch& s) { s.view = view; }),
-                  "Change view");
+                  tr("Change view"));
 }
 void Review::set_travel(core::Travel travel) {
     if (!clip_) return;
@@ -209,7 +209,7 @@ void Review::set_travel(core::Travel travel) {
     set_stretches(
         yard_, clip_->id,
         core::seen_at(stretches_, deck_.frame(), !first, [&](core::Stretch& s) { s.travel = travel; }),
-        "Change direction of travel");
+        tr("Change direction of travel"));
 }
 void Review::turn_travel() {
     set_travel(stretch().travel == core::Travel::left ? core::Travel::right : core::Travel::left);
@@ -221,7 +221,7 @@ void Review::set_camera(const core::CameraPose& camera, const QString& what) {
     set_stretches(
         yard_, clip_->id,
         core::seen_at(stretches_, deck_.frame(), false, [&](core::Stretch& s) { s.camera = camera; }),
-        "Change " + what);
+        tr("Change ") + what);
 }
 void Review::keep_place() {
     if (clip_ && deck_.ready()) leave_at(yard_, clip_->id, deck_.frame());

@@ -41,7 +41,7 @@ bool guess_next_stride(Review& review) {
     const std::string phase = m->phase;
     deck.go_to(best);
     if (review.moment()) return true;
-    review.yard().step("Same phase, next stride", [&] {
+    review.yard().step(QObject::tr("Same phase, next stride"), [&] {
         const store::Moment made = review.ensure_moment();
         if (!phase.empty()) review.yard().records().set_phase(made.id, phase);
     });

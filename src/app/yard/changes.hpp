@@ -11,6 +11,7 @@ store::RiderId add_rider(Yard& yard, const store::Rider& rider);
 void change_rider(Yard& yard, const store::Rider& rider);
 /// Limitations as words separated by commas; those that stay keep what else is known of them.
 void set_limitations(Yard& yard, store::RiderId rider, const QString& words);
+void set_limitations(Yard& yard, store::RiderId rider, const std::vector<store::Limitation>& after);
 QString limitations_in_words(Yard& yard, store::RiderId rider);
 store::HorseId add_horse(Yard& yard, const store::Horse& horse);
 void change_horse(Yard& yard, const store::Horse& horse);

@@ -16,11 +16,11 @@ std::string path_in(const Yard& yard, const QString& file) {
 
 store::RiderId add_rider(Yard& yard, const store::Rider& rider) {
     store::RiderId id;
-    yard.step("Add rider", [&] { id = yard.records().add(rider); });
+    yard.step(QObject::tr("Add rider"), [&] { id = yard.records().add(rider); });
     return id;
 }
 void change_rider(Yard& yard, const store::Rider& rider) {
-    yard.step("Change rider", [&] { yard.records().update(rider); });
+    yard.step(QObject::tr("Change rider"), [&] { yard.records().update(rider); });
 }
 void set_limitations(Yard& yard, store::RiderId rider, const QString& words) {
     const auto before = yard.records().limitations(rider);
@@ -39,8 +39,12 @@ void set_limitations(Yard& yard, store::RiderId rider, const QString& words) {
         }
         after.push_back(l);
     }
-    if (after == before) return;
-    yard.step("Change what the rider's body allows", [&] { yard.records().put_limitations(rider, after); });
+    set_limitations(yard, rider, after);
+}
+void set_limitations(Yard& yard, store::RiderId rider, const std::vector<store::Limitation>& after) {
+    if (after == yard.records().limitations(rider)) return;
+    yard.step(QObject::tr("Change what the rider's body allows"),
+              [&] { yard.records().put_limitations(rider, after); });
 }
 QString limitations_in_words(Yard& yard, store::RiderId rider) {
     QStringList out;
@@ -52,27 +56,27 @@ QString limitations_in_words(Yard& yard, store::RiderId rider) {
 }
 store::HorseId add_horse(Yard& yard, const store::Horse& horse) {
     store::HorseId id;
-    yard.step("Add horse", [&] { id = yard.records().add(horse); });
+    yard.step(QObject::tr("Add horse"), [&] { id = yard.records().add(horse); });
     return id;
 }
 void change_horse(Yard& yard, const store::Horse& horse) {
-    yard.step("Change horse", [&] { yard.records().update(horse); });
+    yard.step(QObject::tr("Change horse"), [&] { yard.records().update(horse); });
 }
 void merge_riders(Yard& yard, store::RiderId from, store::RiderId into) {
-    yard.step("Make two riders one", [&] { yard.records().merge(from, into); });
+    yard.step(QObject::tr("Make two riders one"), [&] { yard.records().merge(from, into); });
 }
 void merge_horses(Yard& yard, store::HorseId from, store::HorseId into) {
-    yard.step("Make two horses one", [&] { yard.records().merge(from, into); });
+    yard.step(QObject::tr("Make two horses one"), [&] { yard.records().merge(from, into); });
 }
 
 void change_ride(Yard& yard, const store::Ride& ride, const QString& what) {
-    yard.step("Change " + what, [&] { yard.records().update(ride); });
+    yard.step(QObject::tr("Change ") + what, [&] { yard.records().update(ride); });
 }
 
 store::RideId set_pair(Yard& yard, store::RideId id, store::RiderId rider, store::HorseId horse,
                        const QString& what) {
     store::RideId at = id;
-    yard.step("Change " + what, [&] {
+    yard.step(QObject::tr("Change ") + what, [&] {
         auto ride = yard.records().ride(id);
         if (!ride) return;
         ride->rider = rider;
@@ -95,7 +99,7 @@ store::RideId set_pair(Yard& yard, store::RideId id, store::RiderId rider, store
 
 store::RideId say_rider(Yard& yard, store::RideId id, store::RiderId who) {
     store::RideId at = id;
-    yard.step("Change rider", [&] {
+    yard.step(QObject::tr("Change rider"), [&] {
         auto ride = yard.records().ride(id);
         const auto rider = yard.records().rider(who);
         if (!ride || !rider) return;
@@ -115,11 +119,11 @@ store::RideId say_rider(Yard& yard, store::RideId id, store::RiderId who) {
 }
 
 void join_rides(Yard& yard, store::RideId from, store::RideId into) {
-    yard.step("Join rides", [&] { yard.records().merge(from, into); });
+    yard.step(QObject::tr("Join rides"), [&] { yard.records().merge(from, into); });
 }
 
 void split_ride(Yard& yard, store::RideId id) {
-    yard.step("Take a ride apart", [&] {
+    yard.step(QObject::tr("Take a ride apart"), [&] {
         const auto ride = yard.records().ride(id);
         const auto clips = yard.records().clips_of(id);
         if (!ride) return;
@@ -140,7 +144,7 @@ void split_ride(Yard& yard, store::RideId id) {
 
 int add_companion(Yard& yard, store::ClipId clip, store::RiderId rider, store::HorseId horse) {
     int slot = 0;
-    yard.step("Change the riders of this clip", [&] {
+    yard.step(QObject::tr("Change the riders of this clip"), [&] {
         const auto all = yard.records().places(clip);
         store::Ride ride;
         if (!all.empty()) {
@@ -160,11 +164,11 @@ int add_companion(Yard& yard, store::ClipId clip, store::RiderId rider, store::H
 }
 
 void change_clip(Yard& yard, const store::Clip& clip, const QString& what) {
-    yard.step("Change " + what, [&] { yard.records().update(clip); });
+    yard.step(QObject::tr("Change ") + what, [&] { yard.records().update(clip); });
 }
 
 void set_clock(Yard& yard, store::ClipId id, int late_by_s) {
-    yard.step("Set the camera's clock right", [&] {
+    yard.step(QObject::tr("Set the camera's clock right"), [&] {
         const auto clip = yard.records().clip(id);
         if (!clip) return;
         for (store::Clip other : yard.records().clips()) {
@@ -176,7 +180,7 @@ void set_clock(Yard& yard, store::ClipId id, int late_by_s) {
 }
 
 void trash_clip(Yard& yard, store::ClipId id) {
-    yard.step("Put clip in the trash", [&] {
+    yard.step(QObject::tr("Put clip in the trash"), [&] {
         auto clip = yard.records().clip(id);
         if (!clip) return;
         clip->trashed = true;
@@ -185,15 +189,17 @@ void trash_clip(Yard& yard, store::ClipId id) {
 }
 void trash_ride(Yard& yard, store::RideId id) {
     const auto clips = yard.records().clips_of(id);
-    yard.step(clips.size() == 1 ? "Put clip in the trash" : "Put the ride's clips in the trash", [&] {
-        for (store::Clip clip : clips) {
-            clip.trashed = true;
-            yard.records().update(clip);
-        }
-    });
+    yard.step(clips.size() == 1 ? QObject::tr("Put clip in the trash")
+                                : QObject::tr("Put the ride's clips in the trash"),
+              [&] {
+                  for (store::Clip clip : clips) {
+                      clip.trashed = true;
+                      yard.records().update(clip);
+                  }
+              });
 }
 void promise(Yard& yard, store::RideId id, const std::string& day) {
-    yard.step(day.empty() ? "Take a promise back" : "Promise an answer", [&] {
+    yard.step(day.empty() ? QObject::tr("Take a promise back") : QObject::tr("Promise an answer"), [&] {
         auto ride = yard.records().ride(id);
         if (!ride) return;
         ride->promised = day;

@@ -9,15 +9,15 @@ namespace {
 QString decision_words(store::Decision d) {
     switch (d) {
         case store::Decision::rejected:
-            return "Reject fault";
+            return QObject::tr("Reject fault");
         case store::Decision::changed:
-            return "Change fault";
+            return QObject::tr("Change fault");
         case store::Decision::asked_back:
-            return "Ask back";
+            return QObject::tr("Ask back");
         case store::Decision::open:
-            return "Leave fault open";
+            return QObject::tr("Leave fault open");
         default:
-            return "Accept fault";
+            return QObject::tr("Accept fault");
     }
 }
 
@@ -33,24 +33,25 @@ void put_changed(store::YardStore& records, store::MomentId moment, const core::
 
 store::MomentId add_moment(Yard& yard, store::Moment moment) {
     store::MomentId id;
-    yard.step("Mark this moment", [&] { id = yard.records().add(moment); });
+    yard.step(QObject::tr("Mark this moment"), [&] { id = yard.records().add(moment); });
     return id;
 }
 void remove_moment(Yard& yard, const store::Moment& moment) {
-    yard.step("Take this moment away", [&] { yard.records().trash(moment.id, true); });
+    yard.step(QObject::tr("Take this moment away"), [&] { yard.records().trash(moment.id, true); });
 }
 void set_phase(Yard& yard, const store::Moment& moment, const std::string& phase) {
-    yard.step("Name this moment", [&] { yard.records().set_phase(moment.id, phase); });
+    yard.step(QObject::tr("Name this moment"), [&] { yard.records().set_phase(moment.id, phase); });
 }
 void put_mark(Yard& yard, const store::Moment& moment, core::Landmark landmark, const core::Mark& after,
               int gesture) {
     const core::Mark& before = moment.figure[landmark];
     if (before == after) return;
-    const char* what = after.visibility == core::Visibility::absent    ? "Take away "
-                       : before.visibility == core::Visibility::absent ? "Place "
-                                                                       : "Move ";
+    const char* what =
+        after.visibility == core::Visibility::absent    ? QT_TRANSLATE_NOOP("QObject", "Take away ")
+        : before.visibility == core::Visibility::absent ? QT_TRANSLATE_NOOP("QObject", "Place ")
+                                                        : QT_TRANSLATE_NOOP("QObject", "Move ");
     yard.step(
-        what + QString::fromUtf8(core::spoken(landmark).data()),
+        QObject::tr(what) + QString::fromUtf8(core::spoken(landmark).data()),
         [&] { yard.records().put(moment.id, landmark, after); }, gesture);
 }
 void put_figure(Yard& yard, const store::Moment& moment, const core::Figure& after,
@@ -73,26 +74,28 @@ void set_stretches(Yard& yard, store::ClipId clip, const core::Stretches& stretc
 
 store::NoteId add_note(Yard& yard, const store::Note& note) {
     store::NoteId id;
-    yard.step("Note this instant", [&] {
+    yard.step(QObject::tr("Note this instant"), [&] {
         id = yard.records().add(note);
         if (note.kind == store::NoteKind::words && !note.words.empty()) yard.records().use_phrase(note.words);
     });
     return id;
 }
 void change_note(Yard& yard, const store::Note& note) {
-    yard.step("Change note", [&] { yard.records().update(note); });
+    yard.step(QObject::tr("Change note"), [&] { yard.records().update(note); });
 }
 void remove_note(Yard& yard, const store::Note& note) {
-    yard.step("Take note away", [&] { yard.records().remove(note.id); });
+    yard.step(QObject::tr("Take note away"), [&] { yard.records().remove(note.id); });
 }
 void add_remark(Yard& yard, const store::Remark& remark) {
-    yard.step(remark.kind == store::RemarkKind::strength ? "Name a strength" : "Add a finding", [&] {
-        yard.records().add(remark);
-        yard.records().use_phrase(remark.words);
-    });
+    yard.step(remark.kind == store::RemarkKind::strength ? QObject::tr("Name a strength")
+                                                         : QObject::tr("Add a finding"),
+              [&] {
+                  yard.records().add(remark);
+                  yard.records().use_phrase(remark.words);
+              });
 }
 void remove_remark(Yard& yard, const store::Remark& remark) {
-    yard.step("Take finding away", [&] { yard.records().remove(remark.id); });
+    yard.step(QObject::tr("Take finding away"), [&] { yard.records().remove(remark.id); });
 }
 void decide(Yard& yard, const store::Finding& finding) {
     yard.step(decision_words(finding.decision), [&] { yard.records().put(finding); });
@@ -103,7 +106,7 @@ void prescribe(Yard& yard, store::RideId ride_id, const Accepted& focus,
     auto ride = yard.records().ride(ride_id);
     if (!ride || !ride->rider) return;
     store::YardStore& records = yard.records();
-    yard.step("Give " + QString::fromStdString(exercise.name), [&] {
+    yard.step(QObject::tr("Give ") + QString::fromStdString(exercise.name), [&] {
         // One focus a rider: what was in work before makes room.
         for (store::Correction old : records.corrections(ride->rider)) {
             if (!old.focus) continue;
@@ -147,7 +150,7 @@ void prescribe(Yard& yard, store::RideId ride_id, const Accepted& focus,
 }
 
 void withdraw(Yard& yard, const store::Prescription& prescription) {
-    yard.step("Withdraw exercise", [&] { yard.records().withdraw(prescription.id, true); });
+    yard.step(QObject::tr("Withdraw exercise"), [&] { yard.records().withdraw(prescription.id, true); });
 }
 
 }  // namespace aspen::app

@@ -138,7 +138,7 @@ void Importer::bring_in(const QStringList& dropped) {
     for (const QString& one : dropped) files += films_in(one);
     for (const QString& file : files) {
         jobs_.push_back(yard_.jobs().run(
-            JobLane::import, "Bringing in " + QFileInfo(file).fileName(), this,
+            JobLane::import, tr("Bringing in ") + QFileInfo(file).fileName(), this,
             [file](Job& job) { return look_at(file, &job.stopped()); },
             [this, batch](const Outcome<IncomingClip>& looked) {
                 if (looked.value)
@@ -155,7 +155,7 @@ void Importer::index(store::ClipId id) {
     if (!clip || clip->duration_s > 0) return;
     const QString file = yard_.file_of(*clip);
     yard_.jobs().run(
-        JobLane::index, "Counting the frames of " + QFileInfo(file).fileName(), this,
+        JobLane::index, tr("Counting the frames of ") + QFileInfo(file).fileName(), this,
         [file, cache = media::OrderCache{cache_folder().toStdString(), clip->hash}](Job& job) {
             media::ReaderOptions options;
             options.order_cache = cache;
@@ -177,13 +177,13 @@ void Importer::keep_copy(store::ClipId id) {
     const QString to = yard_.folder().filePath("clips/" + QString::fromStdString(clip->hash).left(12) + "-" +
                                                QFileInfo(from).fileName());
     yard_.jobs().run(
-        JobLane::write, "Copying " + QFileInfo(from).fileName() + " into the yard", this,
+        JobLane::write, tr("Copying ") + QFileInfo(from).fileName() + tr(" into the yard"), this,
         [from, to](Job& job) { return QFile::exists(to) || copy_file(from, to, job); },
         [this, id, to](const Outcome<bool>& copied) {
             if (copied.value.value_or(false))
                 move_clip(yard_, id, to);
             else
-                emit failed(to + ": the copy could not be written; check the free space.");
+                emit failed(to + tr(": the copy could not be written; check the free space."));
         });
 }
 
@@ -205,7 +205,7 @@ void Importer::find_neighbours(const QString& was, const QString& is) {
     }
     if (lost.empty()) return;
     yard_.jobs().run(
-        JobLane::look, "Looking for the other clips of that folder", this,
+        JobLane::look, tr("Looking for the other clips of that folder"), this,
         [lost](Job& job) {
             std::vector<std::pair<store::ClipId, QString>> found;
             for (std::size_t i = 0; i < lost.size(); ++i) {

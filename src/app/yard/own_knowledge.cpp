@@ -21,14 +21,14 @@ std::shared_ptr<const core::Knowledge> knowledge_of(Yard& yard) {
 }
 
 void put_own_school(Yard& yard, const std::string& id, const std::string& json) {
-    yard.step("Change a school", [&] {
+    yard.step(QObject::tr("Change a school"), [&] {
         yard.records().put_own_data(kSchool, id, json);
         knowledge_of(yard);  // refused here, nothing is kept
     });
 }
 
 void remove_own_school(Yard& yard, const std::string& id) {
-    yard.step("Take a school away", [&] {
+    yard.step(QObject::tr("Take a school away"), [&] {
         yard.records().remove_own_data(kSchool, id);
         knowledge_of(yard);
     });

@@ -85,17 +85,17 @@ QString in_words(Yard& yard, const RideProposal& p) {
     const auto horse = p.horse ? yard.records().horse(p.horse) : std::nullopt;
     QStringList out;
     if (rider && horse)
-        out << text(rider->name) + " on " + text(horse->name);
+        out << text(rider->name) + QObject::tr(" on ") + text(horse->name);
     else if (rider)
         out << text(rider->name);
     else if (horse)
-        out << "on " + text(horse->name);
-    if (p.with) out << "one ride with the film before it";
+        out << QObject::tr("on ") + text(horse->name);
+    if (p.with) out << QObject::tr("one ride with the film before it");
     return out.isEmpty() ? QString() : out.join(", ") + "?";
 }
 
 void accept_proposal(Yard& yard, store::RideId id, const RideProposal& p) {
-    yard.step("Take what was proposed", [&] {
+    yard.step(QObject::tr("Take what was proposed"), [&] {
         store::RideId at = id;
         if (p.rider) at = say_rider(yard, at, p.rider);
         if (p.horse) {

@@ -43,7 +43,8 @@ QString put_restored(const QDir& dir) {
     if (const QString bad = refusal_of(waiting); !bad.isEmpty()) {
         QFile::remove(waiting + ".bad");
         QFile::rename(waiting, waiting + ".bad");
-        return "The backup was not restored: " + bad + " The records are as they were.";
+        return QObject::tr("The backup was not restored: ") + bad +
+               QObject::tr(" The records are as they were.");
     }
     if (QFile::exists(now)) {
         const QString kept = dir.filePath("yard.db.replaced-" +
@@ -61,14 +62,15 @@ QString put_restored(const QDir& dir) {
     std::filesystem::rename(waiting.toStdString(), now.toStdString(), error);
     if (error)
         throw core::Refused((waiting + ": cannot take the place of yard.db; check the folder").toStdString());
-    return "The backup was restored; the records before it are kept beside it.";
+    return QObject::tr("The backup was restored; the records before it are kept beside it.");
 }
 
 QString restore_at_start(const QString& folder, const QString& backup) {
     if (const QString bad = refusal_of(backup); !bad.isEmpty()) return bad;
     QFile in(backup);
     QSaveFile out(QDir(folder).filePath("yard.db.to-restore"));
-    const QString trouble = backup + ": cannot be read or copied; check the file and the free space.";
+    const QString trouble =
+        backup + QObject::tr(": cannot be read or copied; check the file and the free space.");
     if (!in.open(QIODevice::ReadOnly) || !out.open(QIODevice::WriteOnly)) return trouble;
     while (!in.atEnd()) {
         const QByteArray block = in.read(1 << 20);

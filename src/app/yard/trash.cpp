@@ -36,7 +36,7 @@ QString counted(int n, const QString& one, const QString& many) {
 }  // namespace
 
 void trash_rider(Yard& yard, store::RiderId id) {
-    yard.step("Put rider in the trash", [&] {
+    yard.step(QObject::tr("Put rider in the trash"), [&] {
         auto rider = yard.records().rider(id);
         if (!rider) return;
         rider->trashed = true;
@@ -44,7 +44,7 @@ void trash_rider(Yard& yard, store::RiderId id) {
     });
 }
 void put_back(Yard& yard, store::RiderId id) {
-    yard.step("Put rider back", [&] {
+    yard.step(QObject::tr("Put rider back"), [&] {
         auto rider = yard.records().rider(id);
         if (!rider) return;
         rider->trashed = false;
@@ -52,7 +52,7 @@ void put_back(Yard& yard, store::RiderId id) {
     });
 }
 void put_back(Yard& yard, store::ClipId id) {
-    yard.step("Put clip back", [&] {
+    yard.step(QObject::tr("Put clip back"), [&] {
         auto clip = yard.records().clip(id);
         if (!clip) return;
         clip->trashed = false;
@@ -64,7 +64,7 @@ bool put_back(Yard& yard, const store::Moment& moment) {
     if (std::ranges::any_of(
             there, [&](const store::Moment& m) { return m.frame == moment.frame && m.slot == moment.slot; }))
         return false;
-    yard.step("Put moment back", [&] { yard.records().trash(moment.id, false); });
+    yard.step(QObject::tr("Put moment back"), [&] { yard.records().trash(moment.id, false); });
     return true;
 }
 
@@ -74,14 +74,16 @@ QString what_goes_with(Yard& yard, store::ClipId id) {
     const int moments = static_cast<int>(yard.records().moments(id).size());
     const int notes = static_cast<int>(yard.records().notes(id).size());
     const bool copy = !QDir::isAbsolutePath(QString::fromStdString(clip->path));
-    return QString("%1, %2, the small pictures%3")
-        .arg(counted(moments, "marked moment", "marked moments"), counted(notes, "note", "notes"),
-             copy ? " and the copy in the yard's folder" : "; your own file stays where it is");
+    return QObject::tr("%1, %2, the small pictures%3")
+        .arg(counted(moments, QObject::tr("marked moment"), QObject::tr("marked moments")),
+             counted(notes, "note", "notes"),
+             copy ? QObject::tr(" and the copy in the yard's folder")
+                  : QObject::tr("; your own file stays where it is"));
 }
 QString what_goes_with(Yard& yard, store::RiderId id) {
     const int rides = static_cast<int>(yard.records().rides_of(id).size());
     const int corrections = static_cast<int>(yard.records().corrections(id).size());
-    return QString(
+    return QObject::tr(
                "%1 with their clips, %2, exercises, consent and limitations; clips in which others ride too "
                "stay, without this "
                "rider's figure")

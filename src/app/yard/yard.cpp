@@ -29,11 +29,12 @@ QString take(QLockFile& lock, const QDir& folder) {
         qint64 process = 0;
         QString host, program;
         lock.getLockInfo(&process, &host, &program);
-        throw core::Refused((folder.absolutePath() +
-                             QString(": this yard is open in another window (process %1); go on there, or "
-                                     "close it first")
-                                 .arg(process))
-                                .toStdString());
+        throw core::Refused(
+            (folder.absolutePath() +
+             QObject::tr(": this yard is open in another window (process %1); go on there, or "
+                         "close it first")
+                 .arg(process))
+                .toStdString());
     }
     return put_restored(folder);
 }
@@ -83,7 +84,7 @@ Yard::Yard(const QString& folder, std::shared_ptr<const core::Knowledge> knowled
     } catch (
         const core::Refused& e) {  // a newer program's data may not go with an older school of the coach's
         said_at_start_ +=
-            QString::fromUtf8(e.what()) + " Your own schools are left out until they are mended.";
+            QString::fromUtf8(e.what()) + tr(" Your own schools are left out until they are mended.");
     }
 }
 
@@ -139,22 +140,22 @@ void Yard::announce(const store::ChangeSet& change) {
 }
 
 QString Yard::undo() {
-    if (!undo_.canUndo()) return "There is nothing to take back.";
+    if (!undo_.canUndo()) return tr("There is nothing to take back.");
     const QString what = undo_.undoText();
     try {
         undo_.undo();
-        return "Taken back: " + what.toLower();
+        return tr("Taken back: ") + what.toLower();
     } catch (const core::Refused& e) {
         return QString::fromUtf8(e.what());
     }
 }
 
 QString Yard::redo() {
-    if (!undo_.canRedo()) return "There is nothing to do again.";
+    if (!undo_.canRedo()) return tr("There is nothing to do again.");
     const QString what = undo_.redoText();
     try {
         undo_.redo();
-        return "Done again: " + what.toLower();
+        return tr("Done again: ") + what.toLower();
     } catch (const core::Refused& e) {
         return QString::fromUtf8(e.what());
     }

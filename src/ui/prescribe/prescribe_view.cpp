@@ -10,7 +10,8 @@
 
 #include "app/models/pictures.hpp"
 #include "core/reading/refused.hpp"
-#include "exchange/report.hpp"
+#include "ui/shared/key_map.hpp"
+#include "ui/shared/picture_stage.hpp"
 #include "ui/shared/rail.hpp"
 #include "ui/shared/theme.hpp"
 #include "ui/shared/widgets.hpp"
@@ -63,35 +64,27 @@ class MomentPicture : public QWidget {
   public:
     MomentPicture(const QImage& picture, const core::Figure& figure, QWidget* parent) : QWidget(parent) {
         setMinimumHeight(140);
-        setAccessibleName("The moment with the figure");
-        drawn_ = exchange::picture_with_figure(picture, figure, false);
+        setAccessibleName(QObject::tr("The moment with the figure"));
+        stage_.set_picture(picture, {});
+        stage_.add_layer(figure_layer([figure] { return figure; }, 0, false));
         QRectF around;
         for (const core::Landmark l : core::landmarks_of(figure.view)) {
             if (figure[l].visibility != core::Visibility::absent)
                 around |= QRectF(figure[l].at.x - 1, figure[l].at.y - 1, 2, 2);
         }
-        around_ = around.isNull() ? QRectF(drawn_.rect())
-                                  : around.adjusted(-60, -70, 60, 40) & QRectF(drawn_.rect());
+        around_ = around.isNull() ? QRectF(picture.rect())
+                                  : around.adjusted(-60, -70, 60, 40) & QRectF(picture.rect());
     }
 
   protected:
     void paintEvent(QPaintEvent*) override {
         QPainter p(this);
-        p.setRenderHint(QPainter::SmoothPixmapTransform);
-        QRectF from = around_;  // widened to the widget's shape, so that nothing is stretched
-        const double shape = static_cast<double>(width()) / height();
-        if (from.width() / from.height() < shape)
-            from.adjust(-(from.height() * shape - from.width()) / 2, 0,
-                        (from.height() * shape - from.width()) / 2, 0);
-        else
-            from.adjust(0, -(from.width() / shape - from.height()) / 2, 0,
-                        (from.width() / shape - from.height()) / 2);
         p.fillRect(rect(), theme().picture_ground);
-        p.drawImage(QRectF(rect()), drawn_, from);
+        stage_.paint(p, PictureStage::framed(around_, QRectF(rect())));
     }
 
   private:
-    QImage drawn_;
+    PictureStage stage_;
     QRectF around_;
 };
 
@@ -120,16 +113,25 @@ PrescribeView::PrescribeView(app::Bench& bench, QWidget* parent)
     right->addLayout(offers_);
     right->addWidget(scrolled(holder, this), 1);
     auto* verbs = new QHBoxLayout;
-    give_ = verb_button("Give it", "G", this, true);
-    page_ = verb_button("Save the page", "S", this);
+    const auto deed = [this](const QString& words, Qt::Key key, void (PrescribeView::*act)()) {
+        auto* a = new QAction(words, this);
+        a->setShortcut(key);
+        set_group(*a, tr("Prescribe"));
+        connect(a, &QAction::triggered, this, act);
+        return a;
+    };
+    give_deed_ = deed(tr("Give the exercise"), Qt::Key_G, &PrescribeView::give);
+    page_deed_ = deed(tr("Save the rider's page"), Qt::Key_S, &PrescribeView::save_page);
+    give_ = verb_button(tr("Give it"), "G", this, true);
+    page_ = verb_button(tr("Save the page"), "S", this);
     done_ = quiet_label("", this);
     verbs->addWidget(give_);
     verbs->addWidget(page_);
     verbs->addWidget(done_, 1);
     right->addLayout(verbs);
     row->addLayout(right, 5);
-    connect(give_, &QPushButton::clicked, this, &PrescribeView::give);
-    connect(page_, &QPushButton::clicked, this, &PrescribeView::save_page);
+    connect(give_, &QPushButton::clicked, give_deed_, &QAction::trigger);
+    connect(page_, &QPushButton::clicked, page_deed_, &QAction::trigger);
     connect(&bench_.findings(), &app::RideFindings::changed, this, [this] {
         if (isVisible()) rebuild();
     });
@@ -161,11 +163,13 @@ void PrescribeView::rebuild() {
     page_->setVisible(focus.has_value());
     if (!focus) {
         chosen_ = nullptr;
-        chain_->addWidget(heading_label(open ? "Nothing to prescribe yet" : "First a review", this, 26));
-        chain_->addWidget(quiet_label(open ? "No fault is certain in this clip. Mark another moment on the "
-                                             "bench, or accept one that you see yourself."
-                                           : "Open a clip from the yard, mark a moment, and the chain of "
-                                             "causes and its exercises stand here.",
+        chain_->addWidget(
+            heading_label(open ? tr("Nothing to prescribe yet") : tr("First a review"), this, 26));
+        chain_->addWidget(quiet_label(open
+                                          ? tr("No fault is certain in this clip. Mark another moment on the "
+                                               "bench, or accept one that you see yourself.")
+                                          : tr("Open a clip from the yard, mark a moment, and the chain of "
+                                               "causes and its exercises stand here."),
                                       this));
         chain_->addStretch(1);
         done_->clear();
@@ -206,12 +210,12 @@ void PrescribeView::rebuild_chain(const core::Focus& focus) {
     }
     if (!waiting.isEmpty()) {
         chain_->addSpacing(8);
-        chain_->addWidget(quiet_label("Waits until this holds: " + waiting.join(", ") + ".", this));
+        chain_->addWidget(quiet_label(tr("Waits until this holds: ") + waiting.join(", ") + ".", this));
     }
     const QStringList good = bench_.findings().what_is_good();
     if (!good.isEmpty()) {
         chain_->addSpacing(16);
-        chain_->addWidget(heading_label("What is good", this));
+        chain_->addWidget(heading_label(tr("What is good"), this));
         for (const QString& g : good.mid(0, 4)) chain_->addWidget(text_label("✓  " + g, this));
     }
     if (const store::Moment* m = bench_.review().moment(); m && bench_.deck().picture_is_current()) {
@@ -273,19 +277,19 @@ void PrescribeView::rebuild_offers(const core::Focus& focus) {
         if (!offer.set_aside.empty())
             aside << text(offer.exercise->name).toLower() + " (" + text(offer.set_aside) + ")";
     }
-    if (!aside.isEmpty()) offers_->addWidget(quiet_label("Set aside: " + aside.join(", ") + ".", this));
+    if (!aside.isEmpty()) offers_->addWidget(quiet_label(tr("Set aside: ") + aside.join(", ") + ".", this));
     const auto rider = bench_.yard().records().rider(bench_.review().rider());
     const QString first = text(rider->name).section(' ', 0, 0);
-    give_->setText("Give it to " + first + "   G");
+    give_->setText(tr("Give it to ") + first + "   G");
     give_->setEnabled(chosen_ && !given_);
     page_->setObjectName(given_ ? "next" : "");
-    page_->setText("Save the page for " + first + "   S");
+    page_->setText(tr("Save the page for ") + first + "   S");
     page_->setStyleSheet(page_->styleSheet());
-    done_->setText(given_ ? "On " + first + "'s card." : QString());
+    done_->setText(given_ ? tr("On ") + first + tr("'s card.") : QString());
     if (chosen_)
         show_exercise(*chosen_);
     else
-        detail_->addWidget(quiet_label("No exercise in the library answers this for this rider.", this));
+        detail_->addWidget(quiet_label(tr("No exercise in the library answers this for this rider."), this));
 }
 
 void PrescribeView::show_exercise(const core::Exercise& e) {
@@ -298,7 +302,8 @@ void PrescribeView::show_exercise(const core::Exercise& e) {
         if (i > 0) step->setObjectName("quiet");
         detail_->addWidget(step);
     }
-    detail_->addWidget(quiet_label("Up: " + text(e.dose.up) + ". Down: " + text(e.dose.down) + ".", this));
+    detail_->addWidget(
+        quiet_label(tr("Up: ") + text(e.dose.up) + tr(". Down: ") + text(e.dose.down) + ".", this));
     detail_->addSpacing(8);
     QStringList cues;
     for (const std::string& c : e.cues) cues << "“" + text(c) + "”";
@@ -308,10 +313,10 @@ void PrescribeView::show_exercise(const core::Exercise& e) {
     for (const std::string& w : e.people) bring << text(w);
     for (const std::string& w : e.equipment) bring << text(w);
     detail_->addWidget(text_label("<b>Safety.</b> " + text(e.caution) +
-                                      " Stop on pain, dizziness or a frightened horse." +
-                                      (bring.isEmpty() ? QString() : " Needs: " + bring.join(", ") + "."),
+                                      tr(" Stop on pain, dizziness or a frightened horse.") +
+                                      (bring.isEmpty() ? QString() : tr(" Needs: ") + bring.join(", ") + "."),
                                   this));
-    detail_->addWidget(quiet_label("Next clip: " + text(e.next_clip) + ".", this));
+    detail_->addWidget(quiet_label(tr("Next clip: ") + text(e.next_clip) + ".", this));
     detail_->addStretch(1);
 }
 
@@ -339,14 +344,15 @@ void PrescribeView::save_page() {
     const QString start = QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation) + "/" +
                           text(rider->name).section(' ', 0, 0) + "-" + text(bench_.review().ride().day) +
                           ".pdf";
-    const QString file = QFileDialog::getSaveFileName(this, "Save the page", start, "PDF (*.pdf)");
+    const QString file = QFileDialog::getSaveFileName(this, tr("Save the page"), start, tr("PDF (*.pdf)"));
     if (file.isEmpty()) return;
     if (const QString trouble = write_page(file); !trouble.isEmpty()) emit say(trouble);
 }
 
 void PrescribeView::keyPressEvent(QKeyEvent* e) {
-    if (e->modifiers() == Qt::NoModifier && e->key() == Qt::Key_G) return give();
-    if (e->modifiers() == Qt::NoModifier && e->key() == Qt::Key_S) return save_page();
+    for (QAction* a : deeds()) {
+        if (a->shortcut() == KeyMap::sequence_of(*e)) return a->trigger();
+    }
     QWidget::keyPressEvent(e);
 }
 

@@ -19,6 +19,8 @@ class PrescribeView : public QWidget {
     void save_page();
     /// Writes the rider's page. Returns the refusal or trouble in one line, empty when it was written.
     QString write_page(const QString& file);
+    /// What can be done here, each with its key.
+    QList<QAction*> deeds() const { return {give_deed_, page_deed_}; }
     bool writing() const { return writer_.busy(); }
 
   signals:
@@ -40,6 +42,7 @@ class PrescribeView : public QWidget {
     QVBoxLayout* chain_;
     QVBoxLayout* offers_;
     QVBoxLayout* detail_;
+    QAction *give_deed_, *page_deed_;
     QPushButton* give_;
     QPushButton* page_;
     QLabel* done_;

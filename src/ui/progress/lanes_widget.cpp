@@ -36,7 +36,7 @@ std::pair<double, double> range_of(const app::Lane& lane) {
 Lanes::Lanes(app::Yard& yard, app::Thumbs& thumbs, QWidget* parent)
     : QWidget(parent), yard_(yard), thumbs_(thumbs) {
     setMouseTracking(true);
-    setAccessibleName("Corrections through time");
+    setAccessibleName(tr("Corrections through time"));
     setFocusPolicy(Qt::StrongFocus);
     make_rows_accessible();
     connect(&thumbs_, &app::Thumbs::changed, this, [this] { update(); });
@@ -93,8 +93,8 @@ void Lanes::paint_lane(QPainter& p, std::size_t i) {
     p.drawText(QRectF(a.left() + 18, a.top() + 12, kText - 30, 26), Qt::AlignLeft | Qt::AlignVCenter,
                QString::fromStdString(lane.fault->name));
     p.setFont(text_font(14));
-    const QString stage =
-        QString::fromUtf8(core::spoken(lane.stage).data()) + (lane.correction.focus ? " · the focus" : "");
+    const QString stage = QString::fromUtf8(core::spoken(lane.stage).data()) +
+                          (lane.correction.focus ? tr(" · the focus") : "");
     p.drawText(QRectF(a.left() + 18, a.top() + 38, kText - 30, 20), Qt::AlignLeft | Qt::AlignVCenter, stage);
     p.setFont(text_font(12));
     p.setPen(t.quiet);
@@ -103,7 +103,7 @@ void Lanes::paint_lane(QPainter& p, std::size_t i) {
     if (!lane.horse.isEmpty()) where_parts << lane.horse;
     if (seen.gait) where_parts << QString::fromUtf8(core::spoken(*seen.gait).data());
     if (seen.seat) where_parts << QString::fromUtf8(core::spoken(*seen.seat).data());
-    if (!seen.side.empty()) where_parts << QString::fromStdString(seen.side) + " side";
+    if (!seen.side.empty()) where_parts << QString::fromStdString(seen.side) + tr(" side");
     const QString where = where_parts.join(", ");
     const QString measure = lane.measure ? QString::fromUtf8(lane.measure->spoken.data()) + ", " +
                                                unit_text(lane.measure->unit).trimmed()
@@ -192,7 +192,7 @@ void Lanes::paintEvent(QPaintEvent*) {
         p.setFont(text_font(18));
         p.drawText(
             QRectF(24, 24, width() - 48.0, 60), Qt::AlignLeft | Qt::TextWordWrap,
-            "No corrections yet. Review a clip of this rider, keep one focus, and its lane starts here.");
+            tr("No corrections yet. Review a clip of this rider, keep one focus, and its lane starts here."));
     }
 }
 
@@ -210,7 +210,7 @@ QString Lanes::row_words(int row) const {
     const app::Lane& lane = lanes_[static_cast<std::size_t>(row)];
     QStringList out{QString::fromStdString(lane.fault->name),
                     QString::fromUtf8(core::spoken(lane.stage).data())};
-    if (lane.correction.focus) out << "the focus";
+    if (lane.correction.focus) out << tr("the focus");
     if (!lane.horse.isEmpty()) out << lane.horse;
     const QString seen = QString::fromStdString(core::spoken(lane.correction.seen));
     if (!seen.isEmpty()) out << seen;

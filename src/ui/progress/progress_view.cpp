@@ -19,7 +19,7 @@ ProgressView::ProgressView(app::Yard& yard, app::Thumbs& thumbs, QWidget* parent
     riders_->setFont(heading_font(18));
     riders_->setStyleSheet(
         QString("QListView { font-family: Vollkorn; font-size: %1px; }").arg(scaled_px(18)));
-    riders_->setAccessibleName("Riders");
+    riders_->setAccessibleName(tr("Riders"));
     riders_->setModel(&model_);
     row->addWidget(riders_);
     lanes_ = new Lanes(yard, thumbs, this);

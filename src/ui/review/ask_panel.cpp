@@ -1,5 +1,6 @@
 #include "ui/review/ask_panel.hpp"
 
+#include <QCoreApplication>
 #include <QEvent>
 #include <QGridLayout>
 #include <QLabel>
@@ -23,12 +24,14 @@ constexpr int kInARow = 5;
 struct Question {
     const char* id;
     const char* words;
-    const char* what;
 };
 constexpr Question kQuestions[] = {
-    {"rider", "Who rides?", "rider"},      {"horse", "Which horse?", "horse"},
-    {"school", "Which school?", "school"}, {"gait", "Which gait?", "gait"},
-    {"seat", "Which seat?", "seat"},       {"travel", "Which way does the horse go?", "direction of travel"}};
+    {"rider", QT_TRANSLATE_NOOP("questions", "Who rides?")},
+    {"horse", QT_TRANSLATE_NOOP("questions", "Which horse?")},
+    {"school", QT_TRANSLATE_NOOP("questions", "Which school?")},
+    {"gait", QT_TRANSLATE_NOOP("questions", "Which gait?")},
+    {"seat", QT_TRANSLATE_NOOP("questions", "Which seat?")},
+    {"travel", QT_TRANSLATE_NOOP("questions", "Which way does the horse go?")}};
 
 /// The value first, then the others in their order.
 template <typename T>
@@ -54,7 +57,7 @@ std::optional<Before> last_ridden(app::Yard& yard, const app::Review& review) {
 
 AskPanel::AskPanel(app::Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
     hide();
-    setAccessibleName("What is not yet said");
+    setAccessibleName(tr("What is not yet said"));
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(14, 8, 14, 10);
     all->setSpacing(6);
@@ -126,8 +129,8 @@ std::vector<AskPanel::Answer> AskPanel::answers_to(const std::string& question) 
         for (const core::Seat s : seats)
             out.push_back({text(core::spoken(s)), [this, s] { app::ridden_here(bench_, s); }});
     } else if (question == "travel") {
-        out.push_back({"to the left  ←", [&review] { review.set_travel(core::Travel::left); }});
-        out.push_back({"to the right  →", [&review] { review.set_travel(core::Travel::right); }});
+        out.push_back({tr("to the left  ←"), [&review] { review.set_travel(core::Travel::left); }});
+        out.push_back({tr("to the right  →"), [&review] { review.set_travel(core::Travel::right); }});
     }
     if (out.size() > kMostAnswers) out.resize(kMostAnswers);
     return out;
@@ -148,8 +151,9 @@ void AskPanel::refresh() {
     for (const Answer& a : answers) now << a.words;
     answers_ = answers;
     question_->setText(QString("%1   <span style='font-weight:normal; color:%2'>press its number%3</span>")
-                           .arg(question->words, theme().quiet.name(),
-                                missing.size() > 1 ? QString(" · %1 to go").arg(missing.size()) : QString()));
+                           .arg(QCoreApplication::translate("questions", question->words),
+                                theme().quiet.name(),
+                                missing.size() > 1 ? tr(" · %1 to go").arg(missing.size()) : QString()));
     clear(*row_);
     int n = 0;
     for (const Answer& a : answers_) {

@@ -20,18 +20,23 @@ constexpr double kHead = 40, kFoot = 24, kRiderWidth = 72, kLabel = 106, kNumber
 
 QString band_text(const core::Band& band) {
     if (band.lo && band.hi) return value_text(*band.lo) + " … " + value_text(*band.hi);
-    return band.lo ? "at least " + value_text(*band.lo) : "at most " + value_text(*band.hi);
+    return band.lo ? QObject::tr("at least ") + value_text(*band.lo)
+                   : QObject::tr("at most ") + value_text(*band.hi);
 }
 
 }  // namespace
 
-Column::Column(app::Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+Column::Column(app::Bench& bench, const KeyMap& keys, QWidget* parent)
+    : QWidget(parent), bench_(bench), foot_(new HintLine(keys, this)) {
     setMinimumWidth(340);
-    setAccessibleName("Measures, head to heel");
+    setAccessibleName(tr("Measures, head to heel"));
     setFocusPolicy(Qt::TabFocus);
     make_rows_accessible();
     setCursor(Qt::PointingHandCursor);
-    const auto refresh = [this] { update(); };
+    const auto refresh = [this] {
+        tell_foot();
+        update();
+    };
     connect(&bench_.marking(), &app::Marking::figure_changed, this, refresh);
     connect(&bench_.deck(), &app::ClipDeck::frame_changed, this, refresh);
     connect(&bench_.findings(), &app::RideFindings::changed, this, refresh);
@@ -178,31 +183,34 @@ void Column::paintEvent(QPaintEvent*) {
     const int marked = bench_.marking().figure().marked();
     p.setFont(heading_font(18));
     p.setPen(t.ink);
-    const QString title = !bench_.is_open() ? "Head to heel"
-                          : marked == 0     ? "Mark the rider"
-                          : marked < 3      ? "Three joints wake this"
-                                            : "Head to heel";
+    const QString title = !bench_.is_open() ? tr("Head to heel")
+                          : marked == 0     ? tr("Mark the rider")
+                          : marked < 3      ? tr("Three joints wake this")
+                                            : tr("Head to heel");
     p.drawText(QRectF(16, 8, width() - 32, 26), Qt::AlignVCenter | Qt::AlignLeft, title);
     const auto all = rows();
     paint_rider(p, all);
     for (const Row& row : all) paint_row(p, row);
     paint_current(p, *this);
-    const core::CameraPose camera = bench_.marking().figure().camera;
-    p.setFont(text_font(12));
-    p.setPen(t.quiet);
-    const QString note =
-        !bench_.is_open() ? QString()
-        : bench_.deck().damaged(bench_.deck().frame())
-            ? QStringLiteral("this picture is damaged: values may be wrong, take another frame")
-        : camera.roll_marked
-            ? QString("upright set: %1° ±%2")
-                  .arg(value_text(camera.roll_deg), QString::number(camera.roll_sd_deg, 'f', 1))
-            : QStringLiteral("upright not set: errors are wider · U draws it");
-    const double scale = bench_.is_open() ? bench_.review().clip().px_per_m : 0;
-    const QString metre = scale > 0 ? QString(" · 1 m is %1 px").arg(scale, 0, 'f', 0) : QString();
-    p.drawText(QRectF(16, height() - kFoot, width() - 32, kFoot - 4), Qt::AlignVCenter | Qt::AlignLeft,
-               note + metre);
 }
+
+/// What the numbers rest on, with the key that betters it.
+void Column::tell_foot() {
+    const core::CameraPose camera = bench_.marking().figure().camera;
+    const QString note = !bench_.is_open() ? QString()
+                         : bench_.deck().damaged(bench_.deck().frame())
+                             ? tr("this picture is damaged: values may be wrong, take another frame")
+                         : camera.roll_marked ? tr("upright set: %1° ±%2")
+                                                    .arg(value_text(camera.roll_deg),
+                                                         QString::number(camera.roll_sd_deg, 'f', 1))
+                                              : tr("upright not set: errors are wider · [upright] draws it");
+    const double scale = bench_.is_open() ? bench_.review().clip().px_per_m : 0;
+    const QString metre = scale > 0 ? tr(" · 1 m is %1 px").arg(scale, 0, 'f', 0) : QString();
+    foot_->say(note + metre);
+    foot_->setGeometry(16, height() - kFoot, width() - 32, kFoot - 4);
+}
+
+void Column::resizeEvent(QResizeEvent*) { tell_foot(); }
 
 QRectF Column::row_of(const QString& measure) const {
     for (const Row& row : rows()) {
@@ -225,8 +233,8 @@ bool Column::event(QEvent* e) {
             if (!row.area.contains(help->pos())) continue;
             QString tip = sentence(text(row.judged.info().spoken));
             if (row.judged.band) {
-                tip += "\nband " + band_text(*row.judged.band) + unit_text(row.judged.info().unit) + " (" +
-                       QString::fromStdString(row.judged.band->source) + ")";
+                tip += tr("\nband ") + band_text(*row.judged.band) + unit_text(row.judged.info().unit) +
+                       " (" + QString::fromStdString(row.judged.band->source) + ")";
                 if (!row.judged.band->why.empty()) tip += "\n" + QString::fromStdString(row.judged.band->why);
             }
             if (!row.judged.reason.empty()) tip += "\n" + QString::fromStdString(row.judged.reason);

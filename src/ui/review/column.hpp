@@ -3,6 +3,7 @@
 #include <QWidget>
 
 #include "app/review/bench.hpp"
+#include "ui/shared/hint_line.hpp"
 
 #include "ui/shared/painted_rows.hpp"
 
@@ -12,7 +13,7 @@ namespace aspen::ui {
 class Column : public QWidget, public PaintedRows {
     Q_OBJECT
   public:
-    explicit Column(app::Bench& bench, QWidget* parent = nullptr);
+    Column(app::Bench& bench, const KeyMap& keys, QWidget* parent = nullptr);
     QSize sizeHint() const override { return {384, 620}; }
     /// Where a measure's row stands, for the mouse; empty when it has none.
     QRectF row_of(const QString& measure) const;
@@ -40,7 +41,10 @@ class Column : public QWidget, public PaintedRows {
     std::vector<Row> rows() const;
     void paint_rider(QPainter& p, const std::vector<Row>& rows) const;
     void paint_row(QPainter& p, const Row& row) const;
+    void tell_foot();
+    void resizeEvent(QResizeEvent*) override;
     app::Bench& bench_;
+    HintLine* foot_;
 };
 
 }  // namespace aspen::ui

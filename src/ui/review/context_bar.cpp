@@ -19,19 +19,19 @@ namespace {
 QString phase_words(const std::string& phase) { return text(core::spoken_phase(phase)); }
 
 QString own_words(const store::OwnSide& own) {
-    if (!own.hurts.empty()) return "hurts: " + text(own.hurts).left(18);
-    if (!own.question.empty()) return "asks: " + text(own.question).left(18);
-    return own.goal.empty() ? QStringLiteral("rider says …") : text(own.goal).left(24);
+    if (!own.hurts.empty()) return QObject::tr("hurts: ") + text(own.hurts).left(18);
+    if (!own.question.empty()) return QObject::tr("asks: ") + text(own.question).left(18);
+    return own.goal.empty() ? QObject::tr("rider says …") : text(own.goal).left(24);
 }
 
 QString place_words(store::Place place) {
     switch (place) {
         case store::Place::lesson:
-            return "lesson";
+            return QObject::tr("lesson");
         case store::Place::home:
-            return "at home";
+            return QObject::tr("at home");
         case store::Place::show:
-            return "at a show";
+            return QObject::tr("at a show");
         case store::Place::unknown:
             break;
     }
@@ -43,18 +43,19 @@ QString day_words(const store::Ride& r) {
     QStringList said;
     for (const QString& w : {place_words(r.place), text(r.saddle), text(r.level)})
         if (!w.isEmpty()) said << w;
-    return said.isEmpty() ? QStringLiteral("where, saddle …") : said.join(" · ").left(28);
+    return said.isEmpty() ? QObject::tr("where, saddle …") : said.join(" · ").left(28);
 }
 
 /// Whether the clip plays slower than life, and who says so.
 QString filmed_words(app::Bench& bench) {
     const core::Capture& c = bench.review().clip().capture;
     const core::CaptureMap map = bench.deck().capture_map();
-    if (map.is_plain()) return "real time";
+    if (map.is_plain()) return QObject::tr("real time");
     const double slower = map.slowed(c.from_s.value_or(bench.deck().facts().pts_s.front()));
-    return QString(c.filmed_fps > 0 ? "plays %1 × slower%2" : "plays %1 × slower, says the clip")
+    return QString(c.filmed_fps > 0 ? QObject::tr("plays %1 × slower%2")
+                                    : QObject::tr("plays %1 × slower, says the clip"))
         .arg(slower, 0, 'g', 3)
-        .arg(c.from_s || c.to_s ? ", a part" : "");
+        .arg(c.from_s || c.to_s ? QObject::tr(", a part") : "");
 }
 
 }  // namespace
@@ -64,17 +65,17 @@ ContextBar::ContextBar(app::Bench& bench, app::Importer& importer, app::Player& 
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(8, 2, 8, 2);
     row->setSpacing(0);
-    static const char* names[] = {"Rider",
-                                  "Horse",
-                                  "School",
-                                  "Gait",
-                                  "Seat",
-                                  "View",
-                                  "Direction of travel",
-                                  "Filmed at",
-                                  "What the rider says",
-                                  "Where, saddle, level that day",
-                                  "Moment in the stride"};
+    const QString names[] = {tr("Rider"),
+                             tr("Horse"),
+                             tr("School"),
+                             tr("Gait"),
+                             tr("Seat"),
+                             tr("View"),
+                             tr("Direction of travel"),
+                             tr("Filmed at"),
+                             tr("What the rider says"),
+                             tr("Where, saddle, level that day"),
+                             tr("Moment in the stride")};
     for (int i = 0; i < kWords; ++i) {
         auto* button = new QPushButton(this);
         button->setObjectName("said");
@@ -91,7 +92,7 @@ ContextBar::ContextBar(app::Bench& bench, app::Importer& importer, app::Player& 
         words_[static_cast<std::size_t>(i)] = button;
         row->addWidget(button);
     }
-    turn_ = new QPushButton("Does the horse travel the other way?   T", this);
+    turn_ = new QPushButton(tr("Does the horse travel the other way?   T"), this);
     turn_->setObjectName("ask");
     connect(turn_, &QPushButton::clicked, &bench_.review(), &app::Review::turn_travel);
     row->addWidget(turn_);
@@ -99,7 +100,7 @@ ContextBar::ContextBar(app::Bench& bench, app::Importer& importer, app::Player& 
     part_ = new QLabel(this);
     part_->setObjectName("small");
     row->addWidget(part_);
-    copy_ = new QPushButton("Keep a copy in the yard", this);
+    copy_ = new QPushButton(tr("Keep a copy in the yard"), this);
     copy_->setObjectName("word");
     connect(copy_, &QPushButton::clicked, this, [this] { importer_.keep_copy(bench_.review().clip().id); });
     row->addWidget(copy_);
@@ -109,8 +110,7 @@ ContextBar::ContextBar(app::Bench& bench, app::Importer& importer, app::Player& 
         const auto films = bench_.yard().records().clips_of(bench_.review().ride().id);
         const auto film = std::ranges::find(films, bench_.review().clip().id, &store::Clip::id);
         part_->setVisible(films.size() > 1 && film != films.end());
-        part_->setText(
-            QString("clip %1 of this ride's %2   ").arg(film - films.begin() + 1).arg(films.size()));
+        part_->setText(tr("clip %1 of this ride's %2   ").arg(film - films.begin() + 1).arg(films.size()));
     };
     connect(&bench_.review(), &app::Review::changed, this, say_part);
     connect(&bench_, &app::Bench::clip_opened, this, say_part);
@@ -158,10 +158,10 @@ void ContextBar::fill(Word word, QMenu& menu) {
                 choice(QString::fromStdString(r.name),
                        [this, id = r.id] { app::say_rider(bench_.yard(), bench_.review().ride().id, id); });
             }
-            add_name_field(menu, "A new rider's name, Enter", [this, &yard](const QString& name) {
+            add_name_field(menu, tr("A new rider's name, Enter"), [this, &yard](const QString& name) {
                 store::Rider r;
                 r.name = name.toStdString();
-                yard.step("New rider",
+                yard.step(tr("New rider"),
                           [&] { app::say_rider(yard, bench_.review().ride().id, app::add_rider(yard, r)); });
             });
             break;
@@ -170,16 +170,16 @@ void ContextBar::fill(Word word, QMenu& menu) {
                 choice(QString::fromStdString(h.name),
                        [this, h] { bench_.review().set_pair(bench_.review().rider(), h.id, "horse"); });
             }
-            choice("on the mechanical horse", [this] {
+            choice(tr("on the mechanical horse"), [this] {
                 change_ride("horse", [](store::Ride& r) {
                     r.horse = {};
                     r.mount = core::Mount::mechanical;
                 });
             });
-            add_name_field(menu, "A new horse's name, Enter", [this, &yard](const QString& name) {
+            add_name_field(menu, tr("A new horse's name, Enter"), [this, &yard](const QString& name) {
                 store::Horse h;
                 h.name = name.toStdString();
-                yard.step("New horse", [&] {
+                yard.step(tr("New horse"), [&] {
                     app::set_pair(yard, bench_.review().ride().id, bench_.review().rider(),
                                   app::add_horse(yard, h), "horse");
                 });
@@ -200,34 +200,35 @@ void ContextBar::fill(Word word, QMenu& menu) {
                 choice(text(core::spoken(s)), [this, s] { app::ridden_here(bench_, s); });
             break;
         case kView:
-            for (const auto& [view, text] : {std::pair{core::View::side, "from the side"},
-                                             {core::View::rear, "from behind"},
-                                             {core::View::front, "from the front"}}) {
+            for (const auto& [view, text] : {std::pair{core::View::side, tr("from the side")},
+                                             {core::View::rear, tr("from behind")},
+                                             {core::View::front, tr("from the front")}}) {
                 choice(text, [this, v = view] { bench_.review().set_view(v); });
             }
             break;
         case kTravel:
-            choice("travels to the left  ←", [this] { bench_.review().set_travel(core::Travel::left); });
-            choice("travels to the right  →", [this] { bench_.review().set_travel(core::Travel::right); });
+            choice(tr("travels to the left  ←"), [this] { bench_.review().set_travel(core::Travel::left); });
+            choice(tr("travels to the right  →"),
+                   [this] { bench_.review().set_travel(core::Travel::right); });
             break;
         case kFilmed:
             fill_filmed(menu);
             break;
         case kOwn:
-            fill_lines(menu, "what the rider says",
-                       {{"what for: the goal", [](store::Ride& r) { return &r.own.goal; }},
-                        {"the question", [](store::Ride& r) { return &r.own.question; }},
-                        {"anything that hurts", [](store::Ride& r) { return &r.own.hurts; }}});
+            fill_lines(menu, tr("what the rider says"),
+                       {{tr("what for: the goal"), [](store::Ride& r) { return &r.own.goal; }},
+                        {tr("the question"), [](store::Ride& r) { return &r.own.question; }},
+                        {tr("anything that hurts"), [](store::Ride& r) { return &r.own.hurts; }}});
             break;
         case kDay:
             for (const store::Place p : {store::Place::lesson, store::Place::home, store::Place::show})
                 choice(place_words(p),
                        [this, p] { change_ride("place", [p](store::Ride& r) { r.place = p; }); });
             menu.addSeparator();
-            fill_lines(menu, "the ride",
-                       {{"the saddle", [](store::Ride& r) { return &r.saddle; }},
-                        {"the rider's level that day", [](store::Ride& r) { return &r.level; }},
-                        {"your word on this ride", [](store::Ride& r) { return &r.coach_word; }}});
+            fill_lines(menu, tr("the ride"),
+                       {{tr("the saddle"), [](store::Ride& r) { return &r.saddle; }},
+                        {tr("the rider's level that day"), [](store::Ride& r) { return &r.level; }},
+                        {tr("your word on this ride"), [](store::Ride& r) { return &r.coach_word; }}});
             break;
         case kPhase:
             if (const core::Stretch& s = bench_.review().stretch(); s.gait && s.seat) {
@@ -250,20 +251,20 @@ void ContextBar::fill_filmed(QMenu& menu) {
         connect(menu.addAction(words), &QAction::triggered, this, [this, capture] {
             store::Clip clip = bench_.review().clip();
             clip.capture = capture;
-            bench_.review().set_clip(clip, "slow motion");
+            bench_.review().set_clip(clip, tr("slow motion"));
         });
     };
-    choice("as fast as it plays", {stored, {}, {}});
+    choice(tr("as fast as it plays"), {stored, {}, {}});
     for (const double fps : {60.0, 120.0, 240.0, 480.0, 960.0}) {
         if (fps > 1.5 * stored)
-            choice(QString("filmed at %1 pictures a second (plays %2 × slower)")
+            choice(tr("filmed at %1 pictures a second (plays %2 × slower)")
                        .arg(fps)
                        .arg(fps / stored, 0, 'g', 3),
                    {fps, {}, {}});
     }
     menu.addSeparator();
     if (!player_.from() && !player_.to()) {
-        menu.addAction("Only a part? Mark it with [ and ], then come back here")->setEnabled(false);
+        menu.addAction(tr("Only a part? Mark it with [ and ], then come back here"))->setEnabled(false);
         return;
     }
     const auto end_of = [&](int frame) {
@@ -276,7 +277,7 @@ void ContextBar::fill_filmed(QMenu& menu) {
                        : std::nullopt;
     const std::optional<double> to = player_.to() ? std::optional(end_of(*player_.to())) : std::nullopt;
     for (const double fps : {120.0, 240.0, 480.0}) {
-        if (fps > 1.5 * stored) choice(QString("only the marked part at %1").arg(fps), {fps, from, to});
+        if (fps > 1.5 * stored) choice(tr("only the marked part at %1").arg(fps), {fps, from, to});
     }
 }
 
@@ -325,32 +326,32 @@ void ContextBar::refresh() {
     const bool phases = c.gait && c.seat && !core::phases(here.gait, here.seat).empty() && moment;
     const QString said[kWords] = {rider ? QString::fromStdString(rider->name) : QString(),
                                   horse ? QString::fromStdString(horse->name)
-                                  : ride.mount == core::Mount::mechanical ? QStringLiteral("mechanical horse")
+                                  : ride.mount == core::Mount::mechanical ? tr("mechanical horse")
                                                                           : QString(),
                                   school ? QString::fromStdString(school->name) : QString(),
                                   c.gait ? text(core::spoken(*c.gait)) : QString(),
                                   c.seat ? text(core::spoken(*c.seat)) : QString(),
-                                  c.view == core::View::side   ? "from the side"
-                                  : c.view == core::View::rear ? "from behind"
-                                                               : "from the front",
-                                  c.travel == core::Travel::left    ? "travels ←"
-                                  : c.travel == core::Travel::right ? "travels →"
+                                  c.view == core::View::side   ? tr("from the side")
+                                  : c.view == core::View::rear ? tr("from behind")
+                                                               : tr("from the front"),
+                                  c.travel == core::Travel::left    ? tr("travels ←")
+                                  : c.travel == core::Travel::right ? tr("travels →")
                                                                     : QString(),
                                   filmed_words(bench_),
                                   own_words(ride.own),
                                   day_words(ride),
                                   moment ? phase_words(moment->phase) : QString()};
-    static const char* asks[] = {"Who rides?",
-                                 "Which horse?",
-                                 "Which school?",
-                                 "Which gait?",
-                                 "Which seat?",
-                                 "",
-                                 "Which way?",
-                                 "",
-                                 "",
-                                 "",
-                                 "Which moment of the rise?"};
+    const QString asks[] = {tr("Who rides?"),
+                            tr("Which horse?"),
+                            tr("Which school?"),
+                            tr("Which gait?"),
+                            tr("Which seat?"),
+                            "",
+                            tr("Which way?"),
+                            "",
+                            "",
+                            "",
+                            tr("Which moment of the rise?")};
     turn_->setVisible(bench_.review().travel_doubtful());
     copy_->setVisible(QDir::isAbsolutePath(QString::fromStdString(bench_.review().clip().path)));
     QStringList now{phases ? "phases" : "", c.view == core::View::side ? "side" : "", rise ? "rising" : ""};
@@ -363,7 +364,7 @@ void ContextBar::refresh() {
         const bool wanted = i == kTravel ? c.view == core::View::side : i == kPhase ? phases : true;
         const bool missing = said[i].isEmpty();
         b.setVisible(wanted);
-        b.setText(!missing ? said[i] : i == kPhase && !rise ? "name this moment" : asks[i]);
+        b.setText(!missing ? said[i] : i == kPhase && !rise ? tr("name this moment") : asks[i]);
         b.setObjectName(missing && wanted && !asked && !(i == kPhase && !rise) ? "ask" : "said");
         if (missing && wanted) asked = true;
         b.style()->unpolish(&b);

@@ -30,7 +30,7 @@ class ContextBar : public QWidget {
     enum Word { kRider, kHorse, kSchool, kGait, kSeat, kView, kTravel, kFilmed, kOwn, kDay, kPhase, kWords };
     /// A line of the ride to be written in a menu.
     struct Line {
-        const char* hint;
+        QString hint;
         std::string* (*of)(store::Ride& ride);
     };
     void open_word(Word word);

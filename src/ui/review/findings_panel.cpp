@@ -61,13 +61,14 @@ class FindingLine : public QWidget {
 
 QString how_often(const core::FoundFault& f, std::size_t moments) {
     const auto n = static_cast<int>(std::lround(f.share * static_cast<double>(moments)));
-    if (moments < 2) return "one moment so far";
-    return QString("at %1 of %2 moments").arg(n).arg(moments);
+    if (moments < 2) return QObject::tr("one moment so far");
+    return QObject::tr("at %1 of %2 moments").arg(n).arg(moments);
 }
 
 }  // namespace
 
-FindingsPanel::FindingsPanel(app::Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+FindingsPanel::FindingsPanel(app::Bench& bench, const KeyMap& keys, QWidget* parent)
+    : QWidget(parent), bench_(bench), keys_(keys) {
     setObjectName("ground");
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(16, 4, 16, 8);
@@ -81,7 +82,7 @@ FindingsPanel::FindingsPanel(app::Bench& bench, QWidget* parent) : QWidget(paren
     side->setSpacing(4);
     focus_ = heading_label("", this);
     why_ = quiet_label("", this);
-    next_ = verb_button("Choose the exercise", "Enter", this, true);
+    next_ = verb_button(tr("Choose the exercise"), "Enter", this, true);
     connect(next_, &QPushButton::clicked, this, &FindingsPanel::wants_exercise);
     side->addWidget(focus_);
     side->addWidget(why_);
@@ -122,17 +123,17 @@ QWidget* FindingsPanel::row_for(const app::FindingRow& row, bool current) {
     const QString name = QString::fromStdString(said->name), quiet = theme().quiet.name();
     QString first = rejected ? "<s>" + name + "</s>" : "<b>" + name + "</b>";
     if (row.changed_to)
-        first += QString(" <span style='color:%1'>measured: %2</span>")
+        first += tr(" <span style='color:%1'>measured: %2</span>")
                      .arg(quiet, QString::fromStdString(row.found.fault->name).toLower());
     QString second = row.found.verdict == core::Verdict::outside
                          ? how_often(row.found, static_cast<std::size_t>(row.moments))
-                         : QStringLiteral("not measured now; your word stands");
-    if (row.decision == store::Decision::asked_back) second = "did you ask for that? waits for the rider";
+                         : tr("not measured now; your word stands");
+    if (row.decision == store::Decision::asked_back) second = tr("did you ask for that? waits for the rider");
     // Told apart only where there is more than one: gait, seat and side.
     const auto& all = bench_.findings().rows();
     if (std::ranges::any_of(all, [&](const app::FindingRow& r) { return r.seen != row.seen; }))
         second = QString::fromStdString(core::spoken(row.seen)) + " · " + second;
-    if (row.frame >= 0) second += QString(" · seen at frame %1").arg(row.frame);
+    if (row.frame >= 0) second += tr(" · seen at frame %1").arg(row.frame);
     auto* words = new QLabel(
         QString("%1<br><span style='font-size:12px; color:%2'>%3</span>").arg(first, quiet, second), line);
     words->setToolTip(QString::fromStdString(said->says));
@@ -140,7 +141,7 @@ QWidget* FindingsPanel::row_for(const app::FindingRow& row, bool current) {
     words->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     layout->addWidget(words, 1);
     layout->addWidget(new EvidenceRail(bench_, row, line));
-    const auto mark = [&](const char* verb, const char* done, const char* key, bool on,
+    const auto mark = [&](const QString& verb, const QString& done, const char* key, bool on,
                           void (FindingsPanel::*act)()) {
         if (!current && !on) return;
         auto* b = new QPushButton(on ? QString("✓ %1").arg(done) : QString("%1  %2").arg(verb, key), line);
@@ -153,12 +154,13 @@ QWidget* FindingsPanel::row_for(const app::FindingRow& row, bool current) {
         });
         layout->addWidget(b);
     };
-    mark("Accept", "accepted", "A", row.decision == store::Decision::accepted,
+    mark(tr("Accept"), tr("accepted"), "A", row.decision == store::Decision::accepted,
          &FindingsPanel::accept_current);
-    mark("Change", "changed", "C", row.decision == store::Decision::changed, &FindingsPanel::change_current);
-    mark("Ask back", "asked the rider", "B", row.decision == store::Decision::asked_back,
+    mark(tr("Change"), tr("changed"), "C", row.decision == store::Decision::changed,
+         &FindingsPanel::change_current);
+    mark(tr("Ask back"), tr("asked the rider"), "B", row.decision == store::Decision::asked_back,
          &FindingsPanel::ask_back_current);
-    mark("Reject", "rejected", "R", rejected, &FindingsPanel::reject_current);
+    mark(tr("Reject"), tr("rejected"), "R", rejected, &FindingsPanel::reject_current);
     return line;
 }
 
@@ -179,10 +181,10 @@ QWidget* FindingsPanel::row_for(const store::Remark& remark) {
     words->setMinimumWidth(0);
     words->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     layout->addWidget(words, 1);
-    auto* away = new QPushButton("take away", line);
+    auto* away = new QPushButton(tr("take away"), line);
     away->setObjectName("word");
     away->setFocusPolicy(Qt::TabFocus);
-    away->setAccessibleName("Take away " + QString::fromStdString(remark.words));
+    away->setAccessibleName(tr("Take away ") + QString::fromStdString(remark.words));
     connect(away, &QPushButton::clicked, this, [this, remark] {
         QTimer::singleShot(0, this, [this, remark] { app::remove_remark(bench_.yard(), remark); });
     });
@@ -214,19 +216,26 @@ void FindingsPanel::rebuild() {
     }
     QString note;
     if (bench_.is_open() && bench_.marking().figure().marked() == 0 && bench_.review().moments().empty()) {
-        note =
-            "Look through once: Space plays; G says good, K look here, W writes a word, Alt+T and the like "
-            "cut by what is ridden. Then N goes from note to note.\n\nOn a telling frame P lays the figure "
-            "from three clicks, or click the nine joints. V carries them to the next moment. F1 shows every "
-            "key.";
+        note = tr(
+            "Look through once: [play] plays; [note_good] says good, [note_look] look here, [note_words] "
+            "writes "
+            "a word, [gait_trot] and the like cut by what is ridden. Then [note_next] goes from note to note."
+            "\n\nOn a telling frame [three_clicks] lays the figure from three clicks, or click the nine "
+            "joints. "
+            "[carry] carries them to the next moment. [all_keys] shows every key.");
     } else if (bench_.is_open() && !bench_.review().missing().empty()) {
-        note = "Say who rides, in which school, gait and seat: then the bands are known.";
+        note = tr("Say who rides, in which school, gait and seat: then the bands are known.");
     } else if (rows.empty() && bench_.is_open()) {
-        note = "Nothing is certainly outside its band.";
+        note = tr("Nothing is certainly outside its band.");
     }
-    if (!note.isEmpty()) list_->addWidget(quiet_label(note, this));
+    if (!note.isEmpty()) {
+        auto* hint = new HintLine(keys_, this, 14);
+        hint->setWordWrap(true);
+        hint->say(note);
+        list_->addWidget(hint);
+    }
     if (!borderline.isEmpty()) {
-        auto* label = quiet_label("Too close to call: " + borderline.join(", ") + ".", this);
+        auto* label = quiet_label(tr("Too close to call: ") + borderline.join(", ") + ".", this);
         label->setObjectName("small");
         list_->addWidget(label);
     }
@@ -238,7 +247,7 @@ void FindingsPanel::rebuild() {
 void FindingsPanel::rebuild_focus() {
     const auto focus = bench_.findings().focus();
     const bool ready = focus && bench_.is_open() && bench_.review().missing().empty();
-    focus_->setText(focus ? QString("One thing: %1").arg(QString::fromStdString(focus->fault->name).toLower())
+    focus_->setText(focus ? tr("One thing: %1").arg(QString::fromStdString(focus->fault->name).toLower())
                           : QString());
     why_->setText(focus ? QString::fromStdString(focus->why) : QString());
     next_->setVisible(focus.has_value());

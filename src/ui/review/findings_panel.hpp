@@ -6,6 +6,7 @@
 #include <QWidget>
 
 #include "app/review/bench.hpp"
+#include "ui/shared/hint_line.hpp"
 
 namespace aspen::ui {
 
@@ -14,7 +15,7 @@ namespace aspen::ui {
 class FindingsPanel : public QWidget {
     Q_OBJECT
   public:
-    explicit FindingsPanel(app::Bench& bench, QWidget* parent = nullptr);
+    FindingsPanel(app::Bench& bench, const KeyMap& keys, QWidget* parent = nullptr);
     /// The current row: moved by key or pointed at; after a decision the next undecided one.
     void move_current(int by);
     void accept_current();
@@ -37,6 +38,7 @@ class FindingsPanel : public QWidget {
     void rebuild_focus();
     std::vector<const app::FindingRow*> callable() const;
     app::Bench& bench_;
+    const KeyMap& keys_;
     QVBoxLayout* list_ = nullptr;
     QLabel* focus_ = nullptr;
     QLabel* why_ = nullptr;

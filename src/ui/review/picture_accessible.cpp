@@ -31,10 +31,10 @@ class Joint : public QAccessibleInterface {
         if (kind == QAccessible::Name) return name_of(landmark_);
         if (kind == QAccessible::Description) return QString::fromUtf8(core::where(landmark_).data());
         if (kind != QAccessible::Value) return {};
-        const QString how = mark.visibility == core::Visibility::hidden ? "hidden"
-                            : mark.confirmed                            ? "seen"
-                                                                        : "not confirmed";
-        return QString("%1, at %2, %3").arg(how).arg(mark.at.x, 0, 'f', 0).arg(mark.at.y, 0, 'f', 0);
+        const QString how = mark.visibility == core::Visibility::hidden ? QObject::tr("hidden")
+                            : mark.confirmed                            ? QObject::tr("seen")
+                                                                        : QObject::tr("not confirmed");
+        return QObject::tr("%1, at %2, %3").arg(how).arg(mark.at.x, 0, 'f', 0).arg(mark.at.y, 0, 'f', 0);
     }
     QAccessible::State state() const override {
         QAccessible::State s;

@@ -6,7 +6,6 @@
 #include <algorithm>
 #include <cmath>
 
-#include "ui/review/figure_painter.hpp"
 #include "ui/review/picture_accessible.hpp"
 #include "ui/shared/theme.hpp"
 
@@ -18,18 +17,21 @@ constexpr double kMagnified =
     4;  // of the screen, and at least so many screen pixels a picture pixel: a quarter pixel shows
 constexpr double kClosest = 16;
 constexpr double kAims = 5;  // px: a click this close to a joint means that joint
-const QColor kBone(0xff, 0xfd, 0xf8);
-const QColor kSky(0x8D, 0xB6, 0xDE);  // the one thing to do next, on the picture's dark ground
 
 QString name_of(core::Landmark l) { return QString::fromUtf8(core::spoken(l).data()); }
 
 }  // namespace
 
-PictureView::PictureView(app::Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+PictureView::PictureView(app::Bench& bench, const KeyMap& keys, QWidget* parent)
+    : QWidget(parent), bench_(bench), prompt_(new HintLine(keys, this, 14)) {
+    prompt_->set_pill(true);
+    prompt_->set_colours(QColor(0xd6, 0xd9, 0xd2), kBone);
+    prompt_->move(12, 12);
+    add_layers();
     setMouseTracking(true);
     setMinimumSize(320, 200);
     setFocusPolicy(Qt::StrongFocus);
-    setAccessibleName("Picture");
+    setAccessibleName(tr("Picture"));
     make_joints_accessible();
     const auto refresh = [this] {
         update_cursor();
@@ -50,25 +52,28 @@ PictureView::PictureView(app::Bench& bench, QWidget* parent) : QWidget(parent), 
     });
 }
 
-double PictureView::scale() const {
-    const QSize size = bench_.deck().display_size();
-    if (size.isEmpty()) return 1;
-    return std::min(static_cast<double>(width()) / size.width(),
-                    static_cast<double>(height()) / size.height()) *
-           zoom_;
+/// What lies over the picture, from the bottom up.
+void PictureView::add_layers() {
+    stage_.add_layer([this](QPainter& p, const PictureStage::Place&) {
+        if (bench_.deck().ready() && !bench_.deck().picture_is_current()) paint_stand_in(p);
+        if (bench_.deck().picture_is_current()) paint_figures(p);
+    });
+    stage_.add_layer([this](QPainter& p, const PictureStage::Place& place) {
+        if (!line_) return;
+        p.setPen(QPen(kPictureSky, 2));
+        p.drawLine(place.map(line_->first), place.map(line_->second));
+    });
+    stage_.add_layer([this](QPainter& p, const PictureStage::Place&) { paint_loupe(p); });
+    stage_.add_layer([this](QPainter& p, const PictureStage::Place&) { paint_reticle(p); });
 }
 
-QPointF PictureView::origin() const {
-    const QSizeF size = QSizeF(bench_.deck().display_size()) * scale();
-    return QPointF(width() - size.width(), height() - size.height()) / 2 + pan_;
+PictureStage::Place PictureView::place() const {
+    return PictureStage::fitted(bench_.deck().display_size(), QRectF(rect()), zoom_, pan_);
 }
 
-QPointF PictureView::to_widget(core::Point p) const { return origin() + QPointF(p.x, p.y) * scale(); }
+QPointF PictureView::to_widget(core::Point p) const { return place().map(p); }
 
-core::Point PictureView::to_picture(QPointF p) const {
-    const QPointF q = (p - origin()) / scale();
-    return {q.x(), q.y()};
-}
+core::Point PictureView::to_picture(QPointF p) const { return place().unmap(p); }
 
 bool PictureView::inside(core::Point p) const {
     return QRectF(QPointF(0, 0), QSizeF(bench_.deck().display_size())).contains(p.x, p.y);
@@ -156,24 +161,8 @@ void PictureView::show_measure(const QString& id) {
 }
 
 void PictureView::set_lift(int level) {
-    lift_ = level % 3;
-    scaled_from_ = 0;
+    stage_.set_lift(level);
     update();
-}
-
-/// Dark tones up by a curve, the middle a little steeper; by table, for looking only.
-QImage PictureView::lifted(const QImage& image) const {
-    if (lift_ == 0 || image.isNull()) return image;
-    std::array<uchar, 256> table{};
-    const double gamma = lift_ == 1 ? 0.7 : 0.5;
-    for (std::size_t i = 0; i < 256; ++i)
-        table[i] = static_cast<uchar>(std::lround(255 * std::pow(static_cast<double>(i) / 255, gamma)));
-    QImage out = image.convertToFormat(QImage::Format_RGB32);
-    for (int y = 0; y < out.height(); ++y) {
-        uchar* row = out.scanLine(y);
-        for (int x = 0; x < out.width() * 4; ++x) row[x] = table[row[x]];
-    }
-    return out;
 }
 
 void PictureView::draw_line(Line line) {
@@ -349,27 +338,6 @@ void PictureView::tell_size() {
     bench_.deck().set_view((QSizeF(size()) * zoom_ * devicePixelRatioF()).toSize());
 }
 
-/// The whole picture scaled once, not at every movement of the pointer.
-void PictureView::paint_picture(QPainter& p) {
-    const QImage& picture = bench_.deck().picture();
-    const QRectF to(origin(), QSizeF(bench_.deck().display_size()) * scale());
-    const QSize pixels = (to.size() * devicePixelRatioF()).toSize();
-    if (zoom_ > 1 || picture.size() == pixels) {
-        p.setRenderHint(QPainter::SmoothPixmapTransform, scale() < 3);
-        if (lift_ == 0) return p.drawImage(to, picture);
-        if (scaled_from_ != picture.cacheKey() || scaled_.size() != picture.size()) {
-            scaled_ = lifted(picture);
-            scaled_from_ = picture.cacheKey();
-        }
-        return p.drawImage(to, scaled_);
-    }
-    if (scaled_from_ != picture.cacheKey() || scaled_.size() != pixels) {
-        scaled_ = lifted(picture.scaled(pixels, Qt::IgnoreAspectRatio, Qt::SmoothTransformation));
-        scaled_from_ = picture.cacheKey();
-    }
-    p.drawImage(to, scaled_);
-}
-
 /// First names of the riders in a clip of several, read when they change and not at every movement of the
 /// pointer.
 void PictureView::read_names() {
@@ -407,7 +375,7 @@ void PictureView::paint_figures(QPainter& p) const {
     for (const core::Point& c : clicks_) {
         p.setPen(QPen(QColor(20, 26, 24, 170), 4));
         p.drawEllipse(to_widget(c), 5, 5);
-        p.setPen(QPen(kSky, 2));
+        p.setPen(QPen(kPictureSky, 2));
         p.drawEllipse(to_widget(c), 5, 5);
     }
 }
@@ -415,7 +383,7 @@ void PictureView::paint_figures(QPainter& p) const {
 void PictureView::paint_reticle(QPainter& p) const {
     if (!reticle_) return;
     const QPointF c = to_widget(*reticle_);
-    for (const auto& [colour, wide] : {std::pair{QColor(20, 26, 24, 190), 3.5}, {kSky, 1.5}}) {
+    for (const auto& [colour, wide] : {std::pair{QColor(20, 26, 24, 190), 3.5}, {kPictureSky, 1.5}}) {
         p.setPen(QPen(colour, wide));
         for (const QPointF d : {QPointF(1, 0), QPointF(-1, 0), QPointF(0, 1), QPointF(0, -1)})
             p.drawLine(c + d * 6, c + d * 22);
@@ -446,7 +414,7 @@ void PictureView::paint_loupe(QPainter& p) const {
                       share * shrunk);
     const QRect whole = from.toAlignedRect();
     p.setRenderHint(QPainter::SmoothPixmapTransform);
-    p.drawImage(glass, lifted(bench_.deck().picture().copy(whole)),
+    p.drawImage(glass, stage_.lifted(bench_.deck().picture().copy(whole)),
                 QRectF(from.topLeft() - whole.topLeft(), from.size()));
     p.setClipping(false);
     p.setBrush(Qt::NoBrush);
@@ -462,8 +430,7 @@ void PictureView::paint_loupe(QPainter& p) const {
 void PictureView::paint_stand_in(QPainter& p) const {
     if (bench_.deck().picture_kind() != media::ShownPicture::Kind::approximate) return;
     p.setFont(text_font(12));
-    const QString words =
-        QString("near frame %1, the exact one is coming").arg(bench_.deck().picture_frame());
+    const QString words = tr("near frame %1, the exact one is coming").arg(bench_.deck().picture_frame());
     const QRectF pill(width() - p.fontMetrics().horizontalAdvance(words) - 36.0, height() - 36.0,
                       p.fontMetrics().horizontalAdvance(words) + 24.0, 24);
     p.setPen(Qt::NoPen);
@@ -475,91 +442,84 @@ void PictureView::paint_stand_in(QPainter& p) const {
 
 std::pair<QString, QString> PictureView::prompt() const {
     if (drawing_ == Line::upright)
-        return {"Draw along something upright",
-                "a post, a letter's stand or a wall's edge: press at one end, let go at the other · Esc "
-                "leaves it"};
+        return {
+            tr("Draw along something upright"),
+            tr("a post, a letter's stand or a wall's edge: press at one end, let go at the other · [let_go] "
+               "leaves it")};
     if (drawing_ == Line::level)
-        return {"Draw along something level",
-                "the rail of the fence, the footing's edge square to the camera · Esc leaves it"};
+        return {tr("Draw along something level"),
+                tr("the rail of the fence, the footing's edge square to the camera · [let_go] leaves it")};
     if (drawing_ == Line::cover)
-        return {"Cover the face",
-                "press in the middle of the face, let go at its edge; all inside is covered · Esc leaves it"};
+        return {tr("Cover the face"), tr("press in the middle of the face, let go at its edge; all inside is "
+                                         "covered · [let_go] leaves it")};
     if (drawing_ == Line::scale)
-        return {"Draw along a known length",
-                "from the ground to the withers, or a pole lying square to the camera · Esc leaves it"};
+        return {
+            tr("Draw along a known length"),
+            tr("from the ground to the withers, or a pole lying square to the camera · [let_go] leaves it")};
     if (three_ && bench_.deck().ready()) {
         const bool side = bench_.marking().figure().view == core::View::side;
-        static const char* side_steps[] = {"Click the top of the head", "Now the heel", "And the toe"};
-        static const char* other_steps[] = {"Click the top of the head", "Now the left heel",
-                                            "And the right heel"};
-        static const char* where[] = {"highest point of the helmet · the figure is laid from three clicks",
-                                      "rearmost edge of the sole", "foremost edge of the sole"};
-        static const char* where_other[] = {
-            "highest point of the helmet · the figure is laid from three clicks", "the rider's own left",
-            "the rider's own right"};
+        const QString side_steps[] = {tr("Click the top of the head"), tr("Now the heel"), tr("And the toe")};
+        const QString other_steps[] = {tr("Click the top of the head"), tr("Now the left heel"),
+                                       tr("And the right heel")};
+        const QString where[] = {tr("highest point of the helmet · the figure is laid from three clicks"),
+                                 tr("rearmost edge of the sole"), tr("foremost edge of the sole")};
+        const QString where_other[] = {
+            tr("highest point of the helmet · the figure is laid from three clicks"),
+            tr("the rider's own left"), tr("the rider's own right")};
         const std::size_t n = std::min<std::size_t>(clicks_.size(), 2);
         return {side ? side_steps[n] : other_steps[n], side ? where[n] : where_other[n]};
     }
     if (bench_.marking().has_unconfirmed() && !bench_.marking().selected()) {
         const auto l = bench_.marking().asked();
-        return {l ? "Click the " + name_of(*l) : QString("Are the joints right?"),
-                "grey ones judge nothing yet: drag what is off · Y confirms all, Shift+Y one"};
+        return {
+            l ? tr("Click the ") + name_of(*l) : tr("Are the joints right?"),
+            tr("grey ones judge nothing yet: drag what is off · [confirm] confirms all, [confirm_one] one")};
     }
     if (const auto l = bench_.marking().asked(); l && bench_.deck().ready()) {
-        return {"Click the " + name_of(*l),
-                QString::fromUtf8(core::where(*l).data()) + " · X can't see it" +
-                    (bench_.review().moment() ? "" : " · P lays it from three clicks")};
+        return {tr("Click the ") + name_of(*l),
+                QString::fromUtf8(core::where(*l).data()) + tr(" · [cannot_see] can't see it") +
+                    (bench_.review().moment() ? "" : tr(" · [three_clicks] lays it from three clicks"))};
     }
     if (bench_.marking().selected())
         return {name_of(*bench_.marking().selected()),
-                "drag or nudge with the arrow keys · Del takes it away · Esc lets go"};
+                tr("drag or nudge with the arrow keys · [take_away] takes it away · [let_go] lets go")};
     return {};
 }
 
-void PictureView::paint_prompt(QPainter& p) const {
-    auto [strong, rest] = prompt();
+/// The line over the picture follows what is painted, but not from inside the painting.
+void PictureView::tell_prompt() {
+    prompt_waits_ = false;
+    const auto [strong, rest] =
+        quiet_ || bench_.deck().picture().isNull() ? std::pair<QString, QString>() : prompt();
+    prompt_->setVisible(!strong.isEmpty());
     if (strong.isEmpty()) return;
-    const QFont bold = text_font(14, true), plain = text_font(14);
-    const double gap = 10, pad = 14;
-    const double first = QFontMetricsF(bold).horizontalAdvance(strong);
-    const double room = width() - 24 - first - gap - 2 * pad;
-    rest = QFontMetricsF(plain).elidedText(rest, Qt::ElideRight, std::max(0.0, room));
-    const QRectF pill(12, 12, first + gap + QFontMetricsF(plain).horizontalAdvance(rest) + 2 * pad, 34);
-    p.setPen(Qt::NoPen);
-    p.setBrush(QColor(20, 26, 24, 215));
-    p.drawRoundedRect(pill, 17, 17);
-    p.setBrush(kSky);
-    p.drawRoundedRect(QRectF(pill.left() + 2, pill.top() + 8, 4, pill.height() - 16), 2, 2);
-    p.setFont(bold);
-    p.setPen(kBone);
-    p.drawText(pill.adjusted(pad, 0, 0, 0), Qt::AlignVCenter | Qt::AlignLeft, strong);
-    p.setFont(plain);
-    p.setPen(QColor(0xd6, 0xd9, 0xd2));
-    p.drawText(pill.adjusted(pad + first + gap, 0, 0, 0), Qt::AlignVCenter | Qt::AlignLeft, rest);
+    prompt_->say(strong, rest);
+    const int room = width() - 24;
+    prompt_->setWordWrap(false);
+    prompt_->adjustSize();
+    if (prompt_->width() > room) {
+        prompt_->setWordWrap(true);
+        prompt_->resize(room, prompt_->heightForWidth(room));
+    }
 }
 
 void PictureView::paintEvent(QPaintEvent*) {
+    if (!std::exchange(prompt_waits_, true))
+        QMetaObject::invokeMethod(this, &PictureView::tell_prompt, Qt::QueuedConnection);
     QPainter p(this);
     p.fillRect(rect(), theme().picture_ground);
     const QImage& picture = bench_.deck().picture();
     if (picture.isNull()) {
         p.setPen(QColor(0xb9, 0xc0, 0xba));
         p.setFont(text_font(18));
-        p.drawText(rect(), Qt::AlignCenter,
-                   bench_.is_open() ? "Opening the clip …" : "Choose a clip in the yard, or drop one here");
+        p.drawText(
+            rect(), Qt::AlignCenter,
+            bench_.is_open() ? tr("Opening the clip …") : tr("Choose a clip in the yard, or drop one here"));
         return;
     }
-    paint_picture(p);
+    stage_.set_picture(picture, bench_.deck().display_size());
+    stage_.paint(p, place());
     p.setRenderHint(QPainter::Antialiasing);
-    if (bench_.deck().ready() && !bench_.deck().picture_is_current()) paint_stand_in(p);
-    if (bench_.deck().picture_is_current()) paint_figures(p);
-    if (line_) {
-        p.setPen(QPen(kSky, 2));
-        p.drawLine(to_widget(line_->first), to_widget(line_->second));
-    }
-    paint_loupe(p);
-    paint_reticle(p);
-    if (!quiet_) paint_prompt(p);
     if (hasFocus()) {
         p.setBrush(Qt::NoBrush);
         p.setPen(QPen(QColor(255, 253, 248, 90), 1));

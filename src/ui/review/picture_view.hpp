@@ -5,6 +5,8 @@
 
 #include "app/review/bench.hpp"
 #include "app/review/figure_maker.hpp"
+#include "ui/shared/hint_line.hpp"
+#include "ui/shared/picture_stage.hpp"
 
 namespace aspen::ui {
 
@@ -15,7 +17,7 @@ namespace aspen::ui {
 class PictureView : public QWidget {
     Q_OBJECT
   public:
-    explicit PictureView(app::Bench& bench, QWidget* parent = nullptr);
+    PictureView(app::Bench& bench, const KeyMap& keys, QWidget* parent = nullptr);
 
     /// A line to draw on the picture: the next drag is the line.
     enum class Line { none, upright, level, scale, cover };
@@ -55,7 +57,9 @@ class PictureView : public QWidget {
     QString measure_shown() const { return measure_; }
     /// Lifts brightness and contrast of dark clips, for looking only: 0 as it is, 1, 2.
     void set_lift(int level);
-    int lift() const { return lift_; }
+    int lift() const { return stage_.lift(); }
+    /// What is asked for next, in words.
+    QString asks() const { return prompt_->isHidden() ? QString() : prompt_->spoken(); }
     /// The figure that is shown and its selected joint, for screen readers.
     core::Figure figure() const { return bench_.marking().figure(); }
     std::optional<core::Landmark> selected() const { return bench_.marking().selected(); }
@@ -84,16 +88,15 @@ class PictureView : public QWidget {
     void paint_figures(QPainter& p) const;
     void read_names();
     void paint_loupe(QPainter& p) const;
-    void paint_prompt(QPainter& p) const;
+    void tell_prompt();
+    void add_layers();
     void paint_stand_in(QPainter& p) const;
-    void paint_picture(QPainter& p);
     void paint_reticle(QPainter& p) const;
-    QImage lifted(const QImage& image) const;
     std::pair<QString, QString> prompt() const;
     void tell_size();
     void update_cursor();
-    double scale() const;
-    QPointF origin() const;
+    PictureStage::Place place() const;
+    double scale() const { return place().scale(); }
     bool inside(core::Point p) const;
 
     app::Bench& bench_;
@@ -111,9 +114,9 @@ class PictureView : public QWidget {
     QString measure_;
     QHash<int, QString> names_;  ///< by slot, in a clip of several riders
     bool quiet_ = false;
-    int lift_ = 0;
-    QImage scaled_;
-    qint64 scaled_from_ = 0;
+    PictureStage stage_;
+    HintLine* prompt_;
+    bool prompt_waits_ = false;
 };
 
 }  // namespace aspen::ui

@@ -12,6 +12,7 @@
 #include <QVBoxLayout>
 
 #include "app/review/first_look.hpp"
+#include "app/review/riding.hpp"
 #include "app/review/seeing.hpp"
 #include "ui/review/ask_panel.hpp"
 #include "ui/review/column.hpp"
@@ -20,8 +21,8 @@
 #include "ui/review/strip.hpp"
 #include "ui/review/turned_horse.hpp"
 #include "ui/review/two_view.hpp"
-#include "ui/review/word_line.hpp"
 #include "ui/shared/widgets.hpp"
+#include "ui/shared/word_line.hpp"
 
 namespace aspen::ui {
 
@@ -35,13 +36,13 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys,
       maker_(bench) {
     setFocusPolicy(Qt::StrongFocus);
     context_ = new ContextBar(bench, importer, player_, this);
-    picture_ = new PictureView(bench, this);
+    picture_ = new PictureView(bench, keys, this);
     ask_ = new AskPanel(bench, picture_);
-    turned_ = new TurnedHorse(bench, picture_);
-    two_ = new TwoView(bench, picture_);
+    turned_ = new TurnedHorse(bench, keys, picture_);
+    two_ = new TwoView(bench, keys, picture_);
     strip_ = new Strip(bench, player_, this);
-    findings_ = new FindingsPanel(bench, this);
-    column_ = new Column(bench, this);
+    findings_ = new FindingsPanel(bench, keys, this);
+    column_ = new Column(bench, keys, this);
     line_ = new WordLine(this);
     auto* left = new QVBoxLayout;
     left->setContentsMargins(0, 0, 0, 0);
@@ -96,113 +97,113 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys,
 }
 
 void ReviewView::bind_looking() {
-    acts_["play"] = [this] { player_.playing() ? player_.pause() : player_.play(1); };
-    acts_["play_back"] = [this] { player_.playing() ? player_.pause() : player_.play(-1); };
-    acts_["slower"] = [this] { player_.change_speed(-1); };
-    acts_["faster"] = [this] { player_.change_speed(1); };
-    acts_["step_back"] = [this] { bench_.deck().step(-1); };
-    acts_["step_on"] = [this] { bench_.deck().step(1); };
-    acts_["ten_back"] = [this] { bench_.deck().step(-10); };
-    acts_["ten_on"] = [this] { bench_.deck().step(10); };
-    acts_["first"] = [this] { bench_.deck().go_to(0); };
-    acts_["last"] = [this] { bench_.deck().go_to(bench_.deck().facts().frames - 1); };
-    acts_["loop_from"] = [this] { player_.mark_from(bench_.deck().frame()); };
-    acts_["loop_to"] = [this] { player_.mark_to(bench_.deck().frame()); };
-    acts_["loop"] = [this] { player_.loops() ? player_.clear_marks() : player_.set_loops(true); };
-    acts_["other_field"] = [this] { bench_.deck().show_field(1 - bench_.deck().field()); };
-    acts_["note_good"] = [this] { app::add_note(bench_, store::NoteKind::good); };
-    acts_["note_look"] = [this] { app::add_note(bench_, store::NoteKind::look); };
-    acts_["note_words"] = [this] { write_note(); };
-    acts_["note_next"] = [this] {
-        if (!app::go_to_note(bench_, 1)) emit say("That was the last note.");
-    };
-    acts_["note_previous"] = [this] {
-        if (!app::go_to_note(bench_, -1)) emit say("That was the first note.");
-    };
-    acts_["note_remove"] = [this] {
-        if (!app::remove_note_here(bench_)) emit say("There is no note at this frame.");
-    };
-    acts_["moment_previous"] = [this] { app::go_to_moment(bench_.review(), -1); };
-    acts_["moment_next"] = [this] { app::go_to_moment(bench_.review(), 1); };
-    acts_["mark_moment"] = [this] { bench_.review().mark_moment(); };
-    acts_["name_moment"] = [this] { name_moment(); };
-    acts_["next_stride"] = [this] {
+    does("play", [this] { player_.playing() ? player_.pause() : player_.play(1); });
+    does("play_back", [this] { player_.playing() ? player_.pause() : player_.play(-1); });
+    does("slower", [this] { player_.change_speed(-1); });
+    does("faster", [this] { player_.change_speed(1); });
+    does("step_back", [this] { bench_.deck().step(-1); });
+    does("step_on", [this] { bench_.deck().step(1); });
+    does("ten_back", [this] { bench_.deck().step(-10); });
+    does("ten_on", [this] { bench_.deck().step(10); });
+    does("first", [this] { bench_.deck().go_to(0); });
+    does("last", [this] { bench_.deck().go_to(bench_.deck().facts().frames - 1); });
+    does("loop_from", [this] { player_.mark_from(bench_.deck().frame()); });
+    does("loop_to", [this] { player_.mark_to(bench_.deck().frame()); });
+    does("loop", [this] { player_.loops() ? player_.clear_marks() : player_.set_loops(true); });
+    does("other_field", [this] { bench_.deck().show_field(1 - bench_.deck().field()); });
+    does("note_good", [this] { app::add_note(bench_, store::NoteKind::good); });
+    does("note_look", [this] { app::add_note(bench_, store::NoteKind::look); });
+    does("note_words", [this] { write_note(); });
+    does("note_next", [this] {
+        if (!app::go_to_note(bench_, 1)) emit say(tr("That was the last note."));
+    });
+    does("note_previous", [this] {
+        if (!app::go_to_note(bench_, -1)) emit say(tr("That was the first note."));
+    });
+    does("note_remove", [this] {
+        if (!app::remove_note_here(bench_)) emit say(tr("There is no note at this frame."));
+    });
+    does("moment_previous", [this] { app::go_to_moment(bench_.review(), -1); });
+    does("moment_next", [this] { app::go_to_moment(bench_.review(), 1); });
+    does("mark_moment", [this] { bench_.review().mark_moment(); });
+    does("name_moment", [this] { name_moment(); });
+    does("next_stride", [this] {
         if (app::guess_next_stride(bench_.review()))
-            emit say("One stride on, as a guess: nudge it with ← →.");
+            emit say(tr("One stride on, as a guess: nudge it with ← →."));
         else
-            emit say("There is no next stride to guess: mark a moment first, and say the gait.");
-    };
-    acts_["remove_moment"] = [this] {
-        if (!bench_.review().moment()) return emit say("There is no moment at this frame.");
+            emit say(tr("There is no next stride to guess: mark a moment first, and say the gait."));
+    });
+    does("remove_moment", [this] {
+        if (!bench_.review().moment()) return emit say(tr("There is no moment at this frame."));
         bench_.review().remove_moment();
-        emit say("In the trash; Ctrl+Z brings it back.");
-    };
-    acts_["ask"] = [this] {
-        if (bench_.review().missing().empty()) return emit say("All is said.");
+        emit say(tr("In the trash; [undo] brings it back."));
+    });
+    does("ask", [this] {
+        if (bench_.review().missing().empty()) return emit say(tr("All is said."));
         ask_->open();
         if (!ask_->isVisible()) context_->ask_next();
-    };
-    acts_["turn_travel"] = [this] { bench_.review().turn_travel(); };
-    acts_["riders"] = [this] { next_rider(); };
+    });
+    does("turn_travel", [this] { bench_.review().turn_travel(); });
+    does("riders", [this] { next_rider(); });
     for (int n = 0; n < 4; ++n) {
-        acts_[QString("rider_%1").arg(n + 1)] = [this, n] {
+        does(QString("rider_%1").arg(n + 1), [this, n] {
             if (static_cast<std::size_t>(n) >= bench_.review().places().size())
-                return emit say("Nobody else is in this clip yet: Alt+G adds a rider.");
+                return emit say(tr("Nobody else is in this clip yet: [riders] adds a rider."));
             bench_.review().show_slot(bench_.review().places()[static_cast<std::size_t>(n)].slot);
-            emit say(name_of(bench_.review().rider()) + ": figure, findings and notes are this rider's now.");
-        };
+            emit say(name_of(bench_.review().rider()) +
+                     tr(": figure, findings and notes are this rider's now."));
+        });
     }
-    acts_["own_side"] = [this] { context_->open_own_side(); };
-    acts_["next_clip"] = [this] { emit wants_next_clip(); };
+    does("own_side", [this] { context_->open_own_side(); });
+    does("next_clip", [this] { emit wants_next_clip(); });
 }
 
 void ReviewView::bind_stretches() {
     for (const core::Gait g : core::kGaits)
-        acts_["gait_" + text(core::word(g))] = [this, g] { app::ride_from_here(bench_, g); };
+        does("gait_" + text(core::word(g)), [this, g] { app::ride_from_here(bench_, g); });
     for (const core::Seat s : core::kSeats)
-        acts_["seat_" + text(core::word(s))] = [this, s] { app::ride_from_here(bench_, s); };
+        does("seat_" + text(core::word(s)), [this, s] { app::ride_from_here(bench_, s); });
     for (const core::Rein r : {core::Rein::left, core::Rein::right, core::Rein::straight})
-        acts_["rein_" + text(core::word(r))] = [this, r] { app::ride_from_here(bench_, r); };
-    acts_["movement"] = [this] { choose_movement(false); };
-    acts_["movement_asked"] = [this] { choose_movement(true); };
-    acts_["cannot_judge"] = [this] { app::toggle_judged_here(bench_); };
-    acts_["split"] = [this] { app::split_here(bench_); };
-    acts_["join"] = [this] {
+        does("rein_" + text(core::word(r)), [this, r] { app::ride_from_here(bench_, r); });
+    does("movement", [this] { choose_movement(false); });
+    does("movement_asked", [this] { choose_movement(true); });
+    does("riding", [this] { choose_riding(); });
+    does("cannot_judge", [this] { app::toggle_judged_here(bench_); });
+    does("split", [this] { app::split_here(bench_); });
+    does("join", [this] {
         if (!app::join_here(bench_))
-            emit say("There is no stretch here: cut one first, for instance with Alt+T.");
-    };
-    acts_["rename"] = [this] {
-        rename(core::stretch_at(bench_.review().stretches(), bench_.deck().frame()));
-    };
+            emit say(tr("There is no stretch here: cut one first, for instance with [gait_trot]."));
+    });
+    does("rename", [this] { rename(core::stretch_at(bench_.review().stretches(), bench_.deck().frame())); });
 }
 
 void ReviewView::bind_joints() {
-    acts_["three_clicks"] = [this] { picture_->ask_three(app::FigureMaker::Way::usual_pose); };
-    acts_["mirror_clicks"] = [this] {
+    does("three_clicks", [this] { picture_->ask_three(app::FigureMaker::Way::usual_pose); });
+    does("mirror_clicks", [this] {
         if (maker_.has_other_rein())
             picture_->ask_three(app::FigureMaker::Way::mirrored);
         else
-            emit say("No figure of this rider on the other rein yet.");
-    };
-    acts_["carry"] = [this] { maker_.carry(); };
-    acts_["paste"] = [this] { maker_.paste(); };
-    acts_["confirm"] = [this] { bench_.marking().confirm(); };
-    acts_["confirm_one"] = [this] {
+            emit say(tr("No figure of this rider on the other rein yet."));
+    });
+    does("carry", [this] { maker_.carry(); });
+    does("paste", [this] { maker_.paste(); });
+    does("confirm", [this] { bench_.marking().confirm(); });
+    does("confirm_one", [this] {
         if (bench_.marking().selected())
             bench_.marking().confirm(bench_.marking().selected());
         else
-            emit say("Select a joint first: click it, or J.");
-    };
-    acts_["cannot_see"] = [this] { bench_.marking().skip(); };
-    acts_["others"] = [this] { bench_.marking().ask_for_others(!bench_.marking().asks_others()); };
-    acts_["joint_next"] = [this] { bench_.marking().select_next(1); };
-    acts_["joint_previous"] = [this] { bench_.marking().select_next(-1); };
-    acts_["reticle"] = [this] {
+            emit say(tr("Select a joint first: click it, or J."));
+    });
+    does("cannot_see", [this] { bench_.marking().skip(); });
+    does("others", [this] { bench_.marking().ask_for_others(!bench_.marking().asks_others()); });
+    does("joint_next", [this] { bench_.marking().select_next(1); });
+    does("joint_previous", [this] { bench_.marking().select_next(-1); });
+    does("reticle", [this] {
         bench_.marking().select(std::nullopt);
         picture_->show_reticle(!picture_->has_reticle());
-    };
-    acts_["take_away"] = [this] { bench_.marking().take_away_selected(); };
-    acts_["let_go"] = [this] { let_go(); };
+    });
+    does("take_away", [this] { bench_.marking().take_away_selected(); });
+    does("let_go", [this] { let_go(); });
 }
 
 void ReviewView::bind_seeing() {
@@ -210,44 +211,45 @@ void ReviewView::bind_seeing() {
     const std::pair<const char*, Part> parts[] = {{"see_whole", Part::whole}, {"see_head", Part::head},
                                                   {"see_trunk", Part::trunk}, {"see_leg", Part::leg},
                                                   {"see_hand", Part::hand},   {"see_horse", Part::horse}};
-    for (const auto& [id, part] : parts) acts_[id] = [this, p = part] { see(p); };
+    for (const auto& [id, part] : parts) does(id, [this, p = part] { see(p); });
     const auto at_pointer = [this] {
         const QPointF p = picture_->to_widget(picture_->pointer_in_picture());
         return picture_->rect().contains(p.toPoint()) && picture_->underMouse()
                    ? p
                    : QPointF(picture_->width(), picture_->height()) / 2;
     };
-    acts_["zoom_in"] = [this, at_pointer] { picture_->zoom_by(1.5, at_pointer()); };
-    acts_["zoom_out"] = [this, at_pointer] { picture_->zoom_by(1 / 1.5, at_pointer()); };
-    acts_["lift"] = [this] {
+    does("zoom_in", [this, at_pointer] { picture_->zoom_by(1.5, at_pointer()); });
+    does("zoom_out", [this, at_pointer] { picture_->zoom_by(1 / 1.5, at_pointer()); });
+    does("lift", [this] {
         picture_->set_lift(picture_->lift() + 1);
-        emit say(picture_->lift() == 0 ? QString("The picture as it is.")
-                                       : QString("Lightened for looking, step %1 of 2; nothing else changes.")
-                                             .arg(picture_->lift()));
-    };
+        emit say(
+            picture_->lift() == 0
+                ? tr("The picture as it is.")
+                : tr("Lightened for looking, step %1 of 2; nothing else changes.").arg(picture_->lift()));
+    });
     const auto line = [this](PictureView::Line l) {
         picture_->draw_line(picture_->drawing() == l ? PictureView::Line::none : l);
     };
-    acts_["upright"] = [line] { line(PictureView::Line::upright); };
-    acts_["level"] = [line] { line(PictureView::Line::level); };
-    acts_["scale"] = [line] { line(PictureView::Line::scale); };
-    acts_["turned"] = [this] { turned_->open(); };
-    acts_["two_at_once"] = [this] { two_->open(); };
+    does("upright", [line] { line(PictureView::Line::upright); });
+    does("level", [line] { line(PictureView::Line::level); });
+    does("scale", [line] { line(PictureView::Line::scale); });
+    does("turned", [this] { turned_->open(); });
+    does("two_at_once", [this] { two_->open(); });
 }
 
 void ReviewView::bind_findings() {
-    acts_["accept"] = [this] { findings_->accept_current(); };
-    acts_["reject"] = [this] { findings_->reject_current(); };
-    acts_["change"] = [this] { findings_->change_current(); };
-    acts_["ask_back"] = [this] { findings_->ask_back_current(); };
-    acts_["attach"] = [this] { findings_->attach_current(); };
-    acts_["own_finding"] = [this] { write_remark(store::RemarkKind::finding); };
-    acts_["strength"] = [this] { write_remark(store::RemarkKind::strength); };
-    acts_["finding_up"] = [this] { findings_->move_current(-1); };
-    acts_["finding_down"] = [this] { findings_->move_current(1); };
-    acts_["exercise"] = [this] {
+    does("accept", [this] { findings_->accept_current(); });
+    does("reject", [this] { findings_->reject_current(); });
+    does("change", [this] { findings_->change_current(); });
+    does("ask_back", [this] { findings_->ask_back_current(); });
+    does("attach", [this] { findings_->attach_current(); });
+    does("own_finding", [this] { write_remark(store::RemarkKind::finding); });
+    does("strength", [this] { write_remark(store::RemarkKind::strength); });
+    does("finding_up", [this] { findings_->move_current(-1); });
+    does("finding_down", [this] { findings_->move_current(1); });
+    does("exercise", [this] {
         if (bench_.findings().focus()) emit wants_exercise();
-    };
+    });
 }
 
 QStringList ReviewView::phrases() const {
@@ -259,7 +261,7 @@ QStringList ReviewView::phrases() const {
 void ReviewView::write_note() {
     if (!bench_.deck().ready()) return;
     const int frame = bench_.deck().frame();  // the instant the key was pressed, while it plays on
-    line_->ask(QString("Note at frame %1").arg(frame), phrases(), [this, frame](const QString& words) {
+    line_->ask(tr("Note at frame %1").arg(frame), phrases(), [this, frame](const QString& words) {
         app::add_note(bench_, store::NoteKind::words, words, frame);
     });
 }
@@ -276,11 +278,29 @@ void ReviewView::choose_movement(bool asked) {
     menu->popup(strip_->mapToGlobal(QPoint(24, -menu->sizeHint().height())));
 }
 
+void ReviewView::choose_riding() {
+    if (!bench_.deck().ready()) return;
+    auto* menu = new QMenu(this);
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    QString group;
+    for (const app::RidingChoice& c :
+         app::riding_choices(core::ridden_at(bench_.review().stretches(), bench_.deck().frame()))) {
+        if (group != c.group) menu->addSection(group = c.group);
+        QAction* a = menu->addAction(c.words);
+        a->setCheckable(true);
+        a->setChecked(c.holds);
+        connect(a, &QAction::triggered, this, [this, c] { app::riding_from_here(bench_, c); });
+    }
+    connect(menu, &QMenu::aboutToHide, picture_, qOverload<>(&QWidget::setFocus));
+    give_keys(*menu);
+    menu->popup(strip_->mapToGlobal(QPoint(24, -menu->sizeHint().height())));
+}
+
 void ReviewView::name_moment() {
     const core::Setting s = bench_.review().setting();
     if (!bench_.review().moment()) bench_.review().mark_moment();
     const auto names = core::phases(s.gait, s.seat);
-    if (names.empty()) return emit say("Say the gait first; then its moments have names.");
+    if (names.empty()) return emit say(tr("Say the gait first; then its moments have names."));
     auto* menu = new QMenu(this);
     menu->setAttribute(Qt::WA_DeleteOnClose);
     int n = 0;
@@ -296,7 +316,7 @@ void ReviewView::name_moment() {
 void ReviewView::rename(std::size_t stretch) {
     if (stretch >= bench_.review().stretches().size()) return;
     line_->ask(
-        "Name this stretch", phrases(),
+        tr("Name this stretch"), phrases(),
         [this, stretch](const QString& words) { app::name_stretch(bench_, stretch, words); },
         QString::fromStdString(bench_.review().stretches()[stretch].name));
 }
@@ -322,7 +342,7 @@ void ReviewView::write_remark(store::RemarkKind kind) {
                                                         : QString::fromStdString(f.name));
     }
     offered.removeDuplicates();
-    line_->ask(QString(kind == store::RemarkKind::strength ? "Good, at the %1" : "I see, at the %1")
+    line_->ask(QString(kind == store::RemarkKind::strength ? tr("Good, at the %1") : tr("I see, at the %1"))
                    .arg(text(core::spoken(part))),
                offered,
                [this, kind, part](const QString& words) { bench_.findings().add_remark(kind, part, words); });
@@ -330,7 +350,7 @@ void ReviewView::write_remark(store::RemarkKind kind) {
 
 QString ReviewView::name_of(store::RiderId id) const {
     const auto r = id ? bench_.yard().records().rider(id) : std::nullopt;
-    return r ? QString::fromStdString(r->name) : QStringLiteral("not said who");
+    return r ? QString::fromStdString(r->name) : tr("not said who");
 }
 
 void ReviewView::next_rider() {
@@ -346,7 +366,7 @@ void ReviewView::next_rider() {
         connect(menu->addAction(QString("%1  %2").arg(++n).arg(name_of(rider))), &QAction::triggered, this,
                 [this, slot = s.slot] { bench_.review().show_slot(slot); });
     }
-    menu->addSection("also in this clip");
+    menu->addSection(tr("also in this clip"));
     for (const store::Rider& r : bench_.yard().records().riders()) {
         if (!there.contains(r.id))
             connect(menu->addAction(QString::fromStdString(r.name)), &QAction::triggered, this,
@@ -366,19 +386,20 @@ void ReviewView::take_line(PictureView::Line line, core::Point a, core::Point b)
     const QString start =
         horse && horse->height_cm ? QString::number(*horse->height_cm / 100.0, 'f', 2) : QString("3.00");
     line_->ask(
-        "How long is that, in metres?", {},
+        tr("How long is that, in metres?"), {},
         [this, a, b](const QString& words) {
             const double metres = QString(words).replace(',', '.').toDouble();
             if (!(metres > 0.1 && metres < 100))
-                return emit say(words + ": is no length in metres between 0.1 and 100; nothing was changed.");
+                return emit say(words +
+                                tr(": is no length in metres between 0.1 and 100; nothing was changed."));
             app::set_scale(bench_.review(), a, b, metres);
-            emit say(QString("One metre is %1 pixels here.").arg(core::distance(a, b) / metres, 0, 'f', 0));
+            emit say(tr("One metre is %1 pixels here.").arg(core::distance(a, b) / metres, 0, 'f', 0));
         },
         start);
 }
 
 void ReviewView::see(PictureView::Part part) {
-    if (!picture_->see(part)) emit say("Mark a joint of it first; then this frames it.");
+    if (!picture_->see(part)) emit say(tr("Mark a joint of it first; then this frames it."));
 }
 
 void ReviewView::let_go() {
@@ -401,14 +422,14 @@ app::Cover ReviewView::cover_here() const {
 bool ReviewView::ask_for_cover(const QString& trouble, const std::function<void()>& again) {
     cover_ = {};
     after_cover_ = again;
-    emit say(trouble + " Press in the middle of the face and let go at its edge.");
+    emit say(trouble + tr(" Press in the middle of the face and let go at its edge."));
     picture_->draw_line(PictureView::Line::cover);
     return true;
 }
 
 void ReviewView::take_cover(core::Point middle, core::Point edge) {
     const double r = core::distance(middle, edge);
-    if (r < 4) return emit say("That is too small for a face; nothing was covered.");
+    if (r < 4) return emit say(tr("That is too small for a face; nothing was covered."));
     cover_ = {core::Ellipse{middle, 1.2 * r, 1.2 * r, 0}, false};
     cover_clip_ = bench_.review().clip().id;
     if (const auto again = std::exchange(after_cover_, nullptr)) again();
@@ -421,9 +442,9 @@ void ReviewView::copy_frame(bool with_figure) {
     if (out.wants_cover && ask_for_cover(out.trouble, [this, with_figure] { copy_frame(with_figure); }))
         return;
     if (out.trouble.isEmpty()) QGuiApplication::clipboard()->setImage(out.picture);
-    emit say(out.trouble.isEmpty() ? QString("Frame %1 is on the clipboard%2.")
+    emit say(out.trouble.isEmpty() ? tr("Frame %1 is on the clipboard%2.")
                                          .arg(bench_.deck().frame())
-                                         .arg(with_figure ? ", with the figure" : "")
+                                         .arg(with_figure ? tr(", with the figure") : "")
                                    : out.trouble);
 }
 
@@ -436,24 +457,25 @@ void ReviewView::save_frame() {
     const QString start = QStandardPaths::writableLocation(QStandardPaths::PicturesLocation) +
                           QString("/frame-%1.png").arg(bench_.deck().frame());
     QString kind;
-    QString file = QFileDialog::getSaveFileName(this, "Save this frame", start,
-                                                "With the figure (*.png);;Without the figure (*.png)", &kind);
+    QString file = QFileDialog::getSaveFileName(
+        this, tr("Save this frame"), start, tr("With the figure (*.png);;Without the figure (*.png)"), &kind);
     if (file.isEmpty()) return;
     if (!file.endsWith(".png", Qt::CaseInsensitive)) file += ".png";
     QSaveFile target(file);
     const bool written = target.open(QIODevice::WriteOnly) &&
                          (kind.startsWith("Without") ? without : with).picture.save(&target, "PNG") &&
                          target.commit();
-    emit say(written ? "Saved: " + file : file + ": cannot be written; choose another folder.");
+    emit say(written ? tr("Saved: ") + file : file + tr(": cannot be written; choose another folder."));
 }
 
 void ReviewView::save_stretch() {
     if (stretch_.busy()) return stretch_.cancel();
     if (!player_.from() || !player_.to())
-        return emit say("Mark a stretch first: [ at its first frame, ] at its last.");
+        return emit say(tr("Mark a stretch first: [ at its first frame, ] at its last."));
     const QString start = QStandardPaths::writableLocation(QStandardPaths::MoviesLocation) +
                           QString("/stretch-%1-%2.mp4").arg(*player_.from()).arg(*player_.to());
-    QString file = QFileDialog::getSaveFileName(this, "Save the marked stretch", start, "Clip (*.mp4)");
+    QString file =
+        QFileDialog::getSaveFileName(this, tr("Save the marked stretch"), start, tr("Clip (*.mp4)"));
     if (file.isEmpty()) return;
     if (!file.endsWith(".mp4", Qt::CaseInsensitive)) file += ".mp4";
     write_stretch(*player_.from(), *player_.to(), file, {});
@@ -461,13 +483,13 @@ void ReviewView::save_stretch() {
 
 void ReviewView::write_stretch(int from, int to, const QString& file, const app::Cover& cover) {
     const QString trouble = stretch_.start(from, to, file, cover);
-    if (trouble.isEmpty()) return emit say("Saving the stretch; the list above shows how far it is.");
+    if (trouble.isEmpty()) return emit say(tr("Saving the stretch; the list above shows how far it is."));
     if (!stretch_.wants_cover() || cover.drawn) return emit say(trouble);
     ask_for_cover(trouble, [this, from, to, file] {
         const app::Cover drawn = cover_;
-        line_->ask("Does this cover hold the head in every frame of the stretch? Write yes", {"yes", "no"},
-                   [this, from, to, file, drawn](const QString& words) {
-                       if (words.trimmed().toLower() != "yes") return emit say("Nothing was saved.");
+        line_->ask(tr("Does this cover hold the head in every frame of the stretch? Write yes"),
+                   {"yes", "no"}, [this, from, to, file, drawn](const QString& words) {
+                       if (words.trimmed().toLower() != "yes") return emit say(tr("Nothing was saved."));
                        write_stretch(from, to, file, {drawn.drawn, true});
                    });
     });
@@ -498,14 +520,22 @@ bool ReviewView::digit(const QKeyEvent& e) {
     const int n = e.key() - Qt::Key_0;
     if (player_.playing()) {
         if (!app::add_phrase(bench_, n))
-            emit say(QString("No phrase %1 yet: W writes one, and it is kept.").arg(n));
+            emit say(tr("No phrase %1 yet: [note_words] writes one, and it is kept.").arg(n));
         return true;
     }
     return ask_->isVisible() && ask_->answer(n);
 }
 
+void ReviewView::does(const QString& id, std::function<void()> act) {
+    QAction* action = keys_.action(id);
+    Q_ASSERT_X(action, "ReviewView::does", "an action that the key map does not know");
+    connect(action, &QAction::triggered, this, [this, act = std::move(act)] {
+        if (bench_.is_open()) act();
+    });
+}
+
 void ReviewView::act(const QString& action) {
-    if (const auto it = acts_.constFind(action); it != acts_.constEnd() && bench_.is_open()) (*it)();
+    if (QAction* a = keys_.action(action)) a->trigger();
 }
 
 void ReviewView::keyPressEvent(QKeyEvent* e) {
@@ -515,7 +545,7 @@ void ReviewView::keyPressEvent(QKeyEvent* e) {
         if (two_->isVisible() && two_->take_key(*e)) return e->accept();
         if (enter && picture_->has_reticle()) return picture_->press_reticle();
         if (digit(*e) || arrow(action, *e)) return e->accept();
-        if (acts_.contains(action)) {
+        if (!action.isEmpty()) {
             act(action);
             return e->accept();
         }

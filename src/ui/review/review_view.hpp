@@ -50,6 +50,7 @@ class ReviewView : public QWidget {
     void keyPressEvent(QKeyEvent*) override;
 
   private:
+    void does(const QString& id, std::function<void()> act);
     void bind_looking();
     void bind_stretches();
     void bind_joints();
@@ -60,6 +61,7 @@ class ReviewView : public QWidget {
     void let_go();
     void write_note();
     void choose_movement(bool asked);
+    void choose_riding();
     void name_moment();
     void rename(std::size_t stretch);
     void write_remark(store::RemarkKind kind);
@@ -90,7 +92,6 @@ class ReviewView : public QWidget {
     FindingsPanel* findings_;
     Column* column_;
     WordLine* line_;
-    QHash<QString, std::function<void()>> acts_;
     app::Cover cover_;
     store::ClipId cover_clip_;
     std::function<void()> after_cover_;

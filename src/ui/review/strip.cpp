@@ -7,6 +7,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/review/riding.hpp"
 #include "app/yard/changes.hpp"
 #include "ui/shared/theme.hpp"
 
@@ -51,8 +52,8 @@ Strip::Strip(app::Bench& bench, app::Player& player, QWidget* parent)
     setFixedHeight(100);
     setMouseTracking(true);
     gesture_ = kGestureBase;
-    setAccessibleName("Position in the clip");
-    const auto button = [this](const char* name, auto act) {
+    setAccessibleName(tr("Position in the clip"));
+    const auto button = [this](const QString& name, auto act) {
         auto* b = new QPushButton(this);
         b->setObjectName("word");
         b->setAccessibleName(name);
@@ -61,13 +62,13 @@ Strip::Strip(app::Bench& bench, app::Player& player, QWidget* parent)
         connect(b, &QPushButton::clicked, this, act);
         return b;
     };
-    back_ = button("Play backwards, Shift+Space", [this] {
+    back_ = button(tr("Play backwards, Shift+Space"), [this] {
         player_.playing() && player_.direction() < 0 ? player_.pause() : player_.play(-1);
     });
-    play_ = button("Play, Space", [this] {
+    play_ = button(tr("Play, Space"), [this] {
         player_.playing() && player_.direction() > 0 ? player_.pause() : player_.play(1);
     });
-    speed_ = button("Speed: S slower, F faster", [] {});
+    speed_ = button(tr("Speed: S slower, F faster"), [] {});
     auto* speeds = new QMenu(speed_);
     for (std::size_t i = 0; i < std::size(app::Player::kSpeeds); ++i) {
         connect(speeds->addAction(speed_words(app::Player::kSpeeds[i])), &QAction::triggered, this,
@@ -79,6 +80,8 @@ Strip::Strip(app::Bench& bench, app::Player& player, QWidget* parent)
                 });
     }
     speed_->setMenu(speeds);
+    loop_ = button(tr("Let go of the loop, L"), [this] { player_.clear_marks(); });
+    loop_->setText(tr("let go of the loop   L"));
     const auto refresh = [this] { update(); };
     connect(&bench_.deck(), &app::ClipDeck::frame_changed, this, refresh);
     connect(&bench_.review(), &app::Review::changed, this, refresh);
@@ -137,8 +140,11 @@ void Strip::refresh_words() {
         b->setVisible(bench_.deck().ready());
         b->resize(std::max(34, b->sizeHint().width()), 28);
     }
+    loop_->setVisible(bench_.deck().ready() && player_.loops());
+    loop_->resize(loop_->sizeHint().width(), 28);
     int x = width() - static_cast<int>(kSide);
-    for (QPushButton* b : {speed_, play_, back_}) {
+    for (QPushButton* b : {speed_, play_, back_, loop_}) {
+        if (b == loop_ && b->isHidden()) continue;
         x -= b->width();
         b->move(x, static_cast<int>(kWordsTop));
         x -= 4;
@@ -181,7 +187,7 @@ void Strip::mouseMoveEvent(QMouseEvent* e) {
     const int frame = static_cast<int>(std::lround(share * (bench_.deck().facts().frames - 1)));
     const auto moved =
         core::move_border(bench_.review().stretches(), *held_border_, frame, bench_.deck().facts().frames);
-    app::set_stretches(bench_.yard(), bench_.review().clip().id, moved, "Move the border", gesture_);
+    app::set_stretches(bench_.yard(), bench_.review().clip().id, moved, tr("Move the border"), gesture_);
     bench_.deck().go_to(moved[*held_border_].first, media::Motion::scrub);
 }
 void Strip::mouseReleaseEvent(QMouseEvent*) {
@@ -335,9 +341,10 @@ QString Strip::here_in_words() const {
     if (s.gait) words << said(core::spoken(*s.gait));
     if (s.seat) words << said(core::spoken(*s.seat));
     if (s.rein) words << said(core::spoken(*s.rein));
+    words << app::riding_in_words(s);
     if (!s.shown.empty()) words << said(s.shown);
-    if (!s.asked.empty() && s.asked != s.shown) words << "asked: " + said(s.asked);
-    if (!s.judged) words << "not judged from here";
+    if (!s.asked.empty() && s.asked != s.shown) words << tr("asked: ") + said(s.asked);
+    if (!s.judged) words << tr("not judged from here");
     const auto [first, last] = core::extent(all, at, bench_.deck().facts().frames);
     const double end =
         last + 1 < bench_.deck().facts().frames
@@ -347,8 +354,8 @@ QString Strip::here_in_words() const {
     QString length = QString("%1 s").arg(seconds, 0, 'f', 1);
     const double tempo = core::typical_tempo_per_min(bench_.review().setting().gait);
     if (s.gait && tempo > 0)
-        length += QString(", about %1 strides").arg(static_cast<int>(std::lround(seconds * tempo / 60)));
-    words << length << QString("%1 of %2").arg(at + 1).arg(all.size());
+        length += tr(", about %1 strides").arg(static_cast<int>(std::lround(seconds * tempo / 60)));
+    words << length << tr("%1 of %2").arg(at + 1).arg(all.size());
     return words.join(", ");
 }
 
@@ -387,34 +394,34 @@ void Strip::paint_words(QPainter& p) const {
     const QRectF row(kSide, kWordsTop, width() - 2 * kSide, 28);
     p.setPen(t.ink);
     p.setFont(text_font(14, true));
-    QString frame = QString("Frame %1").arg(bench_.deck().frame());
+    QString frame = tr("Frame %1").arg(bench_.deck().frame());
     if (bench_.deck().field() == 1) frame += QString::fromUtf8("½");
     p.drawText(row, Qt::AlignLeft | Qt::AlignVCenter, frame);
     const double used = p.fontMetrics().horizontalAdvance(frame) + 10;
-    QStringList words{QString("of %1").arg(facts.frames - 1),
+    QStringList words{tr("of %1").arg(facts.frames - 1),
                       QString("%1 s").arg(bench_.deck().stream_s(bench_.deck().frame()), 0, 'f', 3)};
     const core::CaptureMap real = bench_.deck().capture_map();
     if (!real.is_plain())
-        words << QString("really %1 s").arg(bench_.deck().real_s(bench_.deck().frame()), 0, 'f', 3);
-    if (facts.time_source == media::TimeSource::made) words << "times made, the clip has none";
-    if (facts.time_source == media::TimeSource::repaired) words << "times repaired";
-    if (bench_.deck().damaged(bench_.deck().frame())) words << "this frame is damaged";
+        words << tr("really %1 s").arg(bench_.deck().real_s(bench_.deck().frame()), 0, 'f', 3);
+    if (facts.time_source == media::TimeSource::made) words << tr("times made, the clip has none");
+    if (facts.time_source == media::TimeSource::repaired) words << tr("times repaired");
+    if (bench_.deck().damaged(bench_.deck().frame())) words << tr("this frame is damaged");
     if (const QString here = here_in_words(); !here.isEmpty()) words << here;
     for (const store::Note& n : bench_.review().notes()) {
         if (n.frame == bench_.deck().frame())
-            words << (n.kind == store::NoteKind::good   ? "good"
-                      : n.kind == store::NoteKind::look ? "look here"
+            words << (n.kind == store::NoteKind::good   ? tr("good")
+                      : n.kind == store::NoteKind::look ? tr("look here")
                                                         : "“" + QString::fromStdString(n.words) + "”");
     }
     if (player_.playing())
         words << (player_.left_out() > 1
-                      ? QString("%1 frames left out, the machine is busy").arg(player_.left_out())
-                      : QString("playing"));
+                      ? tr("%1 frames left out, the machine is busy").arg(player_.left_out())
+                      : tr("playing"));
     else if (player_.loops())
-        words << "loop, L lets go";
+        words << tr("loop");
     p.setFont(text_font(12));
     p.setPen(t.quiet);
-    const double until = back_->x() - 12;
+    const double until = (loop_->isHidden() ? back_ : loop_)->x() - 12;
     p.drawText(QRectF(kSide + used, kWordsTop, until - kSide - used, 28), Qt::AlignLeft | Qt::AlignVCenter,
                p.fontMetrics().elidedText(words.join(" · "), Qt::ElideRight,
                                           static_cast<int>(until - kSide - used)));
@@ -436,7 +443,7 @@ void Strip::paintEvent(QPaintEvent*) {
             p.setPen(t.quiet);
             p.setFont(text_font(12));
             p.drawText(QRectF(kSide, kWordsTop, width() - 2 * kSide, 28), Qt::AlignLeft | Qt::AlignVCenter,
-                       "counting the frames: this clip does not say how many it has …");
+                       tr("counting the frames: this clip does not say how many it has …"));
         }
         return;
     }

@@ -50,6 +50,7 @@ class Strip : public QWidget {
     QPushButton* play_;
     QPushButton* back_;
     QPushButton* speed_;
+    QPushButton* loop_;
     double opening_ = 0;
     std::optional<std::size_t> held_border_;
     int gesture_ = 0;

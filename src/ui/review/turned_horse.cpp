@@ -36,9 +36,18 @@ const Part kHorse[] = {{{0.50, 1.15, -0.18}, {0.42, 0.05, -0.18}, 0.10},
 
 }  // namespace
 
-TurnedHorse::TurnedHorse(app::Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+TurnedHorse::TurnedHorse(app::Bench& bench, const KeyMap& keys, QWidget* parent)
+    : QWidget(parent), bench_(bench) {
+    auto* hint = new HintLine(keys, this);
+    hint->say(tr("[=←] [=→] turn, Shift by five · [=Enter] keeps · [=Esc] leaves"));
+    hint->move(14, 206);
+    connect(hint, &HintLine::pressed, this, [this](const QString& key) {
+        if (key == "Enter") return keep();
+        if (key == "Esc") return leave();
+        turn(key == "←" ? -1 : 1);
+    });
     setFocusPolicy(Qt::StrongFocus);
-    setAccessibleName("Turn the drawn horse until it looks like the picture");
+    setAccessibleName(tr("Turn the drawn horse until it looks like the picture"));
     setFixedSize(300, 236);
     hide();
     connect(&bench_, &app::Bench::closing, this, &QWidget::hide);
@@ -64,7 +73,7 @@ void TurnedHorse::keep() {
     camera.yaw_sd_deg = kByEyeSdDeg;
     camera.yaw_marked = true;
     leave();
-    bench_.review().set_camera(camera, "turn of the view");
+    bench_.review().set_camera(camera, tr("turn of the view"));
 }
 
 void TurnedHorse::leave() {
@@ -92,7 +101,6 @@ void TurnedHorse::keyPressEvent(QKeyEvent* e) {
 }
 
 void TurnedHorse::mousePressEvent(QMouseEvent* e) {
-    if (e->position().y() > height() - 40) return keep();
     press_x_ = e->position().x();
     press_yaw_ = yaw_;
 }
@@ -135,16 +143,14 @@ void TurnedHorse::paintEvent(QPaintEvent*) {
     p.setPen(t.ink);
     p.setFont(text_font(14, true));
     p.drawText(QRectF(14, 8, width() - 28, 22), Qt::AlignLeft | Qt::AlignVCenter,
-               "Turn it until it looks like yours");
+               tr("Turn it until it looks like yours"));
     p.setFont(text_font(12));
     p.setPen(t.quiet);
-    const QString way = std::abs(yaw_) < 0.5 ? QStringLiteral("square to the camera")
-                        : yaw_ > 0           ? QStringLiteral("head turned away")
-                                             : QStringLiteral("head turned towards you");
+    const QString way = std::abs(yaw_) < 0.5 ? tr("square to the camera")
+                        : yaw_ > 0           ? tr("head turned away")
+                                             : tr("head turned towards you");
     p.drawText(QRectF(14, 184, width() - 28, 18), Qt::AlignLeft | Qt::AlignVCenter,
                QString("%1°  ±%2°  %3").arg(value_text(yaw_)).arg(kByEyeSdDeg).arg(way));
-    p.drawText(QRectF(14, 206, width() - 28, 18), Qt::AlignLeft | Qt::AlignVCenter,
-               "← → turn, Shift by five · Enter keeps · Esc leaves");
 }
 
 }  // namespace aspen::ui

@@ -3,6 +3,7 @@
 #include <QWidget>
 
 #include "app/review/bench.hpp"
+#include "ui/shared/hint_line.hpp"
 
 namespace aspen::ui {
 
@@ -12,7 +13,7 @@ namespace aspen::ui {
 class TurnedHorse : public QWidget {
     Q_OBJECT
   public:
-    TurnedHorse(app::Bench& bench, QWidget* parent);
+    TurnedHorse(app::Bench& bench, const KeyMap& keys, QWidget* parent);
     void open();
     double yaw_deg() const { return yaw_; }
     /// How far off a turn is that was judged by eye, degrees (from memory).

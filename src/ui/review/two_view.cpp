@@ -5,7 +5,6 @@
 #include <QPainter>
 #include <cmath>
 
-#include "ui/review/figure_painter.hpp"
 #include "ui/shared/rail.hpp"
 #include "ui/shared/theme.hpp"
 #include "ui/shared/widgets.hpp"
@@ -17,15 +16,20 @@ using L = core::Landmark;
 
 constexpr double kRowsWide = 310;
 constexpr int kFlickerMs = 450;
-const QColor kBone(0xff, 0xfd, 0xf8), kSoft(0xb9, 0xc0, 0xba);
 
 bool there(const core::Figure& f, L l) { return f[l].visibility != core::Visibility::absent; }
 
 }  // namespace
 
-TwoView::TwoView(app::Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench), reader_(bench.yard()) {
+TwoView::TwoView(app::Bench& bench, const KeyMap& keys, QWidget* parent)
+    : QWidget(parent), bench_(bench), reader_(bench.yard()), hint_(new HintLine(keys, this)) {
+    here_.stage.add_layer(figure_layer([this] { return here_.figure; }, 0, true));
+    there_.stage.add_layer(figure_layer([this] { return there_.figure; }, 2, true));
+    hint_->set_colours(kSoft, kBone);
+    hint_->move(16, 24);
+    connect(hint_, &HintLine::pressed, this, &TwoView::do_key);
     hide();
-    setAccessibleName("Two moments at once");
+    setAccessibleName(tr("Two moments at once"));
     setFocusPolicy(Qt::TabFocus);
     make_rows_accessible();
     parent->installEventFilter(this);
@@ -36,7 +40,7 @@ TwoView::TwoView(app::Bench& bench, QWidget* parent) : QWidget(parent), bench_(b
     });
     connect(&bench_, &app::Bench::closing, this, &TwoView::leave);
     connect(&reader_, &app::OtherPicture::loaded, this, [this](const QImage& picture) {
-        there_.picture = picture;
+        there_.stage.set_picture(picture, {});
         update();
     });
     connect(&reader_, &app::OtherPicture::failed, this, &TwoView::say);
@@ -45,12 +49,14 @@ TwoView::TwoView(app::Bench& bench, QWidget* parent) : QWidget(parent), bench_(b
 void TwoView::open() {
     if (isVisible()) return leave();
     if (!bench_.review().moment() || bench_.marking().figure().marked() < 3)
-        return emit say("Mark this moment first; then it can be held against another.");
+        return emit say(tr("Mark this moment first; then it can be held against another."));
     others_ = app::moments_to_compare(bench_);
-    if (others_.empty()) return emit say("There is no other marked moment of this rider yet.");
-    here_ = {bench_.deck().picture(), bench_.marking().figure()};
+    if (others_.empty()) return emit say(tr("There is no other marked moment of this rider yet."));
+    here_.figure = bench_.marking().figure();
+    here_.stage.set_picture(bench_.deck().picture(), bench_.deck().display_size());
     chosen_ = 0;
     choose(0);
+    tell_keys();
     setGeometry(parentWidget()->rect());
     raise();
     show();
@@ -67,13 +73,44 @@ void TwoView::choose(int by) {
     const auto n = static_cast<int>(others_.size());
     chosen_ = static_cast<std::size_t>((static_cast<int>(chosen_) + by + n) % n);
     const app::OtherMoment& other = others_[chosen_];
-    there_ = {{}, other.moment.figure};
+    there_.figure = other.moment.figure;
+    there_.stage.set_picture({}, {});
     rows_ = app::differences(bench_, other);
     reader_.load(other);
     update();
 }
 
+/// The line of keys: what is chosen bears a tick.
+void TwoView::tell_keys() {
+    if (others_.empty()) return;
+    const QString names[] = {tr("side by side"), tr("laid over"), tr("flickering")};
+    QStringList keys;
+    for (int i = 0; i < 3; ++i)
+        keys << QString("[=%1] %2%3").arg(i + 1).arg(names[i], static_cast<int>(way_) == i ? " ✓" : "");
+    keys << tr("[=4] lined up on %1").arg(on_saddle_ ? tr("the saddle") : tr("hip and trunk"))
+         << tr("[=←] [=→] other moment (%1 of %2)").arg(chosen_ + 1).arg(others_.size());
+    if (way_ == Way::over) keys << tr("[=↑] [=↓] more of now, of then");
+    keys << tr("[=Esc] leaves");
+    hint_->say(keys.join("   ·   "));
+    hint_->adjustSize();
+}
+
+/// A key of the line that was clicked.
+void TwoView::do_key(const QString& key) {
+    static const QHash<QString, int> keys{{"1", Qt::Key_1},  {"2", Qt::Key_2},    {"3", Qt::Key_3},
+                                          {"4", Qt::Key_4},  {"←", Qt::Key_Left}, {"→", Qt::Key_Right},
+                                          {"↑", Qt::Key_Up}, {"↓", Qt::Key_Down}};
+    if (key == "Esc") return leave();
+    take_key(QKeyEvent(QEvent::KeyPress, keys.value(key), Qt::NoModifier));
+}
+
 bool TwoView::take_key(const QKeyEvent& e) {
+    const bool taken = change_by(e);
+    if (taken) tell_keys();
+    return taken;
+}
+
+bool TwoView::change_by(const QKeyEvent& e) {
     if (e.modifiers() & ~(Qt::KeypadModifier | Qt::ShiftModifier)) return false;
     const auto show_as = [&](Way w) {
         way_ = w;
@@ -125,7 +162,8 @@ void TwoView::mouseMoveEvent(QMouseEvent* e) {
 }
 
 /// Turns and sizes a picture so that hip and trunk (or the saddle) of both moments lie on one another.
-std::optional<QTransform> TwoView::lined_up(const Side& side, const QRectF& area, bool mirror) const {
+std::optional<PictureStage::Place> TwoView::lined_up(const Side& side, const QRectF& area,
+                                                     bool mirror) const {
     const bool saddle = on_saddle_ && there(here_.figure, L::cantle) && there(here_.figure, L::withers) &&
                         there(there_.figure, L::cantle) && there(there_.figure, L::withers);
     const bool frontal = side.figure.view != core::View::side;
@@ -144,37 +182,15 @@ std::optional<QTransform> TwoView::lined_up(const Side& side, const QRectF& area
     t.scale(mirror ? -k : k, k);
     t.rotate(-side.figure.camera.roll_deg);
     t.translate(-side.figure[a].at.x, -side.figure[a].at.y);
-    return t;
+    return PictureStage::Place{t, area};
 }
 
-void TwoView::paint_side(QPainter& p, const Side& side, const QRectF& area, double opacity, bool mirror,
-                         int slot) const {
-    const auto t = lined_up(side, area, mirror);
-    p.save();
-    p.setClipRect(area);
-    if (!t) {
-        p.setPen(kSoft);
-        p.setFont(text_font(14));
-        p.drawText(area, Qt::AlignCenter | Qt::TextWordWrap, "hip and shoulder are needed to line it up");
-    } else {
-        p.setOpacity(opacity);
-        p.setRenderHint(QPainter::SmoothPixmapTransform);
-        if (!side.picture.isNull()) {
-            QTransform picture = *t;
-            const double wide =
-                bench_.deck().display_size().width() > 0 && &side == &here_
-                    ? static_cast<double>(bench_.deck().display_size().width()) / side.picture.width()
-                    : 1.0;
-            picture.scale(wide, wide);
-            p.setTransform(picture, true);
-            p.drawImage(0, 0, side.picture);
-            p.resetTransform();
-        }
-        p.setOpacity(1);
-        paint_figure(p, side.figure,
-                     {[&](core::Point q) { return t->map(QPointF(q.x, q.y)); }, 0, {}, slot, true});
-    }
-    p.restore();
+void TwoView::paint_side(QPainter& p, const Side& side, const QRectF& area, double opacity,
+                         bool mirror) const {
+    if (const auto place = lined_up(side, area, mirror)) return side.stage.paint(p, *place, opacity);
+    p.setPen(kSoft);
+    p.setFont(text_font(14));
+    p.drawText(area, Qt::AlignCenter | Qt::TextWordWrap, tr("hip and shoulder are needed to line it up"));
 }
 
 double TwoView::row_step(const QRectF& area) const {
@@ -192,10 +208,10 @@ QRect TwoView::row_area(int row) const {
 QString TwoView::row_words(int row) const {
     const app::MeasureDifference& d = rows_[static_cast<std::size_t>(row)];
     const QString unit = unit_text(d.info->unit);
-    return QString("%1, then %2, now %3, changed by %4%5 %6, %7")
+    return tr("%1, then %2, now %3, changed by %4%5 %6, %7")
         .arg(sentence(text(d.info->spoken)), value_text(*d.there.measured.value) + unit,
              value_text(*d.here.measured.value) + unit, value_text(d.by), unit, error_text(d.sd) + unit,
-             d.changed ? "more than measuring error" : "within measuring error");
+             d.changed ? tr("more than measuring error") : tr("within measuring error"));
 }
 
 void TwoView::paint_rows(QPainter& p, const QRectF& area) const {
@@ -203,11 +219,13 @@ void TwoView::paint_rows(QPainter& p, const QRectF& area) const {
     const double step = row_step(area);
     double y = area.top() + 30;
     p.setPen(kSoft);
-    p.drawText(QRectF(area.left(), area.top() + 6, 130, 20), Qt::AlignVCenter, "measure");
-    p.drawText(QRectF(area.left() + 120, area.top() + 6, 50, 20), Qt::AlignVCenter | Qt::AlignRight, "then");
-    p.drawText(QRectF(area.left() + 170, area.top() + 6, 50, 20), Qt::AlignVCenter | Qt::AlignRight, "now");
+    p.drawText(QRectF(area.left(), area.top() + 6, 130, 20), Qt::AlignVCenter, tr("measure"));
+    p.drawText(QRectF(area.left() + 120, area.top() + 6, 50, 20), Qt::AlignVCenter | Qt::AlignRight,
+               tr("then"));
+    p.drawText(QRectF(area.left() + 170, area.top() + 6, 50, 20), Qt::AlignVCenter | Qt::AlignRight,
+               tr("now"));
     p.drawText(QRectF(area.left() + 220, area.top() + 6, 70, 20), Qt::AlignVCenter | Qt::AlignRight,
-               "change");
+               tr("change"));
     for (const app::MeasureDifference& d : rows_) {
         p.setFont(text_font(12, d.changed));
         p.setPen(d.changed ? kBone : kSoft);
@@ -224,7 +242,7 @@ void TwoView::paint_rows(QPainter& p, const QRectF& area) const {
     p.setFont(text_font(12));
     p.setPen(kSoft);
     p.drawText(QRectF(area.left(), area.bottom() - 24, area.width(), 20), Qt::AlignVCenter,
-               "strong: more than measuring error");
+               tr("strong: more than measuring error"));
 }
 
 void TwoView::paintEvent(QPaintEvent*) {
@@ -239,15 +257,15 @@ void TwoView::paintEvent(QPaintEvent*) {
     if (way_ == Way::side_by_side) {
         const QRectF left(all.left(), all.top(), all.width() / 2 - 2, all.height()),
             right(all.center().x() + 2, all.top(), all.width() / 2 - 2, all.height());
-        paint_side(p, there_, left, 1, mirror, 2);
-        paint_side(p, here_, right, 1, false, 0);
+        paint_side(p, there_, left, 1, mirror);
+        paint_side(p, here_, right, 1, false);
         p.setFont(text_font(12));
         p.setPen(kSoft);
-        p.drawText(left.adjusted(12, 0, 0, -8), Qt::AlignBottom | Qt::AlignLeft, "then");
-        p.drawText(right.adjusted(12, 0, 0, -8), Qt::AlignBottom | Qt::AlignLeft, "now");
+        p.drawText(left.adjusted(12, 0, 0, -8), Qt::AlignBottom | Qt::AlignLeft, tr("then"));
+        p.drawText(right.adjusted(12, 0, 0, -8), Qt::AlignBottom | Qt::AlignLeft, tr("now"));
     } else if (way_ == Way::over) {
-        paint_side(p, there_, all, 1, mirror, 2);
-        paint_side(p, here_, all, share_, false, 0);
+        paint_side(p, there_, all, 1, mirror);
+        paint_side(p, here_, all, share_, false);
         const QRectF bar = slider();
         p.setPen(QPen(kSoft, 2));
         p.drawLine(QPointF(bar.left(), bar.center().y()), QPointF(bar.right(), bar.center().y()));
@@ -255,22 +273,12 @@ void TwoView::paintEvent(QPaintEvent*) {
         p.setBrush(kBone);
         p.drawEllipse(QPointF(bar.left() + share_ * bar.width(), bar.center().y()), 8, 8);
     } else {
-        paint_side(p, flick_ ? here_ : there_, all, 1, !flick_ && mirror, flick_ ? 0 : 2);
+        paint_side(p, flick_ ? here_ : there_, all, 1, !flick_ && mirror);
     }
     p.setPen(kBone);
     p.setFont(text_font(14, true));
-    const QString against = QString("Against %1%2").arg(others_[chosen_].words, mirror ? " · mirrored" : "");
+    const QString against = tr("Against %1%2").arg(others_[chosen_].words, mirror ? tr(" · mirrored") : "");
     p.drawText(QRectF(16, 0, width() - 32, 24), Qt::AlignVCenter, against);
-    p.setFont(text_font(12));
-    p.setPen(kSoft);
-    const char* names[] = {"side by side", "laid over", "flickering"};
-    QStringList keys;
-    for (int i = 0; i < 3; ++i)
-        keys << QString("%1 %2%3").arg(i + 1).arg(names[i], static_cast<int>(way_) == i ? " ✓" : "");
-    keys << QString("4 lined up on %1").arg(on_saddle_ ? "the saddle" : "hip and trunk")
-         << QString("← → other moment (%1 of %2)").arg(chosen_ + 1).arg(others_.size());
-    if (way_ == Way::over) keys << "↑ ↓ more of now, of then";
-    p.drawText(QRectF(16, 22, width() - 32, 20), Qt::AlignVCenter, keys.join("   ·   "));
     paint_rows(p, rows_area());
 }
 

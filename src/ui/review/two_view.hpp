@@ -5,10 +5,11 @@
 #include <QWidget>
 
 #include "app/review/other_moment.hpp"
+#include "ui/shared/hint_line.hpp"
+#include "ui/shared/painted_rows.hpp"
+#include "ui/shared/picture_stage.hpp"
 
 class QKeyEvent;
-
-#include "ui/shared/painted_rows.hpp"
 
 namespace aspen::ui {
 
@@ -19,13 +20,15 @@ namespace aspen::ui {
 class TwoView : public QWidget, public PaintedRows {
     Q_OBJECT
   public:
-    TwoView(app::Bench& bench, QWidget* parent);
+    TwoView(app::Bench& bench, const KeyMap& keys, QWidget* parent);
     void open();
     void leave();
     bool take_key(const QKeyEvent& e);
 
     enum class Way { side_by_side, over, flicker };
     Way way() const { return way_; }
+    /// Both pictures are there.
+    bool complete() const { return !here_.stage.picture().isNull() && !there_.stage.picture().isNull(); }
     bool on_saddle() const { return on_saddle_; }
     const std::vector<app::MeasureDifference>& rows() const { return rows_; }
     int row_count() const override { return static_cast<int>(rows_.size()); }
@@ -45,13 +48,15 @@ class TwoView : public QWidget, public PaintedRows {
 
   private:
     struct Side {
-        QImage picture;
         core::Figure figure;
+        PictureStage stage{};
     };
     void choose(int by);
-    std::optional<QTransform> lined_up(const Side& side, const QRectF& area, bool mirror) const;
-    void paint_side(QPainter& p, const Side& side, const QRectF& area, double opacity, bool mirror,
-                    int slot) const;
+    std::optional<PictureStage::Place> lined_up(const Side& side, const QRectF& area, bool mirror) const;
+    void paint_side(QPainter& p, const Side& side, const QRectF& area, double opacity, bool mirror) const;
+    void do_key(const QString& key);
+    bool change_by(const QKeyEvent& e);
+    void tell_keys();
     void paint_rows(QPainter& p, const QRectF& area) const;
     double row_step(const QRectF& area) const;
     QRectF rows_area() const;
@@ -59,6 +64,7 @@ class TwoView : public QWidget, public PaintedRows {
     QRectF stage() const;
     app::Bench& bench_;
     app::OtherPicture reader_;
+    HintLine* hint_;
     std::vector<app::OtherMoment> others_;
     std::size_t chosen_ = 0;
     Side here_, there_;

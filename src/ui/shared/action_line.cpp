@@ -2,9 +2,11 @@
 
 #include <QKeyEvent>
 #include <QPainter>
+#include <QRegularExpression>
 #include <QVBoxLayout>
 #include <algorithm>
 
+#include "ui/shared/key_map.hpp"
 #include "ui/shared/theme.hpp"
 
 namespace aspen::ui {
@@ -21,20 +23,20 @@ int fit(const QString& name, const QString& typed) {
 
 }  // namespace
 
-ActionLine::ActionLine(std::function<std::vector<Deed>()> deeds, QWidget* parent)
-    : QWidget(parent), ask_(std::move(deeds)) {
+ActionLine::ActionLine(std::function<QList<QAction*>()> actions, QWidget* parent)
+    : QWidget(parent), ask_(std::move(actions)) {
     hide();
-    setAccessibleName("Find what can be done");
+    setAccessibleName(tr("Find what can be done"));
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(12, 12, 12, 12);
     all->setSpacing(6);
     words_ = new QLineEdit(this);
-    words_->setPlaceholderText("What do you want to do?");
-    words_->setAccessibleName("What do you want to do?");
+    words_->setPlaceholderText(tr("What do you want to do?"));
+    words_->setAccessibleName(tr("What do you want to do?"));
     all->addWidget(words_);
     found_ = new QListWidget(this);
     found_->setFocusPolicy(Qt::NoFocus);
-    found_->setAccessibleName("What was found");
+    found_->setAccessibleName(tr("What was found"));
     found_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     all->addWidget(found_);
     words_->installEventFilter(this);
@@ -44,7 +46,8 @@ ActionLine::ActionLine(std::function<std::vector<Deed>()> deeds, QWidget* parent
 }
 
 void ActionLine::open() {
-    deeds_ = ask_();
+    actions_ = ask_();
+    actions_.removeIf([](const QAction* a) { return !a->isEnabled(); });
     words_->clear();
     look();
     show();
@@ -54,27 +57,26 @@ void ActionLine::open() {
 
 void ActionLine::look() {
     const QString typed = words_->text().trimmed();
-    std::vector<std::pair<int, std::size_t>> ranked;
-    for (std::size_t i = 0; i < deeds_.size(); ++i) {
-        const int by_name = fit(deeds_[i].words, typed),
-                  by_place = fit(deeds_[i].where + " " + deeds_[i].words, typed);
+    std::vector<std::pair<int, QAction*>> ranked;
+    for (QAction* a : actions_) {
+        const int by_name = fit(a->text(), typed), by_place = fit(group_of(*a) + " " + a->text(), typed);
         if (by_name >= 0)
-            ranked.emplace_back(by_name, i);
+            ranked.emplace_back(by_name, a);
         else if (by_place >= 0)
-            ranked.emplace_back(3, i);
+            ranked.emplace_back(3, a);
     }
-    std::ranges::stable_sort(ranked, {}, &std::pair<int, std::size_t>::first);
+    std::ranges::stable_sort(ranked, {}, &std::pair<int, QAction*>::first);
     found_->clear();
     shown_.clear();
-    for (const auto& [rank, i] : ranked) {
-        if (static_cast<int>(shown_.size()) == kMostShown) break;
-        const Deed& d = deeds_[i];
-        shown_.push_back(i);
-        auto* item =
-            new QListWidgetItem(d.words + (d.where.isEmpty() ? QString() : "   ·   " + d.where.toLower()) +
-                                    (d.key.isEmpty() ? QString() : "   ·   " + d.key),
-                                found_);
-        item->setToolTip(d.key);
+    for (const auto& [rank, a] : ranked) {
+        if (shown_.size() == kMostShown) break;
+        shown_ << a;
+        const QString key = a->shortcut().toString(QKeySequence::NativeText);
+        auto* item = new QListWidgetItem(QStringList{a->text(), group_of(*a).toLower(), key}
+                                             .filter(QRegularExpression("."))
+                                             .join("   ·   "),
+                                         found_);
+        item->setToolTip(key);
     }
     found_->setCurrentRow(0);
     const int row = std::max(28, found_->sizeHintForRow(0) + 2);
@@ -85,10 +87,10 @@ void ActionLine::look() {
 }
 
 void ActionLine::take(int row) {
-    if (row < 0 || static_cast<std::size_t>(row) >= shown_.size()) return;
-    const auto act = deeds_[shown_[static_cast<std::size_t>(row)]].act;
+    if (row < 0 || row >= shown_.size()) return;
+    QAction* action = shown_[row];
     leave();
-    if (act) act();
+    action->trigger();
 }
 
 void ActionLine::leave() {

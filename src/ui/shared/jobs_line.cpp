@@ -24,12 +24,12 @@ void JobsLine::fill(QMenu& menu) {
     menu.clear();
     for (int i = 0; i < std::min(jobs_.rowCount(), kMostListed); ++i) {
         const QModelIndex row = jobs_.index(i);
-        connect(menu.addAction("Stop: " + row.data().toString()), &QAction::triggered, this,
+        connect(menu.addAction(tr("Stop: ") + row.data().toString()), &QAction::triggered, this,
                 [this, number = row.data(app::Jobs::number_role).toInt()] { jobs_.stop(number); });
     }
     if (jobs_.rowCount() > 1) {
         menu.addSeparator();
-        connect(menu.addAction(QString("Stop all %1").arg(jobs_.rowCount())), &QAction::triggered, this,
+        connect(menu.addAction(tr("Stop all %1").arg(jobs_.rowCount())), &QAction::triggered, this,
                 [this] { jobs_.stop_all(); });
     }
 }
@@ -39,10 +39,10 @@ void JobsLine::refresh() {
     setVisible(n > 0);
     if (n == 0) return;
     const QString first = jobs_.index(0).data().toString();
-    const QString words = n == 1 ? first : QString("%1 · %2 more").arg(first).arg(n - 1);
+    const QString words = n == 1 ? first : tr("%1 · %2 more").arg(first).arg(n - 1);
     setText(fontMetrics().elidedText(words, Qt::ElideMiddle, fontMetrics().averageCharWidth() * 42));
-    setAccessibleName("Running: " + words);
-    setToolTip("What runs, and its stop");
+    setAccessibleName(tr("Running: ") + words);
+    setToolTip(tr("What runs, and its stop"));
 }
 
 }  // namespace aspen::ui

@@ -1,107 +1,160 @@
 #include "ui/shared/key_map.hpp"
 
+#include <QCoreApplication>
 #include <nlohmann/json.hpp>
 
 namespace aspen::ui {
 namespace {
 
+/// Something one key does on the bench.
+struct KeyAction {
+    const char* id;
+    const char* group;
+    const char* words;
+    const char* keys;  ///< as it ships; several are separated by spaces
+};
+
 constexpr KeyAction kActions[] = {
-    {"play", "Look through", "play, pause", "Space"},
-    {"play_back", "Look through", "play backwards", "Shift+Space"},
-    {"slower", "Look through", "slower", "S"},
-    {"faster", "Look through", "faster", "F"},
-    {"step_back", "Look through", "one frame back", "Left ,"},
-    {"step_on", "Look through", "one frame on", "Right ."},
-    {"ten_back", "Look through", "ten frames back", "Shift+Left"},
-    {"ten_on", "Look through", "ten frames on", "Shift+Right"},
-    {"first", "Look through", "first frame", "Home"},
-    {"last", "Look through", "last frame", "End"},
-    {"loop_from", "Look through", "loop from here", "["},
-    {"loop_to", "Look through", "loop to here", "]"},
-    {"loop", "Look through", "loop on, off", "L"},
-    {"other_field", "Look through", "the other field", "H"},
-    {"note_good", "Notes", "good", "G"},
-    {"note_look", "Notes", "look here", "K"},
-    {"note_words", "Notes", "write a word", "W"},
-    {"note_next", "Notes", "next note", "N"},
-    {"note_previous", "Notes", "note before", "Shift+N"},
-    {"note_remove", "Notes", "take note away", "Shift+Backspace"},
-    {"gait_halt", "From here on", "halt", "Alt+H"},
-    {"gait_walk", "From here on", "walk", "Alt+W"},
-    {"gait_trot", "From here on", "trot", "Alt+T"},
-    {"gait_canter", "From here on", "canter", "Alt+C"},
-    {"gait_jump", "From here on", "jump", "Alt+J"},
-    {"gait_slow_walk", "From here on", "slow walk", "Alt+S"},
-    {"gait_flat_walk", "From here on", "flat walk", "Alt+F"},
-    {"gait_running_walk", "From here on", "running walk", "Alt+R"},
-    {"gait_pace", "From here on", "pace", "Alt+P"},
-    {"gait_step_pace", "From here on", "step pace", "Alt+E"},
-    {"gait_rack", "From here on", "rack", "Alt+K"},
-    {"rein_left", "From here on", "left rein", "Alt+Left"},
-    {"rein_right", "From here on", "right rein", "Alt+Right"},
-    {"rein_straight", "From here on", "straight", "Alt+Up"},
-    {"seat_sitting", "From here on", "sitting", "Alt+1"},
-    {"seat_rising", "From here on", "rising", "Alt+2"},
-    {"seat_two_point", "From here on", "two-point", "Alt+3"},
-    {"seat_half", "From here on", "half seat", "Alt+4"},
-    {"movement", "From here on", "movement shown", "M"},
-    {"movement_asked", "From here on", "movement asked", "Shift+M"},
-    {"cannot_judge", "From here on", "cannot be judged", "Alt+X"},
-    {"split", "From here on", "cut here", "Alt+D"},
-    {"join", "From here on", "join with the one before", "Alt+M"},
-    {"rename", "From here on", "name the stretch", "Alt+N"},
-    {"moment_previous", "Moments", "moment before", "PgUp"},
-    {"moment_next", "Moments", "next moment", "PgDown"},
-    {"mark_moment", "Moments", "mark this frame", "Z"},
-    {"name_moment", "Moments", "name the moment", "I"},
-    {"next_stride", "Moments", "same phase, next stride", "E"},
-    {"remove_moment", "Moments", "take moment away", "Shift+Del"},
-    {"three_clicks", "Joints", "figure from three clicks", "P"},
-    {"mirror_clicks", "Joints", "mirrored from the other rein", "Shift+P"},
-    {"carry", "Joints", "carry from the nearest moment", "V"},
-    {"paste", "Joints", "paste the nearest moment's", "Shift+V"},
-    {"confirm", "Joints", "yes, all joints", "Y"},
-    {"confirm_one", "Joints", "yes, this joint", "Shift+Y"},
-    {"cannot_see", "Joints", "can't see it", "X"},
-    {"others", "Joints", "ask for the others too", "O"},
-    {"joint_next", "Joints", "next joint", "J"},
-    {"joint_previous", "Joints", "joint before", "Shift+J"},
-    {"reticle", "Joints", "place by keys", "Shift+R"},
-    {"take_away", "Joints", "take joint away", "Del Backspace"},
-    {"let_go", "Joints", "let go, leave", "Esc"},
-    {"see_whole", "See", "whole picture", "1 0"},
-    {"see_head", "See", "head", "2"},
-    {"see_trunk", "See", "trunk", "3"},
-    {"see_leg", "See", "leg", "4"},
-    {"see_hand", "See", "hand", "5"},
-    {"see_horse", "See", "horse", "6"},
-    {"zoom_in", "See", "closer", "+ ="},
-    {"zoom_out", "See", "farther", "-"},
-    {"lift", "See", "lighter picture", "Shift+L"},
-    {"upright", "See", "draw an upright", "U"},
-    {"level", "See", "draw a level line", "Shift+U"},
-    {"turned", "See", "turn the drawn horse", "Shift+T"},
-    {"scale", "See", "scale from a known length", "Shift+S"},
-    {"two_at_once", "See", "two at once", "D"},
-    {"accept", "Findings", "accept", "A"},
-    {"reject", "Findings", "reject", "R"},
-    {"change", "Findings", "call it something else", "C"},
-    {"ask_back", "Findings", "ask the rider back", "B"},
-    {"attach", "Findings", "attach this moment", "Shift+A"},
-    {"own_finding", "Findings", "a finding of my own", "Shift+F"},
-    {"strength", "Findings", "name a strength", "Shift+G"},
-    {"finding_up", "Findings", "finding above", "Up"},
-    {"finding_down", "Findings", "finding below", "Down"},
-    {"exercise", "Findings", "find an exercise", "Return Enter"},
-    {"ask", "Clip", "what is not yet said", "Q"},
-    {"turn_travel", "Clip", "turn the travel", "T"},
-    {"riders", "Clip", "riders in this clip", "Alt+G"},
-    {"rider_1", "Clip", "first rider", "F2"},
-    {"rider_2", "Clip", "second rider", "F3"},
-    {"rider_3", "Clip", "third rider", "F4"},
-    {"rider_4", "Clip", "fourth rider", "F5"},
-    {"own_side", "Clip", "what the rider says", "Alt+Q"},
-    {"next_clip", "Clip", "next clip in the inbox", "Ctrl+Right"},
+    {"play", QT_TRANSLATE_NOOP("keys", "Look through"), QT_TRANSLATE_NOOP("keys", "play, pause"), "Space"},
+    {"play_back", QT_TRANSLATE_NOOP("keys", "Look through"), QT_TRANSLATE_NOOP("keys", "play backwards"),
+     "Shift+Space"},
+    {"slower", QT_TRANSLATE_NOOP("keys", "Look through"), QT_TRANSLATE_NOOP("keys", "slower"), "S"},
+    {"faster", QT_TRANSLATE_NOOP("keys", "Look through"), QT_TRANSLATE_NOOP("keys", "faster"), "F"},
+    {"step_back", QT_TRANSLATE_NOOP("keys", "Look through"), QT_TRANSLATE_NOOP("keys", "one frame back"),
+     "Left ,"},
+    {"step_on", QT_TRANSLATE_NOOP("keys", "Look through"), QT_TRANSLATE_NOOP("keys", "one frame on"),
+     "Right ."},
+    {"ten_back", QT_TRANSLATE_NOOP("keys", "Look through"), QT_TRANSLATE_NOOP("keys", "ten frames back"),
+     "Shift+Left"},
+    {"ten_on", QT_TRANSLATE_NOOP("keys", "Look through"), QT_TRANSLATE_NOOP("keys", "ten frames on"),
+     "Shift+Right"},
+    {"first", QT_TRANSLATE_NOOP("keys", "Look through"), QT_TRANSLATE_NOOP("keys", "first frame"), "Home"},
+    {"last", QT_TRANSLATE_NOOP("keys", "Look through"), QT_TRANSLATE_NOOP("keys", "last frame"), "End"},
+    {"loop_from", QT_TRANSLATE_NOOP("keys", "Look through"), QT_TRANSLATE_NOOP("keys", "loop from here"),
+     "["},
+    {"loop_to", QT_TRANSLATE_NOOP("keys", "Look through"), QT_TRANSLATE_NOOP("keys", "loop to here"), "]"},
+    {"loop", QT_TRANSLATE_NOOP("keys", "Look through"), QT_TRANSLATE_NOOP("keys", "loop on, off"), "L"},
+    {"other_field", QT_TRANSLATE_NOOP("keys", "Look through"), QT_TRANSLATE_NOOP("keys", "the other field"),
+     "H"},
+    {"note_good", QT_TRANSLATE_NOOP("keys", "Notes"), QT_TRANSLATE_NOOP("keys", "good"), "G"},
+    {"note_look", QT_TRANSLATE_NOOP("keys", "Notes"), QT_TRANSLATE_NOOP("keys", "look here"), "K"},
+    {"note_words", QT_TRANSLATE_NOOP("keys", "Notes"), QT_TRANSLATE_NOOP("keys", "write a word"), "W"},
+    {"note_next", QT_TRANSLATE_NOOP("keys", "Notes"), QT_TRANSLATE_NOOP("keys", "next note"), "N"},
+    {"note_previous", QT_TRANSLATE_NOOP("keys", "Notes"), QT_TRANSLATE_NOOP("keys", "note before"),
+     "Shift+N"},
+    {"note_remove", QT_TRANSLATE_NOOP("keys", "Notes"), QT_TRANSLATE_NOOP("keys", "take note away"),
+     "Shift+Backspace"},
+    {"gait_halt", QT_TRANSLATE_NOOP("keys", "From here on"), QT_TRANSLATE_NOOP("keys", "halt"), "Alt+H"},
+    {"gait_walk", QT_TRANSLATE_NOOP("keys", "From here on"), QT_TRANSLATE_NOOP("keys", "walk"), "Alt+W"},
+    {"gait_trot", QT_TRANSLATE_NOOP("keys", "From here on"), QT_TRANSLATE_NOOP("keys", "trot"), "Alt+T"},
+    {"gait_canter", QT_TRANSLATE_NOOP("keys", "From here on"), QT_TRANSLATE_NOOP("keys", "canter"), "Alt+C"},
+    {"gait_jump", QT_TRANSLATE_NOOP("keys", "From here on"), QT_TRANSLATE_NOOP("keys", "jump"), "Alt+J"},
+    {"gait_slow_walk", QT_TRANSLATE_NOOP("keys", "From here on"), QT_TRANSLATE_NOOP("keys", "slow walk"),
+     "Alt+S"},
+    {"gait_flat_walk", QT_TRANSLATE_NOOP("keys", "From here on"), QT_TRANSLATE_NOOP("keys", "flat walk"),
+     "Alt+F"},
+    {"gait_running_walk", QT_TRANSLATE_NOOP("keys", "From here on"),
+     QT_TRANSLATE_NOOP("keys", "running walk"), "Alt+R"},
+    {"gait_pace", QT_TRANSLATE_NOOP("keys", "From here on"), QT_TRANSLATE_NOOP("keys", "pace"), "Alt+P"},
+    {"gait_step_pace", QT_TRANSLATE_NOOP("keys", "From here on"), QT_TRANSLATE_NOOP("keys", "step pace"),
+     "Alt+E"},
+    {"gait_rack", QT_TRANSLATE_NOOP("keys", "From here on"), QT_TRANSLATE_NOOP("keys", "rack"), "Alt+K"},
+    {"rein_left", QT_TRANSLATE_NOOP("keys", "From here on"), QT_TRANSLATE_NOOP("keys", "left rein"),
+     "Alt+Left"},
+    {"rein_right", QT_TRANSLATE_NOOP("keys", "From here on"), QT_TRANSLATE_NOOP("keys", "right rein"),
+     "Alt+Right"},
+    {"rein_straight", QT_TRANSLATE_NOOP("keys", "From here on"), QT_TRANSLATE_NOOP("keys", "straight"),
+     "Alt+Up"},
+    {"seat_sitting", QT_TRANSLATE_NOOP("keys", "From here on"), QT_TRANSLATE_NOOP("keys", "sitting"),
+     "Alt+1"},
+    {"seat_rising", QT_TRANSLATE_NOOP("keys", "From here on"), QT_TRANSLATE_NOOP("keys", "rising"), "Alt+2"},
+    {"seat_two_point", QT_TRANSLATE_NOOP("keys", "From here on"), QT_TRANSLATE_NOOP("keys", "two-point"),
+     "Alt+3"},
+    {"seat_half", QT_TRANSLATE_NOOP("keys", "From here on"), QT_TRANSLATE_NOOP("keys", "half seat"), "Alt+4"},
+    {"movement", QT_TRANSLATE_NOOP("keys", "From here on"), QT_TRANSLATE_NOOP("keys", "movement shown"), "M"},
+    {"movement_asked", QT_TRANSLATE_NOOP("keys", "From here on"), QT_TRANSLATE_NOOP("keys", "movement asked"),
+     "Shift+M"},
+    {"riding", QT_TRANSLATE_NOOP("keys", "From here on"),
+     QT_TRANSLATE_NOOP("keys", "stirrups, reins, hands, line"), "Alt+L"},
+    {"cannot_judge", QT_TRANSLATE_NOOP("keys", "From here on"), QT_TRANSLATE_NOOP("keys", "cannot be judged"),
+     "Alt+X"},
+    {"split", QT_TRANSLATE_NOOP("keys", "From here on"), QT_TRANSLATE_NOOP("keys", "cut here"), "Alt+D"},
+    {"join", QT_TRANSLATE_NOOP("keys", "From here on"), QT_TRANSLATE_NOOP("keys", "join with the one before"),
+     "Alt+M"},
+    {"rename", QT_TRANSLATE_NOOP("keys", "From here on"), QT_TRANSLATE_NOOP("keys", "name the stretch"),
+     "Alt+N"},
+    {"moment_previous", QT_TRANSLATE_NOOP("keys", "Moments"), QT_TRANSLATE_NOOP("keys", "moment before"),
+     "PgUp"},
+    {"moment_next", QT_TRANSLATE_NOOP("keys", "Moments"), QT_TRANSLATE_NOOP("keys", "next moment"), "PgDown"},
+    {"mark_moment", QT_TRANSLATE_NOOP("keys", "Moments"), QT_TRANSLATE_NOOP("keys", "mark this frame"), "Z"},
+    {"name_moment", QT_TRANSLATE_NOOP("keys", "Moments"), QT_TRANSLATE_NOOP("keys", "name the moment"), "I"},
+    {"next_stride", QT_TRANSLATE_NOOP("keys", "Moments"),
+     QT_TRANSLATE_NOOP("keys", "same phase, next stride"), "E"},
+    {"remove_moment", QT_TRANSLATE_NOOP("keys", "Moments"), QT_TRANSLATE_NOOP("keys", "take moment away"),
+     "Shift+Del"},
+    {"three_clicks", QT_TRANSLATE_NOOP("keys", "Joints"),
+     QT_TRANSLATE_NOOP("keys", "figure from three clicks"), "P"},
+    {"mirror_clicks", QT_TRANSLATE_NOOP("keys", "Joints"),
+     QT_TRANSLATE_NOOP("keys", "mirrored from the other rein"), "Shift+P"},
+    {"carry", QT_TRANSLATE_NOOP("keys", "Joints"), QT_TRANSLATE_NOOP("keys", "carry from the nearest moment"),
+     "V"},
+    {"paste", QT_TRANSLATE_NOOP("keys", "Joints"), QT_TRANSLATE_NOOP("keys", "paste the nearest moment's"),
+     "Shift+V"},
+    {"confirm", QT_TRANSLATE_NOOP("keys", "Joints"), QT_TRANSLATE_NOOP("keys", "yes, all joints"), "Y"},
+    {"confirm_one", QT_TRANSLATE_NOOP("keys", "Joints"), QT_TRANSLATE_NOOP("keys", "yes, this joint"),
+     "Shift+Y"},
+    {"cannot_see", QT_TRANSLATE_NOOP("keys", "Joints"), QT_TRANSLATE_NOOP("keys", "can't see it"), "X"},
+    {"others", QT_TRANSLATE_NOOP("keys", "Joints"), QT_TRANSLATE_NOOP("keys", "ask for the others too"), "O"},
+    {"joint_next", QT_TRANSLATE_NOOP("keys", "Joints"), QT_TRANSLATE_NOOP("keys", "next joint"), "J"},
+    {"joint_previous", QT_TRANSLATE_NOOP("keys", "Joints"), QT_TRANSLATE_NOOP("keys", "joint before"),
+     "Shift+J"},
+    {"reticle", QT_TRANSLATE_NOOP("keys", "Joints"), QT_TRANSLATE_NOOP("keys", "place by keys"), "Shift+R"},
+    {"take_away", QT_TRANSLATE_NOOP("keys", "Joints"), QT_TRANSLATE_NOOP("keys", "take joint away"),
+     "Del Backspace"},
+    {"let_go", QT_TRANSLATE_NOOP("keys", "Joints"), QT_TRANSLATE_NOOP("keys", "let go, leave"), "Esc"},
+    {"see_whole", QT_TRANSLATE_NOOP("keys", "See"), QT_TRANSLATE_NOOP("keys", "whole picture"), "1 0"},
+    {"see_head", QT_TRANSLATE_NOOP("keys", "See"), QT_TRANSLATE_NOOP("keys", "head"), "2"},
+    {"see_trunk", QT_TRANSLATE_NOOP("keys", "See"), QT_TRANSLATE_NOOP("keys", "trunk"), "3"},
+    {"see_leg", QT_TRANSLATE_NOOP("keys", "See"), QT_TRANSLATE_NOOP("keys", "leg"), "4"},
+    {"see_hand", QT_TRANSLATE_NOOP("keys", "See"), QT_TRANSLATE_NOOP("keys", "hand"), "5"},
+    {"see_horse", QT_TRANSLATE_NOOP("keys", "See"), QT_TRANSLATE_NOOP("keys", "horse"), "6"},
+    {"zoom_in", QT_TRANSLATE_NOOP("keys", "See"), QT_TRANSLATE_NOOP("keys", "closer"), "+ ="},
+    {"zoom_out", QT_TRANSLATE_NOOP("keys", "See"), QT_TRANSLATE_NOOP("keys", "farther"), "-"},
+    {"lift", QT_TRANSLATE_NOOP("keys", "See"), QT_TRANSLATE_NOOP("keys", "lighter picture"), "Shift+L"},
+    {"upright", QT_TRANSLATE_NOOP("keys", "See"), QT_TRANSLATE_NOOP("keys", "draw an upright"), "U"},
+    {"level", QT_TRANSLATE_NOOP("keys", "See"), QT_TRANSLATE_NOOP("keys", "draw a level line"), "Shift+U"},
+    {"turned", QT_TRANSLATE_NOOP("keys", "See"), QT_TRANSLATE_NOOP("keys", "turn the drawn horse"),
+     "Shift+T"},
+    {"scale", QT_TRANSLATE_NOOP("keys", "See"), QT_TRANSLATE_NOOP("keys", "scale from a known length"),
+     "Shift+S"},
+    {"two_at_once", QT_TRANSLATE_NOOP("keys", "See"), QT_TRANSLATE_NOOP("keys", "two at once"), "D"},
+    {"accept", QT_TRANSLATE_NOOP("keys", "Findings"), QT_TRANSLATE_NOOP("keys", "accept"), "A"},
+    {"reject", QT_TRANSLATE_NOOP("keys", "Findings"), QT_TRANSLATE_NOOP("keys", "reject"), "R"},
+    {"change", QT_TRANSLATE_NOOP("keys", "Findings"), QT_TRANSLATE_NOOP("keys", "call it something else"),
+     "C"},
+    {"ask_back", QT_TRANSLATE_NOOP("keys", "Findings"), QT_TRANSLATE_NOOP("keys", "ask the rider back"), "B"},
+    {"attach", QT_TRANSLATE_NOOP("keys", "Findings"), QT_TRANSLATE_NOOP("keys", "attach this moment"),
+     "Shift+A"},
+    {"own_finding", QT_TRANSLATE_NOOP("keys", "Findings"), QT_TRANSLATE_NOOP("keys", "a finding of my own"),
+     "Shift+F"},
+    {"strength", QT_TRANSLATE_NOOP("keys", "Findings"), QT_TRANSLATE_NOOP("keys", "name a strength"),
+     "Shift+G"},
+    {"finding_up", QT_TRANSLATE_NOOP("keys", "Findings"), QT_TRANSLATE_NOOP("keys", "finding above"), "Up"},
+    {"finding_down", QT_TRANSLATE_NOOP("keys", "Findings"), QT_TRANSLATE_NOOP("keys", "finding below"),
+     "Down"},
+    {"exercise", QT_TRANSLATE_NOOP("keys", "Findings"), QT_TRANSLATE_NOOP("keys", "find an exercise"),
+     "Return Enter"},
+    {"ask", QT_TRANSLATE_NOOP("keys", "Clip"), QT_TRANSLATE_NOOP("keys", "what is not yet said"), "Q"},
+    {"turn_travel", QT_TRANSLATE_NOOP("keys", "Clip"), QT_TRANSLATE_NOOP("keys", "turn the travel"), "T"},
+    {"riders", QT_TRANSLATE_NOOP("keys", "Clip"), QT_TRANSLATE_NOOP("keys", "riders in this clip"), "Alt+G"},
+    {"rider_1", QT_TRANSLATE_NOOP("keys", "Clip"), QT_TRANSLATE_NOOP("keys", "first rider"), "F2"},
+    {"rider_2", QT_TRANSLATE_NOOP("keys", "Clip"), QT_TRANSLATE_NOOP("keys", "second rider"), "F3"},
+    {"rider_3", QT_TRANSLATE_NOOP("keys", "Clip"), QT_TRANSLATE_NOOP("keys", "third rider"), "F4"},
+    {"rider_4", QT_TRANSLATE_NOOP("keys", "Clip"), QT_TRANSLATE_NOOP("keys", "fourth rider"), "F5"},
+    {"own_side", QT_TRANSLATE_NOOP("keys", "Clip"), QT_TRANSLATE_NOOP("keys", "what the rider says"),
+     "Alt+Q"},
+    {"next_clip", QT_TRANSLATE_NOOP("keys", "Clip"), QT_TRANSLATE_NOOP("keys", "next clip in the inbox"),
+     "Ctrl+Right"},
 };
 
 QList<QKeySequence> shipped(const KeyAction& a) {
@@ -110,14 +163,25 @@ QList<QKeySequence> shipped(const KeyAction& a) {
     return out;
 }
 
+QString in_words(const char* words) { return QCoreApplication::translate("keys", words); }
+
 }  // namespace
 
-std::span<const KeyAction> key_actions() { return kActions; }
+QString group_of(const QAction& action) { return action.property("group").toString(); }
+void set_group(QAction& action, const QString& group) { action.setProperty("group", group); }
 
-KeyMap::KeyMap(app::Yard& yard, QObject* parent) : QObject(parent), yard_(yard) { load(); }
+KeyMap::KeyMap(app::Yard& yard, QObject* parent) : QObject(parent), yard_(yard) {
+    for (const KeyAction& a : kActions) {
+        auto* action = new QAction(in_words(a.words), this);
+        action->setObjectName(a.id);
+        set_group(*action, in_words(a.group));
+        actions_ << action;
+        by_id_[a.id] = action;
+    }
+    load();
+}
 
 void KeyMap::load() {
-    keys_.clear();
     by_key_.clear();
     const auto own = nlohmann::json::parse(yard_.records().setting("keys", "{}"), nullptr, false);
     for (const KeyAction& a : kActions) {
@@ -128,7 +192,7 @@ void KeyMap::load() {
                 if (k.is_string()) keys << QKeySequence(QString::fromStdString(k.get<std::string>()));
             }
         }
-        keys_[a.id] = keys;
+        by_id_[a.id]->setShortcuts(keys);
         for (const QKeySequence& k : keys) by_key_[k.toString(QKeySequence::PortableText)] = a.id;
     }
 }
@@ -136,9 +200,10 @@ void KeyMap::load() {
 void KeyMap::save() {
     nlohmann::json own = nlohmann::json::object();
     for (const KeyAction& a : kActions) {
-        if (keys_[a.id] == shipped(a)) continue;
+        const auto keys = keys_of(a.id);
+        if (keys == shipped(a)) continue;
         own[a.id] = nlohmann::json::array();
-        for (const QKeySequence& k : keys_[a.id])
+        for (const QKeySequence& k : keys)
             own[a.id].push_back(k.toString(QKeySequence::PortableText).toStdString());
     }
     yard_.records().set_setting("keys", own.dump());
@@ -163,24 +228,29 @@ QString KeyMap::action_of(const QKeyEvent& e) const {
     return by_key_.value(sequence_of(e).toString(QKeySequence::PortableText));
 }
 
-QList<QKeySequence> KeyMap::keys_of(const QString& action) const { return keys_.value(action); }
+QList<QKeySequence> KeyMap::keys_of(const QString& id) const {
+    const QAction* a = action(id);
+    return a ? a->shortcuts() : QList<QKeySequence>();
+}
 
-QString KeyMap::shown(const QString& action) const {
-    const auto keys = keys_.value(action);
+QString KeyMap::shown(const QString& id) const {
+    const auto keys = keys_of(id);
     return keys.isEmpty() ? QString() : keys.front().toString(QKeySequence::NativeText);
 }
 
-QString KeyMap::rebind(const QString& action, const QKeySequence& key) {
-    if (!keys_.contains(action) || key.isEmpty()) return {};
+QString KeyMap::rebind(const QString& id, const QKeySequence& key) {
+    QAction* now = action(id);
+    if (!now || key.isEmpty()) return {};
     QString lost;
     const QString before = by_key_.value(key.toString(QKeySequence::PortableText));
-    if (!before.isEmpty() && before != action) {
-        keys_[before].removeAll(key);
-        for (const KeyAction& a : kActions) {
-            if (before == a.id) lost = a.words;
-        }
+    if (!before.isEmpty() && before != id) {
+        QAction* loser = action(before);
+        auto left = loser->shortcuts();
+        left.removeAll(key);
+        loser->setShortcuts(left);
+        lost = loser->text();
     }
-    keys_[action] = {key};
+    now->setShortcuts({key});
     save();
     return lost;
 }

@@ -1,33 +1,33 @@
 #pragma once
 
+#include <QAction>
 #include <QHash>
 #include <QKeyEvent>
 #include <QKeySequence>
 #include <QObject>
-#include <functional>
-#include <span>
 
 #include "app/yard/yard.hpp"
 
 namespace aspen::ui {
 
-/// Something one key does on the bench.
-struct KeyAction {
-    const char* id;
-    const char* group;
-    const char* words;
-    const char* keys;  ///< as it ships; several are separated by spaces
-};
+/// Which group of the bench an action belongs to, in the language of the window.
+QString group_of(const QAction& action);
+void set_group(QAction& action, const QString& group);
 
-/// Everything a key does on the bench, group by group in the order of the overlay.
-std::span<const KeyAction> key_actions();
-
-/// Which key does what: as shipped, with the coach's own changes kept in the yard's settings.
+/// Which key does what: an action of the bench for everything a key does, with the keys as shipped or as the
+/// coach changed them (kept in the yard's settings). The bench hands its keys to them, so that a letter typed
+/// into a field of words stays a letter.
 class KeyMap : public QObject {
     Q_OBJECT
   public:
     explicit KeyMap(app::Yard& yard, QObject* parent = nullptr);
 
+    /// Everything a key does, group by group in the order of the overlay; each bears its id as its name.
+    QList<QAction*> actions() const { return actions_; }
+    /// An action of the bench, or one of the window's that was made known; null when there is none.
+    QAction* action(const QString& id) const { return by_id_.value(id); }
+    /// An action of the window with its name, so that hints can name it; its key is not changed here.
+    void know(QAction* action) { by_id_[action->objectName()] = action; }
     /// The action a key does; empty when none.
     QString action_of(const QKeyEvent& event) const;
     QList<QKeySequence> keys_of(const QString& action) const;
@@ -51,7 +51,8 @@ class KeyMap : public QObject {
     void load();
     void save();
     app::Yard& yard_;
-    QHash<QString, QList<QKeySequence>> keys_;
+    QList<QAction*> actions_;
+    QHash<QString, QAction*> by_id_;
     QHash<QString, QString> by_key_;
 };
 

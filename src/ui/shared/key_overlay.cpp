@@ -18,7 +18,7 @@ constexpr int kColumns = 4;
 }  // namespace
 
 KeyOverlay::KeyOverlay(KeyMap& keys, QWidget* parent) : QWidget(parent), keys_(keys) {
-    setAccessibleName("All keys");
+    setAccessibleName(tr("All keys"));
     setFocusPolicy(Qt::StrongFocus);
     hide();
     parent->installEventFilter(this);
@@ -26,14 +26,14 @@ KeyOverlay::KeyOverlay(KeyMap& keys, QWidget* parent) : QWidget(parent), keys_(k
     all->setContentsMargins(32, 20, 32, 16);
     all->setSpacing(8);
     auto* head = new QHBoxLayout;
-    head->addWidget(heading_label("Keys", this, 26));
+    head->addWidget(heading_label(tr("Keys"), this, 26));
     line_ = quiet_label("", this);
     head->addWidget(line_, 1);
-    auto* reset = new QPushButton("As shipped", this);
+    auto* reset = new QPushButton(tr("As shipped"), this);
     reset->setObjectName("word");
     connect(reset, &QPushButton::clicked, &keys_, &KeyMap::reset);
     head->addWidget(reset);
-    auto* leave = verb_button("Close", "F1", this);
+    auto* leave = verb_button(tr("Close"), "F1", this);
     connect(leave, &QPushButton::clicked, this, &QWidget::hide);
     head->addWidget(leave);
     all->addLayout(head);
@@ -50,9 +50,9 @@ KeyOverlay::KeyOverlay(KeyMap& keys, QWidget* parent) : QWidget(parent), keys_(k
     QString group;
     std::vector<int> filled(kColumns, 0);
     std::size_t at = 0;
-    for (const KeyAction& a : key_actions()) {
-        if (group != a.group) {
-            group = a.group;
+    for (const QAction* a : keys_.actions()) {
+        if (group != group_of(*a)) {
+            group = group_of(*a);
             at = static_cast<std::size_t>(std::min_element(filled.begin(), filled.end()) - filled.begin());
             auto* title = text_label(group, inside, 14, true);
             title->setContentsMargins(8, filled[at] ? 12 : 0, 0, 2);
@@ -61,10 +61,10 @@ KeyOverlay::KeyOverlay(KeyMap& keys, QWidget* parent) : QWidget(parent), keys_(k
         }
         auto* button = new QPushButton(inside);
         button->setObjectName("key");
-        button->setAccessibleName(QString("%1: %2").arg(a.group, a.words));
-        connect(button, &QPushButton::clicked, this, [this, id = QString(a.id)] { listen(id); });
+        button->setAccessibleName(QString("%1: %2").arg(group, a->text()));
+        connect(button, &QPushButton::clicked, this, [this, id = a->objectName()] { listen(id); });
         stacks[at]->addWidget(button);
-        buttons_[a.id] = button;
+        buttons_[a->objectName()] = button;
         ++filled[at];
     }
     for (QVBoxLayout* s : stacks) s->addStretch(1);
@@ -83,18 +83,18 @@ void KeyOverlay::open() {
 }
 
 void KeyOverlay::refresh() {
-    line_->setText(
+    line_->setText(tr(
         "Everything on the bench. To give an action another key, choose it and press that key.   Ctrl+1…4 "
         "views · Ctrl+O add clips · Ctrl+Z Ctrl+Y back and again · Ctrl+S frame · Ctrl+E Ctrl+I marks · F9 "
-        "light, dark");
-    for (const KeyAction& a : key_actions()) {
+        "light, dark"));
+    for (const QAction* a : keys_.actions()) {
         QStringList shown;
-        for (const QKeySequence& k : keys_.keys_of(a.id)) shown << k.toString(QKeySequence::NativeText);
-        const QString words = listening_ == a.id ? QStringLiteral("press the key …")
-                              : shown.isEmpty()  ? QStringLiteral("no key")
-                                                 : shown.join("  ");
-        buttons_[a.id]->setText(QString("%1   %2").arg(words, a.words));
-        buttons_[a.id]->setProperty("listening", listening_ == a.id);
+        for (const QKeySequence& k : a->shortcuts()) shown << k.toString(QKeySequence::NativeText);
+        const QString words = listening_ == a->objectName() ? tr("press the key …")
+                              : shown.isEmpty()             ? tr("no key")
+                                                            : shown.join("  ");
+        buttons_[a->objectName()]->setText(QString("%1   %2").arg(words, a->text()));
+        buttons_[a->objectName()]->setProperty("listening", listening_ == a->objectName());
     }
 }
 
@@ -112,7 +112,7 @@ void KeyOverlay::keyPressEvent(QKeyEvent* e) {
         const QString lost = keys_.rebind(action, KeyMap::sequence_of(*e));
         refresh();
         if (!lost.isEmpty())
-            line_->setText(QString("“%1” has no key now; choose it to give it another.").arg(lost));
+            line_->setText(tr("“%1” has no key now; choose it to give it another.").arg(lost));
         return;
     }
     if (e->key() == Qt::Key_Escape || e->key() == Qt::Key_F1 || e->key() == Qt::Key_Question) return hide();

@@ -74,15 +74,13 @@ QString error_text(double sd) { return QString(QChar(0x00B1)) + QString::number(
 QString unit_text(std::string_view unit) { return unit == "deg" ? QString(QChar(0x00B0)) : QString(" %"); }
 
 QString value_words(const core::Judged& j) {
-    if (!j.measured.value) return "not judged: " + QString::fromStdString(j.reason);
+    if (!j.measured.value) return QObject::tr("not judged: ") + QString::fromStdString(j.reason);
     const QString unit = unit_text(j.info().unit);
     QString out = value_text(*j.measured.value) + unit + " " + error_text(j.measured.sd) + unit;
-    if (!j.band) return out + ", no band";
-    const auto end = [](const std::optional<double>& v) {
-        return v ? value_text(*v) : QStringLiteral("open");
-    };
-    return out + ", " + QString::fromUtf8(core::word(j.verdict).data()) + ", the band is " + end(j.band->lo) +
-           " to " + end(j.band->hi) + unit;
+    if (!j.band) return out + QObject::tr(", no band");
+    const auto end = [](const std::optional<double>& v) { return v ? value_text(*v) : QObject::tr("open"); };
+    return out + ", " + QString::fromUtf8(core::word(j.verdict).data()) + QObject::tr(", the band is ") +
+           end(j.band->lo) + QObject::tr(" to ") + end(j.band->hi) + unit;
 }
 
 }  // namespace aspen::ui

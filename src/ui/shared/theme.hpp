@@ -21,6 +21,9 @@ struct Theme {
     QColor verdict(core::Verdict v) const;
 };
 
+/// On the picture's ground, which is dark in both themes.
+inline const QColor kBone(0xff, 0xfd, 0xf8), kSoft(0xb9, 0xc0, 0xba), kPictureSky(0x8d, 0xb6, 0xde);
+
 enum class ThemeChoice { by_palette, light, dark };
 
 /// The theme in force; set once at start and when the person changes it.

@@ -42,7 +42,7 @@ QPushButton* verb_button(const QString& verb, const QString& key, QWidget* paren
 
 QString spoken_date(const QString& iso) {
     const QDate d = QDate::fromString(iso, Qt::ISODate);
-    if (!d.isValid()) return "no date";
+    if (!d.isValid()) return QObject::tr("no date");
     return QLocale(QLocale::English)
         .toString(d, d.year() == QDate::currentDate().year() ? "d MMM" : "d MMM yyyy");
 }

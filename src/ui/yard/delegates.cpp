@@ -162,7 +162,7 @@ void RideDelegate::paint(QPainter* painter, const QStyleOptionViewItem& o, const
     const auto need = static_cast<app::Need>(index.data(RidesModel::need_role).toInt());
     const bool urgent = need == app::Need::hurts || need == app::Need::promised || need == app::Need::due;
     line(p, inner, y, text_font(14, urgent || next), next ? t.sky : t.ink,
-         next ? "Review this next   Enter" + (why.isEmpty() ? QString() : " · " + why) : why);
+         next ? tr("Review this next   Enter") + (why.isEmpty() ? QString() : " · " + why) : why);
     y += line_high(14) + 3;
     line(p, inner, y, text_font(12), t.quiet, facts);
     paint_pictures(p, area, index.row());

@@ -8,6 +8,7 @@
 #include "app/yard/changes.hpp"
 #include "ui/shared/theme.hpp"
 #include "ui/shared/widgets.hpp"
+#include "ui/yard/limitation_list.hpp"
 
 namespace aspen::ui {
 RiderForm::RiderForm(app::Yard& yard, QWidget* parent) : QWidget(parent), yard_(yard) {
@@ -26,37 +27,43 @@ RiderForm::RiderForm(app::Yard& yard, QWidget* parent) : QWidget(parent), yard_(
         form->addRow(label, edit);
         return edit;
     };
-    name_ = field("Name", "");
-    year_ = field("Born in", "year, e.g. 2012");
+    name_ = field(tr("Name"), "");
+    year_ = field(tr("Born in"), tr("year, e.g. 2012"));
     school_ = new QComboBox(this);
-    school_->addItem("not said", "");
+    school_->addItem(tr("not said"), "");
     for (const core::School& s : yard_.knowledge().schools.all()) school_->addItem(text(s.name), text(s.id));
-    form->addRow("School", school_);
+    form->addRow(tr("School"), school_);
     level_ = new QComboBox(this);
-    level_->addItem("not said", "");
-    for (const char* l : {"beginner", "novice", "established"}) level_->addItem(l, l);
-    form->addRow("Level", level_);
-    goal_ = field("Goal", "what the rider wants");
-    limits_ = field("Mind the", "hip, knee, ankle, back, shoulder, neck");
-    consent_by_ = field("Consent by", "who agreed; needed for a minor");
-    consent_on_ = field("on", "2026-11-24");
-    consent_until_ = field("until", "2027-11-24");
+    level_->addItem(tr("not said"), "");
+    for (const auto& [words, level] : {std::pair{tr("beginner"), "beginner"},
+                                       {tr("novice"), "novice"},
+                                       {tr("established"), "established"}})
+        level_->addItem(words, level);
+    form->addRow(tr("Level"), level_);
+    goal_ = field(tr("Goal"), tr("what the rider wants"));
+    limits_ = new LimitationList(this);
+    connect(limits_, &LimitationList::edited, this, &RiderForm::keep);
+    connect(limits_, &LimitationList::say, this, &RiderForm::say);
+    form->addRow(tr("Mind the"), limits_);
+    consent_by_ = field(tr("Consent by"), tr("who agreed; needed for a minor"));
+    consent_on_ = field(tr("on"), "2026-11-24");
+    consent_until_ = field(tr("until"), "2027-11-24");
     for (QComboBox* c : {school_, level_}) connect(c, &QComboBox::activated, this, &RiderForm::keep);
-    box->addWidget(heading_label("Rider's card", this));
+    box->addWidget(heading_label(tr("Rider's card"), this));
     box->addLayout(form);
-    auto* close = verb_button("Close the card", "", this);
+    auto* close = verb_button(tr("Close the card"), "", this);
     connect(close, &QPushButton::clicked, this, [this] {
         keep();
         emit closed();
     });
     auto* foot = new QHBoxLayout;
     foot->addWidget(close);
-    auto* away = new QPushButton("Put in the trash", this);
+    auto* away = new QPushButton(tr("Put in the trash"), this);
     away->setObjectName("word");
     connect(away, &QPushButton::clicked, this, [this] {
         keep();
         app::trash_rider(yard_, id_);
-        emit say("In the trash, nothing is lost; Ctrl+Z or Records › Trash brings the rider back.");
+        emit say(tr("In the trash, nothing is lost; [undo] or Records › Trash brings the rider back."));
         emit closed();
     });
     foot->addWidget(away);
@@ -81,7 +88,7 @@ void RiderForm::load() {
     school_->setCurrentIndex(std::max(0, school_->findData(text(r->school))));
     level_->setCurrentIndex(std::max(0, level_->findData(text(r->level))));
     goal_->setText(text(r->goal));
-    limits_->setText(app::limitations_in_words(yard_, id_));
+    limits_->show_all(yard_.records().limitations(id_));
     consent_by_->setText(text(r->consent_by));
     consent_on_->setText(text(r->consent_on));
     consent_until_->setText(text(r->consent_until));
@@ -100,7 +107,8 @@ void RiderForm::keep() {
     } else if (number && year >= 1900 && year <= yard_.today().year()) {
         r.birth_year = year;
     } else {
-        emit say("Born in: \"" + year_->text() + "\" is not a year from 1900 to now; write four digits.");
+        emit say(tr("Born in: \"") + year_->text() +
+                 tr("\" is not a year from 1900 to now; write four digits."));
     }
     for (const auto& [edit, target] :
          {std::pair{consent_on_, &r.consent_on}, {consent_until_, &r.consent_until}}) {
@@ -108,7 +116,7 @@ void RiderForm::keep() {
         if (d.isEmpty() || QDate::fromString(d, Qt::ISODate).isValid())
             *target = d.toStdString();
         else
-            emit say("Consent: \"" + d + "\" is not a date; write it as 2026-11-24.");
+            emit say(tr("Consent: \"") + d + tr("\" is not a date; write it as 2026-11-24."));
     }
     r.school = school_->currentData().toString().toStdString();
     r.level = level_->currentData().toString().toStdString();
@@ -119,8 +127,8 @@ void RiderForm::keep() {
                         a.consent_until) == std::tie(b.name, b.birth_year, b.school, b.level, b.goal,
                                                      b.consent_by, b.consent_on, b.consent_until);
     };
-    yard_.step("Change rider", [&] {
-        app::set_limitations(yard_, id_, limits_->text());
+    yard_.step(tr("Change rider"), [&] {
+        app::set_limitations(yard_, id_, limits_->read());
         if (!same(r, *before)) app::change_rider(yard_, r);
     });
 }

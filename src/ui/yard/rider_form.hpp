@@ -8,6 +8,8 @@
 
 namespace aspen::ui {
 
+class LimitationList;
+
 /// A rider's card, written in place: every field is kept as soon as it is left, nothing asks to be saved.
 class RiderForm : public QWidget {
     Q_OBJECT
@@ -25,7 +27,8 @@ class RiderForm : public QWidget {
     app::Yard& yard_;
     store::RiderId id_;
     bool loading_ = false;
-    QLineEdit *name_, *year_, *goal_, *limits_, *consent_by_, *consent_on_, *consent_until_;
+    QLineEdit *name_, *year_, *goal_, *consent_by_, *consent_on_, *consent_until_;
+    LimitationList* limits_;
     QComboBox *school_, *level_;
 };
 

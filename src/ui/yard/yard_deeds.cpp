@@ -4,60 +4,65 @@
 
 #include "app/yard/changes.hpp"
 #include "core/reading/refused.hpp"
+#include "ui/shared/key_map.hpp"
 #include "ui/shared/widgets.hpp"
+#include "ui/shared/word_line.hpp"
 #include "ui/yard/delegates.hpp"
 #include "ui/yard/yard_view.hpp"
 
 /// What a key or a word does to a ride in the list, and the records' menu.
 namespace aspen::ui {
 
-bool YardView::take_key(const QKeyEvent& e) {
-    const int row = rides_->currentIndex().row();
-    if (e.modifiers() & ~(Qt::ShiftModifier | Qt::KeypadModifier)) return false;
-    switch (e.key()) {
-        case Qt::Key_Return:
-        case Qt::Key_Enter:
-        case Qt::Key_Space:
-            open_row(row);
-            return true;
-        case Qt::Key_Delete:
-            trash(row);
-            return true;
-        case Qt::Key_J:
-            join(row);
-            return true;
-        case Qt::Key_S:
-            split(row);
-            return true;
-        case Qt::Key_Y:
-            say_yes(row);
-            return true;
-        case Qt::Key_P:
-            promise(row, e.modifiers() & Qt::ShiftModifier);
-            return true;
-        case Qt::Key_Slash:
-            search_->setFocus();
-            search_->selectAll();
-            return true;
-        default:
-            break;
+void YardView::build_deeds() {
+    const auto deed = [this](const QString& id, const QString& words, const QList<QKeySequence>& keys,
+                             std::function<void(int)> act) {
+        auto* a = new QAction(words, this);
+        a->setObjectName(id);
+        a->setShortcuts(keys);  // for the list only, which hands its keys on: a letter in a field stays one
+        set_group(*a, tr("Ride"));
+        connect(a, &QAction::triggered, this,
+                [this, act = std::move(act)] { act(rides_->currentIndex().row()); });
+        deeds_ << a;
+    };
+    deed("open_ride", tr("Open the review"), {Qt::Key_Enter, Qt::Key_Return, Qt::Key_Space},
+         [this](int row) { open_row(row); });
+    deed("take_proposed", tr("Take what is proposed"), {Qt::Key_Y}, [this](int row) { say_yes(row); });
+    deed("join_rides", tr("Join with the ride above"), {Qt::Key_J}, [this](int row) { join(row); });
+    deed("split_ride", tr("Take the ride apart"), {Qt::Key_S}, [this](int row) { split(row); });
+    deed("promise", tr("Promise an answer for tomorrow"), {Qt::Key_P},
+         [this](int row) { promise(row, false); });
+    deed("unpromise", tr("Take the promise back"), {QKeySequence("Shift+P")},
+         [this](int row) { promise(row, true); });
+    deed("trash_ride", tr("Put the ride in the trash"), {Qt::Key_Delete}, [this](int row) { trash(row); });
+    deed("set_clock", tr("Set the camera's clock right"), {Qt::Key_C}, [this](int row) { set_clock(row); });
+    deed("edit_horse", tr("Edit a horse's card"), {Qt::Key_H}, [this](int) { choose_horse(); });
+    deed("search", tr("Search the yard"), {Qt::Key_Slash}, [this](int) {
+        search_->setFocus();
+        search_->selectAll();
+    });
+}
+
+QAction* YardView::deed(const QString& id) const {
+    for (QAction* a : deeds_) {
+        if (a->objectName() == id) return a;
     }
-    if (e.key() < Qt::Key_1 || e.key() > Qt::Key_9) return false;
-    assign(row, e.key() - Qt::Key_0);
+    return nullptr;
+}
+
+bool YardView::take_key(const QKeyEvent& e) {
+    if (KeyMap::is_modifier(e)) return false;
+    for (QAction* a : deeds_) {
+        if (a->parent() != this || !a->shortcuts().contains(KeyMap::sequence_of(e))) continue;
+        a->trigger();
+        return true;
+    }
+    if (e.modifiers() & ~Qt::KeypadModifier || e.key() < Qt::Key_1 || e.key() > Qt::Key_9) return false;
+    assign(rides_->currentIndex().row(), e.key() - Qt::Key_0);
     return true;
 }
 
-void YardView::act_on(char deed) {
-    const int row = rides_->currentIndex().row();
-    if (deed == 'o') open_row(row);
-    if (deed == 'j') join(row);
-    if (deed == 's') split(row);
-    if (deed == 'y') say_yes(row);
-    if (deed == 'p') promise(row, false);
-    if (deed == 'd') trash(row);
-}
-
 void YardView::open_row(int row, store::ClipId clip) {
+    if (const store::HorseId horse = model_.horse_at(row)) return edit_horse(horse);
     if (const auto ride = model_.ride_at(row)) {
         const auto clips = yard_.records().clips_of(*ride);
         if (!clip && !clips.empty()) clip = clips.front().id;
@@ -70,45 +75,45 @@ void YardView::open_row(int row, store::ClipId clip) {
 void YardView::assign(int row, int number) {
     const store::RiderId rider = rider_model_.rider_at(number - 1);
     const auto ride = model_.ride_at(row);
-    if (!rider) return emit say(QString("There is no rider %1.").arg(number));
+    if (!rider) return emit say(tr("There is no rider %1.").arg(number));
     if (!ride) return;
     kept_ = model_.ride_at(row + 1).value_or(*ride);
     const store::RideId now = app::say_rider(yard_, *ride, rider);
     const QString name = text(yard_.records().rider(rider)->name);
     emit say(now == *ride
-                 ? name + " rides in it; Ctrl+Z takes it back."
-                 : name + " rides in it; it is part of the ride of that day now. Ctrl+Z takes it back.");
+                 ? name + tr(" rides in it; [undo] takes it back.")
+                 : name + tr(" rides in it; it is part of the ride of that day now. [undo] takes it back."));
 }
 
 void YardView::join(int row) {
     const auto ride = model_.ride_at(row), above = model_.ride_at(row - 1);
-    if (!ride || !above) return emit say("There is no ride above to join with.");
+    if (!ride || !above) return emit say(tr("There is no ride above to join with."));
     const auto a = yard_.records().ride(*ride), b = yard_.records().ride(*above);
     if (a->rider && b->rider && a->rider != b->rider)
-        return emit say("Two different riders: their rides stay apart.");
+        return emit say(tr("Two different riders: their rides stay apart."));
     if (a->horse && b->horse && a->horse != b->horse)
-        return emit say("Two different horses: their rides stay apart.");
+        return emit say(tr("Two different horses: their rides stay apart."));
     kept_ = *above;
     app::join_rides(yard_, *ride, *above);
-    emit say("One ride now; S takes it apart, Ctrl+Z takes it back.");
+    emit say(tr("One ride now; S takes it apart, [undo] takes it back."));
 }
 
 void YardView::say_yes(int row) {
     const auto ride = model_.ride_at(row);
     const app::RideProposal proposal = model_.proposal_at(row);
-    if (!ride || proposal.empty()) return emit say("Nothing is proposed for this ride.");
+    if (!ride || proposal.empty()) return emit say(tr("Nothing is proposed for this ride."));
     kept_ = model_.ride_at(row + 1).value_or(*ride);
     app::accept_proposal(yard_, *ride, proposal);
-    emit say("Taken as proposed; Ctrl+Z takes it back.");
+    emit say(tr("Taken as proposed; [undo] takes it back."));
 }
 
 void YardView::split(int row) {
     const auto ride = model_.ride_at(row);
     if (!ride) return;
-    if (yard_.records().clips_of(*ride).size() < 2) return emit say("It is one clip already.");
+    if (yard_.records().clips_of(*ride).size() < 2) return emit say(tr("It is one clip already."));
     kept_ = *ride;
     app::split_ride(yard_, *ride);
-    emit say("Every clip is a ride of its own now; J joins them again.");
+    emit say(tr("Every clip is a ride of its own now; J joins them again."));
 }
 
 void YardView::promise(int row, bool take_back) {
@@ -119,9 +124,9 @@ void YardView::promise(int row, bool take_back) {
     const QDate day = take_back ? QDate() : before.isValid() ? before.addDays(1) : yard_.today().addDays(1);
     kept_ = *ride;
     app::promise(yard_, *ride, day.isValid() ? day.toString(Qt::ISODate).toStdString() : std::string());
-    emit say(day.isValid() ? "Promised for " + spoken_date(day.toString(Qt::ISODate)) +
-                                 "; P again a day later, Shift+P not at all."
-                           : "No day is promised any more.");
+    emit say(day.isValid() ? tr("Promised for ") + spoken_date(day.toString(Qt::ISODate)) +
+                                 tr("; P again a day later, Shift+P not at all.")
+                           : tr("No day is promised any more."));
 }
 
 void YardView::trash(int row) {
@@ -129,7 +134,58 @@ void YardView::trash(int row) {
     if (!ride) return;
     kept_ = model_.ride_at(row + 1).value_or(store::RideId{});
     app::trash_ride(yard_, *ride);
-    emit say("In the trash; Ctrl+Z brings it back.");
+    emit say(tr("In the trash; [undo] brings it back."));
+}
+
+void YardView::choose_horse() {
+    auto* menu = new QMenu(this);
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    for (const store::Horse& h : yard_.records().horses())
+        connect(menu->addAction(text(h.name)), &QAction::triggered, this,
+                [this, id = h.id] { edit_horse(id); });
+    if (menu->isEmpty()) menu->addAction(tr("no horse yet"))->setEnabled(false);
+    give_keys(*menu);
+    menu->popup(rider_hint_->mapToGlobal(QPoint(0, -menu->sizeHint().height())));
+}
+
+/// Seconds out of "90", "-3600" or "1:00:00".
+std::optional<int> seconds_said(const QString& words) {
+    const bool minus = words.startsWith('-');
+    const QStringList parts = words.mid(minus ? 1 : 0).split(':');
+    if (parts.size() > 3) return std::nullopt;
+    int seconds = 0;
+    for (const QString& part : parts) {
+        bool number = false;
+        seconds = 60 * seconds + part.trimmed().toInt(&number);
+        if (!number || part.trimmed().startsWith('-')) return std::nullopt;
+    }
+    return minus ? -seconds : seconds;
+}
+
+/// One camera's clock, for all clips that came in together with this ride's first.
+void YardView::set_clock(int row) {
+    const auto ride = model_.ride_at(row);
+    const auto clips = ride ? yard_.records().clips_of(*ride) : std::vector<store::Clip>();
+    if (clips.empty()) return;
+    const store::Clip first = clips.front();
+    int together = 1;
+    for (const store::Clip& c : yard_.records().clips())
+        together += c.id != first.id && first.batch != 0 && c.batch == first.batch;
+    line_->ask(
+        together == 1
+            ? tr("By how much was the camera's clock late?")
+            : tr("By how much was the camera's clock late? %1 clips came in together").arg(together),
+        {},
+        [this, first](const QString& words) {
+            const auto late = seconds_said(words);
+            if (!late || std::abs(*late) > 366 * 86400)
+                return emit say(tr("\"%1\" is no time: write seconds, or h:mm:ss; with a minus where it "
+                                   "was early.")
+                                    .arg(words));
+            app::set_clock(yard_, first.id, *late);
+            emit say(tr("The clock is set right for all that came in together; [undo] takes it back."));
+        },
+        first.clock_off_s ? QString::number(first.clock_off_s) : QString());
 }
 
 void YardView::show_ride_menu(const QPoint& at) {
@@ -137,96 +193,100 @@ void YardView::show_ride_menu(const QPoint& at) {
     if (!model_.ride_at(i.row())) return;
     auto* menu = new QMenu(this);
     menu->setAttribute(Qt::WA_DeleteOnClose);
-    for (const auto& [words, deed] : {std::pair{"Open the review\tEnter", 'o'},
-                                      {"Join with the ride above\tJ", 'j'},
-                                      {"Take apart\tS", 's'},
-                                      {"Promise for tomorrow\tP", 'p'},
-                                      {"Put in the trash\tDel", 'd'}}) {
-        connect(menu->addAction(words), &QAction::triggered, this, [this, d = deed] { act_on(d); });
+    menu->addAction(deed("open_ride"));
+    auto* who = menu->addMenu(tr("Who rides"));
+    for (int r = 0; r < rider_model_.rowCount(); ++r) {
+        const QString name = rider_model_.index(r).data().toString();
+        connect(who->addAction(r < 9 ? QString("%1\t%2").arg(name).arg(r + 1) : name), &QAction::triggered,
+                this, [this, r] { assign(rides_->currentIndex().row(), r + 1); });
     }
+    for (const char* id :
+         {"take_proposed", "join_rides", "split_ride", "promise", "unpromise", "set_clock", "trash_ride"})
+        menu->addAction(deed(id));
     menu->popup(rides_->viewport()->mapToGlobal(at));
 }
 
 void YardView::fill_yard_menu(QMenu& menu) {
     menu.clear();
-    connect(menu.addAction("Back up the records …"), &QAction::triggered, this, &YardView::wants_backup);
-    connect(menu.addAction("Restore a backup …"), &QAction::triggered, this, &YardView::wants_restore);
-    fill_merge(*menu.addMenu("Two that are one"));
-    fill_trash(*menu.addMenu("Trash"));
-    auto* steps = menu.addMenu("What was done");
+    connect(menu.addAction(tr("Back up the records …")), &QAction::triggered, this, &YardView::wants_backup);
+    connect(menu.addAction(tr("Restore a backup …")), &QAction::triggered, this, &YardView::wants_restore);
+    fill_merge(*menu.addMenu(tr("Two that are one")));
+    fill_trash(*menu.addMenu(tr("Trash")));
+    auto* steps = menu.addMenu(tr("What was done"));
     const QStringList all = yard_.steps();
     for (int i = static_cast<int>(all.size()) - 1; i >= std::max(0, static_cast<int>(all.size()) - 20); --i)
         steps->addAction(all[i])->setEnabled(false);
-    if (steps->isEmpty()) steps->addAction("nothing yet")->setEnabled(false);
+    if (steps->isEmpty()) steps->addAction(tr("nothing yet"))->setEnabled(false);
 }
 
 /// "Ines" and "Ines Varga-Holt": the first one chosen becomes the second.
 void YardView::fill_merge(QMenu& menu) {
     const auto riders = yard_.records().riders();
     for (const store::Rider& from : riders) {
-        auto* one = menu.addMenu(text(from.name) + " is");
+        auto* one = menu.addMenu(text(from.name) + tr(" is"));
         for (const store::Rider& into : riders) {
             if (into.id == from.id) continue;
             connect(one->addAction(text(into.name)), &QAction::triggered, this, [this, from, into] {
                 app::merge_riders(yard_, from.id, into.id);
-                emit say(text(from.name) + " is " + text(into.name) + " now; Ctrl+Z takes it back.");
+                emit say(text(from.name) + tr(" is ") + text(into.name) + tr(" now; [undo] takes it back."));
             });
         }
     }
     menu.addSeparator();
     const auto horses = yard_.records().horses();
     for (const store::Horse& from : horses) {
-        auto* one = menu.addMenu(text(from.name) + " is");
+        auto* one = menu.addMenu(text(from.name) + tr(" is"));
         for (const store::Horse& into : horses) {
             if (into.id == from.id) continue;
             connect(one->addAction(text(into.name)), &QAction::triggered, this, [this, from, into] {
                 app::merge_horses(yard_, from.id, into.id);
-                emit say(text(from.name) + " is " + text(into.name) + " now; Ctrl+Z takes it back.");
+                emit say(text(from.name) + tr(" is ") + text(into.name) + tr(" now; [undo] takes it back."));
             });
         }
     }
-    if (menu.isEmpty()) menu.addAction("nobody is there twice")->setEnabled(false);
+    if (menu.isEmpty()) menu.addAction(tr("nobody is there twice"))->setEnabled(false);
 }
 
 void YardView::fill_trash(QMenu& menu) {
     const auto entry = [&](const QString& words, const std::function<void()>& back, const QString& goes,
                            const std::function<void()>& for_good) {
         auto* one = menu.addMenu(words);
-        connect(one->addAction("Put back"), &QAction::triggered, this, back);
+        connect(one->addAction(tr("Put back")), &QAction::triggered, this, back);
         if (!for_good) return;
         // Asked once, in place: the question says what goes.
-        auto* sure = one->addMenu("Delete for good");
+        auto* sure = one->addMenu(tr("Delete for good"));
         sure->addAction(goes)->setEnabled(false);
-        connect(sure->addAction("Delete it; this cannot be taken back"), &QAction::triggered, this, for_good);
+        connect(sure->addAction(tr("Delete it; this cannot be taken back")), &QAction::triggered, this,
+                for_good);
     };
     for (const store::Clip& c : yard_.records().trashed_clips()) {
-        QString whose = "nobody yet";
+        QString whose = tr("nobody yet");
         for (const store::Slot& s : yard_.records().places(c.id)) {
             const auto ride = yard_.records().ride(s.ride);
             const auto rider = ride ? yard_.records().rider(ride->rider) : std::nullopt;
             if (rider) whose = text(rider->name);
         }
         entry(
-            QString("Clip of %1, %2").arg(whose, spoken_date(text(c.day()))),
-            [this, id = c.id] { app::put_back(yard_, id); }, "With it go " + app::what_goes_with(yard_, c.id),
+            tr("Clip of %1, %2").arg(whose, spoken_date(text(c.day()))),
+            [this, id = c.id] { app::put_back(yard_, id); },
+            tr("With it go ") + app::what_goes_with(yard_, c.id),
             [this, id = c.id] { app::delete_for_good(yard_, id); });
     }
     for (const store::Rider& r : yard_.records().trashed_riders()) {
         entry(
             text(r.name), [this, id = r.id] { app::put_back(yard_, id); },
-            "With it go " + app::what_goes_with(yard_, r.id),
+            tr("With it go ") + app::what_goes_with(yard_, r.id),
             [this, id = r.id] { app::delete_for_good(yard_, id); });
     }
     for (const store::Moment& m : yard_.records().trashed_moments()) {
-        entry(
-            QString("Moment at frame %1").arg(m.frame),
-            [this, m] {
-                if (!app::put_back(yard_, m))
-                    emit say(QString("Frame %1 has another moment now; take that away first.").arg(m.frame));
-            },
-            {}, {});
+        entry(tr("Moment at frame %1").arg(m.frame),
+              [this, m] {
+                  if (!app::put_back(yard_, m))
+                      emit say(tr("Frame %1 has another moment now; take that away first.").arg(m.frame));
+              },
+              {}, {});
     }
-    if (menu.isEmpty()) menu.addAction("nothing in it")->setEnabled(false);
+    if (menu.isEmpty()) menu.addAction(tr("nothing in it"))->setEnabled(false);
 }
 
 }  // namespace aspen::ui

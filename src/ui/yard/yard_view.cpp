@@ -11,9 +11,12 @@
 
 #include "app/yard/changes.hpp"
 #include "core/reading/refused.hpp"
+#include "ui/shared/key_map.hpp"
 #include "ui/shared/theme.hpp"
 #include "ui/shared/widgets.hpp"
+#include "ui/shared/word_line.hpp"
 #include "ui/yard/delegates.hpp"
+#include "ui/yard/horse_form.hpp"
 #include "ui/yard/rider_form.hpp"
 
 /// What is seen and how it follows the records. What the keys do is in yard_deeds.cpp.
@@ -40,6 +43,7 @@ YardView::YardView(app::Yard& yard, app::Thumbs& thumbs, QWidget* parent)
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(24, 12, 16, 8);
     row->setSpacing(24);
+    build_deeds();
     row->addWidget(build_left(), 1);
     row->addWidget(build_right());
     connect(&model_, &QAbstractItemModel::modelAboutToBeReset, this, &YardView::remember);
@@ -52,6 +56,9 @@ YardView::YardView(app::Yard& yard, app::Thumbs& thumbs, QWidget* parent)
     connect(rides_, &QListView::customContextMenuRequested, this, &YardView::show_ride_menu);
     connect(search_, &QLineEdit::textChanged, &model_, &app::RidesModel::look_for);
     connect(form_, &RiderForm::say, this, &YardView::say);
+    connect(horse_form_, &HorseForm::say, this, &YardView::say);
+    line_ = new WordLine(this);
+    connect(line_, &WordLine::closed, rides_, qOverload<>(&QWidget::setFocus));
     rides_->installEventFilter(this);
     rides_->viewport()->installEventFilter(this);
     search_->installEventFilter(this);
@@ -68,33 +75,31 @@ QWidget* YardView::build_left() {
     heading_ = heading_label("", left, 26);
     head->addWidget(heading_, 1);
     search_ = new QLineEdit(left);
-    search_->setPlaceholderText("Find a rider, horse, fault, note or day   /");
-    search_->setAccessibleName("Find riders, horses, faults, notes and days");
+    search_->setPlaceholderText(tr("Find a rider, horse, fault, note or day   /"));
+    search_->setAccessibleName(tr("Find riders, horses, faults, notes and days"));
     search_->setClearButtonEnabled(true);
     search_->setMinimumWidth(300);
     head->addWidget(search_, 0, Qt::AlignBottom);
-    auto* more = new QPushButton("Records", left);
+    auto* more = new QPushButton(tr("Records"), left);
     more->setObjectName("word");
     auto* menu = new QMenu(more);
     connect(menu, &QMenu::aboutToShow, this, [this, menu] { fill_yard_menu(*menu); });
     more->setMenu(menu);
-    more->setAccessibleName("Records: back up, restore, merge, trash");
+    more->setAccessibleName(tr("Records: back up, restore, merge, trash"));
     head->addWidget(more, 0, Qt::AlignBottom);
-    auto* open = verb_button("Add clips", "Ctrl+O", left);
+    auto* open = verb_button(tr("Add clips"), "Ctrl+O", left);
     connect(open, &QPushButton::clicked, this, &YardView::choose_file);
     head->addWidget(open, 0, Qt::AlignBottom);
     column->addLayout(head);
     below_ = quiet_label("", left);
     column->addWidget(below_);
-    rides_ = list(left, "What needs you today, then what is reviewed");
+    rides_ = list(left, tr("What needs you today, then what is reviewed"));
     ride_look_ = new RideDelegate(model_, thumbs_, this);
     rides_->setItemDelegate(ride_look_);
     rides_->setModel(&model_);
     column->addWidget(rides_, 1);
-    hint_ = quiet_label("", left);
-    hint_->setTextInteractionFlags(Qt::LinksAccessibleByMouse);
-    connect(hint_, &QLabel::linkActivated, this,
-            [this](const QString& deed) { act_on(deed.at(0).toLatin1()); });
+    hint_ = new HintLine([this](const QString& id) { return deed(id); }, left, 14);
+    hint_->setWordWrap(true);
     column->addWidget(hint_);
     return left;
 }
@@ -105,53 +110,78 @@ QWidget* YardView::build_right() {
     auto* column = new QVBoxLayout(right);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(8);
-    column->addWidget(heading_label("Riders", right, 26));
-    riders_ = list(right, "Riders");
+    right_heading_ = heading_label(tr("Riders"), right, 26);
+    column->addWidget(right_heading_);
+    riders_ = list(right, tr("Riders"));
     rider_look_ = new RiderDelegate(this);
     riders_->setItemDelegate(rider_look_);
     riders_->setModel(&rider_model_);
     column->addWidget(riders_, 1);
     form_ = new RiderForm(yard_, right);
-    form_->hide();
-    column->addWidget(form_, 1);
-    auto* hint = quiet_label("Enter shows a rider's progress · E edits the card", right);
-    column->addWidget(hint);
+    horse_form_ = new HorseForm(yard_, right);
+    form_area_ = scrolled(form_, right);
+    horse_area_ = scrolled(horse_form_, right);
+    for (QWidget* area : {form_area_, horse_area_}) {
+        area->hide();
+        column->addWidget(area, 1);
+    }
+    rider_hint_ = new HintLine([this](const QString& id) { return deed(id); }, right, 14);
+    rider_hint_->say(
+        tr("[show_rider] shows a rider's progress · [edit_rider] edits the card · [edit_horse] horses"));
+    rider_hint_->setWordWrap(true);
+    column->addWidget(rider_hint_);
     note_ = quiet_label("", right);
     note_->hide();
     column->addWidget(note_);
-    const auto edit = [this, hint](const QModelIndex& i) {
+    const auto edit = [this](const QModelIndex& i) {
         if (!i.isValid()) return;
-        riders_->hide();
-        hint->hide();
-        form_->show();
+        show_card(form_);
         form_->show_rider(rider_model_.rider_at(i.row()));
     };
-    connect(form_, &RiderForm::closed, this, [this, hint] {
-        form_->hide();
-        hint->show();
-        riders_->show();
-        riders_->setFocus();
-    });
+    connect(form_, &RiderForm::closed, this, [this] { show_card(nullptr); });
+    connect(horse_form_, &HorseForm::closed, this, [this] { show_card(nullptr); });
     const auto show = [this](const QModelIndex& i) { emit open_rider(rider_model_.rider_at(i.row())); };
     connect(riders_, &QListView::clicked, this, show);
-    connect(riders_, &QListView::customContextMenuRequested, this, [this, edit, show](const QPoint& at) {
+    connect(riders_, &QListView::customContextMenuRequested, this, [this](const QPoint& at) {
         const QModelIndex i = riders_->indexAt(at);
         if (!i.isValid()) return;
         auto* menu = new QMenu(this);
         menu->setAttribute(Qt::WA_DeleteOnClose);
-        connect(menu->addAction("Show progress\tEnter"), &QAction::triggered, this, [show, i] { show(i); });
-        connect(menu->addAction("Edit the card\tE"), &QAction::triggered, this, [edit, i] { edit(i); });
-        connect(menu->addAction("Put in the trash"), &QAction::triggered, this,
+        menu->addActions(riders_->actions());
+        connect(menu->addAction(tr("Put in the trash")), &QAction::triggered, this,
                 [this, id = rider_model_.rider_at(i.row())] { app::trash_rider(yard_, id); });
         menu->popup(riders_->viewport()->mapToGlobal(at));
     });
-    auto* edit_key = new QAction(riders_);
-    edit_key->setShortcut(Qt::Key_E);
-    edit_key->setShortcutContext(Qt::WidgetShortcut);
-    connect(edit_key, &QAction::triggered, this, [this, edit] { edit(riders_->currentIndex()); });
-    riders_->addAction(edit_key);
+    const auto deed = [this](const QString& id, const QString& words, const QList<QKeySequence>& keys,
+                             auto act) {
+        auto* a = new QAction(words, riders_);
+        a->setObjectName(id);
+        a->setShortcuts(keys);
+        a->setShortcutContext(Qt::WidgetShortcut);
+        set_group(*a, tr("Rider"));
+        connect(a, &QAction::triggered, this, [this, act] { act(riders_->currentIndex()); });
+        riders_->addAction(a);
+        deeds_ << a;
+    };
+    deed("show_rider", tr("Show the rider's progress"), {Qt::Key_Enter, Qt::Key_Return}, show);
+    deed("edit_rider", tr("Edit the rider's card"), {Qt::Key_E}, edit);
     connect(riders_, &QListView::activated, this, show);
     return right;
+}
+
+/// A rider's or horse's card in place of the riders; null brings them back.
+void YardView::show_card(QWidget* card) {
+    form_area_->setVisible(card == form_);
+    horse_area_->setVisible(card == horse_form_);
+    riders_->setVisible(!card);
+    rider_hint_->setVisible(!card);
+    right_heading_->setText(card == horse_form_ ? tr("Horses") : tr("Riders"));
+    if (!card) riders_->setFocus();
+}
+
+void YardView::edit_horse(store::HorseId horse) {
+    show_card(horse_form_);
+    horse_form_->show_horse(horse);
 }
 
 void YardView::note(const QString& line) {
@@ -173,27 +203,22 @@ void YardView::remember() {
 
 void YardView::after_reset() {
     const int n = model_.waiting();
-    heading_->setText(model_.looks()      ? (model_.is_empty() ? "Nothing found" : "Found")
-                      : model_.is_empty() ? "An empty yard"
-                      : n == 0            ? "Nothing waits"
-                      : n == 1            ? "One ride waits for you"
-                                          : QString("%1 rides wait for you").arg(n));
+    heading_->setText(model_.looks()      ? (model_.is_empty() ? tr("Nothing found") : tr("Found"))
+                      : model_.is_empty() ? tr("An empty yard")
+                      : n == 0            ? tr("Nothing waits")
+                      : n == 1            ? tr("One ride waits for you")
+                                          : tr("%1 rides wait for you").arg(n));
     below_->setText(model_.looks() || n > 0 ? QString()
                     : model_.is_empty()
-                        ? "Drop a rider's clip on this window, or add one. Stop on a telling frame, click "
-                          "nine joints, keep one thing to work on."
-                        : "Drop new clips on this window when they come.");
+                        ? tr("Drop a rider's clip on this window, or add one. Stop on a telling frame, click "
+                             "nine joints, keep one thing to work on.")
+                        : tr("Drop new clips on this window when they come."));
     below_->setVisible(!below_->text().isEmpty());
-    const auto word = [](char deed, const QString& words) {
-        return QString("<a href='%1' style='color:%2; text-decoration:none'>%3</a>")
-            .arg(QChar(deed))
-            .arg(theme().quiet.name(), words);
-    };
-    hint_->setText(QStringList{word('o', "Enter opens"), "1–9 says who rides",
-                               word('y', "Y takes what is proposed"), word('j', "J joins with the one above"),
-                               word('s', "S takes apart"), word('p', "P promises for tomorrow"),
-                               word('d', "Del trash")}
-                       .join("   ·   "));
+    hint_->say(QStringList{tr("[open_ride] opens"), tr("1–9 says who rides"),
+                           tr("[take_proposed] takes what is proposed"),
+                           tr("[join_rides] joins with the one above"), tr("[split_ride] takes apart"),
+                           tr("[promise] promises for tomorrow"), tr("[trash_ride] trash")}
+                   .join("   ·   "));
     hint_->setVisible(!model_.looks() && n > 0);
     rider_look_->show_numbers(n > 0);
     riders_->viewport()->update();

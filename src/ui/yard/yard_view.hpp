@@ -9,6 +9,7 @@
 #include "app/models/rides_model.hpp"
 #include "app/models/thumbs.hpp"
 #include "app/yard/yard.hpp"
+#include "ui/shared/hint_line.hpp"
 
 class QMenu;
 
@@ -17,6 +18,8 @@ namespace aspen::ui {
 class RideDelegate;
 class RiderDelegate;
 class RiderForm;
+class HorseForm;
+class WordLine;
 
 /// What needs the coach today, in order and with the reason; who rides here; and one field that finds
 /// anything.
@@ -35,6 +38,8 @@ class YardView : public QWidget {
     QListView& riders() { return *riders_; }
     QLineEdit& search() { return *search_; }
     app::RidesModel& model() { return model_; }
+    /// What can be done with the ride under the keys.
+    QList<QAction*> deeds() const { return deeds_; }
 
   signals:
     void open_clip(aspen::store::ClipId clip);
@@ -54,7 +59,12 @@ class YardView : public QWidget {
     void after_reset();
     void remember();
     bool take_key(const QKeyEvent& e);
-    void act_on(char deed);
+    void show_card(QWidget* card);
+    void edit_horse(store::HorseId horse);
+    void choose_horse();
+    void set_clock(int row);
+    void build_deeds();
+    QAction* deed(const QString& id) const;
     void open_row(int row, store::ClipId clip = {});
     void assign(int row, int rider_number);
     void join(int row);
@@ -76,9 +86,15 @@ class YardView : public QWidget {
     QListView* riders_;
     QLabel* heading_;
     QLabel* below_;
-    QLabel* hint_;
+    HintLine* hint_;
+    QList<QAction*> deeds_;
     QLineEdit* search_;
     RiderForm* form_;
+    HorseForm* horse_form_;
+    QWidget *form_area_, *horse_area_;
+    QLabel* right_heading_;
+    HintLine* rider_hint_;
+    WordLine* line_;
     QLabel* note_;
     store::RideId kept_;  ///< the ride under the keys, which stays under them when the list is read anew
     int kept_row_ = 0;

@@ -5,10 +5,12 @@
 #include <QWidget>
 #include <functional>
 
+#include "ui/shared/hint_line.hpp"
+
 namespace aspen::ui {
 
-/// One line to write in over the bench's lower edge, with the coach's own phrases to complete from; Enter
-/// takes it, Esc leaves it. The keys of the bench rest meanwhile.
+/// One line to write in over a view's lower edge, with phrases to complete from; Enter takes it, Esc leaves
+/// it. The keys of the view rest meanwhile.
 class WordLine : public QWidget {
     Q_OBJECT
   public:

@@ -1,4 +1,4 @@
-#include "ui/review/figure_painter.hpp"
+#include "ui/shared/figure_painter.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -111,7 +111,7 @@ void paint_figure(QPainter& p, const core::Figure& f, const FigureLook& look) {
         if (chosen)
             paint_tag(p, c,
                       f[l].confirmed ? name_of(l)
-                                     : QString("%1 · %2 ±%3 px")
+                                     : QObject::tr("%1 · %2 ±%3 px")
                                            .arg(name_of(l), QString::fromUtf8(core::word(f[l].origin).data()))
                                            .arg(f[l].sd_px, 0, 'f', 1));
     }
@@ -132,7 +132,7 @@ void paint_measure(QPainter& p, const core::Figure& f, const core::Judged& judge
     p.drawPolyline(points.data(), static_cast<int>(std::min<std::size_t>(points.size(), chain ? 3 : 2)));
     const QString value = judged.measured.value ? value_text(*judged.measured.value) +
                                                       (judged.info().unit == "deg" ? "°" : " %")
-                                                : QStringLiteral("not judged");
+                                                : QObject::tr("not judged");
     p.setFont(text_font(26));
     const double wide = p.fontMetrics().horizontalAdvance(value) + 20.0;
     // To the side away from the joints; the rider's back has the room.

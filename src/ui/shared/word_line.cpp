@@ -1,4 +1,4 @@
-#include "ui/review/word_line.hpp"
+#include "ui/shared/word_line.hpp"
 
 #include <QCompleter>
 #include <QHBoxLayout>
@@ -21,9 +21,10 @@ WordLine::WordLine(QWidget* parent) : QWidget(parent) {
     edit_ = new QLineEdit(this);
     edit_->installEventFilter(this);
     row->addWidget(edit_, 1);
-    auto* keys = quiet_label("Enter takes it · Esc leaves it", this);
-    keys->setWordWrap(false);
-    row->addWidget(keys);
+    auto* hint = new HintLine([](const QString&) { return nullptr; }, this, 14);
+    hint->say(tr("[=Enter] takes it · [=Esc] leaves it"));
+    connect(hint, &HintLine::pressed, this, [this](const QString& key) { leave(key == "Enter"); });
+    row->addWidget(hint);
     parent->installEventFilter(this);
     // While phrases are offered the list hands Enter on past the filter below.
     connect(edit_, &QLineEdit::returnPressed, this, [this] { leave(true); });

@@ -1,0 +1,100 @@
+#include "ui/yard/limitation_list.hpp"
+
+#include <QComboBox>
+#include <QDate>
+#include <QLineEdit>
+#include <algorithm>
+#include <tuple>
+
+#include "ui/shared/widgets.hpp"
+
+namespace aspen::ui {
+
+struct LimitationList::Row : QWidget {
+    using QWidget::QWidget;
+    store::Limitation as_read;
+    QLineEdit *words = nullptr, *since = nullptr, *until = nullptr;
+    QComboBox* side = nullptr;
+};
+
+LimitationList::LimitationList(QWidget* parent) : QWidget(parent) {
+    rows_layout_ = new QVBoxLayout(this);
+    rows_layout_->setContentsMargins(0, 0, 0, 0);
+    rows_layout_->setSpacing(8);
+}
+
+void LimitationList::add_row(const store::Limitation& l) {
+    auto* row = new Row(this);
+    row->as_read = l;
+    auto* box = new QVBoxLayout(row);
+    box->setContentsMargins(0, 0, 0, 0);
+    box->setSpacing(4);
+    const auto field = [&](const std::string& value, const QString& name, const QString& hint) {
+        auto* edit = new QLineEdit(text(value), row);
+        edit->setAccessibleName(name);
+        edit->setPlaceholderText(hint);
+        connect(edit, &QLineEdit::editingFinished, this, &LimitationList::edited);
+        return edit;
+    };
+    row->words = field(l.words, tr("What to mind"), tr("hip, knee replacement, back …"));
+    box->addWidget(row->words);
+    auto* more = new QHBoxLayout;
+    more->setSpacing(4);
+    row->side = new QComboBox(row);
+    row->side->setAccessibleName(tr("Which side"));
+    for (const auto& [words, side] :
+         {std::pair{tr("side"), ""}, {tr("left"), "left"}, {tr("right"), "right"}, {tr("both"), "both"}})
+        row->side->addItem(words, side);
+    row->side->setCurrentIndex(std::max(0, row->side->findData(text(l.side))));
+    connect(row->side, &QComboBox::activated, this, &LimitationList::edited);
+    row->since = field(l.since, tr("Since"), tr("since"));
+    row->until = field(l.until, tr("Until"), tr("until"));
+    more->addWidget(row->side);
+    more->addWidget(row->since, 1);
+    more->addWidget(row->until, 1);
+    box->addLayout(more);
+    rows_.push_back(row);
+    rows_layout_->addWidget(row);
+}
+
+/// What is shown already stays, so that the field one is writing in keeps its cursor.
+void LimitationList::show_all(const std::vector<store::Limitation>& limitations) {
+    const auto alike = [](const store::Limitation& a, const store::Limitation& b) {
+        return std::tie(a.words, a.side, a.since, a.until) == std::tie(b.words, b.side, b.since, b.until);
+    };
+    if (!rows_.empty() && rows_.size() >= limitations.size() &&
+        std::ranges::equal(read(), limitations, alike)) {
+        std::size_t at = 0;
+        for (Row* row : rows_) {
+            if (!row->words->text().trimmed().isEmpty()) row->as_read = limitations[at++];
+        }
+        if (!rows_.back()->words->text().trimmed().isEmpty()) add_row({});
+        return;
+    }
+    clear(*rows_layout_);
+    rows_.clear();
+    for (const store::Limitation& l : limitations) add_row(l);
+    add_row({});
+}
+
+std::vector<store::Limitation> LimitationList::read() {
+    std::vector<store::Limitation> out;
+    for (const Row* row : rows_) {
+        store::Limitation l = row->as_read;
+        l.words = row->words->text().simplified().toStdString();
+        if (l.words.empty()) continue;
+        l.side = row->side->currentData().toString().toStdString();
+        for (const auto& [edit, day] : {std::pair{row->since, &l.since}, {row->until, &l.until}}) {
+            const QString said = edit->text().trimmed();
+            if (said.isEmpty() || QDate::fromString(said, Qt::ISODate).isValid())
+                *day = said.toStdString();
+            else
+                emit say(tr("%1: \"%2\" is not a date; write it as 2026-11-24.")
+                             .arg(edit->accessibleName(), said));
+        }
+        out.push_back(l);
+    }
+    return out;
+}
+
+}  // namespace aspen::ui
