@@ -44,7 +44,8 @@ RiderForm::RiderForm(app::Yard& yard, QWidget* parent) : QWidget(parent), yard_(
     limits_ = new LimitationList(this);
     connect(limits_, &LimitationList::edited, this, &RiderForm::keep);
     connect(limits_, &LimitationList::say, this, &RiderForm::say);
-    form->addRow(tr("Mind the"), limits_);
+    form->addRow(quiet_label(tr("What to mind of the body"), this));
+    form->addRow(limits_);
     consent_by_ = field(tr("Consent by"), tr("who agreed; needed for a minor"));
     consent_on_ = field(tr("on"), "2026-11-24");
     consent_until_ = field(tr("until"), "2027-11-24");
