@@ -11,6 +11,7 @@
 #include "app/files/cache_folder.hpp"
 #include "app/files/data_files.hpp"
 #include "core/judging/ride.hpp"
+#include "core/reading/json_reading.hpp"
 #include "core/reading/refused.hpp"
 #include "exchange/coco.hpp"
 #include "media/reading/video_reader.hpp"
@@ -29,7 +30,8 @@ struct WrongUsage : std::runtime_error {
 
 /// What was said on the command line; each verb reads its own part.
 struct Said {
-    std::string file, number, out, school, gait, seat, words;
+    std::string file, number, out, school, gait, seat, words, level, checks;
+    std::vector<std::string> in_work;
     bool json = false, hash = false;
 };
 
@@ -111,27 +113,90 @@ Json measures_json(const std::vector<core::Judged>& judged) {
     return out;
 }
 
+/// Where what a finding from front or rear says tends: to the rider's right where the value is positive.
+Json side_of(const core::RideFinding& f, const core::RideAssessment& a, const core::RideData& ride) {
+    if (!f.seen.side.empty()) return f.seen.side;
+    for (std::size_t i = 0; i < a.judged.size(); ++i) {
+        if (ride.moments[i].figure.view == core::View::side || ride.moments[i].seen != f.seen) continue;
+        const core::Judged* j = core::find(a.judged[i], core::leading_measure(*f.found.fault));
+        if (j && j->beyond != core::Beyond::neither)
+            return j->beyond == core::Beyond::above ? "right" : "left";
+    }
+    return nullptr;
+}
+
+/// What no moment could judge, why, and the view that would.
+Json not_judged_json(const core::RideAssessment& a, const core::RideData& ride) {
+    Json out = Json::array();
+    bool from_side = false, frontal = false;
+    std::map<std::string, std::string> why;
+    std::set<std::string_view> judged;
+    for (std::size_t i = 0; i < a.judged.size(); ++i) {
+        (ride.moments[i].figure.view == core::View::side ? from_side : frontal) = true;
+        for (const core::Judged& j : a.judged[i]) {
+            if (j.verdict != core::Verdict::not_judged)
+                judged.insert(j.info().id);
+            else
+                why.emplace(j.info().id, j.reason);
+        }
+    }
+    for (const auto& [id, reason] : why) {
+        if (judged.contains(id)) continue;
+        const bool view = reason.starts_with("seen too much");
+        const bool side = core::find_measure(id)->view == core::View::side;
+        out.push_back({{"what", id},
+                       {"why", reason},
+                       {"view_that_would", view ? Json(side ? "side" : "rear") : Json(nullptr)}});
+    }
+    if (!a.judged.empty() && !frontal)
+        out.push_back({{"what", "levels and middle over middle"},
+                       {"why", "no picture from front or rear"},
+                       {"view_that_would", "rear"}});
+    if (!a.judged.empty() && !from_side)
+        out.push_back({{"what", "the line from ear to heel"},
+                       {"why", "no picture from the side"},
+                       {"view_that_would", "side"}});
+    return out;
+}
+
 /// What all moments of the file say together, as moments of one ride.
-Json assessment_json(const core::RideAssessment& a) {
+Json assessment_json(const core::RideAssessment& a, const core::RideData& ride) {
     Json faults = Json::array(), causes = Json::array(), good = Json::array();
     const auto word_or_null = [](const auto& word_of) {
         return word_of ? Json(core::word(*word_of)) : Json(nullptr);
     };
     for (const core::RideFinding& f : a.findings) {
         faults.push_back({{"id", f.found.fault->id},
-                          {"side", f.seen.side.empty() ? Json(nullptr) : Json(f.seen.side)},
+                          {"side", side_of(f, a, ride)},
                           {"gait", word_or_null(f.seen.gait)},
                           {"seat", word_or_null(f.seen.seat)},
+                          {"phase", f.found.phase.empty() ? Json(nullptr) : Json(f.found.phase)},
                           {"severity", f.found.severity},
                           {"share", f.found.share},
+                          {"seen_once", f.found.seen_once},
                           {"evidence", f.found.evidence},
                           {"verdict", core::word(f.found.verdict)}});
     }
-    for (const core::Cause& c : a.causes) causes.push_back({{"from", c.from}, {"to", c.to}});
-    for (const std::string& words : a.good) good.push_back({{"words", words}});
+    for (const core::Cause& c : a.causes)
+        causes.push_back(
+            {{"from", c.from}, {"to", c.to}, {"gait", word_or_null(c.gait)}, {"seat", word_or_null(c.seat)}});
+    for (const core::Strength& s : a.good) good.push_back({{"id", s.measure}, {"words", s.words}});
     Json focus = nullptr;
-    if (a.focus) focus = {{"id", a.focus->fault->id}, {"why", a.focus->why}};
-    return {{"faults", faults}, {"causes", causes}, {"focus", focus}, {"strengths", good}};
+    if (a.focus) {
+        Json runners = Json::array();
+        for (const core::Focus::RunnerUp& r : a.focus->runners_up)
+            runners.push_back({{"id", r.fault->id}, {"why_not", r.why_not}});
+        focus = {{"id", a.focus->fault->id},
+                 {"gait", word_or_null(a.focus->gait)},
+                 {"seat", word_or_null(a.focus->seat)},
+                 {"why", a.focus->why},
+                 {"runners_up", runners}};
+    }
+    return {{"faults", faults},
+            {"causes", causes},
+            {"focus", focus},
+            {"strengths", good},
+            {"not_judged", not_judged_json(a, ride)}};
 }
 
 core::RideMoment ride_moment(const exchange::MarkedMoment& m) {
@@ -143,20 +208,67 @@ core::RideMoment ride_moment(const exchange::MarkedMoment& m) {
     return out;
 }
 
+/// The moment of a frame, else the last before it, else the first.
+std::size_t moment_at(const std::vector<exchange::MarkedMoment>& marked, int frame) {
+    std::optional<std::size_t> best;
+    for (std::size_t i = 0; i < marked.size(); ++i) {
+        if (marked[i].frame <= frame && (!best || marked[i].frame > marked[*best].frame)) best = i;
+    }
+    return best.value_or(0);
+}
+
+/// The coach's answers: each belongs to the annotation of its frame, else to the last before it, else to the
+/// first.
+std::vector<core::CheckAnswer> read_checks(const std::string& file,
+                                           const std::vector<exchange::MarkedMoment>& marked,
+                                           const core::FaultBook& book) {
+    std::ifstream in(file);
+    if (!in) throw Refused(file + ": cannot be opened; check the path");
+    const auto json = core::reading::parse(in, file);
+    std::vector<core::CheckAnswer> out;
+    for (const auto& one : core::reading::Entry(json, file, "file").array("checks")) {
+        const core::reading::Entry entry(one, file, "check");
+        core::CheckAnswer answer;
+        answer.id = entry.text("id");
+        if (!book.find(answer.id))
+            entry.complain("id", fmt::format("\"{}\" is not known; `faults` lists what is", answer.id));
+        const std::string said = entry.text("answer");
+        using S = core::CheckAnswer::Said;
+        if (said != "good" && said != "fault" && said != "cannot_see")
+            entry.complain("answer", "must be good, fault or cannot_see");
+        answer.said = said == "good" ? S::good : said == "fault" ? S::fault : S::cannot_see;
+        answer.moment = moment_at(marked, static_cast<int>(entry.whole_or("frame", 0)));
+        out.push_back(std::move(answer));
+    }
+    return out;
+}
+
 int measure(const Said& said, std::ostream& out, bool assessed) {
     std::ifstream in(said.file);
     if (!in) throw Refused(said.file + ": cannot be opened; check the path");
     const auto knowledge = app::shipped_knowledge();
     Json annotations = Json::array();
     core::RideData ride;
-    for (exchange::MarkedMoment& m : exchange::read_coco(in, said.file)) {
+    auto marked = exchange::read_coco(in, said.file, knowledge->figure_errors);
+    for (exchange::MarkedMoment& m : marked) {
         override_setting(m, said, *knowledge);
         const auto judged = core::judge(m.figure, m.setting(), knowledge->body, knowledge->schools);
         annotations.push_back({{"id", m.id}, {"frame", m.frame}, {"measures", measures_json(judged)}});
         ride.moments.push_back(ride_moment(m));
+        if (ride.level.empty()) ride.level = m.level;
     }
     Json all{{"annotations", annotations}};
-    if (assessed) all.update(assessment_json(core::assess_ride(ride, *knowledge)));
+    if (assessed) {
+        if (!said.level.empty()) ride.level = said.level;
+        for (const std::string& id : said.in_work) {
+            if (!knowledge->faults.find(id))
+                throw WrongUsage("--in-work: \"" + id + "\" is not a fault; `faults` lists them");
+        }
+        ride.in_work = said.in_work;
+        if (!said.checks.empty() && !marked.empty())
+            ride.checks = read_checks(said.checks, marked, knowledge->faults);
+        all.update(assessment_json(core::assess_ride(ride, *knowledge), ride));
+    }
     out << all.dump(1) << '\n';
     return kDone;
 }
@@ -291,8 +403,15 @@ void add_verbs(CLI::App& app, Said& said, std::function<int(std::ostream&)>& wor
     };
     marks(verb("measure", "every measure with its error and verdict",
                [](const Said& s, std::ostream& out) { return measure(s, out, false); }));
-    marks(verb("assess", "the same, with faults, causes and the focus",
-               [](const Said& s, std::ostream& out) { return measure(s, out, true); }));
+    auto* assess =
+        verb("assess",
+             "the same over the whole file: faults, causes, focus, what is good, what could not be judged",
+             [](const Said& s, std::ostream& out) { return measure(s, out, true); });
+    marks(assess);
+    assess->add_option("--in-work", said.in_work, "faults in work, foremost first")->delimiter(',');
+    assess->add_option("--level", said.level, "of the rider")
+        ->check(CLI::IsMember({"beginner", "novice", "established"}));
+    assess->add_option("--checks", said.checks, "what the coach's eye answered, as JSON");
     verb("schools", "the schools as shipped", schools);
     verb("faults", "the faults and their causes as shipped", faults);
     verb("rides", "the rides of a yard's folder, newest first", rides)

@@ -8,6 +8,7 @@
 #include <nlohmann/json.hpp>
 #include <ostream>
 
+#include "core/judging/ride.hpp"
 #include "core/reading/json_reading.hpp"
 #include "core/reading/refused.hpp"
 
@@ -72,9 +73,18 @@ Json annotation(const MarkedMoment& m, std::int64_t image) {
     if (m.gait) aspen["gait"] = core::word(*m.gait);
     if (m.seat) aspen["seat"] = core::word(*m.seat);
     if (m.rein) aspen["rein"] = core::word(*m.rein);
+    const auto say = [&](const char* name, const auto& value) {
+        if (value) aspen[name] = core::word(*value);
+    };
+    say("stirrups", m.stirrups), say("reins", m.reins), say("hands", m.hands);
+    say("line", m.line), say("mount", m.mount), say("circle_leg", m.circle_leg);
+    if (m.circle_radius_m) aspen["circle_radius_m"] = *m.circle_radius_m;
     if (m.field != 0) aspen["field"] = m.field;
-    const std::pair<const char*, const std::string*> words[] = {
-        {"school", &m.school}, {"movement", &m.movement}, {"phase", &m.phase}, {"rider_ref", &m.rider_ref}};
+    const std::pair<const char*, const std::string*> words[] = {{"school", &m.school},
+                                                                {"movement", &m.movement},
+                                                                {"phase", &m.phase},
+                                                                {"rider_ref", &m.rider_ref},
+                                                                {"level", &m.level}};
     for (const auto& [field, text] : words) {
         if (!text->empty()) aspen[field] = *text;
     }
@@ -165,7 +175,36 @@ void read_camera(const Extra& extra, const Entry& entry, core::CameraPose& camer
     camera.yaw_sd_deg = not_negative("view_yaw_sd_deg", camera.yaw_sd_deg);
 }
 
-void read_marks(const Entry& entry, const Extra& extra, const std::vector<Landmark>& list, MarkedMoment& m) {
+/// The trunk in pixels as it is marked; 0 where it is not.
+double trunk_px(const core::Figure& f) {
+    using L = Landmark;
+    const auto there = [&](std::initializer_list<L> all) {
+        return std::ranges::all_of(all, [&](L l) { return f[l].visibility != Visibility::absent; });
+    };
+    if (f.view == core::View::side)
+        return there({L::shoulder, L::hip}) ? core::distance(f[L::shoulder].at, f[L::hip].at) : 0;
+    if (!there({L::left_shoulder, L::right_shoulder, L::left_hip, L::right_hip})) return 0;
+    const auto middle = [&](L a, L b) {
+        return core::Point{(f[a].at.x + f[b].at.x) / 2, (f[a].at.y + f[b].at.y) / 2};
+    };
+    return core::distance(middle(L::left_shoulder, L::right_shoulder), middle(L::left_hip, L::right_hip));
+}
+
+/// What a joint that the program placed and nobody moved is off by, where the file does not say.
+void add_errors_of_way(core::Figure& f, const std::vector<Landmark>& unsaid,
+                       const core::FigureErrors& errors) {
+    constexpr double kLaidAndConfirmed = 0.03;  // of the trunk
+    const double trunk = trunk_px(f);
+    for (const Landmark l : unsaid) {
+        core::Mark& mark = f[l];
+        if (mark.origin == core::Origin::clicked || !(trunk > 0)) continue;
+        mark.sd_px =
+            trunk * (mark.origin == core::Origin::laid ? kLaidAndConfirmed : errors.of(mark.origin, l));
+    }
+}
+
+void read_marks(const Entry& entry, const Extra& extra, const std::vector<Landmark>& list, MarkedMoment& m,
+                const core::FigureErrors& errors) {
     const Json& keypoints = entry.array("keypoints");
     if (keypoints.size() != 3 * list.size())
         entry.complain("keypoints", fmt::format("must hold {} numbers", 3 * list.size()));
@@ -181,6 +220,7 @@ void read_marks(const Entry& entry, const Extra& extra, const std::vector<Landma
     const auto own = [](const Json* table, const std::string& id) {
         return table && table->is_object() && table->contains(id) ? &(*table)[id] : nullptr;
     };
+    std::vector<Landmark> unsaid;
     for (std::size_t i = 0; i < list.size(); ++i) {
         const double v = keypoints[3 * i + 2].get<double>();
         if (v != 0 && v != 1 && v != 2) entry.complain("keypoints", "has a visibility other than 0, 1 and 2");
@@ -200,13 +240,16 @@ void read_marks(const Entry& entry, const Extra& extra, const std::vector<Landma
             const auto value = o->is_string() ? core::origin_from(o->get<std::string>()) : std::nullopt;
             if (!value) entry.complain("origin", "must be clicked, carried, proposed or laid");
             mark.origin = *value;
+            mark.confirmed = *value == core::Origin::clicked || *value == core::Origin::carried;
         }
+        if (!own_sd) unsaid.push_back(list[i]);
         const Json* c = confirmed && confirmed->is_boolean() ? confirmed : own(confirmed, id);
         if (c) {
             if (!c->is_boolean()) entry.complain("confirmed", "must be true or false");
             mark.confirmed = c->get<bool>();
         }
     }
+    add_errors_of_way(m.figure, unsaid, errors);
 }
 
 void check_order(const std::vector<MarkedMoment>& moments, const std::string& file) {
@@ -231,7 +274,7 @@ void check_order(const std::vector<MarkedMoment>& moments, const std::string& fi
 }
 
 MarkedMoment read_moment(const Json& one, const Json& image, const std::vector<Landmark>& list,
-                         const std::string& file) {
+                         const std::string& file, const core::FigureErrors& errors) {
     const Entry entry(one, file,
                       fmt::format("annotation {}", one.contains("id") ? one["id"].dump() : "without id"));
     const Entry picture(image, file,
@@ -272,8 +315,20 @@ MarkedMoment read_moment(const Json& one, const Json& image, const std::vector<L
     if (!m.phase.empty() && !core::is_phase(m.phase))
         entry.complain("phase", fmt::format("has the unknown word \"{}\"", m.phase));
     m.rider_ref = extra.text("rider_ref");
+    m.stirrups = extra.word<core::Stirrups>("stirrups", core::from_word<core::Stirrups>);
+    m.reins = extra.word<core::ReinsHeld>("reins", core::from_word<core::ReinsHeld>);
+    m.hands = extra.word<core::Hands>("hands", core::from_word<core::Hands>);
+    m.line = extra.word<core::Line>("line", core::from_word<core::Line>);
+    m.mount = extra.word<core::Mount>("mount", core::from_word<core::Mount>);
+    m.circle_leg = extra.word<core::CircleLeg>("circle_leg", core::from_word<core::CircleLeg>);
+    m.circle_radius_m = extra.number("circle_radius_m");
+    if (m.circle_radius_m && !(*m.circle_radius_m > 0))
+        entry.complain("circle_radius_m", "must be larger than 0");
+    m.level = extra.text("level");
+    if (!m.level.empty() && m.level != "beginner" && m.level != "novice" && m.level != "established")
+        entry.complain("level", "must be beginner, novice or established");
     read_camera(extra, entry, m.figure.camera);
-    read_marks(entry, extra, list, m);
+    read_marks(entry, extra, list, m, errors);
     return m;
 }
 
@@ -286,6 +341,12 @@ core::Setting MarkedMoment::setting() const {
     s.seat = seat.value_or(core::Seat::sitting);
     s.phase = phase;
     s.movement = movement;
+    s.stirrups = stirrups;
+    s.reins = reins;
+    s.hands = hands;
+    s.line = line;
+    s.mount = mount;
+    s.circle_leg = circle_leg ? circle_leg : core::circle_leg_of(rein, figure.travel);
     return s;
 }
 
@@ -306,7 +367,8 @@ void write_coco(std::ostream& out, const std::vector<MarkedMoment>& moments) {
     out << json.dump(1) << '\n';
 }
 
-std::vector<MarkedMoment> read_coco(std::istream& in, const std::string& file) {
+std::vector<MarkedMoment> read_coco(std::istream& in, const std::string& file,
+                                    const core::FigureErrors& errors) {
     const Json json = core::reading::parse(in, file);
     const Entry top(json, file, "marks");
     const auto categories = read_categories(top, file);
@@ -326,7 +388,7 @@ std::vector<MarkedMoment> read_coco(std::istream& in, const std::string& file) {
         const auto number = one.contains("image_id") ? core::reading::whole(one["image_id"]) : std::nullopt;
         const auto image = number ? images.find(*number) : images.end();
         if (image == images.end()) entry.complain("image_id", "names no image");
-        out.push_back(read_moment(one, *image->second, category->second, file));
+        out.push_back(read_moment(one, *image->second, category->second, file, errors));
     }
     check_order(out, file);
     return out;

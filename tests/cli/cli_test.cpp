@@ -141,6 +141,29 @@ TEST(Assess, NamesFaultsCausesAndTheFocus) {
         cause = cause || (c["from"] == "lower_leg_back" && c["to"] == "tipped_forward");
     EXPECT_TRUE(cause);
     for (const Json& f : a["faults"]) EXPECT_FALSE(f["evidence"].empty());
+    EXPECT_TRUE(a["focus"]["runners_up"].is_array());
+    EXPECT_EQ(a["focus"]["gait"], "trot");
+    EXPECT_EQ(a["not_judged"].back()["view_that_would"], "rear") << "nothing was seen from behind";
+}
+
+TEST(Assess, TakesTheCoachsAnswersWhatIsInWorkAndTheLevel) {
+    const test::TempFolder folder;
+    const std::string marks = marks_file(folder), checks = (folder / "checks.json").string();
+    std::ofstream(checks) << R"({"checks":[{"id":"lost_iron","answer":"fault","frame":99},
+        {"id":"lower_leg_back","answer":"good","frame":12}]})";
+    const Json eye = Json::parse(say({"assess", marks, "--json", "--checks", checks}).out);
+    EXPECT_EQ(eye["focus"]["id"], "lost_iron") << "safety, seen by the eye alone";
+    for (const Json& f : eye["faults"])
+        EXPECT_NE(f["id"], "lower_leg_back") << "the eye's answer stands above the measured";
+    const Json work = Json::parse(say({"assess", marks, "--json", "--in-work", "heel_up,toe_out"}).out);
+    EXPECT_EQ(work["focus"]["id"], "toe_out") << "the heel is inside; the toe was not judged and stays";
+    EXPECT_TRUE(work["focus"]["gait"].is_null());
+    EXPECT_EQ(say({"assess", marks, "--json", "--in-work", "laziness"}).code, kWrongUsage);
+    EXPECT_EQ(say({"assess", marks, "--json", "--level", "wizard"}).code, kWrongUsage);
+    std::ofstream(checks) << R"({"checks":[{"id":"laziness","answer":"fault"}]})";
+    const Said refused = say({"assess", marks, "--json", "--checks", checks});
+    EXPECT_EQ(refused.code, kRefused);
+    EXPECT_THAT(refused.err, HasSubstr("laziness"));
 }
 
 TEST(Measure, RefusesBadInputInOneLine) {

@@ -27,7 +27,7 @@ TEST(Landmarks, OrderOfTheFileFormatIsFixed) {
     EXPECT_EQ(side,
               "ear eye chin shoulder elbow wrist knuckle hip knee ankle heel toe leather_top iron bit poll "
               "withers girth cantle croup ");
-    EXPECT_EQ(landmarks_of(View::rear).size(), 21U);
+    EXPECT_EQ(landmarks_of(View::rear).size(), 23U);
     EXPECT_EQ(landmarks_of(View::front).front(), Landmark::chin);
     EXPECT_EQ(first_nine().size(), 9U);
 }

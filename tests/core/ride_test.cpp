@@ -89,7 +89,8 @@ TEST(AssessRide, TheCoachsWordStandsAboveTheComputed) {
 }
 
 TEST(AssessRide, IsTheSameEveryTime) {
-    const RideData data{{moment(-60), moment(-30, Gait::trot), moment(20, Gait::canter)}, {}, {"heel_up"}};
+    const RideData data{
+        {moment(-60), moment(-30, Gait::trot), moment(20, Gait::canter)}, {}, {"heel_up"}, {}, {}};
     const auto a = assess_ride(data, knowledge()), b = assess_ride(data, knowledge());
     ASSERT_EQ(a.findings.size(), b.findings.size());
     for (std::size_t i = 0; i < a.findings.size(); ++i) {

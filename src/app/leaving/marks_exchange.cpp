@@ -42,6 +42,15 @@ QByteArray marks_json(Bench& bench, const Permit&, const std::optional<MarksPart
         one.seat = stretch.seat;
         one.rein = stretch.rein;
         one.movement = stretch.shown;
+        one.stirrups = stretch.stirrups;
+        one.reins = stretch.reins;
+        one.hands = stretch.hands;
+        one.line = stretch.line;
+        one.circle_leg = stretch.circle_leg;
+        one.mount = ride.mount;
+        one.level = ride.level == "beginner" || ride.level == "novice" || ride.level == "established"
+                        ? ride.level
+                        : "";
         one.phase = m.phase;
         one.rider_ref = ride.rider ? std::to_string(ride.rider.value) : "";
         out.push_back(std::move(one));

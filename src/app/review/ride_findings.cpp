@@ -52,6 +52,7 @@ core::RideData ride_data(Yard& yard, const store::Ride& ride) {
     }
     for (const store::Finding& f : yard.records().findings(ride.id)) data.decided.push_back(to_core(f));
     data.in_work = faults_in_work(yard, ride.rider, ride.horse);
+    data.level = ride.level;
     return data;
 }
 
@@ -92,6 +93,7 @@ void RideFindings::assess() {
             data.moments.push_back(to_core(m, s, review_.ride().school));
         for (const store::Finding& f : review_.decided()) data.decided.push_back(to_core(f));
         data.in_work = in_work_;
+        data.level = review_.ride().level;
     }
     knowledge_ = review_.yard().shared_knowledge();
     assessment_ = core::assess_ride(data, *knowledge_);
@@ -193,7 +195,7 @@ QStringList RideFindings::what_is_good() const {
     for (const store::Remark& r : review_.remarks()) {  // what the coach named comes first
         if (r.kind == store::RemarkKind::strength) out << QString::fromStdString(r.words);
     }
-    for (const std::string& words : assessment_.good) out << QString::fromStdString(words);
+    for (const core::Strength& s : assessment_.good) out << QString::fromStdString(s.words);
     return out;
 }
 

@@ -67,6 +67,13 @@ struct Setting {
     Seat seat = Seat::sitting;
     std::string phase;     ///< "" when not known
     std::string movement;  ///< "" when not known
+    // The riding state; empty when not said.
+    std::optional<Stirrups> stirrups{};
+    std::optional<ReinsHeld> reins{};
+    std::optional<Hands> hands{};
+    std::optional<Line> line{};
+    std::optional<Mount> mount{};
+    std::optional<CircleLeg> circle_leg{};  ///< which leg is seen from the side
     friend bool operator==(const Setting&, const Setting&) = default;
 };
 

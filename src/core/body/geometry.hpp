@@ -29,7 +29,8 @@ constexpr double degrees(double rad) { return rad * 180.0 / std::numbers::pi; }
 /// and upright with the wide errors below (from memory), and what is shown says so.
 struct CameraPose {
     static constexpr double kUnmarkedRollSdDeg = 1.5;
-    static constexpr double kUnmarkedYawSdDeg = 7.0;
+    static constexpr double kUnmarkedYawSdDeg = 7.0;         ///< from the side
+    static constexpr double kUnmarkedFrontalYawSdDeg = 4.0;  ///< from front and rear
 
     double roll_deg = 0;
     double roll_sd_deg = kUnmarkedRollSdDeg;

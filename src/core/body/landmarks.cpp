@@ -51,6 +51,9 @@ constexpr std::array<Entry, kLandmarkCount> kEntries{{
     {"right_iron", "right iron", "middle of the right tread"},
     {"horse_mid", "horse's middle", "withers from the front; dock or middle of the croup from behind"},
     {"saddle_mid", "saddle's middle", "middle of the pommel or cantle"},
+    {"ears_mid", "middle of the ears", "middle between the horse's ears"},
+    {"ground_mid", "ground under the horse",
+     "on the ground midway between its hind hooves from behind, its fore hooves from the front"},
 }};
 
 using L = Landmark;
@@ -61,7 +64,7 @@ constexpr std::array kFrontal{
     L::chin,          L::left_shoulder, L::right_shoulder, L::left_elbow, L::right_elbow, L::left_knuckle,
     L::right_knuckle, L::left_hip,      L::right_hip,      L::left_knee,  L::right_knee,  L::left_ankle,
     L::right_ankle,   L::left_heel,     L::right_heel,     L::left_toe,   L::right_toe,   L::left_iron,
-    L::right_iron,    L::horse_mid,     L::saddle_mid};
+    L::right_iron,    L::horse_mid,     L::saddle_mid,     L::ears_mid,   L::ground_mid};
 constexpr std::array kNine{L::ear,  L::shoulder, L::elbow, L::wrist, L::hip,
                            L::knee, L::ankle,    L::heel,  L::toe};
 constexpr std::array kSideAsking{L::ear,     L::shoulder, L::elbow, L::wrist,       L::hip,

@@ -53,8 +53,10 @@ enum class Landmark : unsigned char {
     right_iron,
     horse_mid,
     saddle_mid,
+    ears_mid,
+    ground_mid,
 };
-inline constexpr std::size_t kLandmarkCount = 40;
+inline constexpr std::size_t kLandmarkCount = 42;
 
 constexpr std::size_t index(Landmark l) { return static_cast<std::size_t>(l); }
 
@@ -66,12 +68,12 @@ std::string_view spoken(Landmark l);
 std::string_view where(Landmark l);
 std::optional<Landmark> landmark_from(std::string_view id);
 
-/// All landmarks of a view in file order (20 from the side, 21 from front and rear).
+/// All landmarks of a view in file order (20 from the side, 23 from front and rear).
 std::span<const Landmark> landmarks_of(View view);
 /// The nine that make a first judgement from the side, head to heel.
 std::span<const Landmark> first_nine();
 /// Order in which landmarks are asked for: the nine, then the other side landmarks. For front and rear the
-/// file order.
+/// file order; the last two say how camera and horse stand.
 std::span<const Landmark> asking_order(View view);
 /// Segments drawn between two landmarks of a view.
 std::span<const std::array<Landmark, 2>> segments_of(View view);

@@ -15,6 +15,8 @@ namespace {
 using reading::Entry;
 using reading::Json;
 
+constexpr int kFewestForShare = 3;  // judgeable moments from which "seen once" is said
+
 constexpr std::array<std::string_view, 6> kGroupWords{"safety", "base", "trunk", "head", "arms", "fine"};
 constexpr std::array<std::string_view, 6> kGroupSpoken{"safety",        "the base",       "the trunk",
                                                        "head and eyes", "arms and hands", "fine aids"};
@@ -78,32 +80,56 @@ bool matches(Fault::Side wanted, Beyond beyond) {
     return wanted == Fault::Side::either || (wanted == Fault::Side::below) == (beyond == Beyond::below);
 }
 
-/// One fault against one set of values; an empty optional when it is not there.
-std::optional<FoundFault> check(const Fault& fault, const std::vector<Judged>& judged) {
-    FoundFault found{&fault, Verdict::outside, 0, 1, {}};
+/// One fault against one set of values; nothing when the moment cannot judge it.
+std::optional<Observation> check(const Fault& fault, const std::vector<Judged>& judged) {
+    Observation out{&fault, Verdict::outside};
+    out.past_limit = true;
+    bool all_judged = true;
     for (const Fault::Condition& c : fault.when) {
         const Judged* j = find(judged, c.measure);
-        if (!j || !matches(c.side, j->beyond)) return std::nullopt;
-        if (j->verdict == Verdict::borderline) found.verdict = Verdict::borderline;
-        found.severity = std::max(found.severity, j->severity);
-        found.evidence.emplace_back(c.measure);
+        const bool known = j && (j->verdict == Verdict::inside || j->verdict == Verdict::borderline ||
+                                 j->verdict == Verdict::outside);
+        if (!known) {
+            all_judged = false;
+            continue;
+        }
+        out.evidence.emplace_back(c.measure);
+        if (!matches(c.side, j->beyond)) {
+            // Inside, or certainly past the other limit: this condition fails, whatever the others say.
+            if (j->verdict != Verdict::borderline)
+                return Observation{&fault, Verdict::inside, 0, false, {c.measure}};
+            out.past_limit = false;
+        } else if (j->verdict == Verdict::borderline && out.verdict == Verdict::outside) {
+            out.verdict = Verdict::borderline;
+        }
+        out.severity = std::max(out.severity, j->severity);
     }
-    if (found.verdict == Verdict::borderline) found.severity = 0;
-    return found;
+    if (!all_judged) return std::nullopt;
+    if (!out.past_limit)
+        out.verdict = Verdict::borderline;  // it cannot be told, and tends to none or the other way
+    if (out.verdict != Verdict::outside) out.severity = 0;
+    return out;
 }
 
-void drop_covered(std::vector<FoundFault>& found) {
+/// Strikes the moment from what a certain fault covers; gives what was struck.
+std::set<const Fault*> strike_covered(ObservedMoment& moment) {
     std::set<std::string> covered;
-    for (const FoundFault& f : found) {
-        if (f.verdict == Verdict::outside) covered.insert(f.fault->covers.begin(), f.fault->covers.end());
+    for (const Observation& o : moment.observations) {
+        if (o.verdict == Verdict::outside) covered.insert(o.fault->covers.begin(), o.fault->covers.end());
     }
-    std::erase_if(found, [&](const FoundFault& f) { return covered.contains(f.fault->id); });
+    std::set<const Fault*> struck;
+    std::erase_if(moment.observations, [&](const Observation& o) {
+        if (!covered.contains(o.fault->id)) return false;
+        if (o.verdict == Verdict::outside) struck.insert(o.fault);
+        return true;
+    });
+    return struck;
 }
 
 void sort_by_weight(std::vector<FoundFault>& found) {
     std::ranges::stable_sort(found, [](const FoundFault& a, const FoundFault& b) {
         if (a.verdict != b.verdict) return a.verdict == Verdict::outside;
-        return a.severity * a.share > b.severity * b.share;
+        return a.weight() > b.weight();
     });
 }
 
@@ -142,70 +168,116 @@ FaultBook::FaultBook(std::istream& faults, const std::string& faults_file, std::
         }
         causes_.push_back(std::move(cause));
     }
+    make_unsteady();
 }
 
 const Fault* FaultBook::find(std::string_view wanted) const {
-    const auto it = std::ranges::find(faults_, wanted, &Fault::id);
-    return it == faults_.end() ? nullptr : &*it;
+    if (const auto it = std::ranges::find(faults_, wanted, &Fault::id); it != faults_.end()) return &*it;
+    const auto it = std::ranges::find(unsteady_, wanted, &Fault::id);
+    return it == unsteady_.end() ? nullptr : &*it;
 }
 
-std::vector<FoundFault> FaultBook::look_for(const std::vector<Judged>& judged, const Setting& setting,
+std::vector<Observation> FaultBook::observe(const std::vector<Judged>& judged, const Setting& setting,
                                             View view) const {
-    std::vector<FoundFault> found;
+    std::vector<Observation> out;
     for (const Fault& fault : faults_) {
         if (!applies(fault, setting, view)) continue;
-        if (auto one = check(fault, judged)) found.push_back(std::move(*one));
+        if (auto one = check(fault, judged)) out.push_back(std::move(*one));
     }
-    drop_covered(found);
-    sort_by_weight(found);
-    return found;
+    return out;
 }
 
-std::vector<FoundFault> FaultBook::merge(const std::vector<std::vector<FoundFault>>& moments) const {
+MergedFaults FaultBook::merge(std::vector<ObservedMoment> moments) const {
     struct Sum {
+        FoundFault found;
         double severity = 0;
-        int certain = 0;
-        std::set<std::string> evidence;
+        int doubtful = 0;
+        std::set<std::string> evidence, phases;
     };
     std::map<const Fault*, Sum> sums;
-    for (const auto& moment : moments) {
-        for (const FoundFault& f : moment) {
-            Sum& sum = sums[f.fault];
-            if (f.verdict == Verdict::outside) {
-                sum.severity += f.severity;
-                ++sum.certain;
-            }
-            sum.evidence.insert(f.evidence.begin(), f.evidence.end());
+    std::set<const Fault*> struck;
+    MergedFaults out;
+    for (ObservedMoment& moment : moments) {
+        struck.merge(strike_covered(moment));
+        for (const Observation& o : moment.observations) {
+            Sum& sum = sums[o.fault];
+            ++sum.found.judgeable;
+            auto& tally = out.tallies[o.fault];
+            tally.past_limit += o.past_limit;
+            tally.inside += o.verdict == Verdict::inside;
+            if (!o.past_limit) continue;
+            sum.evidence.insert(o.evidence.begin(), o.evidence.end());
+            if (o.verdict == Verdict::borderline) ++sum.doubtful;
+            if (o.verdict != Verdict::outside) continue;
+            ++sum.found.certain;
+            sum.severity += o.severity;
+            sum.phases.insert(moment.phase);
         }
     }
-    std::vector<FoundFault> out;
     for (const Fault& fault : faults_) {  // the book's order, so that ties come out the same every time
         const auto it = sums.find(&fault);
-        if (it == sums.end()) continue;
-        const Sum& sum = it->second;
-        FoundFault f{&fault,
-                     sum.certain ? Verdict::outside : Verdict::borderline,
-                     0,
-                     0,
-                     {sum.evidence.begin(), sum.evidence.end()}};
-        if (sum.certain) f.severity = sum.severity / sum.certain;
-        f.share = static_cast<double>(sum.certain) / static_cast<double>(moments.size());
-        out.push_back(std::move(f));
+        const bool there = it != sums.end() && (it->second.found.certain > 0 || it->second.doubtful > 0);
+        if (!there) {
+            if (struck.contains(&fault)) out.covered.push_back(&fault);
+            continue;
+        }
+        FoundFault f = it->second.found;
+        f.fault = &fault;
+        f.evidence.assign(it->second.evidence.begin(), it->second.evidence.end());
+        f.verdict = f.certain > 0 ? Verdict::outside : Verdict::borderline;
+        f.severity = f.certain > 0 ? it->second.severity / f.certain : 0;
+        f.share = static_cast<double>(f.certain) / f.judgeable;
+        f.seen_once = f.certain > 0 && f.judgeable >= kFewestForShare && 3 * f.certain < f.judgeable;
+        if (it->second.phases.size() == 1) f.phase = *it->second.phases.begin();
+        out.found.push_back(std::move(f));
     }
-    drop_covered(out);
-    sort_by_weight(out);
+    find_unsteady(out);
+    sort_by_weight(out.found);
     return out;
 }
 
-std::vector<Cause> FaultBook::causes_among(const std::vector<FoundFault>& found) const {
-    const auto has = [&](const std::string& id) {
-        return std::ranges::any_of(found, [&](const FoundFault& f) { return f.fault->id == id; });
-    };
-    std::vector<Cause> out;
-    for (const Cause& c : causes_) {
-        if (has(c.from) && has(c.to)) out.push_back(c);
+/// One fault for each measure that a fault of its own names below and another above its band.
+void FaultBook::make_unsteady() {
+    for (const Fault& below : faults_) {
+        if (below.when.size() != 1 || below.when.front().side != Fault::Side::below) continue;
+        for (const Fault& above : faults_) {
+            if (above.when.size() != 1 || above.when.front().side != Fault::Side::above ||
+                above.when.front().measure != below.when.front().measure)
+                continue;
+            const MeasureInfo* measure = find_measure(below.when.front().measure);
+            Fault f = below.group <= above.group ? below : above;
+            f.id = fmt::format("unsteady_{}", measure->id);
+            f.name = fmt::format("Unsteady: {}", measure->spoken);
+            f.says = fmt::format("{} and {} in turn", below.name, above.name);
+            f.good.clear();
+            f.when = {{below.when.front().measure, Fault::Side::either}};
+            f.covers = {below.id, above.id};
+            unsteady_.push_back(std::move(f));
+        }
     }
-    return out;
+}
+
+void FaultBook::find_unsteady(MergedFaults& merged) const {
+    for (const Fault& fault : unsteady_) {
+        const auto of = [&](const std::string& id) {
+            return std::ranges::find_if(merged.found, [&](const FoundFault& f) {
+                return f.fault->id == id && f.certain > 0 && 3 * f.certain >= f.judgeable;
+            });
+        };
+        const auto below = of(fault.covers[0]), above = of(fault.covers[1]);
+        if (below == merged.found.end() || above == merged.found.end()) continue;
+        FoundFault both{&fault};
+        both.certain = below->certain + above->certain;
+        both.judgeable = std::max(below->judgeable, above->judgeable);
+        both.severity = (below->severity * below->certain + above->severity * above->certain) / both.certain;
+        both.share = static_cast<double>(both.certain) / both.judgeable;
+        both.evidence = {std::string(leading_measure(fault))};
+        if (below->phase == above->phase) both.phase = below->phase;
+        std::erase_if(merged.found, [&](const FoundFault& f) {
+            return f.fault->id == fault.covers[0] || f.fault->id == fault.covers[1];
+        });
+        merged.found.push_back(std::move(both));
+    }
 }
 
 }  // namespace aspen::core

@@ -1,6 +1,8 @@
 #pragma once
 
+#include <deque>
 #include <iosfwd>
+#include <map>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -34,15 +36,45 @@ struct Fault {
 
 struct Cause {
     std::string from, to, because;
+    std::optional<Gait> gait{};  ///< what it was found in; empty in the book
+    std::optional<Seat> seat{};
 };
 
-/// A fault found in one or several moments.
+/// What one moment says of a fault that it can judge.
+struct Observation {
+    const Fault* fault = nullptr;
+    Verdict verdict = Verdict::inside;    ///< outside (certain), borderline (doubtful) or inside
+    double severity = 0;                  ///< certain ones only
+    bool past_limit = false;              ///< the value itself lies past the limit, certain or not
+    std::vector<std::string> evidence{};  ///< measure and check ids
+};
+struct ObservedMoment {
+    std::vector<Observation> observations;
+    std::string phase;
+};
+
+/// A fault found in one or several moments of one gait, seat and side.
 struct FoundFault {
     const Fault* fault = nullptr;
     Verdict verdict = Verdict::outside;  ///< outside or borderline
-    double severity = 0;
-    double share = 1;                   ///< of the moments that could judge it
-    std::vector<std::string> evidence;  ///< measure ids
+    double severity = 0;                 ///< mean over the moments where it is certain
+    double share = 1;                    ///< certain moments of those that could judge it
+    std::vector<std::string> evidence{};
+    int certain = 0, judgeable = 0;
+    bool seen_once = false;  ///< certain in fewer than a third of at least three: listed, never the focus
+    std::string phase{};     ///< the one that all certain moments share, else ""
+
+    double weight() const { return severity * share; }
+};
+/// What several moments of one gait, seat and side say together.
+struct MergedFaults {
+    struct Tally {
+        int inside = 0, past_limit = 0;
+    };
+    std::vector<FoundFault> found;
+    /// Found only as a part of others: not faults of their own, yet ends of causes.
+    std::vector<const Fault*> covered;
+    std::map<const Fault*, Tally> tallies;
 };
 
 /// Faults and causes, checked against each other and the measures.
@@ -57,18 +89,22 @@ class FaultBook {
     const std::vector<Cause>& causes() const { return causes_; }
     const Fault* find(std::string_view id) const;
 
-    /// Faults that the judged measures show, most severe first; borderline ones after the certain ones.
-    std::vector<FoundFault> look_for(const std::vector<Judged>& judged, const Setting& setting,
+    /// What a moment says of every fault that it can judge. A rule of several conditions is judgeable as soon
+    /// as one certainly fails or all are judged.
+    std::vector<Observation> observe(const std::vector<Judged>& judged, const Setting& setting,
                                      View view) const;
-    /// Faults over several moments: severity is the mean over the moments where the fault is certain, share
-    /// counts moments. A fault that is certain nowhere stays borderline.
-    std::vector<FoundFault> merge(const std::vector<std::vector<FoundFault>>& moments) const;
-    /// Edges both of whose ends are among the found faults.
-    std::vector<Cause> causes_among(const std::vector<FoundFault>& found) const;
+    /// Several moments of one gait, seat and side, over all phases. Where a certain fault covers another, the
+    /// moment is struck from the covered one's. Certain on both sides of one band, on each in at least a
+    /// third of the moments, gives one fault `unsteady_<measure>` in place of the two.
+    MergedFaults merge(std::vector<ObservedMoment> moments) const;
 
   private:
+    void make_unsteady();
+    void find_unsteady(MergedFaults& merged) const;
     std::vector<Fault> faults_;
     std::vector<Cause> causes_;
+    std::deque<Fault>
+        unsteady_;  ///< one for each measure that has a fault on both sides; found ones point here
 };
 
 /// The measure a fault is followed by: the first of its conditions; empty for faults by eye.

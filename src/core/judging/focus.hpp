@@ -8,17 +8,45 @@
 
 namespace aspen::core {
 
-/// The one thing to work on, and one sentence of reason.
-struct Focus {
-    const Fault* fault = nullptr;
-    std::string why;
+/// A fault that could be worked on, in one gait and seat and on one side of the body.
+struct FocusCandidate {
+    FoundFault found;
+    std::optional<Gait> gait;
+    std::optional<Seat> seat;
+    std::string side;      ///< of the body; "" when the fault has none
+    bool covered = false;  ///< only a part of another: weighs nothing, and passes on what it drives
+};
+struct FocusRequest {
+    std::vector<FocusCandidate> candidates;
+    std::vector<std::string> in_work;  ///< faults of earlier rides that are worked on, foremost first
+    std::vector<std::string> held;     ///< of those, the ones this ride is inside for
+    std::string level;                 ///< "beginner" holds back what needs an independent seat first
 };
 
-/// Chooses the focus among the certain faults by the order of attention: a focus already in work stays until
-/// it is held; else the foremost group (safety, base, trunk, head, arms, fine), and within it the most
-/// severe; and if another certain fault explains that one, its root goes first, whatever its group.
-/// Borderline faults are never chosen. Empty when nothing certain was found.
-std::optional<Focus> choose_focus(const std::vector<FoundFault>& found, const std::vector<Cause>& causes,
-                                  const std::vector<std::string>& in_work = {});
+/// The one thing to work on, and one sentence of reason.
+struct Focus {
+    struct RunnerUp {
+        const Fault* fault = nullptr;
+        std::string why_not;
+    };
+    const Fault* fault = nullptr;
+    std::string why;
+    std::optional<Gait> gait{};  ///< empty too where a focus in work was not judged in this ride
+    std::optional<Seat> seat{};
+    std::vector<RunnerUp> runners_up{};
+};
+
+/// Edges of the book between candidates of one gait and seat, of the same side of the body or with one side
+/// unsaid.
+std::vector<Cause> causes_among(const std::vector<FocusCandidate>& candidates,
+                                const std::vector<Cause>& book);
+
+/// Chooses among the certain faults that are not seen once. Safety interrupts; then a focus in work stays
+/// until this ride is inside for it; then base, trunk, head, arms, fine, within a class by own weight plus
+/// the weights of the certain effects it reaches (together counted up to three times its own). A fault that
+/// weighs less than a fifth of the heaviest is slight: chosen only when nothing else stands. An ancestor of a
+/// later class goes first when everything between is certain or covered and it weighs at least a quarter of
+/// all it reaches.
+std::optional<Focus> choose_focus(const FocusRequest& request, const FaultBook& book);
 
 }  // namespace aspen::core

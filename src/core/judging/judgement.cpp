@@ -1,7 +1,10 @@
 #include "core/judging/judgement.hpp"
 
+#include "core/judging/situation.hpp"
+
 #include <algorithm>
 #include <array>
+#include <cmath>
 
 namespace aspen::core {
 namespace {
@@ -9,12 +12,21 @@ namespace {
 constexpr std::array<std::string_view, 5> kVerdictWords{"inside", "borderline", "outside", "no_band",
                                                         "not_judged"};
 
-Beyond tends(double value, double sd, const Band& band) {
-    const double reach = kNinetyPercent * sd;
-    const double under = band.lo ? *band.lo - (value - reach) : -1e300;
-    const double over = band.hi ? (value + reach) - *band.hi : -1e300;
-    if (under <= 0 && over <= 0) return Beyond::neither;
-    return under > over ? Beyond::below : Beyond::above;
+/// A doubtful value tends to a side only when it lies past that limit itself; one inside whose interval is
+/// wide cannot be told.
+Beyond tends(double value, const Band& band) {
+    if (band.lo && value < *band.lo) return Beyond::below;
+    return band.hi && value > *band.hi ? Beyond::above : Beyond::neither;
+}
+
+/// What of the situation changes how the figure is measured.
+MeasuredIn measured_in(const Setting& setting, const Schools& schools) {
+    MeasuredIn out;
+    out.turned = setting.movement == "circle" || setting.movement == "turn";
+    const BandOrReason lean = schools.band("trunk_lean", setting);
+    if (const Band* b = std::get_if<Band>(&lean); b && b->lo && b->hi)
+        out.trunk_lean_deg = (*b->lo + *b->hi) / 2;
+    return out;
 }
 
 Judged judge_one(Measured measured, const Setting& setting, const Schools& schools) {
@@ -22,6 +34,14 @@ Judged judge_one(Measured measured, const Setting& setting, const Schools& schoo
     out.measured = std::move(measured);
     const BandOrReason band = schools.band(out.measured.info->id, setting);
     if (const Band* b = std::get_if<Band>(&band)) out.band = *b;
+    Band none;
+    const Situated situated = situate(out.measured.info->id, setting, out.band ? *out.band : none);
+    if (!situated.suspended.empty()) {
+        if (out.measured.value) out.measured.reason = situated.suspended;
+        out.measured.value.reset();
+        out.band.reset();
+    }
+    if (out.band && !situated.note.empty()) out.band->why = situated.note;
     if (!out.measured.value) {
         out.reason = out.measured.reason;
         return out;
@@ -31,10 +51,10 @@ Judged judge_one(Measured measured, const Setting& setting, const Schools& schoo
         out.reason = std::get<std::string>(band);
         return out;
     }
-    const double value = *out.measured.value;
+    const double value = out.info().full_turn ? beside(*out.measured.value, *out.band) : *out.measured.value;
     out.verdict = verdict_of(value, out.measured.sd, *out.band);
     if (out.verdict == Verdict::inside) return out;
-    out.beyond = tends(value, out.measured.sd, *out.band);
+    out.beyond = tends(value, *out.band);
     if (out.verdict == Verdict::outside) {
         const double past = out.beyond == Beyond::below ? *out.band->lo - value : value - *out.band->hi;
         out.severity = std::max(0.0, past - kNinetyPercent * out.measured.sd) / out.band->half_width;
@@ -54,10 +74,18 @@ Verdict verdict_of(double value, double sd, const Band& band) {
     return Verdict::inside;
 }
 
+double beside(double angle_deg, const Band& band) {
+    const double near = band.lo && band.hi ? (*band.lo + *band.hi) / 2
+                        : band.lo          ? *band.lo
+                                           : band.hi.value_or(0);
+    return near + std::remainder(angle_deg - near, 360.0);
+}
+
 std::vector<Judged> judge(const Figure& figure, const Setting& setting, const Body& body,
                           const Schools& schools) {
     std::vector<Judged> out;
-    for (Measured& m : measure(figure, body)) out.push_back(judge_one(std::move(m), setting, schools));
+    for (Measured& m : measure(figure, body, measured_in(setting, schools)))
+        out.push_back(judge_one(std::move(m), setting, schools));
     return out;
 }
 

@@ -23,7 +23,7 @@ struct Judged {
     Measured measured;
     std::optional<Band> band;
     Verdict verdict = Verdict::not_judged;
-    Beyond beyond = Beyond::neither;  ///< for outside and borderline: past which limit the value tends
+    Beyond beyond = Beyond::neither;  ///< for outside and borderline: past which limit the value itself lies
     double severity = 0;  ///< outside only: (distance past the limit - 1.645 sd) in half band-widths
     std::string reason;   ///< for no_band and not_judged
 
@@ -32,6 +32,10 @@ struct Judged {
 
 /// Inside or outside when the whole 90 % interval is; borderline when it crosses a limit.
 Verdict verdict_of(double value, double sd, const Band& band);
+
+/// The angle that means the same direction and lies nearest to a band: an arm overhead is held against it
+/// from the nearer side.
+double beside(double angle_deg, const Band& band);
 
 /// Measures the figure and holds every value against the setting's bands.
 std::vector<Judged> judge(const Figure& figure, const Setting& setting, const Body& body,

@@ -10,19 +10,28 @@
 namespace aspen::core {
 namespace {
 
-/// Faults of one gait, seat and side over its moments.
-void find_in_group(const std::vector<const RideMoment*>& moments,
-                   const std::vector<const std::vector<Judged>*>& judged, const SeenIn& seen,
-                   const FaultBook& book, std::vector<RideFinding>& out) {
-    std::vector<std::vector<FoundFault>> each;
-    for (std::size_t i = 0; i < moments.size(); ++i) {
-        if (!judged[i]->empty())
-            each.push_back(book.look_for(*judged[i], moments[i]->setting, moments[i]->figure.view));
+/// One gait, seat and side: what its moments say together.
+struct Group {
+    SeenIn seen;
+    std::vector<ObservedMoment> moments;
+    MergedFaults merged{};
+};
+
+/// What is measured in a moment, and what the coach's eye said of it, which stands above the measured.
+ObservedMoment observed(const RideData& data, std::size_t at, const std::vector<Judged>& judged,
+                        const FaultBook& book) {
+    const RideMoment& m = data.moments[at];
+    ObservedMoment out{{}, m.setting.phase};
+    if (!judged.empty()) out.observations = book.observe(judged, m.setting, m.figure.view);
+    for (const CheckAnswer& c : data.checks) {
+        const Fault* fault = c.moment == at ? book.find(c.id) : nullptr;
+        if (!fault || c.said == CheckAnswer::Said::cannot_see) continue;
+        std::erase_if(out.observations, [&](const Observation& o) { return o.fault == fault; });
+        const bool there = c.said == CheckAnswer::Said::fault;
+        out.observations.push_back(
+            {fault, there ? Verdict::outside : Verdict::inside, there ? 1.0 : 0.0, there, {fault->id}});
     }
-    if (each.empty()) return;
-    for (FoundFault& found : book.merge(each)) {
-        out.push_back({std::move(found), seen, static_cast<int>(each.size()), Decision::open, nullptr});
-    }
+    return out;
 }
 
 /// The coach's word stays, whatever a later computation finds.
@@ -44,38 +53,59 @@ void take_decisions(std::vector<RideFinding>& findings, const std::vector<Decide
 }
 
 /// What counts for the focus: once the coach has decided anything, only that.
-std::vector<FoundFault> said_faults(const std::vector<RideFinding>& findings) {
+std::vector<FocusCandidate> candidates(const std::vector<RideFinding>& findings,
+                                       const std::vector<Group>& groups) {
     const bool decided = std::ranges::any_of(findings, [](const RideFinding& f) {
         return f.decision == Decision::accepted || f.decision == Decision::changed;
     });
-    std::map<const Fault*, FoundFault> merged;
-    std::vector<const Fault*> order;
+    std::vector<FocusCandidate> out;
     for (const RideFinding& row : findings) {
         const Fault* said = row.said();
         // What waits for the rider's answer is not called a fault meanwhile.
         if (!said || row.decision == Decision::asked_back || (decided && row.decision == Decision::open))
             continue;
-        FoundFault f = row.found;
-        f.fault = said;
-        // What the coach accepts counts as certain, even where the number alone was borderline.
-        if (row.decision != Decision::open) f.verdict = Verdict::outside;
-        f.share = std::max(f.share, 1e-6);
-        const auto [it, fresh] = merged.emplace(said, f);
-        if (fresh) {
-            order.push_back(said);
-        } else if (f.verdict == Verdict::outside &&
-                   (it->second.verdict != Verdict::outside ||
-                    f.severity * f.share > it->second.severity * it->second.share)) {
-            it->second = f;  // the same fault in another gait: where it weighs most
+        FocusCandidate c{row.found, row.seen.gait, row.seen.seat, row.seen.side};
+        c.found.fault = said;
+        if (row.decision != Decision::open) {
+            // What the coach accepts counts as certain, even where the number alone was borderline.
+            c.found.verdict = Verdict::outside;
+            c.found.seen_once = false;
+        }
+        c.found.share = std::max(c.found.share, 1e-6);
+        out.push_back(std::move(c));
+    }
+    for (const Group& g : groups) {
+        for (const Fault* fault : g.merged.covered) {
+            FocusCandidate c{{}, g.seen.gait, g.seen.seat, g.seen.side};
+            c.found.fault = fault;
+            c.covered = true;
+            out.push_back(std::move(c));
         }
     }
-    std::vector<FoundFault> out;
-    for (const Fault* f : order) out.push_back(merged.at(f));
     return out;
 }
 
-std::vector<std::string> what_is_good(const std::vector<std::vector<Judged>>& moments,
-                                      const FaultBook& book) {
+/// Of what is in work, what this ride is inside for: at least one moment inside and none whose value lies
+/// past the limit.
+std::vector<std::string> held(const std::vector<std::string>& in_work, const std::vector<Group>& groups,
+                              const FaultBook& book) {
+    std::vector<std::string> out;
+    for (const std::string& id : in_work) {
+        const Fault* fault = book.find(id);
+        int inside = 0, past = 0;
+        for (const Group& g : groups) {
+            if (const auto t = g.merged.tallies.find(fault); t != g.merged.tallies.end())
+                inside += t->second.inside, past += t->second.past_limit;
+            for (const FoundFault& f : g.merged.found) {
+                if (f.fault->id == fmt::format("unsteady_{}", fault ? leading_measure(*fault) : "")) ++past;
+            }
+        }
+        if (inside > 0 && past == 0) out.push_back(id);
+    }
+    return out;
+}
+
+std::vector<Strength> what_is_good(const std::vector<std::vector<Judged>>& moments, const FaultBook& book) {
     struct Tally {
         int inside = 0, other = 0;
         double margin = 0;
@@ -94,7 +124,7 @@ std::vector<std::string> what_is_good(const std::vector<std::vector<Judged>>& mo
             }
         }
     }
-    std::vector<std::pair<double, std::string>> ranked;
+    std::vector<std::pair<double, Strength>> ranked;
     std::set<std::string> named;
     for (const Fault& fault : book.faults()) {
         if (fault.good.empty() || named.contains(fault.good) || fault.when.size() != 1) continue;
@@ -103,11 +133,12 @@ std::vector<std::string> what_is_good(const std::vector<std::vector<Judged>>& mo
         named.insert(fault.good);
         std::string text = fault.good;
         text[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(text[0])));
-        ranked.emplace_back(-it->second.margin / it->second.inside, text);
+        ranked.emplace_back(-it->second.margin / it->second.inside,
+                            Strength{std::string(leading_measure(fault)), text});
     }
-    std::ranges::stable_sort(ranked, {}, &std::pair<double, std::string>::first);
-    std::vector<std::string> out;
-    for (auto& [rank, text] : ranked) out.push_back(std::move(text));
+    std::ranges::stable_sort(ranked, {}, &std::pair<double, Strength>::first);
+    std::vector<Strength> out;
+    for (auto& [rank, strength] : ranked) out.push_back(std::move(strength));
     return out;
 }
 
@@ -132,7 +163,17 @@ Setting setting_in(const Stretch& s, const std::string& school, const std::strin
     out.seat = s.seat.value_or(Seat::sitting);
     out.phase = phase;
     out.movement = s.shown;
+    out.stirrups = s.stirrups;
+    out.reins = s.reins;
+    out.hands = s.hands;
+    out.line = s.line;
+    out.circle_leg = s.circle_leg ? s.circle_leg : circle_leg_of(s.rein, s.travel);
     return out;
+}
+
+std::optional<CircleLeg> circle_leg_of(std::optional<Rein> rein, Travel travel) {
+    if (!rein || *rein == Rein::straight || travel == Travel::unknown) return std::nullopt;
+    return (*rein == Rein::right) == (travel == Travel::right) ? CircleLeg::inner : CircleLeg::outer;
 }
 
 std::vector<Judged> judge_moment(const RideMoment& moment, const Knowledge& knowledge) {
@@ -152,26 +193,28 @@ std::vector<Judged> judge_moment(const RideMoment& moment, const Knowledge& know
 RideAssessment assess_ride(const RideData& data, const Knowledge& knowledge) {
     RideAssessment out;
     out.judged.reserve(data.moments.size());
-    struct Group {
-        std::vector<const RideMoment*> moments;
-        std::vector<const std::vector<Judged>*> judged;
-    };
-    std::map<SeenIn, Group> groups;
     for (const RideMoment& m : data.moments) out.judged.push_back(judge_moment(m, knowledge));
+    std::map<SeenIn, std::size_t> places;
+    std::vector<Group> groups;
     for (std::size_t i = 0; i < data.moments.size(); ++i) {
-        Group& group = groups[data.moments[i].seen];
-        group.moments.push_back(&data.moments[i]);
-        group.judged.push_back(&out.judged[i]);
+        const auto [it, fresh] = places.emplace(data.moments[i].seen, groups.size());
+        if (fresh) groups.push_back({data.moments[i].seen, {}});
+        groups[it->second].moments.push_back(observed(data, i, out.judged[i], knowledge.faults));
     }
-    for (const auto& [seen, group] : groups)
-        find_in_group(group.moments, group.judged, seen, knowledge.faults, out.findings);
+    for (Group& g : groups) {
+        g.merged = knowledge.faults.merge(g.moments);
+        for (const FoundFault& found : g.merged.found)
+            out.findings.push_back({found, g.seen, found.judgeable, Decision::open, nullptr});
+    }
     take_decisions(out.findings, data.decided, knowledge.faults);
     std::ranges::stable_sort(out.findings, [](const RideFinding& a, const RideFinding& b) {
-        return a.found.fault->group < b.found.fault->group;
+        if (a.found.fault->group != b.found.fault->group) return a.found.fault->group < b.found.fault->group;
+        return a.found.weight() > b.found.weight();
     });
-    const auto said = said_faults(out.findings);
-    out.causes = knowledge.faults.causes_among(said);
-    out.focus = choose_focus(said, out.causes, data.in_work);
+    const FocusRequest request{candidates(out.findings, groups), data.in_work,
+                               held(data.in_work, groups, knowledge.faults), data.level};
+    out.causes = causes_among(request.candidates, knowledge.faults.causes());
+    out.focus = choose_focus(request, knowledge.faults);
     out.good = what_is_good(out.judged, knowledge.faults);
     return out;
 }

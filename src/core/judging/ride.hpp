@@ -28,6 +28,8 @@ std::string spoken(const SeenIn& seen);
 /// What decides the bands of a moment in a stretch. Without gait or seat the school stays empty: there are no
 /// bands.
 Setting setting_in(const Stretch& stretch, const std::string& school, const std::string& phase);
+/// The leg that is seen from the side on a circle: on the right rein the right one is the inner.
+std::optional<CircleLeg> circle_leg_of(std::optional<Rein> rein, Travel travel);
 
 /// What the coach says of a fault. `asked_back`: waiting for the rider's answer to "did you ask for that?".
 enum class Decision { open, accepted, changed, rejected, asked_back };
@@ -48,16 +50,26 @@ struct RideMoment {
     bool judged = true;  ///< false where the coach said that the view cannot judge this stretch
 };
 
+/// What the coach's eye said of a fault in a moment.
+struct CheckAnswer {
+    enum class Said { good, fault, cannot_see };
+    std::string id;  ///< of a fault in the book
+    Said said = Said::good;
+    std::size_t moment = 0;  ///< in RideData::moments
+};
+
 struct RideData {
     std::vector<RideMoment> moments;
     std::vector<Decided> decided;
-    std::vector<std::string> in_work;  ///< faults that are this rider's focus on this horse
+    std::vector<std::string> in_work{};  ///< faults that are this rider's focus on this horse
+    std::string level{};                 ///< of the rider that day: beginner, novice, established or ""
+    std::vector<CheckAnswer> checks{};
 };
 
 struct RideFinding {
     FoundFault found;
     SeenIn seen;
-    int moments = 0;  ///< marked in this gait, seat and side
+    int moments = 0;  ///< of this gait, seat and side that could judge it
     Decision decision = Decision::open;
     const Fault* changed_to = nullptr;
     /// What the coach says is there: the changed one, the found one, or nothing when rejected.
@@ -66,13 +78,17 @@ struct RideFinding {
     }
 };
 
+/// A measure inside its band wherever it could be judged.
+struct Strength {
+    std::string measure, words;
+};
+
 struct RideAssessment {
     std::vector<std::vector<Judged>> judged;  ///< one list a moment, in the order given
     std::vector<RideFinding> findings;        ///< the base before what it carries
-    std::vector<Cause> causes;                ///< among what the coach says is there
+    std::vector<Cause> causes;                ///< among what the coach says is there, and what is part of it
     std::optional<Focus> focus;  ///< among what was accepted; while nothing is decided, what was found
-    std::vector<std::string>
-        good;  ///< measures inside their band wherever they could be judged, best first, in words
+    std::vector<Strength> good;  ///< best first
 };
 
 /// Fewest joints that a moment needs to be judged: the column comes alive from the third.

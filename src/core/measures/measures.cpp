@@ -12,6 +12,11 @@ namespace {
 
 using detail::Formula;
 using detail::Inputs;
+using detail::Span;
+
+constexpr double kShortest = 5;      // errors of its own that a segment has to be long
+constexpr double kEarsYawSdDeg = 2;  // of a view's turn read from the horse's ears (from memory)
+constexpr double kBentHorse = 0.1;   // trunk lengths that the dock of a bent horse lies off (from memory)
 
 constexpr std::array<std::string_view, 11> kPartWords{"head", "shoulder",  "elbow", "hand", "trunk", "hip",
                                                       "knee", "lower_leg", "heel",  "iron", "horse"};
@@ -24,48 +29,42 @@ std::span<const Formula> formulas_of(View view) {
 
 std::vector<MeasureInfo> infos_of(View view) {
     std::vector<MeasureInfo> out;
-    for (const Formula& formula : formulas_of(view)) out.push_back(formula.info);
+    for (const Formula& formula : formulas_of(view)) {
+        out.push_back(formula.info);
+        out.back().full_turn = formula.info.unit == "deg" && !formula.folded;
+    }
     return out;
 }
 
-double folded(const Formula& formula, double raw) { return formula.folded ? std::abs(raw) : raw; }
-
-/// Difference of two raw values; angles modulo a full turn, so that no derivative jumps at +-180 degrees.
-double difference(const Formula& formula, double a, double b) {
-    return formula.angular ? std::remainder(a - b, 360.0) : a - b;
-}
-
-/// Adds up (dm/dq * sd_q)^2 over the inputs q of one formula.
+/// A measure's value under a nudge of one of its inputs: the delta method, part by part.
 class DeltaMethod {
   public:
     DeltaMethod(const Formula& formula, const Figure& figure, Inputs inputs)
-        : formula_(formula), figure_(figure), inputs_(inputs) {}
+        : formula_(formula), figure_(figure), inputs_(std::move(inputs)) {}
 
-    double slope(double& input, double step) {
-        const double kept = input;
-        input = kept + step;
-        const double up = formula_.raw(inputs_, figure_);
-        input = kept - step;
-        const double down = formula_.raw(inputs_, figure_);
-        input = kept;
-        return difference(formula_, up, down) / (2 * step);
+    /// (dm/dq * sd)^2 of inputs that move together.
+    double variance(std::initializer_list<double*> together, double step, double sd) {
+        const double up = moved(together, step), down = moved(together, -step);
+        const double by =
+            (formula_.info.unit == "deg" ? std::remainder(up - down, 360.0) : up - down) / (2 * step);
+        return by * by * sd * sd;
     }
-    void add(double& input, double step, double sd) {
-        const double part = slope(input, step) * sd;
-        variance_ += part * part;
-    }
-    void add_variance(double v) { variance_ += v; }
-    double sd() const { return std::sqrt(variance_); }
     Inputs& inputs() { return inputs_; }
 
   private:
+    double moved(std::initializer_list<double*> together, double by) {
+        for (double* q : together) *q += by;
+        const double value = formula_.raw(inputs_, figure_);
+        for (double* q : together) *q -= by;
+        return value;
+    }
     const Formula& formula_;
     const Figure& figure_;
     Inputs inputs_;
-    double variance_ = 0;
 };
 
-/// A trunk length in pixels judged from whatever segment is marked, for figures without shoulder or hip.
+/// A trunk length in pixels from the longest segment that is marked and its typical proportion to the trunk,
+/// for figures without one; 0 when no segment is marked.
 double guessed_trunk_px(const Figure& figure, const Body& body) {
     using L = Landmark;
     const struct {
@@ -75,86 +74,203 @@ double guessed_trunk_px(const Figure& figure, const Body& body) {
                     {L::knee, L::ankle, body.shank_m},
                     {L::shoulder, L::elbow, body.upper_arm_m},
                     {L::elbow, L::wrist, body.forearm_m},
-                    {L::heel, L::toe, body.foot_m}};
-    double longest = 0;
+                    {L::heel, L::toe, body.foot_m},
+                    {L::withers, L::croup, body.withers_croup_m},
+                    {L::cantle, L::withers, body.cantle_withers_m},
+                    {L::poll, L::bit, body.poll_bit_m},
+                    {L::left_shoulder, L::right_shoulder, body.shoulder_width_m},
+                    {L::left_hip, L::right_hip, body.hip_width_m}};
+    double longest = 0, trunk = 0;
     for (const auto& s : segments) {
         if (!figure.measurable(s.a) || !figure.measurable(s.b)) continue;
-        longest = std::max(longest, distance(figure[s.a].at, figure[s.b].at) * body.trunk_m / s.metres);
+        const double px = distance(figure[s.a].at, figure[s.b].at);
+        if (px <= longest) continue;
+        longest = px;
+        trunk = px * body.trunk_m / s.metres;
     }
-    return longest;
+    return trunk;
+}
+
+bool trunk_marked(const Figure& figure) {
+    using L = Landmark;
+    const auto all = [&](std::initializer_list<L> joints) {
+        return std::ranges::all_of(joints, [&](L l) { return figure.measurable(l); });
+    };
+    return figure.view == View::side ? all({L::shoulder, L::hip})
+                                     : all({L::left_shoulder, L::right_shoulder, L::left_hip, L::right_hip});
 }
 
 /// Which landmark keeps the measure from being taken, in words; empty when all are there.
-std::string missing(const MeasureInfo& info, const Figure& figure) {
-    for (const Landmark l : info.needs) {
+std::string missing(std::span<const Landmark> needs, const Figure& figure) {
+    for (const Landmark l : needs) {
         const Mark& m = figure[l];
         if (m.visibility == Visibility::absent) return fmt::format("{} not marked", spoken(l));
         if (m.visibility == Visibility::hidden) return fmt::format("{} hidden", spoken(l));
+        if (!m.confirmed && m.origin == Origin::laid) return fmt::format("{} not placed by you", spoken(l));
         if (!m.confirmed) return fmt::format("{} not confirmed", spoken(l));
     }
     return {};
 }
 
-std::string view_trouble(const Figure& figure) {
-    if (figure.view != View::side) return {};
-    if (figure.travel == Travel::unknown) return "direction of travel not said";
-    if (std::abs(figure.camera.yaw_deg) > kLargestYawDeg) return "seen too much from in front or behind";
-    return {};
-}
-
-void add_side_errors(DeltaMethod& error, const Formula& formula, const Figure& figure, const Body& body,
-                     double trunk_guess_px) {
-    const double yaw = radians(figure.camera.yaw_deg);
-    const double yaw_sd = radians(figure.camera.yaw_sd_deg);
-    error.add(error.inputs().yaw_rad, 1e-5, yaw_sd);
-    for (const Landmark l : formula.info.needs) {
-        if (error.inputs().trunk_known) {
-            error.add(error.inputs().depth[index(l)], 1e-4, body.depth_sd);
-            continue;
+/// Everything one figure's measures share.
+class Evaluation {
+  public:
+    Evaluation(const Figure& figure, const Body& body, const MeasuredIn& in)
+        : figure_(figure), body_(body), turn_(view_turn(figure, body, in)) {
+        const bool side = figure.view == View::side;
+        for (std::size_t i = 0; i < kLandmarkCount; ++i) inputs_.at[i] = figure.marks[i].at;
+        inputs_.out_of_plane = side                         ? body.depth
+                               : figure.view == View::front ? body.along_front
+                                                            : body.along_rear;
+        if (!side) {
+            const double ahead = std::sin(radians(in.trunk_lean_deg));
+            for (const Landmark l : {Landmark::left_shoulder, Landmark::right_shoulder, Landmark::chin})
+                inputs_.out_of_plane[index(l)] += ahead;
         }
-        // Without a trunk the depth was left out of the value, so all of it stands in the error.
-        const double per_px = error.slope(error.inputs().at[index(l)].x, 1e-3);
-        const double c = std::cos(yaw);
-        const double nominal = body.depth[index(l)] * std::hypot(std::tan(yaw), yaw_sd / (c * c));
-        const double scatter = body.depth_sd * std::tan(yaw);
-        error.add_variance(std::pow(per_px * c * trunk_guess_px * std::hypot(nominal, scatter), 2));
+        inputs_.roll_rad = radians(figure.camera.roll_deg);
+        inputs_.yaw_rad = radians(turn_.yaw_deg);
+        inputs_.turned = in.turned && !side;
+        has_trunk_ = trunk_marked(figure);
+        if (!has_trunk_) inputs_.guessed_trunk_px = guessed_trunk_px(figure, body);
+        trunk_px_ = side ? detail::side_trunk_px(inputs_, figure) : detail::frontal_trunk_px(inputs_, figure);
     }
-}
 
-Measured evaluate(const Formula& formula, const MeasureInfo& info, const Figure& figure, const Body& body,
-                  const Inputs& inputs, double trunk_guess_px) {
-    Measured out{&info, std::nullopt, 0, view_trouble(figure)};
-    if (out.reason.empty()) out.reason = missing(info, figure);
-    if (!out.reason.empty()) return out;
-    const double raw = formula.raw(inputs, figure);
-    if (!std::isfinite(raw)) {
-        out.reason = "two joints lie on one spot";
+    Measured of(const Formula& formula, const MeasureInfo& info) const {
+        Measured out{&info, std::nullopt, 0, trouble(formula), 0, 0, 0};
+        if (!out.reason.empty()) return out;
+        const double raw = formula.raw(inputs_, figure_);
+        add_errors(formula, out);
+        if (!std::isfinite(raw) || !std::isfinite(out.sd)) {
+            out = {&info, std::nullopt, 0, "two joints too close together", 0, 0, 0};
+            return out;
+        }
+        out.value = formula.folded ? std::abs(raw) : raw;
         return out;
     }
-    DeltaMethod error(formula, figure, inputs);
-    std::vector<Landmark> inputs_used = info.needs;
-    if (figure.view == View::side && inputs.trunk_known && figure.camera.yaw_deg != 0) {
-        for (const Landmark l :
-             {Landmark::shoulder, Landmark::hip}) {  // they set trunk0, and with it all depths
-            if (std::ranges::find(inputs_used, l) == inputs_used.end()) inputs_used.push_back(l);
+
+  private:
+    std::string trouble(const Formula& formula) const {
+        if (figure_.view == View::side && figure_.travel == Travel::unknown)
+            return "direction of travel not said";
+        if (std::abs(turn_.yaw_deg) > formula.largest_yaw_deg)
+            return figure_.view == View::side ? "seen too much from in front or behind"
+                                              : "seen too much from the side";
+        if (auto words = missing(formula.info.needs, figure_); !words.empty()) return words;
+        if (inputs_.turned && formula.by_horses_axis) {
+            constexpr std::array kAxis{Landmark::horse_mid, Landmark::ground_mid};
+            if (auto words = missing(kAxis, figure_); !words.empty()) return "the horse leans in: " + words;
         }
+        for (const Span& s : formula.spans) {
+            const bool side = figure_.view == View::side;
+            const double px =
+                side ? detail::side_length(s, inputs_, figure_) : detail::frontal_length(s, inputs_, figure_);
+            if (!(px >= kShortest * std::hypot(end_sd(s.a, s.a_pair), end_sd(s.b, s.b_pair))))
+                return "two joints too close together";
+        }
+        return {};
     }
-    for (const Landmark l : inputs_used) {
-        error.add(error.inputs().at[index(l)].x, 1e-3, figure[l].sd_px);
-        error.add(error.inputs().at[index(l)].y, 1e-3, figure[l].sd_px);
+    double end_sd(Landmark l, std::optional<Landmark> pair) const {
+        return pair ? std::hypot(figure_[l].sd_px, figure_[*pair].sd_px) / 2 : figure_[l].sd_px;
     }
-    error.add(error.inputs().roll_rad, 1e-5, radians(figure.camera.roll_sd_deg));
-    if (figure.view == View::side) add_side_errors(error, formula, figure, body, trunk_guess_px);
-    if (!std::isfinite(error.sd())) {
-        out.reason = "two joints lie on one spot";
+
+    void add_errors(const Formula& formula, Measured& out) const {
+        DeltaMethod delta(formula, figure_, inputs_);
+        Inputs& in = delta.inputs();
+        double random = 0, camera = 0, build = 0;
+        for (const Landmark l : clicked_for(formula)) {
+            random += delta.variance({&in.at[index(l)].x}, 1e-3, figure_[l].sd_px);
+            random += delta.variance({&in.at[index(l)].y}, 1e-3, figure_[l].sd_px);
+        }
+        camera += delta.variance({&in.roll_rad}, 1e-5, radians(figure_.camera.roll_sd_deg));
+        camera += delta.variance({&in.yaw_rad}, 1e-5, radians(turn_.sd_deg));
+        const double yaw = radians(turn_.yaw_deg), c = std::cos(yaw), t = std::tan(yaw);
+        const double off = std::hypot(t, radians(turn_.sd_deg) / (c * c)) * trunk_px_;
+        for (const Landmark l : moved_by_place(formula)) {
+            if (const auto other = other_of_pair(l))
+                build += delta.variance({&in.shift[index(l)], &in.shift[index(*other)]}, 1e-3,
+                                        body_.along_sd * off);
+            else
+                build += delta.variance({&in.shift[index(l)]}, 1e-3,
+                                        (figure_.view == View::side ? body_.depth_sd : body_.along_sd) * off);
+        }
+        if (!has_trunk_ && in.guessed_trunk_px > 0)
+            build += delta.variance({&in.guessed_trunk_px}, 1e-3, body_.trunk_guess_sd * trunk_px_);
+        if (inputs_.turned && formula.from_horses_middle && figure_.view == View::rear)
+            build += delta.variance(
+                {&in.shift[index(Landmark::horse_mid)], &in.shift[index(Landmark::ground_mid)]}, 1e-3,
+                kBentHorse * trunk_px_);
+        out.sd_random = std::sqrt(random);
+        out.sd_camera = std::sqrt(camera);
+        out.sd_build = std::sqrt(build);
+        out.sd = std::sqrt(random + camera + build);
+    }
+
+    /// The landmarks whose place moves the value: its own, what sets the trunk where the view is turned, and
+    /// the horse's axis on a circle.
+    std::vector<Landmark> clicked_for(const Formula& formula) const {
+        using L = Landmark;
+        std::vector<L> out = formula.info.needs;
+        const auto also = [&](std::initializer_list<L> more) {
+            for (const L l : more) {
+                if (std::ranges::find(out, l) == out.end()) out.push_back(l);
+            }
+        };
+        if (has_trunk_ && turn_.yaw_deg != 0) {
+            if (figure_.view == View::side)
+                also({L::shoulder, L::hip});
+            else
+                also({L::left_shoulder, L::right_shoulder, L::left_hip, L::right_hip});
+        }
+        if (inputs_.turned && formula.by_horses_axis) also({L::horse_mid, L::ground_mid});
         return out;
     }
-    out.value = folded(formula, raw);
-    out.sd = error.sd();
-    return out;
-}
+    /// One landmark for each nominal place that counts: of a pair the left one.
+    std::vector<Landmark> moved_by_place(const Formula& formula) const {
+        std::vector<Landmark> out = formula.info.needs;
+        if (inputs_.turned && formula.by_horses_axis) {
+            for (const Landmark l : {Landmark::horse_mid, Landmark::ground_mid}) {
+                if (std::ranges::find(out, l) == out.end()) out.push_back(l);
+            }
+        }
+        std::erase_if(out, [](Landmark l) { return id(l).starts_with("right_"); });
+        return out;
+    }
+    static std::optional<Landmark> other_of_pair(Landmark l) {
+        const std::string_view name = id(l);
+        return name.starts_with("left_") ? landmark_from("right_" + std::string(name.substr(5)))
+                                         : std::nullopt;
+    }
+
+    const Figure& figure_;
+    const Body& body_;
+    ViewTurn turn_;
+    Inputs inputs_;
+    bool has_trunk_ = false;
+    double trunk_px_ = 0;
+};
 
 }  // namespace
+
+ViewTurn view_turn(const Figure& figure, const Body& body, const MeasuredIn& in) {
+    using L = Landmark;
+    const CameraPose& camera = figure.camera;
+    if (camera.yaw_marked || figure.view == View::side) return {camera.yaw_deg, camera.yaw_sd_deg, false};
+    const bool unmarked = camera.yaw_sd_deg == CameraPose::kUnmarkedYawSdDeg;
+    const ViewTurn plain{camera.yaw_deg, unmarked ? CameraPose::kUnmarkedFrontalYawSdDeg : camera.yaw_sd_deg,
+                         false};
+    if (in.turned || !figure.measurable(L::ears_mid) || !figure.measurable(L::horse_mid)) return plain;
+    Inputs inputs;
+    for (std::size_t i = 0; i < kLandmarkCount; ++i) inputs.at[i] = figure.marks[i].at;
+    if (!trunk_marked(figure)) inputs.guessed_trunk_px = guessed_trunk_px(figure, body);
+    const double trunk = detail::frontal_trunk_px(inputs, figure);
+    const auto& along = figure.view == View::front ? body.along_front : body.along_rear;
+    const double apart = (along[index(L::ears_mid)] - along[index(L::horse_mid)]) * trunk;
+    const double roll = radians(camera.roll_deg);
+    const double x = unrolled(figure[L::ears_mid].at, roll).x - unrolled(figure[L::horse_mid].at, roll).x;
+    const double sine = (figure.view == View::front ? -x : x) / apart;
+    if (!(std::abs(sine) < 1)) return plain;
+    return {degrees(std::asin(sine)), kEarsYawSdDeg, true};
+}
 
 std::string_view word(BodyPart p) { return kPartWords[static_cast<std::size_t>(p)]; }
 std::string_view spoken(BodyPart p) { return kPartSpoken[static_cast<std::size_t>(p)]; }
@@ -179,20 +295,12 @@ const MeasureInfo* find_measure(std::string_view wanted) {
     return nullptr;
 }
 
-std::vector<Measured> measure(const Figure& figure, const Body& body) {
-    Inputs inputs;
-    for (std::size_t i = 0; i < kLandmarkCount; ++i) inputs.at[i] = figure.marks[i].at;
-    inputs.depth = body.depth;
-    inputs.roll_rad = radians(figure.camera.roll_deg);
-    inputs.yaw_rad = radians(figure.camera.yaw_deg);
-    inputs.trunk_known = figure.measurable(Landmark::shoulder) && figure.measurable(Landmark::hip);
-    const double trunk_guess_px = guessed_trunk_px(figure, body);
+std::vector<Measured> measure(const Figure& figure, const Body& body, const MeasuredIn& in) {
+    const Evaluation evaluation(figure, body, in);
     const auto formulas = formulas_of(figure.view);
     const auto infos = measures_of(figure.view);
     std::vector<Measured> out;
-    for (std::size_t i = 0; i < formulas.size(); ++i) {
-        out.push_back(evaluate(formulas[i], infos[i], figure, body, inputs, trunk_guess_px));
-    }
+    for (std::size_t i = 0; i < formulas.size(); ++i) out.push_back(evaluation.of(formulas[i], infos[i]));
     return out;
 }
 

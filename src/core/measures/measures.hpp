@@ -26,27 +26,51 @@ struct MeasureInfo {
     View view;  ///< side; rear stands for front and rear
     std::vector<Landmark> needs;
     int decimals = 1;
+    bool full_turn = false;  ///< an angle that can turn right round: compared and averaged modulo 360
 };
 
-/// All measures of a view in scan order (19 from the side, 10 from front or rear).
+/// All measures of a view in scan order (19 from the side, 11 from front or rear).
 std::span<const MeasureInfo> measures_of(View view);
 const MeasureInfo* find_measure(std::string_view id);
 
-/// A measured value. Empty value means not judged, and `reason` says why in words.
+/// A measured value. Empty value means not judged, and `reason` says why in words. The error has three parts:
+/// `sd_random` of the clicks, `sd_camera` of roll and turn of the view, common to a clip or stretch, and
+/// `sd_build` of the nominal places out of the picture's plane, common to a rider; `sd` is all together.
 struct Measured {
     const MeasureInfo* info = nullptr;
     std::optional<double> value;
     double sd = 0;  ///< one standard deviation, the measure's unit
     std::string reason;
+    double sd_random = 0, sd_camera = 0, sd_build = 0;
 };
 
-/// Yaw beyond which side measures are not judged, degrees.
+/// Turn of the view off its axis beyond which nothing is judged, degrees; from front and rear what is held
+/// against the horse's middle already beyond 10.
 inline constexpr double kLargestYawDeg = 30.0;
 
+/// What the situation says of how a figure is to be measured.
+struct MeasuredIn {
+    /// Middle of the trunk-lean band, degrees: from front and rear it sets how far ahead of the hips
+    /// shoulders and chin are.
+    double trunk_lean_deg = 0;
+    /// On a circle or turn: from front and rear the rider is held against the horse's own axis.
+    bool turned = false;
+};
+
+/// The turn of a view off its axis and its standard deviation, degrees: as said; from front and rear, on a
+/// straight line, read from the middle of the ears against the horse's middle (+- 2, a straight horse
+/// assumed); else 0 with the error of a camera nobody marked.
+struct ViewTurn {
+    double yaw_deg = 0, sd_deg = 0;
+    bool from_ears = false;
+};
+ViewTurn view_turn(const Figure& figure, const Body& body, const MeasuredIn& in = {});
+
 /// Every measure of the figure's view, with first-order (delta method) propagation of the errors of
-/// landmarks, roll, yaw and nominal depth: sd^2 = sum over inputs of (dm/dq * sd_q)^2, derivatives by central
-/// differences. Formulas: the definitions page docs/measures.md. The error holds while the errors are small
-/// beside the segment lengths; for a segment shorter than about five click errors it is too small.
-std::vector<Measured> measure(const Figure& figure, const Body& body);
+/// landmarks, roll, yaw and nominal places: sd^2 = sum over inputs of (dm/dq * sd_q)^2, derivatives by
+/// central differences. A nominal place out of the plane is off by sd * trunk * sqrt(tan^2 yaw + (sd_yaw /
+/// cos^2 yaw)^2) within it. A segment shorter than five of its own errors judges nothing. Formulas:
+/// docs/measures.md.
+std::vector<Measured> measure(const Figure& figure, const Body& body, const MeasuredIn& in = {});
 
 }  // namespace aspen::core

@@ -5,30 +5,61 @@ namespace {
 
 using L = Landmark;
 
-/// Front and rear view: roll only. `s` is +1 from behind and -1 from the front, so that right is the rider's
-/// right.
+/// Front and rear view of one evaluation. `side` is +1 from behind and -1 from the front, so that right is
+/// the rider's right: y = (side x' - along T sin yaw) / cos yaw with T = |middle of the shoulders - middle of
+/// the hips| in uncorrected pixels. On a circle or turn all points are then turned about the horse's middle
+/// so that the ground under it lies straight below.
 class Frontal {
   public:
     Frontal(const Inputs& in, const Figure& figure)
-        : in_(in), side_(figure.view == View::front ? -1.0 : 1.0) {}
-    double x(L l) const { return unrolled(in_.at[index(l)], in_.roll_rad).x; }
-    double u(L l) const { return -unrolled(in_.at[index(l)], in_.roll_rad).y; }
-    double mid_x(L a, L b) const { return (x(a) + x(b)) / 2; }
+        : in_(in),
+          side_(figure.view == View::front ? -1.0 : 1.0),
+          cos_(std::cos(in.yaw_rad)),
+          sin_(std::sin(in.yaw_rad)),
+          trunk_(in.guessed_trunk_px > 0 ? in.guessed_trunk_px
+                                         : distance(middle(L::left_shoulder, L::right_shoulder),
+                                                    middle(L::left_hip, L::right_hip))) {
+        if (!in.turned) return;
+        pivot_ = {straight_y(L::horse_mid), straight_u(L::horse_mid)};
+        const double y = pivot_.f - straight_y(L::ground_mid), u = pivot_.u - straight_u(L::ground_mid);
+        const double h = std::hypot(y, u);
+        if (h > 0) turn_cos_ = u / h, turn_sin_ = y / h;
+    }
+    /// To the rider's right.
+    double y(L l) const {
+        return pivot_.f + (straight_y(l) - pivot_.f) * turn_cos_ - (straight_u(l) - pivot_.u) * turn_sin_;
+    }
+    double u(L l) const {
+        return pivot_.u + (straight_y(l) - pivot_.f) * turn_sin_ + (straight_u(l) - pivot_.u) * turn_cos_;
+    }
+    double mid_y(L a, L b) const { return (y(a) + y(b)) / 2; }
     double mid_u(L a, L b) const { return (u(a) + u(b)) / 2; }
-    double width(L a, L b) const { return std::hypot(x(a) - x(b), u(a) - u(b)); }
-    double right() const { return side_; }
+    double width(L a, L b) const { return std::hypot(y(a) - y(b), u(a) - u(b)); }
+    double trunk() const { return trunk_; }
 
   private:
+    Point middle(L a, L b) const {
+        const Point p = in_.at[index(a)], q = in_.at[index(b)];
+        return {(p.x + q.x) / 2, (p.y + q.y) / 2};
+    }
+    double straight_y(L l) const {
+        const double x = unrolled(in_.at[index(l)], in_.roll_rad).x;
+        return (side_ * x - in_.out_of_plane[index(l)] * trunk_ * sin_) / cos_ + in_.shift[index(l)];
+    }
+    double straight_u(L l) const { return -unrolled(in_.at[index(l)], in_.roll_rad).y; }
     const Inputs& in_;
-    double side_;
+    double side_, cos_, sin_, trunk_;
+    PlanePoint pivot_{};
+    double turn_cos_ = 1, turn_sin_ = 0;
 };
 
 double tilt(const Frontal& v, L left, L right) {
-    return degrees(std::atan2(v.u(left) - v.u(right), std::abs(v.x(left) - v.x(right))));
+    return degrees(std::atan2(v.u(left) - v.u(right), std::abs(v.y(left) - v.y(right))));
 }
-double off_middle(const Frontal& v, double x) {
-    return 100.0 * v.right() * (x - v.x(L::horse_mid)) / v.width(L::left_hip, L::right_hip);
-}
+/// Per cent of the hips' width, to the rider's right.
+double of_hips(const Frontal& v, double px) { return 100.0 * px / v.width(L::left_hip, L::right_hip); }
+double off_middle(const Frontal& v, double y) { return of_hips(v, y - v.y(L::horse_mid)); }
+double seat(const Frontal& v) { return v.mid_y(L::left_hip, L::right_hip); }
 
 #define ASPEN_FRONTAL(expression)                          \
     [](const Inputs& in, const Figure& figure) -> double { \
@@ -36,11 +67,23 @@ double off_middle(const Frontal& v, double x) {
         return expression;                                 \
     }
 
+constexpr double kLargestOffsetYawDeg = 10.0;
+
 }  // namespace
+
+double frontal_trunk_px(const Inputs& in, const Figure& figure) { return Frontal(in, figure).trunk(); }
+double frontal_length(const Span& s, const Inputs& in, const Figure& figure) {
+    const Frontal v(in, figure);
+    const L a = s.a_pair.value_or(s.a), b = s.b_pair.value_or(s.b);
+    return std::hypot(v.mid_y(s.a, a) - v.mid_y(s.b, b), v.mid_u(s.a, a) - v.mid_u(s.b, b));
+}
 
 std::span<const Formula> frontal_formulas() {
     using P = BodyPart;
     constexpr View w = View::rear;
+    constexpr double off = kLargestOffsetYawDeg, tilts = kLargestYawDeg;
+    static const Span hips{L::left_hip, L::right_hip}, shoulders{L::left_shoulder, L::right_shoulder},
+        trunk{L::left_shoulder, L::left_hip, L::right_shoulder, L::right_hip};
     static const std::vector<Formula> table{
         {{"chin_offset",
           "chin from horse's middle",
@@ -48,14 +91,23 @@ std::span<const Formula> frontal_formulas() {
           P::head,
           w,
           {L::chin, L::horse_mid, L::left_hip, L::right_hip}},
-         ASPEN_FRONTAL(off_middle(v, v.x(L::chin)))},
+         ASPEN_FRONTAL(off_middle(v, v.y(L::chin))),
+         {hips},
+         false,
+         off,
+         true,
+         true},
         {{"shoulder_tilt", "shoulders level", "deg", P::shoulder, w, {L::left_shoulder, L::right_shoulder}},
          ASPEN_FRONTAL(tilt(v, L::left_shoulder, L::right_shoulder)),
+         {shoulders},
          false,
+         tilts,
          true},
         {{"hands_tilt", "hands level", "deg", P::hand, w, {L::left_knuckle, L::right_knuckle}},
          ASPEN_FRONTAL(tilt(v, L::left_knuckle, L::right_knuckle)),
+         {{L::left_knuckle, L::right_knuckle}},
          false,
+         tilts,
          true},
         {{"hands_width",
           "width of hands",
@@ -64,34 +116,59 @@ std::span<const Formula> frontal_formulas() {
           w,
           {L::left_knuckle, L::right_knuckle, L::left_shoulder, L::right_shoulder}},
          ASPEN_FRONTAL(100.0 * v.width(L::left_knuckle, L::right_knuckle) /
-                       v.width(L::left_shoulder, L::right_shoulder))},
+                       v.width(L::left_shoulder, L::right_shoulder)),
+         {shoulders},
+         false,
+         off},
         {{"lateral_lean",
           "lean to the side",
           "deg",
           P::trunk,
           w,
           {L::left_shoulder, L::right_shoulder, L::left_hip, L::right_hip}},
-         ASPEN_FRONTAL(degrees(std::atan2(
-             v.right() * (v.mid_x(L::left_shoulder, L::right_shoulder) - v.mid_x(L::left_hip, L::right_hip)),
-             v.mid_u(L::left_shoulder, L::right_shoulder) - v.mid_u(L::left_hip, L::right_hip)))),
+         ASPEN_FRONTAL(degrees(
+             std::atan2(v.mid_y(L::left_shoulder, L::right_shoulder) - seat(v),
+                        v.mid_u(L::left_shoulder, L::right_shoulder) - v.mid_u(L::left_hip, L::right_hip)))),
+         {trunk},
          false,
+         off,
          true},
         {{"hip_tilt", "hips level", "deg", P::hip, w, {L::left_hip, L::right_hip}},
          ASPEN_FRONTAL(tilt(v, L::left_hip, L::right_hip)),
+         {hips},
          false,
+         tilts,
          true},
         {{"centre_offset", "middle over middle", "%", P::hip, w, {L::left_hip, L::right_hip, L::horse_mid}},
-         ASPEN_FRONTAL(off_middle(v, v.mid_x(L::left_hip, L::right_hip)))},
+         ASPEN_FRONTAL(off_middle(v, seat(v))),
+         {hips},
+         false,
+         off,
+         true,
+         true},
+        {{"seat_on_saddle", "seat on the saddle", "%", P::hip, w, {L::left_hip, L::right_hip, L::saddle_mid}},
+         ASPEN_FRONTAL(of_hips(v, seat(v) - v.y(L::saddle_mid))),
+         {hips},
+         false,
+         off,
+         true},
         {{"saddle_offset",
           "saddle over middle",
           "%",
           P::hip,
           w,
           {L::saddle_mid, L::horse_mid, L::left_hip, L::right_hip}},
-         ASPEN_FRONTAL(off_middle(v, v.x(L::saddle_mid)))},
+         ASPEN_FRONTAL(off_middle(v, v.y(L::saddle_mid))),
+         {hips},
+         false,
+         off,
+         true,
+         true},
         {{"heels_tilt", "heels level", "deg", P::heel, w, {L::left_heel, L::right_heel}},
          ASPEN_FRONTAL(tilt(v, L::left_heel, L::right_heel)),
+         {{L::left_heel, L::right_heel}},
          false,
+         tilts,
          true},
         {{"stirrup_difference",
           "irons level",
@@ -99,8 +176,11 @@ std::span<const Formula> frontal_formulas() {
           P::iron,
           w,
           {L::left_iron, L::right_iron, L::left_hip, L::right_hip}},
-         ASPEN_FRONTAL(100.0 * (v.u(L::left_iron) - v.u(L::right_iron)) /
-                       v.width(L::left_hip, L::right_hip))},
+         ASPEN_FRONTAL(of_hips(v, v.u(L::left_iron) - v.u(L::right_iron))),
+         {hips},
+         false,
+         tilts,
+         true},
     };
     return table;
 }

@@ -13,14 +13,15 @@ class Side {
         : in_(in),
           sign_(figure.travel == Travel::left ? -1.0 : 1.0),
           cos_(std::cos(in.yaw_rad)),
-          sin_(std::sin(in.yaw_rad)) {
-        if (in.trunk_known) trunk0_ = distance(flat(L::shoulder), flat(L::hip));
+          sin_(std::sin(in.yaw_rad)),
+          trunk0_(in.guessed_trunk_px > 0 ? in.guessed_trunk_px : distance(flat(L::shoulder), flat(L::hip))) {
     }
     PlanePoint at(L l) const {
         PlanePoint p = flat(l);
-        p.f -= in_.depth[index(l)] * trunk0_ * sin_ / cos_;
+        p.f += in_.shift[index(l)] - in_.out_of_plane[index(l)] * trunk0_ * sin_ / cos_;
         return p;
     }
+    double trunk0() const { return trunk0_; }
     double trunk() const { return distance(at(L::shoulder), at(L::hip)); }
     double thigh() const { return distance(at(L::hip), at(L::knee)); }
     double leg() const { return thigh() + distance(at(L::knee), at(L::ankle)); }
@@ -31,7 +32,7 @@ class Side {
         return {sign_ * p.x / cos_, -p.y};
     }
     const Inputs& in_;
-    double sign_, cos_, sin_, trunk0_ = 0;
+    double sign_, cos_, sin_, trunk0_;
 };
 
 PlanePoint minus(PlanePoint a, PlanePoint b) { return {a.f - b.f, a.u - b.u}; }
@@ -65,20 +66,20 @@ std::span<const Formula> side_formulas() {
     constexpr View v = View::side;
     static const std::vector<Formula> table{
         {{"ear_offset", "ear from shoulder", "%", P::head, v, {L::ear, L::shoulder, L::hip}},
-         ASPEN_SIDE(share(s.at(L::ear).f - s.at(L::shoulder).f, s.trunk()))},
+         ASPEN_SIDE(share(s.at(L::ear).f - s.at(L::shoulder).f, s.trunk())),
+         {{L::shoulder, L::hip}}},
         {{"head_pitch", "chin up or down", "deg", P::head, v, {L::ear, L::eye}},
          ASPEN_SIDE(from_level(minus(s.at(L::eye), s.at(L::ear)))),
-         false,
-         true},
+         {{L::ear, L::eye}}},
         {{"shoulder_past_knee", "shoulder past knee", "%", P::shoulder, v, {L::shoulder, L::hip, L::knee}},
-         ASPEN_SIDE(share(s.at(L::shoulder).f - s.at(L::knee).f, s.thigh()))},
+         ASPEN_SIDE(share(s.at(L::shoulder).f - s.at(L::knee).f, s.thigh())),
+         {{L::hip, L::knee}}},
         {{"upper_arm", "upper arm", "deg", P::elbow, v, {L::shoulder, L::elbow}},
          ASPEN_SIDE(from_plumb(s, L::shoulder, L::elbow)),
-         false,
-         true},
+         {{L::shoulder, L::elbow}}},
         {{"elbow_angle", "elbow", "deg", P::elbow, v, {L::shoulder, L::elbow, L::wrist}},
          ASPEN_SIDE(at_joint(s, L::elbow, L::shoulder, L::wrist)),
-         true,
+         {{L::shoulder, L::elbow}, {L::elbow, L::wrist}},
          true},
         {{"hand_line", "hand off elbow\u2013bit line", "deg", P::hand, v, {L::elbow, L::knuckle, L::bit}},
          [](const Inputs& in, const Figure& figure) -> double {
@@ -87,64 +88,69 @@ std::span<const Formula> side_formulas() {
              const PlanePoint b = minus(s.at(L::bit), s.at(L::knuckle));
              return degrees(std::atan2(a.u * b.f - a.f * b.u, a.f * b.f + a.u * b.u));
          },
-         false,
-         true},
+         {{L::elbow, L::knuckle}, {L::knuckle, L::bit}}},
         {{"hand_height",
           "hand above withers",
           "%",
           P::hand,
           v,
           {L::knuckle, L::withers, L::shoulder, L::hip}},
-         ASPEN_SIDE(share(s.at(L::knuckle).u - s.at(L::withers).u, s.trunk()))},
+         ASPEN_SIDE(share(s.at(L::knuckle).u - s.at(L::withers).u, s.trunk())),
+         {{L::shoulder, L::hip}}},
         {{"hand_ahead",
           "hand ahead of withers",
           "%",
           P::hand,
           v,
           {L::knuckle, L::withers, L::shoulder, L::hip}},
-         ASPEN_SIDE(share(s.at(L::knuckle).f - s.at(L::withers).f, s.trunk()))},
+         ASPEN_SIDE(share(s.at(L::knuckle).f - s.at(L::withers).f, s.trunk())),
+         {{L::shoulder, L::hip}}},
         {{"trunk_lean", "trunk lean", "deg", P::trunk, v, {L::shoulder, L::hip}},
          ASPEN_SIDE(from_upright(s, L::hip, L::shoulder)),
-         false,
-         true},
+         {{L::shoulder, L::hip}}},
         {{"hip_angle", "hip", "deg", P::hip, v, {L::shoulder, L::hip, L::knee}},
          ASPEN_SIDE(at_joint(s, L::hip, L::shoulder, L::knee)),
-         true,
+         {{L::shoulder, L::hip}, {L::hip, L::knee}},
          true},
         {{"seat_place", "seat in the saddle", "%", P::hip, v, {L::hip, L::cantle, L::withers}},
-         ASPEN_SIDE(share(s.at(L::hip).f - s.at(L::cantle).f, s.at(L::withers).f - s.at(L::cantle).f))},
+         ASPEN_SIDE(share(s.at(L::hip).f - s.at(L::cantle).f, s.at(L::withers).f - s.at(L::cantle).f)),
+         {{L::cantle, L::withers}}},
         {{"knee_angle", "knee", "deg", P::knee, v, {L::hip, L::knee, L::ankle}},
          ASPEN_SIDE(at_joint(s, L::knee, L::hip, L::ankle)),
-         true,
+         {{L::hip, L::knee}, {L::knee, L::ankle}},
          true},
         {{"lower_leg", "lower leg", "deg", P::lower_leg, v, {L::knee, L::ankle}},
          ASPEN_SIDE(from_plumb(s, L::knee, L::ankle)),
-         false,
-         true},
+         {{L::knee, L::ankle}}},
         {{"heel_offset", "heel from hip", "%", P::lower_leg, v, {L::heel, L::hip, L::knee, L::ankle}},
-         ASPEN_SIDE(share(s.at(L::heel).f - s.at(L::hip).f, s.leg()))},
+         ASPEN_SIDE(share(s.at(L::heel).f - s.at(L::hip).f, s.leg())),
+         {{L::hip, L::knee}, {L::knee, L::ankle}}},
         {{"ankle_angle", "ankle", "deg", P::heel, v, {L::knee, L::ankle, L::toe}},
          ASPEN_SIDE(at_joint(s, L::ankle, L::knee, L::toe)),
-         true,
+         {{L::knee, L::ankle}, {L::ankle, L::toe}},
          true},
         {{"heel_drop", "heel drop", "deg", P::heel, v, {L::heel, L::toe}},
          ASPEN_SIDE(from_level(minus(s.at(L::toe), s.at(L::heel)))),
-         false,
-         true},
+         {{L::heel, L::toe}}},
         {{"leather", "leather", "deg", P::iron, v, {L::leather_top, L::iron}},
          ASPEN_SIDE(from_plumb(s, L::leather_top, L::iron)),
-         false,
-         true},
+         {{L::leather_top, L::iron}}},
         {{"poll_height", "poll above withers", "%", P::horse, v, {L::poll, L::withers, L::croup}},
-         ASPEN_SIDE(share(s.at(L::poll).u - s.at(L::withers).u, distance(s.at(L::withers), s.at(L::croup))))},
+         ASPEN_SIDE(share(s.at(L::poll).u - s.at(L::withers).u, distance(s.at(L::withers), s.at(L::croup)))),
+         {{L::withers, L::croup}}},
         {{"horse_nose", "horse's nose", "deg", P::horse, v, {L::poll, L::bit}},
          ASPEN_SIDE(from_plumb(s, L::poll, L::bit)),
-         false,
-         true},
+         {{L::poll, L::bit}}},
     };
     return table;
 }
 
 #undef ASPEN_SIDE
+
+double side_trunk_px(const Inputs& in, const Figure& figure) { return Side(in, figure).trunk0(); }
+double side_length(const Span& span, const Inputs& in, const Figure& figure) {
+    const Side s(in, figure);
+    return distance(s.at(span.a), s.at(span.b));
+}
 
 }  // namespace aspen::core::detail
