@@ -175,31 +175,15 @@ void read_camera(const Extra& extra, const Entry& entry, core::CameraPose& camer
     camera.yaw_sd_deg = not_negative("view_yaw_sd_deg", camera.yaw_sd_deg);
 }
 
-/// The trunk in pixels as it is marked; 0 where it is not.
-double trunk_px(const core::Figure& f) {
-    using L = Landmark;
-    const auto there = [&](std::initializer_list<L> all) {
-        return std::ranges::all_of(all, [&](L l) { return f[l].visibility != Visibility::absent; });
-    };
-    if (f.view == core::View::side)
-        return there({L::shoulder, L::hip}) ? core::distance(f[L::shoulder].at, f[L::hip].at) : 0;
-    if (!there({L::left_shoulder, L::right_shoulder, L::left_hip, L::right_hip})) return 0;
-    const auto middle = [&](L a, L b) {
-        return core::Point{(f[a].at.x + f[b].at.x) / 2, (f[a].at.y + f[b].at.y) / 2};
-    };
-    return core::distance(middle(L::left_shoulder, L::right_shoulder), middle(L::left_hip, L::right_hip));
-}
-
 /// What a joint that the program placed and nobody moved is off by, where the file does not say.
 void add_errors_of_way(core::Figure& f, const std::vector<Landmark>& unsaid,
                        const core::FigureErrors& errors) {
-    constexpr double kLaidAndConfirmed = 0.03;  // of the trunk
-    const double trunk = trunk_px(f);
+    const double trunk = core::marked_trunk_px(f);
     for (const Landmark l : unsaid) {
         core::Mark& mark = f[l];
         if (mark.origin == core::Origin::clicked || !(trunk > 0)) continue;
-        mark.sd_px =
-            trunk * (mark.origin == core::Origin::laid ? kLaidAndConfirmed : errors.of(mark.origin, l));
+        mark.sd_px = trunk * (mark.origin == core::Origin::laid ? core::kLaidInPlaceSdTrunk
+                                                                : errors.of(mark.origin, l));
     }
 }
 

@@ -62,6 +62,27 @@ core::PoseFrame Marking::pose_frame() const {
     return {f.travel, f.camera, limbs_, core::usual_pose(review_.setting(), yard_.knowledge().schools), {}};
 }
 
+/// Those first that a band waits for.
+void Marking::wanted_first(std::vector<core::Landmark>& order) const {
+    const core::Setting here = review_.setting();
+    std::set<core::Landmark> wanted(core::first_nine().begin(), core::first_nine().end());
+    for (const core::MeasureInfo& m : core::measures_of(figure().view)) {
+        if (std::holds_alternative<core::Band>(yard_.knowledge().schools.band(m.id, here)))
+            wanted.insert(m.needs.begin(), m.needs.end());
+    }
+    std::ranges::stable_partition(order, [&](core::Landmark l) { return wanted.contains(l); });
+}
+
+std::vector<core::Landmark> Marking::waiting() const {
+    const core::Figure f = figure();
+    const auto all = core::asking_order(f.view);
+    std::vector<core::Landmark> out(all.begin(), all.end());
+    std::erase_if(
+        out, [&](core::Landmark l) { return f[l].visibility == core::Visibility::absent || f[l].confirmed; });
+    wanted_first(out);
+    return out;
+}
+
 void Marking::choose_asked() {
     const auto before = asked_;
     asked_.reset();
@@ -69,15 +90,7 @@ void Marking::choose_asked() {
     const bool side = f.view == core::View::side;
     const auto all = side && !others_ ? core::first_nine() : core::asking_order(f.view);
     std::vector<core::Landmark> order(all.begin(), all.end());
-    if (side && others_) {  // of the others those first that a band waits for
-        const core::Setting here = review_.setting();
-        std::set<core::Landmark> wanted(core::first_nine().begin(), core::first_nine().end());
-        for (const core::MeasureInfo& m : core::measures_of(f.view)) {
-            if (std::holds_alternative<core::Band>(yard_.knowledge().schools.band(m.id, here)))
-                wanted.insert(m.needs.begin(), m.needs.end());
-        }
-        std::ranges::stable_partition(order, [&](core::Landmark l) { return wanted.contains(l); });
-    }
+    if (side && others_) wanted_first(order);
     for (const core::Landmark l : order) {
         if (f[l].visibility != core::Visibility::absent) continue;
         asked_ = l;
@@ -124,6 +137,9 @@ void Marking::confirm(std::optional<core::Landmark> only) {
     put_figure(after, std::nullopt,
                only ? tr("Confirm ") + QString::fromUtf8(core::spoken(*only).data()) : tr("Confirm figure"));
     learn_limbs();
+    // What was only laid is looked at one by one, the next one under the loupe.
+    const auto left = waiting();
+    select(left.empty() ? std::nullopt : std::optional(left.front()));
 }
 
 bool Marking::has_unconfirmed() const {

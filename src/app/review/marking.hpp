@@ -46,6 +46,8 @@ class Marking : public QObject {
     /// Joints that the program placed judge nothing until they are confirmed, all at once or one.
     void confirm(std::optional<core::Landmark> only = {});
     bool has_unconfirmed() const;
+    /// What is there and not confirmed, head to heel, first what a band waits for.
+    std::vector<core::Landmark> waiting() const;
     /// The rider's own limb lengths and the pose the seat usually has here.
     core::PoseFrame pose_frame() const;
 
@@ -60,6 +62,7 @@ class Marking : public QObject {
     void start();
     void refresh();
     void judge();
+    void wanted_first(std::vector<core::Landmark>& order) const;
     void choose_asked();
     void learn_limbs();
     void put(core::Landmark l, const core::Mark& mark, int gesture);

@@ -25,6 +25,20 @@ int Figure::marked() const {
         std::ranges::count_if(marks, [](const Mark& m) { return m.visibility != Visibility::absent; }));
 }
 
+double marked_trunk_px(const Figure& f) {
+    using L = Landmark;
+    const auto there = [&](std::initializer_list<L> all) {
+        return std::ranges::all_of(all, [&](L l) { return f[l].visibility != Visibility::absent; });
+    };
+    if (f.view == View::side)
+        return there({L::shoulder, L::hip}) ? distance(f[L::shoulder].at, f[L::hip].at) : 0;
+    if (!there({L::left_shoulder, L::right_shoulder, L::left_hip, L::right_hip})) return 0;
+    const auto middle = [&](L a, L b) {
+        return Point{(f[a].at.x + f[b].at.x) / 2, (f[a].at.y + f[b].at.y) / 2};
+    };
+    return distance(middle(L::left_shoulder, L::right_shoulder), middle(L::left_hip, L::right_hip));
+}
+
 bool bit_behind_hip(const Figure& figure) {
     if (figure.view != View::side || figure.travel == Travel::unknown) return false;
     const Mark& bit = figure[Landmark::bit];

@@ -55,6 +55,10 @@ struct Figure {
     friend bool operator==(const Figure&, const Figure&) = default;
 };
 
+/// The trunk in pixels as it is marked, from front and rear between the middles of shoulders and hips; 0
+/// where it is not.
+double marked_trunk_px(const Figure& figure);
+
 /// True when bit and hip are marked and the bit lies behind the hip for the stated travel: the horse most
 /// likely goes the other way. Side view only.
 bool bit_behind_hip(const Figure& figure);

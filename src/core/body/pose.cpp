@@ -280,9 +280,9 @@ Limbs limbs_of(std::span<const Figure> figures, const Body& body) {
         std::vector<double> seen;
         for (const Figure& f : figures) {
             if (f.view != View::side || std::abs(f.camera.yaw_deg) > kSquareEnoughDeg) continue;
-            if (!f.measurable(L::shoulder) || !f.measurable(L::hip) || !f.measurable(limb.a) ||
-                !f.measurable(limb.b))
-                continue;
+            // What was laid from these very limbs would only teach them back.
+            const auto placed = [&](L l) { return f.measurable(l) && f[l].origin != Origin::laid; };
+            if (!placed(L::shoulder) || !placed(L::hip) || !placed(limb.a) || !placed(limb.b)) continue;
             const Plane plane(f.travel, f.camera, body);
             const double trunk_px = distance(f[L::shoulder].at, f[L::hip].at);
             const auto at = [&](L l) { return plane.in(f[l].at, l, trunk_px); };

@@ -267,7 +267,12 @@ Figure proposed_figure(const Figure& figure, const Proposal& proposal, const Pos
 Figure confirmed(const Figure& figure, std::optional<Landmark> only) {
     Figure out = figure;
     for (const L l : landmarks_of(figure.view)) {
-        if ((!only || *only == l) && out[l].visibility != Visibility::absent) out[l].confirmed = true;
+        Mark& mark = out[l];
+        if (mark.visibility == Visibility::absent || mark.confirmed || (only && *only != l)) continue;
+        const bool laid = mark.origin == Origin::laid;
+        if (laid && !only) continue;
+        mark.confirmed = true;
+        if (laid) mark.sd_px = kLaidInPlaceSdTrunk * marked_trunk_px(figure);
     }
     return out;
 }

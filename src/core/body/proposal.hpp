@@ -87,7 +87,12 @@ Figure proposed_figure(const Figure& figure, const Proposal& proposal, const Pos
 Figure laid_figure(const Figure& figure, const PoseFrame& frame, const Body& body, const FigureErrors& errors,
                    Point head_top);
 
-/// Confirms every joint, or one. What was laid, carried or proposed and not moved keeps its larger error.
+/// Standard deviation of a joint that was laid from the limbs and then found right in place, trunk lengths
+/// (from memory).
+inline constexpr double kLaidInPlaceSdTrunk = 0.03;
+/// Confirms every joint that the picture supports, or one. What was only laid from the limbs is confirmed one
+/// by one: a usual pose must not judge itself. What was carried or proposed and not moved keeps its larger
+/// error.
 Figure confirmed(const Figure& figure, std::optional<Landmark> only = {});
 
 }  // namespace aspen::core

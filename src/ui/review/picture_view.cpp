@@ -390,18 +390,34 @@ void PictureView::paint_reticle(QPainter& p) const {
     }
 }
 
+/// A joint that waits to be found right: it stands under the loupe.
+std::optional<core::Landmark> PictureView::looked_at() const {
+    const auto l = bench_.marking().selected();
+    if (!l || bench_.marking().dragging() || quiet_) return std::nullopt;
+    const core::Mark mark = bench_.marking().figure()[*l];
+    return mark.visibility != core::Visibility::absent && !mark.confirmed ? l : std::nullopt;
+}
+
 void PictureView::paint_loupe(QPainter& p) const {
+    const auto joint = looked_at();
+    if (joint && drawing_ == Line::none && !three_ && !reticle_)
+        return paint_glass(p, to_widget(bench_.marking().figure()[*joint].at));
     const bool placing = !quiet_ && (bench_.marking().asked() || three_ || reticle_) &&
                          bench_.deck().picture_is_current() && drawing_ == Line::none;
     if (pointer_.x() < 0 || panning_ || (!placing && !bench_.marking().dragging()) ||
         (joint_at(pointer_) && !bench_.marking().dragging() && !three_ && !reticle_))
         return;
-    const core::Point at = to_picture(pointer_);
+    paint_glass(p, pointer_);
+}
+
+/// The magnified picture round a place of the widget, beside it.
+void PictureView::paint_glass(QPainter& p, QPointF place) const {
+    const core::Point at = to_picture(place);
     if (!inside(at)) return;
     const double size = 132, magnified = std::max(kMagnified * scale(), kMagnified), share = size / magnified;
-    QPointF corner = pointer_ + QPointF(26, 26);
-    if (corner.x() + size > width()) corner.setX(pointer_.x() - 26 - size);
-    if (corner.y() + size > height()) corner.setY(pointer_.y() - 26 - size);
+    QPointF corner = place + QPointF(26, 26);
+    if (corner.x() + size > width()) corner.setX(place.x() - 26 - size);
+    if (corner.y() + size > height()) corner.setY(place.y() - 26 - size);
     const QRectF glass(corner, QSizeF(size, size));
     p.save();
     QPainterPath round;
@@ -469,11 +485,15 @@ std::pair<QString, QString> PictureView::prompt() const {
         const std::size_t n = std::min<std::size_t>(clicks_.size(), 2);
         return {side ? side_steps[n] : other_steps[n], side ? where[n] : where_other[n]};
     }
+    if (const auto l = looked_at())
+        return {tr("Is the %1 right as it stands?").arg(name_of(*l)),
+                tr("[confirm_one] yes · drag or nudge it · [take_away] takes it away · [let_go] later")};
     if (bench_.marking().has_unconfirmed() && !bench_.marking().selected()) {
         const auto l = bench_.marking().asked();
-        return {
-            l ? tr("Click the ") + name_of(*l) : tr("Are the joints right?"),
-            tr("grey ones judge nothing yet: drag what is off · [confirm] confirms all, [confirm_one] one")};
+        return {l ? tr("Click the ") + name_of(*l) : tr("Are the joints right?"),
+                tr("grey ones judge nothing yet: drag what is off · [confirm] confirms what the picture "
+                   "shows, [confirm_one] "
+                   "the next that was only laid")};
     }
     if (const auto l = bench_.marking().asked(); l && bench_.deck().ready()) {
         return {tr("Click the ") + name_of(*l),

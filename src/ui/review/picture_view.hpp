@@ -88,6 +88,8 @@ class PictureView : public QWidget {
     void paint_figures(QPainter& p) const;
     void read_names();
     void paint_loupe(QPainter& p) const;
+    void paint_glass(QPainter& p, QPointF place) const;
+    std::optional<core::Landmark> looked_at() const;
     void tell_prompt();
     void add_layers();
     void paint_stand_in(QPainter& p) const;

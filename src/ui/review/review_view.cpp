@@ -189,10 +189,11 @@ void ReviewView::bind_joints() {
     does("paste", [this] { maker_.paste(); });
     does("confirm", [this] { bench_.marking().confirm(); });
     does("confirm_one", [this] {
-        if (bench_.marking().selected())
-            bench_.marking().confirm(bench_.marking().selected());
-        else
-            emit say(tr("Select a joint first: click it, or J."));
+        const auto waiting = bench_.marking().waiting();
+        if (waiting.empty()) return emit say(tr("Every joint that is there is confirmed."));
+        const auto selected = bench_.marking().selected();
+        const bool waits = selected && std::ranges::find(waiting, *selected) != waiting.end();
+        bench_.marking().confirm(waits ? *selected : waiting.front());
     });
     does("cannot_see", [this] { bench_.marking().skip(); });
     does("others", [this] { bench_.marking().ask_for_others(!bench_.marking().asks_others()); });
