@@ -88,6 +88,16 @@ TEST(AssessRide, TheCoachsWordStandsAboveTheComputed) {
     EXPECT_EQ(a.focus->fault->id, "heel_up");
 }
 
+TEST(AssessRide, WhatIsInWorkStaysThoughOnlyAnotherWasDecided) {
+    const SeenIn seen = moment(0).seen;
+    const auto a = assess_ride(
+        {{moment(-60)}, {{"heel_up", seen, Decision::accepted, {}, 0.5}}, {"lower_leg_back"}, {}, {}},
+        knowledge());
+    ASSERT_TRUE(a.focus);
+    EXPECT_EQ(a.focus->fault->id, "lower_leg_back");
+    EXPECT_EQ(a.focus->gait, Gait::walk) << "and this ride did show it";
+}
+
 TEST(AssessRide, IsTheSameEveryTime) {
     const RideData data{
         {moment(-60), moment(-30, Gait::trot), moment(20, Gait::canter)}, {}, {"heel_up"}, {}, {}};

@@ -52,9 +52,10 @@ void take_decisions(std::vector<RideFinding>& findings, const std::vector<Decide
     }
 }
 
-/// What counts for the focus: once the coach has decided anything, only that.
+/// What counts for the focus: once the coach has decided anything, only that, and what is in work.
 std::vector<FocusCandidate> candidates(const std::vector<RideFinding>& findings,
-                                       const std::vector<Group>& groups) {
+                                       const std::vector<Group>& groups,
+                                       const std::vector<std::string>& in_work) {
     const bool decided = std::ranges::any_of(findings, [](const RideFinding& f) {
         return f.decision == Decision::accepted || f.decision == Decision::changed;
     });
@@ -62,7 +63,9 @@ std::vector<FocusCandidate> candidates(const std::vector<RideFinding>& findings,
     for (const RideFinding& row : findings) {
         const Fault* said = row.said();
         // What waits for the rider's answer is not called a fault meanwhile.
-        if (!said || row.decision == Decision::asked_back || (decided && row.decision == Decision::open))
+        const bool works_on_it = said && std::ranges::find(in_work, said->id) != in_work.end();
+        if (!said || row.decision == Decision::asked_back ||
+            (decided && row.decision == Decision::open && !works_on_it))
             continue;
         FocusCandidate c{row.found, row.seen.gait, row.seen.seat, row.seen.side};
         c.found.fault = said;
@@ -211,7 +214,7 @@ RideAssessment assess_ride(const RideData& data, const Knowledge& knowledge) {
         if (a.found.fault->group != b.found.fault->group) return a.found.fault->group < b.found.fault->group;
         return a.found.weight() > b.found.weight();
     });
-    const FocusRequest request{candidates(out.findings, groups), data.in_work,
+    const FocusRequest request{candidates(out.findings, groups, data.in_work), data.in_work,
                                held(data.in_work, groups, knowledge.faults), data.level};
     out.causes = causes_among(request.candidates, knowledge.faults.causes());
     out.focus = choose_focus(request, knowledge.faults);

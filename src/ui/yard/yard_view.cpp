@@ -126,8 +126,7 @@ QWidget* YardView::build_right() {
         column->addWidget(area, 1);
     }
     rider_hint_ = new HintLine([this](const QString& id) { return deed(id); }, right, 14);
-    rider_hint_->say(
-        tr("[show_rider] shows a rider's progress · [edit_rider] edits the card · [edit_horse] horses"));
+    rider_hint_->say(tr("[show_rider] progress · [edit_rider] the card · [edit_horse] a horse's card"));
     rider_hint_->setWordWrap(true);
     column->addWidget(rider_hint_);
     note_ = quiet_label("", right);
