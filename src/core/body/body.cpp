@@ -14,7 +14,7 @@ Body load_body(std::istream& in, const std::string& file) {
     }
     body.depth_sd = top.number("depth_sd_trunk_lengths");
     if (!(body.depth_sd >= 0)) top.complain("depth_sd_trunk_lengths", "must not be negative");
-    const auto places = top.object("along_trunk_lengths");
+    const auto& places = top.object("along_trunk_lengths");
     const reading::Entry along(places, file, "along_trunk_lengths");
     const reading::Entry rear(along.object("rear"), file, "along_trunk_lengths, rear"),
         front(along.object("front"), file, "along_trunk_lengths, front");

@@ -39,8 +39,8 @@ std::vector<MeasureInfo> infos_of(View view) {
 /// A measure's value under a nudge of one of its inputs: the delta method, part by part.
 class DeltaMethod {
   public:
-    DeltaMethod(const Formula& formula, const Figure& figure, Inputs inputs)
-        : formula_(formula), figure_(figure), inputs_(std::move(inputs)) {}
+    DeltaMethod(const Formula& formula, const Figure& figure, const Inputs& inputs)
+        : formula_(formula), figure_(figure), inputs_(inputs) {}
 
     /// (dm/dq * sd)^2 of inputs that move together.
     double variance(std::initializer_list<double*> together, double step, double sd) {
