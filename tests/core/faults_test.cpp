@@ -63,6 +63,19 @@ TEST(Faults, AChairSeatCoversItsParts) {
         << "a borderline chair seat covers nothing";
 }
 
+TEST(Faults, NoStirrupIsTooShortWithoutStirrups) {
+    Setting off{"classical", Gait::trot, Seat::sitting, {}, {}};
+    EXPECT_FALSE(
+        knowledge()
+            .faults.merge({{knowledge().faults.observe(values({{"knee_angle", -12}}), off, View::side), {}}})
+            .found.empty());
+    off.stirrups = Stirrups::off;
+    EXPECT_TRUE(
+        knowledge()
+            .faults.merge({{knowledge().faults.observe(values({{"knee_angle", -12}}), off, View::side), {}}})
+            .found.empty());
+}
+
 TEST(Faults, KeepToTheirSeatAndView) {
     EXPECT_TRUE(ids(look({{"shoulder_past_knee", 30}}), Verdict::outside).empty());
     EXPECT_THAT(ids(look({{"shoulder_past_knee", 30}}, Seat::two_point), Verdict::outside),
@@ -258,6 +271,11 @@ TEST(FaultFiles, ComplaintNamesFileEntryAndField) {
         refusal(R"({"faults":[)" + good + "]}", R"({"causes":[{"from":"a","to":"b","because":"x"}]})"),
         HasSubstr("names \"b\", which is not a fault"));
     EXPECT_THAT(refusal("[]"), HasSubstr("must be an object"));
+    const std::string other = std::string(good).replace(good.find("\"a\""), 3, "\"b\"");
+    EXPECT_EQ(
+        refusal(R"({"faults":[)" + good + "," + other + "]}",
+                R"({"causes":[{"from":"a","to":"b","because":"x"},{"from":"b","to":"a","because":"x"}]})"),
+        "causes.json: causes run in a ring: a → b → a; take one of them out");
 }
 
 TEST(Exercises, TenAtLeastEachWithADoseACautionAndALadder) {

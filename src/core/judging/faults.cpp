@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <array>
+#include <functional>
 #include <map>
 #include <set>
 
@@ -43,6 +44,7 @@ Fault read_fault(const Json& json, const std::string& file) {
     if (group == kGroupWords.end()) entry.complain("group", "is not in the order of attention");
     fault.group = static_cast<AttentionGroup>(group - kGroupWords.begin());
     fault.by_eye = entry.flag_or("eye", false);
+    fault.needs_stirrups = entry.flag_or("needs_stirrups", false);
     fault.covers = entry.texts_or_none("covers");
     for (const std::string& w : entry.texts_or_none("seats")) {
         const auto seat = seat_from(w);
@@ -67,7 +69,7 @@ Fault read_fault(const Json& json, const std::string& file) {
 }
 
 bool applies(const Fault& fault, const Setting& setting, View view) {
-    if (fault.by_eye) return false;
+    if (fault.by_eye || (fault.needs_stirrups && setting.stirrups == Stirrups::off)) return false;
     const bool seat =
         fault.seats.empty() || std::ranges::find(fault.seats, setting.seat) != fault.seats.end();
     const bool seen =
@@ -168,6 +170,7 @@ FaultBook::FaultBook(std::istream& faults, const std::string& faults_file, std::
         }
         causes_.push_back(std::move(cause));
     }
+    refuse_rings(causes_file);
     make_unsteady();
 }
 
@@ -234,6 +237,30 @@ MergedFaults FaultBook::merge(std::vector<ObservedMoment> moments) const {
     find_unsteady(out);
     sort_by_weight(out.found);
     return out;
+}
+
+/// What drives itself explains nothing: a ring of causes is refused with the faults on it.
+void FaultBook::refuse_rings(const std::string& file) const {
+    enum class Seen { open, done };
+    std::map<std::string, Seen> seen;
+    std::vector<std::string> way;
+    const std::function<void(const std::string&)> walk = [&](const std::string& at) {
+        if (const auto it = seen.find(at); it != seen.end()) {
+            if (it->second == Seen::done) return;
+            std::string ring = at;
+            for (auto back = std::ranges::find(way, at) + 1; back != way.end(); ++back) ring += " → " + *back;
+            throw Refused(
+                fmt::format("{}: causes run in a ring: {} → {}; take one of them out", file, ring, at));
+        }
+        seen[at] = Seen::open;
+        way.push_back(at);
+        for (const Cause& c : causes_) {
+            if (c.from == at) walk(c.to);
+        }
+        way.pop_back();
+        seen[at] = Seen::done;
+    };
+    for (const Cause& c : causes_) walk(c.from);
 }
 
 /// One fault for each measure that a fault of its own names below and another above its band.

@@ -32,6 +32,7 @@ struct Fault {
     std::vector<Seat> seats;          ///< empty: every seat
     std::vector<View> views;          ///< empty: side
     bool by_eye = false;
+    bool needs_stirrups = false;  ///< cannot be seen while they are crossed over or off
 };
 
 struct Cause {
@@ -100,6 +101,7 @@ class FaultBook {
 
   private:
     void make_unsteady();
+    void refuse_rings(const std::string& file) const;
     void find_unsteady(MergedFaults& merged) const;
     std::vector<Fault> faults_;
     std::vector<Cause> causes_;
