@@ -10,6 +10,7 @@
 
 #include "app/files/cache_folder.hpp"
 #include "app/files/data_files.hpp"
+#include "cli/judgement_json.hpp"
 #include "core/judging/ride.hpp"
 #include "core/reading/json_reading.hpp"
 #include "core/reading/refused.hpp"
@@ -40,8 +41,6 @@ struct Said {
 media::ReaderOptions remembering() {
     return {std::size_t{64} << 20, media::OrderCache(app::cache_folder().toStdString(), {})};
 }
-
-Json optional(const std::optional<double>& v) { return v ? Json(*v) : Json(nullptr); }
 
 int frames(const Said& said, std::ostream& out) {
     const media::VideoReader reader(said.file, {}, remembering());
@@ -98,107 +97,6 @@ void override_setting(exchange::MarkedMoment& m, const Said& said, const core::K
     }
 }
 
-Json measures_json(const std::vector<core::Judged>& judged) {
-    Json out = Json::array();
-    for (const core::Judged& j : judged) {
-        out.push_back({{"id", j.info().id},
-                       {"value", optional(j.measured.value)},
-                       {"unit", j.info().unit},
-                       {"sd", j.measured.value ? Json(j.measured.sd) : Json(nullptr)},
-                       {"lo", j.band ? optional(j.band->lo) : Json(nullptr)},
-                       {"hi", j.band ? optional(j.band->hi) : Json(nullptr)},
-                       {"verdict", core::word(j.verdict)},
-                       {"reason", j.reason}});
-    }
-    return out;
-}
-
-/// Where what a finding from front or rear says tends: to the rider's right where the value is positive.
-Json side_of(const core::RideFinding& f, const core::RideAssessment& a, const core::RideData& ride) {
-    if (!f.seen.side.empty()) return f.seen.side;
-    for (std::size_t i = 0; i < a.judged.size(); ++i) {
-        if (ride.moments[i].figure.view == core::View::side || ride.moments[i].seen != f.seen) continue;
-        const core::Judged* j = core::find(a.judged[i], core::leading_measure(*f.found.fault));
-        if (j && j->beyond != core::Beyond::neither)
-            return j->beyond == core::Beyond::above ? "right" : "left";
-    }
-    return nullptr;
-}
-
-/// What no moment could judge, why, and the view that would.
-Json not_judged_json(const core::RideAssessment& a, const core::RideData& ride) {
-    Json out = Json::array();
-    bool from_side = false, frontal = false;
-    std::map<std::string, std::string> why;
-    std::set<std::string_view> judged;
-    for (std::size_t i = 0; i < a.judged.size(); ++i) {
-        (ride.moments[i].figure.view == core::View::side ? from_side : frontal) = true;
-        for (const core::Judged& j : a.judged[i]) {
-            if (j.verdict != core::Verdict::not_judged)
-                judged.insert(j.info().id);
-            else
-                why.emplace(j.info().id, j.reason);
-        }
-    }
-    for (const auto& [id, reason] : why) {
-        if (judged.contains(id)) continue;
-        const bool view = reason.starts_with("seen too much");
-        const bool side = core::find_measure(id)->view == core::View::side;
-        out.push_back({{"what", id},
-                       {"why", reason},
-                       {"view_that_would", view ? Json(side ? "side" : "rear") : Json(nullptr)}});
-    }
-    if (!a.judged.empty() && !frontal)
-        out.push_back({{"what", "levels and middle over middle"},
-                       {"why", "no picture from front or rear"},
-                       {"view_that_would", "rear"}});
-    if (!a.judged.empty() && !from_side)
-        out.push_back({{"what", "the line from ear to heel"},
-                       {"why", "no picture from the side"},
-                       {"view_that_would", "side"}});
-    return out;
-}
-
-/// What all moments of the file say together, as moments of one ride.
-Json assessment_json(const core::RideAssessment& a, const core::RideData& ride) {
-    Json faults = Json::array(), causes = Json::array(), good = Json::array();
-    const auto word_or_null = [](const auto& word_of) {
-        return word_of ? Json(core::word(*word_of)) : Json(nullptr);
-    };
-    for (const core::RideFinding& f : a.findings) {
-        faults.push_back({{"id", f.found.fault->id},
-                          {"side", side_of(f, a, ride)},
-                          {"gait", word_or_null(f.seen.gait)},
-                          {"seat", word_or_null(f.seen.seat)},
-                          {"phase", f.found.phase.empty() ? Json(nullptr) : Json(f.found.phase)},
-                          {"severity", f.found.severity},
-                          {"share", f.found.share},
-                          {"seen_once", f.found.seen_once},
-                          {"evidence", f.found.evidence},
-                          {"verdict", core::word(f.found.verdict)}});
-    }
-    for (const core::Cause& c : a.causes)
-        causes.push_back(
-            {{"from", c.from}, {"to", c.to}, {"gait", word_or_null(c.gait)}, {"seat", word_or_null(c.seat)}});
-    for (const core::Strength& s : a.good) good.push_back({{"id", s.measure}, {"words", s.words}});
-    Json focus = nullptr;
-    if (a.focus) {
-        Json runners = Json::array();
-        for (const core::Focus::RunnerUp& r : a.focus->runners_up)
-            runners.push_back({{"id", r.fault->id}, {"why_not", r.why_not}});
-        focus = {{"id", a.focus->fault->id},
-                 {"gait", word_or_null(a.focus->gait)},
-                 {"seat", word_or_null(a.focus->seat)},
-                 {"why", a.focus->why},
-                 {"runners_up", runners}};
-    }
-    return {{"faults", faults},
-            {"causes", causes},
-            {"focus", focus},
-            {"strengths", good},
-            {"not_judged", not_judged_json(a, ride)}};
-}
-
 core::RideMoment ride_moment(const exchange::MarkedMoment& m) {
     core::RideMoment out;
     out.figure = m.figure;
@@ -221,7 +119,7 @@ std::size_t moment_at(const std::vector<exchange::MarkedMoment>& marked, int fra
 /// first.
 std::vector<core::CheckAnswer> read_checks(const std::string& file,
                                            const std::vector<exchange::MarkedMoment>& marked,
-                                           const core::FaultBook& book) {
+                                           const core::Knowledge& known) {
     std::ifstream in(file);
     if (!in) throw Refused(file + ": cannot be opened; check the path");
     const auto json = core::reading::parse(in, file);
@@ -230,7 +128,8 @@ std::vector<core::CheckAnswer> read_checks(const std::string& file,
         const core::reading::Entry entry(one, file, "check");
         core::CheckAnswer answer;
         answer.id = entry.text("id");
-        if (!book.find(answer.id))
+        if (!known.faults.find(answer.id) && !known.checks.find(answer.id) &&
+            !known.strengths.find(answer.id))
             entry.complain("id", fmt::format("\"{}\" is not known; `faults` lists what is", answer.id));
         const std::string said = entry.text("answer");
         using S = core::CheckAnswer::Said;
@@ -266,67 +165,20 @@ int measure(const Said& said, std::ostream& out, bool assessed) {
         }
         ride.in_work = said.in_work;
         if (!said.checks.empty() && !marked.empty())
-            ride.checks = read_checks(said.checks, marked, knowledge->faults);
-        all.update(assessment_json(core::assess_ride(ride, *knowledge), ride));
+            ride.checks = read_checks(said.checks, marked, *knowledge);
+        all.update(assessment_json(core::assess_ride(ride, *knowledge), ride, *knowledge));
     }
     out << all.dump(1) << '\n';
     return kDone;
 }
 
 int schools(const Said&, std::ostream& out) {
-    const auto knowledge = app::shipped_knowledge();
-    Json all = Json::array();
-    for (const core::School& s : knowledge->schools.all()) {
-        Json bands = Json::array();
-        for (const core::Seat seat : core::kSeats) {
-            for (const core::View view : {core::View::side, core::View::rear}) {
-                for (const core::MeasureInfo& info : core::measures_of(view)) {
-                    const std::string phase = seat == core::Seat::rising ? "rise_top" : "";
-                    const auto band =
-                        knowledge->schools.band(info.id, {s.id, core::Gait::trot, seat, phase, {}});
-                    if (const auto* b = std::get_if<core::Band>(&band)) {
-                        bands.push_back({{"seat", core::word(seat)},
-                                         {"phase", phase},
-                                         {"measure", info.id},
-                                         {"lo", optional(b->lo)},
-                                         {"hi", optional(b->hi)},
-                                         {"source", b->source},
-                                         {"why", b->why}});
-                    }
-                }
-            }
-        }
-        all.push_back({{"id", s.id},
-                       {"name", s.name},
-                       {"about", s.about},
-                       {"source", s.source},
-                       {"inherits", s.inherits},
-                       {"bands", bands}});
-    }
-    out << Json{{"schools", all}}.dump(1) << '\n';
+    out << schools_json(*app::shipped_knowledge()).dump(1) << '\n';
     return kDone;
 }
 
 int faults(const Said&, std::ostream& out) {
-    const auto knowledge = app::shipped_knowledge();
-    static const char* sides[] = {"below", "above", "either"};
-    Json all = Json::array(), causes = Json::array();
-    for (const core::Fault& f : knowledge->faults.faults()) {
-        Json when = Json::array();
-        for (const auto& c : f.when)
-            when.push_back({{"measure", c.measure}, {"side", sides[static_cast<int>(c.side)]}});
-        all.push_back({{"id", f.id},
-                       {"name", f.name},
-                       {"says", f.says},
-                       {"part", core::word(f.part)},
-                       {"group", core::word(f.group)},
-                       {"when", when},
-                       {"covers", f.covers},
-                       {"by_eye", f.by_eye}});
-    }
-    for (const core::Cause& c : knowledge->faults.causes())
-        causes.push_back({{"from", c.from}, {"to", c.to}, {"because", c.because}});
-    out << Json{{"faults", all}, {"causes", causes}}.dump(1) << '\n';
+    out << faults_json(*app::shipped_knowledge()).dump(1) << '\n';
     return kDone;
 }
 

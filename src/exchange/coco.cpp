@@ -330,6 +330,8 @@ core::Setting MarkedMoment::setting() const {
     s.hands = hands;
     s.line = line;
     s.mount = mount;
+    s.rein = rein;
+    s.level = level;
     s.circle_leg = circle_leg ? circle_leg : core::circle_leg_of(rein, figure.travel);
     return s;
 }

@@ -1,5 +1,7 @@
 #include "exchange/report.hpp"
 
+#include "exchange/frame_marks_painter.hpp"
+
 #include <QBuffer>
 #include <QPainter>
 #include <QPdfWriter>
@@ -35,7 +37,7 @@ QString html(const RiderPage& page, double size) {
     out += heading(QStringLiteral("What is good"));
     for (const QString& good : page.good)
         out += QString("<p style='margin:1px 0'>✓ %1</p>").arg(escaped(good));
-    out += "<p style='margin:8px 0 0 0'><img src='picture' width='500'></p>";
+    if (!page.picture.isNull()) out += "<p style='margin:8px 0 0 0'><img src='picture' width='500'></p>";
     out += heading(QStringLiteral("Your one thing: ") + page.focus);
     out += QString("<p style='margin:1px 0'>%1. %2</p>").arg(escaped(page.focus_says), escaped(page.why));
     out += QString("<p style='margin:1px 0; color:%1'>%2</p>").arg(kQuiet, escaped(page.measured));
@@ -93,12 +95,20 @@ void cover(QImage& picture, const core::Ellipse& face) {
     p.drawEllipse(QPointF(0, 0), face.long_half, face.short_half);
 }
 
-QImage picture_with_figure(const QImage& picture, const core::Figure& figure, bool cover_face) {
+QImage picture_with_figure(const QImage& picture, const core::Figure& figure, bool cover_face,
+                           const Annotated& annotated) {
     QImage out = picture.convertToFormat(QImage::Format_RGB32);
     if (const auto face = cover_face ? core::face_ellipse(figure) : std::nullopt) cover(out, *face);
     QPainter p(&out);
     p.setRenderHint(QPainter::Antialiasing);
-    draw_figure(p, figure, std::max(1.0, std::min(out.width(), out.height()) / 360.0));
+    const double unit = std::max(1.0, std::min(out.width(), out.height()) / 360.0);
+    draw_figure(p, figure, unit);
+    QFont font(QStringLiteral("Lato"));
+    font.setPixelSize(static_cast<int>(std::lround(13 * unit)));
+    font.setBold(true);
+    const MarksLook look{[](core::Point q) { return QPointF(q.x, q.y); }, unit, font};
+    paint_frame_marks(p, figure, annotated.marks, annotated.target, look);
+    paint_drawn(p, annotated.drawn, look);
     return out;
 }
 
@@ -117,11 +127,14 @@ void write_pdf(const RiderPage& page, const QString& file) {
         writer.setCreator("Aspen Crest");
         writer.setResolution(96);
         const QSizeF area(writer.width(), writer.height());
-        const QImage drawn = picture_with_figure(page.picture, page.figure, page.cover_face);
+        const QImage drawn = page.picture.isNull() ? QImage()
+                                                   : picture_with_figure(page.picture, page.figure,
+                                                                         page.cover_face, page.annotated);
         QTextDocument document;
         document.setDocumentMargin(0);
-        document.addResource(QTextDocument::ImageResource, QUrl("picture"),
-                             drawn.scaledToWidth(1000, Qt::SmoothTransformation));
+        if (!drawn.isNull())
+            document.addResource(QTextDocument::ImageResource, QUrl("picture"),
+                                 drawn.scaledToWidth(1000, Qt::SmoothTransformation));
         for (double size = 11; size >= 6; size -= 0.5) {
             document.setHtml(html(page, size));
             space_letters(document);

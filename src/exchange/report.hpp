@@ -6,15 +6,25 @@
 
 #include "core/body/face.hpp"
 #include "core/body/figure.hpp"
+#include "core/judging/target.hpp"
+#include "exchange/frame_marks_painter.hpp"
 
 /// The one page that a rider takes home.
 namespace aspen::exchange {
+
+/// What is drawn on a frame beside the figure.
+struct Annotated {
+    std::vector<core::FrameMark> marks;
+    std::optional<core::Figure> target;
+    std::vector<Drawn> drawn;  ///< by the coach
+};
 
 struct RiderPage {
     QString rider, horse, date, coach;
     QStringList good;     ///< what is good or holds, most telling first
     QImage picture;       ///< the moment at full display size
     core::Figure figure;  ///< drawn on the picture
+    Annotated annotated{};
     bool cover_face = false;
     QString focus, focus_says, why;
     QString measured;  ///< one line: value, error, band
@@ -25,8 +35,9 @@ struct RiderPage {
 /// Covers what lies inside the ellipse, display pixels.
 void cover(QImage& picture, const core::Ellipse& face);
 
-/// The picture with the figure drawn on it, the face covered when asked.
-QImage picture_with_figure(const QImage& picture, const core::Figure& figure, bool cover_face);
+/// The picture with the figure drawn on it and what is found where it is, the face covered when asked.
+QImage picture_with_figure(const QImage& picture, const core::Figure& figure, bool cover_face,
+                           const Annotated& annotated = {});
 
 /// Writes one A4 page as PDF; the text shrinks until it fits. The file gets its name when it is whole. Throws
 /// core::Refused when it cannot be written.

@@ -63,7 +63,7 @@ GaitFacts facts(Gait gait, bool left_lead) {
 
 // The horse's trunk, metres from its centre, which stands 1.30 m above the ground.
 constexpr double kTrunkHeight = 1.30;
-constexpr V kWithers{0.45, 0.33}, kCroup{-0.62, 0.30}, kCantle{-0.17, 0.38}, kSeat{0.09, 0.41},
+constexpr V kWithers{0.45, 0.36}, kCroup{-0.62, 0.30}, kCantle{-0.17, 0.38}, kSeat{0.09, 0.41},
     kGirth{0.38, -0.26}, kNeckBase{0.60, 0.12}, kBar{0.16, 0.22};
 
 }  // namespace

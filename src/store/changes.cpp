@@ -172,7 +172,7 @@ Touched Transactions::touched_by(const ChangeSet& change) {
     std::map<std::int64_t, std::int64_t> clip_of_moment;  // of those that are gone
     std::set<CorrectionId> corrections;
     std::map<std::int64_t, std::int64_t> rider_of_correction;
-    std::set<std::int64_t> notes_by_id, findings_by_id, remarks_by_id;
+    std::set<std::int64_t> notes_by_id, findings_by_id, remarks_by_id, answers_by_id, sketches_by_id;
     Rows(database_).each(change, [&](const Row& row) {
         const auto value = [&](const char* name) {
             const auto it = row.whole.find(name);
@@ -192,6 +192,13 @@ Touched Transactions::touched_by(const ChangeSet& change) {
         if (t == "moment") {
             moments.insert({value("id")});
             if (value("clip")) clip_of_moment[value("id")] = value("clip");
+        }
+        if (t == "sketch") {
+            value("clip") ? (void)out.marks.insert({value("clip")})
+                          : (void)sketches_by_id.insert(value("id"));
+        }
+        if (t == "answer") {
+            value("clip") ? (void)out.marks.insert({value("clip")}) : (void)answers_by_id.insert(value("id"));
         }
         if (t == "mark") moments.insert({value("moment")});
         if (t == "note")
@@ -244,6 +251,12 @@ Touched Transactions::touched_by(const ChangeSet& change) {
     for (const auto id : notes_by_id) {
         if (const auto clip = look_up("SELECT coalesce(clip, 0) FROM note WHERE id = ?", id))
             out.notes.insert({clip});
+    }
+    for (const auto id : sketches_by_id) {
+        if (const auto clip = look_up("SELECT clip FROM sketch WHERE id = ?", id)) out.marks.insert({clip});
+    }
+    for (const auto id : answers_by_id) {
+        if (const auto clip = look_up("SELECT clip FROM answer WHERE id = ?", id)) out.marks.insert({clip});
     }
     for (const auto id : findings_by_id) {
         if (const auto ride = look_up("SELECT ride FROM finding WHERE id = ?", id))

@@ -17,6 +17,11 @@ inline constexpr std::array<std::string_view, 5> kDecisions{"open", "accepted", 
 inline constexpr std::array<std::string_view, 3> kNoteKinds{"good", "look", "words"};
 inline constexpr std::array<std::string_view, 2> kRemarkKinds{"finding", "strength"};
 
+inline constexpr std::array<std::string_view, 3> kSketchKinds{"arrow", "circle", "words"};
+inline std::string_view word(SketchKind v) { return kSketchKinds[static_cast<std::size_t>(v)]; }
+inline constexpr std::array<std::string_view, 3> kSaid{"good", "fault", "cannot_see"};
+
+inline std::string_view word(core::CheckAnswer::Said v) { return kSaid[static_cast<std::size_t>(v)]; }
 inline std::string_view word(RideState v) { return kRideStates[static_cast<std::size_t>(v)]; }
 inline std::string_view word(Place v) { return kPlaces[static_cast<std::size_t>(v)]; }
 inline std::string_view word(ToldBy v) { return kTellers[static_cast<std::size_t>(v)]; }
@@ -30,6 +35,8 @@ void take(const std::array<std::string_view, N>& words, std::string_view w, Enum
         if (words[i] == w) into = static_cast<Enum>(i);
     }
 }
+inline void take(std::string_view w, core::CheckAnswer::Said& v) { take(kSaid, w, v); }
+inline void take(std::string_view w, SketchKind& v) { take(kSketchKinds, w, v); }
 inline void take(std::string_view w, RideState& v) { take(kRideStates, w, v); }
 inline void take(std::string_view w, Place& v) { take(kPlaces, w, v); }
 inline void take(std::string_view w, ToldBy& v) { take(kTellers, w, v); }
@@ -233,6 +240,38 @@ void fields(Event& e, F f) {
     f("event", e.event);
     f("detail", e.detail);
 }
+template <typename F>
+void fields(Answer& a, F f) {
+    f("clip", a.clip);
+    f("slot", a.slot);
+    f("frame", a.frame);
+    f("name", a.check);
+    f("said", a.said);
+}
+template <typename F>
+void fields(Sketch& s, F f) {
+    f("clip", s.clip);
+    f("slot", s.slot);
+    f("frame", s.frame);
+    f("kind", s.kind);
+    f("x1", s.a.x);
+    f("y1", s.a.y);
+    f("x2", s.b.x);
+    f("y2", s.b.y);
+    f("words", s.words);
+}
+template <typename F>
+void fields(Repeat& r, F f) {
+    f("clip", r.clip);
+    f("slot", r.slot);
+    f("frame", r.frame);
+    f("landmark", r.landmark);
+    f("x1", r.first.x);
+    f("y1", r.first.y);
+    f("x2", r.again.x);
+    f("y2", r.again.y);
+    f("marked_on", r.marked_on);
+}
 
 /// The table of a record.
 template <typename Record>
@@ -267,5 +306,11 @@ template <>
 inline constexpr const char* kTable<Prescription> = "prescription";
 template <>
 inline constexpr const char* kTable<Event> = "event";
+template <>
+inline constexpr const char* kTable<Answer> = "answer";
+template <>
+inline constexpr const char* kTable<Sketch> = "sketch";
+template <>
+inline constexpr const char* kTable<Repeat> = "repeat_mark";
 
 }  // namespace aspen::store

@@ -398,6 +398,28 @@ INSERT INTO search(rowid, words, about) SELECT f.id * 8 + 6, replace(f.fault || 
   FROM finding f JOIN ride_about a ON a.id = f.ride;
 )sql";
 
+// What the coach's eye answered, on a frame of a clip's slot like a moment; one answer a question there.
+constexpr const char* kSeventh = R"sql(
+CREATE TABLE answer(
+  id INTEGER PRIMARY KEY, clip INTEGER NOT NULL REFERENCES clip(id) ON DELETE CASCADE, slot INTEGER NOT NULL DEFAULT 0,
+  frame INTEGER NOT NULL CHECK(frame >= 0), name TEXT NOT NULL CHECK(name <> ''),
+  said TEXT NOT NULL CHECK(said IN ('good', 'fault', 'cannot_see'))
+) STRICT;
+CREATE UNIQUE INDEX answer_at ON answer(clip, slot, frame, name);
+CREATE TABLE sketch(
+  id INTEGER PRIMARY KEY, clip INTEGER NOT NULL REFERENCES clip(id) ON DELETE CASCADE, slot INTEGER NOT NULL DEFAULT 0,
+  frame INTEGER NOT NULL CHECK(frame >= 0), kind TEXT NOT NULL CHECK(kind IN ('arrow', 'circle', 'words')),
+  x1 REAL NOT NULL, y1 REAL NOT NULL, x2 REAL NOT NULL, y2 REAL NOT NULL, words TEXT NOT NULL DEFAULT ''
+) STRICT;
+CREATE INDEX sketch_at ON sketch(clip);
+CREATE TABLE repeat_mark(
+  id INTEGER PRIMARY KEY, clip INTEGER NOT NULL REFERENCES clip(id) ON DELETE CASCADE, slot INTEGER NOT NULL DEFAULT 0,
+  frame INTEGER NOT NULL CHECK(frame >= 0), landmark TEXT NOT NULL, x1 REAL NOT NULL, y1 REAL NOT NULL, x2 REAL NOT NULL,
+  y2 REAL NOT NULL, marked_on TEXT NOT NULL
+) STRICT;
+CREATE INDEX repeat_mark_by_clip ON repeat_mark(clip);
+)sql";
+
 }  // namespace
 
 const std::vector<Migration>& migrations() {
@@ -415,6 +437,7 @@ const std::vector<Migration>& migrations() {
          "fields; when a clip was recorded",
          kFifth},
         {6, "the search over all words", kSixth},
+        {7, "what the coach's eye answered, drawings on frames, joints marked again", kSeventh},
     };
     return steps;
 }

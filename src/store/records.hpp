@@ -33,6 +33,9 @@ using NoteId = Id<struct NoteTag>;
 using RemarkId = Id<struct RemarkTag>;
 using FindingId = Id<struct FindingTag>;
 using EventId = Id<struct EventTag>;
+using AnswerId = Id<struct AnswerTag>;
+using SketchId = Id<struct SketchTag>;
+using RepeatId = Id<struct RepeatTag>;
 using LimitationId = Id<struct LimitationTag>;
 
 struct Rider {
@@ -167,6 +170,42 @@ struct Remark {
     std::string words;
     ClipId clip{};  ///< none: of the ride as a whole
     int frame = 0;
+};
+
+/// What the coach's eye said of a check, fault, strength, state or horse's answer on a frame.
+struct Answer {
+    AnswerId id;
+    ClipId clip;
+    int slot = 0;  ///< whose, in a clip of several riders
+    int frame = 0;
+    std::string check;
+    core::CheckAnswer::Said said = core::CheckAnswer::Said::good;
+    friend bool operator==(const Answer&, const Answer&) = default;
+};
+
+enum class SketchKind { arrow, circle, words };
+/// What the coach drew beside the findings on a frame, display pixels: an arrow from a to b, a circle around
+/// a through b, words at a.
+struct Sketch {
+    SketchId id;
+    ClipId clip;
+    int slot = 0;
+    int frame = 0;
+    SketchKind kind = SketchKind::arrow;
+    core::Point a, b;
+    std::string words;
+};
+
+/// A joint that the coach marked again without seeing the first mark, both in pixels of a picture whose
+/// shorter side is 1080: what the coach's own error is learned from.
+struct Repeat {
+    RepeatId id;
+    ClipId clip;
+    int slot = 0;
+    int frame = 0;
+    std::string landmark;
+    core::Point first, again;
+    std::string marked_on;
 };
 
 using core::Decision;

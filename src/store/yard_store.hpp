@@ -156,6 +156,19 @@ class ReviewRecords : public RideRecords {
     void remove(EventId id);
     std::vector<Event> events(RideId ride);
 
+    /// The later one takes the place of the earlier on the same frame.
+    void put(const Answer& answer);
+    void remove(AnswerId id);
+    /// Of all riders in the clip, in frame order.
+    std::vector<Answer> answers(ClipId clip);
+
+    SketchId add(const Sketch& sketch);
+    void remove(SketchId id);
+    std::vector<Sketch> sketches(ClipId clip);
+    RepeatId add(const Repeat& repeat);
+    /// All of this coach's, the newest first, at most so many.
+    std::vector<Repeat> repeats(int most = 400);
+
     /// Counts one more use of a phrase of this coach.
     void use_phrase(const std::string& words, int by = 1);
     /// The phrases used most, most used first.

@@ -138,7 +138,8 @@ void YardStore::remove(ClipId id) {
         const auto held = places(id);
         run(database_, "DELETE FROM mark WHERE moment IN (SELECT id FROM moment WHERE clip = ?)",
             [&](Binder& b) { b << id; });
-        for (const char* table : {"moment", "note", "event", "slot", "stretch"}) {
+        for (const char* table :
+             {"moment", "answer", "sketch", "repeat_mark", "note", "event", "slot", "stretch"}) {
             run(database_, fmt::format("DELETE FROM {} WHERE clip = ?", table), [&](Binder& b) { b << id; });
         }
         for (const char* table : {"finding", "remark"}) {
@@ -177,6 +178,9 @@ std::vector<Clip> YardStore::remove(RiderId id) {
                         [&](Binder& b) { b << c.id << s.slot; });
                     run(database_, "DELETE FROM moment WHERE clip = ? AND slot = ?",
                         [&](Binder& b) { b << c.id << s.slot; });
+                    for (const char* table : {"answer", "sketch", "repeat_mark"})
+                        run(database_, fmt::format("DELETE FROM {} WHERE clip = ? AND slot = ?", table),
+                            [&](Binder& b) { b << c.id << s.slot; });
                     run(database_, "DELETE FROM note WHERE clip = ? AND slot = ?",
                         [&](Binder& b) { b << c.id << s.slot; });
                     remove_slot(c.id, s.slot);

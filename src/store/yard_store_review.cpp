@@ -225,6 +225,28 @@ std::vector<Event> ReviewRecords::events(RideId ride) {
                          [&](Binder& b) { b << ride; });
 }
 
+void ReviewRecords::put(const Answer& a) {
+    within([&] {
+        run(database_, "DELETE FROM answer WHERE clip = ? AND slot = ? AND frame = ? AND name = ?",
+            [&](Binder& b) { b << a.clip << a.slot << a.frame << a.check; });
+        insert(database_, a);
+    });
+}
+void ReviewRecords::remove(AnswerId id) { erase(database_, "answer", id); }
+std::vector<Answer> ReviewRecords::answers(ClipId clip) {
+    return select<Answer>(database_, "WHERE clip = ? ORDER BY frame, id", [&](Binder& b) { b << clip; });
+}
+
+SketchId ReviewRecords::add(const Sketch& s) { return {insert(database_, s)}; }
+void ReviewRecords::remove(SketchId id) { erase(database_, "sketch", id); }
+std::vector<Sketch> ReviewRecords::sketches(ClipId clip) {
+    return select<Sketch>(database_, "WHERE clip = ? ORDER BY frame, id", [&](Binder& b) { b << clip; });
+}
+RepeatId ReviewRecords::add(const Repeat& r) { return {insert(database_, r)}; }
+std::vector<Repeat> ReviewRecords::repeats(int most) {
+    return select<Repeat>(database_, "ORDER BY id DESC LIMIT ?", [&](Binder& b) { b << most; });
+}
+
 void ReviewRecords::use_phrase(const std::string& words, int by) {
     run(database_,
         "INSERT INTO phrase(words, used) VALUES(?, ?) ON CONFLICT(words) DO UPDATE SET used = used + "

@@ -21,6 +21,7 @@
 #include "ui/progress/progress_view.hpp"
 #include "ui/review/picture_view.hpp"
 #include "ui/review/review_view.hpp"
+#include "ui/schools/schools_view.hpp"
 #include "ui/shared/key_overlay.hpp"
 #include "ui/shared/widgets.hpp"
 #include "ui/yard/yard_view.hpp"
@@ -74,11 +75,13 @@ void MainWindow::build_views() {
     review_ = new ReviewView(bench_, importer_, keys_, stack_);
     prescribe_ = new PrescribeView(bench_, stack_);
     progress_ = new ProgressView(yard_, thumbs_, stack_);
+    schools_ = new SchoolsView(bench_, stack_);
     views_ = {{tr("Yard"), yard_view_, yard_view_->deeds()},
               {tr("Review"), review_, keys_.actions(), [this] { review_->picture().setFocus(); },
                [this] { review_->player().pause(); }},
               {tr("Prescribe"), prescribe_, prescribe_->deeds()},
-              {tr("Progress"), progress_}};
+              {tr("Progress"), progress_},
+              {tr("Schools"), schools_, {}, [this] { schools_->open(); }}};
     for (std::size_t i = 0; i < views_.size(); ++i) {
         stack_->addWidget(views_[i].widget);
         auto* b = new QPushButton(views_[i].title, top_);
@@ -113,6 +116,7 @@ void MainWindow::follow_views() {
     connect(yard_view_, &YardView::say, this, &MainWindow::say);
     connect(progress_, &ProgressView::open_clip, this, &MainWindow::open_clip);
     connect(review_, &ReviewView::wants_exercise, this, [this] { show_view(ViewName::prescribe); });
+    connect(schools_, &SchoolsView::say, this, &MainWindow::say);
     connect(prescribe_, &PrescribeView::say, this, &MainWindow::say);
     connect(review_, &ReviewView::say, this, &MainWindow::say);
     connect(prescribe_, &PrescribeView::given, this, [this](store::RiderId id) {

@@ -26,9 +26,10 @@ class KeyOverlay;
 class PrescribeView;
 class ProgressView;
 class ReviewView;
+class SchoolsView;
 class YardView;
 
-enum class ViewName { yard, review, prescribe, progress };
+enum class ViewName { yard, review, prescribe, progress, schools };
 
 /// A view as the window knows it: what it is called, what can be done in it, and what happens when it is
 /// shown or left.
@@ -39,7 +40,7 @@ struct View {
     std::function<void()> shown{}, hidden{};
 };
 
-/// The window: the four views in the order of work, one line that speaks, and what works everywhere (open,
+/// The window: the views in the order of work, one line that speaks, and what works everywhere (open,
 /// drop, undo, going from view to view).
 class MainWindow : public QMainWindow {
     Q_OBJECT
@@ -58,6 +59,7 @@ class MainWindow : public QMainWindow {
     ReviewView& review() { return *review_; }
     PrescribeView& prescribe() { return *prescribe_; }
     ProgressView& progress() { return *progress_; }
+    SchoolsView& schools() { return *schools_; }
     YardView& yard_view() { return *yard_view_; }
     KeyMap& keys() { return keys_; }
     KeyOverlay& overlay() { return *overlay_; }
@@ -110,6 +112,7 @@ class MainWindow : public QMainWindow {
     ReviewView* review_;
     PrescribeView* prescribe_;
     ProgressView* progress_;
+    SchoolsView* schools_;
     KeyOverlay* overlay_;
     int known_ = 0;  ///< of the clips brought in together, those that were here already
     int imports_open_first_ = 0;

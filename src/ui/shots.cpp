@@ -1,4 +1,6 @@
 #include "ui/shots.hpp"
+#include "ui/review/lower_panel.hpp"
+#include "ui/schools/schools_view.hpp"
 
 #include <QApplication>
 #include <QDir>
@@ -8,6 +10,7 @@
 #include <functional>
 #include <nlohmann/json.hpp>
 
+#include "app/review/eye_pass.hpp"
 #include "app/review/first_look.hpp"
 #include "app/yard/changes.hpp"
 #include "ui/prescribe/prescribe_view.hpp"
@@ -114,6 +117,13 @@ int take_shots(MainWindow& window, app::Yard& yard, const QString& folder) {
     bench.deck().go_to(60);
     if (!wait_for([&] { return bench.deck().picture_is_full(); }, kStepMs)) return 4;
     all = save("review") && all;
+    window.review().act("checks");
+    for (const int n : {2, 1, 1}) window.review().lower().checks().answer(n);
+    app::name_here(bench, app::named_by(yard.knowledge(), "ql").front());
+    all = save("checks") && all;
+    window.review().act("summary");
+    all = save("summary") && all;
+    window.review().act("let_go");
     window.review().act("two_at_once");
     settle(1500);
     all = save("two-at-once") && all;
@@ -128,6 +138,9 @@ int take_shots(MainWindow& window, app::Yard& yard, const QString& folder) {
     for (const app::FindingRow& row : std::vector(bench.findings().rows())) {
         if (row.found.verdict == core::Verdict::outside) bench.findings().accept(row.found.fault->id);
     }
+    window.show_view(ViewName::schools);
+    window.schools().choose("hunter", "classical");
+    all = save("schools") && all;
     window.show_view(ViewName::prescribe);
     all = save("prescribe") && all;
     window.prescribe().give();

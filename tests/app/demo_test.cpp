@@ -123,7 +123,8 @@ TEST(DemoYard, IsMadeInTheBackgroundResumesAndComesOutTheSame) {
         }
         if (rider.name == "Bram Oddleif") {
             ASSERT_FALSE(lanes.empty());
-            EXPECT_EQ(lanes[0].fault->id, "chair_seat");
+            EXPECT_EQ(lanes[0].fault->id, "lower_leg_forward")
+                << "a leg ahead; that the seat is back too the demo does not mark";
             EXPECT_EQ(lanes[0].stage, core::Stage::in_work);
         }
     }

@@ -2,48 +2,117 @@
 
 #include <gtest/gtest.h>
 
+#include "core/core_support.hpp"
+
 namespace aspen::core {
 namespace {
 
-const Band kBand{-6, 6, 6, {}, {}};
-constexpr auto I = Verdict::inside, B = Verdict::borderline, O = Verdict::outside;
+using test::knowledge;
 
-TEST(MeanOf, OneMomentKeepsItsError) {
-    const auto v = mean_of({{9, 1.5}}, kBand);
-    ASSERT_TRUE(v);
-    EXPECT_DOUBLE_EQ(v->value, 9);
-    EXPECT_DOUBLE_EQ(v->sd, 1.5);
-    EXPECT_EQ(v->verdict, Verdict::outside);
-    EXPECT_FALSE(mean_of({}, kBand));
+const Band kBand{-6, 6, 6, {}, {}};
+const MeasureInfo& heel() { return *find_measure("heel_offset"); }
+std::optional<ReviewValue> mean(const std::vector<MomentValue>& m) {
+    return mean_of(m, kBand, heel(), knowledge().body);
 }
 
-TEST(MeanOf, SeveralMomentsAddSpreadAndNeverBeatHalfTheSingleError) {
-    const auto spread = mean_of({{4, 1}, {8, 1}}, kBand);
-    EXPECT_DOUBLE_EQ(spread->value, 6);
-    EXPECT_NEAR(spread->sd, std::sqrt((1.0 + 8.0) / 2), 1e-12);
-    const std::vector<MomentValue> many(100, {5, 2});
-    EXPECT_DOUBLE_EQ(mean_of(many, kBand)->sd, 1.0)
-        << "what the camera adds to all alike does not average out";
+TEST(MeanOf, AddsATypicalSpreadWhereTooFewWereMarked) {
+    const double typical = knowledge().body.typical_spread_pct;
+    const auto one = mean({{9, 1.5, 1, 0.5, 0}});
+    ASSERT_TRUE(one);
+    EXPECT_DOUBLE_EQ(one->value, 9);
+    const double h = std::sqrt(2.92 * 2.92 * (1.5 * 1.5 + typical * typical) + 1.645 * 1.645 * (1 + 0.25));
+    EXPECT_NEAR(one->sd, h / 1.645, 1e-12);
+    EXPECT_FALSE(mean({}));
+    const auto two = mean({{4, 1, 0, 0, 0}, {8, 1, 0, 0, 0}});
+    EXPECT_NEAR(two->sd, 2.92 * std::sqrt((8 + typical * typical) / 2) / 1.645, 1e-12);
+}
+
+TEST(MeanOf, WhatTheCameraAddsToAllAlikeDoesNotAverageOut) {
+    const std::vector<MomentValue> one_stretch(100, {5, 0.1, 2, 1, 0});
+    EXPECT_NEAR(mean(one_stretch)->sd, std::sqrt(5.0), 0.02);
+    std::vector<MomentValue> two = one_stretch;
+    for (std::size_t i = 0; i < 50; ++i) two[i].stretch = 1;
+    EXPECT_NEAR(mean(two)->sd, std::sqrt(2.0 + 1.0), 0.02) << "two cameras' errors, one rider's build";
+}
+
+TEST(MeanOf, CountsClickErrorOnceInsideTheSpread) {
+    std::vector<MomentValue> m;
+    for (const double v : {3.0, 5.0, 7.0, 5.0}) m.push_back({v, 1.0, 0, 0, 0});
+    const double spread2 = 8.0 / 3;
+    EXPECT_NEAR(mean(m)->sd, t_quantile_95(3) * std::sqrt(spread2 / 4) / 1.645, 1e-12);
+}
+
+TEST(MeanOf, AnglesThatTurnRightRoundAverageTheShorterWay) {
+    const MeasureInfo& arm = *find_measure("upper_arm");
+    ASSERT_TRUE(arm.full_turn);
+    const auto v =
+        mean_of({{179, 1, 0, 0, 0}, {-179, 1, 0, 0, 0}, {180, 1, 0, 0, 0}}, kBand, arm, knowledge().body);
+    EXPECT_NEAR(std::abs(v->value), 180, 1e-9);
+    EXPECT_LT(v->sd, 2);
+    ReviewValue a = *v, b = *v;
+    a.value = 179;
+    b.value = -179;
+    EXPECT_DOUBLE_EQ(difference(a, b, true), 2);
 }
 
 TEST(Stages, FollowACorrectionsLife) {
+    constexpr auto I = RideVerdict::inside, B = RideVerdict::borderline, O = RideVerdict::outside,
+                   X = RideVerdict::other_side, N = RideVerdict::not_judged;
     EXPECT_EQ(stage_of({O}, false, false), Stage::noticed);
     EXPECT_EQ(stage_of({O}, true, false), Stage::confirmed);
     EXPECT_EQ(stage_of({O, O}, true, true), Stage::in_work);
     EXPECT_EQ(stage_of({O, B}, true, true), Stage::in_work) << "borderline is not held";
     EXPECT_EQ(stage_of({O, I}, true, true), Stage::holding);
-    EXPECT_EQ(stage_of({O, I, B, I, I}, true, true), Stage::settled) << "borderline does not break the run";
-    EXPECT_EQ(stage_of({O, I, I, I}, true, true), Stage::settled);
+    EXPECT_EQ(stage_of({O, I, I}, true, true), Stage::holding) << "two rides do not settle it";
+    EXPECT_EQ(stage_of({O, I, N, B}, true, true), Stage::holding) << "neither adds nor ends";
+    EXPECT_EQ(stage_of({O, I, B, I, N, I}, true, true), Stage::settled);
     EXPECT_EQ(stage_of({O, I, O}, true, true), Stage::back_again);
     EXPECT_EQ(stage_of({O, I, O, I}, true, true), Stage::holding);
+    EXPECT_EQ(stage_of({O, I, I, I, X}, true, true), Stage::overcorrected);
+    EXPECT_EQ(stage_of({O, X, I}, true, true), Stage::holding);
+    EXPECT_EQ(stage_of({I}, true, false), Stage::confirmed) << "inside from the first ride: nothing to hold";
+    EXPECT_EQ(stage_of({I, I, I, I}, true, false), Stage::confirmed);
     EXPECT_EQ(stage_of({}, true, true), Stage::in_work);
 }
 
-TEST(Changed, OnlyWhatIsLargerThanTheErrorOfBoth) {
-    const ReviewValue a{10, 1.0, O, kBand, 1};
-    EXPECT_FALSE(changed(a, {12.7, 1.0, O, kBand, 1}));
-    EXPECT_TRUE(changed(a, {12.8, 1.0, O, kBand, 1}));
-    EXPECT_TRUE(changed({12.8, 1.0, O, kBand, 1}, a));
+RideMoment moment(double heel_px, double leg_px = 0) {
+    RideMoment m;
+    m.figure = test::sitting_rider();
+    m.figure.camera = {0, 0.3, 0, 3, true, true};
+    m.figure[Landmark::heel].at.y += heel_px;
+    for (const Landmark l : {Landmark::ankle, Landmark::heel, Landmark::toe}) m.figure[l].at.x += leg_px;
+    m.setting.school = "classical";
+    m.setting.gait = Gait::walk;
+    m.seen = {Gait::walk, Seat::sitting, "right"};
+    return m;
+}
+RideVerdict verdict(const std::string& fault, const std::vector<RideMoment>& moments,
+                    std::vector<CheckAnswer> checks = {}) {
+    const RideData ride{moments, {}, {}, {}, std::move(checks)};
+    std::vector<std::vector<Judged>> judged;
+    for (const RideMoment& m : moments) judged.push_back(judge_moment(m, knowledge()));
+    return verdict_on(fault, {Gait::walk, Seat::sitting, "right"}, ride, judged, knowledge());
+}
+
+TEST(RideVerdicts, KnowTheirDirection) {
+    EXPECT_EQ(verdict("lower_leg_back", {moment(0, -60)}), RideVerdict::outside);
+    EXPECT_EQ(verdict("lower_leg_back", {moment(0)}), RideVerdict::inside);
+    EXPECT_EQ(verdict("lower_leg_back", {moment(0, 70)}), RideVerdict::other_side) << "overcorrected";
+    EXPECT_EQ(verdict("lower_leg_back", {moment(0, -60), moment(0), moment(0), moment(0)}),
+              RideVerdict::borderline)
+        << "once of four is no relapse, and not held either";
+    EXPECT_EQ(verdict("lower_leg_back", {}), RideVerdict::not_judged);
+    RideMoment elsewhere = moment(0, -60);
+    elsewhere.seen.side = "left";
+    EXPECT_EQ(verdict("lower_leg_back", {elsewhere}), RideVerdict::not_judged);
+}
+
+TEST(RideVerdicts, FollowAFindingByEyeAlone) {
+    EXPECT_EQ(verdict("looking_down", {moment(0)}), RideVerdict::not_judged);
+    EXPECT_EQ(verdict("looking_down", {moment(0)}, {{"looking_down", CheckAnswer::Said::good, 0}}),
+              RideVerdict::inside);
+    EXPECT_EQ(verdict("looking_down", {moment(0)}, {{"looking_down", CheckAnswer::Said::fault, 0}}),
+              RideVerdict::outside);
 }
 
 }  // namespace

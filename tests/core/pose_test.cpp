@@ -227,6 +227,30 @@ TEST(Doubt, FallsOnAFootThatWasLost) {
     EXPECT_THAT(doubtful_by_limbs(before, after), testing::Not(testing::Contains(L::knee)));
 }
 
+TEST(Doubt, IsNoZoomAndBlamesTheJointThatWasLost) {
+    const Figure before = sitting_rider();
+    Figure after = before;
+    for (Mark& m : after.marks) m.at = {600 + 1.3 * (m.at.x - 600), 300 + 1.3 * (m.at.y - 300)};
+    EXPECT_TRUE(doubtful_by_limbs(before, after).empty()) << "a zoom loses nothing";
+    after[L::knee].at.x += 90;
+    EXPECT_THAT(doubtful_by_limbs(before, after), testing::ElementsAre(L::knee))
+        << "not the ankle, whose foot is where it was";
+}
+
+TEST(Drag, OneThatCannotBeSeenIsNotKnown) {
+    Figure f = sitting_rider();
+    for (const L l : {L::knee, L::ankle}) f[l].confirmed = false;
+    f[L::wrist].visibility = Visibility::hidden;
+    Figure away = f;
+    away[L::wrist].at = {900, 600};  // wherever a hidden joint was guessed
+    const UsualPose usual = usual_pose({}, knowledge().schools);
+    const Limbs limbs = typical_limbs(knowledge().body);
+    const Point to{f[L::hip].at.x + 20, f[L::hip].at.y};
+    const Figure a = drag_joint(f, knowledge().body, limbs, usual, L::hip, to),
+                 b = drag_joint(away, knowledge().body, limbs, usual, L::hip, to);
+    EXPECT_LT(distance(a[L::knee].at, b[L::knee].at), 1e-6);
+}
+
 TEST(UsualPose, FollowsTheSchoolsBandsWhereItHasThem) {
     Setting s{"hunter", Gait::trot, Seat::sitting, "", ""};
     const UsualPose hunter = usual_pose(s, knowledge().schools);

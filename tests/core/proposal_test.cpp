@@ -115,14 +115,18 @@ TEST(ProposedFigure, KeepsTheErrorOfItsSpreadAndOfItsJoint) {
     EXPECT_EQ(yes[L::heel], f[L::heel]);
 }
 
-TEST(ProposedFigure, AsksForWhatTheNetworkDoubtsAndTakesTheLegFromTheLimbs) {
+TEST(ProposedFigure, LeavesLaidWhatTheNetworkDoubtsAndTakesTheLegFromTheLimbs) {
     const Figure f = sitting_rider();
     std::vector<NetworkRun> runs(6, run_of(f, 0, 0));
     for (NetworkRun& r : runs) r.score[8] = r.score[14] = r.score[16] = 0.1;  // elbow, knee, ankle
     for (NetworkRun& r : runs) r.at[16] = {900, 700};                         // the ankle on a horse's leg
     const Figure out = proposed_figure(three_clicks(f), combine(runs, View::side, f.travel, 110), frame_of(f),
                                        knowledge().body, knowledge().figure_errors, {}, {600, 98});
-    EXPECT_EQ(out[L::elbow].visibility, Visibility::absent);
+    EXPECT_EQ(out[L::elbow].origin, Origin::laid) << "it takes nothing away";
+    const Figure laid =
+        laid_figure(three_clicks(f), frame_of(f), knowledge().body, knowledge().figure_errors, {600, 98});
+    EXPECT_EQ(out[L::elbow].at, laid[L::elbow].at);
+    EXPECT_FALSE(out[L::elbow].measurable()) << "and judges nothing";
     EXPECT_EQ(out[L::knee].origin, Origin::laid);
     EXPECT_LT(distance(out[L::ankle].at, f[L::ankle].at), 0.1 * 110) << "from the heel that was clicked";
     EXPECT_LT(distance(out[L::knee].at, f[L::knee].at), 0.2 * 110);
@@ -146,11 +150,14 @@ TEST(Offsets, AreLearnedFromCorrectionsAndTakenOff) {
     for (const L l : {L::hip, L::elbow})
         f[l].put_at = Point{f[l].at.x - 0.1 * trunk, f[l].at.y + 0.05 * trunk};  // proposed behind and below
     f[L::elbow].origin = Origin::laid;
+    f[L::wrist].put_at = Point{f[L::wrist].at.x - 20, f[L::wrist].at.y};
+    f[L::wrist].origin = Origin::proposed;  // it followed the elbow; nobody put it there
     const std::vector<Figure> four(4, f);
     const JointOffsets o = learned_offsets(four);
     EXPECT_NEAR(o.at(L::hip).f, 0.05, 1e-9) << "four corrections count as much as nothing does";
     EXPECT_NEAR(o.at(L::hip).u, 0.025, 1e-9);
     EXPECT_FALSE(o.contains(L::elbow)) << "laid, not proposed";
+    EXPECT_FALSE(o.contains(L::wrist)) << "it only followed";
     // The same rider travelling left teaches the same, in the body's own directions.
     std::vector<Figure> left;
     for (const Figure& one : four) left.push_back(mirrored(one, 1280));

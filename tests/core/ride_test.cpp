@@ -122,7 +122,8 @@ TEST(Stretches, HowThePictureIsReadChangesForThoseReadAlike) {
     all[3].view = View::rear;
     EXPECT_EQ(seen_in(all[3]).side, "");
     EXPECT_EQ(spoken(SeenIn{Gait::trot, Seat::rising, "left"}), "trot rising, left side");
-    EXPECT_EQ(setting_in(all[0], "hunter", "").school, "") << "without gait and seat there are no bands";
+    EXPECT_EQ(setting_in(all[0], {"hunter", ""}, "").school, "")
+        << "without gait and seat there are no bands";
 }
 
 }  // namespace

@@ -83,8 +83,15 @@ class CountedInputs : public Window {
         return std::ranges::any_of(needed(), [&](L l) { return within(l) && !f[l].confirmed; });
     }
     /// Puts right what lies too far off, and clicks what is not there; what follows is looked at again each
-    /// time.
+    /// time, and once more where a neighbour was pulled along.
     void put_right() {
+        for (int pass = 0; pass < 3 && std::ranges::any_of(needed(), [&](L l) { return !within(l); }); ++pass)
+            put_right_once();
+        for (int i = 0; i < 24 && waits(); ++i) press(Qt::Key_Y, Qt::ShiftModifier);  // right as it stands
+        for (const L l : needed())
+            EXPECT_TRUE(within(l)) << core::id(l) << " at frame " << bench().deck().frame();
+    }
+    void put_right_once() {
         for (const L l : needed()) {
             if (within(l)) continue;
             const core::Figure f = bench().marking().figure();
@@ -99,9 +106,6 @@ class CountedInputs : public Window {
                     bench().marking().select(std::nullopt);  // clicking on does not need it
             }
         }
-        for (int i = 0; i < 20 && waits(); ++i) press(Qt::Key_Y, Qt::ShiftModifier);  // right as it stands
-        for (const L l : needed())
-            EXPECT_TRUE(within(l)) << core::id(l) << " at frame " << bench().deck().frame();
     }
     void go_by_strip(int frame) {
         one();
@@ -113,6 +117,7 @@ class CountedInputs : public Window {
         picture().setFocus();
     }
     void name_it_top() {
+        if (bench().review().moment()->phase == "rise_top") return;  // proposed with the joints, and right
         press(Qt::Key_I);
         QMenu* names = menu();
         ASSERT_TRUE(names);

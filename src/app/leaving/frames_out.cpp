@@ -1,5 +1,7 @@
 #include "app/leaving/frames_out.hpp"
 
+#include "app/review/annotated.hpp"
+
 #include <QFileInfo>
 #include <algorithm>
 #include <map>
@@ -109,7 +111,9 @@ FrameOut frame_out(Bench& bench, bool with_figure, const Cover& cover) {
         if (cover.drawn) exchange::cover(picture, *cover.drawn);
     }
     if (!review.moment() || !with_figure) return {picture, {}};
-    return {exchange::picture_with_figure(picture, bench.marking().figure(), permit.covers_faces()), {}};
+    return {exchange::picture_with_figure(picture, bench.marking().figure(), permit.covers_faces(),
+                                          annotated_here(bench)),
+            {}};
 }
 
 StretchWriter::StretchWriter(Bench& bench, QObject* parent) : QObject(parent), bench_(bench) {}

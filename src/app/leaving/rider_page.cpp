@@ -1,5 +1,7 @@
 #include "app/leaving/rider_page.hpp"
 
+#include "app/review/annotated.hpp"
+
 #include <QLocale>
 #include <algorithm>
 
@@ -49,13 +51,14 @@ const store::Moment* PageWriter::moment() const {
 }
 
 std::optional<QString> PageWriter::refusal(const core::Exercise* exercise) {
-    if (!bench_.is_open() || !bench_.findings().focus() || !moment() || !exercise)
-        return tr("There is nothing to write yet: mark a moment first.");
+    if (!bench_.is_open() || !bench_.findings().focus() || !exercise)
+        return tr("There is nothing to write yet: mark a moment or name what you see first.");
     if (!bench_.review().rider()) return tr("Say who rides first.");
     const PermitOrLine asked = ask_to_leave(bench_.yard(), bench_.review().clip());
     if (const QString* line = std::get_if<QString>(&asked)) return *line;
     const bool covers = std::get<Permit>(asked).covers_faces();
-    if (covers && !core::face_ellipse(moment()->figure))
+    // A ride that was reviewed by eye alone has a page without a picture.
+    if (moment() && covers && !core::face_ellipse(moment()->figure))
         return tr(
             "The face is not marked in the page's picture, so nothing leaves; mark ear, eye or chin in it "
             "first.");
@@ -69,7 +72,8 @@ QString PageWriter::start(const core::Exercise& exercise, const QString& file) {
     const Review& review = bench_.review();
     const core::Focus& focus = *bench_.findings().focus();
     const Permit permit = std::get<Permit>(ask_to_leave(yard, review.clip()));
-    const store::Moment shown = *moment();
+    const store::Moment shown = moment() ? *moment() : store::Moment{};
+    const bool pictured = moment() != nullptr;
     exchange::RiderPage page;
     if (const auto rider = yard.records().rider(review.rider())) page.rider = text(rider->name);
     if (const auto horse = yard.records().horse(review.horse())) page.horse = text(horse->name);
@@ -78,23 +82,25 @@ QString PageWriter::start(const core::Exercise& exercise, const QString& file) {
     page.good = bench_.findings().what_is_good().mid(0, 3);
     if (page.good.isEmpty())
         page.good << tr("There is one clear thing to work on, and it can be seen next time");
-    page.figure = review.figure_of(&shown);
+    page.figure = pictured ? review.figure_of(&shown) : core::Figure{};
     page.cover_face = permit.covers_faces();
     page.focus = text(focus.fault->name);
-    page.focus_says = sentence(text(focus.fault->says));
-    page.why = text(focus.why);
+    page.focus_says = sentence(text(focus.fault->rider.empty() ? focus.fault->says : focus.fault->rider));
+    page.why = focus.fault->horse.empty() ? text(focus.why)
+                                          : tr("For your horse: %1.").arg(text(focus.fault->horse));
+    if (pictured) page.annotated = annotated_here(bench_);
     const auto judged = core::judge(page.figure, review.setting_of(shown.frame, shown.phase),
                                     yard.knowledge().body, yard.knowledge().schools);
     const core::Judged* j = core::find(judged, core::leading_measure(*focus.fault));
     if (j && j->measured.value && j->band) page.measured = measured(*j);
     fill_exercise(page, exercise);
-    if (bench_.deck().picture_is_full() && shown.frame == bench_.deck().frame())
+    if (pictured && bench_.deck().picture_is_full() && shown.frame == bench_.deck().frame())
         page.picture = bench_.deck().picture().copy();
     job_ = yard.jobs().run(
         JobLane::write, tr("Writing the page"), this,
-        [page, file, permit, clip = yard.file_of(review.clip()), frame = shown.frame,
+        [page, file, permit, pictured, clip = yard.file_of(review.clip()), frame = shown.frame,
          cache = media::OrderCache{cache_folder().toStdString(), review.clip().hash}](Job& job) mutable {
-            if (page.picture.isNull()) {
+            if (pictured && page.picture.isNull()) {
                 media::ReaderOptions options;
                 options.order_cache = cache;
                 media::VideoReader reader(clip.toStdString(), {&job.stopped(), {}}, options);

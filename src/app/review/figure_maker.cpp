@@ -3,6 +3,7 @@
 #include <QDir>
 #include <QFileInfo>
 #include <QStandardPaths>
+#include <QTimer>
 #include <algorithm>
 #include <cmath>
 
@@ -140,6 +141,10 @@ FigureMaker::FigureMaker(Bench& bench, QObject* parent)
       deck_(bench.deck()),
       marking_(bench.marking()) {
     connect(&bench_, &Bench::closing, this, [this] { waits_for_picture_.reset(); });
+    connect(&marking_, &Marking::figure_changed, this, [this] {
+        if (marking_.dragging() || !waits_for_hand_) return;
+        QTimer::singleShot(0, this, [take = std::exchange(waits_for_hand_, nullptr)] { take(); });
+    });
     connect(&deck_, &ClipDeck::picture_changed, this, [this] {
         if (!waits_for_picture_ || !deck_.picture_is_full() ||
             deck_.frame() != waits_for_picture_->first.frame)
@@ -312,6 +317,11 @@ void FigureMaker::propose(const Place& place, core::Point head_top) {
 }
 
 void FigureMaker::take_proposal(const Place& place, const core::Proposal& proposal, core::Point head_top) {
+    // A proposal never arrives in the middle of a gesture: what is in hand is put down first.
+    if (marking_.dragging()) {
+        waits_for_hand_ = [this, place, proposal, head_top] { take_proposal(place, proposal, head_top); };
+        return;
+    }
     const auto there = moment_at(place);
     if (!there || !there->moment) return;  // taken back meanwhile
     if (!proposal.rider_found) {
@@ -329,25 +339,31 @@ void FigureMaker::take_proposal(const Place& place, const core::Proposal& propos
         before.travel,
         before.camera,
         limbs,
-        core::usual_pose(core::setting_in(there->seen, there->ride.school, m.phase), known.schools),
+        core::usual_pose(core::setting_in(there->seen, {there->ride.school, there->ride.level}, m.phase),
+                         known.schools),
         {}};
     core::Figure start = before;  // what was laid makes room; what was clicked or confirmed stays
     for (const L l : core::landmarks_of(before.view)) {
         if (start[l].origin == core::Origin::laid && !start[l].confirmed) start[l] = core::Mark{};
     }
     const auto offsets = core::learned_offsets(yard.records().placed_figures());
-    const core::Figure after =
+    core::Figure after =
         core::proposed_figure(start, proposal, frame, known.body, known.figure_errors, offsets, head_top);
-    put_figure(yard, m, after, m.head_top, tr("Lay figure"), place.gesture);
     QStringList unsure;
-    for (const L l : core::asking_order(before.view)) {
-        if (before[l].visibility != core::Visibility::absent &&
-            after[l].visibility == core::Visibility::absent)
-            unsure << QString::fromUtf8(core::spoken(l).data());
+    for (const core::ProposedJoint& j : proposal.joints) {
+        const L l = j.landmark;
+        if (j.sure || after[l].origin != core::Origin::laid || after[l].confirmed) continue;
+        unsure << QString::fromUtf8(core::spoken(l).data());
+        // Where the network doubts, the joint stays exactly as it was laid.
+        const bool was_laid = before[l].origin == core::Origin::laid && !before[l].confirmed &&
+                              before[l].visibility != core::Visibility::absent;
+        if (was_laid && l != L::knee && l != L::ankle) after[l] = before[l];
     }
+    put_figure(yard, m, after, m.head_top, tr("Lay figure"), place.gesture);
     emit say(unsure.isEmpty() ? tr("Joints proposed. Look, drag what is off, then [confirm] confirms them.")
                               : tr("Unsure of ") + unsure.join(", ") +
-                                    tr(": click there. The others are proposed; [confirm] confirms."));
+                                    tr(": laid only; look there with [confirm_one]. The others are proposed; "
+                                       "[confirm] confirms."));
 }
 
 const store::Moment* FigureMaker::nearest_marked() const {

@@ -81,6 +81,7 @@ class FigureMaker : public QObject {
     Review& review_;
     ClipDeck& deck_;
     Marking& marking_;
+    std::function<void()> waits_for_hand_;  ///< a proposal that came while a joint was being dragged
     std::optional<std::pair<Place, core::Point>> waits_for_picture_;  ///< only a small picture is there yet
     JobHandle job_;
 };

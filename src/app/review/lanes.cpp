@@ -1,5 +1,6 @@
 #include "app/review/lanes.hpp"
 
+#include "app/review/ridden_in.hpp"
 #include "core/judging/ride.hpp"
 
 #include <QLocale>
@@ -10,18 +11,40 @@
 namespace aspen::app {
 namespace {
 
-/// The moments of a rider's ride, each with its stretch; read once for all lanes.
+/// The moments of a rider's ride, each with its clip; read once for all lanes.
 struct RiddenDay {
     store::Ride ride;
+    core::RideData data;
+    std::vector<std::vector<core::Judged>> judged;  ///< as data.moments
     struct Seen {
-        store::Moment moment;
-        const store::Clip* film;
-        core::Stretch stretch;
-        std::vector<core::Judged> judged;
+        std::shared_ptr<const store::Clip> film;
+        int frame;
+        int stretch;  ///< tells the stretches of the ride apart
     };
-    std::vector<Seen> moments;
-    std::vector<std::shared_ptr<const store::Clip>> films;
+    std::vector<Seen> places;  ///< as data.moments
 };
+
+/// What the eye said in a clip; on frames that are not marked it makes moments without joints.
+void add_answers(Yard& yard, const store::RiddenClip& r, const core::Stretches& stretches,
+                 const RiddenIn& here, RiddenDay& day, const std::shared_ptr<const store::Clip>& film) {
+    for (const store::Answer& a : yard.records().answers(r.clip.id)) {
+        if (a.slot != r.slot) continue;
+        auto at = std::ranges::find_if(day.places, [&](const RiddenDay::Seen& s) {
+            return s.film->id == r.clip.id && s.frame == a.frame;
+        });
+        if (at == day.places.end()) {
+            store::Moment unmarked;
+            unmarked.clip = r.clip.id;
+            unmarked.slot = a.slot;
+            unmarked.frame = a.frame;
+            day.data.moments.push_back(here.moment(stretches, unmarked));
+            day.judged.emplace_back();
+            day.places.push_back({film, a.frame, -1});
+            at = std::prev(day.places.end());
+        }
+        day.data.checks.push_back({a.check, a.said, static_cast<std::size_t>(at - day.places.begin())});
+    }
+}
 
 std::vector<RiddenDay> days_of(Yard& yard, store::RiderId rider) {
     std::vector<RiddenDay> out;
@@ -29,45 +52,93 @@ std::vector<RiddenDay> days_of(Yard& yard, store::RiderId rider) {
     std::ranges::reverse(ridden);  // oldest first
     std::ranges::stable_sort(
         ridden, {}, [](const store::RiddenClip& r) { return std::tie(r.ride.day, r.ride.id.value); });
+    RiddenIn here;
+    int stretches_before = 0;
     for (const store::RiddenClip& r : ridden) {
-        if (out.empty() || out.back().ride.id != r.ride.id) out.push_back({r.ride, {}, {}});
-        const auto stretches = yard.records().stretches(r.clip.id);
-        out.back().films.push_back(std::make_shared<const store::Clip>(r.clip));
-        const store::Clip* film = out.back().films.back().get();
-        for (store::Moment& m : yard.records().moments(r.clip.id)) {
-            if (m.slot != r.slot) continue;
-            const core::Stretch& s = core::ridden_at(stretches, m.frame);
-            core::RideMoment one{m.figure, core::setting_in(s, r.ride.school, m.phase), core::seen_in(s),
-                                 s.judged};
-            out.back().moments.push_back({std::move(m), film, s, core::judge_moment(one, yard.knowledge())});
+        if (out.empty() || out.back().ride.id != r.ride.id) {
+            out.push_back({r.ride, {}, {}, {}});
+            here = RiddenIn(yard, r.ride);
         }
+        RiddenDay& day = out.back();
+        const auto stretches = yard.records().stretches(r.clip.id);
+        const auto film = std::make_shared<const store::Clip>(r.clip);
+        for (const store::Moment& m : yard.records().moments(r.clip.id)) {
+            if (m.slot != r.slot) continue;
+            day.data.moments.push_back(here.moment(stretches, m));
+            day.judged.push_back(core::judge_moment(day.data.moments.back(), yard.knowledge()));
+            const int at = static_cast<int>(core::stretch_at(stretches, m.frame));
+            day.places.push_back({film, m.frame, stretches_before + at});
+        }
+        add_answers(yard, r, stretches, here, day, film);
+        stretches_before += static_cast<int>(stretches.size());
+    }
+    return out;
+}
+
+/// The means of a ride's moments of one gait, seat and side, phases apart, each in its own phase's band.
+std::vector<core::ReviewValue> means_of(const RiddenDay& day, const core::SeenIn& seen,
+                                        const core::MeasureInfo& measure, const core::Body& body) {
+    std::vector<std::pair<std::string, std::pair<core::Band, std::vector<core::MomentValue>>>> phases;
+    for (std::size_t i = 0; i < day.judged.size(); ++i) {
+        if (day.data.moments[i].seen != seen) continue;
+        const core::Judged* j = core::find(day.judged[i], measure.id);
+        if (!j || !j->measured.value || !j->band) continue;
+        const std::string& phase = day.data.moments[i].setting.phase;
+        auto at = std::ranges::find(phases, phase, [](const auto& p) { return p.first; });
+        if (at == phases.end()) {
+            phases.push_back({phase, {*j->band, {}}});
+            at = std::prev(phases.end());
+        }
+        const core::Measured& m = j->measured;
+        at->second.second.push_back({*m.value, m.sd_random, m.sd_camera, m.sd_build, day.places[i].stretch});
+    }
+    std::vector<core::ReviewValue> out;
+    for (const auto& [phase, values] : phases) {
+        out.push_back(*core::mean_of(values.second, values.first, measure, body));
+        out.back().phase = phase;
     }
     return out;
 }
 
 /// What a ride shows of a correction: only moments of its own gait, seat and side count.
-std::optional<LanePoint> point_of(const RiddenDay& day, const store::Correction& c,
-                                  const core::MeasureInfo& measure) {
-    std::vector<core::MomentValue> values;
-    std::optional<core::Band> band;
+LanePoint point_of(const RiddenDay& day, const Lane& lane, const core::Knowledge& knowledge) {
     LanePoint point;
     point.ride = day.ride.id;
     point.day = QString::fromStdString(day.ride.day);
-    for (const auto& [m, film, stretch, judged] : day.moments) {
-        if (core::seen_in(stretch) != c.seen) continue;
-        const core::Judged* j = core::find(judged, measure.id);
-        if (!j || !j->measured.value || !j->band) continue;
-        if (values.empty()) {
-            point.clip = m.clip;
-            point.film = *film;
-            point.frame = m.frame;
-        }
-        values.push_back({*j->measured.value, j->measured.sd});
-        band = j->band;
+    point.verdict =
+        core::verdict_on(lane.correction.fault, lane.correction.seen, day.data, day.judged, knowledge);
+    if (!lane.measure) return point;  // seen by eye, not measured
+    point.phases = means_of(day, lane.correction.seen, *lane.measure, knowledge.body);
+    for (std::size_t i = 0; i < day.places.size(); ++i) {
+        if (day.data.moments[i].seen != lane.correction.seen) continue;
+        const core::Judged* j = core::find(day.judged[i], lane.measure->id);
+        if (!j || !j->measured.value) continue;
+        point.film = *day.places[i].film;
+        point.clip = point.film.id;
+        point.frame = day.places[i].frame;
+        break;
     }
-    if (!band) return std::nullopt;
-    point.value = *core::mean_of(values, *band);
     return point;
+}
+
+/// The phase that most rides have a value of, the earliest of them; and every point's value in it.
+void draw_one_phase(Lane& lane) {
+    std::vector<std::pair<std::string, int>> counts;
+    for (const LanePoint& p : lane.points) {
+        for (const core::ReviewValue& v : p.phases) {
+            const auto at = std::ranges::find(counts, v.phase, [](const auto& c) { return c.first; });
+            if (at == counts.end())
+                counts.emplace_back(v.phase, 1);
+            else
+                ++at->second;
+        }
+    }
+    const auto most = std::ranges::max_element(counts, {}, [](const auto& c) { return c.second; });
+    if (most != counts.end()) lane.phase = most->first;
+    for (LanePoint& p : lane.points) {
+        const auto in = std::ranges::find(p.phases, lane.phase, &core::ReviewValue::phase);
+        p.value = in != p.phases.end() ? *in : p.phases.front();
+    }
 }
 
 double miss(const core::ReviewValue& v) {
@@ -83,17 +154,25 @@ QString spoken_date(const QString& iso) {
 QString change_in_words(const Lane& lane) {
     if (!lane.measure) return QObject::tr("seen by eye, not measured");
     if (lane.points.empty()) return QObject::tr("no picture measures it yet");
-    if (lane.points.size() == 1) return QObject::tr("first review; the next clip shows whether it moves");
-    const core::ReviewValue& b = lane.points.back().value;
-    const LanePoint& previous = lane.points[lane.points.size() - 2];
+    if (lane.stage == core::Stage::overcorrected) return QObject::tr("now past the other limit of the band");
+    std::vector<const LanePoint*> alike;  // only values of one phase are compared
+    for (const LanePoint& p : lane.points) {
+        if (p.value.phase == lane.phase) alike.push_back(&p);
+    }
+    if (alike.size() < 2) return QObject::tr("first review; the next clip shows whether it moves");
+    const bool turn = lane.measure->full_turn;
+    const core::ReviewValue& b = alike.back()->value;
+    const LanePoint& previous = *alike[alike.size() - 2];
     // A step back since the last review is said first; else the whole way from the first review counts.
-    const bool slipped = core::changed(previous.value, b) && miss(b) > miss(previous.value);
-    const core::ReviewValue& a = slipped ? previous.value : lane.points.front().value;
+    const bool slipped = core::changed(previous.value, b, turn) && miss(b) > miss(previous.value);
+    const core::ReviewValue& a = slipped ? previous.value : alike.front()->value;
     const QString since =
         slipped ? QObject::tr(" since ") + spoken_date(previous.day) : QObject::tr(" since the first review");
     const QString unit = lane.measure->unit == "deg" ? "°" : " %";
-    const QString by = QString::number(std::abs(b.value - a.value), 'f', 1) + unit;
-    if (!core::changed(a, b)) return QObject::tr("not changed beyond measuring error (") + by + ")";
+    const QString by = QString::number(std::abs(core::difference(a, b, turn)), 'f', 1) + unit;
+    if (!core::changed(a, b, turn))
+        return QObject::tr("not changed beyond measuring error (%1; %2 would tell)")
+            .arg(by, QString::number(core::smallest_change(a, b), 'f', 1) + unit);
     if (miss(b) == 0 && miss(a) == 0)
         return QObject::tr("moved by ") + by + since + QObject::tr(", inside the band");
     return (miss(b) < miss(a) ? QObject::tr("better by ") : QObject::tr("worse by ")) + by + since +
@@ -116,14 +195,14 @@ std::vector<Lane> lanes_of(Yard& yard, store::RiderId rider) {
         if (const auto horse = yard.records().horse(c.horse))
             lane.horse = QString::fromStdString(horse->name);
         lane.prescriptions = yard.records().prescriptions(c.id);
-        std::vector<core::Verdict> verdicts;
+        std::vector<core::RideVerdict> verdicts;
         for (const RiddenDay& day : days) {
-            if (!lane.measure || day.ride.horse != c.horse || day.ride.day < c.noticed_on) continue;
-            if (auto point = point_of(day, c, *lane.measure)) {
-                verdicts.push_back(point->value.verdict);
-                lane.points.push_back(std::move(*point));
-            }
+            if (day.ride.horse != c.horse || day.ride.day < c.noticed_on) continue;
+            LanePoint point = point_of(day, lane, yard.knowledge());
+            verdicts.push_back(point.verdict);
+            if (!point.phases.empty()) lane.points.push_back(std::move(point));
         }
+        draw_one_phase(lane);
         lane.stage = core::stage_of(verdicts, true, !lane.prescriptions.empty());
         lane.change = change_in_words(lane);
         out.push_back(std::move(lane));

@@ -9,14 +9,16 @@
 
 namespace aspen::app {
 
-/// One ride of a correction: when, and its value when it could be measured.
+/// One ride of a correction: when, what it was judged as, and its values phase by phase.
 struct LanePoint {
     store::RideId ride;
     QString day;
     store::ClipId clip;  ///< of the first moment, for the small picture
     store::Clip film;
     int frame = 0;
-    core::ReviewValue value;
+    core::RideVerdict verdict = core::RideVerdict::not_judged;
+    std::vector<core::ReviewValue> phases;  ///< of the correction's measure, phases apart
+    core::ReviewValue value;                ///< of the phase that is drawn; of another where it has none
 };
 
 /// A correction through time. Values are measured afresh from the stored joints each time.
@@ -26,6 +28,7 @@ struct Lane {
     const core::MeasureInfo* measure = nullptr;  ///< null for faults only an eye can see
     QString horse;
     std::vector<LanePoint> points;  ///< oldest first
+    std::string phase;              ///< the one that is drawn and compared: marked in most rides
     core::Stage stage = core::Stage::noticed;
     std::vector<store::Prescription> prescriptions;
     /// One sentence: whether first and last differ by more than measuring error.

@@ -1,5 +1,8 @@
 #include "app/review/marking.hpp"
 
+#include "core/following/repeatability.hpp"
+#include "core/motion/rise_phase.hpp"
+
 #include <algorithm>
 #include <set>
 
@@ -8,11 +11,23 @@
 #include "core/judging/ride.hpp"
 
 namespace aspen::app {
+namespace {
+
+std::vector<core::MarkedTwice> repeat_pairs(Yard& yard) {
+    std::vector<core::MarkedTwice> out;
+    for (const store::Repeat& r : yard.records().repeats())
+        out.push_back({r.clip.value, r.frame, r.first, r.again});
+    return out;
+}
+
+}  // namespace
 
 Marking::Marking(Review& review, QObject* parent)
     : QObject(parent), review_(review), yard_(review.yard()), deck_(review.deck()) {
     connect(&deck_, &ClipDeck::leaving, this, &Marking::end_drag);
+    learn_click_error();
     connect(&deck_, &ClipDeck::frame_changed, this, [this] {
+        blind_.reset();
         selected_.reset();
         refresh();
     });
@@ -40,7 +55,10 @@ void Marking::refresh() {
     emit figure_changed();
 }
 
-core::Figure Marking::figure() const { return drag_ ? drag_->figure : review_.figure_of(review_.moment()); }
+core::Figure Marking::figure() const {
+    if (blind_) return blind_->shown;
+    return drag_ ? drag_->figure : review_.figure_of(review_.moment());
+}
 
 void Marking::judge() {
     core::RideMoment here;
@@ -134,8 +152,16 @@ void Marking::confirm(std::optional<core::Landmark> only) {
     const store::Moment* m = review_.moment();
     if (!m) return;
     const core::Figure after = core::confirmed(review_.figure_of(m), only);
-    put_figure(after, std::nullopt,
-               only ? tr("Confirm ") + QString::fromUtf8(core::spoken(*only).data()) : tr("Confirm figure"));
+    // Which moment of the rise this is, is proposed with the joints; naming it by key stands above it.
+    const core::Stretch& stretch = review_.stretch();
+    const bool rises = stretch.seat == core::Seat::rising && m->phase.empty();
+    const std::string phase = rises ? core::rise_phase(after) : std::string();
+    const QString what =
+        only ? tr("Confirm ") + QString::fromUtf8(core::spoken(*only).data()) : tr("Confirm figure");
+    yard_.step(what, [&] {
+        put_figure(after, std::nullopt, what);
+        if (!phase.empty()) review_.set_phase(phase);
+    });
     learn_limbs();
     // What was only laid is looked at one by one, the next one under the loupe.
     const auto left = waiting();
@@ -151,10 +177,11 @@ bool Marking::has_unconfirmed() const {
 
 void Marking::place(core::Point at, double zoom) {
     if (!asked_ || !deck_.picture_is_current()) return;
+    if (blind_) return place_blind(at);
     core::Mark mark;
     mark.at = at;
     mark.visibility = core::Visibility::seen;
-    mark.sd_px = core::click_sd_px(deck_.facts().width, deck_.facts().height, zoom);
+    mark.sd_px = click_sd(zoom);
     const core::Landmark l = *asked_;
     put(l, mark, 0);
     selected_ = l;
@@ -174,7 +201,7 @@ void Marking::skip() {
         if (other != *asked_ && f[other].visibility != core::Visibility::absent)
             mark.at = {f[other].at.x, f[other].at.y + 30};
     }
-    mark.sd_px = core::click_sd_px(deck_.facts().width, deck_.facts().height);
+    mark.sd_px = click_sd(1.0);
     put(*asked_, mark, 0);
 }
 
@@ -213,7 +240,7 @@ void Marking::nudge_selected(double dx, double dy) {
     mark.at.y += dy;
     mark.origin = core::Origin::clicked;
     mark.confirmed = true;
-    mark.sd_px = std::min(mark.sd_px, core::click_sd_px(deck_.facts().width, deck_.facts().height));
+    mark.sd_px = std::min(mark.sd_px, click_sd(1.0));
     if (nudges_ == 0) nudges_ = yard_.new_gesture();
     put(*selected_, mark, nudges_);
 }
@@ -226,7 +253,7 @@ void Marking::drag(core::Landmark l, core::Point to, double zoom, bool alone) {
         selected_ = l;
         drag_ = Drag{l, review_.figure_of(m), review_.figure_of(m)};
         core::Mark& mark = drag_->before[l];
-        mark.sd_px = core::click_sd_px(deck_.facts().width, deck_.facts().height, zoom);
+        mark.sd_px = click_sd(zoom);
         mark.visibility = core::Visibility::seen;
         mark.origin = core::Origin::clicked;
         mark.confirmed = true;
@@ -253,6 +280,82 @@ void Marking::end_drag() {
     drag_.reset();
     put_figure(done.figure, std::nullopt,
                tr("Move ") + QString::fromUtf8(core::spoken(done.landmark).data()));
+}
+
+double Marking::click_sd(double zoom) const {
+    return core::click_sd_px(deck_.facts().width, deck_.facts().height, zoom) * own_click_sd_ /
+           core::kClickSdAt1080Px;
+}
+
+bool Marking::start_blind() {
+    constexpr std::size_t kFewestAgain = 5;
+    const store::Moment* m = review_.moment();
+    if (!m || !deck_.picture_is_current()) return false;
+    Blind blind;
+    blind.shown = review_.figure_of(m);
+    for (const core::Landmark l : core::asking_order(blind.shown.view)) {
+        const core::Mark& mark = blind.shown[l];
+        if (mark.measurable() && mark.origin == core::Origin::clicked) blind.left.push_back(l);
+    }
+    if (blind.left.size() < kFewestAgain) return false;
+    blind.shown.marks = {};
+    selected_.reset();
+    blind_ = std::move(blind);
+    asked_ = blind_->left.front();
+    judged_.clear();
+    emit figure_changed();
+    emit asked_changed();
+    return true;
+}
+
+void Marking::leave_blind() {
+    if (!blind_) return;
+    blind_.reset();
+    refresh();
+    emit asked_changed();
+}
+
+void Marking::place_blind(core::Point at) {
+    core::Mark& mark = blind_->shown[*asked_];
+    mark.at = at;
+    mark.visibility = core::Visibility::seen;
+    blind_->left.erase(blind_->left.begin());
+    if (!blind_->left.empty()) {
+        asked_ = blind_->left.front();
+        emit figure_changed();
+        return emit asked_changed();
+    }
+    const core::Figure again = blind_->shown;
+    const store::Moment m = *review_.moment();
+    const double scale = 1080.0 / std::min(deck_.facts().width, deck_.facts().height);
+    yard_.step(tr("Mark again, blind"), [&] {
+        for (const core::Landmark l : core::landmarks_of(again.view)) {
+            if (again[l].visibility == core::Visibility::absent) continue;
+            const core::Point was = m.figure[l].at, is = again[l].at;
+            yard_.records().add(store::Repeat{{},
+                                              m.clip,
+                                              m.slot,
+                                              m.frame,
+                                              std::string(core::id(l)),
+                                              {was.x * scale, was.y * scale},
+                                              {is.x * scale, is.y * scale},
+                                              yard_.today_iso()});
+        }
+    });
+    leave_blind();
+    learn_click_error();
+    const auto error = core::click_error(repeat_pairs(yard_));
+    emit blind_done(error.frames < core::kFewestBlindFrames
+                        ? tr("Your own error so far: %1 px at 1080; after three frames it is used.")
+                              .arg(error.sd_px, 0, 'f', 1)
+                        : tr("Your own error: %1 px at 1080, from %2 frames; it is used from now on.")
+                              .arg(error.sd_px, 0, 'f', 1)
+                              .arg(error.frames));
+}
+
+void Marking::learn_click_error() {
+    const auto error = core::click_error(repeat_pairs(yard_));
+    own_click_sd_ = error.frames < core::kFewestBlindFrames ? core::kClickSdAt1080Px : error.sd_px;
 }
 
 }  // namespace aspen::app

@@ -51,12 +51,22 @@ class Marking : public QObject {
     /// The rider's own limb lengths and the pose the seat usually has here.
     core::PoseFrame pose_frame() const;
 
+    /// Marks the frame's confirmed joints again without showing them. False with fewer than five.
+    bool start_blind();
+    void leave_blind();
+    bool blind() const { return blind_.has_value(); }
+    /// This coach's click error where the shorter side is 1080, from joints marked again on at least three
+    /// frames; the usual one before that.
+    double own_click_sd() const { return own_click_sd_; }
+
     /// What the moment here says, live.
     const std::vector<core::Judged>& judged() const { return judged_; }
 
   signals:
     void figure_changed();
     void asked_changed();
+    /// All joints were marked again: what that says of the coach's own error.
+    void blind_done(const QString& line);
 
   private:
     void start();
@@ -65,6 +75,9 @@ class Marking : public QObject {
     void wanted_first(std::vector<core::Landmark>& order) const;
     void choose_asked();
     void learn_limbs();
+    void learn_click_error();
+    void place_blind(core::Point at);
+    double click_sd(double zoom) const;
     void put(core::Landmark l, const core::Mark& mark, int gesture);
     Review& review_;
     Yard& yard_;
@@ -78,6 +91,12 @@ class Marking : public QObject {
         core::Figure before, figure;
     };
     std::optional<Drag> drag_;
+    struct Blind {
+        core::Figure shown;  ///< what was marked again so far
+        std::vector<core::Landmark> left;
+    };
+    std::optional<Blind> blind_;
+    double own_click_sd_ = core::kClickSdAt1080Px;
     int nudges_ = 0;  ///< the gesture that a run of nudges belongs to
     std::vector<core::Judged> judged_;
 };

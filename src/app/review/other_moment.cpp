@@ -49,12 +49,12 @@ std::vector<OtherMoment> moments_to_compare(Bench& bench) {
     for (const store::RiddenClip& r : clips) {
         const bool same = r.clip.id == review.clip().id;
         const auto stretches = records.stretches(r.clip.id);
+        const RiddenIn ridden(bench.yard(), r.ride);
         for (store::Moment& m : records.moments(r.clip.id)) {
             if (m.slot != r.slot || (same && m.frame == bench.deck().frame()) ||
                 m.figure.marked() < core::kFewestJoints || m.figure.view != review.stretch().view)
                 continue;
-            const core::Setting s =
-                core::setting_in(core::ridden_at(stretches, m.frame), r.ride.school, m.phase);
+            const core::Setting s = ridden.setting(stretches, m);
             const int rank = (s.gait == here.gait ? 0 : 4) + (s.seat == here.seat ? 0 : 2) +
                              (s.phase == here.phase ? 0 : 1);
             const QString words = words_of(r, m, s, same);

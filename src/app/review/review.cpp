@@ -24,6 +24,8 @@ Review::Review(Yard& yard, ClipDeck& deck, QObject* parent) : QObject(parent), y
     connect(&yard_, &Yard::marks_changed, this, [this, mine, follow](store::ClipId id) {
         if (!mine(id)) return follow(id);
         moments_ = yard_.records().moments(id);
+        answers_ = yard_.records().answers(id);
+        sketches_ = yard_.records().sketches(id);
         emit changed();
     });
     connect(&yard_, &Yard::clip_changed, this, follow);
@@ -70,7 +72,9 @@ void Review::clear() {
     ride_ = {};
     places_.clear();
     moments_.clear();
-    elsewhere_.clear();
+    elsewhere_ = {};
+    answers_.clear();
+    sketches_.clear();
     stretches_ = core::whole_clip();
     notes_.clear();
     remarks_.clear();
@@ -85,6 +89,8 @@ void Review::reload() {
     deck_.set_capture(clip_->capture);
     places_ = yard_.records().places(clip_->id);
     moments_ = yard_.records().moments(clip_->id);
+    answers_ = yard_.records().answers(clip_->id);
+    sketches_ = yard_.records().sketches(clip_->id);
     stretches_ = yard_.records().stretches(clip_->id);
     if (std::ranges::find(places_, slot_, &store::Slot::slot) == places_.end())
         slot_ = places_.empty() ? 0 : places_.front().slot;
@@ -96,24 +102,36 @@ void Review::reload() {
 void Review::read_ride() {
     const auto at = std::ranges::find(places_, slot_, &store::Slot::slot);
     ride_ = at == places_.end() ? store::Ride{} : yard_.records().ride(at->ride).value_or(store::Ride{});
+    ridden_ = RiddenIn(yard_, ride_);
     decided_ = yard_.records().findings(ride_.id);
     remarks_ = yard_.records().remarks(ride_.id);
 }
 
 void Review::read_elsewhere() {
-    elsewhere_.clear();
+    Gathering gathering(ridden_);
     for (const store::Clip& other : yard_.records().clips_of(ride_.id)) {
         if (other.id == clip_->id) continue;
-        const auto ridden = yard_.records().stretches(other.id);
-        std::set<int> mine;
+        std::vector<int> mine;
         for (const store::Slot& s : yard_.records().places(other.id)) {
-            if (s.ride == ride_.id) mine.insert(s.slot);
+            if (s.ride == ride_.id) mine.push_back(s.slot);
         }
-        for (store::Moment& m : yard_.records().moments(other.id)) {
-            if (mine.contains(m.slot))
-                elsewhere_.emplace_back(std::move(m), core::ridden_at(ridden, m.frame));
-        }
+        gathering.add_clip(yard_, other.id, mine);
     }
+    elsewhere_ = std::move(gathering.data);
+}
+
+core::RideData Review::gathered(const std::optional<core::Figure>& here) const {
+    Gathering gathering(ridden_);
+    gathering.data = elsewhere_;
+    for (const store::Moment& m : moments_) {
+        if (m.slot != slot_) continue;
+        gathering.add(stretches_, m);
+        if (here && m.frame == deck_.frame()) gathering.data.moments.back().figure = *here;
+    }
+    for (const store::Answer& a : answers_) {
+        if (a.slot == slot_) gathering.add(stretches_, a);
+    }
+    return std::move(gathering.data);
 }
 
 const store::Moment* Review::moment_at(int frame) const {
@@ -137,8 +155,17 @@ core::Setting Review::setting() const {
     return setting_of(deck_.frame(), m ? m->phase : std::string());
 }
 core::Setting Review::setting_of(int frame, const std::string& phase) const {
-    return clip_ ? core::setting_in(core::ridden_at(stretches_, frame), ride_.school, phase)
-                 : core::Setting{};
+    if (!clip_) return {};
+    const store::Moment* there = moment_at(frame);
+    store::Moment here = there ? *there : store::Moment{};
+    if (!there) {
+        here.clip = clip_->id;
+        here.frame = frame;
+        here.slot = slot_;
+        here.time_s = deck_.stream_s(frame);
+    }
+    here.phase = phase;
+    return ridden_.setting(stretches_, here);
 }
 
 std::vector<std::string> Review::missing() const {

@@ -5,6 +5,7 @@
 #include <vector>
 
 #include "app/review/clip_deck.hpp"
+#include "app/review/ridden_in.hpp"
 #include "app/yard/yard.hpp"
 
 namespace aspen::app {
@@ -43,13 +44,22 @@ class Review : public QObject {
     /// The moment at the deck's frame of the rider whose figure is shown.
     const store::Moment* moment() const { return moment_at(deck_.frame()); }
     const store::Moment* moment_at(int frame) const;
-    /// Moments of the ride's other clips, of this rider.
-    const std::vector<std::pair<store::Moment, core::Stretch>>& elsewhere() const { return elsewhere_; }
+    /// Moments of the ride's other clips, of this rider, as core judges them.
+    const std::vector<core::RideMoment>& elsewhere() const { return elsewhere_.moments; }
+    /// What the coach's eye said in this clip, of all riders in it.
+    const std::vector<store::Answer>& answers() const { return answers_; }
+    /// What the coach drew in this clip.
+    const std::vector<store::Sketch>& sketches() const { return sketches_; }
+    /// The whole ride as core judges it; `here` takes the place of the figure at the deck's frame, while a
+    /// joint is being dragged.
+    core::RideData gathered(const std::optional<core::Figure>& here) const;
     /// A moment's figure as its stretch is seen; an empty one for none.
     core::Figure figure_of(const store::Moment* m) const;
 
     const core::Stretches& stretches() const { return stretches_; }
     const core::Stretch& stretch() const { return core::ridden_at(stretches_, deck_.frame()); }
+    /// What of the ride decides bands.
+    const RiddenIn& ridden() const { return ridden_; }
     core::Setting setting() const;
     core::Setting setting_of(int frame, const std::string& phase) const;
     /// What is still to be said for bands at this frame, in the order in which it is asked.
@@ -92,7 +102,10 @@ class Review : public QObject {
     store::Ride ride_;
     std::vector<store::Slot> places_;
     std::vector<store::Moment> moments_;
-    std::vector<std::pair<store::Moment, core::Stretch>> elsewhere_;
+    std::vector<store::Answer> answers_;
+    std::vector<store::Sketch> sketches_;
+    core::RideData elsewhere_;
+    RiddenIn ridden_;
     core::Stretches stretches_ = core::whole_clip();
     std::vector<store::Note> notes_;
     std::vector<store::Remark> remarks_;

@@ -17,10 +17,6 @@ std::vector<std::string> faults_in_work(Yard& yard, store::RiderId rider, store:
     return out;
 }
 
-core::RideMoment to_core(const store::Moment& m, const core::Stretch& s, const std::string& school) {
-    return {m.figure, core::setting_in(s, school, m.phase), core::seen_in(s), s.judged};
-}
-
 }  // namespace
 
 std::string FindingRow::key() const {
@@ -28,28 +24,21 @@ std::string FindingRow::key() const {
            (seen.seat ? std::string(core::word(*seen.seat)) : "") + "|" + seen.side;
 }
 
-void add_moments(core::RideData& data, const std::vector<store::Moment>& moments,
-                 const core::Stretches& stretches, const std::string& school,
-                 const std::vector<int>& places) {
-    for (const store::Moment& m : moments) {
-        if (std::ranges::find(places, m.slot) != places.end())
-            data.moments.push_back(to_core(m, core::ridden_at(stretches, m.frame), school));
-    }
-}
-
 core::Decided to_core(const store::Finding& f) {
     return {f.fault, f.seen, f.decision, f.changed_to, f.measured_severity};
 }
 
 core::RideData ride_data(Yard& yard, const store::Ride& ride) {
-    core::RideData data;
+    const RiddenIn ridden(yard, ride);
+    Gathering gathering(ridden);
     for (const store::Clip& c : yard.records().clips_of(ride.id)) {
         std::vector<int> places;
         for (const store::Slot& s : yard.records().places(c.id)) {
             if (s.ride == ride.id) places.push_back(s.slot);
         }
-        add_moments(data, yard.records().moments(c.id), yard.records().stretches(c.id), ride.school, places);
+        gathering.add_clip(yard, c.id, places);
     }
+    core::RideData data = std::move(gathering.data);
     for (const store::Finding& f : yard.records().findings(ride.id)) data.decided.push_back(to_core(f));
     data.in_work = faults_in_work(yard, ride.rider, ride.horse);
     data.level = ride.level;
@@ -82,15 +71,7 @@ RideFindings::RideFindings(Review& review, Marking& marking, QObject* parent)
 void RideFindings::assess() {
     core::RideData data;
     if (review_.is_open()) {
-        for (const store::Moment& m : review_.moments()) {
-            if (m.slot != review_.slot()) continue;
-            core::RideMoment one =
-                to_core(m, core::ridden_at(review_.stretches(), m.frame), review_.ride().school);
-            if (marking_.dragging() && m.frame == review_.deck().frame()) one.figure = marking_.figure();
-            data.moments.push_back(std::move(one));
-        }
-        for (const auto& [m, s] : review_.elsewhere())
-            data.moments.push_back(to_core(m, s, review_.ride().school));
+        data = review_.gathered(marking_.dragging() ? std::optional(marking_.figure()) : std::nullopt);
         for (const store::Finding& f : review_.decided()) data.decided.push_back(to_core(f));
         data.in_work = in_work_;
         data.level = review_.ride().level;
@@ -196,6 +177,7 @@ QStringList RideFindings::what_is_good() const {
         if (r.kind == store::RemarkKind::strength) out << QString::fromStdString(r.words);
     }
     for (const core::Strength& s : assessment_.good) out << QString::fromStdString(s.words);
+    out.removeDuplicates();
     return out;
 }
 

@@ -18,9 +18,6 @@ struct FindingRow : core::RideFinding {
     std::string key() const;
 };
 
-/// The moments of a rider's ride in one clip as core judges them.
-void add_moments(core::RideData& data, const std::vector<store::Moment>& moments,
-                 const core::Stretches& stretches, const std::string& school, const std::vector<int>& places);
 core::Decided to_core(const store::Finding& finding);
 /// The whole ride as core judges it, read from the records.
 core::RideData ride_data(Yard& yard, const store::Ride& ride);
@@ -51,6 +48,9 @@ class RideFindings : public QObject {
     std::vector<Accepted> accepted() const;
     /// The focus with what it was seen in.
     std::optional<Accepted> focus_seen() const;
+    const core::RideAssessment& assessment() const { return assessment_; }
+    /// What the eye could still settle.
+    const std::vector<core::CheckWanted>& wanted() const { return assessment_.wanted; }
     const std::vector<core::Cause>& causes() const { return assessment_.causes; }
     /// What the coach named as good, then measures that are inside their band wherever they could be judged.
     QStringList what_is_good() const;

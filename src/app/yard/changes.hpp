@@ -73,6 +73,12 @@ struct Accepted {
     std::string fault;
     store::SeenIn seen;
 };
+/// What the coach's eye said on a frame; the same said again is taken back.
+void answer(Yard& yard, const store::Answer& answer, const QString& words);
+
+void add_sketch(Yard& yard, const store::Sketch& sketch);
+void remove_sketch(Yard& yard, const store::Sketch& sketch);
+
 /// Keeps the focus: makes corrections of the accepted faults, marks one as the focus of this rider on this
 /// horse and gives the exercise; the ride is done. `focus` is among the accepted.
 void prescribe(Yard& yard, store::RideId ride, const Accepted& focus, const std::vector<Accepted>& accepted,

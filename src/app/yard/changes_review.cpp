@@ -97,6 +97,25 @@ void add_remark(Yard& yard, const store::Remark& remark) {
 void remove_remark(Yard& yard, const store::Remark& remark) {
     yard.step(QObject::tr("Take finding away"), [&] { yard.records().remove(remark.id); });
 }
+void answer(Yard& yard, const store::Answer& answer, const QString& words) {
+    const auto there = yard.records().answers(answer.clip);
+    const auto same = std::ranges::find_if(there, [&](const store::Answer& a) {
+        return a.slot == answer.slot && a.frame == answer.frame && a.check == answer.check &&
+               a.said == answer.said;
+    });
+    yard.step(words, [&] {
+        if (same != there.end())
+            yard.records().remove(same->id);
+        else
+            yard.records().put(answer);
+    });
+}
+void add_sketch(Yard& yard, const store::Sketch& sketch) {
+    yard.step(QObject::tr("Draw on the frame"), [&] { yard.records().add(sketch); });
+}
+void remove_sketch(Yard& yard, const store::Sketch& sketch) {
+    yard.step(QObject::tr("Take a drawing away"), [&] { yard.records().remove(sketch.id); });
+}
 void decide(Yard& yard, const store::Finding& finding) {
     yard.step(decision_words(finding.decision), [&] { yard.records().put(finding); });
 }

@@ -27,8 +27,10 @@ Body load_body(std::istream& in, const std::string& file) {
         body.along_rear[index(l)] = (by_view ? rear : along).number(name.c_str());
         body.along_front[index(l)] = (by_view ? front : along).number(name.c_str());
     }
-    for (const auto& [name, target] :
-         {std::pair{"along_sd_trunk_lengths", &body.along_sd}, {"trunk_guess_sd", &body.trunk_guess_sd}}) {
+    for (const auto& [name, target] : {std::pair{"along_sd_trunk_lengths", &body.along_sd},
+                                       {"trunk_guess_sd", &body.trunk_guess_sd},
+                                       {"typical_spread_deg", &body.typical_spread_deg},
+                                       {"typical_spread_pct", &body.typical_spread_pct}}) {
         *target = top.number(name);
         if (!(*target >= 0)) top.complain(name, "must not be negative");
     }

@@ -21,6 +21,8 @@ struct Body {
     std::array<double, kLandmarkCount> along_rear{}, along_front{};
     /// Standard deviation of each place, one for both of a pair.
     double along_sd = 0.15;
+    /// Spread of a measure between the moments of one ride where too few were marked to see it.
+    double typical_spread_deg = 3, typical_spread_pct = 4;
     /// How far off a trunk is, as a share of it, that is guessed from another segment.
     double trunk_guess_sd = 0.15;
     double shoulder_width_m = 0.40, hip_width_m = 0.34, withers_croup_m = 0.95, cantle_withers_m = 0.62,

@@ -4,6 +4,7 @@
 #include <optional>
 #include <string>
 #include <string_view>
+#include <vector>
 
 #include "core/body/geometry.hpp"
 #include "core/body/landmarks.hpp"
@@ -78,6 +79,12 @@ struct Setting {
     std::optional<Line> line{};
     std::optional<Mount> mount{};
     std::optional<CircleLeg> circle_leg{};  ///< which leg is seen from the side
+    std::optional<Rein> rein{};
+    std::string level{};               ///< beginner, novice, established; "" when not said
+    std::vector<std::string> horse{};  ///< its notes: green, half_seat_better, cold_backed
+    /// Whether the leg in view gives an aid at this instant; empty: only the movement tells.
+    std::optional<bool> leg_aids{};
+    std::optional<bool> upward{};  ///< of a transition: whether it goes up a gait; empty when not known
     friend bool operator==(const Setting&, const Setting&) = default;
 };
 

@@ -355,7 +355,7 @@ Figure drag_joint(const Figure& figure, const Body& body, const Limbs& limbs, co
     const auto known_of = [&](const Figure& f) {
         std::vector<KnownJoint> known;
         for (const L l : kPosed) {
-            if (f[l].visibility == Visibility::absent) continue;
+            if (f[l].visibility != Visibility::seen) continue;  // one that cannot be seen says nothing
             known.push_back({l, f[l].at,
                              l == moved       ? 0.002 * trunk
                              : f[l].confirmed ? 0.01 * trunk
@@ -381,6 +381,7 @@ Figure drag_joint(const Figure& figure, const Body& body, const Limbs& limbs, co
 
 std::vector<Landmark> doubtful_by_limbs(const Figure& before, const Figure& after) {
     constexpr double kMostLonger = 1.15;
+    constexpr std::size_t kFewestForZoom = 4;  // limbs, before most of them can tell a zoom
     struct Limb {
         L near, far;
         std::vector<L> with;
@@ -394,15 +395,42 @@ std::vector<Landmark> doubtful_by_limbs(const Figure& before, const Figure& afte
     const auto there = [&](L l) {
         return before[l].visibility != Visibility::absent && after[l].visibility != Visibility::absent;
     };
-    std::vector<L> out;
+    struct Stretched {
+        const Limb* limb;
+        double by;
+        bool off = false;
+    };
+    std::vector<Stretched> all;
     for (const Limb& limb : limbs) {
         if (!there(limb.near) || !there(limb.far)) continue;
-        const double was = distance(before[limb.near].at, before[limb.far].at),
-                     is = distance(after[limb.near].at, after[limb.far].at);
-        if (was < 1 || (is < was * kMostLonger && is > was / kMostLonger)) continue;
-        out.push_back(limb.far);
-        out.insert(out.end(), limb.with.begin(), limb.with.end());
+        const double was = distance(before[limb.near].at, before[limb.far].at);
+        if (was >= 1) all.push_back({&limb, distance(after[limb.near].at, after[limb.far].at) / was});
     }
+    // A zoom stretches all alike: what counts is how far a limb is off from most.
+    std::vector<double> ratios;
+    for (const Stretched& s : all) ratios.push_back(s.by);
+    std::ranges::sort(ratios);
+    const double usual = ratios.size() < kFewestForZoom ? 1.0 : ratios[ratios.size() / 2];
+    for (Stretched& s : all) s.off = s.by > usual * kMostLonger || s.by < usual / kMostLonger;
+    // Of the two ends the one is blamed whose other limbs are off too; else the far one.
+    const auto share_off = [&](L joint) {
+        double off = 0, of = 0;
+        for (const Stretched& s : all) {
+            if (s.limb->near != joint && s.limb->far != joint) continue;
+            ++of;
+            off += s.off;
+        }
+        return off / of;
+    };
+    std::vector<L> out;
+    for (const Stretched& s : all) {
+        if (!s.off) continue;
+        const bool near_lost = share_off(s.limb->near) > share_off(s.limb->far);
+        out.push_back(near_lost ? s.limb->near : s.limb->far);
+        if (!near_lost) out.insert(out.end(), s.limb->with.begin(), s.limb->with.end());
+    }
+    std::ranges::sort(out);
+    out.erase(std::unique(out.begin(), out.end()), out.end());
     return out;
 }
 

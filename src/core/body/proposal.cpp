@@ -152,7 +152,7 @@ FigureErrors load_figure_errors(std::istream& in, const std::string& file) {
 }
 
 JointOffsets learned_offsets(std::span<const Figure> figures) {
-    constexpr double kNothingCounts = 4;
+    constexpr double kNothingCounts = 4, kFollowedPx = 0.5;
     struct Sum {
         double f = 0, u = 0;
         int n = 0;
@@ -171,6 +171,8 @@ JointOffsets learned_offsets(std::span<const Figure> figures) {
             // it was put.
             if (!m.measurable() || !m.put_at || (m.origin != Origin::proposed && m.origin != Origin::clicked))
                 continue;
+            // One that only followed another's correction was not put there by anyone.
+            if (m.origin == Origin::proposed && distance(m.at, *m.put_at) > kFollowedPx) continue;
             const Point by = unrolled({m.at.x - m.put_at->x, m.at.y - m.put_at->y}, roll);
             Sum& s = sums[p.landmark];
             s.f += sign * by.x / trunk;
@@ -255,11 +257,12 @@ Figure proposed_figure(const Figure& figure, const Proposal& proposal, const Pos
     const auto pose = side ? fit_pose(frame, body, known, head_top) : std::nullopt;
     for (const L l : side ? posed_landmarks() : landmarks_of(figure.view)) {
         if (with[l].visibility != Visibility::absent || laid[l].visibility == Visibility::absent) continue;
+        // Where the network doubts, the joint stays as it was laid; the leg follows what is sure.
         const bool doubted =
             std::ranges::any_of(proposal.joints, [&](const ProposedJoint& j) { return j.landmark == l; });
-        const bool from_limbs = l == L::knee || l == L::ankle;
-        if (doubted && !from_limbs) continue;  // asked for, never guessed
-        with[l] = placed(pose ? (*pose)[l] : laid[l].at, Origin::laid, errors.of(Origin::laid, l) * trunk);
+        const bool follows = !doubted || l == L::knee || l == L::ankle;
+        with[l] = placed(pose && follows ? (*pose)[l] : laid[l].at, Origin::laid,
+                         errors.of(Origin::laid, l) * trunk);
     }
     return with;
 }

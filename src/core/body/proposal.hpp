@@ -75,8 +75,8 @@ Proposal combine(std::span<const NetworkRun> runs, View view, Travel travel, dou
 /// The whole figure: heel and toe as clicked, sure joints where the network sees them (offsets taken off),
 /// the ankle from the heel and the knee from the rider's own thigh and shin where the network doubts,
 /// everything else laid. Sure and laid joints are seen but not confirmed, and carry the error they keep when
-/// confirmed unmoved; what is unsure is left absent so that it is asked for. Joints of `figure` that are
-/// confirmed stay as they are.
+/// confirmed unmoved; what the network doubts stays laid. Joints of `figure` that are confirmed stay as they
+/// are.
 Figure proposed_figure(const Figure& figure, const Proposal& proposal, const PoseFrame& frame,
                        const Body& body, const FigureErrors& errors, const JointOffsets& offsets,
                        Point head_top);

@@ -3,113 +3,27 @@
 #include <fmt/format.h>
 
 #include <algorithm>
-#include <array>
-#include <functional>
 #include <map>
 #include <set>
-
-#include "core/reading/json_reading.hpp"
 
 namespace aspen::core {
 namespace {
 
-using reading::Entry;
-using reading::Json;
+using How = RuleSays::How;
 
 constexpr int kFewestForShare = 3;  // judgeable moments from which "seen once" is said
 
-constexpr std::array<std::string_view, 6> kGroupWords{"safety", "base", "trunk", "head", "arms", "fine"};
-constexpr std::array<std::string_view, 6> kGroupSpoken{"safety",        "the base",       "the trunk",
-                                                       "head and eyes", "arms and hands", "fine aids"};
-
-Fault::Side side_from(const Entry& entry, const std::string& w) {
-    if (w == "below") return Fault::Side::below;
-    if (w == "above") return Fault::Side::above;
-    if (w == "either") return Fault::Side::either;
-    entry.complain("side", "must be below, above or either");
-}
-
-Fault read_fault(const Json& json, const std::string& file) {
-    const std::string name = json.is_object() ? json.value("id", std::string("fault without id")) : "fault";
-    const Entry entry(json, file, fmt::format("fault \"{}\"", name));
-    Fault fault;
-    fault.id = entry.text("id");
-    fault.name = entry.text("name");
-    fault.says = entry.text("says");
-    fault.good = entry.text_or("good", "");
-    const auto part = body_part_from(entry.text("part"));
-    if (!part) entry.complain("part", "is not a part of the body");
-    fault.part = *part;
-    const auto group = std::ranges::find(kGroupWords, entry.text("group"));
-    if (group == kGroupWords.end()) entry.complain("group", "is not in the order of attention");
-    fault.group = static_cast<AttentionGroup>(group - kGroupWords.begin());
-    fault.by_eye = entry.flag_or("eye", false);
-    fault.needs_stirrups = entry.flag_or("needs_stirrups", false);
-    fault.covers = entry.texts_or_none("covers");
-    for (const std::string& w : entry.texts_or_none("seats")) {
-        const auto seat = seat_from(w);
-        if (!seat) entry.complain("seats", fmt::format("has the unknown seat \"{}\"", w));
-        fault.seats.push_back(*seat);
-    }
-    for (const std::string& w : entry.texts_or_none("views")) {
-        const auto view = view_from(w);
-        if (!view) entry.complain("views", fmt::format("has the unknown view \"{}\"", w));
-        fault.views.push_back(*view);
-    }
-    if (fault.by_eye) return fault;
-    for (const Json& one : entry.array("when")) {
-        const Entry condition(one, file, fmt::format("fault \"{}\", when", fault.id));
-        const std::string measure = condition.text("measure");
-        if (!find_measure(measure))
-            condition.complain("measure", fmt::format("\"{}\" is not a measure", measure));
-        fault.when.push_back({measure, side_from(condition, condition.text("side"))});
-    }
-    if (fault.when.empty()) entry.complain("when", "needs at least one condition, or \"eye\": true");
-    return fault;
-}
-
-bool applies(const Fault& fault, const Setting& setting, View view) {
-    if (fault.by_eye || (fault.needs_stirrups && setting.stirrups == Stirrups::off)) return false;
-    const bool seat =
-        fault.seats.empty() || std::ranges::find(fault.seats, setting.seat) != fault.seats.end();
-    const bool seen =
-        fault.views.empty() ? view == View::side : std::ranges::find(fault.views, view) != fault.views.end();
-    return seat && seen;
-}
-
-bool matches(Fault::Side wanted, Beyond beyond) {
-    if (beyond == Beyond::neither) return false;
-    return wanted == Fault::Side::either || (wanted == Fault::Side::below) == (beyond == Beyond::below);
-}
-
 /// One fault against one set of values; nothing when the moment cannot judge it.
-std::optional<Observation> check(const Fault& fault, const std::vector<Judged>& judged) {
-    Observation out{&fault, Verdict::outside};
-    out.past_limit = true;
-    bool all_judged = true;
-    for (const Fault::Condition& c : fault.when) {
-        const Judged* j = find(judged, c.measure);
-        const bool known = j && (j->verdict == Verdict::inside || j->verdict == Verdict::borderline ||
-                                 j->verdict == Verdict::outside);
-        if (!known) {
-            all_judged = false;
-            continue;
-        }
-        out.evidence.emplace_back(c.measure);
-        if (!matches(c.side, j->beyond)) {
-            // Inside, or certainly past the other limit: this condition fails, whatever the others say.
-            if (j->verdict != Verdict::borderline)
-                return Observation{&fault, Verdict::inside, 0, false, {c.measure}};
-            out.past_limit = false;
-        } else if (j->verdict == Verdict::borderline && out.verdict == Verdict::outside) {
-            out.verdict = Verdict::borderline;
-        }
-        out.severity = std::max(out.severity, j->severity);
-    }
-    if (!all_judged) return std::nullopt;
-    if (!out.past_limit)
-        out.verdict = Verdict::borderline;  // it cannot be told, and tends to none or the other way
-    if (out.verdict != Verdict::outside) out.severity = 0;
+std::optional<Observation> check(const Fault& fault, const RuleSays& says) {
+    if (says.how == How::unknown) return std::nullopt;
+    if (says.how == How::no) return Observation{&fault, Verdict::inside, 0, false, says.evidence};
+    Observation out{&fault, says.how == How::yes ? Verdict::outside : Verdict::borderline};
+    out.past_limit = says.how >= How::doubtful;
+    out.evidence = says.evidence;
+    out.toward = says.toward;
+    if (says.how != How::yes) return out;
+    out.severity = leading_measure(fault).empty() ? 1 : says.severity;
+    out.safety = fault.safety_past > 0 && says.past > fault.safety_past;
     return out;
 }
 
@@ -135,153 +49,109 @@ void sort_by_weight(std::vector<FoundFault>& found) {
     });
 }
 
+/// What all moments say of one fault.
+struct Sum {
+    FoundFault found;
+    double severity = 0;
+    int doubtful = 0;
+    bool turned = false;  ///< the certain moments do not tend the same way
+    std::set<std::string> evidence, phases;
+
+    void add(const Observation& o, const std::string& phase) {
+        ++found.judgeable;
+        if (!o.past_limit) return;
+        evidence.insert(o.evidence.begin(), o.evidence.end());
+        if (o.verdict == Verdict::borderline) ++doubtful;
+        const bool first = found.certain == 0;
+        if (o.verdict == Verdict::outside) {
+            ++found.certain;
+            severity += o.severity;
+            phases.insert(phase);
+            found.safety = found.safety || o.safety;
+            turned = turned || (!first && o.toward != found.toward);
+            found.toward = o.toward;
+        } else if (first) {
+            found.toward = o.toward;
+        }
+    }
+    bool there() const { return found.certain > 0 || doubtful > 0; }
+    FoundFault done(const Fault& fault) const {
+        FoundFault f = found;
+        f.fault = &fault;
+        f.evidence.assign(evidence.begin(), evidence.end());
+        f.verdict = f.certain > 0 ? Verdict::outside : Verdict::borderline;
+        f.severity = f.certain > 0 ? severity / f.certain : 0;
+        f.share = static_cast<double>(f.certain) / f.judgeable;
+        f.seen_once = f.certain > 0 && f.judgeable >= kFewestForShare && 3 * f.certain < f.judgeable;
+        if (phases.size() == 1) f.phase = *phases.begin();
+        if (turned) f.toward = Beyond::neither;
+        return f;
+    }
+};
+
 }  // namespace
 
-std::string_view word(AttentionGroup g) { return kGroupWords[static_cast<std::size_t>(g)]; }
-std::string_view spoken(AttentionGroup g) { return kGroupSpoken[static_cast<std::size_t>(g)]; }
+std::string_view leading_measure(const Fault& fault) { return leading_measure(fault.when); }
 
-std::string_view leading_measure(const Fault& fault) {
-    return fault.when.empty() ? std::string_view() : std::string_view(fault.when.front().measure);
-}
-
-FaultBook::FaultBook(std::istream& faults, const std::string& faults_file, std::istream& causes,
-                     const std::string& causes_file) {
-    const Json json = reading::parse(faults, faults_file);
-    for (const Json& one : Entry(json, faults_file, "file").array("faults")) {
-        Fault fault = read_fault(one, faults_file);
-        if (find(fault.id))
-            throw Refused(fmt::format("{}: fault \"{}\" stands twice", faults_file, fault.id));
-        faults_.push_back(std::move(fault));
-    }
+ObservedMoment FaultBook::observe(const std::vector<Judged>& judged, const Setting& setting, View view,
+                                  const EyeAnswers& eye) const {
+    ObservedMoment out{{}, setting.phase, {}};
     for (const Fault& fault : faults_) {
-        for (const std::string& other : fault.covers) {
-            if (!find(other))
-                throw Refused(
-                    fmt::format("{}: fault \"{}\": field \"covers\" names \"{}\", which is not there",
-                                faults_file, fault.id, other));
+        if (const auto said = eye.find(fault.id); said != eye.end()) {
+            out.observations.push_back({&fault,
+                                        said->second ? Verdict::outside : Verdict::inside,
+                                        said->second ? 1.0 : 0.0,
+                                        said->second,
+                                        {fault.id}});
+            continue;
         }
+        if (fault.by_eye || judged.empty() || !fault.where.holds(setting, view)) continue;
+        const RuleSays says = evaluate(fault.when, judged, setting, view, eye);
+        for (const std::string& c : says.wanted) out.wanted.push_back({c, &fault});
+        if (auto one = check(fault, says)) out.observations.push_back(std::move(*one));
     }
-    const Json edges = reading::parse(causes, causes_file);
-    for (const Json& one : Entry(edges, causes_file, "file").array("causes")) {
-        const Entry entry(one, causes_file, "cause");
-        Cause cause{entry.text("from"), entry.text("to"), entry.text("because")};
-        for (const std::string& end : {cause.from, cause.to}) {
-            if (!find(end)) entry.complain("from/to", fmt::format("names \"{}\", which is not a fault", end));
-        }
-        causes_.push_back(std::move(cause));
-    }
-    refuse_rings(causes_file);
-    make_unsteady();
-}
-
-const Fault* FaultBook::find(std::string_view wanted) const {
-    if (const auto it = std::ranges::find(faults_, wanted, &Fault::id); it != faults_.end()) return &*it;
-    const auto it = std::ranges::find(unsteady_, wanted, &Fault::id);
-    return it == unsteady_.end() ? nullptr : &*it;
-}
-
-std::vector<Observation> FaultBook::observe(const std::vector<Judged>& judged, const Setting& setting,
-                                            View view) const {
-    std::vector<Observation> out;
-    for (const Fault& fault : faults_) {
-        if (!applies(fault, setting, view)) continue;
-        if (auto one = check(fault, judged)) out.push_back(std::move(*one));
+    for (const Fault& state : states_) {
+        const auto said = eye.find(state.id);
+        // Of a good answer of the horse "good" means that it was seen.
+        if (said != eye.end() && said->second != (state.kind == Fault::Kind::good_answer))
+            out.observations.push_back({&state, Verdict::outside, 0, true, {state.id}});
     }
     return out;
 }
 
 MergedFaults FaultBook::merge(std::vector<ObservedMoment> moments) const {
-    struct Sum {
-        FoundFault found;
-        double severity = 0;
-        int doubtful = 0;
-        std::set<std::string> evidence, phases;
-    };
     std::map<const Fault*, Sum> sums;
     std::set<const Fault*> struck;
+    std::set<CheckWanted> wanted;
     MergedFaults out;
     for (ObservedMoment& moment : moments) {
         struck.merge(strike_covered(moment));
+        wanted.insert(moment.wanted.begin(), moment.wanted.end());
         for (const Observation& o : moment.observations) {
-            Sum& sum = sums[o.fault];
-            ++sum.found.judgeable;
+            sums[o.fault].add(o, moment.phase);
             auto& tally = out.tallies[o.fault];
             tally.past_limit += o.past_limit;
             tally.inside += o.verdict == Verdict::inside;
-            if (!o.past_limit) continue;
-            sum.evidence.insert(o.evidence.begin(), o.evidence.end());
-            if (o.verdict == Verdict::borderline) ++sum.doubtful;
-            if (o.verdict != Verdict::outside) continue;
-            ++sum.found.certain;
-            sum.severity += o.severity;
-            sum.phases.insert(moment.phase);
         }
     }
     for (const Fault& fault : faults_) {  // the book's order, so that ties come out the same every time
         const auto it = sums.find(&fault);
-        const bool there = it != sums.end() && (it->second.found.certain > 0 || it->second.doubtful > 0);
-        if (!there) {
-            if (struck.contains(&fault)) out.covered.push_back(&fault);
-            continue;
+        if (it != sums.end() && it->second.there())
+            out.found.push_back(it->second.done(fault));
+        else if (struck.contains(&fault))
+            out.covered.push_back(&fault);
+    }
+    for (const Fault& state : states_) {
+        if (const auto it = sums.find(&state); it != sums.end()) out.states.push_back(it->second.done(state));
+    }
+    for (const Fault& fault : faults_) {
+        for (const CheckWanted& w : wanted) {
+            if (w.fault == &fault) out.wanted.push_back(w);
         }
-        FoundFault f = it->second.found;
-        f.fault = &fault;
-        f.evidence.assign(it->second.evidence.begin(), it->second.evidence.end());
-        f.verdict = f.certain > 0 ? Verdict::outside : Verdict::borderline;
-        f.severity = f.certain > 0 ? it->second.severity / f.certain : 0;
-        f.share = static_cast<double>(f.certain) / f.judgeable;
-        f.seen_once = f.certain > 0 && f.judgeable >= kFewestForShare && 3 * f.certain < f.judgeable;
-        if (it->second.phases.size() == 1) f.phase = *it->second.phases.begin();
-        out.found.push_back(std::move(f));
     }
     find_unsteady(out);
     sort_by_weight(out.found);
     return out;
-}
-
-/// What drives itself explains nothing: a ring of causes is refused with the faults on it.
-void FaultBook::refuse_rings(const std::string& file) const {
-    enum class Seen { open, done };
-    std::map<std::string, Seen> seen;
-    std::vector<std::string> way;
-    const std::function<void(const std::string&)> walk = [&](const std::string& at) {
-        if (const auto it = seen.find(at); it != seen.end()) {
-            if (it->second == Seen::done) return;
-            std::string ring = at;
-            for (auto back = std::ranges::find(way, at) + 1; back != way.end(); ++back) ring += " → " + *back;
-            throw Refused(
-                fmt::format("{}: causes run in a ring: {} → {}; take one of them out", file, ring, at));
-        }
-        seen[at] = Seen::open;
-        way.push_back(at);
-        for (const Cause& c : causes_) {
-            if (c.from == at) walk(c.to);
-        }
-        way.pop_back();
-        seen[at] = Seen::done;
-    };
-    for (const Cause& c : causes_) walk(c.from);
-}
-
-/// One fault for each measure that a fault of its own names below and another above its band.
-void FaultBook::make_unsteady() {
-    for (const Fault& below : faults_) {
-        if (below.when.size() != 1 || below.when.front().side != Fault::Side::below) continue;
-        for (const Fault& above : faults_) {
-            if (above.when.size() != 1 || above.when.front().side != Fault::Side::above ||
-                above.when.front().measure != below.when.front().measure)
-                continue;
-            const MeasureInfo* measure = find_measure(below.when.front().measure);
-            Fault f = below.group <= above.group ? below : above;
-            f.id = fmt::format("unsteady_{}", measure->id);
-            f.name = fmt::format("Unsteady: {}", measure->spoken);
-            f.says = fmt::format("{} and {} in turn", below.name, above.name);
-            f.good.clear();
-            f.when = {{below.when.front().measure, Fault::Side::either}};
-            f.covers = {below.id, above.id};
-            unsteady_.push_back(std::move(f));
-        }
-    }
 }
 
 void FaultBook::find_unsteady(MergedFaults& merged) const {

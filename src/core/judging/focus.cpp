@@ -99,15 +99,17 @@ class Chooser {
     }
 
   private:
-    AttentionGroup group(std::size_t i) const { return all_[i].found.fault->group; }
+    AttentionGroup group(std::size_t i) const { return all_[i].found.group(); }
     const std::string& name(std::size_t i) const { return all_[i].found.fault->name; }
     bool certain(std::size_t i) const { return graph_.certain(i) && !all_[i].found.seen_once; }
     bool slight(std::size_t i) const {
         return group(i) != AttentionGroup::safety && graph_.own(i) < kSlight * heaviest_;
     }
     /// TRADE: contact before an independent seat is not a beginner's matter.
-    bool held_back(std::size_t i) const {
-        return request_.level == "beginner" && group(i) == AttentionGroup::arms;
+    bool held_back(std::size_t i) const { return !waits(i).empty(); }
+    std::string waits(std::size_t i) const {
+        return group(i) == AttentionGroup::safety ? std::string()
+                                                  : book_.held_back(request_.level, *all_[i].found.fault);
     }
     template <typename Fits>
     std::optional<std::size_t> best(Fits fits) const {
@@ -181,7 +183,7 @@ class Chooser {
         if (all_[i].found.seen_once)
             return fmt::format("seen at {} of {} moments only", all_[i].found.certain,
                                all_[i].found.judgeable);
-        if (held_back(i)) return "waits until a beginner sits on their own";
+        if (held_back(i)) return waits(i);
         if (slight(i)) return "slight beside the rest";
         if (chosen < all_.size()) {
             if (graph_.reached(chosen).contains(i)) return "follows from it";

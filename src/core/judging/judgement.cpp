@@ -1,7 +1,5 @@
 #include "core/judging/judgement.hpp"
 
-#include "core/judging/situation.hpp"
-
 #include <algorithm>
 #include <array>
 #include <cmath>
@@ -32,25 +30,23 @@ MeasuredIn measured_in(const Setting& setting, const Schools& schools) {
 Judged judge_one(Measured measured, const Setting& setting, const Schools& schools) {
     Judged out;
     out.measured = std::move(measured);
-    const BandOrReason band = schools.band(out.measured.info->id, setting);
-    if (const Band* b = std::get_if<Band>(&band)) out.band = *b;
-    Band none;
-    const Situated situated = situate(out.measured.info->id, setting, out.band ? *out.band : none);
-    if (!situated.suspended.empty()) {
-        if (out.measured.value) out.measured.reason = situated.suspended;
+    const BandHere here = schools.here(out.measured.info->id, setting);
+    if (!here.suspended.empty()) {
+        if (out.measured.value) out.measured.reason = here.suspended;
         out.measured.value.reset();
-        out.band.reset();
+    } else if (const Band* b = std::get_if<Band>(&here.band)) {
+        out.band = *b;
     }
-    if (out.band && !situated.note.empty()) out.band->why = situated.note;
     if (!out.measured.value) {
         out.reason = out.measured.reason;
         return out;
     }
     if (!out.band) {
         out.verdict = Verdict::no_band;
-        out.reason = std::get<std::string>(band);
+        out.reason = std::get<std::string>(here.band);
         return out;
     }
+    out.reason = out.band->note;
     const double value = out.info().full_turn ? beside(*out.measured.value, *out.band) : *out.measured.value;
     out.verdict = verdict_of(value, out.measured.sd, *out.band);
     if (out.verdict == Verdict::inside) return out;

@@ -25,7 +25,8 @@ struct Judged {
     Verdict verdict = Verdict::not_judged;
     Beyond beyond = Beyond::neither;  ///< for outside and borderline: past which limit the value itself lies
     double severity = 0;  ///< outside only: (distance past the limit - 1.645 sd) in half band-widths
-    std::string reason;   ///< for no_band and not_judged
+    /// For no_band and not_judged why; for the others why the situation moved the band, "" where it did not.
+    std::string reason;
 
     const MeasureInfo& info() const { return *measured.info; }
 };

@@ -17,19 +17,18 @@ struct Group {
     MergedFaults merged{};
 };
 
-/// What is measured in a moment, and what the coach's eye said of it, which stands above the measured.
-ObservedMoment observed(const RideData& data, std::size_t at, const std::vector<Judged>& judged,
-                        const FaultBook& book) {
-    const RideMoment& m = data.moments[at];
-    ObservedMoment out{{}, m.setting.phase};
-    if (!judged.empty()) out.observations = book.observe(judged, m.setting, m.figure.view);
+/// The strengths that the eye named: by their own id, or by a good answer to a check that is one.
+std::vector<std::string> strengths_seen(const RideData& data, const Knowledge& knowledge) {
+    std::vector<std::string> out;
+    std::set<std::string> broken;  // a check answered "fault" anywhere is no strength of the ride
     for (const CheckAnswer& c : data.checks) {
-        const Fault* fault = c.moment == at ? book.find(c.id) : nullptr;
-        if (!fault || c.said == CheckAnswer::Said::cannot_see) continue;
-        std::erase_if(out.observations, [&](const Observation& o) { return o.fault == fault; });
-        const bool there = c.said == CheckAnswer::Said::fault;
-        out.observations.push_back(
-            {fault, there ? Verdict::outside : Verdict::inside, there ? 1.0 : 0.0, there, {fault->id}});
+        if (c.said == CheckAnswer::Said::fault) broken.insert(c.id);
+    }
+    for (const CheckAnswer& c : data.checks) {
+        if (c.said != CheckAnswer::Said::good || broken.contains(c.id)) continue;
+        const Check* check = knowledge.checks.find(c.id);
+        const std::string id = check ? check->strength : c.id;
+        if (knowledge.strengths.find(id)) out.push_back(id);
     }
     return out;
 }
@@ -84,6 +83,12 @@ std::vector<FocusCandidate> candidates(const std::vector<RideFinding>& findings,
             c.covered = true;
             out.push_back(std::move(c));
         }
+        // A state or an answer of the horse links causes; like a covered fault it weighs nothing itself.
+        for (const FoundFault& state : g.merged.states) {
+            FocusCandidate c{state, g.seen.gait, g.seen.seat, g.seen.side};
+            c.covered = true;
+            out.push_back(std::move(c));
+        }
     }
     return out;
 }
@@ -108,43 +113,6 @@ std::vector<std::string> held(const std::vector<std::string>& in_work, const std
     return out;
 }
 
-std::vector<Strength> what_is_good(const std::vector<std::vector<Judged>>& moments, const FaultBook& book) {
-    struct Tally {
-        int inside = 0, other = 0;
-        double margin = 0;
-    };
-    std::map<std::string_view, Tally> tallies;
-    for (const auto& moment : moments) {
-        for (const Judged& j : moment) {
-            Tally& t = tallies[j.info().id];
-            if (j.verdict == Verdict::inside) {
-                ++t.inside;
-                const double middle =
-                    j.band->lo && j.band->hi ? (*j.band->lo + *j.band->hi) / 2 : *j.measured.value;
-                t.margin += 1 - std::abs(*j.measured.value - middle) / j.band->half_width;
-            } else if (j.verdict == Verdict::outside || j.verdict == Verdict::borderline) {
-                ++t.other;
-            }
-        }
-    }
-    std::vector<std::pair<double, Strength>> ranked;
-    std::set<std::string> named;
-    for (const Fault& fault : book.faults()) {
-        if (fault.good.empty() || named.contains(fault.good) || fault.when.size() != 1) continue;
-        const auto it = tallies.find(leading_measure(fault));
-        if (it == tallies.end() || it->second.inside == 0 || it->second.other > 0) continue;
-        named.insert(fault.good);
-        std::string text = fault.good;
-        text[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(text[0])));
-        ranked.emplace_back(-it->second.margin / it->second.inside,
-                            Strength{std::string(leading_measure(fault)), text});
-    }
-    std::ranges::stable_sort(ranked, {}, &std::pair<double, Strength>::first);
-    std::vector<Strength> out;
-    for (auto& [rank, strength] : ranked) out.push_back(std::move(strength));
-    return out;
-}
-
 }  // namespace
 
 SeenIn seen_in(const Stretch& s) {
@@ -159,9 +127,12 @@ std::string spoken(const SeenIn& seen) {
     return out;
 }
 
-Setting setting_in(const Stretch& s, const std::string& school, const std::string& phase) {
+Setting setting_in(const Stretch& s, const RideContext& ride, const std::string& phase) {
     Setting out;
-    if (s.gait && s.seat) out.school = school;
+    if (s.gait && s.seat) out.school = ride.school;
+    out.level = ride.level;
+    out.horse = ride.horse;
+    out.mount = ride.mount;
     out.gait = s.gait.value_or(Gait::walk);
     out.seat = s.seat.value_or(Seat::sitting);
     out.phase = phase;
@@ -170,7 +141,18 @@ Setting setting_in(const Stretch& s, const std::string& school, const std::strin
     out.reins = s.reins;
     out.hands = s.hands;
     out.line = s.line;
+    out.rein = s.rein;
     out.circle_leg = s.circle_leg ? s.circle_leg : circle_leg_of(s.rein, s.travel);
+    return out;
+}
+
+Setting setting_at(const Stretches& stretches, int frame, const RideContext& ride, const std::string& phase) {
+    const std::size_t at = stretch_at(stretches, frame);
+    Setting out = setting_in(ridden_at(stretches, frame), ride, phase);
+    if (out.movement != "transition" || at == 0 || at + 1 >= stretches.size()) return out;
+    const auto before = stretches[at - 1].gait, after = stretches[at + 1].gait;
+    if (before && after && before != after)
+        out.upward = typical_tempo_per_min(*after) > typical_tempo_per_min(*before);
     return out;
 }
 
@@ -193,32 +175,59 @@ std::vector<Judged> judge_moment(const RideMoment& moment, const Knowledge& know
     return out;
 }
 
+ObservedMoment observe_moment(const RideData& data, std::size_t at, const std::vector<Judged>& judged,
+                              const Knowledge& knowledge) {
+    const RideMoment& m = data.moments[at];
+    EyeAnswers eye;
+    for (const CheckAnswer& c : data.checks) {
+        const Check* check = knowledge.checks.find(c.id);
+        if (c.said == CheckAnswer::Said::cannot_see || (c.moment != at && !(check && check->whole_ride)))
+            continue;
+        eye[c.id] = c.said == CheckAnswer::Said::fault;
+    }
+    return knowledge.faults.observe(judged, m.setting, m.figure.view, eye);
+}
+
 RideAssessment assess_ride(const RideData& data, const Knowledge& knowledge) {
+    std::vector<std::vector<Judged>> judged;
+    judged.reserve(data.moments.size());
+    for (const RideMoment& m : data.moments) judged.push_back(judge_moment(m, knowledge));
+    return assess_judged(data, std::move(judged), knowledge);
+}
+
+RideAssessment assess_judged(const RideData& data, std::vector<std::vector<Judged>> judged,
+                             const Knowledge& knowledge) {
     RideAssessment out;
-    out.judged.reserve(data.moments.size());
-    for (const RideMoment& m : data.moments) out.judged.push_back(judge_moment(m, knowledge));
+    out.judged = std::move(judged);
     std::map<SeenIn, std::size_t> places;
     std::vector<Group> groups;
     for (std::size_t i = 0; i < data.moments.size(); ++i) {
         const auto [it, fresh] = places.emplace(data.moments[i].seen, groups.size());
         if (fresh) groups.push_back({data.moments[i].seen, {}});
-        groups[it->second].moments.push_back(observed(data, i, out.judged[i], knowledge.faults));
+        groups[it->second].moments.push_back(observe_moment(data, i, out.judged[i], knowledge));
     }
     for (Group& g : groups) {
         g.merged = knowledge.faults.merge(g.moments);
         for (const FoundFault& found : g.merged.found)
             out.findings.push_back({found, g.seen, found.judgeable, Decision::open, nullptr});
+        for (const FoundFault& state : g.merged.states) out.states.push_back({state.fault, g.seen});
+        for (const CheckWanted& w : g.merged.wanted) {
+            if (std::ranges::find(out.wanted, w) == out.wanted.end()) out.wanted.push_back(w);
+        }
     }
     take_decisions(out.findings, data.decided, knowledge.faults);
     std::ranges::stable_sort(out.findings, [](const RideFinding& a, const RideFinding& b) {
-        if (a.found.fault->group != b.found.fault->group) return a.found.fault->group < b.found.fault->group;
+        if (a.found.group() != b.found.group()) return a.found.group() < b.found.group();
         return a.found.weight() > b.found.weight();
     });
     const FocusRequest request{candidates(out.findings, groups, data.in_work), data.in_work,
                                held(data.in_work, groups, knowledge.faults), data.level};
     out.causes = causes_among(request.candidates, knowledge.faults.causes());
     out.focus = choose_focus(request, knowledge.faults);
-    out.good = what_is_good(out.judged, knowledge.faults);
+    std::vector<LookedAt> looked;
+    for (std::size_t i = 0; i < data.moments.size(); ++i)
+        looked.push_back({&out.judged[i], data.moments[i].setting, data.moments[i].figure.view});
+    out.good = knowledge.strengths.of(looked, strengths_seen(data, knowledge));
     return out;
 }
 

@@ -25,9 +25,17 @@ SeenIn seen_in(const Stretch& stretch);
 /// "trot rising, left side"; what was not said is left out.
 std::string spoken(const SeenIn& seen);
 
+/// What a whole ride says of the bands of its moments.
+struct RideContext {
+    std::string school, level;         ///< "" when not said
+    std::vector<std::string> horse{};  ///< its notes, as Setting has them
+    std::optional<Mount> mount{};
+};
 /// What decides the bands of a moment in a stretch. Without gait or seat the school stays empty: there are no
 /// bands.
-Setting setting_in(const Stretch& stretch, const std::string& school, const std::string& phase);
+Setting setting_in(const Stretch& stretch, const RideContext& ride, const std::string& phase);
+/// The same at a frame; whether a transition goes up follows from the stretches on both sides of it.
+Setting setting_at(const Stretches& stretches, int frame, const RideContext& ride, const std::string& phase);
 /// The leg that is seen from the side on a circle: on the right rein the right one is the inner.
 std::optional<CircleLeg> circle_leg_of(std::optional<Rein> rein, Travel travel);
 
@@ -53,7 +61,7 @@ struct RideMoment {
 /// What the coach's eye said of a fault in a moment.
 struct CheckAnswer {
     enum class Said { good, fault, cannot_see };
-    std::string id;  ///< of a fault in the book
+    std::string id;  ///< of a check, fault, state, strength or the horse's answer
     Said said = Said::good;
     std::size_t moment = 0;  ///< in RideData::moments
 };
@@ -78,17 +86,20 @@ struct RideFinding {
     }
 };
 
-/// A measure inside its band wherever it could be judged.
-struct Strength {
-    std::string measure, words;
+/// A state of the rider or an answer of the horse, and in what it was seen.
+struct NamedState {
+    const Fault* state = nullptr;
+    SeenIn seen;
 };
 
 struct RideAssessment {
     std::vector<std::vector<Judged>> judged;  ///< one list a moment, in the order given
     std::vector<RideFinding> findings;        ///< the base before what it carries
     std::vector<Cause> causes;                ///< among what the coach says is there, and what is part of it
-    std::optional<Focus> focus;  ///< among what was accepted; while nothing is decided, what was found
-    std::vector<Strength> good;  ///< best first
+    std::optional<Focus> focus;       ///< among what was accepted; while nothing is decided, what was found
+    std::vector<Strength> good;       ///< seen by eye first, then best first
+    std::vector<NamedState> states;   ///< of the rider, and the horse's answers, that were seen
+    std::vector<CheckWanted> wanted;  ///< what the eye could still settle
 };
 
 /// Fewest joints that a moment needs to be judged: the column comes alive from the third.
@@ -98,8 +109,15 @@ inline constexpr int kFewestJoints = 3;
 /// so. Empty with fewer than kFewestJoints.
 std::vector<Judged> judge_moment(const RideMoment& moment, const Knowledge& knowledge);
 
+/// What a moment says of every fault it can judge, by its values and by what the coach's eye answered.
+ObservedMoment observe_moment(const RideData& data, std::size_t moment, const std::vector<Judged>& judged,
+                              const Knowledge& knowledge);
+
 /// Pure: the same data and knowledge always give the same assessment. Pointers go into `knowledge`, which has
 /// to outlive it.
 RideAssessment assess_ride(const RideData& data, const Knowledge& knowledge);
+/// The same from values that were judged already, one list a moment.
+RideAssessment assess_judged(const RideData& data, std::vector<std::vector<Judged>> judged,
+                             const Knowledge& knowledge);
 
 }  // namespace aspen::core

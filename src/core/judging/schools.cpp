@@ -3,96 +3,51 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <array>
+#include <mutex>
 #include <set>
 
+#include "core/judging/hip_band.hpp"
 #include "core/measures/measures.hpp"
-#include "core/reading/json_reading.hpp"
+#include "core/reading/refused.hpp"
 
 namespace aspen::core {
 namespace {
 
-using reading::Entry;
-using reading::Json;
-
 constexpr int kDeepest = 8;  // more sections in a chain than any school can have: a ring
 
-std::optional<double> limit(const Entry& section, const std::string& key, const Json& value) {
-    if (value.is_null()) return std::nullopt;
-    if (!value.is_number()) section.complain(key, "needs numbers or null as limits");
-    return value.get<double>();
+/// The section that judges: over the fence the phase decides, elsewhere the seat.
+std::string section_of(const Setting& s) {
+    const bool over = s.gait == Gait::jump && s.phase != "approach" && s.phase != "departure";
+    return over ? "jump" : std::string(word(s.seat));
 }
 
-School::Cell read_cell(const Entry& section, const std::string& key, const Json& value) {
-    const std::string measure = key.substr(0, key.find('@'));
-    if (!find_measure(measure)) section.complain(key, "is not a measure");
-    if (key.find('@') != std::string::npos && !is_phase(key.substr(key.find('@') + 1))) {
-        section.complain(key, "names an unknown phase");
-    }
-    if (value.is_null()) return std::monostate{};
-    if (value.is_array()) {
-        if (value.size() != 2) section.complain(key, "must be [lowest, highest]");
-        School::Range range{limit(section, key, value[0]), limit(section, key, value[1])};
-        if (!range.lo && !range.hi)
-            section.complain(key, "has no limit; write null for a measure that is not held");
-        if (range.lo && range.hi && *range.lo >= *range.hi)
-            section.complain(key, "has its lowest above its highest");
-        return range;
-    }
-    if (value.is_object() && value.contains("like") && value.contains("add")) {
-        const Json& add = value["add"];
-        if (!value["like"].is_string() || !add.is_array() || add.size() != 2 || !add[0].is_number() ||
-            !add[1].is_number()) {
-            section.complain(key, "must be {\"like\": section, \"add\": [number, number]}");
-        }
-        return School::Relative{value["like"].get<std::string>(), add[0].get<double>(), add[1].get<double>()};
-    }
-    section.complain(key, "must be [lowest, highest], null or {\"like\", \"add\"}");
+std::string needs_phase_words(const Setting& s) {
+    if (!s.phase.empty()) return "no band for this phase";
+    if (s.gait == Gait::jump) return "say first which part of the jump this is";
+    return "say first whether this is the top or the bottom of the rise";
+}
+
+void set_half_width(Band& band) {
+    if (band.lo && band.hi) band.half_width = (*band.hi - *band.lo) / 2;
 }
 
 }  // namespace
 
-School load_school(std::istream& in, const std::string& file) {
-    const Json json = reading::parse(in, file);
-    const Entry top(json, file, "school");
-    School school;
-    school.id = top.text("id");
-    school.name = top.text("name");
-    school.source = top.text("source");
-    school.about = top.text_or("about", "");
-    school.inherits = top.text_or("inherits", "");
-    for (const auto& [name, section] : top.object("sections").items()) {
-        const Entry entry(section, file, fmt::format("section \"{}\"", name));
-        if (name != "jump" && !seat_from(name)) entry.complain(name, "is not a seat or \"jump\"");
-        School::Section& out = school.sections[name];
-        out.inherits = entry.text_or("inherits", "");
-        for (const auto& [key, value] : entry.object("bands").items())
-            out.bands[key] = read_cell(entry, key, value);
+struct Schools::HipMemory {
+    std::mutex guard;
+    std::map<HipCell, HipBand> bands;
+    HipBand of(const HipCell& cell) {
+        const std::lock_guard lock(guard);
+        const auto it = bands.find(cell);
+        return it != bands.end() ? it->second : bands.emplace(cell, hip_band(cell)).first->second;
     }
-    if (top.has("why")) {
-        for (const auto& [key, value] : top.object("why").items()) {
-            if (!find_measure(key) || !value.is_string()) top.complain("why", "must give a text per measure");
-            school.why[key] = value.get<std::string>();
-        }
-    }
-    if (top.has("scales")) {
-        for (const auto& [key, value] : top.object("scales").items()) {
-            if (!find_measure(key) || !value.is_number() || value.get<double>() <= 0) {
-                top.complain("scales", "must give a number above 0 per measure");
-            }
-            school.scales[key] = value.get<double>();
-        }
-    }
-    if (top.has("differs")) {
-        for (const Json& one : top.array("differs")) {
-            const Entry entry(one, file, "differs");
-            school.differs.push_back({entry.text("on"), entry.text("why")});
-        }
-    }
-    school.base_measures = top.texts_or_none("base_measures");
-    return school;
-}
+};
 
-Schools::Schools(std::vector<School> schools) : schools_(std::move(schools)) {
+Schools::Schools() : hips_(std::make_shared<HipMemory>()) {}
+
+Schools::Schools(std::vector<School> schools, Situations situations)
+    : schools_(std::move(schools)), situations_(std::move(situations)), hips_(std::make_shared<HipMemory>()) {
     std::set<std::string, std::less<>> ids;
     for (const School& s : schools_) {
         if (!ids.insert(s.id).second)
@@ -109,6 +64,38 @@ Schools::Schools(std::vector<School> schools) : schools_(std::move(schools)) {
             up = parent;
         }
     }
+    for (const School& s : schools_) check(s);
+}
+
+/// What a section or a cell refers to has to be there, for this school and all it inherits.
+void Schools::check(const School& school) const {
+    const auto complain = [&](const std::string& section, const std::string& field, const std::string& what) {
+        throw Refused(fmt::format("{}: section \"{}\": field \"{}\" {}",
+                                  school.file.empty() ? "school " + school.id : school.file, section, field,
+                                  what));
+    };
+    const auto known = [&](const std::string& section) {
+        for (const School* s = &school; s; s = s->inherits.empty() ? nullptr : find(s->inherits)) {
+            if (s->sections.contains(section)) return true;
+        }
+        return false;
+    };
+    for (const auto& [name, section] : school.sections) {
+        if (!section.inherits.empty() && !known(section.inherits))
+            complain(name, "inherits", fmt::format("names \"{}\", which no section is", section.inherits));
+        std::string at = name;
+        for (int steps = 0; !at.empty(); ++steps) {
+            if (steps > kDeepest) complain(name, "inherits", "comes back to itself; take one of them out");
+            at = inherited_section(school, at);
+        }
+        for (const auto& [key, cell] : section.bands) {
+            const auto* relative = std::get_if<School::Relative>(&cell);
+            if (!relative) continue;
+            const std::string measure = key.substr(0, key.find_first_of("/@"));
+            if (!known(relative->section) || !resolve(school, cell, measure, {}, 0))
+                complain(name, key, fmt::format("is like \"{}\", which has no such band", relative->section));
+        }
+    }
 }
 
 const School* Schools::find(std::string_view wanted) const {
@@ -116,62 +103,141 @@ const School* Schools::find(std::string_view wanted) const {
     return it == schools_.end() ? nullptr : &*it;
 }
 
-Schools::Hit Schools::look_up(const School& school, const std::string& section, std::string_view measure,
-                              const std::string& phase, int depth) const {
-    if (depth > kDeepest) return {};
+std::string Schools::inherited_section(const School& school, const std::string& section) const {
     for (const School* s = &school; s; s = s->inherits.empty() ? nullptr : find(s->inherits)) {
         const auto found = s->sections.find(section);
-        if (found == s->sections.end()) continue;
-        const auto& bands = found->second.bands;
-        const std::string prefix = std::string(measure) + "@";
-        if (const auto exact = bands.find(prefix + phase); !phase.empty() && exact != bands.end()) {
-            return {&exact->second};
-        }
-        const auto any_phase = bands.lower_bound(prefix);
-        const bool by_phase = any_phase != bands.end() && any_phase->first.starts_with(prefix);
-        if (by_phase && phase.empty()) return {nullptr, true};
-        if (const auto plain = bands.find(measure); plain != bands.end()) return {&plain->second};
-        if (found->second.inherits.empty()) return {};
-        return look_up(school, found->second.inherits, measure, phase, depth + 1);
+        if (found != s->sections.end() && !found->second.inherits.empty()) return found->second.inherits;
     }
     return {};
 }
 
+Schools::Hit Schools::look_up(const School& school, const std::string& section, std::string_view measure,
+                              const Setting& setting, int depth) const {
+    if (depth > kDeepest) return {};
+    const std::string plain(measure), gait = fmt::format("{}/{}", measure, word(setting.gait));
+    for (const School* s = &school; s; s = s->inherits.empty() ? nullptr : find(s->inherits)) {
+        const auto found = s->sections.find(section);
+        if (found == s->sections.end()) continue;
+        const auto& bands = found->second.bands;
+        const std::array<std::string, 4> keys{gait + "@" + setting.phase, plain + "@" + setting.phase, gait,
+                                              plain};
+        for (const std::string& key : keys) {
+            if (const auto cell = bands.find(key); cell != bands.end()) return {&cell->second, s};
+        }
+        const bool by_phase = std::ranges::any_of(bands, [&](const auto& b) {
+            return b.first.starts_with(plain + "@") || b.first.starts_with(gait + "@");
+        });
+        if (by_phase) return {nullptr, s, true};
+    }
+    const std::string next = inherited_section(school, section);
+    return next.empty() ? Hit{} : look_up(school, next, measure, setting, depth + 1);
+}
+
 std::optional<School::Range> Schools::resolve(const School& school, const School::Cell& cell,
-                                              std::string_view measure, int depth) const {
+                                              std::string_view measure, const Setting& setting,
+                                              int depth) const {
     if (const auto* range = std::get_if<School::Range>(&cell)) return *range;
     const auto* relative = std::get_if<School::Relative>(&cell);
     if (!relative || depth > kDeepest) return std::nullopt;
-    const Hit base = look_up(school, relative->section, measure, {}, depth + 1);
+    const Hit base = look_up(school, relative->section, measure, setting, depth + 1);
     if (!base.cell) return std::nullopt;
-    auto range = resolve(school, *base.cell, measure, depth + 1);
+    auto range = resolve(school, *base.cell, measure, setting, depth + 1);
     if (!range) return std::nullopt;
     if (range->lo) *range->lo += relative->lo_add;
     if (range->hi) *range->hi += relative->hi_add;
     return range;
 }
 
-BandOrReason Schools::band(std::string_view measure, const Setting& setting) const {
-    if (setting.school.empty()) return std::string("school, gait or seat not said");
+const School* Schools::school_of(const Setting& setting) const {
     const School* school = find(setting.school);
     if (!school)
         throw Refused(fmt::format("school: \"{}\" is not known; use one of the ids that `schools` lists",
                                   setting.school));
-    const std::string section = setting.gait == Gait::jump ? "jump" : std::string(word(setting.seat));
-    const Hit hit = look_up(*school, section, measure, setting.phase);
-    if (hit.needs_phase) return std::string("say first whether this is the top or the bottom of the rise");
+    return school;
+}
+
+BandOrReason Schools::stated(std::string_view measure, const Setting& setting) const {
+    const School* school = school_of(setting);
+    const Hit hit = look_up(*school, section_of(setting), measure, setting);
+    if (hit.needs_phase) return needs_phase_words(setting);
     if (!hit.cell) return std::string("no band for this seat");
     if (std::holds_alternative<std::monostate>(*hit.cell)) return std::string("not held in this school");
-    const auto range = resolve(*school, *hit.cell, measure, 0);
+    const auto range = resolve(*school, *hit.cell, measure, setting, 0);
     if (!range) return std::string("no band for this seat");
-    Band band{range->lo, range->hi, 1, {}, school->source};
-    if (range->lo && range->hi) band.half_width = (*range->hi - *range->lo) / 2;
-    if (const auto scale = school->scales.find(measure);
-        scale != school->scales.end() && !(range->lo && range->hi)) {
-        band.half_width = scale->second;
+    Band band{range->lo, range->hi, 1, {}, hit.school->source};
+    band.school = hit.school->id;
+    set_half_width(band);
+    bool scaled = range->lo && range->hi;
+    for (const School* s = school; s; s = s->inherits.empty() ? nullptr : find(s->inherits)) {
+        if (const auto scale = s->scales.find(measure); !scaled && scale != s->scales.end()) {
+            band.half_width = scale->second;
+            scaled = true;
+        }
+        if (const auto why = s->why.find(measure); band.why.empty() && why != s->why.end())
+            band.why = why->second;
     }
-    if (const auto why = school->why.find(measure); why != school->why.end()) band.why = why->second;
     return band;
+}
+
+/// What the other bands of the cell leave to the hip.
+BandOrReason Schools::hip(const BandOf& of) const {
+    const auto both = [&](std::string_view measure) -> std::variant<HipCell::Limits, std::string> {
+        const BandOrReason b = of(measure);
+        if (const auto* why = std::get_if<std::string>(&b)) return *why;
+        const Band& band = std::get<Band>(b);
+        if (!band.lo || !band.hi) return std::string("follows from bands of which one is open");
+        return HipCell::Limits{*band.lo, *band.hi};
+    };
+    HipCell cell;
+    for (const auto& [measure, limits] :
+         {std::pair{"trunk_lean", &cell.trunk_lean}, std::pair{"heel_offset", &cell.heel_offset},
+          std::pair{"knee_angle", &cell.knee_angle}, std::pair{"heel_drop", &cell.heel_drop}}) {
+        const auto found = both(measure);
+        if (const auto* why = std::get_if<std::string>(&found)) return *why;
+        *limits = std::get<HipCell::Limits>(found);
+    }
+    const BandOrReason past = of("shoulder_past_knee");
+    if (const Band* b = std::get_if<Band>(&past)) cell.shoulder_past_knee = b->hi;
+    const HipBand hip = hips_->of(cell);
+    if (hip.stay < kFewestStay)
+        return std::string("trunk, leg and shoulder past the knee contradict each other in this school");
+    Band out{hip.lo, hip.hi, (hip.hi - hip.lo) / 2, {}, "computed from the other bands of the cell"};
+    out.why = "Follows from trunk, heel, knee and heel drop; it opens and closes with the horse.";
+    return out;
+}
+
+BandOrReason Schools::band(std::string_view measure, const Setting& setting) const {
+    if (setting.school.empty()) return std::string("school, gait or seat not said");
+    if (measure != "hip_angle") return stated(measure, setting);
+    return hip([&](std::string_view m) { return stated(m, setting); });
+}
+
+BandHere Schools::here(std::string_view measure, const Setting& said) const {
+    const auto suspended = situations_.apply(measure, said, nullptr).suspended;
+    if (said.school.empty()) return {std::string("school, gait or seat not said"), suspended};
+    const Situations::SeatHere seat = situations_.seat(said);
+    Setting setting = said;
+    setting.seat = seat.seat;
+    const auto moved = [&](std::string_view m) {
+        BandOrReason out = stated(m, setting);
+        if (Band* b = std::get_if<Band>(&out)) {
+            const std::string note = situations_.apply(m, setting, b).note;
+            set_half_width(*b);
+            b->note = seat.note;
+            if (!note.empty()) b->note += (b->note.empty() ? "" : "; ") + note;
+        }
+        return out;
+    };
+    if (measure != "hip_angle") return {moved(measure), suspended};
+    BandOrReason out = hip(moved);
+    if (Band* b = std::get_if<Band>(&out)) {
+        // A consequence moves with what it follows from, for the same reason.
+        for (const char* m : {"trunk_lean", "heel_offset", "knee_angle", "heel_drop"}) {
+            const BandOrReason free = moved(m);
+            if (const Band* f = std::get_if<Band>(&free); f && b->note.empty()) b->note = f->note;
+        }
+    }
+    return {std::move(out), suspended};
 }
 
 }  // namespace aspen::core

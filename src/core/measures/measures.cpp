@@ -286,14 +286,26 @@ std::span<const MeasureInfo> measures_of(View view) {
     return view == View::side ? side : frontal;
 }
 
+std::span<const MeasureInfo> measures_of_strides() {
+    static const std::vector<MeasureInfo> all{{"leg_swing",
+                                               "lower leg swing",
+                                               "deg",
+                                               BodyPart::lower_leg,
+                                               View::side,
+                                               {Landmark::knee, Landmark::ankle}}};
+    return all;
+}
+
 const MeasureInfo* find_measure(std::string_view wanted) {
-    for (const View view : {View::side, View::rear}) {
-        for (const MeasureInfo& info : measures_of(view)) {
+    for (const auto all : {measures_of(View::side), measures_of(View::rear), measures_of_strides()}) {
+        for (const MeasureInfo& info : all) {
             if (info.id == wanted) return &info;
         }
     }
     return nullptr;
 }
+
+bool says_side(const MeasureInfo& info) { return info.view == View::rear && info.id != "hands_width"; }
 
 std::vector<Measured> measure(const Figure& figure, const Body& body, const MeasuredIn& in) {
     const Evaluation evaluation(figure, body, in);

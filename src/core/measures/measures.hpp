@@ -31,7 +31,11 @@ struct MeasureInfo {
 
 /// All measures of a view in scan order (19 from the side, 11 from front or rear).
 std::span<const MeasureInfo> measures_of(View view);
+/// Measures taken over strides instead of in a moment; bands are stated for them in the same way.
+std::span<const MeasureInfo> measures_of_strides();
 const MeasureInfo* find_measure(std::string_view id);
+/// Whether a value of it tends to the rider's left or right: what is levelled or centred from front and rear.
+bool says_side(const MeasureInfo& info);
 
 /// A measured value. Empty value means not judged, and `reason` says why in words. The error has three parts:
 /// `sd_random` of the clicks, `sd_camera` of roll and turn of the view, common to a clip or stretch, and

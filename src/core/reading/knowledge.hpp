@@ -7,7 +7,9 @@
 #include <vector>
 
 #include "core/body/proposal.hpp"
+#include "core/judging/checks.hpp"
 #include "core/judging/focus.hpp"
+#include "core/judging/measure_words.hpp"
 #include "core/training/exercises.hpp"
 
 namespace aspen::core {
@@ -18,6 +20,9 @@ struct Knowledge {
     Body body;
     Schools schools;
     FaultBook faults;
+    CheckBook checks;
+    StrengthBook strengths;
+    MeasureWords measure_words;
     ExerciseBook exercises;
     FigureErrors figure_errors;
 

@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <cctype>
 
 #include "core/reading/json_reading.hpp"
 
@@ -57,26 +58,56 @@ Exercise read_exercise(const Json& json, const std::string& file, const FaultBoo
     return e;
 }
 
-std::string set_aside(const Exercise& e, const RiderNeeds& rider) {
-    for (const std::string& limitation : rider.limitations) {
-        if (std::ranges::find(e.not_for, limitation) != e.not_for.end()) {
-            return fmt::format("not with a sore or stiff {}", limitation);
-        }
-    }
-    const bool level =
-        rider.level.empty() || e.levels.empty() || std::ranges::find(e.levels, rider.level) != e.levels.end();
-    return level ? std::string() : fmt::format("not yet for a {}", rider.level);
-}
-
 std::ptrdiff_t place(const Exercise& e, std::string_view fault) {
     return std::ranges::find(e.answers, fault) - e.answers.begin();
 }
 
 }  // namespace
 
+std::vector<std::string> ExerciseBook::parts_in(const std::string& words) const {
+    std::vector<std::string> out;
+    std::string word;
+    const auto take = [&] {
+        for (const auto& [part, names] : body_words_) {
+            const bool named = std::ranges::find(names, word) != names.end();
+            if (named && std::ranges::find(out, part) == out.end()) out.push_back(part);
+        }
+        word.clear();
+    };
+    for (const char c : words) {
+        const auto u = static_cast<unsigned char>(c);
+        if (std::isalpha(u))
+            word += static_cast<char>(std::tolower(u));
+        else
+            take();
+    }
+    take();
+    return out;
+}
+
+std::string ExerciseBook::set_aside(const Exercise& e, const RiderNeeds& rider) const {
+    const bool on_foot = e.where.size() == 1 && e.where.front() == "unmounted";
+    for (const std::string& limitation : rider.limitations) {
+        const std::vector<std::string> parts = parts_in(limitation);
+        for (const std::string& part : parts) {
+            if (std::ranges::find(e.not_for, part) != e.not_for.end())
+                return fmt::format("not with a sore or stiff {}", part);
+        }
+        if (parts.empty() && !on_foot)
+            return fmt::format("\"{}\" is not understood: name the part of the body on the rider's card",
+                               limitation);
+    }
+    const bool level =
+        rider.level.empty() || e.levels.empty() || std::ranges::find(e.levels, rider.level) != e.levels.end();
+    return level ? std::string() : fmt::format("not yet for a {}", rider.level);
+}
+
 ExerciseBook::ExerciseBook(std::istream& in, const std::string& file, const FaultBook& faults) {
     const Json json = reading::parse(in, file);
-    for (const Json& one : Entry(json, file, "file").array("exercises")) {
+    const Entry top(json, file, "file");
+    for (const auto& [part, names] : top.object("body_words").items())
+        body_words_[part] = Entry(top.object("body_words"), file, "body_words").texts_or_none(part.c_str());
+    for (const Json& one : top.array("exercises")) {
         Exercise e = read_exercise(one, file, faults);
         if (find(e.id)) throw Refused(fmt::format("{}: exercise \"{}\" stands twice", file, e.id));
         exercises_.push_back(std::move(e));

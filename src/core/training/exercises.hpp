@@ -1,6 +1,7 @@
 #pragma once
 
 #include <iosfwd>
+#include <map>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -26,8 +27,9 @@ struct Exercise {
 
 /// What of the rider decides which exercise fits.
 struct RiderNeeds {
-    std::string level;                     ///< beginner, novice or established; "" when not known
-    std::vector<std::string> limitations;  ///< body words as in the exercises' not_for, e.g. "hip"
+    std::string level;  ///< beginner, novice or established; "" when not known
+    /// In free words, also what hurts today: "left hip", "knee replacement".
+    std::vector<std::string> limitations;
 };
 
 /// An exercise offered, or set aside with the reason.
@@ -45,11 +47,18 @@ class ExerciseBook {
     const std::vector<Exercise>& all() const { return exercises_; }
     const Exercise* find(std::string_view id) const;
     /// Exercises that answer a fault, those that fit the rider first, best answer first; then those set
-    /// aside.
+    /// aside: for a part of the body, for the level, and, where a limitation is not understood, everything
+    /// that loads the body until the coach says otherwise.
     std::vector<Offer> offers(std::string_view fault, const RiderNeeds& rider) const;
 
+    /// The parts of the body that free words name, as the exercises' not_for has them; empty where none is
+    /// understood.
+    std::vector<std::string> parts_in(const std::string& words) const;
+
   private:
+    std::string set_aside(const Exercise& exercise, const RiderNeeds& rider) const;
     std::vector<Exercise> exercises_;
+    std::map<std::string, std::vector<std::string>, std::less<>> body_words_;
 };
 
 /// "10 minutes, 4 times a week, for 2 weeks".

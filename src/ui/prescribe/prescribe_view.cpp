@@ -149,6 +149,9 @@ core::RiderNeeds PrescribeView::needs() const {
         n.level = rider->level;
         for (const store::Limitation& l : bench_.yard().records().limitations(rider->id))
             n.limitations.push_back(l.words);
+        // What hurts today counts like a limitation of this ride.
+        if (const std::string& hurts = bench_.review().ride().own.hurts; !hurts.empty())
+            n.limitations.push_back(hurts);
     }
     return n;
 }

@@ -4,24 +4,32 @@
 #include <QKeyEvent>
 #include <QMouseEvent>
 #include <QPainter>
-#include <QPainterPath>
 #include <QToolTip>
 #include <algorithm>
 #include <cmath>
 
 #include "ui/shared/rail.hpp"
+#include "ui/shared/rider_drawing.hpp"
 #include "ui/shared/theme.hpp"
 #include "ui/shared/widgets.hpp"
 
 namespace aspen::ui {
 namespace {
 
-constexpr double kHead = 40, kFoot = 24, kRiderWidth = 72, kLabel = 106, kNumbers = 98;
+constexpr double kHead = 40, kFoot = 26, kRider = 204, kGap = 10, kRail = 78, kWordsHigh = 17, kRailHigh = 18;
 
 QString band_text(const core::Band& band) {
     if (band.lo && band.hi) return value_text(*band.lo) + " … " + value_text(*band.hi);
     return band.lo ? QObject::tr("at least ") + value_text(*band.lo)
                    : QObject::tr("at most ") + value_text(*band.hi);
+}
+
+/// The first joint that keeps a measure from being taken.
+std::optional<core::Landmark> missing_joint(const core::Judged& j, const core::Figure& f) {
+    for (const core::Landmark l : j.info().needs) {
+        if (!f.measurable(l)) return l;
+    }
+    return std::nullopt;
 }
 
 }  // namespace
@@ -43,136 +51,132 @@ Column::Column(app::Bench& bench, const KeyMap& keys, QWidget* parent)
     connect(&bench_.marking(), &app::Marking::asked_changed, this, refresh);
 }
 
-std::vector<Column::Row> Column::rows() const {
-    std::vector<core::Judged> all = bench_.marking().judged();
-    if (all.empty()) {  // nothing marked yet: the rows stand open, so that one sees what will be read
-        core::Figure f = bench_.marking().figure();
-        if (f.travel == core::Travel::unknown) f.travel = core::Travel::right;
-        for (core::Landmark l : core::landmarks_of(f.view)) f[l] = core::Mark{};
-        all = core::judge(f, {}, bench_.yard().knowledge().body, bench_.yard().knowledge().schools);
-    }
-    std::vector<Row> out;
-    const double step =
-        std::min(38.0, (height() - kHead - kFoot) / std::max<double>(1.0, static_cast<double>(all.size())));
-    double y = kHead;
-    for (core::Judged& j : all) {
-        out.push_back({std::move(j), QRectF(kRiderWidth, y, width() - kRiderWidth - 12, step)});
-        y += step;
-    }
-    return out;
+void Column::show_all(bool all) {
+    all_ = all;
+    update();
 }
 
-void Column::paint_rider(QPainter& p, const std::vector<Row>& rows) const {
-    const core::Figure f = bench_.marking().figure();
-    const auto height_of = [&](core::BodyPart part, double otherwise) {
-        double sum = 0;
-        int n = 0;
-        for (const Row& r : rows) {
-            if (r.judged.info().part == part) sum += r.area.center().y(), ++n;
-        }
-        return n ? sum / n : otherwise;
-    };
-    using L = core::Landmark;
-    using P = core::BodyPart;
-    const double top = rows.front().area.top(), bottom = rows.back().area.bottom();
-    const std::pair<L, double> joints[] = {{L::ear, height_of(P::head, top)},
-                                           {L::shoulder, height_of(P::shoulder, top)},
-                                           {L::elbow, height_of(P::elbow, top)},
-                                           {L::wrist, height_of(P::hand, top)},
-                                           {L::hip, height_of(P::hip, top)},
-                                           {L::knee, height_of(P::knee, bottom)},
-                                           {L::ankle, height_of(P::lower_leg, bottom) + 12},
-                                           {L::heel, height_of(P::heel, bottom) + 8},
-                                           {L::toe, height_of(P::heel, bottom)}};
-    // Forward offsets of a quiet rider, in trunk lengths, until the marked ones are known.
-    const std::pair<L, double> quiet[] = {{L::ear, 0.03},   {L::shoulder, 0.0}, {L::elbow, 0.08},
-                                          {L::wrist, 0.62}, {L::hip, 0.0},      {L::knee, 0.62},
-                                          {L::ankle, 0.12}, {L::heel, 0.0},     {L::toe, 0.46}};
-    const double r = core::radians(f.camera.roll_deg), sign = f.travel == core::Travel::left ? -1 : 1;
-    const auto forward = [&](L l) { return sign * core::unrolled(f[l].at, r).x; };
-    const bool known = f.measurable(L::hip) && f.measurable(L::shoulder);
-    const double trunk = known ? core::distance(f[L::hip].at, f[L::shoulder].at) : 1;
-    std::map<L, double> ahead;
-    double rear = 0, front = 0.1;
-    for (const auto& [l, share] : quiet) {
-        ahead[l] = std::clamp(known && f[l].visibility != core::Visibility::absent
-                                  ? (forward(l) - forward(L::hip)) / trunk
-                                  : share,
-                              -1.2, 1.5);
-        rear = std::min(rear, ahead[l]);
-        front = std::max(front, ahead[l]);
+/// The rider looks the way the picture's does; what is measured hangs at the back, where the room is.
+QRectF Column::rider_area() const {
+    const bool right = bench_.marking().figure().travel != core::Travel::left;
+    return {right ? width() - kRider - 8 : 8, kHead, kRider, height() - kHead - kFoot - 4};
+}
+
+QString Column::words_of(const core::Judged& j) const {
+    const auto rider = bench_.is_open() && bench_.review().rider()
+                           ? bench_.yard().records().rider(bench_.review().rider())
+                           : std::nullopt;
+    const core::Knowledge& known = bench_.yard().knowledge();
+    return sentence(QString::fromStdString(
+        known.measure_words.of(j, known.body, rider ? rider->height_cm : std::nullopt)));
+}
+
+std::vector<Column::Row> Column::rows() const {
+    std::vector<Row> out;
+    const std::vector<core::Judged>& judged = bench_.marking().judged();
+    const core::Figure figure = bench_.marking().figure();
+    const RiderDrawing rider(figure, judged, rider_area());
+    const QRectF drawn = rider_area();
+    const bool right = rider.faces_right();
+    const double left = right ? 14 : drawn.right() + kGap;
+    const double wide = right ? drawn.left() - kGap - 14 : width() - left - 12;
+    const core::Setting here = bench_.review().setting();
+    // Before school, gait and seat are said no measure has a band: then all are shown.
+    const bool all = all_ || here.school.empty();
+    for (const core::Judged& j : judged) {
+        const bool stated =
+            std::holds_alternative<core::Band>(bench_.yard().knowledge().schools.band(j.info().id, here));
+        const bool held = j.band.has_value() || (!j.measured.value && stated);
+        if (!held && !all) continue;
+        Row row{j, words_of(j), {}, rider.anchor(j.info())};
+        if (!j.measured.value)
+            row.words = sentence(text(j.info().spoken)) + ": " + QString::fromStdString(j.reason);
+        const QFontMetrics metrics(text_font(12, j.verdict == core::Verdict::outside));
+        const int lines = std::min(
+            2, metrics.boundingRect(QRect(0, 0, static_cast<int>(wide), 400), Qt::TextWordWrap, row.words)
+                           .height() /
+                       std::max(1, metrics.lineSpacing()) +
+                   (metrics.horizontalAdvance(row.words) > wide ? 1 : 0));
+        const double high = kWordsHigh * std::max(1, lines) + (j.measured.value ? kRailHigh : 0) + 5;
+        row.area = {left, row.anchor.y() - high / 2, wide, high};
+        out.push_back(std::move(row));
     }
-    const double scale = std::min(66.0, (kRiderWidth - 22) / (front - rear));
-    std::map<L, QPointF> at;
-    for (const auto& [l, y] : joints) at[l] = {12 + scale * (ahead[l] - rear), y};
-    const Theme& t = theme();
-    const auto line = [&](L a, L b) {
-        const bool marked =
-            f[a].visibility != core::Visibility::absent && f[b].visibility != core::Visibility::absent;
-        p.setPen(QPen(marked ? t.ink : t.line, marked ? 2 : 1.5, Qt::SolidLine, Qt::RoundCap));
-        p.drawLine(at[a], at[b]);
-    };
-    if (bench_.marking().figure().view == core::View::side) {
-        for (const auto& [a, b] : {std::pair{L::shoulder, L::hip},
-                                   {L::shoulder, L::elbow},
-                                   {L::elbow, L::wrist},
-                                   {L::hip, L::knee},
-                                   {L::knee, L::ankle},
-                                   {L::ankle, L::heel},
-                                   {L::heel, L::toe},
-                                   {L::ankle, L::toe}})
-            line(a, b);
-        const bool ear = f[L::ear].visibility != core::Visibility::absent;
-        p.setPen(QPen(ear ? t.ink : t.line, 2));
-        p.drawEllipse(at[L::ear], 8, 9.5);
-        p.drawLine(at[L::ear] + QPointF(0, 10), at[L::shoulder]);
-        if (const auto asked = bench_.marking().asked();
-            asked && bench_.deck().ready() &&
-            at.contains(*asked)) {  // the next joint, where it is on a rider
-            p.setPen(QPen(t.panel, 2));
-            p.setBrush(t.sky);
-            p.drawEllipse(at[*asked], 6, 6);
-            p.setBrush(Qt::NoBrush);
-        }
+    std::ranges::stable_sort(out, {}, [](const Row& r) { return r.anchor.y(); });
+    // Head to heel, each as near to its part as the others leave room.
+    const double top = kHead, bottom = height() - kFoot - 2;
+    double full = 0;
+    for (const Row& r : out) full += r.area.height();
+    const double squeeze = full > bottom - top ? (bottom - top) / full : 1;
+    double lowest = top;
+    for (Row& r : out) {
+        r.area.setHeight(r.area.height() * squeeze);
+        r.area.moveTop(std::max(r.area.top(), lowest));
+        lowest = r.area.bottom();
     }
+    double highest = bottom;
+    for (auto r = out.rbegin(); r != out.rend(); ++r) {
+        if (r->area.bottom() > highest) r->area.moveBottom(highest);
+        highest = r->area.top();
+    }
+    return out;
 }
 
 void Column::paint_row(QPainter& p, const Row& row) const {
     const Theme& t = theme();
     const core::Judged& j = row.judged;
     const QRectF a = row.area;
-    const bool live = j.measured.value.has_value();
-    p.setFont(text_font(12, live && j.verdict == core::Verdict::outside));
+    const bool live = j.measured.value.has_value(), out = j.verdict == core::Verdict::outside,
+               doubtful = j.verdict == core::Verdict::borderline;
+    const bool right = bench_.marking().figure().travel != core::Travel::left;
+    QColor hair = out ? t.clay : doubtful ? t.leaf : t.line;
+    p.setPen(QPen(hair, 1));
+    const double edge = right ? a.right() + 3 : a.left() - 3;
+    const QPointF from(edge, a.top() + kWordsHigh / 2 + 1);
+    if (live) p.drawLine(from, row.anchor);
+    p.setFont(text_font(12, out));
     p.setPen(live ? t.ink : t.quiet);
-    p.drawText(QRectF(a.left(), a.top(), kLabel, a.height()), Qt::AlignVCenter | Qt::TextWordWrap,
-               sentence(text(j.info().spoken)));
-    if (!live) {
-        p.setFont(text_font(12));
-        p.setPen(t.quiet);
-        const QString reason =
-            bench_.marking().judged().empty() ? QString() : QString::fromStdString(j.reason);
-        if (reason.isEmpty())
-            paint_rail(p,
-                       QRectF(a.left() + kLabel + 8, a.top(), a.width() - kLabel - kNumbers - 16, a.height()),
-                       {});
-        p.drawText(QRectF(a.left() + kLabel + 6, a.top(), a.width() - kLabel - 6, a.height()),
-                   Qt::AlignVCenter | Qt::AlignLeft | Qt::TextWordWrap, reason);
-        return;
-    }
-    const double left = a.left() + kLabel + 8;
-    if (j.band)
-        paint_rail(p, QRectF(left, a.top(), a.right() - kNumbers - left - 8, a.height()), rail_value(j));
-    // Numbers stand on the decimal point: one decimal each, value to the left of a fixed line, error after
-    // it.
-    const double point = a.right() - 52;
-    p.setFont(text_font(14, j.band.has_value()));
+    const double words_high = a.height() - (live ? kRailHigh : 0);
+    p.drawText(QRectF(a.left(), a.top(), a.width(), words_high),
+               Qt::AlignTop | (right ? Qt::AlignRight : Qt::AlignLeft) | Qt::TextWordWrap, row.words);
+    if (!live) return;
+    // Numbers stand on the decimal point: one decimal each, the error after it in quiet ink.
+    const double y = a.bottom() - kRailHigh;
+    const double numbers = 92, x = right ? a.right() - numbers - kRail - 6 : a.left();
+    if (j.band) paint_rail(p, QRectF(x, y, kRail, kRailHigh), rail_value(j));
+    const double point = x + kRail + 6 + 40;
+    p.setFont(text_font(12, j.band.has_value()));
     p.setPen(j.band ? t.ink : t.quiet);
-    p.drawText(QRectF(point - 60, a.top(), 60, a.height()), Qt::AlignVCenter | Qt::AlignRight,
+    p.drawText(QRectF(point - 60, y, 60, kRailHigh), Qt::AlignVCenter | Qt::AlignRight,
                value_text(*j.measured.value));
     p.setFont(text_font(12));
     p.setPen(t.quiet);
-    p.drawText(QRectF(point + 4, a.top(), 56, a.height()), Qt::AlignVCenter | Qt::AlignLeft,
+    p.drawText(QRectF(point + 4, y, 60, kRailHigh), Qt::AlignVCenter | Qt::AlignLeft,
                error_text(j.measured.sd) + unit_text(j.info().unit).trimmed());
+}
+
+/// The next joint, where it is on a rider, and its name: the first thing to do on an unmarked frame.
+void Column::paint_next(QPainter& p, const RiderDrawing& rider) const {
+    const auto asked = bench_.marking().asked();
+    if (!asked || !bench_.deck().ready()) return;
+    const QPointF at = rider.at(*asked);
+    if (at.isNull()) return;
+    const Theme& t = theme();
+    p.setPen(QPen(t.panel, 2));
+    p.setBrush(t.sky);
+    p.drawEllipse(at, 7, 7);
+    p.setBrush(Qt::NoBrush);
+    if (!bench_.marking().judged().empty()) return;
+    const bool right = rider.faces_right();
+    const QRectF area = rider_area();
+    const double edge = right ? area.left() - kGap : area.right() + kGap;
+    p.setPen(QPen(t.sky, 1));
+    p.drawLine(at, QPointF(edge, at.y()));
+    p.setPen(t.ink);
+    p.setFont(text_font(14, true));
+    const QRectF words = right ? QRectF(14, at.y() - 12, edge - 20, 24)
+                               : QRectF(edge + 6, at.y() - 12, width() - edge - 20, 24);
+    p.drawText(words, (right ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter,
+               sentence(text(core::spoken(*asked))));
 }
 
 void Column::paintEvent(QPaintEvent*) {
@@ -180,7 +184,8 @@ void Column::paintEvent(QPaintEvent*) {
     p.setRenderHint(QPainter::Antialiasing);
     const Theme& t = theme();
     p.fillRect(rect(), t.panel);
-    const int marked = bench_.marking().figure().marked();
+    const core::Figure figure = bench_.marking().figure();
+    const int marked = figure.marked();
     p.setFont(heading_font(18));
     p.setPen(t.ink);
     const QString title = !bench_.is_open() ? tr("Head to heel")
@@ -188,9 +193,11 @@ void Column::paintEvent(QPaintEvent*) {
                           : marked < 3      ? tr("Three joints wake this")
                                             : tr("Head to heel");
     p.drawText(QRectF(16, 8, width() - 32, 26), Qt::AlignVCenter | Qt::AlignLeft, title);
+    const RiderDrawing rider(figure, bench_.marking().judged(), rider_area());
     const auto all = rows();
-    paint_rider(p, all);
+    rider.paint(p);
     for (const Row& row : all) paint_row(p, row);
+    paint_next(p, rider);
     paint_current(p, *this);
 }
 
@@ -219,10 +226,22 @@ QRectF Column::row_of(const QString& measure) const {
     return {};
 }
 
+/// A value is framed and drawn in the picture; where it is not judged, the joint that is missing is asked
+/// for.
+void Column::press(const core::Judged& judged) {
+    const core::Figure f = bench_.marking().figure();
+    const auto missing = judged.measured.value ? std::nullopt : missing_joint(judged, f);
+    if (!missing) return emit wants_measure(text(judged.info().id));
+    if (f[*missing].visibility == core::Visibility::absent)
+        bench_.marking().ask_for(*missing);
+    else
+        bench_.marking().select(*missing);
+}
+
 void Column::mousePressEvent(QMouseEvent* e) {
     for (const Row& row : rows()) {
         if (e->button() == Qt::LeftButton && row.area.contains(e->position()) && row.judged.measured.info)
-            return emit wants_measure(text(row.judged.info().id));
+            return press(row.judged);
     }
 }
 
@@ -233,8 +252,10 @@ bool Column::event(QEvent* e) {
             if (!row.area.contains(help->pos())) continue;
             QString tip = sentence(text(row.judged.info().spoken));
             if (row.judged.band) {
+                const core::School* school = bench_.yard().knowledge().schools.find(row.judged.band->school);
                 tip += tr("\nband ") + band_text(*row.judged.band) + unit_text(row.judged.info().unit) +
-                       " (" + QString::fromStdString(row.judged.band->source) + ")";
+                       " (" + (school ? QString::fromStdString(school->name) + ", " : QString()) +
+                       QString::fromStdString(row.judged.band->source) + ")";
                 if (!row.judged.band->why.empty()) tip += "\n" + QString::fromStdString(row.judged.band->why);
             }
             if (!row.judged.reason.empty()) tip += "\n" + QString::fromStdString(row.judged.reason);
@@ -247,15 +268,18 @@ bool Column::event(QEvent* e) {
 
 QString Column::row_words(int row) const {
     const auto all = rows();
-    const core::Judged& j = all[static_cast<std::size_t>(row)].judged;
-    return sentence(QString::fromUtf8(j.info().spoken.data())) + ", " + value_words(j);
+    const Row& r = all[static_cast<std::size_t>(row)];
+    QString out = sentence(QString::fromUtf8(r.judged.info().spoken.data())) + ", ";
+    if (r.judged.measured.value) out += r.words + ", ";
+    out += value_words(r.judged);
+    if (r.judged.measured.value && !r.judged.reason.empty())
+        out += ", " + QString::fromStdString(r.judged.reason);
+    return out;
 }
 
 QRect Column::row_area(int row) const { return rows()[static_cast<std::size_t>(row)].area.toRect(); }
 
-void Column::row_pressed(int row) {
-    emit wants_measure(QString::fromUtf8(rows()[static_cast<std::size_t>(row)].judged.info().id.data()));
-}
+void Column::row_pressed(int row) { press(rows()[static_cast<std::size_t>(row)].judged); }
 
 void Column::keyPressEvent(QKeyEvent* e) {
     if (!take_row_key(*this, *e)) QWidget::keyPressEvent(e);

@@ -4,12 +4,14 @@
 
 #include "app/review/bench.hpp"
 #include "ui/shared/hint_line.hpp"
-
 #include "ui/shared/painted_rows.hpp"
 
 namespace aspen::ui {
 
-/// The measures of the moment, head to heel, hung on a thin figure that leans as this rider leans.
+class RiderDrawing;
+
+/// The rider of the moment, drawn true to scale as the joints lie; what is measured hangs on the body, words
+/// first, then the number on its rail. What has no band shows with one key.
 class Column : public QWidget, public PaintedRows {
     Q_OBJECT
   public:
@@ -21,6 +23,9 @@ class Column : public QWidget, public PaintedRows {
     QString row_words(int row) const override;
     QRect row_area(int row) const override;
     void row_pressed(int row) override;
+    /// Also what has no band.
+    void show_all(bool all);
+    bool shows_all() const { return all_; }
 
   signals:
     void wants_measure(const QString& id);  ///< a row was clicked: frame it in the picture and draw it there
@@ -36,15 +41,21 @@ class Column : public QWidget, public PaintedRows {
   private:
     struct Row {
         core::Judged judged;
+        QString words;
         QRectF area;
+        QPointF anchor;
     };
+    QRectF rider_area() const;
     std::vector<Row> rows() const;
-    void paint_rider(QPainter& p, const std::vector<Row>& rows) const;
+    QString words_of(const core::Judged& judged) const;
     void paint_row(QPainter& p, const Row& row) const;
+    void paint_next(QPainter& p, const RiderDrawing& rider) const;
+    void press(const core::Judged& judged);
     void tell_foot();
     void resizeEvent(QResizeEvent*) override;
     app::Bench& bench_;
     HintLine* foot_;
+    bool all_ = false;
 };
 
 }  // namespace aspen::ui

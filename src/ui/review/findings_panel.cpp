@@ -7,7 +7,9 @@
 #include <QTimer>
 #include <algorithm>
 
+#include "app/review/eye_pass.hpp"
 #include "app/yard/changes.hpp"
+#include "core/training/stirrup.hpp"
 #include "ui/shared/rail.hpp"
 #include "ui/shared/theme.hpp"
 #include "ui/shared/widgets.hpp"
@@ -222,7 +224,8 @@ void FindingsPanel::rebuild() {
             "a word, [gait_trot] and the like cut by what is ridden. Then [note_next] goes from note to note."
             "\n\nOn a telling frame [three_clicks] lays the figure from three clicks, or click the nine "
             "joints. "
-            "[carry] carries them to the next moment. [all_keys] shows every key.");
+            "[carry] carries them to the next moment. Without joints: [checks] asks the eye head to heel, "
+            "[name_by_letters] names anything. [all_keys] shows every key.");
     } else if (bench_.is_open() && !bench_.review().missing().empty()) {
         note = tr("Say who rides, in which school, gait and seat: then the bands are known.");
     } else if (rows.empty() && bench_.is_open()) {
@@ -233,6 +236,26 @@ void FindingsPanel::rebuild() {
         hint->setWordWrap(true);
         hint->say(note);
         list_->addWidget(hint);
+    }
+    if (const auto stirrups =
+            core::stirrup_advice(bench_.review().gathered(std::nullopt), bench_.findings().assessment()))
+        list_->addWidget(quiet_label(QString::fromStdString(stirrups->words), this));
+    QStringList eye;
+    for (const core::CheckWanted& w : bench_.findings().wanted()) {
+        const QString name = QString::fromStdString(w.fault->name).toLower();
+        if (!eye.contains(name)) eye << name;
+    }
+    if (!eye.isEmpty()) {
+        auto* hint = new HintLine(keys_, this, 12);
+        hint->setWordWrap(true);
+        hint->say(tr("A look would tell: %1. [checks]").arg(eye.join(", ")));
+        list_->addWidget(hint);
+    }
+    const QStringList horse = app::states_of(bench_.findings().assessment(), true),
+                      rider = app::states_of(bench_.findings().assessment(), false);
+    for (const auto& [title, said] :
+         {std::pair{tr("Seen of the horse: "), horse}, {tr("Also seen: "), rider}}) {
+        if (!said.isEmpty()) list_->addWidget(quiet_label(title + said.join(", ").toLower() + ".", this));
     }
     if (!borderline.isEmpty()) {
         auto* label = quiet_label(tr("Too close to call: ") + borderline.join(", ") + ".", this);
@@ -302,11 +325,16 @@ void FindingsPanel::change_current() {
     std::ranges::stable_sort(all, {}, [&](const core::Fault* f) {
         return now && f->part == now->part ? 0 : now && f->group == now->group ? 1 : 2;
     });
+    // Beside those of its own part and class a coach rarely means another: they wait one step away.
+    auto* others = new QMenu(tr("Something else"), menu);
     for (const core::Fault* f : all) {
-        connect(menu->addAction(QString::fromStdString(f->name)), &QAction::triggered, this,
+        const bool near = now && (f->part == now->part || f->group == now->group) && !f->needs_stride;
+        connect((near ? menu : others)->addAction(QString::fromStdString(f->name)), &QAction::triggered, this,
                 [this, from, to = f->id] { bench_.findings().change(from, to); });
     }
+    menu->addMenu(others);
     give_keys(*menu);
+    give_keys(*others);
     menu->popup(mapToGlobal(QPoint(80, -menu->sizeHint().height() / 2)));
 }
 

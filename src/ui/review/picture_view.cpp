@@ -6,6 +6,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/review/annotated.hpp"
+#include "exchange/frame_marks_painter.hpp"
 #include "ui/review/picture_accessible.hpp"
 #include "ui/shared/theme.hpp"
 
@@ -368,6 +370,12 @@ void PictureView::paint_figures(QPainter& p) const {
     }
     const core::Figure f = bench_.marking().figure();
     paint_figure(p, f, look);
+    if (marks_ && !quiet_ && !bench_.marking().selected() && measure_.isEmpty()) {
+        const exchange::Annotated a = app::annotated_here(bench_);
+        const exchange::MarksLook marks{look.to_widget, 1, text_font(14, true)};
+        exchange::paint_frame_marks(p, f, a.marks, a.target, marks);
+        exchange::paint_drawn(p, a.drawn, marks);
+    }
     if (const core::Judged* j =
             measure_.isEmpty() ? nullptr : core::find(bench_.marking().judged(), measure_.toStdString()))
         paint_measure(p, f, *j, look);
@@ -468,6 +476,13 @@ std::pair<QString, QString> PictureView::prompt() const {
     if (drawing_ == Line::cover)
         return {tr("Cover the face"), tr("press in the middle of the face, let go at its edge; all inside is "
                                          "covered · [let_go] leaves it")};
+    if (drawing_ == Line::arrow)
+        return {tr("Point at it"),
+                tr("press where the arrow starts, let go at its tip · [let_go] leaves it")};
+    if (drawing_ == Line::circle)
+        return {tr("Circle it"), tr("press in the middle, let go at the edge · [let_go] leaves it")};
+    if (drawing_ == Line::words)
+        return {tr("Write beside it"), tr("click where the words begin · [let_go] leaves it")};
     if (drawing_ == Line::scale)
         return {
             tr("Draw along a known length"),

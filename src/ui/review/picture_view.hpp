@@ -20,7 +20,7 @@ class PictureView : public QWidget {
     PictureView(app::Bench& bench, const KeyMap& keys, QWidget* parent = nullptr);
 
     /// A line to draw on the picture: the next drag is the line.
-    enum class Line { none, upright, level, scale, cover };
+    enum class Line { none, upright, level, scale, cover, arrow, circle, words };
     void draw_line(Line line);
     Line drawing() const { return drawing_; }
     void draw_upright(bool on) { draw_line(on ? Line::upright : Line::none); }
@@ -38,6 +38,12 @@ class PictureView : public QWidget {
     void press_reticle();
 
     /// While it plays nothing is asked for.
+    /// Findings drawn on the frame, or the bare figure.
+    void show_marks(bool on) {
+        marks_ = on;
+        update();
+    }
+    bool shows_marks() const { return marks_; }
     void be_quiet(bool on) {
         quiet_ = on;
         update();
@@ -116,6 +122,7 @@ class PictureView : public QWidget {
     QString measure_;
     QHash<int, QString> names_;  ///< by slot, in a clip of several riders
     bool quiet_ = false;
+    bool marks_ = true;  ///< findings are drawn on the frame
     PictureStage stage_;
     HintLine* prompt_;
     bool prompt_waits_ = false;

@@ -1,23 +1,21 @@
 #include "ui/review/review_view.hpp"
 
-#include <QClipboard>
-#include <QFileDialog>
-#include <QGuiApplication>
 #include <QHBoxLayout>
 #include <QKeyEvent>
 #include <QMenu>
-#include <QSaveFile>
 #include <QShortcut>
-#include <QStandardPaths>
 #include <QVBoxLayout>
 
+#include "app/review/annotated.hpp"
 #include "app/review/first_look.hpp"
 #include "app/review/riding.hpp"
 #include "app/review/seeing.hpp"
 #include "ui/review/ask_panel.hpp"
 #include "ui/review/column.hpp"
 #include "ui/review/context_bar.hpp"
-#include "ui/review/findings_panel.hpp"
+#include "ui/review/last_line.hpp"
+#include "ui/review/lower_panel.hpp"
+#include "ui/review/name_line.hpp"
 #include "ui/review/strip.hpp"
 #include "ui/review/turned_horse.hpp"
 #include "ui/review/two_view.hpp"
@@ -41,16 +39,19 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys,
     turned_ = new TurnedHorse(bench, keys, picture_);
     two_ = new TwoView(bench, keys, picture_);
     strip_ = new Strip(bench, player_, this);
-    findings_ = new FindingsPanel(bench, keys, this);
+    lower_ = new LowerPanel(bench, keys, this);
+    last_ = new LastLine(bench, this);
+    name_ = new NameLine(this);
     column_ = new Column(bench, keys, this);
     line_ = new WordLine(this);
     auto* left = new QVBoxLayout;
     left->setContentsMargins(0, 0, 0, 0);
     left->setSpacing(0);
+    left->addWidget(last_);
     left->addWidget(picture_, 1);
     left->addWidget(strip_);
-    findings_->setFixedHeight(152);
-    left->addWidget(findings_);
+    lower_->setFixedHeight(152);
+    left->addWidget(lower_);
     auto* middle = new QHBoxLayout;
     middle->setContentsMargins(0, 0, 0, 0);
     middle->setSpacing(0);
@@ -68,7 +69,10 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys,
     connect(turned_, &TurnedHorse::closed, picture_, back_to_picture);
     connect(two_, &TwoView::closed, picture_, back_to_picture);
     connect(two_, &TwoView::say, this, &ReviewView::say);
-    connect(findings_, &FindingsPanel::wants_exercise, this, &ReviewView::wants_exercise);
+    connect(&findings(), &FindingsPanel::wants_exercise, this, &ReviewView::wants_exercise);
+    connect(last_, &LastLine::say, this, &ReviewView::say);
+    connect(name_, &NameLine::closed, picture_, back_to_picture);
+    connect(&lower_->checks(), &ChecksPanel::opened, picture_, back_to_picture);
     connect(column_, &Column::wants_measure, picture_, &PictureView::show_measure);
     connect(strip_, &Strip::wants_name, this, &ReviewView::rename);
     connect(picture_, &PictureView::say, this, &ReviewView::say);
@@ -78,6 +82,7 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys,
                 maker_.lay(top, second, third, picture_->zoom(), way);
             });
     connect(&maker_, &app::FigureMaker::say, this, &ReviewView::say);
+    connect(&bench_.marking(), &app::Marking::blind_done, this, &ReviewView::say);
     connect(&player_, &app::Player::changed, this, [this] { picture_->be_quiet(player_.playing()); });
     connect(&stretch_, &app::StretchWriter::finished, this, &ReviewView::say);
     bind_looking();
@@ -231,6 +236,13 @@ void ReviewView::bind_seeing() {
     const auto line = [this](PictureView::Line l) {
         picture_->draw_line(picture_->drawing() == l ? PictureView::Line::none : l);
     };
+    does("point_at", [line] { line(PictureView::Line::arrow); });
+    does("circle", [line] { line(PictureView::Line::circle); });
+    does("write_beside", [line] { line(PictureView::Line::words); });
+    does("undraw", [this] {
+        if (!app::undraw_here(bench_)) emit say(tr("Nothing was drawn on this frame."));
+    });
+    does("mark_again", [this] { mark_again(); });
     does("upright", [line] { line(PictureView::Line::upright); });
     does("level", [line] { line(PictureView::Line::level); });
     does("scale", [line] { line(PictureView::Line::scale); });
@@ -239,15 +251,24 @@ void ReviewView::bind_seeing() {
 }
 
 void ReviewView::bind_findings() {
-    does("accept", [this] { findings_->accept_current(); });
-    does("reject", [this] { findings_->reject_current(); });
-    does("change", [this] { findings_->change_current(); });
-    does("ask_back", [this] { findings_->ask_back_current(); });
-    does("attach", [this] { findings_->attach_current(); });
+    does("accept", [this] { findings().accept_current(); });
+    does("reject", [this] { findings().reject_current(); });
+    does("change", [this] { findings().change_current(); });
+    does("ask_back", [this] { findings().ask_back_current(); });
+    does("attach", [this] { findings().attach_current(); });
     does("own_finding", [this] { write_remark(store::RemarkKind::finding); });
     does("strength", [this] { write_remark(store::RemarkKind::strength); });
-    does("finding_up", [this] { findings_->move_current(-1); });
-    does("finding_down", [this] { findings_->move_current(1); });
+    does("finding_up", [this] { lower_->move(-1); });
+    does("finding_down", [this] { lower_->move(1); });
+    does("marks", [this] {
+        picture_->show_marks(!picture_->shows_marks());
+        emit say(picture_->shows_marks() ? tr("Findings are drawn on the frame.")
+                                         : tr("The bare figure; [marks] draws the findings again."));
+    });
+    does("all_values", [this] { column_->show_all(!column_->shows_all()); });
+    does("checks", [this] { lower_->toggle(LowerPanel::Shows::checks); });
+    does("summary", [this] { lower_->toggle(LowerPanel::Shows::summary); });
+    does("name_by_letters", [this] { name_by_letters(); });
     does("exercise", [this] {
         if (bench_.findings().focus()) emit wants_exercise();
     });
@@ -264,6 +285,28 @@ void ReviewView::write_note() {
     const int frame = bench_.deck().frame();  // the instant the key was pressed, while it plays on
     line_->ask(tr("Note at frame %1").arg(frame), phrases(), [this, frame](const QString& words) {
         app::add_note(bench_, store::NoteKind::words, words, frame);
+    });
+}
+
+/// The joints of this frame once more, without seeing where they were put: what the coach's own error is.
+void ReviewView::mark_again() {
+    if (bench_.marking().blind()) return bench_.marking().leave_blind();
+    if (!bench_.marking().start_blind())
+        return emit say(
+            tr("Mark and confirm at least five joints here first; then they can be marked again, blind."));
+    emit say(tr("Blind: the joints are hidden. Click them again; [let_go] leaves it."));
+}
+
+FindingsPanel& ReviewView::findings() { return lower_->findings(); }
+
+/// Names a fault, a strength or what the horse answers on this frame, by two letters.
+void ReviewView::name_by_letters() {
+    if (!bench_.deck().ready()) return;
+    player_.pause();
+    name_->ask(bench_.yard().knowledge(), [this](const app::Named& named) {
+        app::name_here(bench_, named);
+        emit say(
+            tr("Frame %1: %2. The same again takes it back.").arg(bench_.deck().frame()).arg(named.name));
     });
 }
 
@@ -326,7 +369,7 @@ void ReviewView::rename(std::size_t stretch) {
 /// whole rider.
 void ReviewView::write_remark(store::RemarkKind kind) {
     if (!bench_.deck().ready()) return;
-    core::BodyPart part = findings_->current_part().value_or(core::BodyPart::trunk);
+    core::BodyPart part = findings().current_part().value_or(core::BodyPart::trunk);
     if (const core::MeasureInfo* m = core::find_measure(picture_->measure_shown().toStdString()))
         part = m->part;
     if (const auto l = bench_.marking().selected()) {
@@ -338,9 +381,11 @@ void ReviewView::write_remark(store::RemarkKind kind) {
         }
     }
     QStringList offered = phrases();
-    for (const core::Fault& f : bench_.yard().knowledge().faults.faults()) {
-        offered << (kind == store::RemarkKind::strength ? sentence(QString::fromStdString(f.good))
-                                                        : QString::fromStdString(f.name));
+    const core::Knowledge& known = bench_.yard().knowledge();
+    if (kind == store::RemarkKind::strength) {
+        for (const core::StrengthRule& s : known.strengths.all()) offered << QString::fromStdString(s.name);
+    } else {
+        for (const core::Fault& f : known.faults.faults()) offered << QString::fromStdString(f.name);
     }
     offered.removeDuplicates();
     line_->ask(QString(kind == store::RemarkKind::strength ? tr("Good, at the %1") : tr("I see, at the %1"))
@@ -382,6 +427,21 @@ void ReviewView::take_line(PictureView::Line line, core::Point a, core::Point b)
     if (line == PictureView::Line::upright) return app::set_upright(bench_.review(), a, b);
     if (line == PictureView::Line::level) return app::set_level(bench_.review(), a, b);
     if (line == PictureView::Line::cover) return take_cover(a, b);
+    if (line == PictureView::Line::words) {
+        line_->ask(tr("Write beside it"), phrases(), [this, a](const QString& words) {
+            const QString refused = app::draw_here(bench_, store::SketchKind::words, a, a, words);
+            if (!refused.isEmpty()) emit say(refused);
+        });
+        return;
+    }
+    if (line == PictureView::Line::arrow || line == PictureView::Line::circle) {
+        if (core::distance(a, b) < 6) return emit say(tr("Too short to be seen; nothing was drawn."));
+        const QString refused = app::draw_here(
+            bench_, line == PictureView::Line::arrow ? store::SketchKind::arrow : store::SketchKind::circle,
+            a, b);
+        if (!refused.isEmpty()) emit say(refused);
+        return;
+    }
     if (line != PictureView::Line::scale || core::distance(a, b) < 20) return;
     const auto horse = bench_.yard().records().horse(bench_.review().horse());
     const QString start =
@@ -405,95 +465,15 @@ void ReviewView::see(PictureView::Part part) {
 
 void ReviewView::let_go() {
     if (maker_.busy()) return maker_.cancel();
+    if (bench_.marking().blind()) return bench_.marking().leave_blind();
     if (two_->isVisible()) return two_->leave();
     if (picture_->drawing() != PictureView::Line::none) return picture_->draw_line(PictureView::Line::none);
     if (picture_->asks_three()) return picture_->leave_three();
     if (picture_->has_reticle()) return picture_->show_reticle(false);
     if (!picture_->measure_shown().isEmpty()) return picture_->zoom_to_fit();
     if (ask_->isVisible()) return ask_->leave();
+    if (lower_->shows() != LowerPanel::Shows::findings) return lower_->toggle(LowerPanel::Shows::findings);
     bench_.marking().select(std::nullopt);
-}
-
-app::Cover ReviewView::cover_here() const {
-    if (cover_clip_ != bench_.review().clip().id) return {};
-    return cover_;
-}
-
-/// Where nobody marked the face the coach draws over it, and then what was asked for goes on.
-bool ReviewView::ask_for_cover(const QString& trouble, const std::function<void()>& again) {
-    cover_ = {};
-    after_cover_ = again;
-    emit say(trouble + tr(" Press in the middle of the face and let go at its edge."));
-    picture_->draw_line(PictureView::Line::cover);
-    return true;
-}
-
-void ReviewView::take_cover(core::Point middle, core::Point edge) {
-    const double r = core::distance(middle, edge);
-    if (r < 4) return emit say(tr("That is too small for a face; nothing was covered."));
-    cover_ = {core::Ellipse{middle, 1.2 * r, 1.2 * r, 0}, false};
-    cover_clip_ = bench_.review().clip().id;
-    if (const auto again = std::exchange(after_cover_, nullptr)) again();
-    cover_ = {};
-}
-
-void ReviewView::copy_frame(bool with_figure) {
-    if (!bench_.is_open()) return;
-    const app::FrameOut out = app::frame_out(bench_, with_figure, cover_here());
-    if (out.wants_cover && ask_for_cover(out.trouble, [this, with_figure] { copy_frame(with_figure); }))
-        return;
-    if (out.trouble.isEmpty()) QGuiApplication::clipboard()->setImage(out.picture);
-    emit say(out.trouble.isEmpty() ? tr("Frame %1 is on the clipboard%2.")
-                                         .arg(bench_.deck().frame())
-                                         .arg(with_figure ? tr(", with the figure") : "")
-                                   : out.trouble);
-}
-
-void ReviewView::save_frame() {
-    if (!bench_.is_open()) return;
-    const app::FrameOut with = app::frame_out(bench_, true, cover_here()),
-                        without = app::frame_out(bench_, false, cover_here());
-    if (with.wants_cover && ask_for_cover(with.trouble, [this] { save_frame(); })) return;
-    if (!with.trouble.isEmpty()) return emit say(with.trouble);
-    const QString start = QStandardPaths::writableLocation(QStandardPaths::PicturesLocation) +
-                          QString("/frame-%1.png").arg(bench_.deck().frame());
-    QString kind;
-    QString file = QFileDialog::getSaveFileName(
-        this, tr("Save this frame"), start, tr("With the figure (*.png);;Without the figure (*.png)"), &kind);
-    if (file.isEmpty()) return;
-    if (!file.endsWith(".png", Qt::CaseInsensitive)) file += ".png";
-    QSaveFile target(file);
-    const bool written = target.open(QIODevice::WriteOnly) &&
-                         (kind.startsWith("Without") ? without : with).picture.save(&target, "PNG") &&
-                         target.commit();
-    emit say(written ? tr("Saved: ") + file : file + tr(": cannot be written; choose another folder."));
-}
-
-void ReviewView::save_stretch() {
-    if (stretch_.busy()) return stretch_.cancel();
-    if (!player_.from() || !player_.to())
-        return emit say(tr("Mark a stretch first: [ at its first frame, ] at its last."));
-    const QString start = QStandardPaths::writableLocation(QStandardPaths::MoviesLocation) +
-                          QString("/stretch-%1-%2.mp4").arg(*player_.from()).arg(*player_.to());
-    QString file =
-        QFileDialog::getSaveFileName(this, tr("Save the marked stretch"), start, tr("Clip (*.mp4)"));
-    if (file.isEmpty()) return;
-    if (!file.endsWith(".mp4", Qt::CaseInsensitive)) file += ".mp4";
-    write_stretch(*player_.from(), *player_.to(), file, {});
-}
-
-void ReviewView::write_stretch(int from, int to, const QString& file, const app::Cover& cover) {
-    const QString trouble = stretch_.start(from, to, file, cover);
-    if (trouble.isEmpty()) return emit say(tr("Saving the stretch; the list above shows how far it is."));
-    if (!stretch_.wants_cover() || cover.drawn) return emit say(trouble);
-    ask_for_cover(trouble, [this, from, to, file] {
-        const app::Cover drawn = cover_;
-        line_->ask(tr("Does this cover hold the head in every frame of the stretch? Write yes"),
-                   {"yes", "no"}, [this, from, to, file, drawn](const QString& words) {
-                       if (words.trimmed().toLower() != "yes") return emit say(tr("Nothing was saved."));
-                       write_stretch(from, to, file, {drawn.drawn, true});
-                   });
-    });
 }
 
 /// Arrows move what is in hand: the reticle, a selected joint; else they go through frames and findings.
@@ -524,7 +504,8 @@ bool ReviewView::digit(const QKeyEvent& e) {
             emit say(tr("No phrase %1 yet: [note_words] writes one, and it is kept.").arg(n));
         return true;
     }
-    return ask_->isVisible() && ask_->answer(n);
+    if (ask_->isVisible() && ask_->answer(n)) return true;
+    return lower_->shows() == LowerPanel::Shows::checks && lower_->checks().answer(n);
 }
 
 void ReviewView::does(const QString& id, std::function<void()> act) {

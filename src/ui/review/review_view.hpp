@@ -19,6 +19,9 @@ class AskPanel;
 class Column;
 class ContextBar;
 class FindingsPanel;
+class LastLine;
+class LowerPanel;
+class NameLine;
 class Strip;
 class TurnedHorse;
 class TwoView;
@@ -31,7 +34,9 @@ class ReviewView : public QWidget {
   public:
     ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys, QWidget* parent = nullptr);
     PictureView& picture() { return *picture_; }
-    FindingsPanel& findings() { return *findings_; }
+    FindingsPanel& findings();
+    LowerPanel& lower() { return *lower_; }
+    LastLine& last_time() { return *last_; }
     app::Player& player() { return player_; }
     ContextBar& context() { return *context_; }
     AskPanel& asking() { return *ask_; }
@@ -59,6 +64,8 @@ class ReviewView : public QWidget {
     bool arrow(const QString& action, const QKeyEvent& e);
     bool digit(const QKeyEvent& e);
     void let_go();
+    void name_by_letters();
+    void mark_again();
     void write_note();
     void choose_movement(bool asked);
     void choose_riding();
@@ -89,7 +96,9 @@ class ReviewView : public QWidget {
     TurnedHorse* turned_;
     TwoView* two_;
     Strip* strip_;
-    FindingsPanel* findings_;
+    LowerPanel* lower_;
+    LastLine* last_;
+    NameLine* name_;
     Column* column_;
     WordLine* line_;
     app::Cover cover_;

@@ -1,0 +1,62 @@
+#include "app/review/annotated.hpp"
+
+#include "app/yard/changes.hpp"
+#include "core/body/face.hpp"
+
+namespace aspen::app {
+
+exchange::Annotated annotated_here(Bench& bench) {
+    exchange::Annotated out;
+    for (const store::Sketch& s : bench.review().sketches()) {
+        if (s.frame == bench.deck().frame() && s.slot == bench.review().slot())
+            out.drawn.push_back(
+                {static_cast<exchange::Drawn::Kind>(s.kind), s.a, s.b, QString::fromStdString(s.words)});
+    }
+    const std::vector<core::Judged>& judged = bench.marking().judged();
+    if (!bench.is_open() || judged.empty() || bench.marking().dragging()) return out;
+    const core::Figure figure = bench.marking().figure();
+    std::vector<const core::Fault*> named;
+    for (const FindingRow& row : bench.findings().rows()) {
+        // Drawn by the name the rule gives it here; a word of the coach's own is in the list beside it.
+        if (row.said()) named.push_back(row.found.fault);
+    }
+    const auto observed =
+        bench.yard().knowledge().faults.observe(judged, bench.review().setting(), figure.view).observations;
+    out.marks = core::frame_marks(figure, judged, observed, named);
+    if (!out.marks.empty()) out.target = core::target_figure(figure, judged);
+    return out;
+}
+
+QString draw_here(Bench& bench, store::SketchKind kind, core::Point a, core::Point b, const QString& words) {
+    if (!bench.is_open() || !bench.deck().ready()) return {};
+    const auto face = core::face_ellipse(bench.marking().figure());
+    const auto on_face = [&](core::Point p) {
+        return face && core::distance(p, face->centre) < face->short_half;
+    };
+    // An arrow may start beside the face; nothing may lie on it.
+    if (on_face(a) || (kind == store::SketchKind::arrow && on_face(b)))
+        return QObject::tr("That lies on the face; draw beside it.");
+    store::Sketch s;
+    s.clip = bench.review().clip().id;
+    s.slot = bench.review().slot();
+    s.frame = bench.deck().frame();
+    s.kind = kind;
+    s.a = a;
+    s.b = b;
+    s.words = words.toStdString();
+    add_sketch(bench.yard(), s);
+    return {};
+}
+
+bool undraw_here(Bench& bench) {
+    const auto& all = bench.review().sketches();
+    for (auto s = all.rbegin(); s != all.rend(); ++s) {
+        if (s->frame != bench.deck().frame() || s->slot != bench.review().slot()) continue;
+        const store::Sketch gone = *s;
+        remove_sketch(bench.yard(), gone);
+        return true;
+    }
+    return false;
+}
+
+}  // namespace aspen::app

@@ -1,0 +1,113 @@
+#include "app/review/eye_pass.hpp"
+
+#include <algorithm>
+
+#include "app/yard/changes.hpp"
+
+namespace aspen::app {
+namespace {
+
+QString from(const std::string& s) { return QString::fromStdString(s); }
+
+/// What was answered to a check in the stretch of the deck's frame, or anywhere where once is enough.
+std::optional<Said> said_before(Bench& bench, const core::Check& check) {
+    const Review& review = bench.review();
+    const auto stretch_of = [&](int frame) { return core::stretch_at(review.stretches(), frame); };
+    const int here = bench.deck().frame();
+    std::optional<Said> out;
+    int nearest = 0;
+    for (const store::Answer& a : review.answers()) {
+        const bool counts = check.whole_ride || stretch_of(a.frame) == stretch_of(here);
+        if (a.slot != review.slot() || a.check != check.id || !counts) continue;
+        const int away = std::abs(a.frame - here);
+        if (!out || away <= nearest) {
+            out = a.said;
+            nearest = away;
+        }
+    }
+    return out;
+}
+
+void write(Bench& bench, const std::string& id, Said said, const QString& words) {
+    if (!bench.is_open() || !bench.deck().ready()) return;
+    store::Answer a;
+    a.clip = bench.review().clip().id;
+    a.slot = bench.review().slot();
+    a.frame = bench.deck().frame();
+    a.check = id;
+    a.said = said;
+    answer(bench.yard(), a, words);
+}
+
+}  // namespace
+
+std::vector<Question> questions_here(Bench& bench) {
+    std::vector<Question> out;
+    if (!bench.is_open() || !bench.deck().ready()) return out;
+    const core::Knowledge& known = bench.yard().knowledge();
+    const bool moving = bench.deck().facts().frames > 1;
+    for (const core::Check* c :
+         known.checks.asked(bench.review().stretch().view, bench.review().setting(), moving)) {
+        Question q{c, said_before(bench, *c), false};
+        q.wanted = std::ranges::find(bench.findings().wanted(), c->id, &core::CheckWanted::check) !=
+                   bench.findings().wanted().end();
+        out.push_back(q);
+    }
+    std::ranges::stable_partition(out, [](const Question& q) { return q.wanted; });
+    return out;
+}
+
+void answer_here(Bench& bench, const std::string& check, Said said) {
+    const core::Check* c = bench.yard().knowledge().checks.find(check);
+    if (c) write(bench, check, said, QObject::tr("Answer: ") + from(c->asks));
+}
+
+std::vector<Named> named_by(const core::Knowledge& knowledge, const QString& letters) {
+    std::vector<Named> all;
+    const auto add = [&](const std::string& id, const std::string& name, const std::string& by, Said said) {
+        all.push_back({id, from(name), from(by), said});
+    };
+    for (const core::Fault& f : knowledge.faults.faults()) add(f.id, f.name, f.letters, Said::fault);
+    for (const core::Fault& f : knowledge.faults.states())
+        add(f.id, f.name, f.letters, f.kind == core::Fault::Kind::good_answer ? Said::good : Said::fault);
+    for (const core::StrengthRule& s : knowledge.strengths.all()) add(s.id, s.name, s.letters, Said::good);
+    std::vector<Named> out;
+    std::ranges::copy_if(all, std::back_inserter(out),
+                         [&](const Named& n) { return n.letters.startsWith(letters, Qt::CaseInsensitive); });
+    std::ranges::copy_if(all, std::back_inserter(out), [&](const Named& n) {
+        return !n.letters.startsWith(letters, Qt::CaseInsensitive) &&
+               n.name.startsWith(letters, Qt::CaseInsensitive);
+    });
+    return out;
+}
+
+void name_here(Bench& bench, const Named& named) {
+    write(bench, named.id, named.said, QObject::tr("Name: ") + named.name);
+}
+
+QStringList said_here(Bench& bench) {
+    QStringList out;
+    if (!bench.is_open()) return out;
+    const core::Knowledge& known = bench.yard().knowledge();
+    for (const store::Answer& a : bench.review().answers()) {
+        if (a.slot != bench.review().slot() || a.frame != bench.deck().frame()) continue;
+        if (const core::Check* c = known.checks.find(a.check))
+            out << from(a.said == Said::cannot_see ? "can't see" : a.said == Said::good ? c->good : c->fault);
+        else if (const core::Fault* f = known.faults.find(a.check))
+            out << from(f->name);
+        else if (const core::StrengthRule* s = known.strengths.find(a.check))
+            out << from(s->name);
+    }
+    return out;
+}
+
+QStringList states_of(const core::RideAssessment& assessment, bool horse) {
+    QStringList out;
+    for (const core::NamedState& s : assessment.states) {
+        if ((s.state->kind != core::Fault::Kind::state) == horse) out << from(s.state->name);
+    }
+    out.removeDuplicates();
+    return out;
+}
+
+}  // namespace aspen::app

@@ -1,0 +1,85 @@
+#include "app/review/ridden_in.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <sstream>
+
+namespace aspen::app {
+namespace {
+
+constexpr double kMomentOfAidS = 0.5;  // TRADE: an aid within half a second
+
+/// The value of one key in an event's detail, "" when it is not there.
+std::string value_of(const std::string& detail, const std::string& key) {
+    std::istringstream words(detail);
+    for (std::string w; words >> w;) {
+        if (w.starts_with(key + "=")) return w.substr(key.size() + 1);
+    }
+    return {};
+}
+
+}  // namespace
+
+RiddenIn::RiddenIn(Yard& yard, const store::Ride& ride) {
+    context_.school = ride.school;
+    context_.level = ride.level;
+    context_.mount = ride.mount;
+    if (const auto horse = yard.records().horse(ride.horse)) {
+        if (!horse->stage.empty()) context_.horse.push_back(horse->stage);
+        if (horse->half_seat_better) context_.horse.emplace_back("half_seat_better");
+        if (horse->cold_backed) context_.horse.emplace_back("cold_backed");
+    }
+    for (const store::Event& e : yard.records().events(ride.id)) {
+        if (e.event == "aid" && e.clip)
+            aids_.push_back({e.clip, e.slot, e.time_s, value_of(e.detail, "side")});
+    }
+}
+
+core::Setting RiddenIn::setting(const core::Stretches& stretches, const store::Moment& m) const {
+    core::Setting out = core::setting_at(stretches, m.frame, context_, m.phase);
+    const std::string_view side = core::word(core::ridden_at(stretches, m.frame).travel);
+    for (const Aid& a : aids_) {
+        if (a.clip != m.clip || a.slot != m.slot || std::abs(a.time_s - m.time_s) > kMomentOfAidS) continue;
+        out.leg_aids = out.leg_aids.value_or(false) || a.side.empty() || a.side == side;
+    }
+    return out;
+}
+
+core::RideMoment RiddenIn::moment(const core::Stretches& stretches, const store::Moment& m) const {
+    const core::Stretch& s = core::ridden_at(stretches, m.frame);
+    return {m.figure, setting(stretches, m), core::seen_in(s), s.judged};
+}
+
+void Gathering::add(const core::Stretches& stretches, const store::Moment& m) {
+    at_[{m.clip.value, m.slot, m.frame}] = data.moments.size();
+    data.moments.push_back(ridden_.moment(stretches, m));
+}
+
+std::size_t Gathering::place_of(const core::Stretches& stretches, const store::Answer& a) {
+    const auto [it, fresh] = at_.emplace(std::tuple{a.clip.value, a.slot, a.frame}, data.moments.size());
+    if (!fresh) return it->second;
+    store::Moment unmarked;  // seen by eye alone: no joint, and yet in its gait, seat and side
+    unmarked.clip = a.clip;
+    unmarked.slot = a.slot;
+    unmarked.frame = a.frame;
+    data.moments.push_back(ridden_.moment(stretches, unmarked));
+    data.moments.back().figure.view = core::ridden_at(stretches, a.frame).view;
+    return it->second;
+}
+
+void Gathering::add(const core::Stretches& stretches, const store::Answer& a) {
+    data.checks.push_back({a.check, a.said, place_of(stretches, a)});
+}
+
+void Gathering::add_clip(Yard& yard, store::ClipId clip, const std::vector<int>& places) {
+    const core::Stretches stretches = yard.records().stretches(clip);
+    const auto mine = [&](int slot) { return std::ranges::find(places, slot) != places.end(); };
+    for (const store::Moment& m : yard.records().moments(clip)) {
+        if (mine(m.slot)) add(stretches, m);
+    }
+    for (const store::Answer& a : yard.records().answers(clip)) {
+        if (mine(a.slot)) add(stretches, a);
+    }
+}
+
+}  // namespace aspen::app

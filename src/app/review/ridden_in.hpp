@@ -1,0 +1,51 @@
+#pragma once
+
+#include <map>
+#include <string>
+#include <tuple>
+#include <vector>
+
+#include "app/yard/yard.hpp"
+#include "core/judging/ride.hpp"
+
+namespace aspen::app {
+
+/// What of a ride decides the bands of its moments: school, level, mount, the horse's notes, and the aids
+/// that were logged. Read once, used for every moment of the ride.
+class RiddenIn {
+  public:
+    RiddenIn() = default;
+    RiddenIn(Yard& yard, const store::Ride& ride);
+
+    core::Setting setting(const core::Stretches& stretches, const store::Moment& moment) const;
+    core::RideMoment moment(const core::Stretches& stretches, const store::Moment& moment) const;
+
+  private:
+    struct Aid {
+        store::ClipId clip;
+        int slot;
+        double time_s;
+        std::string side;
+    };
+    core::RideContext context_;
+    std::vector<Aid> aids_;
+};
+
+/// Puts together what core judges of a ride, clip by clip: its marked moments, and what the coach's eye said
+/// on frames, marked or not.
+class Gathering {
+  public:
+    explicit Gathering(const RiddenIn& ridden) : ridden_(ridden) {}
+    void add(const core::Stretches& stretches, const store::Moment& moment);
+    void add(const core::Stretches& stretches, const store::Answer& answer);
+    /// Everything of a clip's places.
+    void add_clip(Yard& yard, store::ClipId clip, const std::vector<int>& places);
+    core::RideData data;
+
+  private:
+    std::size_t place_of(const core::Stretches& stretches, const store::Answer& answer);
+    const RiddenIn& ridden_;
+    std::map<std::tuple<std::int64_t, int, int>, std::size_t> at_;  ///< clip, slot and frame of moments
+};
+
+}  // namespace aspen::app

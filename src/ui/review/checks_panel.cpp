@@ -1,0 +1,184 @@
+#include "ui/review/checks_panel.hpp"
+
+#include <QHBoxLayout>
+#include <QPainter>
+#include <QPushButton>
+#include <QTimer>
+#include <algorithm>
+
+#include "ui/shared/theme.hpp"
+#include "ui/shared/widgets.hpp"
+
+namespace aspen::ui {
+namespace {
+
+QString from(const std::string& s) { return QString::fromStdString(s); }
+
+/// What was said, drawn by shape first: a tick, a barb, a ring; a dot where nothing was said yet.
+class SaidMark : public QWidget {
+  public:
+    SaidMark(std::optional<app::Said> said, QWidget* parent) : QWidget(parent), said_(said) {
+        setFixedSize(16, 18);
+    }
+
+  protected:
+    void paintEvent(QPaintEvent*) override {
+        const Theme& t = theme();
+        QPainter p(this);
+        p.setRenderHint(QPainter::Antialiasing);
+        const QPointF c(8, 9);
+        if (!said_) {
+            p.setPen(Qt::NoPen);
+            p.setBrush(t.quiet);
+            p.drawEllipse(c, 1.5, 1.5);
+        } else if (*said_ == app::Said::good) {
+            p.setPen(QPen(t.teal, 2, Qt::SolidLine, Qt::RoundCap));
+            p.drawPolyline(QPolygonF{c + QPointF(-5, 0), c + QPointF(-1, 4), c + QPointF(6, -5)});
+        } else if (*said_ == app::Said::fault) {
+            p.setPen(QPen(t.clay, 2, Qt::SolidLine, Qt::RoundCap));
+            p.drawLine(c + QPointF(-6, 0), c + QPointF(5, 0));
+            p.drawPolyline(QPolygonF{c + QPointF(1, -4), c + QPointF(6, 0), c + QPointF(1, 4)});
+        } else {
+            p.setPen(QPen(t.quiet, 1.5));
+            p.setBrush(Qt::NoBrush);
+            p.drawEllipse(c, 4, 4);
+        }
+    }
+
+  private:
+    std::optional<app::Said> said_;
+};
+
+}  // namespace
+
+ChecksPanel::ChecksPanel(app::Bench& bench, const KeyMap& keys, QWidget* parent)
+    : QWidget(parent), bench_(bench) {
+    setObjectName("ground");
+    setAccessibleName(tr("Eye checks"));
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(26, 8, 16, 8);
+    row->setSpacing(24);
+    auto* ask = new QVBoxLayout;
+    ask->setSpacing(4);
+    part_ = quiet_label("", this);
+    question_ = heading_label("", this);
+    ask->addWidget(part_);
+    ask->addWidget(question_);
+    answers_ = new QVBoxLayout;
+    answers_->setSpacing(0);
+    ask->addStretch(1);
+    foot_ = new HintLine(keys, this);
+    ask->addWidget(foot_);
+    row->addLayout(ask, 3);
+    row->addLayout(answers_, 2);
+    auto* holder = new QWidget;
+    list_ = new QVBoxLayout(holder);
+    list_->setContentsMargins(0, 0, 0, 0);
+    list_->setSpacing(0);
+    row->addWidget(scrolled(holder, this), 2);
+    connect(&bench_.findings(), &app::RideFindings::changed, this, [this] {
+        if (isVisible() && !bench_.marking().dragging()) rebuild();
+    });
+}
+
+void ChecksPanel::open() {
+    questions_ = app::questions_here(bench_);
+    const auto open = std::ranges::find_if(questions_, [](const app::Question& q) { return !q.said; });
+    at_ = open != questions_.end() ? open->check->id : std::string();
+    rebuild();
+    emit opened();
+}
+
+QString ChecksPanel::asked() const { return from(at_); }
+
+bool ChecksPanel::answer(int number) {
+    if (at_.empty() || number < 1 || number > 3) return false;
+    const std::string id = at_;
+    const auto here = std::ranges::find(questions_, id, [](const app::Question& q) { return q.check->id; });
+    at_.clear();  // the next that is not answered yet, from here on and then from the head again
+    if (here != questions_.end()) {
+        std::vector<app::Question> after(here + 1, questions_.end());
+        after.insert(after.end(), questions_.begin(), here);
+        const auto next = std::ranges::find_if(after, [](const app::Question& q) { return !q.said; });
+        if (next != after.end()) at_ = next->check->id;
+    }
+    app::answer_here(bench_, id, static_cast<app::Said>(number - 1));
+    rebuild();
+    return true;
+}
+
+void ChecksPanel::move(int by) {
+    const auto n = static_cast<std::ptrdiff_t>(questions_.size());
+    if (n == 0) return;
+    const auto here = std::ranges::find(questions_, at_, [](const app::Question& q) { return q.check->id; });
+    const auto now = here == questions_.end() ? (by > 0 ? -1 : n) : here - questions_.begin();
+    at_ = questions_[static_cast<std::size_t>(std::clamp<std::ptrdiff_t>(now + by, 0, n - 1))].check->id;
+    rebuild();
+}
+
+void ChecksPanel::rebuild() {
+    questions_ = app::questions_here(bench_);
+    clear(*answers_);
+    clear(*list_);
+    const auto here = std::ranges::find(questions_, at_, [](const app::Question& q) { return q.check->id; });
+    const core::Check* check = here == questions_.end() ? nullptr : here->check;
+    if (!check) at_.clear();
+    const auto said =
+        std::ranges::count_if(questions_, [](const app::Question& q) { return q.said.has_value(); });
+    part_->setText(check ? tr("%1 of %2 · %3")
+                               .arg(here - questions_.begin() + 1)
+                               .arg(questions_.size())
+                               .arg(text(core::spoken(check->part)))
+                         : tr("%1 of %2 said").arg(said).arg(questions_.size()));
+    question_->setText(check                ? from(check->asks)
+                       : questions_.empty() ? tr("Say gait and seat first; then the eye is asked.")
+                                            : tr("All that this view can show is said."));
+    foot_->say(
+        check ? tr("[finding_up] [finding_down] another question · [name_by_letters] names anything else · "
+                   "[let_go] back to the findings")
+              : tr("[name_by_letters] names anything else · [let_go] back to the findings"));
+    if (check) {
+        const QString words[] = {from(check->good), from(check->fault), tr("can't see")};
+        for (int n = 1; n <= 3; ++n) {
+            auto* b = new QPushButton(QString("%1  %2").arg(n).arg(words[n - 1]), this);
+            b->setObjectName("deed");
+            b->setFocusPolicy(Qt::TabFocus);
+            b->setMinimumHeight(30);
+            b->setAccessibleName(from(check->asks) + " " + words[n - 1]);
+            connect(b, &QPushButton::clicked, this,
+                    [this, n] { QTimer::singleShot(0, this, [this, n] { answer(n); }); });
+            answers_->addWidget(b, 0, Qt::AlignLeft);
+        }
+    }
+    answers_->addStretch(1);
+    for (const app::Question& q : questions_) {
+        auto* line = new QWidget(this);
+        auto* row = new QHBoxLayout(line);
+        row->setContentsMargins(0, 0, 0, 0);
+        row->setSpacing(6);
+        row->addWidget(new SaidMark(q.said, line));
+        const bool now = q.check == check;
+        auto* words = text_label(q.said ? from(*q.said == app::Said::good    ? q.check->good
+                                               : *q.said == app::Said::fault ? q.check->fault
+                                                                             : std::string("can't see"))
+                                        : from(q.check->asks),
+                                 line, 12, now);
+        words->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+        words->setToolTip(from(q.check->asks));
+        row->addWidget(words, 1);
+        list_->addWidget(line);
+    }
+    list_->addStretch(1);
+    update();
+}
+
+void ChecksPanel::paintEvent(QPaintEvent*) {
+    if (at_.empty()) return;
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    p.setPen(Qt::NoPen);
+    p.setBrush(theme().sky);
+    p.drawRoundedRect(QRectF(14, 12, 3, height() - 24.0), 1.5, 1.5);
+}
+
+}  // namespace aspen::ui

@@ -1,0 +1,44 @@
+#pragma once
+
+#include <QLabel>
+#include <QVBoxLayout>
+#include <QWidget>
+
+#include "app/review/eye_pass.hpp"
+#include "ui/shared/hint_line.hpp"
+
+namespace aspen::ui {
+
+/// The guided pass of the eye, in the place of the findings: one question large, its three answers as digits,
+/// what comes next and what was said beside it.
+class ChecksPanel : public QWidget {
+    Q_OBJECT
+  public:
+    ChecksPanel(app::Bench& bench, const KeyMap& keys, QWidget* parent = nullptr);
+    /// Starts at the first question that is not answered.
+    void open();
+    /// 1 good, 2 fault, 3 can't see, and on to the next; false when nothing is asked.
+    bool answer(int number);
+    void move(int by);
+    /// The check that is asked now; "" when there is none.
+    QString asked() const;
+
+  signals:
+    void opened();
+
+  protected:
+    void paintEvent(QPaintEvent*) override;
+
+  private:
+    void rebuild();
+    std::vector<app::Question> questions_;
+    app::Bench& bench_;
+    QLabel* part_;
+    QLabel* question_;
+    QVBoxLayout* answers_;
+    QVBoxLayout* list_;
+    HintLine* foot_;
+    std::string at_;  ///< id of the check that is asked
+};
+
+}  // namespace aspen::ui

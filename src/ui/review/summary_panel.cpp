@@ -1,0 +1,78 @@
+#include "ui/review/summary_panel.hpp"
+
+#include <QHBoxLayout>
+
+#include "ui/shared/theme.hpp"
+#include "ui/shared/widgets.hpp"
+
+namespace aspen::ui {
+namespace {
+
+QString from(const std::string& s) { return QString::fromStdString(s); }
+
+QString view_words(const std::string& view) {
+    if (view == "side") return QObject::tr("a clip side on would tell");
+    if (view == "rear") return QObject::tr("some seconds from behind would tell");
+    return {};
+}
+
+}  // namespace
+
+SummaryPanel::SummaryPanel(app::Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+    setObjectName("ground");
+    setAccessibleName(tr("What the ride says"));
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(26, 6, 16, 6);
+    row->setSpacing(24);
+    for (int n = 0; n < 4; ++n) {
+        auto* holder = new QWidget;
+        columns_.push_back(new QVBoxLayout(holder));
+        columns_.back()->setContentsMargins(0, 0, 0, 0);
+        columns_.back()->setSpacing(2);
+        row->addWidget(scrolled(holder, this), n == 1 || n == 3 ? 4 : 3);
+    }
+    connect(&bench_.findings(), &app::RideFindings::changed, this, [this] {
+        if (isVisible() && !bench_.marking().dragging()) rebuild();
+    });
+}
+
+void SummaryPanel::open() { rebuild(); }
+QStringList SummaryPanel::lines() const { return lines_; }
+
+void SummaryPanel::fill(int column, const QString& title, const QStringList& lines, const QString& none) {
+    QVBoxLayout& to = *columns_[static_cast<std::size_t>(column)];
+    clear(to);
+    to.addWidget(text_label(title, this, 14, true));
+    lines_ << title;
+    for (const QString& line : lines) {
+        auto* label = text_label(line, this, 14);
+        label->setWordWrap(true);
+        to.addWidget(label);
+        lines_ << line;
+    }
+    if (lines.isEmpty()) to.addWidget(quiet_label(none, this));
+    to.addStretch(1);
+}
+
+void SummaryPanel::rebuild() {
+    lines_.clear();
+    const core::RideSummary s = core::summary_of(
+        bench_.findings().assessment(), bench_.review().gathered(std::nullopt), bench_.yard().knowledge());
+    fill(0, tr("Good"), bench_.findings().what_is_good(), tr("Nothing was named or measured yet."));
+    QStringList findings, horse, open;
+    for (const core::RideSummary::Line& l : s.findings)
+        findings << QString("%1, %2").arg(from(l.fault->name), from(l.words));
+    for (const store::Remark& r : bench_.review().remarks()) {
+        if (r.kind == store::RemarkKind::finding) findings << from(r.words);
+    }
+    for (const std::string& h : s.horse) horse << from(h);
+    for (const core::NotJudged& n : s.open) {
+        const QString view = view_words(n.view);
+        open << QString("%1: %2").arg(sentence(from(n.words)), view.isEmpty() ? from(n.why) : view);
+    }
+    fill(1, tr("To work on"), findings, tr("Nothing is outside its band."));
+    fill(2, tr("The horse"), horse, tr("Nothing was seen of the horse's answer."));
+    fill(3, tr("Not judged"), open, tr("Everything could be judged."));
+}
+
+}  // namespace aspen::ui

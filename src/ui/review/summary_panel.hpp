@@ -1,0 +1,29 @@
+#pragma once
+
+#include <QVBoxLayout>
+#include <QWidget>
+
+#include "app/review/bench.hpp"
+#include "core/judging/summary.hpp"
+
+namespace aspen::ui {
+
+/// What the ride says, in the place of the findings: good first, findings by weight, the horse's answers, and
+/// what could not be judged with the view that would settle it.
+class SummaryPanel : public QWidget {
+    Q_OBJECT
+  public:
+    explicit SummaryPanel(app::Bench& bench, QWidget* parent = nullptr);
+    void open();
+    /// All of it as plain lines, for the clipboard and for readers.
+    QStringList lines() const;
+
+  private:
+    void rebuild();
+    void fill(int column, const QString& title, const QStringList& lines, const QString& none);
+    app::Bench& bench_;
+    std::vector<QVBoxLayout*> columns_;
+    QStringList lines_;
+};
+
+}  // namespace aspen::ui

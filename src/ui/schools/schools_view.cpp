@@ -1,0 +1,281 @@
+#include "ui/schools/schools_view.hpp"
+
+#include <QCoreApplication>
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QPainter>
+#include <set>
+
+#include "app/yard/own_knowledge.hpp"
+#include "core/reading/refused.hpp"
+#include "ui/shared/rider_drawing.hpp"
+#include "ui/shared/theme.hpp"
+#include "ui/shared/widgets.hpp"
+
+namespace aspen::ui {
+namespace {
+
+QString from(const std::string& s) { return QString::fromStdString(s); }
+
+struct Where {
+    core::Seat seat;
+    core::Gait gait;
+    const char* phase;
+    const char* words;
+};
+constexpr Where kWhere[] = {
+    {core::Seat::sitting, core::Gait::trot, "", QT_TRANSLATE_NOOP("where", "Sitting")},
+    {core::Seat::rising, core::Gait::trot, "rise_top", QT_TRANSLATE_NOOP("where", "Rising, at the top")},
+    {core::Seat::rising, core::Gait::trot, "rise_bottom",
+     QT_TRANSLATE_NOOP("where", "Rising, at the bottom")},
+    {core::Seat::half, core::Gait::canter, "", QT_TRANSLATE_NOOP("where", "Half seat")},
+    {core::Seat::two_point, core::Gait::canter, "", QT_TRANSLATE_NOOP("where", "Two-point")},
+    {core::Seat::two_point, core::Gait::jump, "take_off", QT_TRANSLATE_NOOP("where", "Fence, take-off")},
+    {core::Seat::two_point, core::Gait::jump, "top", QT_TRANSLATE_NOOP("where", "Fence, top")},
+    {core::Seat::two_point, core::Gait::jump, "landing", QT_TRANSLATE_NOOP("where", "Fence, landing")}};
+
+}  // namespace
+
+/// One pose under one school: the open moment's, else a quiet rider with the school's ranges.
+class SchoolsView::Pose : public QWidget {
+  public:
+    Pose(app::Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) { setMinimumHeight(260); }
+    void show(const core::Setting& setting) {
+        setting_ = setting;
+        update();
+    }
+
+  protected:
+    void paintEvent(QPaintEvent*) override {
+        QPainter p(this);
+        p.setRenderHint(QPainter::Antialiasing);
+        const core::Knowledge& known = bench_.yard().knowledge();
+        core::Figure figure = bench_.is_open() ? bench_.marking().figure() : core::Figure{};
+        const bool marked = figure.marked() >= core::kFewestJoints;
+        if (!marked) figure = {};
+        if (figure.travel == core::Travel::unknown) figure.travel = core::Travel::right;
+        std::vector<core::Judged> judged;
+        if (marked) {
+            judged = core::judge(figure, setting_, known.body, known.schools);
+        } else {
+            for (const core::MeasureInfo& info : core::measures_of(core::View::side)) {
+                core::Judged j;
+                j.measured.info = &info;
+                const auto band = known.schools.band(info.id, setting_);
+                if (const auto* b = std::get_if<core::Band>(&band)) j.band = *b;
+                judged.push_back(std::move(j));
+            }
+        }
+        const core::School* school = known.schools.find(setting_.school);
+        p.setFont(heading_font(18));
+        p.setPen(theme().ink);
+        p.drawText(QRectF(0, 0, width(), 28), Qt::AlignCenter, school ? from(school->name) : QString());
+        RiderDrawing(figure, judged, QRectF(12, 34, width() - 24, height() - 40)).paint(p);
+    }
+
+  private:
+    app::Bench& bench_;
+    core::Setting setting_;
+};
+
+SchoolsView::SchoolsView(app::Bench& bench, QWidget* parent)
+    : QWidget(parent), bench_(bench), table_(bench.yard()) {
+    setObjectName("ground");
+    auto* all = new QVBoxLayout(this);
+    all->setContentsMargins(24, 12, 24, 16);
+    all->setSpacing(8);
+    auto* top = new QHBoxLayout;
+    top->setSpacing(8);
+    const auto combo = [&](const QString& name) {
+        auto* c = new QComboBox(this);
+        c->setAccessibleName(name);
+        top->addWidget(c);
+        return c;
+    };
+    top->addWidget(heading_label(tr("School"), this));
+    school_ = combo(tr("School"));
+    where_ = combo(tr("Seat and phase"));
+    for (const Where& w : kWhere) where_->addItem(QCoreApplication::translate("where", w.words));
+    top->addSpacing(16);
+    top->addWidget(quiet_label(tr("beside"), this));
+    beside_ = combo(tr("The school beside it"));
+    top->addStretch(1);
+    copy_ = verb_button(tr("Copy it as my own"), "", this, true);
+    remove_ = verb_button(tr("Take mine away"), "", this);
+    top->addWidget(remove_);
+    top->addWidget(copy_);
+    all->addLayout(top);
+    about_ = quiet_label("", this);
+    all->addWidget(about_);
+    auto* middle = new QHBoxLayout;
+    middle->setSpacing(24);
+    rows_ = new QTableView(this);
+    rows_->setModel(&table_);
+    rows_->setAccessibleName(tr("Bands"));
+    rows_->verticalHeader()->hide();
+    rows_->verticalHeader()->setDefaultSectionSize(28);
+    rows_->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
+    rows_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
+    rows_->setShowGrid(false);
+    rows_->setAlternatingRowColors(true);
+    rows_->setFrameShape(QFrame::NoFrame);
+    rows_->setFont(text_font(14));
+    middle->addWidget(rows_, 5);
+    auto* side = new QVBoxLayout;
+    auto* poses = new QHBoxLayout;
+    left_ = new Pose(bench, this);
+    right_ = new Pose(bench, this);
+    poses->addWidget(left_);
+    poses->addWidget(right_);
+    side->addLayout(poses, 1);
+    side->addWidget(heading_label(tr("The open ride"), this));
+    change_ = text_label("", this);
+    change_->setWordWrap(true);
+    side->addWidget(change_);
+    middle->addLayout(side, 5);
+    all->addLayout(middle, 1);
+    for (QComboBox* c : {school_, beside_, where_})
+        connect(c, &QComboBox::currentIndexChanged, this, [this] {
+            if (!filling_) refresh();
+        });
+    connect(copy_, &QPushButton::clicked, this, &SchoolsView::copy);
+    connect(remove_, &QPushButton::clicked, this, [this] {
+        app::remove_own_school(bench_.yard(), school_->currentData().toString().toStdString());
+        emit say(tr("Taken away; [undo] brings it back."));
+    });
+    connect(&table_, &BandTable::say, this, &SchoolsView::say);
+    connect(&bench_.yard(), &app::Yard::knowledge_changed, this, &SchoolsView::refill);
+    connect(&bench_.findings(), &app::RideFindings::changed, this, [this] {
+        if (isVisible()) refresh();
+    });
+    refill();
+}
+
+void SchoolsView::refill() {
+    filling_ = true;
+    const QString was = school_->currentData().toString(), beside = beside_->currentData().toString();
+    for (QComboBox* c : {school_, beside_}) {
+        c->clear();
+        for (const core::School& s : bench_.yard().knowledge().schools.all())
+            c->addItem(from(s.name), from(s.id));
+    }
+    filling_ = false;
+    choose(was.toStdString(), beside.toStdString());
+}
+
+void SchoolsView::choose(const std::string& school, const std::string& beside) {
+    filling_ = true;
+    const int first = school_->findData(from(school)), second = beside_->findData(from(beside));
+    school_->setCurrentIndex(std::max(0, first));
+    beside_->setCurrentIndex(second >= 0 ? second : std::min(1, beside_->count() - 1));
+    filling_ = false;
+    refresh();
+}
+
+void SchoolsView::open() {
+    if (!bench_.is_open()) return refresh();
+    const core::Setting s = bench_.review().setting();
+    filling_ = true;
+    for (int i = 0; i < where_->count(); ++i) {
+        const Where& w = kWhere[i];
+        const bool jump = w.gait == core::Gait::jump;
+        if (jump == (s.gait == core::Gait::jump) && (jump || w.seat == s.seat) &&
+            (*w.phase == 0 || w.phase == s.phase || s.phase.empty())) {
+            where_->setCurrentIndex(i);
+            break;
+        }
+    }
+    filling_ = false;
+    choose(bench_.review().ride().school, beside_->currentData().toString().toStdString());
+}
+
+core::Setting SchoolsView::setting() const {
+    const Where& w = kWhere[std::max(0, where_->currentIndex())];
+    core::Setting s;
+    s.school = school_->currentData().toString().toStdString();
+    s.seat = w.seat;
+    s.gait = w.gait;
+    s.phase = w.phase;
+    return s;
+}
+
+void SchoolsView::refresh() {
+    core::Setting here = setting();
+    if (here.school.empty()) return;
+    const std::string other = beside_->currentData().toString().toStdString();
+    table_.show(here, other);
+    left_->show(here);
+    here.school = other;
+    right_->show(here);
+    const core::School* school = bench_.yard().knowledge().schools.find(setting().school);
+    if (!school) return;
+    remove_->setVisible(is_own(*school));
+    QStringList differs{from(school->about)};
+    for (const core::School::Difference& d : school->differs)
+        differs << tr("%1: %2").arg(sentence(from(d.on)), from(d.why));
+    if (is_own(*school))
+        differs << tr("Click a number to change it; bold is its own, the rest its parent's.");
+    about_->setText(differs.join(" · "));
+    tell_difference();
+}
+
+void SchoolsView::tell_difference() {
+    if (!bench_.is_open() || bench_.review().moments().empty())
+        return change_->setText(
+            tr("Open a ride with marked moments, and what changes between the two is said here."));
+    const auto under = [&](const std::string& school) {
+        core::RideData ride = bench_.review().gathered(std::nullopt);
+        for (core::RideMoment& m : ride.moments) {
+            if (!m.setting.school.empty()) m.setting.school = school;
+        }
+        return core::assess_ride(ride, bench_.yard().knowledge());
+    };
+    const core::RideAssessment here = under(setting().school),
+                               there = under(beside_->currentData().toString().toStdString());
+    const auto certain = [](const core::RideAssessment& a) {
+        std::set<QString> out;
+        for (const core::RideFinding& f : a.findings) {
+            if (f.found.verdict == core::Verdict::outside) out.insert(from(f.found.fault->name).toLower());
+        }
+        return out;
+    };
+    const std::set<QString> a = certain(here), b = certain(there);
+    const auto list = [](const std::set<QString>& all, const std::set<QString>& without) {
+        QStringList out;
+        for (const QString& s : all) {
+            if (!without.contains(s)) out << s;
+        }
+        return out.isEmpty() ? QObject::tr("nothing") : out.join(", ");
+    };
+    QStringList both;
+    for (const QString& s : a) {
+        if (b.contains(s)) both << s;
+    }
+    const auto focus = [](const core::RideAssessment& r) {
+        return r.focus ? from(r.focus->fault->name).toLower() : QObject::tr("none");
+    };
+    change_->setText(
+        tr("Under both: %1.\nOnly in %2: %3. The one thing: %4.\nOnly in %5: %6. The one thing: %7.")
+            .arg(both.isEmpty() ? tr("nothing") : both.join(", "), school_->currentText(), list(a, b),
+                 focus(here), beside_->currentText(), list(b, a), focus(there)));
+}
+
+void SchoolsView::copy() {
+    const std::string source = school_->currentData().toString().toStdString();
+    const core::Schools& schools = bench_.yard().knowledge().schools;
+    std::string id;
+    int n = 1;
+    do {
+        id = "mine_" + std::to_string(n++);
+    } while (schools.find(id));
+    const std::string name = tr("Mine, after %1").arg(school_->currentText()).toStdString();
+    try {
+        app::put_own_school(bench_.yard(), id, app::school_copied(bench_.yard(), source, id, name));
+    } catch (const core::Refused& e) {
+        return emit say(QString::fromUtf8(e.what()));
+    }
+    choose(id, source);
+    emit say(tr("Yours now: click a number to change it. Rides can be judged by it at once."));
+}
+
+}  // namespace aspen::ui

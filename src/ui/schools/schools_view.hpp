@@ -1,0 +1,52 @@
+#pragma once
+
+#include <QAction>
+#include <QComboBox>
+#include <QLabel>
+#include <QPushButton>
+#include <QTableView>
+#include <QWidget>
+
+#include "app/review/bench.hpp"
+#include "ui/schools/band_table.hpp"
+
+namespace aspen::ui {
+
+/// Schools: their bands in a plain table, two of them laid on one pose, and what of the open ride's findings
+/// changes between them. A coach copies one and edits the copy.
+class SchoolsView : public QWidget {
+    Q_OBJECT
+  public:
+    explicit SchoolsView(app::Bench& bench, QWidget* parent = nullptr);
+    /// Shows the open ride's school, seat and phase.
+    void open();
+    void choose(const std::string& school, const std::string& beside);
+    BandTable& table() { return table_; }
+    /// What the open ride says under each of the two, in words.
+    QString difference() const { return change_->text(); }
+    /// Copies the shown school as the coach's own and shows the copy.
+    void copy();
+    QList<QAction*> deeds() const { return actions(); }
+
+  signals:
+    void say(const QString& line);
+
+  private:
+    class Pose;
+    void refill();
+    void refresh();
+    core::Setting setting() const;
+    void tell_difference();
+    app::Bench& bench_;
+    BandTable table_;
+    QTableView* rows_;
+    QComboBox *school_, *beside_, *where_;
+    QPushButton *copy_, *remove_;
+    QLabel* about_;
+    QLabel* change_;
+    Pose* left_;
+    Pose* right_;
+    bool filling_ = false;
+};
+
+}  // namespace aspen::ui

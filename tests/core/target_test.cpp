@@ -1,0 +1,185 @@
+// What is drawn of a finding: the rider's own limbs laid into the bands, the marks on the frame, the words.
+
+#include "core/judging/target.hpp"
+
+#include <gmock/gmock.h>
+
+#include "core/core_support.hpp"
+#include "core/judging/summary.hpp"
+#include "core/motion/rise_phase.hpp"
+#include "core/training/stirrup.hpp"
+
+namespace aspen::core {
+namespace {
+
+using L = Landmark;
+using test::knowledge;
+using testing::HasSubstr;
+
+Setting classical() {
+    Setting s;
+    s.school = "classical";
+    s.gait = Gait::trot;
+    return s;
+}
+std::vector<Judged> judged_of(const Figure& f) {
+    return judge(f, classical(), knowledge().body, knowledge().schools);
+}
+Figure leg_back_and_tipped(Travel travel = Travel::right) {
+    Figure f = test::sitting_rider();
+    f.camera = {0, 0.3, 0, 3, true, true};
+    for (const L l : {L::ankle, L::heel, L::toe}) f[l].at.x -= 70;
+    for (const L l : {L::shoulder, L::ear, L::elbow, L::wrist, L::knuckle}) f[l].at.x += 45;
+    if (travel == Travel::left) {
+        f.travel = travel;
+        for (Mark& m : f.marks) m.at.x = 1280 - m.at.x;
+    }
+    return f;
+}
+
+TEST(Target, LiesInsideEveryBandWithTheRidersOwnLimbs) {
+    for (const Travel travel : {Travel::right, Travel::left}) {
+        const Figure f = leg_back_and_tipped(travel);
+        const auto before = judged_of(f);
+        ASSERT_EQ(find(before, "heel_offset")->verdict, Verdict::outside);
+        ASSERT_EQ(find(before, "trunk_lean")->verdict, Verdict::outside);
+        const auto target = target_figure(f, before);
+        ASSERT_TRUE(target);
+        Figure t = *target;
+        t.camera = f.camera;
+        const auto after = judged_of(t);
+        for (const char* id : {"heel_offset", "trunk_lean", "knee_angle", "heel_drop", "ear_offset",
+                               "upper_arm", "elbow_angle"}) {
+            const Judged* j = find(after, id);
+            ASSERT_TRUE(j && j->measured.value && j->band) << id;
+            EXPECT_GE(*j->measured.value, *j->band->lo - 1.0) << id;
+            EXPECT_LE(*j->measured.value, *j->band->hi + 1.0) << id;
+        }
+        for (const auto& [a, b] : {std::pair{L::hip, L::shoulder},
+                                   {L::hip, L::knee},
+                                   {L::knee, L::ankle},
+                                   {L::ankle, L::heel},
+                                   {L::shoulder, L::elbow},
+                                   {L::elbow, L::wrist}})
+            EXPECT_NEAR(distance(t[a].at, t[b].at), distance(f[a].at, f[b].at), 1e-6) << id(a) << id(b);
+        EXPECT_EQ(t[L::hip].at, f[L::hip].at) << "from where the rider sits";
+    }
+}
+
+TEST(Target, OfARiderInsideIsTheRider) {
+    const Figure f = test::sitting_rider();
+    auto judged = judged_of(f);
+    for (Judged& j : judged) j.band.reset();
+    const auto target = target_figure(f, judged);
+    ASSERT_TRUE(target);
+    for (const L l : {L::ear, L::shoulder, L::elbow, L::wrist, L::knee, L::ankle, L::heel, L::toe})
+        EXPECT_LT(distance((*target)[l].at, f[l].at), 1e-6) << id(l);
+    Figure without = f;
+    without[L::knee] = Mark{};
+    EXPECT_FALSE(target_figure(without, judged));
+}
+
+TEST(FrameMarks, ShowWhatIsNamedWithTheWayBack) {
+    const Figure f = leg_back_and_tipped();
+    const auto judged = judged_of(f);
+    const auto observed = knowledge().faults.observe(judged, classical(), View::side).observations;
+    const Fault* leg = knowledge().faults.find("lower_leg_back");
+    const auto marks = frame_marks(f, judged, observed, {leg});
+    ASSERT_EQ(marks.size(), 1U) << "what the coach does not name is not drawn";
+    EXPECT_EQ(marks[0].fault, leg);
+    EXPECT_EQ(marks[0].end, L::heel);
+    ASSERT_TRUE(marks[0].should_be);
+    EXPECT_GT(marks[0].should_be->x, f[L::heel].at.x + 20) << "forward, under the hip";
+    EXPECT_TRUE(frame_marks(f, judged, observed, {}).empty());
+}
+
+TEST(Words, ComeBeforeTheNumber) {
+    const Figure f = leg_back_and_tipped();
+    const auto judged = judged_of(f);
+    const auto say = [&](const char* id, std::optional<int> height = {}) {
+        return knowledge().measure_words.of(*find(judged, id), knowledge().body, height);
+    };
+    EXPECT_THAT(say("heel_offset"), HasSubstr("hand"));
+    EXPECT_THAT(say("heel_offset", 170), testing::ContainsRegex("heel [0-9]+ cm behind the hip"));
+    EXPECT_EQ(say("trunk_lean"), "trunk tipped forward");
+    EXPECT_EQ(length_words(0.02, false), "two fingers");
+    EXPECT_EQ(length_words(-0.1, false), "about a hand");
+    EXPECT_EQ(length_words(0.083, true), "8 cm");
+    for (const View view : {View::side, View::rear}) {
+        for (const MeasureInfo& info : measures_of(view)) {
+            Setting s = classical();
+            const auto band = knowledge().schools.band(info.id, s);
+            if (!std::holds_alternative<Band>(band)) continue;
+            Judged j;
+            j.measured.info = &info;
+            j.measured.value = 1;
+            j.beyond = Beyond::above;
+            EXPECT_NE(knowledge().measure_words.of(j, knowledge().body, {}), info.spoken) << info.id;
+        }
+    }
+}
+
+TEST(Summary, GoodFirstThenFindingsTheHorseAndWhatIsOpen) {
+    RideMoment m;
+    m.figure = leg_back_and_tipped();
+    m.setting = classical();
+    m.seen = {Gait::trot, Seat::sitting, "right"};
+    const RideData ride{{m},
+                        {},
+                        {},
+                        {},
+                        {{"above_the_bit", CheckAnswer::Said::fault, 0},
+                         {"foot_slips", CheckAnswer::Said::fault, 0},
+                         {"hand_drawn_back", CheckAnswer::Said::fault, 0},
+                         {"looking_down", CheckAnswer::Said::good, 0}}};
+    const RideAssessment a = assess_ride(ride, knowledge());
+    const RideSummary s = summary_of(a, ride, knowledge());
+    ASSERT_FALSE(s.good.empty());
+    EXPECT_EQ(s.good.front(), "Eyes up and ahead") << "what the eye saw stands first";
+    ASSERT_FALSE(s.findings.empty());
+    EXPECT_EQ(s.findings.front().words, "from one moment, trot sitting, right side");
+    ASSERT_EQ(s.horse.size(), 1U);
+    EXPECT_THAT(s.horse.front(), HasSubstr("Hand drawn back"));
+    EXPECT_TRUE(std::ranges::any_of(s.open, [](const NotJudged& n) { return n.view == "rear"; }));
+    EXPECT_TRUE(std::ranges::any_of(a.causes, [](const Cause& c) { return c.from == "foot_slips"; }));
+    for (const RideFinding& f : a.findings) EXPECT_EQ(f.found.fault->kind, Fault::Kind::fault);
+}
+
+// TRADE: just below the ankle bone for flat work, at it for general, just above for jumping, several holes
+// higher for galloping; 25 mm a hole. Common practice, numbers from memory.
+TEST(Stirrups, FollowTheAnkleBoneAndTheJob) {
+    EXPECT_EQ(stirrup_advice(StirrupJob::general, 0).holes, 0);
+    EXPECT_EQ(stirrup_advice(StirrupJob::general, -5).holes, 2) << "it hangs two holes too low";
+    EXPECT_EQ(stirrup_advice(StirrupJob::jump, 0).holes, 1);
+    EXPECT_EQ(stirrup_advice(StirrupJob::gallop, 0).holes, 4);
+    EXPECT_EQ(stirrup_advice(StirrupJob::flat, 3).holes, -2);
+    RideMoment m;
+    m.setting = classical();
+    m.seen = {Gait::trot, Seat::sitting, "right"};
+    RideData ride{{m}, {}, {}, {}, {}};
+    const auto advice = [&] { return stirrup_advice(ride, assess_ride(ride, knowledge())); };
+    EXPECT_FALSE(advice()) << "nobody looked";
+    ride.checks = {{"tread_too_high", CheckAnswer::Said::fault, 0}};
+    EXPECT_EQ(advice()->holes, -1);
+    ride.checks.push_back({"leg_drawn_up", CheckAnswer::Said::fault, 0});
+    EXPECT_EQ(advice()->holes, 0) << "never longer for a leg that is drawn up";
+    ride.checks = {{"tread_too_low", CheckAnswer::Said::fault, 0}};
+    EXPECT_EQ(advice()->holes, 1);
+    EXPECT_THAT(advice()->words, HasSubstr("both sides"));
+}
+
+TEST(RisePhase, IsProposedWhereTheHipTellsItAndElseNot) {
+    Figure f = test::sitting_rider();
+    const double trunk = distance(f[L::hip].at, f[L::shoulder].at);
+    f[L::cantle].at.y = f[L::hip].at.y + 0.05 * trunk;
+    EXPECT_EQ(rise_phase(f), "rise_bottom");
+    f[L::cantle].at.y = f[L::hip].at.y + 0.22 * trunk;
+    EXPECT_EQ(rise_phase(f), "rise_top");
+    f[L::cantle].at.y = f[L::hip].at.y + 0.14 * trunk;
+    EXPECT_EQ(rise_phase(f), "") << "in between nobody guesses";
+    f[L::cantle].confirmed = false;
+    EXPECT_EQ(rise_phase(f), "");
+}
+
+}  // namespace
+}  // namespace aspen::core

@@ -1,0 +1,200 @@
+// The coach's eye by key: the guided pass, two letters, a ride without a joint anywhere, last time on top,
+// and what the ride says.
+
+#include <QLabel>
+#include <QLineEdit>
+
+#include "app/review/annotated.hpp"
+#include "app/review/eye_pass.hpp"
+#include "app/review/first_look.hpp"
+#include "app/yard/changes.hpp"
+#include "ui/review/last_line.hpp"
+#include "ui/review/lower_panel.hpp"
+#include "ui/review/name_line.hpp"
+#include "ui/window_support.hpp"
+
+namespace aspen::ui {
+namespace {
+
+using testing::Contains;
+
+class Eye : public Window {
+  protected:
+    void SetUp() override {
+        clip = test::simulated_clip(test::faulty_plan(), "window");
+        bring_in(clip);
+        app::ridden_here(bench(), core::Gait::trot);
+        app::ridden_here(bench(), core::Seat::rising);
+        picture().setFocus();
+    }
+    void press(int k, Qt::KeyboardModifiers m = Qt::NoModifier) {
+        ++inputs;
+        key(k, m);
+    }
+    void name(const char* letters) {
+        press(Qt::Key_Slash);
+        for (const char* c = letters; *c; ++c) {
+            ++inputs;
+            QTest::keyClick(qApp->focusWidget(), *c);
+        }
+    }
+    std::vector<std::string> found() {
+        std::vector<std::string> out;
+        for (const app::FindingRow& r : bench().findings().rows()) out.push_back(r.found.fault->id);
+        return out;
+    }
+    std::filesystem::path clip;
+    int inputs = 0;
+};
+
+TEST_F(Eye, TheGuidedPassAsksHeadToHeelAndTakesDigits) {
+    LowerPanel& lower = window->review().lower();
+    press(Qt::Key_C, Qt::ShiftModifier);
+    ASSERT_EQ(lower.shows(), LowerPanel::Shows::checks);
+    EXPECT_EQ(lower.checks().asked(), "looking_down") << "the head first";
+    press(Qt::Key_2);
+    EXPECT_THAT(found(), Contains("looking_down"));
+    EXPECT_NE(lower.checks().asked(), "looking_down") << "and on to the next";
+    const QString second = lower.checks().asked();
+    press(Qt::Key_1);
+    press(Qt::Key_Up);
+    EXPECT_EQ(lower.checks().asked(), second) << "one may go back";
+    EXPECT_EQ(yard->records().answers(bench().review().clip().id).size(), 2U);
+    yard->undo();
+    yard->undo();
+    EXPECT_TRUE(yard->records().answers(bench().review().clip().id).empty()) << "taken back like anything";
+    press(Qt::Key_Escape);
+    EXPECT_EQ(lower.shows(), LowerPanel::Shows::findings);
+    for (const app::Question& q : app::questions_here(bench()))
+        EXPECT_TRUE(q.check->where.seats.empty() || q.check->id != "bouncing_in_sitting_trot")
+            << "a rising rider is not asked about the sitting trot";
+}
+
+TEST_F(Eye, TwoLettersNameAnythingOnAnyFrame) {
+    name("hu");
+    EXPECT_THAT(found(), Contains("heel_up"));
+    EXPECT_TRUE(picture().hasFocus()) << "the keys of the bench work on";
+    name("ba");  // a state of the rider: it links causes and is no finding
+    EXPECT_EQ(found().size(), 1U);
+    name("ea");
+    EXPECT_THAT(app::states_of(bench().findings().assessment(), true), Contains(QString("Ears back")));
+    name("ql");
+    EXPECT_THAT(bench().findings().what_is_good(), Contains(QString("Quiet leg")));
+    name("hu");
+    EXPECT_TRUE(found().empty()) << "the same again takes it back";
+}
+
+TEST_F(Eye, ARideWithoutAJointGetsItsFocusAndExercise) {
+    const auto rider = add_rider(*yard, test::rider("Maude Estrell", 1990, "hunter", "established"));
+    const auto horse = add_horse(*yard, {{}, "Saffron", 165, ""});
+    app::set_pair(*yard, bench().review().ride().id, rider, horse, "Pair");
+    picture().setFocus();
+    // Opening, horse, gait and seat are four inputs more, counted in counted_inputs_test.
+    inputs = 4;
+    press(Qt::Key_Right, Qt::ShiftModifier);
+    name("hu");
+    name("lk");
+    ASSERT_TRUE(bench().findings().focus());
+    EXPECT_EQ(bench().findings().focus()->fault->id, "heel_up") << "the base before the head";
+    press(Qt::Key_A);
+    press(Qt::Key_Return);
+    ASSERT_EQ(window->view(), ViewName::prescribe);
+    press(Qt::Key_G);
+    const auto corrections = yard->records().corrections(rider);
+    ASSERT_TRUE(std::ranges::any_of(corrections, &store::Correction::focus));
+    EXPECT_LE(inputs, 14);
+    std::printf("without joints: %d inputs from opening to the exercise given\n", inputs);
+}
+
+TEST_F(Eye, LastTimeStandsOnTopUntilItIsShown) {
+    const auto rider = add_rider(*yard, test::rider("Maude Estrell", 1990, "hunter", "established"));
+    const auto horse = add_horse(*yard, {{}, "Saffron", 165, ""});
+    app::set_pair(*yard, bench().review().ride().id, rider, horse, "Pair");
+    EXPECT_TRUE(window->review().last_time().spoken().isEmpty()) << "nothing was worked on yet";
+    store::Ride before;
+    before.rider = rider;
+    before.horse = horse;
+    before.day = "2026-01-05";
+    const auto earlier = yard->records().add(before);
+    const core::SeenIn seen = core::seen_in(bench().review().stretch());
+    app::prescribe(*yard, earlier, {"heel_up", seen}, {{"heel_up", seen}},
+                   *yard->knowledge().exercises.find("heel_drop_transitions"));
+    QString said = window->review().last_time().spoken();
+    EXPECT_TRUE(said.contains("Heel up") && said.contains("rung 1 of")) << said.toStdString();
+    EXPECT_TRUE(said.contains("film again")) << said.toStdString();
+    picture().setFocus();
+    name("hu");
+    said = window->review().last_time().spoken();
+    EXPECT_TRUE(said.contains("still there")) << said.toStdString();
+}
+
+TEST_F(Eye, WhatTheRideSaysStandsInFourColumns) {
+    name("hu");
+    name("ea");
+    name("ql");
+    press(Qt::Key_W, Qt::ShiftModifier);
+    ASSERT_EQ(window->review().lower().shows(), LowerPanel::Shows::summary);
+    const QString all = window->review().lower().summary().lines().join("\n");
+    for (const char* words : {"Quiet leg", "Heel up, from one moment", "Ears back"})
+        EXPECT_TRUE(all.contains(words)) << words << " in " << all.toStdString();
+}
+
+TEST_F(Eye, DrawsBesideTheFindingsAndKeepsOffTheFace) {
+    step_to(10);
+    bench().review().set_travel(core::Travel::right);
+    const core::Figure truth = test::true_figure(clip, 10);
+    while (bench().marking().asked()) bench().marking().place(truth[*bench().marking().asked()].at, 1);
+    bench().marking().select(std::nullopt);
+    const core::Point heel = truth[core::Landmark::heel].at, beside{heel.x - 120, heel.y};
+    press(Qt::Key_K, Qt::ShiftModifier);
+    drag(beside, {heel.x - 20, heel.y});
+    ASSERT_EQ(bench().review().sketches().size(), 1U);
+    EXPECT_EQ(bench().review().sketches()[0].kind, store::SketchKind::arrow);
+    press(Qt::Key_O, Qt::ShiftModifier);
+    drag(heel, {heel.x + 40, heel.y});
+    press(Qt::Key_H, Qt::ShiftModifier);
+    click(beside);
+    QTest::keyClicks(qApp->focusWidget(), "let it down");
+    QTest::keyClick(qApp->focusWidget(), Qt::Key_Return);
+    ASSERT_EQ(bench().review().sketches().size(), 3U);
+    EXPECT_EQ(app::annotated_here(bench()).drawn.size(), 3U) << "the same leaves with the frame";
+    press(Qt::Key_O, Qt::ShiftModifier);
+    const core::Point ear = truth[core::Landmark::ear].at;
+    drag({ear.x + 4, ear.y + 4}, {ear.x + 60, ear.y});
+    EXPECT_EQ(bench().review().sketches().size(), 3U) << "nothing lies on a face";
+    press(Qt::Key_Q, Qt::ShiftModifier);
+    EXPECT_EQ(bench().review().sketches().size(), 2U);
+    yard->undo();
+    EXPECT_EQ(bench().review().sketches().size(), 3U);
+    bench().deck().go_to(12);
+    EXPECT_TRUE(app::annotated_here(bench()).drawn.empty()) << "tied to its frame";
+}
+
+TEST_F(Eye, MarkedAgainBlindTheCoachsOwnErrorIsUsed) {
+    bench().review().set_travel(core::Travel::right);
+    const double usual = bench().marking().own_click_sd();
+    for (const int frame : {10, 14, 18}) {
+        bench().deck().go_to(frame);
+        ASSERT_TRUE(wait_for([&] { return bench().deck().picture_is_full(); }));
+        const core::Figure truth = test::true_figure(clip, frame);
+        while (bench().marking().asked()) bench().marking().place(truth[*bench().marking().asked()].at, 1);
+        bench().marking().select(std::nullopt);
+        const core::Figure before = bench().marking().figure();
+        picture().setFocus();
+        key(Qt::Key_Z, Qt::ShiftModifier);
+        ASSERT_TRUE(bench().marking().blind());
+        EXPECT_EQ(bench().marking().figure().marked(), 0) << "the first marks are hidden";
+        while (bench().marking().blind()) {
+            const core::Point at = truth[*bench().marking().asked()].at;
+            bench().marking().place({at.x + 4, at.y}, 1);
+        }
+        EXPECT_EQ(bench().marking().figure(), before) << "and stay as they were";
+    }
+    // Off by four pixels in one direction: 4 / 2 where the shorter side is the clip's own, scaled to 1080.
+    const double scale = 1080.0 / std::min(bench().deck().facts().width, bench().deck().facts().height);
+    EXPECT_NEAR(bench().marking().own_click_sd(), 2.0 * scale, 0.01);
+    EXPECT_NE(bench().marking().own_click_sd(), usual);
+}
+
+}  // namespace
+}  // namespace aspen::ui
