@@ -52,13 +52,15 @@ struct Tag {
 };
 
 void place_tags(std::vector<Tag>& tags, const QRectF& figure, bool back_is_left, const QFontMetricsF& metrics,
-                double unit) {
+                double unit, const QRectF& window) {
     std::ranges::sort(tags, {}, [](const Tag& t) { return t.at.y(); });
     double lowest = -1e9;
     for (Tag& t : tags) {
         const double wide = metrics.horizontalAdvance(t.words) + 14 * unit,
                      high = metrics.height() + 6 * unit;
-        const double x = back_is_left ? figure.left() - 26 * unit - wide : figure.right() + 26 * unit;
+        const double beside = back_is_left ? figure.left() - 26 * unit - wide : figure.right() + 26 * unit;
+        const double x =
+            std::clamp(beside, window.left() + 4, std::max(window.left() + 4, window.right() - wide - 4));
         const double y = std::max(t.at.y() - high / 2, lowest + 4 * unit);
         t.area = {x, y, wide, high};
         lowest = y + high;
@@ -131,7 +133,7 @@ void paint_frame_marks(QPainter& p, const core::Figure& figure, const std::vecto
             {QString::fromStdString(m.fault->name) + (m.doubtful ? " ?" : ""), middle, {}, m.doubtful});
     }
     const bool back_is_left = figure.travel != core::Travel::left;
-    place_tags(tags, around, back_is_left, QFontMetricsF(look.font), look.unit);
+    place_tags(tags, around, back_is_left, QFontMetricsF(look.font), look.unit, QRectF(p.window()));
     for (const Tag& t : tags) {
         const QColor colour = t.doubtful ? kLeaf : kClay;
         p.setPen(QPen(colour, look.unit));

@@ -78,8 +78,11 @@ RideSummary summary_of(const RideAssessment& a, const RideData& ride, const Know
         if (doubtful_x != doubtful_y) return doubtful_y;
         return x->found.weight() > y->found.weight();
     });
+    // Gait, seat and side are said only where they tell findings apart.
+    const bool apart =
+        std::ranges::any_of(findings, [&](const RideFinding* f) { return f->seen != findings[0]->seen; });
     for (const RideFinding* f : findings) {
-        const std::string where = spoken(f->seen);
+        const std::string where = apart ? spoken(f->seen) : std::string();
         const bool doubtful = f->found.verdict == Verdict::borderline;
         out.findings.push_back({f->said(),
                                 (doubtful ? std::string("too close to call") : how_often(f->found)) +

@@ -1,5 +1,8 @@
 #include "ui/prescribe/prescribe_view.hpp"
 
+#include "app/review/annotated.hpp"
+#include "exchange/frame_marks_painter.hpp"
+
 #include <QFileDialog>
 #include <QKeyEvent>
 #include <QPainter>
@@ -62,11 +65,19 @@ class Link : public QWidget {
 /// The moment that speaks for the focus, cut to the rider, with the figure on it.
 class MomentPicture : public QWidget {
   public:
-    MomentPicture(const QImage& picture, const core::Figure& figure, QWidget* parent) : QWidget(parent) {
+    MomentPicture(const QImage& picture, const core::Figure& figure, const exchange::Annotated& annotated,
+                  QWidget* parent)
+        : QWidget(parent) {
         setMinimumHeight(140);
         setAccessibleName(QObject::tr("The moment with the figure"));
         stage_.set_picture(picture, {});
         stage_.add_layer(figure_layer([figure] { return figure; }, 0, false));
+        stage_.add_layer([figure, annotated](QPainter& p, const PictureStage::Place& place) {
+            const exchange::MarksLook look{[&](core::Point q) { return place.map(q); }, 1,
+                                           text_font(14, true)};
+            exchange::paint_frame_marks(p, figure, annotated.marks, annotated.target, look);
+            exchange::paint_drawn(p, annotated.drawn, look);
+        });
         QRectF around;
         for (const core::Landmark l : core::landmarks_of(figure.view)) {
             if (figure[l].visibility != core::Visibility::absent)
@@ -228,7 +239,7 @@ void PrescribeView::rebuild_chain(const core::Focus& focus) {
                                                 : bench_.deck().picture().scaled(bench_.deck().display_size(),
                                                                                  Qt::IgnoreAspectRatio,
                                                                                  Qt::SmoothTransformation),
-                                            m->figure, this),
+                                            m->figure, app::annotated_here(bench_), this),
                           1);
     } else {
         chain_->addStretch(1);

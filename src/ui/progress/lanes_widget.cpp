@@ -14,7 +14,7 @@
 namespace aspen::ui {
 namespace {
 
-constexpr double kText = 250, kHeight = 172, kEyeHeight = 76, kPicture = 76, kPictureHigh = 44;
+constexpr double kText = 250, kHeight = 172, kEyeHeight = 108, kPicture = 76, kPictureHigh = 44;
 
 bool plotted(const app::Lane& lane) { return lane.measure && !lane.points.empty(); }
 

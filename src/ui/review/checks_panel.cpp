@@ -65,7 +65,7 @@ ChecksPanel::ChecksPanel(app::Bench& bench, const KeyMap& keys, QWidget* parent)
     ask->addWidget(part_);
     ask->addWidget(question_);
     answers_ = new QVBoxLayout;
-    answers_->setSpacing(0);
+    answers_->setSpacing(4);
     ask->addStretch(1);
     foot_ = new HintLine(keys, this);
     ask->addWidget(foot_);

@@ -16,7 +16,7 @@
 namespace aspen::ui {
 namespace {
 
-constexpr double kHead = 40, kFoot = 26, kRider = 204, kGap = 10, kRail = 78, kWordsHigh = 17, kRailHigh = 18;
+constexpr double kHead = 40, kFoot = 26, kRider = 184, kGap = 10, kRail = 72, kWordsHigh = 17, kRailHigh = 18;
 
 QString band_text(const core::Band& band) {
     if (band.lo && band.hi) return value_text(*band.lo) + " … " + value_text(*band.hi);
@@ -141,9 +141,9 @@ void Column::paint_row(QPainter& p, const Row& row) const {
     if (!live) return;
     // Numbers stand on the decimal point: one decimal each, the error after it in quiet ink.
     const double y = a.bottom() - kRailHigh;
-    const double numbers = 92, x = right ? a.right() - numbers - kRail - 6 : a.left();
+    const double numbers = 84, x = right ? a.right() - numbers - kRail - 6 : a.left();
     if (j.band) paint_rail(p, QRectF(x, y, kRail, kRailHigh), rail_value(j));
-    const double point = x + kRail + 6 + 40;
+    const double point = x + kRail + 6 + 38;
     p.setFont(text_font(12, j.band.has_value()));
     p.setPen(j.band ? t.ink : t.quiet);
     p.drawText(QRectF(point - 60, y, 60, kRailHigh), Qt::AlignVCenter | Qt::AlignRight,

@@ -119,7 +119,8 @@ QWidget* FindingsPanel::row_for(const app::FindingRow& row, bool current) {
     auto* layout = new QHBoxLayout(line);
     layout->setContentsMargins(10, 2, 6, 2);
     layout->setSpacing(8);
-    line->setFixedHeight(44);
+    // The current one has room for how often; the others stand in one line, so that four can be seen.
+    line->setFixedHeight(current ? 44 : 31);
     const bool rejected = row.decision == store::Decision::rejected;
     const core::Fault* said = row.changed_to ? row.changed_to : row.found.fault;
     const QString name = QString::fromStdString(said->name), quiet = theme().quiet.name();
@@ -136,8 +137,9 @@ QWidget* FindingsPanel::row_for(const app::FindingRow& row, bool current) {
     if (std::ranges::any_of(all, [&](const app::FindingRow& r) { return r.seen != row.seen; }))
         second = QString::fromStdString(core::spoken(row.seen)) + " · " + second;
     if (row.frame >= 0) second += tr(" · seen at frame %1").arg(row.frame);
-    auto* words = new QLabel(
-        QString("%1<br><span style='font-size:12px; color:%2'>%3</span>").arg(first, quiet, second), line);
+    auto* words = new QLabel(QString("%1%4<span style='font-size:12px; color:%2'>%3</span>")
+                                 .arg(first, quiet, second, current ? "<br>" : " &nbsp; "),
+                             line);
     words->setToolTip(QString::fromStdString(said->says));
     words->setMinimumWidth(0);
     words->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
