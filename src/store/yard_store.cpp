@@ -52,6 +52,17 @@ void PeopleRecords::update(const Horse& h) { change(database_, h); }
 std::vector<Horse> PeopleRecords::horses() {
     return select<Horse>(database_, "WHERE trashed = 0 ORDER BY name", kNothing);
 }
+std::vector<std::pair<std::string, int>> PeopleRecords::named_on(HorseId id) {
+    return query(
+        database_,
+        "SELECT answer.name, count(DISTINCT ride.id) FROM ride JOIN slot ON slot.ride = ride.id JOIN answer "
+        "ON "
+        "answer.clip = slot.clip AND answer.slot = slot.slot WHERE ride.horse = ? AND answer.said <> "
+        "'cannot_see' "
+        "GROUP BY answer.name ORDER BY 2 DESC, 1",
+        [&](Binder& b) { b << id; },
+        [](SQLite::Statement& s) { return std::pair(s.getColumn(0).getString(), s.getColumn(1).getInt()); });
+}
 std::optional<Horse> PeopleRecords::horse(HorseId id) { return select_one<Horse>(database_, id); }
 
 RideId RideRecords::add(const Ride& r) { return {insert(database_, r)}; }

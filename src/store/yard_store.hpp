@@ -79,6 +79,8 @@ class PeopleRecords : public Transactions {
     void update(const Horse& horse);
     std::vector<Horse> horses();
     std::optional<Horse> horse(HorseId id);
+    /// What the eye named in rides on this horse, with in how many of them, the most often first.
+    std::vector<std::pair<std::string, int>> named_on(HorseId id);
 };
 
 /// Rides, their clips and the riders' places in them, and what the yard's lists show at once.

@@ -57,6 +57,27 @@ TEST(AssessRide, GaitsAndSidesAreKeptApart) {
     EXPECT_EQ(canter->seen, (SeenIn{Gait::canter, Seat::sitting, "right"}));
 }
 
+// Legs and arms are kept by the side nearer the camera; trunk and head are the same from both.
+TEST(AssessRide, TrunkAndHeadHaveNoSide) {
+    RideMoment right = moment(-60), left = moment(-60, Gait::walk, Travel::left);
+    for (RideMoment* m : {&right, &left})
+        for (const Landmark l : {Landmark::shoulder, Landmark::ear}) m->figure[l].at.x += 45;
+    const auto a = assess_ride({{right, left}, {}, {}}, knowledge());
+    const RideFinding* trunk = find(a, "tipped_forward");
+    ASSERT_TRUE(trunk);
+    EXPECT_EQ(trunk->seen, (SeenIn{Gait::walk, Seat::sitting, ""}));
+    EXPECT_EQ(trunk->moments, 2);
+    EXPECT_EQ(std::ranges::count_if(
+                  a.findings, [](const RideFinding& f) { return f.found.fault->id == "lower_leg_back"; }),
+              2)
+        << "each leg is its own";
+    EXPECT_FALSE(a.causes.empty()) << "either leg may tip the trunk";
+    // A word that was kept by side before stands for both.
+    const auto decided = assess_ride(
+        {{right, left}, {{"tipped_forward", right.seen, Decision::rejected, {}, 1}}, {}}, knowledge());
+    EXPECT_EQ(find(decided, "tipped_forward")->said(), nullptr);
+}
+
 TEST(AssessRide, AStretchThatCannotBeJudgedSaysWhyAndNamesNothing) {
     RideMoment m = moment(-60);
     m.judged = false;

@@ -12,6 +12,7 @@
 #include "ui/review/lower_panel.hpp"
 #include "ui/review/name_line.hpp"
 #include "ui/window_support.hpp"
+#include "ui/yard/horse_form.hpp"
 
 namespace aspen::ui {
 namespace {
@@ -137,6 +138,23 @@ TEST_F(Eye, WhatTheRideSaysStandsInFourColumns) {
     const QString all = window->review().lower().summary().lines().join("\n");
     for (const char* words : {"Quiet leg", "Heel up, from one moment", "Ears back"})
         EXPECT_TRUE(all.contains(words)) << words << " in " << all.toStdString();
+}
+
+TEST_F(Eye, WhatTheHorseAnswersIsKeptOnItsCard) {
+    const auto rider = add_rider(*yard, test::rider("Maude Estrell", 1990, "hunter", "established"));
+    const auto horse = add_horse(*yard, {{}, "Saffron", 165, ""});
+    app::set_pair(*yard, bench().review().ride().id, rider, horse, "Pair");
+    picture().setFocus();
+    name("ea");
+    name("hu");
+    const auto named = yard->records().named_on(horse);
+    ASSERT_EQ(named.size(), 2U);
+    HorseForm card(*yard);
+    card.show_horse(horse);
+    bool shown = false;
+    for (const QLabel* l : card.findChildren<QLabel*>())
+        shown = shown || l->text() == "Seen of this horse: ears back (one ride).";
+    EXPECT_TRUE(shown) << "its answers, not the rider's faults";
 }
 
 TEST_F(Eye, DrawsBesideTheFindingsAndKeepsOffTheFace) {

@@ -8,7 +8,9 @@
 #include <QSignalSpy>
 #include <QSvgGenerator>
 
+#include "app/review/annotated.hpp"
 #include "app/review/first_look.hpp"
+#include "app/yard/changes.hpp"
 #include "ui/progress/lanes_widget.hpp"
 #include "ui/review/column.hpp"
 #include "ui/review/two_view.hpp"
@@ -106,6 +108,27 @@ TEST_F(Painted, TwoMomentsAreDrawnAsKept) {
     ASSERT_TRUE(wait_for([&] { return two.row_count() > 0 && two.complete(); }));
     expect_kept("two-moments", two);
     EXPECT_TRUE(two.row_words(0).contains("then") && two.row_words(0).contains("now"));
+}
+
+// The rider true to scale with words first, and the findings where they are.
+TEST_F(Painted, ColumnAndMarkedFrameAreDrawnAsKept) {
+    const auto clip = test::simulated_clip(test::faulty_plan(), "window");
+    bring_in(clip);
+    const auto rider = add_rider(*yard, test::rider("Maude Estrell", 1990, "hunter", "established"));
+    app::say_rider(*yard, bench().review().ride().id, rider);
+    app::ridden_here(bench(), core::Gait::trot);
+    app::ridden_here(bench(), core::Seat::sitting);
+    bench().review().set_travel(core::Travel::right);
+    bench().deck().go_to(10);
+    ASSERT_TRUE(wait_for([&] { return bench().deck().picture_is_full(); }));
+    const core::Figure truth = test::true_figure(clip, 10);
+    while (bench().marking().asked()) bench().marking().place(truth[*bench().marking().asked()].at, 1);
+    bench().marking().select(std::nullopt);
+    Column& column = window->review().column();
+    expect_kept("column", column);
+    EXPECT_TRUE(column.row_words(0).contains("Ear")) << "head first";
+    expect_kept("marked-frame", picture());
+    EXPECT_FALSE(app::annotated_here(bench()).marks.empty());
 }
 
 TEST_F(Painted, EveryPaintedRowIsReadWithItsValuesAndReachedByKey) {

@@ -1,7 +1,7 @@
 #include "app/review/lanes.hpp"
 
 #include "app/review/ridden_in.hpp"
-#include "core/judging/ride.hpp"
+#include "core/judging/sides.hpp"
 
 #include <QLocale>
 #include <algorithm>
@@ -77,10 +77,11 @@ std::vector<RiddenDay> days_of(Yard& yard, store::RiderId rider) {
 
 /// The means of a ride's moments of one gait, seat and side, phases apart, each in its own phase's band.
 std::vector<core::ReviewValue> means_of(const RiddenDay& day, const core::SeenIn& seen,
-                                        const core::MeasureInfo& measure, const core::Body& body) {
+                                        const core::Fault& fault, const core::MeasureInfo& measure,
+                                        const core::Body& body) {
     std::vector<std::pair<std::string, std::pair<core::Band, std::vector<core::MomentValue>>>> phases;
     for (std::size_t i = 0; i < day.judged.size(); ++i) {
-        if (day.data.moments[i].seen != seen) continue;
+        if (core::seen_for(fault, day.data.moments[i].seen) != seen) continue;
         const core::Judged* j = core::find(day.judged[i], measure.id);
         if (!j || !j->measured.value || !j->band) continue;
         const std::string& phase = day.data.moments[i].setting.phase;
@@ -108,9 +109,12 @@ LanePoint point_of(const RiddenDay& day, const Lane& lane, const core::Knowledge
     point.verdict =
         core::verdict_on(lane.correction.fault, lane.correction.seen, day.data, day.judged, knowledge);
     if (!lane.measure) return point;  // seen by eye, not measured
-    point.phases = means_of(day, lane.correction.seen, *lane.measure, knowledge.body);
+    point.phases = means_of(day, core::seen_for(*lane.fault, lane.correction.seen), *lane.fault,
+                            *lane.measure, knowledge.body);
     for (std::size_t i = 0; i < day.places.size(); ++i) {
-        if (day.data.moments[i].seen != lane.correction.seen) continue;
+        if (core::seen_for(*lane.fault, day.data.moments[i].seen) !=
+            core::seen_for(*lane.fault, lane.correction.seen))
+            continue;
         const core::Judged* j = core::find(day.judged[i], lane.measure->id);
         if (!j || !j->measured.value) continue;
         point.film = *day.places[i].film;

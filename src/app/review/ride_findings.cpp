@@ -4,6 +4,7 @@
 #include <map>
 
 #include "app/yard/changes.hpp"
+#include "core/judging/sides.hpp"
 
 namespace aspen::app {
 namespace {
@@ -82,7 +83,7 @@ void RideFindings::assess() {
     for (const core::RideFinding& f : assessment_.findings) {
         FindingRow row{f};
         const auto said = std::ranges::find_if(review_.decided(), [&](const store::Finding& d) {
-            return d.fault == f.found.fault->id && d.seen == f.seen;
+            return d.fault == f.found.fault->id && core::seen_for(*f.found.fault, d.seen) == f.seen;
         });
         if (said != review_.decided().end()) {
             row.frame = said->frame;

@@ -1,5 +1,7 @@
 #include "core/following/following.hpp"
 
+#include "core/judging/sides.hpp"
+
 #include <algorithm>
 #include <array>
 #include <cmath>
@@ -108,10 +110,11 @@ RideVerdict verdict_on(const std::string& id, const SeenIn& seen, const RideData
                        const std::vector<std::vector<Judged>>& judged, const Knowledge& knowledge) {
     const Fault* fault = knowledge.faults.find(id);
     if (!fault) return RideVerdict::not_judged;
+    const SeenIn wanted = seen_for(*fault, seen);
     std::vector<ObservedMoment> moments;
     int other = 0, measured = 0;
     for (std::size_t i = 0; i < ride.moments.size(); ++i) {
-        if (ride.moments[i].seen != seen) continue;
+        if (seen_for(*fault, ride.moments[i].seen) != wanted) continue;
         moments.push_back(observe_moment(ride, i, judged[i], knowledge));
         const Judged* j = find(judged[i], leading_measure(*fault));
         if (!j || !j->band || !j->measured.value) continue;

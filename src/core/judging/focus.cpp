@@ -167,7 +167,9 @@ class Chooser {
         std::vector<Focus::RunnerUp> out;
         std::vector<std::size_t> others;
         for (std::size_t i = 0; i < all_.size(); ++i) {
-            if (i != chosen && graph_.certain(i)) others.push_back(i);
+            // The same fault in another gait is no other thing to work on.
+            const bool same = chosen < all_.size() && all_[i].found.fault == all_[chosen].found.fault;
+            if (!same && graph_.certain(i)) others.push_back(i);
         }
         std::ranges::stable_sort(
             others, [&](std::size_t a, std::size_t b) { return graph_.total(a) > graph_.total(b); });

@@ -1,5 +1,7 @@
 #include "core/judging/ride.hpp"
 
+#include "core/judging/sides.hpp"
+
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -37,13 +39,14 @@ std::vector<std::string> strengths_seen(const RideData& data, const Knowledge& k
 void take_decisions(std::vector<RideFinding>& findings, const std::vector<Decided>& decided,
                     const FaultBook& book) {
     for (const Decided& d : decided) {
+        const Fault* fault = book.find(d.fault);
+        if (!fault) continue;
+        const SeenIn seen = seen_for(*fault, d.seen);
         auto row = std::ranges::find_if(
-            findings, [&](const RideFinding& f) { return f.found.fault->id == d.fault && f.seen == d.seen; });
+            findings, [&](const RideFinding& f) { return f.found.fault == fault && f.seen == seen; });
         if (row == findings.end()) {
-            const Fault* fault = book.find(d.fault);
-            if (!fault) continue;
             findings.push_back(
-                {{fault, Verdict::no_band, d.measured_severity, 0, {}}, d.seen, 0, d.decision, nullptr});
+                {{fault, Verdict::no_band, d.measured_severity, 0, {}}, seen, 0, d.decision, nullptr});
             row = std::prev(findings.end());
         }
         row->decision = d.decision;
@@ -117,6 +120,21 @@ std::vector<std::string> held(const std::vector<std::string>& in_work, const std
 
 SeenIn seen_in(const Stretch& s) {
     return {s.gait, s.seat, s.view == View::side ? std::string(word(s.travel)) : std::string()};
+}
+
+bool has_side(const Fault& fault) {
+    using P = BodyPart;
+    static constexpr P kSided[] = {P::elbow, P::hand, P::knee, P::lower_leg, P::heel, P::iron};
+    return std::ranges::find(kSided, fault.part) != std::end(kSided);
+}
+
+bool told_apart(const SeenIn& a, const SeenIn& b) {
+    return a.gait != b.gait || a.seat != b.seat || (!a.side.empty() && !b.side.empty() && a.side != b.side);
+}
+
+SeenIn seen_for(const Fault& fault, SeenIn seen) {
+    if (!has_side(fault)) seen.side.clear();
+    return seen;
 }
 
 std::string spoken(const SeenIn& seen) {
@@ -202,9 +220,23 @@ RideAssessment assess_judged(const RideData& data, std::vector<std::vector<Judge
     std::map<SeenIn, std::size_t> places;
     std::vector<Group> groups;
     for (std::size_t i = 0; i < data.moments.size(); ++i) {
-        const auto [it, fresh] = places.emplace(data.moments[i].seen, groups.size());
-        if (fresh) groups.push_back({data.moments[i].seen, {}});
-        groups[it->second].moments.push_back(observe_moment(data, i, out.judged[i], knowledge));
+        const auto group = [&](const SeenIn& seen) -> Group& {
+            const auto [it, fresh] = places.emplace(seen, groups.size());
+            if (fresh) groups.push_back({seen, {}});
+            return groups[it->second];
+        };
+        // What belongs to one leg or arm is kept by its side, trunk and head over both.
+        ObservedMoment sided = observe_moment(data, i, out.judged[i], knowledge), whole;
+        whole.phase = sided.phase;
+        std::erase_if(sided.observations, [&](const Observation& o) {
+            if (has_side(*o.fault)) return false;
+            whole.observations.push_back(o);
+            return true;
+        });
+        SeenIn both = data.moments[i].seen;
+        both.side.clear();
+        group(data.moments[i].seen).moments.push_back(std::move(sided));
+        group(both).moments.push_back(std::move(whole));
     }
     for (Group& g : groups) {
         g.merged = knowledge.faults.merge(g.moments);

@@ -1,5 +1,7 @@
 #include "core/judging/summary.hpp"
 
+#include "core/judging/sides.hpp"
+
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -79,8 +81,10 @@ RideSummary summary_of(const RideAssessment& a, const RideData& ride, const Know
         return x->found.weight() > y->found.weight();
     });
     // Gait, seat and side are said only where they tell findings apart.
-    const bool apart =
-        std::ranges::any_of(findings, [&](const RideFinding* f) { return f->seen != findings[0]->seen; });
+    const bool apart = std::ranges::any_of(findings, [&](const RideFinding* f) {
+        return std::ranges::any_of(findings,
+                                   [&](const RideFinding* g) { return told_apart(f->seen, g->seen); });
+    });
     for (const RideFinding* f : findings) {
         const std::string where = apart ? spoken(f->seen) : std::string();
         const bool doubtful = f->found.verdict == Verdict::borderline;

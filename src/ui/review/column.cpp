@@ -62,13 +62,11 @@ QRectF Column::rider_area() const {
     return {right ? width() - kRider - 8 : 8, kHead, kRider, height() - kHead - kFoot - 4};
 }
 
-QString Column::words_of(const core::Judged& j) const {
-    const auto rider = bench_.is_open() && bench_.review().rider()
-                           ? bench_.yard().records().rider(bench_.review().rider())
-                           : std::nullopt;
-    const core::Knowledge& known = bench_.yard().knowledge();
-    return sentence(QString::fromStdString(
-        known.measure_words.of(j, known.body, rider ? rider->height_cm : std::nullopt)));
+/// The rider's height, where the card knows it: lengths are said in centimetres then.
+std::optional<int> Column::height_cm() const {
+    if (!bench_.is_open() || !bench_.review().rider()) return std::nullopt;
+    const auto rider = bench_.yard().records().rider(bench_.review().rider());
+    return rider ? rider->height_cm : std::nullopt;
 }
 
 std::vector<Column::Row> Column::rows() const {
@@ -80,15 +78,19 @@ std::vector<Column::Row> Column::rows() const {
     const bool right = rider.faces_right();
     const double left = right ? 14 : drawn.right() + kGap;
     const double wide = right ? drawn.left() - kGap - 14 : width() - left - 12;
+    const core::Knowledge& known = bench_.yard().knowledge();
+    const std::optional<int> tall = height_cm();
     const core::Setting here = bench_.review().setting();
     // Before school, gait and seat are said no measure has a band: then all are shown.
     const bool all = all_ || here.school.empty();
     for (const core::Judged& j : judged) {
-        const bool stated =
-            std::holds_alternative<core::Band>(bench_.yard().knowledge().schools.band(j.info().id, here));
+        const bool stated = std::holds_alternative<core::Band>(known.schools.band(j.info().id, here));
         const bool held = j.band.has_value() || (!j.measured.value && stated);
         if (!held && !all) continue;
-        Row row{j, words_of(j), {}, rider.anchor(j.info())};
+        Row row{j,
+                sentence(QString::fromStdString(known.measure_words.of(j, known.body, tall))),
+                {},
+                rider.anchor(j.info())};
         if (!j.measured.value)
             row.words = sentence(text(j.info().spoken)) + ": " + QString::fromStdString(j.reason);
         const QFontMetrics metrics(text_font(12, j.verdict == core::Verdict::outside));

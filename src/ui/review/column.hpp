@@ -47,7 +47,7 @@ class Column : public QWidget, public PaintedRows {
     };
     QRectF rider_area() const;
     std::vector<Row> rows() const;
-    QString words_of(const core::Judged& judged) const;
+    std::optional<int> height_cm() const;
     void paint_row(QPainter& p, const Row& row) const;
     void paint_next(QPainter& p, const RiderDrawing& rider) const;
     void press(const core::Judged& judged);

@@ -9,6 +9,7 @@
 
 #include "app/review/eye_pass.hpp"
 #include "app/yard/changes.hpp"
+#include "core/judging/sides.hpp"
 #include "core/training/stirrup.hpp"
 #include "ui/shared/rail.hpp"
 #include "ui/shared/theme.hpp"
@@ -134,7 +135,8 @@ QWidget* FindingsPanel::row_for(const app::FindingRow& row, bool current) {
     if (row.decision == store::Decision::asked_back) second = tr("did you ask for that? waits for the rider");
     // Told apart only where there is more than one: gait, seat and side.
     const auto& all = bench_.findings().rows();
-    if (std::ranges::any_of(all, [&](const app::FindingRow& r) { return r.seen != row.seen; }))
+    if (std::ranges::any_of(all,
+                            [&](const app::FindingRow& r) { return core::told_apart(r.seen, row.seen); }))
         second = QString::fromStdString(core::spoken(row.seen)) + " · " + second;
     if (row.frame >= 0) second += tr(" · seen at frame %1").arg(row.frame);
     auto* words = new QLabel(QString("%1%4<span style='font-size:12px; color:%2'>%3</span>")
@@ -196,6 +198,36 @@ QWidget* FindingsPanel::row_for(const store::Remark& remark) {
     return line;
 }
 
+/// Before anything is marked: three ways on, each in a few words with keys that can be clicked.
+QWidget* FindingsPanel::first_steps() {
+    auto* steps = new QWidget(this);
+    auto* row = new QHBoxLayout(steps);
+    row->setContentsMargins(10, 2, 6, 2);
+    row->setSpacing(20);
+    const std::tuple<QString, QString> all[] = {
+        {tr("1  Look through"),
+         tr("[play] plays. [note_good] good, [note_look] look here, [note_words] a word. "
+            "[gait_trot] and the like cut by what is ridden.")},
+        {tr("2  Stop on a telling frame"),
+         tr("[three_clicks] lays the figure from three clicks, or click the nine "
+            "joints. [carry] carries them to the next moment.")},
+        {tr("Or without a joint"),
+         tr("[checks] asks the eye head to heel. [name_by_letters] names anything by two "
+            "letters. [all_keys] shows every key.")}};
+    for (const auto& [title, words] : all) {
+        auto* step = new QVBoxLayout;
+        step->setSpacing(4);
+        step->addWidget(text_label(title, steps, 14, true));
+        auto* hint = new HintLine(keys_, steps, 14);
+        hint->setWordWrap(true);
+        hint->say(words);
+        step->addWidget(hint);
+        step->addStretch(1);
+        row->addLayout(step, 1);
+    }
+    return steps;
+}
+
 void FindingsPanel::rebuild() {
     if (building_) return;
     building_ = true;
@@ -220,14 +252,7 @@ void FindingsPanel::rebuild() {
     }
     QString note;
     if (bench_.is_open() && bench_.marking().figure().marked() == 0 && bench_.review().moments().empty()) {
-        note = tr(
-            "Look through once: [play] plays; [note_good] says good, [note_look] look here, [note_words] "
-            "writes "
-            "a word, [gait_trot] and the like cut by what is ridden. Then [note_next] goes from note to note."
-            "\n\nOn a telling frame [three_clicks] lays the figure from three clicks, or click the nine "
-            "joints. "
-            "[carry] carries them to the next moment. Without joints: [checks] asks the eye head to heel, "
-            "[name_by_letters] names anything. [all_keys] shows every key.");
+        list_->addWidget(first_steps());
     } else if (bench_.is_open() && !bench_.review().missing().empty()) {
         note = tr("Say who rides, in which school, gait and seat: then the bands are known.");
     } else if (rows.empty() && bench_.is_open()) {

@@ -33,6 +33,7 @@ class FindingsPanel : public QWidget {
 
   private:
     void rebuild();
+    QWidget* first_steps();
     QWidget* row_for(const app::FindingRow& row, bool current);
     QWidget* row_for(const store::Remark& remark);
     void rebuild_focus();

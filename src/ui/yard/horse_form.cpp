@@ -53,6 +53,9 @@ HorseForm::HorseForm(app::Yard& yard, QWidget* parent) : QWidget(parent), yard_(
     words_ = field(tr("Words"), tr("what else a rider should know"));
     box->addWidget(heading_label(tr("Horse's card"), this));
     box->addLayout(form);
+    seen_ = quiet_label("", this);
+    seen_->setAccessibleName(tr("Seen of this horse"));
+    box->addWidget(seen_);
     auto* close = verb_button(tr("Close the card"), "", this);
     connect(close, &QPushButton::clicked, this, [this] {
         keep();
@@ -80,6 +83,16 @@ void HorseForm::load() {
     half_seat_->setChecked(h->half_seat_better);
     cold_backed_->setChecked(h->cold_backed);
     words_->setText(text(h->words));
+    QStringList seen;  // its answers, as they were named in its rides
+    for (const auto& [id, rides] : yard_.records().named_on(id_)) {
+        const core::Fault* f = yard_.knowledge().faults.find(id);
+        const bool answer =
+            f && (f->kind == core::Fault::Kind::answer || f->kind == core::Fault::Kind::good_answer);
+        if (answer)
+            seen << tr("%1 (%2)").arg(text(f->name).toLower(),
+                                      rides == 1 ? tr("one ride") : tr("%1 rides").arg(rides));
+    }
+    seen_->setText(seen.isEmpty() ? QString() : tr("Seen of this horse: ") + seen.join(", ") + ".");
     loading_ = false;
 }
 

@@ -2,6 +2,7 @@
 
 #include <QCheckBox>
 #include <QComboBox>
+#include <QLabel>
 #include <QLineEdit>
 #include <QWidget>
 
@@ -26,6 +27,7 @@ class HorseForm : public QWidget {
     app::Yard& yard_;
     store::HorseId id_;
     bool loading_ = false;
+    QLabel* seen_;
     QLineEdit *name_, *height_, *words_;
     QComboBox *stage_, *stiff_;
     QCheckBox *half_seat_, *cold_backed_;
