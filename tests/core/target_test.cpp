@@ -91,6 +91,13 @@ TEST(FrameMarks, ShowWhatIsNamedWithTheWayBack) {
     ASSERT_TRUE(marks[0].should_be);
     EXPECT_GT(marks[0].should_be->x, f[L::heel].at.x + 20) << "forward, under the hip";
     EXPECT_TRUE(frame_marks(f, judged, observed, {}).empty());
+    const Fault* eyes = knowledge().faults.find("looking_down");
+    const auto by_eye =
+        knowledge().faults.observe(judged, classical(), View::side, {{"looking_down", true}}).observations;
+    const auto head = frame_marks(f, judged, by_eye, {eyes});
+    ASSERT_EQ(head.size(), 1U) << "what the eye named is drawn at its part";
+    EXPECT_EQ(head[0].end, L::ear);
+    EXPECT_FALSE(head[0].should_be) << "and no way back is invented for it";
 }
 
 TEST(Words, ComeBeforeTheNumber) {

@@ -20,8 +20,16 @@ exchange::Annotated annotated_here(Bench& bench) {
         // Drawn by the name the rule gives it here; a word of the coach's own is in the list beside it.
         if (row.said()) named.push_back(row.found.fault);
     }
-    const auto observed =
-        bench.yard().knowledge().faults.observe(judged, bench.review().setting(), figure.view).observations;
+    core::EyeAnswers eye;  // what was named on this very frame is drawn like what is measured
+    for (const store::Answer& a : bench.review().answers()) {
+        if (a.frame == bench.deck().frame() && a.slot == bench.review().slot() &&
+            a.said != core::CheckAnswer::Said::cannot_see)
+            eye[a.check] = a.said == core::CheckAnswer::Said::fault;
+    }
+    const auto observed = bench.yard()
+                              .knowledge()
+                              .faults.observe(judged, bench.review().setting(), figure.view, eye)
+                              .observations;
     out.marks = core::frame_marks(figure, judged, observed, named);
     if (!out.marks.empty()) out.target = core::target_figure(figure, judged);
     return out;

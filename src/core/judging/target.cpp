@@ -86,6 +86,19 @@ void lay_arm(std::map<L, PlanePoint>& at, const std::map<L, PlanePoint>& was,
         at[L::knuckle] = plus(at[L::wrist], turned(minus(was.at(L::knuckle), was.at(L::wrist)), turn));
 }
 
+/// Where something that only an eye sees is shown.
+std::vector<L> part_limb(BodyPart part) {
+    using P = BodyPart;
+    static const std::map<P, std::vector<L>> limbs{
+        {P::head, {L::shoulder, L::ear}},    {P::shoulder, {L::hip, L::shoulder}},
+        {P::elbow, {L::shoulder, L::elbow}}, {P::hand, {L::elbow, L::wrist}},
+        {P::trunk, {L::hip, L::shoulder}},   {P::hip, {L::hip}},
+        {P::knee, {L::hip, L::knee}},        {P::lower_leg, {L::knee, L::ankle, L::heel}},
+        {P::heel, {L::toe, L::heel}},        {P::iron, {L::heel, L::toe}}};
+    const auto it = limbs.find(part);
+    return it == limbs.end() ? std::vector<L>{} : it->second;
+}
+
 }  // namespace
 
 std::optional<Figure> target_figure(const Figure& figure, const std::vector<Judged>& judged) {
@@ -168,11 +181,13 @@ std::vector<FrameMark> frame_marks(const Figure& figure, const std::vector<Judge
     std::vector<FrameMark> out;
     for (const Observation& o : seen) {
         std::vector<L> limb = limb_of(leading_measure(*o.fault));
+        if (limb.empty()) limb = part_limb(o.fault->part);
         std::erase_if(limb, [&](L l) { return figure[l].visibility == Visibility::absent; });
         const bool taken = std::ranges::any_of(out, [&](const FrameMark& m) { return m.limb == limb; });
         if (limb.empty() || taken) continue;
         FrameMark mark{o.fault, limb, limb.back(), {}, o.verdict == Verdict::borderline};
-        if (target && (*target)[mark.end].visibility != Visibility::absent)
+        const bool measured = !leading_measure(*o.fault).empty();
+        if (measured && target && (*target)[mark.end].visibility != Visibility::absent)
             mark.should_be = (*target)[mark.end].at;
         out.push_back(std::move(mark));
     }

@@ -81,7 +81,9 @@ FindingsPanel::FindingsPanel(app::Bench& bench, const KeyMap& keys, QWidget* par
     list_->setContentsMargins(0, 0, 0, 0);
     list_->setSpacing(2);
     row->addWidget(scrolled(holder, this), 4);
-    auto* side = new QVBoxLayout;
+    side_ = new QWidget(this);
+    auto* side = new QVBoxLayout(side_);
+    side->setContentsMargins(0, 0, 0, 0);
     side->setSpacing(4);
     focus_ = heading_label("", this);
     why_ = quiet_label("", this);
@@ -91,7 +93,7 @@ FindingsPanel::FindingsPanel(app::Bench& bench, const KeyMap& keys, QWidget* par
     side->addWidget(why_);
     side->addStretch(1);
     side->addWidget(next_, 0, Qt::AlignLeft);
-    row->addLayout(side, 2);
+    row->addWidget(side_, 2);
     connect(&bench_.findings(), &app::RideFindings::changed, this, [this] {
         if (!bench_.marking().dragging()) rebuild();
     });
@@ -251,7 +253,8 @@ void FindingsPanel::rebuild() {
             borderline << QString::fromStdString(r.found.fault->name).toLower();
     }
     QString note;
-    if (bench_.is_open() && bench_.marking().figure().marked() == 0 && bench_.review().moments().empty()) {
+    if (bench_.is_open() && bench_.marking().figure().marked() == 0 && bench_.review().moments().empty() &&
+        rows.empty() && bench_.review().answers().empty()) {
         list_->addWidget(first_steps());
     } else if (bench_.is_open() && !bench_.review().missing().empty()) {
         note = tr("Say who rides, in which school, gait and seat: then the bands are known.");
@@ -300,7 +303,7 @@ void FindingsPanel::rebuild_focus() {
     focus_->setText(focus ? tr("One thing: %1").arg(QString::fromStdString(focus->fault->name).toLower())
                           : QString());
     why_->setText(focus ? QString::fromStdString(focus->why) : QString());
-    next_->setVisible(focus.has_value());
+    side_->setVisible(focus.has_value());
     next_->setEnabled(ready);
 }
 

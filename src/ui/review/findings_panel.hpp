@@ -41,6 +41,7 @@ class FindingsPanel : public QWidget {
     app::Bench& bench_;
     const KeyMap& keys_;
     QVBoxLayout* list_ = nullptr;
+    QWidget* side_ = nullptr;  ///< the one thing; gone while there is none
     QLabel* focus_ = nullptr;
     QLabel* why_ = nullptr;
     QPushButton* next_ = nullptr;

@@ -266,7 +266,10 @@ void ReviewView::bind_findings() {
                                          : tr("The bare figure; [marks] draws the findings again."));
     });
     does("all_values", [this] { column_->show_all(!column_->shows_all()); });
-    does("checks", [this] { lower_->toggle(LowerPanel::Shows::checks); });
+    does("checks", [this] {
+        ask_->leave();  // the digits are the eye's now
+        lower_->toggle(LowerPanel::Shows::checks);
+    });
     does("summary", [this] { lower_->toggle(LowerPanel::Shows::summary); });
     does("name_by_letters", [this] { name_by_letters(); });
     does("exercise", [this] {

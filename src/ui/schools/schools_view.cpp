@@ -116,6 +116,7 @@ SchoolsView::SchoolsView(app::Bench& bench, QWidget* parent)
     rows_->verticalHeader()->setDefaultSectionSize(28);
     rows_->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
     rows_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
+    rows_->horizontalHeader()->setMinimumSectionSize(72);
     rows_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
     rows_->horizontalHeader()->setFont(text_font(12));
     rows_->setShowGrid(false);
