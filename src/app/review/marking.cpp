@@ -149,6 +149,7 @@ void Marking::put_figure(const core::Figure& figure, std::optional<core::Point> 
 }
 
 void Marking::confirm(std::optional<core::Landmark> only) {
+    if (blind_) return;
     const store::Moment* m = review_.moment();
     if (!m) return;
     const core::Figure after = core::confirmed(review_.figure_of(m), only);
@@ -190,7 +191,7 @@ void Marking::place(core::Point at, double zoom) {
 }
 
 void Marking::skip() {
-    if (!asked_ || !deck_.ready()) return;
+    if (!asked_ || !deck_.ready() || blind_) return;  // blind, only clicks say something
     core::Mark mark;
     mark.visibility = core::Visibility::hidden;
     mark.at = {deck_.facts().width / 2.0, deck_.facts().height / 2.0};
@@ -206,6 +207,7 @@ void Marking::skip() {
 }
 
 void Marking::select(std::optional<core::Landmark> l) {
+    if (blind_) return;
     selected_ = l;
     nudges_ = 0;
     emit figure_changed();
@@ -226,13 +228,14 @@ void Marking::select_next(int by) {
 }
 
 void Marking::take_away_selected() {
-    if (!selected_ || !review_.moment()) return;
+    if (blind_ || !selected_ || !review_.moment()) return;
     put(*selected_, core::Mark{}, 0);
     selected_.reset();
     emit figure_changed();
 }
 
 void Marking::nudge_selected(double dx, double dy) {
+    if (blind_) return;
     const store::Moment* m = review_.moment();
     if (!selected_ || !m) return;
     core::Mark mark = m->figure[*selected_];
@@ -247,7 +250,7 @@ void Marking::nudge_selected(double dx, double dy) {
 
 void Marking::drag(core::Landmark l, core::Point to, double zoom, bool alone) {
     const store::Moment* m = review_.moment();
-    if (!m) return;
+    if (!m || blind_) return;
     if (!drag_) {
         nudges_ = 0;
         selected_ = l;
