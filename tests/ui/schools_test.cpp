@@ -63,6 +63,14 @@ TEST_F(OwnSchools, AreCopiedWrittenInAndTellWhatChanges) {
     EXPECT_FALSE(hip.testFlag(Qt::ItemIsEditable)) << "the hip follows from the others";
     yard->undo();
     EXPECT_TRUE(std::holds_alternative<core::Band>(yard->knowledge().schools.band("hand_line", s)));
+    // One that a ride goes by stays; a throw while painting would end the program.
+    store::Ride ride = *yard->records().ride(bench().review().ride().id);
+    ride.school = "mine_1";
+    app::change_ride(*yard, ride, "School");
+    for (QPushButton* button : view.findChildren<QPushButton*>()) {
+        if (button->text().startsWith("Take mine away")) button->click();
+    }
+    EXPECT_TRUE(yard->knowledge().schools.find("mine_1"));
 }
 
 }  // namespace

@@ -4,6 +4,7 @@
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QPainter>
+#include <algorithm>
 #include <set>
 
 #include "app/yard/own_knowledge.hpp"
@@ -143,7 +144,20 @@ SchoolsView::SchoolsView(app::Bench& bench, QWidget* parent)
         });
     connect(copy_, &QPushButton::clicked, this, &SchoolsView::copy);
     connect(remove_, &QPushButton::clicked, this, [this] {
-        app::remove_own_school(bench_.yard(), school_->currentData().toString().toStdString());
+        const std::string id = school_->currentData().toString().toStdString();
+        // A school that something is still judged by cannot go: there would be no band to look up.
+        store::YardStore& records = bench_.yard().records();
+        const bool ridden =
+            std::ranges::any_of(records.all_rides(), [&](const auto& r) { return r.ride.school == id; });
+        const bool usual =
+            std::ranges::any_of(records.riders(), [&](const auto& r) { return r.school == id; });
+        const bool inherited =
+            std::ranges::any_of(bench_.yard().knowledge().schools.all(),
+                                [&](const core::School& other) { return other.inherits == id; });
+        if (ridden || usual || inherited)
+            return emit say(
+                tr("Rides, riders or another school still go by it; give them another school first."));
+        app::remove_own_school(bench_.yard(), id);
         emit say(tr("Taken away; [undo] brings it back."));
     });
     connect(&table_, &BandTable::say, this, &SchoolsView::say);
