@@ -10,11 +10,14 @@
 
 #include "app/files/cache_folder.hpp"
 #include "app/files/data_files.hpp"
+#include "cli/happenings_json.hpp"
 #include "cli/judgement_json.hpp"
 #include "core/judging/ride.hpp"
+#include "core/motion/happening_words.hpp"
 #include "core/reading/json_reading.hpp"
 #include "core/reading/refused.hpp"
 #include "exchange/coco.hpp"
+#include "exchange/events.hpp"
 #include "media/reading/video_reader.hpp"
 #include "media/writing/png.hpp"
 #include "store/yard_store.hpp"
@@ -33,6 +36,7 @@ struct WrongUsage : std::runtime_error {
 struct Said {
     std::string file, number, out, school, gait, seat, words, level, checks;
     std::vector<std::string> in_work;
+    std::optional<double> tempo;
     bool json = false, hash = false;
 };
 
@@ -172,6 +176,21 @@ int measure(const Said& said, std::ostream& out, bool assessed) {
     return kDone;
 }
 
+int events(const Said& said, std::ostream& out) {
+    std::ifstream in(said.file);
+    if (!in) throw Refused(said.file + ": cannot be opened; check the path");
+    std::vector<core::Happening> all;
+    for (const exchange::EventRow& row : exchange::read_events(in, said.file))
+        all.push_back({row.time_s, row.event, row.detail});
+    const core::HappeningReport report = core::sum_up(std::move(all));
+    if (said.json) {
+        out << happenings_json(report, said.tempo).dump(1) << '\n';
+        return kDone;
+    }
+    for (const std::string& line : core::in_words(report, said.tempo)) out << line << '\n';
+    return kDone;
+}
+
 int schools(const Said&, std::ostream& out) {
     out << schools_json(*app::shipped_knowledge()).dump(1) << '\n';
     return kDone;
@@ -264,6 +283,10 @@ void add_verbs(CLI::App& app, Said& said, std::function<int(std::ostream&)>& wor
     assess->add_option("--level", said.level, "of the rider")
         ->check(CLI::IsMember({"beginner", "novice", "established"}));
     assess->add_option("--checks", said.checks, "what the coach's eye answered, as JSON");
+    auto* happened = verb("events", "what was logged: counts, delays, runs, laps, attempts, leads", events);
+    happened->add_option("EVENTS.csv", said.file)->required();
+    happened->add_option("--tempo", said.tempo, "strides a minute, to say runs in strides")
+        ->check(CLI::PositiveNumber);
     verb("schools", "the schools as shipped", schools);
     verb("faults", "the faults and their causes as shipped", faults);
     verb("rides", "the rides of a yard's folder, newest first", rides)

@@ -179,6 +179,52 @@ TEST(Measure, RefusesBadInputInOneLine) {
     EXPECT_EQ(say({"measure", marks_file(folder), "--loud"}).code, kWrongUsage);
 }
 
+TEST(Events, GivesWhatIsSpecified) {
+    const test::TempFolder folder;
+    const auto file = (folder / "events.csv").string();
+    std::ofstream(file)
+        << "time_s,event,detail\n4,answer,\n0,rein_left,gait=trot\n1,aid,with=calf lead=left\n2.5,answer,\n"
+           "3,lead_right,\n10,lap_line,\n70,lap_line,\n71,attempt,bout=1\n72,good_one,\n80,set_again,\n"
+           "90,let_go,what=heel_up\n";
+    const Said s = say({"events", file, "--json", "--tempo", "78"});
+    ASSERT_EQ(s.code, kDone) << s.err;
+    const Json j = Json::parse(s.out);
+    EXPECT_EQ(j["counts"]["answer"], 2);
+    EXPECT_FALSE(j["counts"].contains("break")) << "only what occurs";
+    ASSERT_EQ(j["delays"].size(), 4u);
+    EXPECT_EQ(j["delays"][0]["from"], "aid");
+    EXPECT_EQ(j["delays"][0]["n"], 1);
+    EXPECT_EQ(j["delays"][0]["median_s"], 1.5);
+    EXPECT_TRUE(j["delays"][0]["lo_s"].is_null()) << "below five";
+    EXPECT_EQ(j["delays"][1]["n"], 0);
+    EXPECT_TRUE(j["delays"][1]["median_s"].is_null());
+    EXPECT_EQ(j["got_by"]["calf"], 2);
+    EXPECT_EQ(j["runs"]["n"], 1);
+    EXPECT_EQ(j["runs"]["longest_s"], 90.0) << "from the file's first event";
+    EXPECT_EQ(j["runs"]["longest_strides"], 117);
+    EXPECT_EQ(j["laps"]["times_s"][0], 60.0);
+    EXPECT_TRUE(j["laps"]["cv_pct"].is_null());
+    EXPECT_EQ(j["attempts"]["good"], 1);
+    EXPECT_NEAR(j["attempts"]["lo"].get<double>(), 0.2699, 1e-3) << "1 / (1 + 1.645 squared)";
+    EXPECT_EQ(j["leads"]["left"]["wrong"], 1) << "left was asked, right was taken";
+    ASSERT_EQ(j["groups"].size(), 2u);
+    EXPECT_EQ(j["groups"][0]["rein"], "left");
+    EXPECT_TRUE(j["groups"][0]["bout"].is_null());
+    EXPECT_EQ(j["groups"][1]["bout"], "1");
+    EXPECT_EQ(j["groups"][0]["runs"]["n"], 1) << "a run belongs to its first event";
+    EXPECT_FALSE(j["groups"][0].contains("groups"));
+    const Json bare = Json::parse(say({"events", file, "--json"}).out);
+    EXPECT_TRUE(bare["runs"]["longest_strides"].is_null());
+    EXPECT_THAT(say({"events", file}).out, HasSubstr("From aid to answer 1.5 s"));
+    EXPECT_EQ(say({"events", file, "--tempo", "-3"}).code, kWrongUsage);
+    EXPECT_EQ(say({"events", (folder / "none.csv").string(), "--json"}).code, kRefused);
+    std::ofstream(file) << "time_s,event,detail\n";
+    const Json none = Json::parse(say({"events", file, "--json"}).out);
+    EXPECT_EQ(none["attempts"]["n"], 0);
+    EXPECT_TRUE(none["attempts"]["good"].is_null() && none["laps"]["times_s"].is_null());
+    EXPECT_TRUE(none["groups"].empty() && none["counts"].empty());
+}
+
 TEST(Knowledge, IsListedAsShipped) {
     const Json schools = Json::parse(say({"schools", "--json"}).out)["schools"];
     EXPECT_EQ(schools.size(), 5U);

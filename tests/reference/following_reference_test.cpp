@@ -8,6 +8,7 @@
 #include "core/core_support.hpp"
 #include "core/following/following.hpp"
 #include "core/following/repeatability.hpp"
+#include "core/motion/small_numbers.hpp"
 
 namespace aspen::core {
 namespace {
@@ -55,6 +56,19 @@ TEST(BlandAltman1986, PeakFlow) {
     EXPECT_NEAR(a.sd, 38.8, 0.05);
     EXPECT_NEAR(a.lo, -79.7, 0.1);
     EXPECT_NEAR(a.hi, 75.5, 0.1);
+}
+
+// Newcombe 1998, "Two-sided confidence intervals for the single proportion", table I, method 3 (score,
+// without continuity correction), 95 % (printed values from memory).
+TEST(Newcombe1998, WilsonsInterval) {
+    const std::tuple<int, int, double, double> printed[] = {
+        {81, 263, 0.2553, 0.3662}, {15, 148, 0.0624, 0.1605}, {0, 20, 0.0, 0.1611}, {1, 29, 0.0061, 0.1718}};
+    for (const auto& [good, of, lo, hi] : printed) {
+        const auto share = wilson(good, of, 1.959964);
+        ASSERT_TRUE(share);
+        EXPECT_NEAR(share->lo, lo, 5e-5) << good << " of " << of;
+        EXPECT_NEAR(share->hi, hi, 5e-5) << good << " of " << of;
+    }
 }
 
 // A click error that is put in comes out again, from three frames of twelve joints marked twice.
