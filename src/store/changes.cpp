@@ -172,14 +172,15 @@ Touched Transactions::touched_by(const ChangeSet& change) {
     std::map<std::int64_t, std::int64_t> clip_of_moment;  // of those that are gone
     std::set<CorrectionId> corrections;
     std::map<std::int64_t, std::int64_t> rider_of_correction;
-    std::set<std::int64_t> notes_by_id, findings_by_id, remarks_by_id, answers_by_id, sketches_by_id;
+    std::set<std::int64_t> notes_by_id, findings_by_id, remarks_by_id, answers_by_id, sketches_by_id,
+        events_by_id, grounds_by_id;
     Rows(database_).each(change, [&](const Row& row) {
         const auto value = [&](const char* name) {
             const auto it = row.whole.find(name);
             return it == row.whole.end() ? std::int64_t{0} : it->second;
         };
         const std::string& t = row.table;
-        if (t == "rider" || t == "limitation") out.riders = true;
+        if (t == "rider" || t == "limitation" || t == "stirrup") out.riders = true;
         if (t == "horse") out.horses = true;
         if (t == "own_data") out.own_data = true;
         if (t == "ride") out.rides.insert({value("id")});
@@ -212,8 +213,16 @@ Touched Transactions::touched_by(const ChangeSet& change) {
                           : (void)remarks_by_id.insert(value("id"));
         }
         if (t == "event") {
-            if (value("clip")) out.events.insert({value("clip")});
-            if (value("ride")) out.rides.insert({value("ride")});
+            if (value("clip"))
+                out.events.insert({value("clip")});
+            else if (value("ride"))
+                out.rides.insert({value("ride")});  // by wall clock: no clip shows it yet
+            else
+                events_by_id.insert(value("id"));
+        }
+        if (t == "ground_mark") {
+            value("clip") ? (void)out.events.insert({value("clip")})
+                          : (void)grounds_by_id.insert(value("id"));
         }
         if (t == "correction") {
             corrections.insert({value("id")});
@@ -257,6 +266,16 @@ Touched Transactions::touched_by(const ChangeSet& change) {
     }
     for (const auto id : answers_by_id) {
         if (const auto clip = look_up("SELECT clip FROM answer WHERE id = ?", id)) out.marks.insert({clip});
+    }
+    for (const auto id : events_by_id) {
+        if (const auto clip = look_up("SELECT coalesce(clip, 0) FROM event WHERE id = ?", id))
+            out.events.insert({clip});
+        else if (const auto ride = look_up("SELECT ride FROM event WHERE id = ?", id))
+            out.rides.insert({ride});
+    }
+    for (const auto id : grounds_by_id) {
+        if (const auto clip = look_up("SELECT clip FROM ground_mark WHERE id = ?", id))
+            out.events.insert({clip});
     }
     for (const auto id : findings_by_id) {
         if (const auto ride = look_up("SELECT ride FROM finding WHERE id = ?", id))

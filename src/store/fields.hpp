@@ -18,6 +18,8 @@ inline constexpr std::array<std::string_view, 3> kNoteKinds{"good", "look", "wor
 inline constexpr std::array<std::string_view, 2> kRemarkKinds{"finding", "strength"};
 
 inline constexpr std::array<std::string_view, 3> kSketchKinds{"arrow", "circle", "words"};
+inline constexpr std::array<std::string_view, 3> kGroundMarkKinds{"lap_line", "overstep", "step"};
+inline std::string_view word(GroundMarkKind v) { return kGroundMarkKinds[static_cast<std::size_t>(v)]; }
 inline std::string_view word(SketchKind v) { return kSketchKinds[static_cast<std::size_t>(v)]; }
 inline constexpr std::array<std::string_view, 3> kSaid{"good", "fault", "cannot_see"};
 
@@ -36,6 +38,7 @@ void take(const std::array<std::string_view, N>& words, std::string_view w, Enum
     }
 }
 inline void take(std::string_view w, core::CheckAnswer::Said& v) { take(kSaid, w, v); }
+inline void take(std::string_view w, GroundMarkKind& v) { take(kGroundMarkKinds, w, v); }
 inline void take(std::string_view w, SketchKind& v) { take(kSketchKinds, w, v); }
 inline void take(std::string_view w, RideState& v) { take(kRideStates, w, v); }
 inline void take(std::string_view w, Place& v) { take(kPlaces, w, v); }
@@ -74,6 +77,7 @@ void fields(Limitation& l, F f) {
     f("side", l.side);
     f("since", l.since);
     f("until", l.until);
+    f("loads", l.loads);
 }
 template <typename F>
 void fields(Horse& h, F f) {
@@ -116,6 +120,7 @@ void fields(Clip& c, F f) {
     f("last_frame", c.last_frame);
     f("trashed", c.trashed);
     f("duration_s", c.duration_s);
+    f("frames", c.frames);
     f("filmed_fps", c.capture.filmed_fps);
     f("slow_from_s", c.capture.from_s);
     f("slow_to_s", c.capture.to_s);
@@ -261,6 +266,26 @@ void fields(Sketch& s, F f) {
     f("words", s.words);
 }
 template <typename F>
+void fields(Stirrup& s, F f) {
+    f("rider", s.rider);
+    f("saddle", s.saddle);
+    f("job", s.job);
+    f("left_hole", s.left_hole);
+    f("right_hole", s.right_hole);
+    f("day", s.day);
+}
+template <typename F>
+void fields(GroundMark& g, F f) {
+    f("clip", g.clip);
+    f("slot", g.slot);
+    f("frame", g.frame);
+    f("kind", g.kind);
+    f("x1", g.a.x);
+    f("y1", g.a.y);
+    f("x2", g.b.x);
+    f("y2", g.b.y);
+}
+template <typename F>
 void fields(Repeat& r, F f) {
     f("clip", r.clip);
     f("slot", r.slot);
@@ -308,6 +333,10 @@ template <>
 inline constexpr const char* kTable<Event> = "event";
 template <>
 inline constexpr const char* kTable<Answer> = "answer";
+template <>
+inline constexpr const char* kTable<Stirrup> = "stirrup";
+template <>
+inline constexpr const char* kTable<GroundMark> = "ground_mark";
 template <>
 inline constexpr const char* kTable<Sketch> = "sketch";
 template <>

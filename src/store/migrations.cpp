@@ -420,6 +420,24 @@ CREATE TABLE repeat_mark(
 CREATE INDEX repeat_mark_by_clip ON repeat_mark(clip);
 )sql";
 
+// What the coach says of a limitation; the leathers; what is measured on the ground.
+constexpr const char* kEighth = R"sql(
+ALTER TABLE limitation ADD COLUMN loads TEXT NOT NULL DEFAULT '';
+ALTER TABLE clip ADD COLUMN frames INTEGER NOT NULL DEFAULT 0;
+CREATE TABLE stirrup(
+  id INTEGER PRIMARY KEY, rider INTEGER NOT NULL REFERENCES rider(id), saddle TEXT NOT NULL DEFAULT '',
+  job TEXT NOT NULL CHECK(job IN ('flat', 'general', 'jump', 'gallop')), left_hole REAL NOT NULL, right_hole REAL NOT NULL,
+  day TEXT NOT NULL
+) STRICT;
+CREATE INDEX stirrup_by_rider ON stirrup(rider);
+CREATE TABLE ground_mark(
+  id INTEGER PRIMARY KEY, clip INTEGER NOT NULL REFERENCES clip(id) ON DELETE CASCADE, slot INTEGER NOT NULL DEFAULT 0,
+  frame INTEGER NOT NULL CHECK(frame >= 0), kind TEXT NOT NULL CHECK(kind IN ('lap_line', 'overstep', 'step')),
+  x1 REAL NOT NULL, y1 REAL NOT NULL, x2 REAL NOT NULL, y2 REAL NOT NULL
+) STRICT;
+CREATE INDEX ground_mark_by_clip ON ground_mark(clip);
+)sql";
+
 }  // namespace
 
 const std::vector<Migration>& migrations() {
@@ -438,6 +456,7 @@ const std::vector<Migration>& migrations() {
          kFifth},
         {6, "the search over all words", kSixth},
         {7, "what the coach's eye answered, drawings on frames, joints marked again", kSeventh},
+        {8, "what a limitation keeps from being loaded, the leathers' holes, marks on the ground", kEighth},
     };
     return steps;
 }

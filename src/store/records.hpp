@@ -37,6 +37,8 @@ using AnswerId = Id<struct AnswerTag>;
 using SketchId = Id<struct SketchTag>;
 using RepeatId = Id<struct RepeatTag>;
 using LimitationId = Id<struct LimitationTag>;
+using StirrupId = Id<struct StirrupTag>;
+using GroundMarkId = Id<struct GroundMarkTag>;
 
 struct Rider {
     RiderId id;
@@ -57,6 +59,9 @@ struct Limitation {
     std::string words;
     std::string side;          ///< left, right, both or ""
     std::string since, until;  ///< days
+    /// What it keeps from being loaded, as the coach said it: parts of the body by blanks, or "nothing"; ""
+    /// where the words speak for themselves.
+    std::string loads{};
     friend bool operator==(const Limitation&, const Limitation&) = default;
 };
 
@@ -117,6 +122,7 @@ struct Clip {
     int last_frame = 0;
     bool trashed = false;
     double duration_s = 0;    ///< the stream's own seconds; 0 while not indexed
+    int frames = 0;           ///< 0 while not indexed
     core::Capture capture{};  ///< slow motion, where the coach said so
     double px_per_m = 0,
            px_per_m_sd = 0;  ///< scale at the rider, from the horse's height or a pole; 0: not said
@@ -259,6 +265,30 @@ struct Event {
     std::string at{};  ///< wall clock, where there is no clip
     std::string event, detail;
     friend bool operator==(const Event&, const Event&) = default;
+};
+
+/// At which hole of the leathers a rider rides in a saddle for a job; the last one said holds.
+struct Stirrup {
+    StirrupId id;
+    RiderId rider;
+    std::string saddle;  ///< the coach's word for it; "" when not said
+    std::string job;     ///< flat, general, jump, gallop
+    double left_hole = 0, right_hole = 0;
+    std::string day;
+    friend bool operator==(const Stirrup&, const Stirrup&) = default;
+};
+
+/// Two points on the ground of a clip: the line a lap is counted by (one a clip), or two prints of hooves on
+/// a frame, of a fore and the hind foot of the same side that follows it, or of one step and the next.
+enum class GroundMarkKind { lap_line, overstep, step };
+struct GroundMark {
+    GroundMarkId id;
+    ClipId clip;
+    int slot = 0;
+    int frame = 0;
+    GroundMarkKind kind = GroundMarkKind::lap_line;
+    core::Point a, b;  ///< display pixels
+    friend bool operator==(const GroundMark&, const GroundMark&) = default;
 };
 
 }  // namespace aspen::store

@@ -47,6 +47,18 @@ void PeopleRecords::put_limitations(RiderId rider, const std::vector<Limitation>
     });
 }
 
+void PeopleRecords::put(const Stirrup& s) {
+    within([&] {
+        run(database_, "DELETE FROM stirrup WHERE rider = ? AND saddle = ? AND job = ?",
+            [&](Binder& b) { b << s.rider << s.saddle << s.job; });
+        insert(database_, s);
+    });
+}
+std::vector<Stirrup> PeopleRecords::stirrups(RiderId rider) {
+    return select<Stirrup>(database_, "WHERE rider = ? ORDER BY day DESC, id DESC",
+                           [&](Binder& b) { b << rider; });
+}
+
 HorseId PeopleRecords::add(const Horse& h) { return {insert(database_, h)}; }
 void PeopleRecords::update(const Horse& h) { change(database_, h); }
 std::vector<Horse> PeopleRecords::horses() {

@@ -75,6 +75,9 @@ class PeopleRecords : public Transactions {
     std::optional<Rider> rider(RiderId id);
     std::vector<Limitation> limitations(RiderId rider);
     void put_limitations(RiderId rider, const std::vector<Limitation>& all);
+    /// The later one takes the place of the earlier for this rider, saddle and job.
+    void put(const Stirrup& stirrup);
+    std::vector<Stirrup> stirrups(RiderId rider);
     HorseId add(const Horse& horse);
     void update(const Horse& horse);
     std::vector<Horse> horses();
@@ -88,6 +91,7 @@ class RideRecords : public PeopleRecords {
   public:
     using PeopleRecords::add;
     using PeopleRecords::PeopleRecords;
+    using PeopleRecords::put;
     using PeopleRecords::update;
     RideId add(const Ride& ride);
     void update(const Ride& ride);
@@ -155,8 +159,11 @@ class ReviewRecords : public RideRecords {
     void remove(RemarkId id);
     std::vector<Remark> remarks(RideId ride);
     EventId add(const Event& event);
+    void update(const Event& event);
     void remove(EventId id);
     std::vector<Event> events(RideId ride);
+    /// Of a clip, of all riders in it, by time.
+    std::vector<Event> events_in(ClipId clip);
 
     /// The later one takes the place of the earlier on the same frame.
     void put(const Answer& answer);
@@ -167,6 +174,10 @@ class ReviewRecords : public RideRecords {
     SketchId add(const Sketch& sketch);
     void remove(SketchId id);
     std::vector<Sketch> sketches(ClipId clip);
+    /// A lap line takes the place of the clip's earlier one.
+    GroundMarkId add(const GroundMark& mark);
+    void remove(GroundMarkId id);
+    std::vector<GroundMark> ground_marks(ClipId clip);
     RepeatId add(const Repeat& repeat);
     /// All of this coach's, the newest first, at most so many.
     std::vector<Repeat> repeats(int most = 400);

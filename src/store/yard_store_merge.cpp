@@ -51,6 +51,17 @@ void YardStore::merge(RiderId from, RiderId into) {
             "WHERE rider = ?)",
             [&](Binder& b) { b << into << from << into; });
         run(database_, "DELETE FROM limitation WHERE rider = ?", [&](Binder& b) { b << from; });
+        for (const Stirrup& s : stirrups(from)) {
+            const auto known = stirrups(into);
+            const bool later = std::any_of(known.begin(), known.end(), [&](const Stirrup& k) {
+                return k.saddle == s.saddle && k.job == s.job && k.day >= s.day;
+            });
+            Stirrup moved = s;
+            moved.id = {};
+            moved.rider = into;
+            if (!later) put(moved);
+        }
+        run(database_, "DELETE FROM stirrup WHERE rider = ?", [&](Binder& b) { b << from; });
         erase(database_, "rider", from);
     });
 }
@@ -138,8 +149,8 @@ void YardStore::remove(ClipId id) {
         const auto held = places(id);
         run(database_, "DELETE FROM mark WHERE moment IN (SELECT id FROM moment WHERE clip = ?)",
             [&](Binder& b) { b << id; });
-        for (const char* table :
-             {"moment", "answer", "sketch", "repeat_mark", "note", "event", "slot", "stretch"}) {
+        for (const char* table : {"moment", "answer", "sketch", "repeat_mark", "ground_mark", "note", "event",
+                                  "slot", "stretch"}) {
             run(database_, fmt::format("DELETE FROM {} WHERE clip = ?", table), [&](Binder& b) { b << id; });
         }
         for (const char* table : {"finding", "remark"}) {
@@ -178,7 +189,7 @@ std::vector<Clip> YardStore::remove(RiderId id) {
                         [&](Binder& b) { b << c.id << s.slot; });
                     run(database_, "DELETE FROM moment WHERE clip = ? AND slot = ?",
                         [&](Binder& b) { b << c.id << s.slot; });
-                    for (const char* table : {"answer", "sketch", "repeat_mark"})
+                    for (const char* table : {"answer", "sketch", "repeat_mark", "ground_mark"})
                         run(database_, fmt::format("DELETE FROM {} WHERE clip = ? AND slot = ?", table),
                             [&](Binder& b) { b << c.id << s.slot; });
                     run(database_, "DELETE FROM note WHERE clip = ? AND slot = ?",
@@ -189,7 +200,8 @@ std::vector<Clip> YardStore::remove(RiderId id) {
             remove(r.id);
         }
         for (const Correction& c : corrections(id)) remove(c.id);
-        run(database_, "DELETE FROM limitation WHERE rider = ?", [&](Binder& b) { b << id; });
+        for (const char* table : {"limitation", "stirrup"})
+            run(database_, fmt::format("DELETE FROM {} WHERE rider = ?", table), [&](Binder& b) { b << id; });
         erase(database_, "rider", id);
     });
     return gone;

@@ -219,7 +219,11 @@ std::vector<Remark> ReviewRecords::remarks(RideId ride) {
     return select<Remark>(database_, "WHERE ride = ? ORDER BY id", [&](Binder& b) { b << ride; });
 }
 EventId ReviewRecords::add(const Event& e) { return {insert(database_, e)}; }
+void ReviewRecords::update(const Event& e) { change(database_, e); }
 void ReviewRecords::remove(EventId id) { erase(database_, "event", id); }
+std::vector<Event> ReviewRecords::events_in(ClipId clip) {
+    return select<Event>(database_, "WHERE clip = ? ORDER BY time_s, id", [&](Binder& b) { b << clip; });
+}
 std::vector<Event> ReviewRecords::events(RideId ride) {
     return select<Event>(database_, "WHERE ride = ? ORDER BY clip, time_s, at, id",
                          [&](Binder& b) { b << ride; });
@@ -235,6 +239,21 @@ void ReviewRecords::put(const Answer& a) {
 void ReviewRecords::remove(AnswerId id) { erase(database_, "answer", id); }
 std::vector<Answer> ReviewRecords::answers(ClipId clip) {
     return select<Answer>(database_, "WHERE clip = ? ORDER BY frame, id", [&](Binder& b) { b << clip; });
+}
+
+GroundMarkId ReviewRecords::add(const GroundMark& g) {
+    GroundMarkId id;
+    within([&] {
+        if (g.kind == GroundMarkKind::lap_line)
+            run(database_, "DELETE FROM ground_mark WHERE clip = ? AND kind = 'lap_line'",
+                [&](Binder& b) { b << g.clip; });
+        id = {insert(database_, g)};
+    });
+    return id;
+}
+void ReviewRecords::remove(GroundMarkId id) { erase(database_, "ground_mark", id); }
+std::vector<GroundMark> ReviewRecords::ground_marks(ClipId clip) {
+    return select<GroundMark>(database_, "WHERE clip = ? ORDER BY frame, id", [&](Binder& b) { b << clip; });
 }
 
 SketchId ReviewRecords::add(const Sketch& s) { return {insert(database_, s)}; }

@@ -23,6 +23,7 @@
 #include "ui/review/review_view.hpp"
 #include "ui/schools/schools_view.hpp"
 #include "ui/shared/key_overlay.hpp"
+#include "ui/shared/view_keys.hpp"
 #include "ui/shared/widgets.hpp"
 #include "ui/yard/yard_view.hpp"
 
@@ -91,8 +92,8 @@ void MainWindow::build_views() {
         connect(b, &QPushButton::clicked, this, [this, i] { show_view(static_cast<ViewName>(i)); });
         top_row_->insertWidget(static_cast<int>(3 + i), b);
         buttons_.push_back(b);
-        everywhere(views_[i].title, {QKeySequence(QString("Ctrl+%1").arg(i + 1))},
-                   [this, i] { show_view(static_cast<ViewName>(i)); });
+        everywhere({}, views_[i].title, [this, i] { show_view(static_cast<ViewName>(i)); },
+                   {QKeySequence(QString("Ctrl+%1").arg(i + 1))});
     }
 }
 
@@ -116,6 +117,10 @@ void MainWindow::follow_views() {
     connect(yard_view_, &YardView::say, this, &MainWindow::say);
     connect(progress_, &ProgressView::open_clip, this, &MainWindow::open_clip);
     connect(review_, &ReviewView::wants_exercise, this, [this] { show_view(ViewName::prescribe); });
+    connect(review_, &ReviewView::wants_band, this, [this](const QString& measure) {
+        show_view(ViewName::schools);
+        schools_->show_measure(measure);
+    });
     connect(schools_, &SchoolsView::say, this, &MainWindow::say);
     connect(prescribe_, &PrescribeView::say, this, &MainWindow::say);
     connect(review_, &ReviewView::say, this, &MainWindow::say);
@@ -167,10 +172,10 @@ void MainWindow::build_top() {
     row->addWidget(jobs_line_);
 }
 
-void MainWindow::everywhere(const QString& words, const QList<QKeySequence>& keys, std::function<void()> act,
-                            const QString& id) {
+void MainWindow::everywhere(const QString& id, const QString& words, std::function<void()> act,
+                            const QList<QKeySequence>& keys) {
     auto* action = new QAction(words, this);
-    action->setShortcuts(keys);
+    action->setShortcuts(keys.isEmpty() ? view_keys(id) : keys);
     connect(action, &QAction::triggered, this, std::move(act));
     addAction(action);
     everywhere_ << action;
@@ -180,42 +185,39 @@ void MainWindow::everywhere(const QString& words, const QList<QKeySequence>& key
 }
 
 void MainWindow::build_actions() {
-    everywhere(tr("Find what can be done"), {QKeySequence("Ctrl+K")}, [this] { actions_->open(); });
-    everywhere(tr("Find a rider, horse, fault, note or day"), {QKeySequence("Ctrl+F")}, [this] {
+    everywhere("find_action", tr("Find what can be done"), [this] { actions_->open(); });
+    everywhere("find_words", tr("Find a rider, horse, fault, note or day"), [this] {
         show_view(ViewName::yard);
         yard_view_->search().setFocus();
         yard_view_->search().selectAll();
     });
-    everywhere(tr("Add clips"), {QKeySequence::Open}, [this] { choose_file(); });
-    everywhere(
-        tr("Take back"), {QKeySequence::Undo}, [this] { say(yard_.undo()); }, "undo");
-    everywhere(tr("Do again"), {QKeySequence("Ctrl+Y"), QKeySequence("Ctrl+Shift+Z")},
-               [this] { say(yard_.redo()); });
-    everywhere(tr("Save the marks"), {QKeySequence("Ctrl+E")}, [this] { export_marks(); });
-    everywhere(tr("Take in marks"), {QKeySequence("Ctrl+I")}, [this] {
+    everywhere("add_clips", tr("Add clips"), [this] { choose_file(); });
+    everywhere("undo", tr("Take back"), [this] { say(yard_.undo()); });
+    everywhere("redo", tr("Do again"), [this] { say(yard_.redo()); });
+    everywhere("save_marks", tr("Save the marks"), [this] { export_marks(); });
+    everywhere("take_marks", tr("Take in marks"), [this] {
         const QString file =
             QFileDialog::getOpenFileName(this, tr("Take in marks"), {}, tr("COCO key points (*.json)"));
         if (!file.isEmpty()) import_marks(file);
     });
-    everywhere(tr("Save the events"), {}, [this] {
+    everywhere("save_events", tr("Save the events"), [this] {
         const QString file =
             QFileDialog::getSaveFileName(this, tr("Save the events"), "events.csv", tr("Events (*.csv)"));
         if (file.isEmpty()) return;
         const QString trouble = app::export_events(bench_, file);
         say(trouble.isEmpty() ? tr("Saved: ") + file : trouble);
     });
-    everywhere(tr("Take in events"), {}, [this] {
+    everywhere("take_events", tr("Take in events"), [this] {
         const QString file =
             QFileDialog::getOpenFileName(this, tr("Take in events"), {}, tr("Events (*.csv)"));
         if (!file.isEmpty()) import_events(file);
     });
-    everywhere(tr("Light or dark"), {QKeySequence("F9")}, [this] { change_theme(); });
-    everywhere(
-        tr("All keys"), {QKeySequence("F1"), QKeySequence("?")},
-        [this] { overlay_->isVisible() ? overlay_->hide() : overlay_->open(); }, "all_keys");
-    everywhere(tr("Back up the records"), {}, [this] { back_up(); });
-    everywhere(tr("Restore a backup"), {}, [this] { restore(); });
-    everywhere(tr("Leave"), {QKeySequence::Quit}, [this] { close(); });
+    everywhere("theme", tr("Light or dark"), [this] { change_theme(); });
+    everywhere("all_keys", tr("All keys"),
+               [this] { overlay_->isVisible() ? overlay_->hide() : overlay_->open(); });
+    everywhere("back_up", tr("Back up the records"), [this] { back_up(); });
+    everywhere("restore", tr("Restore a backup"), [this] { restore(); });
+    everywhere("leave", tr("Leave"), [this] { close(); });
 }
 
 /// What works everywhere, and what the view that is shown can do.

@@ -83,8 +83,8 @@ class MainWindow : public QMainWindow {
     void follow_work();
     QList<QAction*> what_can_be_done() const;
     /// A key that works everywhere, with its name for the line that finds it; `id` where hints name it.
-    void everywhere(const QString& words, const QList<QKeySequence>& keys, std::function<void()> act,
-                    const QString& id = {});
+    void everywhere(const QString& id, const QString& words, std::function<void()> act,
+                    const QList<QKeySequence>& keys = {});
     void choose_file();
     void change_theme();
     void import_marks(const QString& file);

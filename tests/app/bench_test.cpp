@@ -199,6 +199,16 @@ TEST_F(BenchTest, MarksGoOutAndComeBackTheSame) {
     ASSERT_EQ(import_marks(bench, file), QString());
     EXPECT_EQ(bench.marking().figure(), before);
     EXPECT_EQ(yard.undo_stack().count(), steps + 1) << "one step";
+    // How it was ridden comes in where nothing was said, and only there.
+    core::Stretches ridden = bench.review().stretches();
+    const auto gait = ridden.front().gait;
+    ASSERT_TRUE(gait);
+    ridden.front().gait.reset();
+    ridden.front().seat = core::Seat::half;
+    set_stretches(yard, clip, ridden, "Unsaid");
+    ASSERT_EQ(import_marks(bench, file), QString());
+    EXPECT_EQ(bench.review().stretches().front().gait, gait);
+    EXPECT_EQ(bench.review().stretches().front().seat, core::Seat::half) << "what was said stands";
     QFile broken(file);
     ASSERT_TRUE(broken.open(QIODevice::WriteOnly | QIODevice::Truncate));
     broken.write("{\"images\": [");

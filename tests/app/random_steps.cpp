@@ -46,7 +46,7 @@ void step_on_moments(Yard& yard, store::ClipId clip, std::mt19937& engine) {
 }
 
 void step_on_review(Yard& yard, store::ClipId clip, store::RideId ride, std::mt19937& engine) {
-    switch (engine() % 6) {
+    switch (engine() % 8) {
         case 0: {
             store::Note n;
             n.clip = clip;
@@ -80,6 +80,28 @@ void step_on_review(Yard& yard, store::ClipId clip, store::RideId ride, std::mt1
             r.words = "soft back";
             return add_remark(yard, r);
         }
+        case 5: {
+            store::Event e;
+            e.ride = ride;
+            e.clip = clip;
+            e.time_s = static_cast<double>(engine() % 90) / 25;
+            e.event = "aid";
+            const auto there = yard.records().events_in(clip);
+            if (there.size() < 2) return (void)add_event(yard, e, "Log");
+            e = any_of(there, engine);
+            if (engine() % 2) return remove_event(yard, e, "Take away");
+            e.detail = "with=heel";
+            return change_event(yard, e);
+        }
+        case 6: {
+            const auto there = yard.records().ground_marks(clip);
+            if (engine() % 3 == 0 && !there.empty()) return remove_ground_mark(yard, any_of(there, engine));
+            store::GroundMark g;
+            g.clip = clip;
+            g.kind = engine() % 2 ? store::GroundMarkKind::lap_line : store::GroundMarkKind::step;
+            g.b = {static_cast<double>(engine() % 100), 5};
+            return add_ground_mark(yard, g);
+        }
         default:
             return prescribe(yard, ride, {"heel_up", {core::Gait::trot, core::Seat::rising, "left"}}, {},
                              *yard.knowledge().exercises.find("two_point_walk_trot"));
@@ -90,7 +112,7 @@ void step_on_people(Yard& yard, store::ClipId clip, store::RideId ride, std::mt1
     store::YardStore& records = yard.records();
     const auto riders = records.riders();
     const auto horses = records.horses();
-    switch (engine() % 9) {
+    switch (engine() % 10) {
         case 0: {
             store::Rider r;
             if (engine() % 3) r.name = "Rider " + std::to_string(engine() % 100);  // else refused: no name
@@ -117,6 +139,14 @@ void step_on_people(Yard& yard, store::ClipId clip, store::RideId ride, std::mt1
         case 7:
             return set_limitations(yard, any_of(riders, engine).id,
                                    engine() % 2 ? "left hip, wrist" : "back");
+        case 8: {
+            store::Stirrup s;
+            s.rider = any_of(riders, engine).id;
+            s.job = engine() % 3 ? "flat" : engine() % 2 ? "jump" : "walk";  // no such job: refused
+            s.left_hole = s.right_hole = static_cast<double>(engine() % 9);
+            s.day = "2026-11-20";
+            return put_stirrup(yard, s);
+        }
         default:  // several changes that are one step, refused half-way now and then
             yard.step("Several at once", [&] {
                 add_horse(yard, {{}, "Horse " + std::to_string(engine() % 100), {}, ""});

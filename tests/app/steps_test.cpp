@@ -83,9 +83,10 @@ TEST_F(Steps, RandomOnesLeadBackToTheBottomAndUpToTheTop) {
         ASSERT_EQ(dump(), bottom);
         EXPECT_EQ(yard.undo(), "There is nothing to take back.");
         for (std::size_t i = 0; i < after.size(); ++i) {
+            const std::string what = yard.undo_stack().redoText().toStdString();
             const QString line = yard.redo();
             ASSERT_TRUE(line.startsWith("Done again"))
-                << line.toStdString() << ", seed " << seed << ", step " << i;
+                << line.toStdString() << ": " << what << ", seed " << seed << ", step " << i;
             ASSERT_EQ(dump(), after[i]) << "seed " << seed << ", step " << i << " again";
         }
     }

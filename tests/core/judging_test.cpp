@@ -302,6 +302,13 @@ TEST(Situation, MovesBandsAndSaysWhy) {
     s.horse = {"half_seat_better"};
     EXPECT_EQ(here("trunk_lean").lo, 8) << "the half seat's";
     EXPECT_THAT(here("trunk_lean").note, HasSubstr("half seat"));
+    s = setting("classical", Seat::sitting);
+    s.body = {"knee"};
+    EXPECT_EQ(here("knee_angle").hi, 150) << "a stiff knee may stay more open";
+    EXPECT_THAT(here("knee_angle").note, HasSubstr("knee"));
+    EXPECT_NE(here("hip_angle").hi, band("hip_angle", s).hi) << "and the hip with it";
+    s.body = {"shoulder"};
+    EXPECT_EQ(here("knee_angle").hi, 138);
     s = setting("hunter", Seat::sitting);
     s.movement = "transition";
     EXPECT_FALSE(schools.here("trunk_lean", s).suspended.empty());

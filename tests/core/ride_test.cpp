@@ -36,6 +36,20 @@ TEST(AssessRide, OneMomentFromJointsToFocus) {
     EXPECT_FALSE(a.good.empty());
 }
 
+// What a rider's body does not allow counts where this picture shows it.
+TEST(AssessRide, ALimbThatIsNotSeenMovesNoBand) {
+    Stretch s;
+    s.gait = Gait::trot;
+    s.seat = Seat::sitting;
+    s.travel = Travel::left;
+    RideContext ride{"classical", "novice"};
+    ride.body = {{"hip", "right"}, {"back", "right"}, {"knee", "left"}, {"knee", ""}};
+    EXPECT_EQ(setting_in(s, ride, "").body, (std::vector<std::string>{"back", "knee"}))
+        << "from the left the right hip is not judged by what is seen; a back has no side here";
+    s.view = View::rear;
+    EXPECT_EQ(setting_in(s, ride, "").body, (std::vector<std::string>{"hip", "back", "knee"}));
+}
+
 TEST(AssessRide, NothingMarkedSaysNothing) {
     const auto a = assess_ride({}, knowledge());
     EXPECT_TRUE(a.findings.empty() && a.causes.empty() && a.good.empty() && !a.focus);

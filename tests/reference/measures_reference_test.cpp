@@ -92,6 +92,88 @@ TEST(AgainstEigen, EverySideMeasureOfRandomRiders) {
     }
 }
 
+// A rider standing in space, turned and rolled by Eigen's rotations and seen by a camera far away: what is
+// measured in the picture is what Eigen measures in space. Nothing of core's formulas is used on the way
+// there.
+using Eigen::AngleAxisd;
+using Eigen::Quaterniond;
+using Eigen::Vector3d;
+
+/// Angle of the smallest rotation that brings one direction onto the other.
+double turn_between(const Vector3d& a, const Vector3d& b) {
+    return core::degrees(Quaterniond::FromTwoVectors(a, b).angularDistance(Quaterniond::Identity()));
+}
+/// The same with the sign of the turn about an axis.
+double signed_turn(const Vector3d& from, const Vector3d& to, const Vector3d& axis) {
+    const AngleAxisd turn(Quaterniond::FromTwoVectors(from, to));
+    return core::degrees(turn.angle()) * (turn.axis().dot(axis) < 0 ? -1 : 1);
+}
+
+TEST(AgainstEigen, ARiderInSpaceTurnedAndRolledMeasuresTheSame) {
+    const core::Body& body = test::knowledge().body;
+    std::mt19937 engine(20261127);
+    std::uniform_real_distribution<double> any(-1, 1);
+    for (int rider = 0; rider < 200; ++rider) {
+        // Forward, up, and towards the camera of a horse that stands square; a metre is the unit.
+        std::map<L, Vector3d> at;
+        const auto put = [&](L l, double f, double u) {
+            at[l] = {f + 0.1 * any(engine), u + 0.08 * any(engine), 0};
+        };
+        put(L::hip, 0, 0), put(L::shoulder, 0.05, 0.5), put(L::ear, 0.08, 0.72), put(L::eye, 0.18, 0.72);
+        put(L::elbow, 0.1, 0.24), put(L::wrist, 0.33, 0.15), put(L::knuckle, 0.42, 0.14),
+            put(L::bit, 1.3, 0.2);
+        put(L::knee, 0.3, -0.3), put(L::ankle, 0.05, -0.66), put(L::heel, 0, -0.75), put(L::toe, 0.24, -0.7);
+        put(L::withers, 0.4, 0.05), put(L::cantle, -0.25, 0.05), put(L::croup, -0.8, 0.0),
+            put(L::poll, 1.1, 0.55);
+        put(L::leather_top, 0.08, -0.15), put(L::iron, 0.1, -0.73);
+        const double yaw_deg = 28 * any(engine), roll_deg = 6 * any(engine);
+        const bool left = rider % 2;
+        // The horse's head end turns away from the camera; the picture's upright then leans to the right.
+        const AngleAxisd turn(core::radians(yaw_deg), Vector3d::UnitY());
+        const AngleAxisd lean(core::radians(roll_deg), Vector3d::UnitZ());
+        double trunk0 = 0.5;
+        const auto seen = [&](L l) {
+            const Vector3d p(at[l].x(), at[l].y(), body.depth[core::index(l)] * trunk0);
+            return Vector3d(turn * p);
+        };
+        for (int pass = 0; pass < 12; ++pass) {
+            const Vector3d s = seen(L::shoulder), h = seen(L::hip);
+            trunk0 = std::hypot((s.x() - h.x()) / std::cos(core::radians(yaw_deg)), s.y() - h.y());
+        }
+        core::Figure f;
+        f.travel = left ? core::Travel::left : core::Travel::right;
+        f.camera = {roll_deg, 1, yaw_deg, 1, true, true};
+        for (const auto& [l, unused] : at) {
+            Vector3d p = seen(l);
+            if (left) p.x() = -p.x();
+            p = lean.inverse() * p;  // clockwise on the screen is against Eigen's sense
+            f[l] = {{900 + 300 * p.x(), 500 - 300 * p.y()}, core::Visibility::seen, 0.05};
+        }
+        const auto measured = core::measure(f, body);
+        const auto to = [&](L a, L b) { return Vector3d(at[b] - at[a]); };
+        const Vector3d up = Vector3d::UnitY(), forward = Vector3d::UnitX(), side = Vector3d::UnitZ();
+        const std::map<std::string, double> truth{
+            {"knee_angle", turn_between(to(L::knee, L::hip), to(L::knee, L::ankle))},
+            {"hip_angle", turn_between(to(L::hip, L::shoulder), to(L::hip, L::knee))},
+            {"elbow_angle", turn_between(to(L::elbow, L::shoulder), to(L::elbow, L::wrist))},
+            {"trunk_lean", -signed_turn(up, to(L::hip, L::shoulder), side)},
+            {"lower_leg", signed_turn(-up, to(L::knee, L::ankle), side)},
+            {"leather", signed_turn(-up, to(L::leather_top, L::iron), side)},
+            {"heel_drop", signed_turn(forward, to(L::heel, L::toe), side)},
+            {"hand_line", -signed_turn(to(L::elbow, L::knuckle), to(L::knuckle, L::bit), side)},
+            {"heel_offset", 100 * to(L::hip, L::heel).dot(forward) /
+                                (to(L::hip, L::knee).norm() + to(L::knee, L::ankle).norm())},
+            {"hand_height", 100 * to(L::withers, L::knuckle).dot(up) / to(L::hip, L::shoulder).norm()}};
+        for (const auto& [id, value] : truth) {
+            const auto found =
+                std::ranges::find_if(measured, [&](const core::Measured& m) { return m.info->id == id; });
+            ASSERT_NE(found, measured.end());
+            ASSERT_TRUE(found->value) << id << ' ' << found->reason;
+            EXPECT_NEAR(*found->value, value, 1e-4) << id << " rider " << rider;
+        }
+    }
+}
+
 // Propagation of uncertainty by first derivatives: JCGM 100:2008 (GUM) clause 5.1.2, held against repeated
 // draws as in JCGM 101:2008 (both from memory). Every measure, with click, roll, yaw and depth errors at
 // once.

@@ -83,6 +83,9 @@ TEST_F(Store, TwoRidersBecomeOneWithAllTheirRecords) {
     p.exercise = "x";
     yard.add(p);
     yard.put_limitations(other, {{{}, {}, "left hip", "left", "", ""}});
+    yard.put(Stirrup{{}, other, "brown", "flat", 6, 6, "2026-11-20"});
+    yard.put(Stirrup{{}, other, "brown", "jump", 4, 4, "2026-11-01"});
+    yard.put(Stirrup{{}, s.ride.rider, "brown", "jump", 5, 5, "2026-11-10"});
     const ChangeSet merged = yard.recorded([&] { yard.merge(other, s.ride.rider); });
     EXPECT_FALSE(yard.rider(other));
     EXPECT_EQ(yard.rider(s.ride.rider)->goal, "first class") << "what only the other card said is kept";
@@ -94,6 +97,10 @@ TEST_F(Store, TwoRidersBecomeOneWithAllTheirRecords) {
     EXPECT_EQ(corrections[0].noticed_on, "2026-10-01");
     EXPECT_EQ(yard.prescriptions(mine.id).size(), 1U);
     EXPECT_EQ(yard.limitations(s.ride.rider).size(), 1U);
+    const auto holes = yard.stirrups(s.ride.rider);
+    ASSERT_EQ(holes.size(), 2U) << "one for each saddle and job";
+    EXPECT_EQ(holes[0].job, "flat");
+    EXPECT_EQ(holes[1].left_hole, 5) << "the later one";
     yard.apply(merged.inverted());
     EXPECT_EQ(yard.corrections(other).size(), 2U) << "and taken back they are two again";
 }
@@ -196,6 +203,12 @@ TEST_F(Store, NothingThatIsAskedOftenScansATable) {
     yard.findings(s.ride.id);
     yard.remarks(s.ride.id);
     yard.events(s.ride.id);
+    yard.events_in(s.clip.id);
+    yard.ground_marks(s.clip.id);
+    yard.answers(s.clip.id);
+    yard.sketches(s.clip.id);
+    yard.stirrups(s.ride.rider);
+    yard.named_on(s.ride.horse);
     yard.corrections(s.ride.rider);
     yard.prescriptions(CorrectionId{1});
     yard.correction_like(correction_of(s.ride, "heel_up"));

@@ -7,6 +7,7 @@
 #include <nlohmann/json.hpp>
 #include <random>
 
+#include "app/review/limits.hpp"
 #include "app/review/ride_findings.hpp"
 #include "app/yard/changes.hpp"
 #include "core/reading/refused.hpp"
@@ -89,9 +90,7 @@ void review_ride(Yard& yard, store::RideId id, const store::Rider& rider) {
         accepted.push_back({f.found.fault->id, f.seen});
         if (said.focus && said.focus->fault == f.found.fault) focus = accepted.back();
     }
-    core::RiderNeeds needs{rider.level, {}};
-    for (const store::Limitation& l : yard.records().limitations(rider.id))
-        needs.limitations.push_back(l.words);
+    const core::RiderNeeds needs{rider.level, limits_on(yard, *ride)};
     if (focus) {
         for (const core::Offer& offer : yard.knowledge().exercises.offers(focus->fault, needs)) {
             if (!offer.set_aside.empty()) continue;
@@ -108,6 +107,7 @@ struct DemoYard::Made {
     IncomingClip incoming;
     std::vector<store::Moment> moments;
     double duration_s = 0;
+    int frames = 0;
 };
 
 DemoYard::DemoYard(Yard& yard, std::vector<DemoReview> reviews)
@@ -174,6 +174,7 @@ DemoYard::Made make(const DemoReview& review, int number, const QString& folder,
     if (!made.incoming.trouble.isEmpty()) throw core::Refused(made.incoming.trouble.toStdString());
     media::VideoReader reader(file, {&job.stopped(), {}});
     made.duration_s = reader.facts().duration_s;
+    made.frames = reader.facts().frames;
     if (!review.reviewed) return made;
     std::ifstream in(truth_file);
     const nlohmann::json truth = nlohmann::json::parse(in);
@@ -230,6 +231,7 @@ void DemoYard::record(const DemoReview& review, const Made& made) {
     clip.hash = made.incoming.hash;
     clip.bytes = made.incoming.bytes;
     clip.duration_s = made.duration_s;
+    clip.frames = made.frames;
     clip.recorded_at = day.toString(Qt::ISODate).toStdString() + review.clock;
     clip.told_by = store::ToldBy::container;
     clip.added_on = yard_.today_iso();

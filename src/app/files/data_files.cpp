@@ -2,6 +2,9 @@
 
 #include <QDir>
 #include <QFile>
+#include <algorithm>
+#include <array>
+#include <nlohmann/json.hpp>
 #include <sstream>
 
 #include "core/reading/refused.hpp"
@@ -10,16 +13,49 @@ static void take_in_resources() { Q_INIT_RESOURCE(aspen_data); }
 
 namespace aspen::app {
 
-std::shared_ptr<const core::Knowledge> knowledge_with(const std::vector<OwnFile>& own) {
+namespace {
+
+/// What of an entry a coach may say otherwise; everything else would not be the same fault any more.
+constexpr std::array<std::string_view, 11> kOwnWords{
+    "id", "name", "says", "rider", "horse", "look_alike", "group", "seats", "gaits", "eye", "when"};
+
+nlohmann::ordered_json patch_of(const OwnFile& own) {
+    auto patch = nlohmann::ordered_json::parse(own.text, nullptr, false);
+    if (!patch.is_object() || !patch.contains("id") || !patch["id"].is_string())
+        throw core::Refused(own.name + ": is no change of a fault; it needs its id");
+    for (const auto& [field, value] : patch.items()) {
+        if (std::ranges::find(kOwnWords, field) == kOwnWords.end())
+            throw core::Refused(own.name + ": \"" + field + "\" cannot be changed; take it out");
+    }
+    return patch;
+}
+
+std::string patched(const std::string& shipped, const std::vector<OwnFile>& own) {
+    auto all = nlohmann::ordered_json::parse(shipped);
+    for (const OwnFile& one : own) {
+        const auto patch = patch_of(one);
+        for (auto& entry : all["faults"]) {
+            if (entry["id"] == patch["id"]) entry.merge_patch(patch);
+        }
+    }
+    return all.dump();
+}
+
+}  // namespace
+
+std::shared_ptr<const core::Knowledge> knowledge_with(const std::vector<OwnFile>& own,
+                                                      const std::vector<OwnFile>& faults) {
     take_in_resources();
-    const core::DataOpener open = [&own](const std::string& path) -> std::unique_ptr<std::istream> {
+    const core::DataOpener open = [&own, &faults](const std::string& path) -> std::unique_ptr<std::istream> {
         for (const OwnFile& one : own) {
             if (one.name == path) return std::make_unique<std::istringstream>(one.text);
         }
         QFile file(":/aspen/data/" + QString::fromStdString(path));
         if (!file.open(QIODevice::ReadOnly))
             throw core::Refused(path + ": is missing from the program; install it again");
-        return std::make_unique<std::istringstream>(file.readAll().toStdString());
+        std::string text = file.readAll().toStdString();
+        if (path == "faults.json" && !faults.empty()) text = patched(text, faults);
+        return std::make_unique<std::istringstream>(std::move(text));
     };
     std::vector<std::string> schools;
     for (const QString& name : QDir(":/aspen/data/schools").entryList({"*.json"}, QDir::Files, QDir::Name)) {

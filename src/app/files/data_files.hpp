@@ -9,12 +9,14 @@ namespace aspen::app {
 /// The trade's knowledge as it ships inside the program. Throws core::Refused when a data file is wrong.
 std::shared_ptr<const core::Knowledge> shipped_knowledge();
 
-/// A school file of the coach's own: its name for errors, and its text.
+/// A school file of the coach's own, or what the coach changed of a fault: its name for errors, and its text.
 struct OwnFile {
     std::string name, text;
 };
-/// The shipped knowledge with these schools beside it. An own school of a shipped id is refused. Throws
+/// The shipped knowledge with these schools beside it, and with the entries of `faults.json` changed as these
+/// say: JSON merge patches (RFC 7386) with the fault's id. An own school of a shipped id is refused. Throws
 /// core::Refused naming file, entry and field.
-std::shared_ptr<const core::Knowledge> knowledge_with(const std::vector<OwnFile>& schools);
+std::shared_ptr<const core::Knowledge> knowledge_with(const std::vector<OwnFile>& schools,
+                                                      const std::vector<OwnFile>& faults = {});
 
 }  // namespace aspen::app

@@ -77,6 +77,35 @@ QString export_marks(Bench& bench, const QString& file) {
     return write_whole(file, marks_json(bench, std::get<Permit>(asked)));
 }
 
+namespace {
+
+/// What the file says of how a moment was ridden, where nothing was said here; what was said stands.
+bool fill(core::Stretch& s, const exchange::MarkedMoment& m) {
+    const core::Stretch before = s;
+    const auto take = [](auto& here, const auto& there) {
+        if (!here && there) here = there;
+    };
+    take(s.gait, m.gait);
+    take(s.seat, m.seat);
+    take(s.rein, m.rein);
+    take(s.stirrups, m.stirrups);
+    take(s.reins, m.reins);
+    take(s.hands, m.hands);
+    take(s.line, m.line);
+    take(s.circle_leg, m.circle_leg);
+    if (s.shown.empty()) s.shown = m.movement;
+    return s != before;
+}
+bool fill(store::Ride& r, const exchange::MarkedMoment& m, const core::Schools& schools) {
+    const store::Ride before = r;
+    if (r.school.empty() && schools.find(m.school)) r.school = m.school;
+    if (r.level.empty()) r.level = m.level;
+    if (m.mount && !r.horse) r.mount = *m.mount;
+    return r.school != before.school || r.level != before.level || r.mount != before.mount;
+}
+
+}  // namespace
+
 QString import_marks(Bench& bench, const QString& file) {
     if (!bench.is_open() || !bench.deck().ready())
         return QObject::tr("Open the clip first that the marks belong to.");
@@ -107,7 +136,12 @@ QString import_marks(Bench& bench, const QString& file) {
         const store::ClipId clip = review.clip().id;
         yard.step(QObject::tr("Take in marks"), [&] {
             const auto there = yard.records().moments(clip);
+            core::Stretches stretches = yard.records().stretches(clip);
+            store::Ride ride = review.ride();
+            bool ridden = false, said = false;
             for (const auto& m : moments) {
+                ridden |= fill(stretches[core::stretch_at(stretches, m.frame)], m);
+                said |= fill(ride, m, yard.knowledge().schools);
                 const auto it = std::ranges::find_if(there, [&](const store::Moment& one) {
                     return one.frame == m.frame && one.slot == review.slot();
                 });
@@ -127,6 +161,8 @@ QString import_marks(Bench& bench, const QString& file) {
                     if (here.figure[l] != m.figure[l]) yard.records().put(here.id, l, m.figure[l]);
                 }
             }
+            if (ridden) yard.records().put_stretches(clip, stretches);
+            if (said && ride.id) yard.records().update(ride);
         });
         if (!moments.empty()) bench.deck().go_to(moments.front().frame);
         return {};

@@ -17,6 +17,10 @@ constexpr int kKeepPlaceAfterMs = 400;
 Bench::Bench(Yard& yard, QObject* parent)
     : QObject(parent), yard_(yard), review_(yard, deck_), marking_(review_), findings_(review_, marking_) {
     connect(&deck_, &ClipDeck::failed, this, &Bench::trouble);
+    connect(&deck_, &ClipDeck::opened, this, [this] {
+        if (review_.is_open() && review_.clip().frames != deck_.facts().frames)
+            set_length(yard_, review_.clip().id, deck_.facts().duration_s, deck_.facts().frames);
+    });
     connect(&deck_, &ClipDeck::opened, this, &Bench::clip_opened);
     connect(&yard_, &Yard::trouble, this, &Bench::trouble);
     place_timer_.setSingleShot(true);

@@ -43,6 +43,20 @@ Review::Review(Yard& yard, ClipDeck& deck, QObject* parent) : QObject(parent), y
         notes_ = yard_.records().notes(id);
         emit notes_changed();
     });
+    connect(&yard_, &Yard::events_changed, this, [this, mine, of_my_ride](store::ClipId id) {
+        if (!mine(id) && !of_my_ride(id)) return;
+        read_events();
+        emit events_changed();
+        // An aid decides what its instant is judged by.
+        RiddenIn now(yard_, ride_);
+        if (now.same_aids(ridden_)) return;
+        ridden_ = std::move(now);
+        read_elsewhere();
+        emit changed();
+    });
+    connect(&yard_, &Yard::riders_changed, this, [this] {
+        if (clip_) reload();  // the rider's body and the horse's notes move bands
+    });
     connect(&deck_, &ClipDeck::frame_changed, this, [this] {
         const int field = moment() ? moment()->field : 0;
         if (clip_ && field != deck_.field()) deck_.show_field(field);
@@ -75,6 +89,8 @@ void Review::clear() {
     elsewhere_ = {};
     answers_.clear();
     sketches_.clear();
+    events_.clear();
+    ground_.clear();
     stretches_ = core::whole_clip();
     notes_.clear();
     remarks_.clear();
@@ -96,7 +112,14 @@ void Review::reload() {
         slot_ = places_.empty() ? 0 : places_.front().slot;
     read_ride();
     read_elsewhere();
+    read_events();
     emit changed();
+    emit events_changed();
+}
+
+void Review::read_events() {
+    events_ = yard_.records().events_in(clip_->id);
+    ground_ = yard_.records().ground_marks(clip_->id);
 }
 
 void Review::read_ride() {

@@ -50,6 +50,9 @@ class Review : public QObject {
     const std::vector<store::Answer>& answers() const { return answers_; }
     /// What the coach drew in this clip.
     const std::vector<store::Sketch>& sketches() const { return sketches_; }
+    /// What was logged in this clip, of all riders in it, by time.
+    const std::vector<store::Event>& events() const { return events_; }
+    const std::vector<store::GroundMark>& ground() const { return ground_; }
     /// The whole ride as core judges it; `here` takes the place of the figure at the deck's frame, while a
     /// joint is being dragged.
     core::RideData gathered(const std::optional<core::Figure>& here) const;
@@ -90,12 +93,14 @@ class Review : public QObject {
     void slot_changed();  ///< another rider's figure is shown
     void notes_changed();
     void decided_changed();
+    void events_changed();
 
   private:
     void clear();
     void reload();
     void read_ride();
     void read_elsewhere();
+    void read_events();
     Yard& yard_;
     ClipDeck& deck_;
     std::optional<store::Clip> clip_;
@@ -104,6 +109,8 @@ class Review : public QObject {
     std::vector<store::Moment> moments_;
     std::vector<store::Answer> answers_;
     std::vector<store::Sketch> sketches_;
+    std::vector<store::Event> events_;
+    std::vector<store::GroundMark> ground_;
     core::RideData elsewhere_;
     RiddenIn ridden_;
     core::Stretches stretches_ = core::whole_clip();

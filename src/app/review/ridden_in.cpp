@@ -4,6 +4,8 @@
 #include <cmath>
 #include <sstream>
 
+#include "app/review/limits.hpp"
+
 namespace aspen::app {
 namespace {
 
@@ -28,6 +30,9 @@ RiddenIn::RiddenIn(Yard& yard, const store::Ride& ride) {
         if (!horse->stage.empty()) context_.horse.push_back(horse->stage);
         if (horse->half_seat_better) context_.horse.emplace_back("half_seat_better");
         if (horse->cold_backed) context_.horse.emplace_back("cold_backed");
+    }
+    for (const core::Limitation& l : limits_on(yard, ride)) {
+        for (const std::string& part : l.parts) context_.body.push_back({part, l.side});
     }
     for (const store::Event& e : yard.records().events(ride.id)) {
         if (e.event == "aid" && e.clip)

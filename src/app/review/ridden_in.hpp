@@ -17,6 +17,8 @@ class RiddenIn {
     RiddenIn() = default;
     RiddenIn(Yard& yard, const store::Ride& ride);
 
+    /// Whether the same aids were logged, as far as they decide bands.
+    bool same_aids(const RiddenIn& other) const { return aids_ == other.aids_; }
     core::Setting setting(const core::Stretches& stretches, const store::Moment& moment) const;
     core::RideMoment moment(const core::Stretches& stretches, const store::Moment& moment) const;
 
@@ -26,6 +28,7 @@ class RiddenIn {
         int slot;
         double time_s;
         std::string side;
+        friend bool operator==(const Aid&, const Aid&) = default;
     };
     core::RideContext context_;
     std::vector<Aid> aids_;

@@ -13,6 +13,8 @@ void change_rider(Yard& yard, const store::Rider& rider);
 void set_limitations(Yard& yard, store::RiderId rider, const QString& words);
 void set_limitations(Yard& yard, store::RiderId rider, const std::vector<store::Limitation>& after);
 QString limitations_in_words(Yard& yard, store::RiderId rider);
+/// The holes of a rider's leathers; the last said for a saddle and job hold.
+void put_stirrup(Yard& yard, const store::Stirrup& stirrup);
 store::HorseId add_horse(Yard& yard, const store::Horse& horse);
 void change_horse(Yard& yard, const store::Horse& horse);
 void merge_riders(Yard& yard, store::RiderId from, store::RiderId into);
@@ -44,7 +46,7 @@ void promise(Yard& yard, store::RideId id, const std::string& day);
 store::ClipId take_in_clip(Yard& yard, const store::Clip& clip);
 void move_clip(Yard& yard, store::ClipId id, const QString& new_path);
 void leave_at(Yard& yard, store::ClipId id, int frame);
-void set_length(Yard& yard, store::ClipId id, double duration_s);
+void set_length(Yard& yard, store::ClipId id, double duration_s, int frames);
 void set_ride_state(Yard& yard, store::RideId id, store::RideState state);
 
 // Moments and joints.
@@ -75,6 +77,14 @@ struct Accepted {
 };
 /// What the coach's eye said on a frame; the same said again is taken back.
 void answer(Yard& yard, const store::Answer& answer, const QString& words);
+
+// What happens, and what is marked on the ground.
+store::EventId add_event(Yard& yard, const store::Event& event, const QString& words);
+/// One that is dragged is one step, however often it is written: they share the gesture.
+void change_event(Yard& yard, const store::Event& event, int gesture = 0);
+void remove_event(Yard& yard, const store::Event& event, const QString& words);
+void add_ground_mark(Yard& yard, const store::GroundMark& mark);
+void remove_ground_mark(Yard& yard, const store::GroundMark& mark);
 
 void add_sketch(Yard& yard, const store::Sketch& sketch);
 void remove_sketch(Yard& yard, const store::Sketch& sketch);

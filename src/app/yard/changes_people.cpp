@@ -46,6 +46,9 @@ void set_limitations(Yard& yard, store::RiderId rider, const std::vector<store::
     yard.step(QObject::tr("Change what the rider's body allows"),
               [&] { yard.records().put_limitations(rider, after); });
 }
+void put_stirrup(Yard& yard, const store::Stirrup& stirrup) {
+    yard.step(QObject::tr("Note the stirrups"), [&] { yard.records().put(stirrup); });
+}
 QString limitations_in_words(Yard& yard, store::RiderId rider) {
     QStringList out;
     const std::string today = yard.today_iso();
@@ -232,11 +235,12 @@ void leave_at(Yard& yard, store::ClipId id, int frame) {
     clip->last_frame = frame;
     yard.records().update(*clip);  // nobody shows it: not announced
 }
-void set_length(Yard& yard, store::ClipId id, double duration_s) {
+void set_length(Yard& yard, store::ClipId id, double duration_s, int frames) {
     yard.quietly([&] {
         auto clip = yard.records().clip(id);
         if (!clip) return;
         clip->duration_s = duration_s;
+        clip->frames = frames;
         yard.records().update(*clip);
     });
 }

@@ -110,6 +110,26 @@ void answer(Yard& yard, const store::Answer& answer, const QString& words) {
             yard.records().put(answer);
     });
 }
+store::EventId add_event(Yard& yard, const store::Event& event, const QString& words) {
+    store::EventId id;
+    yard.step(words, [&] { id = yard.records().add(event); });
+    return id;
+}
+void change_event(Yard& yard, const store::Event& event, int gesture) {
+    yard.step(
+        QObject::tr("Change an event"), [&] { yard.records().update(event); }, gesture);
+}
+void remove_event(Yard& yard, const store::Event& event, const QString& words) {
+    yard.step(words, [&] { yard.records().remove(event.id); });
+}
+void add_ground_mark(Yard& yard, const store::GroundMark& mark) {
+    yard.step(mark.kind == store::GroundMarkKind::lap_line ? QObject::tr("Draw the lap line")
+                                                           : QObject::tr("Mark two prints"),
+              [&] { yard.records().add(mark); });
+}
+void remove_ground_mark(Yard& yard, const store::GroundMark& mark) {
+    yard.step(QObject::tr("Take a mark on the ground away"), [&] { yard.records().remove(mark.id); });
+}
 void add_sketch(Yard& yard, const store::Sketch& sketch) {
     yard.step(QObject::tr("Draw on the frame"), [&] { yard.records().add(sketch); });
 }

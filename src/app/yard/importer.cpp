@@ -152,20 +152,19 @@ void Importer::bring_in(const QStringList& dropped) {
 
 void Importer::index(store::ClipId id) {
     const auto clip = yard_.records().clip(id);
-    if (!clip || clip->duration_s > 0) return;
+    if (!clip || (clip->duration_s > 0 && clip->frames > 0)) return;
     const QString file = yard_.file_of(*clip);
     yard_.jobs().run(
         JobLane::index, tr("Counting the frames of ") + QFileInfo(file).fileName(), this,
         [file, cache = media::OrderCache{cache_folder().toStdString(), clip->hash}](Job& job) {
             media::ReaderOptions options;
             options.order_cache = cache;
-            return media::VideoReader(file.toStdString(),
-                                      {&job.stopped(), [&job](double s) { job.progress(s); }}, options)
-                .facts()
-                .duration_s;
+            const media::VideoReader reader(file.toStdString(),
+                                            {&job.stopped(), [&job](double s) { job.progress(s); }}, options);
+            return std::pair(reader.facts().duration_s, reader.facts().frames);
         },
-        [this, id](const Outcome<double>& seconds) {
-            if (seconds.value) set_length(yard_, id, *seconds.value);
+        [this, id](const Outcome<std::pair<double, int>>& length) {
+            if (length.value) set_length(yard_, id, length.value->first, length.value->second);
             // Else opening it will say what is wrong; its length stays unknown.
         });
 }

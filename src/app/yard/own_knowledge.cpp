@@ -10,6 +10,7 @@ namespace aspen::app {
 namespace {
 
 constexpr const char* kSchool = "school";
+constexpr const char* kFault = "fault";
 
 }  // namespace
 
@@ -17,7 +18,37 @@ std::shared_ptr<const core::Knowledge> knowledge_of(Yard& yard) {
     std::vector<OwnFile> own;
     for (const auto& [id, body] : yard.records().own_data(kSchool))
         own.push_back({"own/" + id + ".json", body});
-    return own.empty() ? shipped_knowledge() : knowledge_with(own);
+    std::vector<OwnFile> faults;
+    for (const auto& [id, body] : yard.records().own_data(kFault))
+        faults.push_back({"own/fault/" + id + ".json", body});
+    return knowledge_with(own, faults);
+}
+
+std::string own_fault(Yard& yard, const std::string& id) {
+    for (const auto& [known, body] : yard.records().own_data(kFault)) {
+        if (known == id) return body;
+    }
+    return {};
+}
+
+void change_own_fault(Yard& yard, const std::string& id, const std::string& field, const std::string& value) {
+    const std::string before = own_fault(yard, id);
+    auto patch = before.empty() ? nlohmann::ordered_json{{"id", id}} : nlohmann::ordered_json::parse(before);
+    const auto said = nlohmann::ordered_json::parse(value);
+    if (said.is_null())
+        patch.erase(field);
+    else
+        patch[field] = said;
+    if (patch.size() == 1) return remove_own_fault(yard, id);
+    yard.step(QObject::tr("Change a rule"), [&] {
+        yard.records().put_own_data(kFault, id, patch.dump());
+        knowledge_of(yard);  // refused here, nothing is kept
+    });
+}
+
+void remove_own_fault(Yard& yard, const std::string& id) {
+    if (own_fault(yard, id).empty()) return;
+    yard.step(QObject::tr("A rule as it ships"), [&] { yard.records().remove_own_data(kFault, id); });
 }
 
 void put_own_school(Yard& yard, const std::string& id, const std::string& json) {

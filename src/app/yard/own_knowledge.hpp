@@ -13,6 +13,13 @@ std::shared_ptr<const core::Knowledge> knowledge_of(Yard& yard);
 /// Throws core::Refused, and changes nothing, when the school does not load beside all others.
 void put_own_school(Yard& yard, const std::string& id, const std::string& json);
 void remove_own_school(Yard& yard, const std::string& id);
+/// What the coach says otherwise of a fault, as a JSON merge patch of its entry in `faults.json` (RFC 7386):
+/// `{"id": …}` and what differs; an empty text where nothing does.
+std::string own_fault(Yard& yard, const std::string& id);
+/// One field of it; `value` is JSON, "null" for as shipped. One step, refused as put_own_school is.
+void change_own_fault(Yard& yard, const std::string& id, const std::string& field, const std::string& value);
+/// The fault is as it ships again.
+void remove_own_fault(Yard& yard, const std::string& id);
 /// A shipped or own school as JSON to start from, under another id and name.
 std::string school_copied(Yard& yard, const std::string& from, const std::string& id,
                           const std::string& name);

@@ -118,25 +118,37 @@ void Yard::apply(const store::ChangeSet& change) {
     announce(change);
 }
 
-/// A listener that cannot read what it wants to show says so in one line; the change stands.
+/// A listener that cannot read what it wants to show says so in one line; the change stands, and the others
+/// hear of it all the same.
 void Yard::announce(const store::ChangeSet& change) {
     if (change.empty()) return;
-    try {
-        const store::Touched t = store_.touched_by(change);
-        if (t.own_data) set_knowledge(knowledge_of(*this));
-        for (const auto clip : t.stretches) emit stretches_changed(clip);
-        for (const auto clip : t.marks) emit marks_changed(clip);
-        for (const auto clip : t.notes) emit notes_changed(clip);
-        for (const auto ride : t.findings) emit findings_changed(ride);
-        for (const auto ride : t.rides) emit ride_changed(ride);
-        for (const auto clip : t.clips) emit clip_changed(clip);
-        for (const auto rider : t.corrections) emit corrections_changed(rider);
-        if (t.riders || t.horses) emit riders_changed();
-        if (!t.rides.empty() || !t.clips.empty() || t.riders || t.horses || !t.corrections.empty())
-            emit clips_changed();
-    } catch (const core::Refused& e) {
-        emit trouble(QString::fromUtf8(e.what()));
-    }
+    const auto tell = [this](const auto& what) {
+        try {
+            what();
+        } catch (const core::Refused& e) {
+            emit trouble(QString::fromUtf8(e.what()));
+        }
+    };
+    const auto each = [&](const auto& ids, auto signal) {
+        for (const auto id : ids) tell([&] { emit(this->*signal)(id); });
+    };
+    store::Touched t;
+    tell([&] { t = store_.touched_by(change); });
+    // The knowledge is there before anything is read anew that may go by it (a ride by a school), and told of
+    // after it (a ride may go by another school now that one is gone).
+    if (t.own_data) tell([&] { knowledge_ = knowledge_of(*this); });
+    each(t.stretches, &Yard::stretches_changed);
+    each(t.marks, &Yard::marks_changed);
+    each(t.notes, &Yard::notes_changed);
+    each(t.events, &Yard::events_changed);
+    each(t.findings, &Yard::findings_changed);
+    each(t.rides, &Yard::ride_changed);
+    each(t.clips, &Yard::clip_changed);
+    each(t.corrections, &Yard::corrections_changed);
+    if (t.riders || t.horses) tell([&] { emit riders_changed(); });
+    if (!t.rides.empty() || !t.clips.empty() || t.riders || t.horses || !t.corrections.empty())
+        tell([&] { emit clips_changed(); });
+    if (t.own_data) tell([&] { emit knowledge_changed(); });
 }
 
 QString Yard::undo() {

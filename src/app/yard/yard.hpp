@@ -71,6 +71,7 @@ class Yard : public QObject {
     void findings_changed(aspen::store::RideId ride);
     void stretches_changed(aspen::store::ClipId clip);
     void notes_changed(aspen::store::ClipId clip);
+    void events_changed(aspen::store::ClipId clip);  ///< what was logged, and what is marked on its ground
     void corrections_changed(aspen::store::RiderId rider);
     void knowledge_changed();
     void trouble(const QString& line);

@@ -82,6 +82,9 @@ struct Setting {
     std::optional<Rein> rein{};
     std::string level{};               ///< beginner, novice, established; "" when not said
     std::vector<std::string> horse{};  ///< its notes: green, half_seat_better, cold_backed
+    /// Parts of the rider's body that a limitation names and this picture shows: hip, knee, ankle, back,
+    /// neck, shoulder, elbow, wrist, head.
+    std::vector<std::string> body{};
     /// Whether the leg in view gives an aid at this instant; empty: only the movement tells.
     std::optional<bool> leg_aids{};
     std::optional<bool> upward{};  ///< of a transition: whether it goes up a gait; empty when not known

@@ -145,8 +145,22 @@ std::string spoken(const SeenIn& seen) {
     return out;
 }
 
+namespace {
+
+/// From the side only the limbs of the nearer side are seen; what is said of no side counts for both.
+bool shown(const LimitedPart& limited, const Stretch& s) {
+    const bool one_sided = limited.side == "left" || limited.side == "right";
+    const bool limb = limited.part != "back" && limited.part != "neck" && limited.part != "head";
+    return !one_sided || !limb || s.view != View::side || limited.side == word(s.travel);
+}
+
+}  // namespace
+
 Setting setting_in(const Stretch& s, const RideContext& ride, const std::string& phase) {
     Setting out;
+    for (const LimitedPart& l : ride.body) {
+        if (shown(l, s) && std::ranges::find(out.body, l.part) == out.body.end()) out.body.push_back(l.part);
+    }
     if (s.gait && s.seat) out.school = ride.school;
     out.level = ride.level;
     out.horse = ride.horse;

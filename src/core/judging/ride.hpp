@@ -25,11 +25,16 @@ SeenIn seen_in(const Stretch& stretch);
 /// "trot rising, left side"; what was not said is left out.
 std::string spoken(const SeenIn& seen);
 
+/// A part of the rider's body that does not do what is asked of everyone.
+struct LimitedPart {
+    std::string part, side;  ///< side: left, right, both or ""
+};
 /// What a whole ride says of the bands of its moments.
 struct RideContext {
     std::string school, level;         ///< "" when not said
     std::vector<std::string> horse{};  ///< its notes, as Setting has them
     std::optional<Mount> mount{};
+    std::vector<LimitedPart> body{};
 };
 /// What decides the bands of a moment in a stretch. Without gait or seat the school stays empty: there are no
 /// bands.

@@ -45,6 +45,7 @@ const std::map<std::string, std::function<Words(const Setting&)>, std::less<>>& 
         {"circle_leg", [](const Setting& s) { return one(s.circle_leg); }},
         {"level", [](const Setting& s) { return Words{s.level}; }},
         {"horse", [](const Setting& s) { return s.horse; }},
+        {"body", [](const Setting& s) { return s.body; }},
         {"moment", moment},
     };
     return all;

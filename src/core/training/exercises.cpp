@@ -58,6 +58,20 @@ Exercise read_exercise(const Json& json, const std::string& file, const FaultBoo
     return e;
 }
 
+/// Its words in small letters.
+std::vector<std::string> words_in(const std::string& text) {
+    std::vector<std::string> out(1);
+    for (const char c : text) {
+        const auto u = static_cast<unsigned char>(c);
+        if (std::isalpha(u))
+            out.back() += static_cast<char>(std::tolower(u));
+        else if (!out.back().empty())
+            out.emplace_back();
+    }
+    if (out.back().empty()) out.pop_back();
+    return out;
+}
+
 std::ptrdiff_t place(const Exercise& e, std::string_view fault) {
     return std::ranges::find(e.answers, fault) - e.answers.begin();
 }
@@ -66,36 +80,46 @@ std::ptrdiff_t place(const Exercise& e, std::string_view fault) {
 
 std::vector<std::string> ExerciseBook::parts_in(const std::string& words) const {
     std::vector<std::string> out;
-    std::string word;
-    const auto take = [&] {
+    for (const std::string& word : words_in(words)) {
         for (const auto& [part, names] : body_words_) {
             const bool named = std::ranges::find(names, word) != names.end();
             if (named && std::ranges::find(out, part) == out.end()) out.push_back(part);
         }
-        word.clear();
-    };
-    for (const char c : words) {
-        const auto u = static_cast<unsigned char>(c);
-        if (std::isalpha(u))
-            word += static_cast<char>(std::tolower(u));
-        else
-            take();
     }
-    take();
     return out;
+}
+
+std::vector<std::string> ExerciseBook::parts() const {
+    std::vector<std::string> out;
+    for (const auto& [part, names] : body_words_) out.push_back(part);
+    return out;
+}
+
+std::optional<Limitation> ExerciseBook::understood(const std::string& words, std::string side,
+                                                   const std::string& loads) const {
+    if (loads == "nothing") return std::nullopt;
+    if (side.empty()) {
+        bool left = false, right = false;
+        for (const std::string& w : words_in(words)) {
+            left |= w == "left";
+            right |= w == "right";
+        }
+        side = left && right ? "both" : left ? "left" : right ? "right" : "";
+    }
+    return Limitation{words, std::move(side), loads.empty() ? parts_in(words) : words_in(loads)};
 }
 
 std::string ExerciseBook::set_aside(const Exercise& e, const RiderNeeds& rider) const {
     const bool on_foot = e.where.size() == 1 && e.where.front() == "unmounted";
-    for (const std::string& limitation : rider.limitations) {
-        const std::vector<std::string> parts = parts_in(limitation);
-        for (const std::string& part : parts) {
+    for (const Limitation& limitation : rider.limitations) {
+        for (const std::string& part : limitation.parts) {
             if (std::ranges::find(e.not_for, part) != e.not_for.end())
                 return fmt::format("not with a sore or stiff {}", part);
         }
-        if (parts.empty() && !on_foot)
-            return fmt::format("\"{}\" is not understood: name the part of the body on the rider's card",
-                               limitation);
+        if (limitation.parts.empty() && !on_foot)
+            return fmt::format(
+                "\"{}\" is not understood: say on the rider's card what it keeps from being loaded",
+                limitation.words);
     }
     const bool level =
         rider.level.empty() || e.levels.empty() || std::ranges::find(e.levels, rider.level) != e.levels.end();

@@ -2,6 +2,7 @@
 
 #include <iosfwd>
 #include <map>
+#include <optional>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -25,11 +26,17 @@ struct Exercise {
     Dose dose;
 };
 
+/// What a rider's body does not allow, or what hurts today, in free words and as it is understood.
+struct Limitation {
+    std::string words, side;  ///< side: left, right, both or ""
+    std::vector<std::string>
+        parts;  ///< of the body, as the exercises' not_for has them; empty: not understood
+};
+
 /// What of the rider decides which exercise fits.
 struct RiderNeeds {
     std::string level;  ///< beginner, novice or established; "" when not known
-    /// In free words, also what hurts today: "left hip", "knee replacement".
-    std::vector<std::string> limitations;
+    std::vector<Limitation> limitations;
 };
 
 /// An exercise offered, or set aside with the reason.
@@ -54,6 +61,13 @@ class ExerciseBook {
     /// The parts of the body that free words name, as the exercises' not_for has them; empty where none is
     /// understood.
     std::vector<std::string> parts_in(const std::string& words) const;
+    /// Every part that words can name.
+    std::vector<std::string> parts() const;
+    /// A limitation as it is understood: by what the coach said that it keeps from being loaded (parts by
+    /// blanks), else by its own words. Empty where the coach said "nothing". A side that stands in the words
+    /// alone is read there.
+    std::optional<Limitation> understood(const std::string& words, std::string side,
+                                         const std::string& loads) const;
 
   private:
     std::string set_aside(const Exercise& exercise, const RiderNeeds& rider) const;

@@ -1,6 +1,7 @@
 #include "ui/prescribe/prescribe_view.hpp"
 
 #include "app/review/annotated.hpp"
+#include "app/review/limits.hpp"
 #include "exchange/frame_marks_painter.hpp"
 
 #include <QFileDialog>
@@ -17,6 +18,7 @@
 #include "ui/shared/picture_stage.hpp"
 #include "ui/shared/rail.hpp"
 #include "ui/shared/theme.hpp"
+#include "ui/shared/view_keys.hpp"
 #include "ui/shared/widgets.hpp"
 
 namespace aspen::ui {
@@ -124,15 +126,16 @@ PrescribeView::PrescribeView(app::Bench& bench, QWidget* parent)
     right->addLayout(offers_);
     right->addWidget(scrolled(holder, this), 1);
     auto* verbs = new QHBoxLayout;
-    const auto deed = [this](const QString& words, Qt::Key key, void (PrescribeView::*act)()) {
+    const auto deed = [this](const QString& id, const QString& words, void (PrescribeView::*act)()) {
         auto* a = new QAction(words, this);
-        a->setShortcut(key);
+        a->setObjectName(id);
+        a->setShortcuts(view_keys(id));
         set_group(*a, tr("Prescribe"));
         connect(a, &QAction::triggered, this, act);
         return a;
     };
-    give_deed_ = deed(tr("Give the exercise"), Qt::Key_G, &PrescribeView::give);
-    page_deed_ = deed(tr("Save the rider's page"), Qt::Key_S, &PrescribeView::save_page);
+    give_deed_ = deed("give", tr("Give the exercise"), &PrescribeView::give);
+    page_deed_ = deed("page", tr("Save the rider's page"), &PrescribeView::save_page);
     give_ = verb_button(tr("Give it"), "G", this, true);
     page_ = verb_button(tr("Save the page"), "S", this);
     done_ = quiet_label("", this);
@@ -158,11 +161,7 @@ core::RiderNeeds PrescribeView::needs() const {
     core::RiderNeeds n;
     if (const auto rider = bench_.yard().records().rider(bench_.review().rider())) {
         n.level = rider->level;
-        for (const store::Limitation& l : bench_.yard().records().limitations(rider->id))
-            n.limitations.push_back(l.words);
-        // What hurts today counts like a limitation of this ride.
-        if (const std::string& hurts = bench_.review().ride().own.hurts; !hurts.empty())
-            n.limitations.push_back(hurts);
+        n.limitations = app::limits_on(bench_.yard(), bench_.review().ride());
     }
     return n;
 }

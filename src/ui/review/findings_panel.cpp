@@ -8,9 +8,9 @@
 #include <algorithm>
 
 #include "app/review/eye_pass.hpp"
+#include "app/review/leathers.hpp"
 #include "app/yard/changes.hpp"
 #include "core/judging/sides.hpp"
-#include "core/training/stirrup.hpp"
 #include "ui/shared/rail.hpp"
 #include "ui/shared/theme.hpp"
 #include "ui/shared/widgets.hpp"
@@ -267,9 +267,8 @@ void FindingsPanel::rebuild() {
         hint->say(note);
         list_->addWidget(hint);
     }
-    if (const auto stirrups =
-            core::stirrup_advice(bench_.review().gathered(std::nullopt), bench_.findings().assessment()))
-        list_->addWidget(quiet_label(QString::fromStdString(stirrups->words), this));
+    for (const QString& leathers : app::leathers_in_words(bench_))
+        list_->addWidget(quiet_label(leathers, this));
     QStringList eye;
     for (const core::CheckWanted& w : bench_.findings().wanted()) {
         const QString name = QString::fromStdString(w.fault->name).toLower();

@@ -2,12 +2,14 @@
 
 namespace aspen::ui {
 
-LowerPanel::LowerPanel(app::Bench& bench, const KeyMap& keys, QWidget* parent) : QStackedWidget(parent) {
+LowerPanel::LowerPanel(app::Bench& bench, app::EventLog& log, const KeyMap& keys, QWidget* parent)
+    : QStackedWidget(parent) {
     findings_ = new FindingsPanel(bench, keys, this);
     checks_ = new ChecksPanel(bench, keys, this);
-    summary_ = new SummaryPanel(bench, this);
-    for (QWidget* w :
-         {static_cast<QWidget*>(findings_), static_cast<QWidget*>(checks_), static_cast<QWidget*>(summary_)})
+    summary_ = new SummaryPanel(bench, log, this);
+    why_ = new WhyPanel(bench, this);
+    events_ = new EventPanel(bench, log, keys, this);
+    for (QWidget* w : std::initializer_list<QWidget*>{findings_, checks_, summary_, why_, events_})
         addWidget(w);
     connect(&bench, &app::Bench::clip_opened, this, [this] { setCurrentIndex(0); });
 }
@@ -16,11 +18,13 @@ void LowerPanel::toggle(Shows what) {
     setCurrentIndex(static_cast<int>(shows() == what ? Shows::findings : what));
     if (shows() == Shows::checks) checks_->open();
     if (shows() == Shows::summary) summary_->open();
+    if (shows() == Shows::why) why_->open(findings_->current());
 }
 
 void LowerPanel::move(int by) {
     if (shows() == Shows::checks) return checks_->move(by);
-    if (shows() == Shows::findings) findings_->move_current(by);
+    if (shows() == Shows::findings || shows() == Shows::why) findings_->move_current(by);
+    if (shows() == Shows::why) why_->open(findings_->current());
 }
 
 }  // namespace aspen::ui

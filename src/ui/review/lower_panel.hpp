@@ -3,21 +3,25 @@
 #include <QStackedWidget>
 
 #include "ui/review/checks_panel.hpp"
+#include "ui/review/event_panel.hpp"
 #include "ui/review/findings_panel.hpp"
 #include "ui/review/summary_panel.hpp"
+#include "ui/review/why_panel.hpp"
 
 namespace aspen::ui {
 
-/// Under the film: the findings, the eye checks or what the ride says, one at a time by key. Nothing else
-/// moves when it changes.
+/// Under the film: the findings, the eye checks, what the ride says, why a fault was said or the keys that
+/// log what happens, one at a time by key. Nothing else moves when it changes.
 class LowerPanel : public QStackedWidget {
     Q_OBJECT
   public:
-    enum class Shows { findings, checks, summary };
-    LowerPanel(app::Bench& bench, const KeyMap& keys, QWidget* parent = nullptr);
+    enum class Shows { findings, checks, summary, why, events };
+    LowerPanel(app::Bench& bench, app::EventLog& log, const KeyMap& keys, QWidget* parent = nullptr);
     FindingsPanel& findings() { return *findings_; }
     ChecksPanel& checks() { return *checks_; }
     SummaryPanel& summary() { return *summary_; }
+    WhyPanel& why() { return *why_; }
+    EventPanel& events() { return *events_; }
     Shows shows() const { return static_cast<Shows>(currentIndex()); }
     /// Shows this; the findings again when it is shown already.
     void toggle(Shows what);
@@ -28,6 +32,8 @@ class LowerPanel : public QStackedWidget {
     FindingsPanel* findings_;
     ChecksPanel* checks_;
     SummaryPanel* summary_;
+    WhyPanel* why_;
+    EventPanel* events_;
 };
 
 }  // namespace aspen::ui

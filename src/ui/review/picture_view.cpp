@@ -8,6 +8,7 @@
 
 #include "app/review/annotated.hpp"
 #include "exchange/frame_marks_painter.hpp"
+#include "ui/review/lines_on_picture.hpp"
 #include "ui/review/picture_accessible.hpp"
 #include "ui/shared/theme.hpp"
 
@@ -60,6 +61,7 @@ void PictureView::add_layers() {
         if (bench_.deck().ready() && !bench_.deck().picture_is_current()) paint_stand_in(p);
         if (bench_.deck().picture_is_current()) paint_figures(p);
     });
+    stage_.add_layer(ground_layer(bench_));
     stage_.add_layer([this](QPainter& p, const PictureStage::Place& place) {
         if (!line_) return;
         p.setPen(QPen(kPictureSky, 2));
@@ -276,7 +278,11 @@ void PictureView::mousePressEvent(QMouseEvent* e) {
     }
     if (e->button() != Qt::LeftButton || bench_.deck().picture().isNull()) return;
     if (drawing_ != Line::none) {
-        line_ = {to_picture(press_), to_picture(press_)};
+        // A line of the ground may be two clicks: the second press is its other end.
+        if (line_ && ground_kind(drawing_))
+            line_->second = to_picture(press_);
+        else
+            line_ = {to_picture(press_), to_picture(press_)};
         return;
     }
     if (!three_) held_ = joint_at(press_);
@@ -289,7 +295,7 @@ void PictureView::mouseMoveEvent(QMouseEvent* e) {
     if (panning_) {
         pan_ = pan_press_ + d;
     } else if (line_) {
-        line_->second = to_picture(pointer_);
+        if (e->buttons() & Qt::LeftButton || ground_kind(drawing_)) line_->second = to_picture(pointer_);
     } else if (held_ && moved_ && bench_.deck().picture_is_current()) {
         bench_.marking().drag(*held_, to_picture(pointer_), zoom_, e->modifiers() & Qt::AltModifier);
     }
@@ -305,6 +311,10 @@ void PictureView::mouseReleaseEvent(QMouseEvent* e) {
     if (line_) {
         const Line line = drawing_;
         const auto ends = *line_;
+        if (ground_kind(line) && core::distance(ends.first, ends.second) * scale() < kDragStart) {
+            tell_prompt();
+            return update();
+        }
         draw_line(Line::none);
         emit line_drawn(line, ends.first, ends.second);
         return;
@@ -465,28 +475,7 @@ void PictureView::paint_stand_in(QPainter& p) const {
 }
 
 std::pair<QString, QString> PictureView::prompt() const {
-    if (drawing_ == Line::upright)
-        return {
-            tr("Draw along something upright"),
-            tr("a post, a letter's stand or a wall's edge: press at one end, let go at the other · [let_go] "
-               "leaves it")};
-    if (drawing_ == Line::level)
-        return {tr("Draw along something level"),
-                tr("the rail of the fence, the footing's edge square to the camera · [let_go] leaves it")};
-    if (drawing_ == Line::cover)
-        return {tr("Cover the face"), tr("press in the middle of the face, let go at its edge; all inside is "
-                                         "covered · [let_go] leaves it")};
-    if (drawing_ == Line::arrow)
-        return {tr("Point at it"),
-                tr("press where the arrow starts, let go at its tip · [let_go] leaves it")};
-    if (drawing_ == Line::circle)
-        return {tr("Circle it"), tr("press in the middle, let go at the edge · [let_go] leaves it")};
-    if (drawing_ == Line::words)
-        return {tr("Write beside it"), tr("click where the words begin · [let_go] leaves it")};
-    if (drawing_ == Line::scale)
-        return {
-            tr("Draw along a known length"),
-            tr("from the ground to the withers, or a pole lying square to the camera · [let_go] leaves it")};
+    if (drawing_ != Line::none) return prompt_of(drawing_, line_.has_value());
     if (three_ && bench_.deck().ready()) {
         const bool side = bench_.marking().figure().view == core::View::side;
         const QString side_steps[] = {tr("Click the top of the head"), tr("Now the heel"), tr("And the toe")};
@@ -524,8 +513,9 @@ std::pair<QString, QString> PictureView::prompt() const {
 /// The line over the picture follows what is painted, but not from inside the painting.
 void PictureView::tell_prompt() {
     prompt_waits_ = false;
-    const auto [strong, rest] =
-        quiet_ || bench_.deck().picture().isNull() ? std::pair<QString, QString>() : prompt();
+    const auto [strong, rest] = (quiet_ && drawing_ == Line::none) || bench_.deck().picture().isNull()
+                                    ? std::pair<QString, QString>()
+                                    : prompt();
     prompt_->setVisible(!strong.isEmpty());
     if (strong.isEmpty()) return;
     prompt_->say(strong, rest);
@@ -542,7 +532,8 @@ void PictureView::paintEvent(QPaintEvent*) {
     if (!std::exchange(prompt_waits_, true))
         QMetaObject::invokeMethod(this, &PictureView::tell_prompt, Qt::QueuedConnection);
     QPainter p(this);
-    p.fillRect(rect(), theme().picture_ground);
+    // Beside the picture lies the page, not a black bar; while nothing is shown yet, the dark of a stage.
+    p.fillRect(rect(), bench_.deck().picture().isNull() ? theme().picture_ground : theme().ground);
     const QImage& picture = bench_.deck().picture();
     if (picture.isNull()) {
         p.setPen(QColor(0xb9, 0xc0, 0xba));

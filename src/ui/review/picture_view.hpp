@@ -20,7 +20,7 @@ class PictureView : public QWidget {
     PictureView(app::Bench& bench, const KeyMap& keys, QWidget* parent = nullptr);
 
     /// A line to draw on the picture: the next drag is the line.
-    enum class Line { none, upright, level, scale, cover, arrow, circle, words };
+    enum class Line { none, upright, level, scale, cover, arrow, circle, words, lap_line, overstep, step };
     void draw_line(Line line);
     Line drawing() const { return drawing_; }
     void draw_upright(bool on) { draw_line(on ? Line::upright : Line::none); }

@@ -8,17 +8,20 @@
 
 #include "app/review/annotated.hpp"
 #include "app/review/first_look.hpp"
+#include "app/review/ground_marks.hpp"
 #include "app/review/riding.hpp"
 #include "app/review/seeing.hpp"
 #include "ui/review/ask_panel.hpp"
 #include "ui/review/column.hpp"
 #include "ui/review/context_bar.hpp"
+#include "ui/review/event_lane.hpp"
 #include "ui/review/last_line.hpp"
 #include "ui/review/lower_panel.hpp"
 #include "ui/review/name_line.hpp"
 #include "ui/review/strip.hpp"
 #include "ui/review/turned_horse.hpp"
 #include "ui/review/two_view.hpp"
+#include "ui/shared/view_keys.hpp"
 #include "ui/shared/widgets.hpp"
 #include "ui/shared/word_line.hpp"
 
@@ -31,7 +34,8 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys,
       player_(bench.deck()),
       stretch_(bench),
       sound_(bench.deck(), player_, bench.yard().jobs()),
-      maker_(bench) {
+      maker_(bench),
+      log_(bench, player_) {
     setFocusPolicy(Qt::StrongFocus);
     context_ = new ContextBar(bench, importer, player_, this);
     picture_ = new PictureView(bench, keys, this);
@@ -39,7 +43,8 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys,
     turned_ = new TurnedHorse(bench, keys, picture_);
     two_ = new TwoView(bench, keys, picture_);
     strip_ = new Strip(bench, player_, this);
-    lower_ = new LowerPanel(bench, keys, this);
+    events_ = new EventLane(bench, log_, this);
+    lower_ = new LowerPanel(bench, log_, keys, this);
     last_ = new LastLine(bench, this);
     name_ = new NameLine(this);
     column_ = new Column(bench, keys, this);
@@ -49,6 +54,7 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys,
     left->setSpacing(0);
     left->addWidget(last_);
     left->addWidget(picture_, 1);
+    left->addWidget(events_);
     left->addWidget(strip_);
     lower_->setFixedHeight(152);
     left->addWidget(lower_);
@@ -71,6 +77,11 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys,
     connect(two_, &TwoView::say, this, &ReviewView::say);
     connect(&findings(), &FindingsPanel::wants_exercise, this, &ReviewView::wants_exercise);
     connect(last_, &LastLine::say, this, &ReviewView::say);
+    connect(&lower_->why(), &WhyPanel::say, this, &ReviewView::say);
+    connect(&lower_->why(), &WhyPanel::wants_band, this, &ReviewView::wants_band);
+    connect(&lower_->why(), &WhyPanel::wants_words, this,
+            [this](const QString& hint, const QString& now,
+                   const std::function<void(const QString&)>& taken) { line_->ask(hint, {}, taken, now); });
     connect(name_, &NameLine::closed, picture_, back_to_picture);
     connect(&lower_->checks(), &ChecksPanel::opened, picture_, back_to_picture);
     connect(column_, &Column::wants_measure, picture_, &PictureView::show_measure);
@@ -83,22 +94,24 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys,
             });
     connect(&maker_, &app::FigureMaker::say, this, &ReviewView::say);
     connect(&bench_.marking(), &app::Marking::blind_done, this, &ReviewView::say);
-    connect(&player_, &app::Player::changed, this, [this] { picture_->be_quiet(player_.playing()); });
+    connect(&player_, &app::Player::changed, this,
+            [this] { picture_->be_quiet(player_.playing() || log_.on()); });
     connect(&stretch_, &app::StretchWriter::finished, this, &ReviewView::say);
     bind_looking();
     bind_stretches();
     bind_joints();
     bind_seeing();
     bind_findings();
-    const auto key = [this](const char* sequence, auto act) {
+    bind_events();
+    const auto key = [this](const char* id, auto act) {
         auto* shortcut =
-            new QShortcut(QKeySequence(sequence), this, nullptr, nullptr, Qt::WidgetWithChildrenShortcut);
+            new QShortcut(view_keys(id).front(), this, nullptr, nullptr, Qt::WidgetWithChildrenShortcut);
         connect(shortcut, &QShortcut::activated, this, act);
     };
-    key("Ctrl+C", [this] { copy_frame(true); });
-    key("Ctrl+Shift+C", [this] { copy_frame(false); });
-    key("Ctrl+S", [this] { save_frame(); });
-    key("Ctrl+Shift+S", [this] { save_stretch(); });
+    key("copy_frame", [this] { copy_frame(true); });
+    key("copy_bare_frame", [this] { copy_frame(false); });
+    key("save_frame", [this] { save_frame(); });
+    key("save_stretch", [this] { save_stretch(); });
 }
 
 void ReviewView::bind_looking() {
@@ -250,6 +263,64 @@ void ReviewView::bind_seeing() {
     does("two_at_once", [this] { two_->open(); });
 }
 
+void ReviewView::bind_events() {
+    does("log_events", [this] { log_.set_on(!log_.on()); });
+    does("event_next", [this] { log_.go(1); });
+    does("event_previous", [this] { log_.go(-1); });
+    const auto line = [this](PictureView::Line l) {
+        picture_->draw_line(picture_->drawing() == l ? PictureView::Line::none : l);
+    };
+    does("lap_line", [line] { line(PictureView::Line::lap_line); });
+    does("overstep", [line] { line(PictureView::Line::overstep); });
+    does("step_length", [line] { line(PictureView::Line::step); });
+    does("unmark_ground", [this] {
+        if (!app::unmark_ground(bench_)) emit say(tr("Nothing is marked on the ground here."));
+    });
+    connect(&log_, &app::EventLog::changed, this, [this] {
+        if (log_.on()) ask_->leave();
+        picture_->be_quiet(player_.playing() || log_.on());
+        const bool shown = lower_->shows() == LowerPanel::Shows::events;
+        if (log_.on() != shown) lower_->toggle(LowerPanel::Shows::events);
+    });
+    connect(&lower_->events(), &EventPanel::say, this, &ReviewView::say);
+    connect(&lower_->events(), &EventPanel::closed, picture_, qOverload<>(&QWidget::setFocus));
+}
+
+/// While what happens is logged, the keys are events; only playing, stepping and leaving remain beside them.
+bool ReviewView::event_key(const QString& action, const QKeyEvent& e) {
+    if (!log_.on()) return false;
+    if (lower_->events().take_key(e)) return true;
+    switch (e.key()) {
+        case Qt::Key_Return:
+        case Qt::Key_Enter:
+            lower_->events().say_more();
+            return true;
+        case Qt::Key_Backspace:
+        case Qt::Key_Delete:
+            log_.take_away();
+            return true;
+        case Qt::Key_Up:
+        case Qt::Key_Down:
+            player_.change_speed(e.key() == Qt::Key_Up ? 1 : -1);
+            return true;
+        case Qt::Key_Escape:
+            if (lower_->events().drill().running())
+                lower_->events().start_drill();
+            else
+                log_.set_on(false);
+            return true;
+        default:
+            break;
+    }
+    static const QStringList kept{"play",           "play_back", "step_back", "step_on",     "ten_back",
+                                  "ten_on",         "first",     "last",      "log_events",  "event_next",
+                                  "event_previous", "lap_line",  "overstep",  "step_length", "unmark_ground",
+                                  "loop_from",      "loop_to"};
+    if (kept.contains(action)) return false;
+    if (!action.isEmpty()) emit say(tr("Logging: the keys are events now. [log_events] leaves it."));
+    return true;
+}
+
 void ReviewView::bind_findings() {
     does("accept", [this] { findings().accept_current(); });
     does("reject", [this] { findings().reject_current(); });
@@ -271,196 +342,15 @@ void ReviewView::bind_findings() {
         lower_->toggle(LowerPanel::Shows::checks);
     });
     does("summary", [this] { lower_->toggle(LowerPanel::Shows::summary); });
+    does("why", [this] { lower_->toggle(LowerPanel::Shows::why); });
+    does("stirrups", [this] { note_stirrups(); });
     does("name_by_letters", [this] { name_by_letters(); });
     does("exercise", [this] {
         if (bench_.findings().focus()) emit wants_exercise();
     });
 }
 
-QStringList ReviewView::phrases() const {
-    QStringList out;
-    for (const std::string& p : bench_.yard().records().phrases(200)) out << QString::fromStdString(p);
-    return out;
-}
-
-void ReviewView::write_note() {
-    if (!bench_.deck().ready()) return;
-    const int frame = bench_.deck().frame();  // the instant the key was pressed, while it plays on
-    line_->ask(tr("Note at frame %1").arg(frame), phrases(), [this, frame](const QString& words) {
-        app::add_note(bench_, store::NoteKind::words, words, frame);
-    });
-}
-
-/// The joints of this frame once more, without seeing where they were put: what the coach's own error is.
-void ReviewView::mark_again() {
-    if (bench_.marking().blind()) return bench_.marking().leave_blind();
-    if (!bench_.marking().start_blind())
-        return emit say(
-            tr("Mark and confirm at least five joints here first; then they can be marked again, blind."));
-    emit say(tr("Blind: the joints are hidden. Click them again; [let_go] leaves it."));
-}
-
 FindingsPanel& ReviewView::findings() { return lower_->findings(); }
-
-/// Names a fault, a strength or what the horse answers on this frame, by two letters.
-void ReviewView::name_by_letters() {
-    if (!bench_.deck().ready()) return;
-    player_.pause();
-    name_->ask(bench_.yard().knowledge(), [this](const app::Named& named) {
-        app::name_here(bench_, named);
-        emit say(
-            tr("Frame %1: %2. The same again takes it back.").arg(bench_.deck().frame()).arg(named.name));
-    });
-}
-
-void ReviewView::choose_movement(bool asked) {
-    auto* menu = new QMenu(this);
-    menu->setAttribute(Qt::WA_DeleteOnClose);
-    for (const std::string_view m : core::movements()) {
-        connect(menu->addAction(text(m).replace('_', ' ')), &QAction::triggered, this,
-                [this, m, asked] { app::movement_from_here(bench_, std::string(m), asked); });
-    }
-    connect(menu, &QMenu::aboutToHide, picture_, qOverload<>(&QWidget::setFocus));
-    give_keys(*menu);
-    menu->popup(strip_->mapToGlobal(QPoint(24, -menu->sizeHint().height())));
-}
-
-void ReviewView::choose_riding() {
-    if (!bench_.deck().ready()) return;
-    auto* menu = new QMenu(this);
-    menu->setAttribute(Qt::WA_DeleteOnClose);
-    QString group;
-    for (const app::RidingChoice& c :
-         app::riding_choices(core::ridden_at(bench_.review().stretches(), bench_.deck().frame()))) {
-        if (group != c.group) menu->addSection(group = c.group);
-        QAction* a = menu->addAction(c.words);
-        a->setCheckable(true);
-        a->setChecked(c.holds);
-        connect(a, &QAction::triggered, this, [this, c] { app::riding_from_here(bench_, c); });
-    }
-    connect(menu, &QMenu::aboutToHide, picture_, qOverload<>(&QWidget::setFocus));
-    give_keys(*menu);
-    menu->popup(strip_->mapToGlobal(QPoint(24, -menu->sizeHint().height())));
-}
-
-void ReviewView::name_moment() {
-    const core::Setting s = bench_.review().setting();
-    if (!bench_.review().moment()) bench_.review().mark_moment();
-    const auto names = core::phases(s.gait, s.seat);
-    if (names.empty()) return emit say(tr("Say the gait first; then its moments have names."));
-    auto* menu = new QMenu(this);
-    menu->setAttribute(Qt::WA_DeleteOnClose);
-    int n = 0;
-    for (const std::string_view w : names) {
-        connect(menu->addAction(QString("%1  %2").arg(++n).arg(text(core::spoken_phase(w)))),
-                &QAction::triggered, this, [this, w] { bench_.review().set_phase(std::string(w)); });
-    }
-    connect(menu, &QMenu::aboutToHide, picture_, qOverload<>(&QWidget::setFocus));
-    give_keys(*menu);
-    menu->popup(strip_->mapToGlobal(QPoint(24, -menu->sizeHint().height())));
-}
-
-void ReviewView::rename(std::size_t stretch) {
-    if (stretch >= bench_.review().stretches().size()) return;
-    line_->ask(
-        tr("Name this stretch"), phrases(),
-        [this, stretch](const QString& words) { app::name_stretch(bench_, stretch, words); },
-        QString::fromStdString(bench_.review().stretches()[stretch].name));
-}
-
-/// At the body part of the selected joint, the measure drawn on the picture or the current finding; else the
-/// whole rider.
-void ReviewView::write_remark(store::RemarkKind kind) {
-    if (!bench_.deck().ready()) return;
-    core::BodyPart part = findings().current_part().value_or(core::BodyPart::trunk);
-    if (const core::MeasureInfo* m = core::find_measure(picture_->measure_shown().toStdString()))
-        part = m->part;
-    if (const auto l = bench_.marking().selected()) {
-        for (const core::MeasureInfo& m : core::measures_of(bench_.marking().figure().view)) {
-            if (!m.needs.empty() && std::ranges::find(m.needs, *l) != m.needs.end()) {
-                part = m.part;
-                break;
-            }
-        }
-    }
-    QStringList offered = phrases();
-    const core::Knowledge& known = bench_.yard().knowledge();
-    if (kind == store::RemarkKind::strength) {
-        for (const core::StrengthRule& s : known.strengths.all()) offered << QString::fromStdString(s.name);
-    } else {
-        for (const core::Fault& f : known.faults.faults()) offered << QString::fromStdString(f.name);
-    }
-    offered.removeDuplicates();
-    line_->ask(QString(kind == store::RemarkKind::strength ? tr("Good, at the %1") : tr("I see, at the %1"))
-                   .arg(text(core::spoken(part))),
-               offered,
-               [this, kind, part](const QString& words) { bench_.findings().add_remark(kind, part, words); });
-}
-
-QString ReviewView::name_of(store::RiderId id) const {
-    const auto r = id ? bench_.yard().records().rider(id) : std::nullopt;
-    return r ? QString::fromStdString(r->name) : tr("not said who");
-}
-
-void ReviewView::next_rider() {
-    if (!bench_.is_open()) return;
-    auto* menu = new QMenu(this);
-    menu->setAttribute(Qt::WA_DeleteOnClose);
-    int n = 0;
-    std::set<store::RiderId> there;
-    for (const store::Slot& s : bench_.review().places()) {
-        const auto ride = bench_.yard().records().ride(s.ride);
-        const store::RiderId rider = ride ? ride->rider : store::RiderId{};
-        there.insert(rider);
-        connect(menu->addAction(QString("%1  %2").arg(++n).arg(name_of(rider))), &QAction::triggered, this,
-                [this, slot = s.slot] { bench_.review().show_slot(slot); });
-    }
-    menu->addSection(tr("also in this clip"));
-    for (const store::Rider& r : bench_.yard().records().riders()) {
-        if (!there.contains(r.id))
-            connect(menu->addAction(QString::fromStdString(r.name)), &QAction::triggered, this,
-                    [this, id = r.id] { bench_.review().add_companion(id, {}); });
-    }
-    connect(menu, &QMenu::aboutToHide, picture_, qOverload<>(&QWidget::setFocus));
-    give_keys(*menu);
-    menu->popup(mapToGlobal(QPoint(24, 40)));
-}
-
-void ReviewView::take_line(PictureView::Line line, core::Point a, core::Point b) {
-    if (line == PictureView::Line::upright) return app::set_upright(bench_.review(), a, b);
-    if (line == PictureView::Line::level) return app::set_level(bench_.review(), a, b);
-    if (line == PictureView::Line::cover) return take_cover(a, b);
-    if (line == PictureView::Line::words) {
-        line_->ask(tr("Write beside it"), phrases(), [this, a](const QString& words) {
-            const QString refused = app::draw_here(bench_, store::SketchKind::words, a, a, words);
-            if (!refused.isEmpty()) emit say(refused);
-        });
-        return;
-    }
-    if (line == PictureView::Line::arrow || line == PictureView::Line::circle) {
-        if (core::distance(a, b) < 6) return emit say(tr("Too short to be seen; nothing was drawn."));
-        const QString refused = app::draw_here(
-            bench_, line == PictureView::Line::arrow ? store::SketchKind::arrow : store::SketchKind::circle,
-            a, b);
-        if (!refused.isEmpty()) emit say(refused);
-        return;
-    }
-    if (line != PictureView::Line::scale || core::distance(a, b) < 20) return;
-    const auto horse = bench_.yard().records().horse(bench_.review().horse());
-    const QString start =
-        horse && horse->height_cm ? QString::number(*horse->height_cm / 100.0, 'f', 2) : QString("3.00");
-    line_->ask(
-        tr("How long is that, in metres?"), {},
-        [this, a, b](const QString& words) {
-            const double metres = QString(words).replace(',', '.').toDouble();
-            if (!(metres > 0.1 && metres < 100))
-                return emit say(words +
-                                tr(": is no length in metres between 0.1 and 100; nothing was changed."));
-            app::set_scale(bench_.review(), a, b, metres);
-            emit say(tr("One metre is %1 pixels here.").arg(core::distance(a, b) / metres, 0, 'f', 0));
-        },
-        start);
-}
 
 void ReviewView::see(PictureView::Part part) {
     if (!picture_->see(part)) emit say(tr("Mark a joint of it first; then this frames it."));
@@ -528,6 +418,7 @@ void ReviewView::keyPressEvent(QKeyEvent* e) {
     if (bench_.is_open()) {
         const bool enter = e->key() == Qt::Key_Return || e->key() == Qt::Key_Enter;
         if (two_->isVisible() && two_->take_key(*e)) return e->accept();
+        if (event_key(action, *e)) return e->accept();
         if (enter && picture_->has_reticle()) return picture_->press_reticle();
         if (digit(*e) || arrow(action, *e)) return e->accept();
         if (!action.isEmpty()) {

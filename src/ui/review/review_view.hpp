@@ -7,6 +7,7 @@
 #include "app/leaving/frames_out.hpp"
 #include "app/review/bench.hpp"
 #include "app/review/clip_sound.hpp"
+#include "app/review/event_log.hpp"
 #include "app/review/figure_maker.hpp"
 #include "app/review/player.hpp"
 #include "app/yard/importer.hpp"
@@ -22,6 +23,7 @@ class FindingsPanel;
 class LastLine;
 class LowerPanel;
 class NameLine;
+class EventLane;
 class Strip;
 class TurnedHorse;
 class TwoView;
@@ -35,13 +37,15 @@ class ReviewView : public QWidget {
     ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys, QWidget* parent = nullptr);
     PictureView& picture() { return *picture_; }
     FindingsPanel& findings();
-    LowerPanel& lower() { return *lower_; }
     LastLine& last_time() { return *last_; }
     app::Player& player() { return player_; }
     ContextBar& context() { return *context_; }
     AskPanel& asking() { return *ask_; }
     app::FigureMaker& maker() { return maker_; }
+    app::EventLog& log() { return log_; }
+    EventLane& event_lane() { return *events_; }
     Column& column() { return *column_; }
+    LowerPanel& lower() { return *lower_; }
     TwoView& two() { return *two_; }
     /// Does an action of the key map.
     void act(const QString& action);
@@ -49,6 +53,7 @@ class ReviewView : public QWidget {
   signals:
     void wants_exercise();
     void wants_next_clip();
+    void wants_band(const QString& measure);
     void say(const QString& line);
 
   protected:
@@ -61,11 +66,14 @@ class ReviewView : public QWidget {
     void bind_joints();
     void bind_seeing();
     void bind_findings();
+    void bind_events();
+    bool event_key(const QString& action, const QKeyEvent& e);
     bool arrow(const QString& action, const QKeyEvent& e);
     bool digit(const QKeyEvent& e);
     void let_go();
     void name_by_letters();
     void mark_again();
+    void note_stirrups();
     void write_note();
     void choose_movement(bool asked);
     void choose_riding();
@@ -90,12 +98,14 @@ class ReviewView : public QWidget {
     app::StretchWriter stretch_;
     app::ClipSound sound_;
     app::FigureMaker maker_;
+    app::EventLog log_;
     ContextBar* context_;
     PictureView* picture_;
     AskPanel* ask_;
     TurnedHorse* turned_;
     TwoView* two_;
     Strip* strip_;
+    EventLane* events_;
     LowerPanel* lower_;
     LastLine* last_;
     NameLine* name_;

@@ -18,7 +18,8 @@ QString view_words(const std::string& view) {
 
 }  // namespace
 
-SummaryPanel::SummaryPanel(app::Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+SummaryPanel::SummaryPanel(app::Bench& bench, app::EventLog& log, QWidget* parent)
+    : QWidget(parent), bench_(bench), log_(log) {
     setObjectName("ground");
     setAccessibleName(tr("What the ride says"));
     auto* row = new QHBoxLayout(this);
@@ -39,9 +40,13 @@ SummaryPanel::SummaryPanel(app::Bench& bench, QWidget* parent) : QWidget(parent)
 void SummaryPanel::open() { rebuild(); }
 QStringList SummaryPanel::lines() const { return lines_; }
 
-void SummaryPanel::fill(int column, const QString& title, const QStringList& lines, const QString& none) {
+void SummaryPanel::fill(int column, const QString& title, const QStringList& lines, const QString& none,
+                        bool below) {
     QVBoxLayout& to = *columns_[static_cast<std::size_t>(column)];
-    clear(to);
+    if (below)
+        delete to.takeAt(to.count() - 1);  // the stretch under what stands there
+    else
+        clear(to);
     to.addWidget(text_label(title, this, 14, true));
     lines_ << title;
     for (const QString& line : lines) {
@@ -66,13 +71,18 @@ void SummaryPanel::rebuild() {
         if (r.kind == store::RemarkKind::finding) findings << from(r.words);
     }
     for (const std::string& h : s.horse) horse << from(h);
+    const QStringList happened = log_.words_of_ride();
     for (const core::NotJudged& n : s.open) {
         const QString view = view_words(n.view);
         open << QString("%1: %2").arg(sentence(from(n.words)), view.isEmpty() ? from(n.why) : view);
     }
     fill(1, tr("To work on"), findings, tr("Nothing is outside its band."));
-    fill(2, tr("The horse"), horse, tr("Nothing was seen of the horse's answer."));
-    fill(3, tr("Not judged"), open, tr("Everything could be judged."));
+    if (!horse.isEmpty() || happened.isEmpty())
+        fill(2, tr("The horse"), horse, tr("Nothing was seen of the horse's answer."));
+    if (!happened.isEmpty()) fill(2, tr("What happened"), happened, {}, !horse.isEmpty());
+    fill(3, tr("Not judged"), open,
+         s.open.empty() && bench_.review().moments().empty() ? tr("Nothing is marked yet.")
+                                                             : tr("Everything could be judged."));
 }
 
 }  // namespace aspen::ui

@@ -3,25 +3,27 @@
 #include <QVBoxLayout>
 #include <QWidget>
 
-#include "app/review/bench.hpp"
+#include "app/review/event_log.hpp"
 #include "core/judging/summary.hpp"
 
 namespace aspen::ui {
 
-/// What the ride says, in the place of the findings: good first, findings by weight, the horse's answers, and
-/// what could not be judged with the view that would settle it.
+/// What the ride says, in the place of the findings: good first, findings by weight, the horse's answers,
+/// what was logged, and what could not be judged with the view that would settle it.
 class SummaryPanel : public QWidget {
     Q_OBJECT
   public:
-    explicit SummaryPanel(app::Bench& bench, QWidget* parent = nullptr);
+    SummaryPanel(app::Bench& bench, app::EventLog& log, QWidget* parent = nullptr);
     void open();
     /// All of it as plain lines, for the clipboard and for readers.
     QStringList lines() const;
 
   private:
     void rebuild();
-    void fill(int column, const QString& title, const QStringList& lines, const QString& none);
+    void fill(int column, const QString& title, const QStringList& lines, const QString& none,
+              bool below = false);
     app::Bench& bench_;
+    app::EventLog& log_;
     std::vector<QVBoxLayout*> columns_;
     QStringList lines_;
 };

@@ -1,5 +1,6 @@
 #include "ui/schools/band_table.hpp"
 
+#include <algorithm>
 #include <sstream>
 
 #include "app/yard/own_knowledge.hpp"
@@ -57,6 +58,10 @@ void BandTable::show(const core::Setting& setting, const std::string& other_scho
     endResetModel();
 }
 
+int BandTable::row_of(std::string_view measure) const {
+    const auto at = std::ranges::find(rows_, measure, [](const Row& r) { return r.info->id; });
+    return at == rows_.end() ? -1 : static_cast<int>(at - rows_.begin());
+}
 int BandTable::rowCount(const QModelIndex& parent) const {
     return parent.isValid() ? 0 : static_cast<int>(rows_.size());
 }

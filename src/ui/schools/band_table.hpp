@@ -17,6 +17,8 @@ class BandTable : public QAbstractTableModel {
     /// `setting` says seat, gait and phase; its school is the one that is shown.
     void show(const core::Setting& setting, const std::string& other_school);
 
+    /// The row of a measure; -1 where the table has none.
+    int row_of(std::string_view measure) const;
     int rowCount(const QModelIndex& parent = {}) const override;
     int columnCount(const QModelIndex& parent = {}) const override;
     QVariant data(const QModelIndex& index, int role) const override;

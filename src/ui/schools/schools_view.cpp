@@ -7,6 +7,7 @@
 #include <algorithm>
 #include <set>
 
+#include "app/yard/changes.hpp"
 #include "app/yard/own_knowledge.hpp"
 #include "core/reading/refused.hpp"
 #include "ui/shared/rider_drawing.hpp"
@@ -277,6 +278,18 @@ void SchoolsView::tell_difference() {
                  focus(here), beside_->currentText(), list(b, a), focus(there)));
 }
 
+void SchoolsView::show_measure(const QString& measure) {
+    const int row = table_.row_of(measure.toStdString());
+    if (row < 0) return emit say(tr("This school holds no band for that here."));
+    rows_->setCurrentIndex(table_.index(row, BandTable::lowest));
+    rows_->setFocus();
+    const core::School* school = bench_.yard().knowledge().schools.find(setting().school);
+    for_ride_ = school && !is_own(*school);
+    if (for_ride_)
+        emit say(
+            tr("This school ships with the program: copy it as your own, and the open ride goes by it."));
+}
+
 void SchoolsView::copy() {
     const std::string source = school_->currentData().toString().toStdString();
     const core::Schools& schools = bench_.yard().knowledge().schools;
@@ -287,7 +300,14 @@ void SchoolsView::copy() {
     } while (schools.find(id));
     const std::string name = tr("Mine, after %1").arg(school_->currentText()).toStdString();
     try {
-        app::put_own_school(bench_.yard(), id, app::school_copied(bench_.yard(), source, id, name));
+        bench_.yard().step(tr("Copy a school"), [&] {
+            app::put_own_school(bench_.yard(), id, app::school_copied(bench_.yard(), source, id, name));
+            if (!for_ride_ || !bench_.is_open() || bench_.review().ride().school != source) return;
+            store::Ride ride = bench_.review().ride();
+            ride.school = id;
+            app::change_ride(bench_.yard(), ride, tr("Say the school"));
+        });
+        for_ride_ = false;
     } catch (const core::Refused& e) {
         return emit say(QString::fromUtf8(e.what()));
     }

@@ -21,6 +21,8 @@ class SchoolsView : public QWidget {
     /// Shows the open ride's school, seat and phase.
     void open();
     void choose(const std::string& school, const std::string& beside);
+    /// Selects this measure's band. A school that ships is copied first when one edits it from here.
+    void show_measure(const QString& measure);
     BandTable& table() { return table_; }
     /// What the open ride says under each of the two, in words.
     QString difference() const { return change_->text(); }
@@ -47,6 +49,7 @@ class SchoolsView : public QWidget {
     Pose* left_;
     Pose* right_;
     bool filling_ = false;
+    bool for_ride_ = false;  ///< a copy is made to judge the open ride by
 };
 
 }  // namespace aspen::ui

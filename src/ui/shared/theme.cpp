@@ -69,6 +69,8 @@ QPushButton#view:focus { border: none; border-bottom: 3px solid @ink; padding: 8
 QPushButton#deed { padding: 3px 6px; font-size: 12px; min-height: 20px; } QPushButton#deed:focus { padding: 2px 5px; }
 QPushButton#key { border: none; background: transparent; text-align: left; padding: 3px 8px; min-height: 18px; border-radius: 4px; }
 QPushButton#key:hover { background: @panel; } QPushButton#key:focus { border: 1px solid @ink; padding: 2px 7px; }
+QPushButton#cell { background: @panel; border: 1px solid @line; border-radius: 4px; text-align: left; padding: 1px 5px; font-size: 12px; min-height: 28px; }
+QPushButton#cell:hover { border-color: @quiet; } QPushButton#cell:pressed { background: @line; } QPushButton#cell:focus { border: 2px solid @ink; padding: 0px 4px; }
 QPushButton::menu-indicator { width: 0; }
 QMenu { background: @panel; border: 1px solid @line; padding: 4px; } QMenu::item { padding: 6px 20px; border-radius: 4px; }
 QMenu::item:selected { background: @line; } QMenu::item:disabled { color: @quiet; }

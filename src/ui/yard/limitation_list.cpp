@@ -14,10 +14,10 @@ struct LimitationList::Row : QWidget {
     using QWidget::QWidget;
     store::Limitation as_read;
     QLineEdit *words = nullptr, *since = nullptr, *until = nullptr;
-    QComboBox* side = nullptr;
+    QComboBox *side = nullptr, *loads = nullptr;
 };
 
-LimitationList::LimitationList(QWidget* parent) : QWidget(parent) {
+LimitationList::LimitationList(app::Yard& yard, QWidget* parent) : QWidget(parent), yard_(yard) {
     rows_layout_ = new QVBoxLayout(this);
     rows_layout_->setContentsMargins(0, 0, 0, 0);
     rows_layout_->setSpacing(8);
@@ -53,14 +53,38 @@ void LimitationList::add_row(const store::Limitation& l) {
     more->addWidget(row->since, 1);
     more->addWidget(row->until, 1);
     box->addLayout(more);
+    row->loads = new QComboBox(row);
+    row->loads->setAccessibleName(tr("What it keeps from being loaded"));
+    row->loads->addItem(QString(), "");
+    for (const std::string& part : yard_.knowledge().exercises.parts())
+        row->loads->addItem(tr("I say: the %1").arg(text(part)), text(part));
+    row->loads->addItem(tr("I say: nothing is held back"), "nothing");
+    if (row->loads->findData(text(l.loads)) < 0) row->loads->addItem(text(l.loads), text(l.loads));
+    row->loads->setCurrentIndex(row->loads->findData(text(l.loads)));
+    connect(row->loads, &QComboBox::activated, this, &LimitationList::edited);
+    connect(row->words, &QLineEdit::textChanged, row, [this, row] { say_understood(*row); });
+    say_understood(*row);
+    box->addWidget(row->loads);
     rows_.push_back(row);
     rows_layout_->addWidget(row);
+}
+
+/// The first choice says how the words read by themselves; an empty row has nothing to say.
+void LimitationList::say_understood(Row& row) const {
+    const std::string words = row.words->text().simplified().toStdString();
+    row.loads->setVisible(!words.empty());
+    const std::vector<std::string> parts = yard_.knowledge().exercises.parts_in(words);
+    QStringList named;
+    for (const std::string& p : parts) named << text(p);
+    row.loads->setItemText(0, parts.empty() ? tr("not understood: holds all that loads the body")
+                                            : tr("read as: %1").arg(named.join(", ")));
 }
 
 /// What is shown already stays, so that the field one is writing in keeps its cursor.
 void LimitationList::show_all(const std::vector<store::Limitation>& limitations) {
     const auto alike = [](const store::Limitation& a, const store::Limitation& b) {
-        return std::tie(a.words, a.side, a.since, a.until) == std::tie(b.words, b.side, b.since, b.until);
+        return std::tie(a.words, a.side, a.since, a.until, a.loads) ==
+               std::tie(b.words, b.side, b.since, b.until, b.loads);
     };
     if (!rows_.empty() && rows_.size() >= limitations.size() &&
         std::ranges::equal(read(), limitations, alike)) {
@@ -84,6 +108,7 @@ std::vector<store::Limitation> LimitationList::read() {
         l.words = row->words->text().simplified().toStdString();
         if (l.words.empty()) continue;
         l.side = row->side->currentData().toString().toStdString();
+        l.loads = row->loads->currentData().toString().toStdString();
         for (const auto& [edit, day] : {std::pair{row->since, &l.since}, {row->until, &l.until}}) {
             const QString said = edit->text().trimmed();
             if (said.isEmpty() || QDate::fromString(said, Qt::ISODate).isValid())

@@ -4,16 +4,17 @@
 #include <QWidget>
 #include <vector>
 
-#include "store/records.hpp"
+#include "app/yard/yard.hpp"
 
 namespace aspen::ui {
 
 /// What a rider's body does not allow, one below the other: the words, which side, since and until. The last
-/// row is empty and takes a new one; an emptied row goes.
+/// row is empty and takes a new one; an emptied row goes. Beside each stands how it is understood, and the
+/// coach can say it otherwise.
 class LimitationList : public QWidget {
     Q_OBJECT
   public:
-    explicit LimitationList(QWidget* parent);
+    LimitationList(app::Yard& yard, QWidget* parent);
     void show_all(const std::vector<store::Limitation>& limitations);
     /// What stands there now. Days that are none are left as they were and said by `say`.
     std::vector<store::Limitation> read();
@@ -25,6 +26,8 @@ class LimitationList : public QWidget {
   private:
     struct Row;
     void add_row(const store::Limitation& limitation);
+    void say_understood(Row& row) const;
+    app::Yard& yard_;
     QVBoxLayout* rows_layout_;
     std::vector<Row*> rows_;
 };

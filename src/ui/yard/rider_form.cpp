@@ -41,7 +41,7 @@ RiderForm::RiderForm(app::Yard& yard, QWidget* parent) : QWidget(parent), yard_(
         level_->addItem(words, level);
     form->addRow(tr("Level"), level_);
     goal_ = field(tr("Goal"), tr("what the rider wants"));
-    limits_ = new LimitationList(this);
+    limits_ = new LimitationList(yard_, this);
     connect(limits_, &LimitationList::edited, this, &RiderForm::keep);
     connect(limits_, &LimitationList::say, this, &RiderForm::say);
     form->addRow(quiet_label(tr("What to mind of the body"), this));

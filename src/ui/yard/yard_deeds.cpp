@@ -5,6 +5,7 @@
 #include "app/yard/changes.hpp"
 #include "core/reading/refused.hpp"
 #include "ui/shared/key_map.hpp"
+#include "ui/shared/view_keys.hpp"
 #include "ui/shared/widgets.hpp"
 #include "ui/shared/word_line.hpp"
 #include "ui/yard/delegates.hpp"
@@ -14,29 +15,26 @@
 namespace aspen::ui {
 
 void YardView::build_deeds() {
-    const auto deed = [this](const QString& id, const QString& words, const QList<QKeySequence>& keys,
-                             std::function<void(int)> act) {
+    const auto deed = [this](const QString& id, const QString& words, std::function<void(int)> act) {
         auto* a = new QAction(words, this);
         a->setObjectName(id);
-        a->setShortcuts(keys);  // for the list only, which hands its keys on: a letter in a field stays one
+        a->setShortcuts(
+            view_keys(id));  // for the list only, which hands its keys on: a letter in a field stays one
         set_group(*a, tr("Ride"));
         connect(a, &QAction::triggered, this,
                 [this, act = std::move(act)] { act(rides_->currentIndex().row()); });
         deeds_ << a;
     };
-    deed("open_ride", tr("Open the review"), {Qt::Key_Enter, Qt::Key_Return, Qt::Key_Space},
-         [this](int row) { open_row(row); });
-    deed("take_proposed", tr("Take what is proposed"), {Qt::Key_Y}, [this](int row) { say_yes(row); });
-    deed("join_rides", tr("Join with the ride above"), {Qt::Key_J}, [this](int row) { join(row); });
-    deed("split_ride", tr("Take the ride apart"), {Qt::Key_S}, [this](int row) { split(row); });
-    deed("promise", tr("Promise an answer for tomorrow"), {Qt::Key_P},
-         [this](int row) { promise(row, false); });
-    deed("unpromise", tr("Take the promise back"), {QKeySequence("Shift+P")},
-         [this](int row) { promise(row, true); });
-    deed("trash_ride", tr("Put the ride in the trash"), {Qt::Key_Delete}, [this](int row) { trash(row); });
-    deed("set_clock", tr("Set the camera's clock right"), {Qt::Key_C}, [this](int row) { set_clock(row); });
-    deed("edit_horse", tr("Edit a horse's card"), {Qt::Key_H}, [this](int) { choose_horse(); });
-    deed("search", tr("Search the yard"), {Qt::Key_Slash}, [this](int) {
+    deed("open_ride", tr("Open the review"), [this](int row) { open_row(row); });
+    deed("take_proposed", tr("Take what is proposed"), [this](int row) { say_yes(row); });
+    deed("join_rides", tr("Join with the ride above"), [this](int row) { join(row); });
+    deed("split_ride", tr("Take the ride apart"), [this](int row) { split(row); });
+    deed("promise", tr("Promise an answer for tomorrow"), [this](int row) { promise(row, false); });
+    deed("unpromise", tr("Take the promise back"), [this](int row) { promise(row, true); });
+    deed("trash_ride", tr("Put the ride in the trash"), [this](int row) { trash(row); });
+    deed("set_clock", tr("Set the camera's clock right"), [this](int row) { set_clock(row); });
+    deed("edit_horse", tr("Edit a horse's card"), [this](int) { choose_horse(); });
+    deed("search", tr("Search the yard"), [this](int) {
         search_->setFocus();
         search_->selectAll();
     });

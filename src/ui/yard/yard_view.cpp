@@ -13,6 +13,7 @@
 #include "core/reading/refused.hpp"
 #include "ui/shared/key_map.hpp"
 #include "ui/shared/theme.hpp"
+#include "ui/shared/view_keys.hpp"
 #include "ui/shared/widgets.hpp"
 #include "ui/shared/word_line.hpp"
 #include "ui/yard/delegates.hpp"
@@ -151,19 +152,18 @@ QWidget* YardView::build_right() {
                 [this, id = rider_model_.rider_at(i.row())] { app::trash_rider(yard_, id); });
         menu->popup(riders_->viewport()->mapToGlobal(at));
     });
-    const auto deed = [this](const QString& id, const QString& words, const QList<QKeySequence>& keys,
-                             auto act) {
+    const auto deed = [this](const QString& id, const QString& words, auto act) {
         auto* a = new QAction(words, riders_);
         a->setObjectName(id);
-        a->setShortcuts(keys);
+        a->setShortcuts(view_keys(id));
         a->setShortcutContext(Qt::WidgetShortcut);
         set_group(*a, tr("Rider"));
         connect(a, &QAction::triggered, this, [this, act] { act(riders_->currentIndex()); });
         riders_->addAction(a);
         deeds_ << a;
     };
-    deed("show_rider", tr("Show the rider's progress"), {Qt::Key_Enter, Qt::Key_Return}, show);
-    deed("edit_rider", tr("Edit the rider's card"), {Qt::Key_E}, edit);
+    deed("show_rider", tr("Show the rider's progress"), show);
+    deed("edit_rider", tr("Edit the rider's card"), edit);
     connect(riders_, &QListView::activated, this, show);
     return right;
 }

@@ -1,0 +1,76 @@
+#include "app/review/ground_marks.hpp"
+
+#include <algorithm>
+
+#include "core/motion/ground.hpp"
+
+namespace aspen::app {
+namespace {
+
+constexpr double kTrunkM = 0.50;  // from memory: shoulder to hip of a grown rider
+
+/// Pixels of a metre at the rider: drawn along a known length, else from a trunk that was marked; 0 for
+/// neither.
+double scale_of(const Review& review) {
+    if (review.clip().px_per_m > 0) return review.clip().px_per_m;
+    std::vector<double> trunks;
+    for (const store::Moment& m : review.moments()) {
+        if (const double px = core::marked_trunk_px(m.figure); px > 0) trunks.push_back(px);
+    }
+    if (trunks.empty()) return 0;
+    std::ranges::sort(trunks);
+    return trunks[trunks.size() / 2] / kTrunkM;
+}
+
+}  // namespace
+
+void mark_ground(Bench& bench, store::GroundMarkKind kind, core::Point a, core::Point b) {
+    if (!bench.is_open() || !bench.deck().ready()) return;
+    store::GroundMark g;
+    g.clip = bench.review().clip().id;
+    g.slot = bench.review().slot();
+    g.frame = kind == store::GroundMarkKind::lap_line ? 0 : bench.deck().frame();
+    g.kind = kind;
+    g.a = a;
+    g.b = b;
+    add_ground_mark(bench.yard(), g);
+}
+
+bool unmark_ground(Bench& bench) {
+    const auto& all = bench.review().ground();
+    const store::GroundMark* last = nullptr;
+    for (const store::GroundMark& g : all) {
+        const bool line = g.kind == store::GroundMarkKind::lap_line;
+        if (line ? !last : g.frame == bench.deck().frame()) last = &g;
+    }
+    if (!last) return false;
+    const store::GroundMark gone = *last;
+    remove_ground_mark(bench.yard(), gone);
+    return true;
+}
+
+QStringList ground_in_words(Bench& bench) {
+    QStringList out;
+    if (!bench.is_open() || !bench.deck().ready()) return out;
+    const Review& review = bench.review();
+    const core::CaptureMap real = bench.deck().capture_map();
+    const double scale = scale_of(review);
+    std::vector<core::PrintPair> oversteps, steps;
+    for (const store::GroundMark& g : review.ground()) {
+        if (g.kind == store::GroundMarkKind::lap_line || g.slot != review.slot()) continue;
+        const bool left = core::ridden_at(review.stretches(), g.frame).travel == core::Travel::left;
+        const double px = (g.b.x - g.a.x) * (left ? -1 : 1);
+        const int frame = std::min(g.frame, bench.deck().facts().frames - 1);
+        (g.kind == store::GroundMarkKind::overstep ? oversteps : steps)
+            .push_back({bench.deck().real_s(frame), px, scale});
+    }
+    std::vector<double> poles;
+    for (const store::Event& e : review.events()) {
+        if (e.event == "pole" && e.slot == review.slot()) poles.push_back(real.real_s(e.time_s));
+    }
+    for (const std::string& line : core::in_words(core::ground_sums(oversteps, steps, poles)))
+        out << QString::fromStdString(line);
+    return out;
+}
+
+}  // namespace aspen::app

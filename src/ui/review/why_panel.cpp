@@ -1,0 +1,218 @@
+#include "ui/review/why_panel.hpp"
+
+#include <QGridLayout>
+#include <QHBoxLayout>
+#include <QMenu>
+#include <QTimer>
+#include <algorithm>
+#include <nlohmann/json.hpp>
+
+#include "app/yard/own_knowledge.hpp"
+#include "core/judging/rule_words.hpp"
+#include "core/reading/refused.hpp"
+#include "ui/shared/widgets.hpp"
+
+namespace aspen::ui {
+namespace {
+
+QString from(const std::string& s) { return QString::fromStdString(s); }
+
+constexpr core::AttentionGroup kGroups[] = {core::AttentionGroup::safety, core::AttentionGroup::base,
+                                            core::AttentionGroup::trunk,  core::AttentionGroup::head,
+                                            core::AttentionGroup::arms,   core::AttentionGroup::fine};
+
+/// The words a list is left with once one of them is taken out; every word there is where nothing was listed.
+template <typename Enum, std::size_t N>
+nlohmann::json without(const std::vector<Enum>& listed, const std::array<Enum, N>& all, Enum gone) {
+    nlohmann::json out = nlohmann::json::array();
+    for (const Enum e : listed.empty() ? std::vector<Enum>(all.begin(), all.end()) : listed) {
+        if (e != gone) out.push_back(std::string(core::word(e)));
+    }
+    return out;
+}
+
+}  // namespace
+
+WhyPanel::WhyPanel(app::Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+    setObjectName("ground");
+    setAccessibleName(tr("Why it was said"));
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(26, 6, 16, 6);
+    row->setSpacing(24);
+    rule_ = column(4);
+    words_ = column(4);
+    auto* holder = new QWidget;
+    deeds_ = new QGridLayout(holder);
+    deeds_->setContentsMargins(0, 0, 0, 0);
+    deeds_->setSpacing(4);
+    row->addWidget(scrolled(holder, this), 4);
+    connect(&bench_.findings(), &app::RideFindings::changed, this, [this] {
+        if (isVisible() && !bench_.marking().dragging()) rebuild();
+    });
+    connect(&bench_.yard(), &app::Yard::knowledge_changed, this, [this] {
+        if (isVisible()) rebuild();
+    });
+}
+
+QVBoxLayout* WhyPanel::column(int stretch) {
+    auto* holder = new QWidget;
+    auto* out = new QVBoxLayout(holder);
+    out->setContentsMargins(0, 0, 0, 0);
+    out->setSpacing(2);
+    static_cast<QHBoxLayout*>(layout())->addWidget(scrolled(holder, this), stretch);
+    return out;
+}
+
+void WhyPanel::open(const QString& fault) {
+    id_ = fault.toStdString();
+    rebuild();
+}
+
+void WhyPanel::line(QVBoxLayout& to, const QString& words, bool strong) {
+    auto* label = text_label(words, this, 14, strong);
+    label->setWordWrap(true);
+    to.addWidget(label);
+    lines_ << words;
+}
+
+void WhyPanel::rebuild() {
+    for (QLayout* l : std::initializer_list<QLayout*>{rule_, words_, deeds_}) clear(*l);
+    lines_.clear();
+    const core::Fault* fault = bench_.yard().knowledge().faults.find(id_);
+    if (!fault) {
+        line(*rule_, tr("Nothing is named yet. Choose a finding, and its rule stands here."));
+        rule_->addStretch(1);
+        return;
+    }
+    add_rule(*fault);
+    add_words(*fault);
+    if (bench_.yard().knowledge().faults.find(id_)->kind == core::Fault::Kind::fault &&
+        !id_.starts_with("unsteady_"))
+        add_deeds(*fault);
+    for (QVBoxLayout* l : {rule_, words_}) l->addStretch(1);
+    deeds_->setRowStretch(4, 1);
+}
+
+void WhyPanel::add_rule(const core::Fault& fault) {
+    const core::Knowledge& knowledge = bench_.yard().knowledge();
+    const bool own = !app::own_fault(bench_.yard(), id_).empty();
+    line(*rule_, own ? tr("%1 · changed by you").arg(from(fault.name)) : from(fault.name), true);
+    for (const core::RuleLine& r : core::rule_in_words(fault, knowledge)) {
+        const QString indent = QString(r.depth * 3, QChar(0xA0));
+        line(*rule_, indent + sentence(from(r.words)));
+        const core::Judged* j =
+            r.measure.empty() ? nullptr : core::find(bench_.marking().judged(), r.measure);
+        if (!j) continue;
+        const QString held = indent + from(core::held_against(*j, knowledge.schools));
+        auto* label = quiet_label(held, this);
+        label->setWordWrap(true);
+        if (j->band) label->setToolTip(from(j->band->why + "\n" + j->band->source));
+        rule_->addWidget(label);
+        lines_ << held;
+    }
+    const QString asked = from(core::asked_in_words(fault.where));
+    if (!asked.isEmpty()) line(*rule_, tr("Asked %1.").arg(asked));
+    line(*rule_, tr("In the order of attention: %1.").arg(text(core::spoken(fault.group))));
+}
+
+void WhyPanel::add_words(const core::Fault& fault) {
+    line(*words_, sentence(from(fault.says)) + ".");
+    if (!fault.rider.empty()) line(*words_, tr("To the rider: %1.").arg(from(fault.rider)));
+    if (!fault.horse.empty()) line(*words_, tr("For the horse: %1.").arg(from(fault.horse)));
+    if (!fault.look_alike.empty()) line(*words_, tr("Told apart: %1.").arg(from(fault.look_alike)));
+}
+
+void WhyPanel::add_deeds(const core::Fault& fault) {
+    const auto deed = [this](const QString& words, const std::function<void()>& act) {
+        auto* b = new QPushButton(words, this);
+        b->setObjectName("deed");
+        b->setFocusPolicy(Qt::TabFocus);
+        // The button goes with what it changes: let its own click end first.
+        connect(b, &QPushButton::clicked, this, [this, act] { QTimer::singleShot(0, this, act); });
+        const int n = deeds_->count();
+        deeds_->addWidget(b, n / 2, n % 2);
+        return b;
+    };
+    const core::Setting here = bench_.review().setting();
+    if (const auto measure = core::leading_measure(fault); !measure.empty())
+        deed(tr("Change its band"), [this, m = text(measure)] { emit wants_band(m); });
+    if (!fault.by_eye) deed(tr("Only by my eye"), [this] { change(Deed::only_by_eye); });
+    if (bench_.review().stretch().gait)
+        deed(tr("Not in %1").arg(text(core::spoken(here.gait))), [this] { change(Deed::not_in_gait); });
+    if (bench_.review().stretch().seat)
+        deed(tr("Not in %1").arg(text(core::spoken(here.seat))), [this] { change(Deed::not_in_seat); });
+    auto* group = deed(tr("Attention: %1").arg(text(core::spoken(fault.group))), [] {});
+    auto* groups = new QMenu(group);
+    for (const core::AttentionGroup g : kGroups)
+        groups->addAction(text(core::spoken(g)), this, [this, g] { set_group(g); });
+    group->setMenu(groups);
+    auto* words = deed(tr("Say it otherwise"), [] {});
+    auto* fields = new QMenu(words);
+    const std::tuple<QString, const char*, std::string> all[] = {
+        {tr("Its name"), "name", fault.name},
+        {tr("To the coach"), "says", fault.says},
+        {tr("To the rider"), "rider", fault.rider},
+        {tr("For the horse"), "horse", fault.horse},
+        {tr("What tells it apart"), "look_alike", fault.look_alike}};
+    for (const auto& [title, field, now] : all)
+        fields->addAction(title, this, [this, title, f = std::string(field), n = from(now)] {
+            emit wants_words(title, n, [this, f](const QString& said) { say_otherwise(f, said); });
+        });
+    words->setMenu(fields);
+    if (!app::own_fault(bench_.yard(), id_).empty())
+        deed(tr("As it ships"), [this] { change(Deed::as_shipped); });
+}
+
+void WhyPanel::refuse_or(const std::function<void()>& work) {
+    try {
+        work();
+    } catch (const core::Refused& e) {
+        emit say(QString::fromUtf8(e.what()));
+    }
+    rebuild();
+}
+
+void WhyPanel::change(Deed deed) {
+    const core::Fault* fault = bench_.yard().knowledge().faults.find(id_);
+    if (!fault) return;
+    app::Yard& yard = bench_.yard();
+    const core::Setting here = bench_.review().setting();
+    refuse_or([&] {
+        switch (deed) {
+            case Deed::only_by_eye:
+                app::change_own_fault(yard, id_, "eye", "true");
+                return emit say(tr("Named by your eye alone from now on; [undo] takes it back."));
+            case Deed::not_in_gait: {
+                const auto left = without(fault->where.gaits, core::kGaits, here.gait);
+                if (left.empty())
+                    return emit say(tr("It would be asked nowhere then; name it by eye alone."));
+                app::change_own_fault(yard, id_, "gaits", left.dump());
+                return emit say(tr("Not asked in this gait any more; [undo] takes it back."));
+            }
+            case Deed::not_in_seat: {
+                const auto left = without(fault->where.seats, core::kSeats, here.seat);
+                if (left.empty())
+                    return emit say(tr("It would be asked nowhere then; name it by eye alone."));
+                app::change_own_fault(yard, id_, "seats", left.dump());
+                return emit say(tr("Not asked in this seat any more; [undo] takes it back."));
+            }
+            case Deed::as_shipped:
+                return app::remove_own_fault(yard, id_);
+        }
+    });
+}
+
+void WhyPanel::set_group(core::AttentionGroup group) {
+    refuse_or([&] {
+        app::change_own_fault(bench_.yard(), id_, "group",
+                              nlohmann::json(std::string(core::word(group))).dump());
+    });
+}
+
+void WhyPanel::say_otherwise(const std::string& field, const QString& words) {
+    refuse_or([&] {
+        app::change_own_fault(bench_.yard(), id_, field, nlohmann::json(words.toStdString()).dump());
+    });
+}
+
+}  // namespace aspen::ui

@@ -1,0 +1,173 @@
+// What happens, logged by key while the clip plays and in still frames: the mode, the marks over the film,
+// the coach's own reaction, and what is counted.
+
+#include <QMenu>
+
+#include "app/review/event_log.hpp"
+#include "app/review/first_look.hpp"
+#include "app/review/ground_marks.hpp"
+#include "app/review/reaction_drill.hpp"
+#include "app/review/seeing.hpp"
+#include "ui/review/event_lane.hpp"
+#include "ui/review/event_panel.hpp"
+#include "ui/review/lower_panel.hpp"
+#include "ui/window_support.hpp"
+
+namespace aspen::ui {
+namespace {
+
+using testing::HasSubstr;
+
+class Events : public Window {
+  protected:
+    void SetUp() override {
+        bring_in(test::simulated_clip(test::faulty_plan(), "window"));
+        app::ridden_here(bench(), core::Gait::trot);
+        picture().setFocus();
+        key(Qt::Key_F8);
+    }
+    app::EventLog& log() { return window->review().log(); }
+    EventPanel& panel() { return window->review().lower().events(); }
+    std::vector<store::Event> all() { return yard->records().events_in(bench().review().clip().id); }
+    double at(int frame) { return bench().deck().facts().pts_s[static_cast<std::size_t>(frame)]; }
+};
+
+TEST_F(Events, TheModeTakesTheKeysAndGivesThemBack) {
+    ASSERT_TRUE(log().on());
+    EXPECT_EQ(window->review().lower().shows(), LowerPanel::Shows::events);
+    EXPECT_TRUE(window->review().event_lane().isVisible());
+    key(Qt::Key_Q);
+    key(Qt::Key_Q, Qt::ShiftModifier);
+    key(Qt::Key_Period);
+    key(Qt::Key_W);
+    ASSERT_EQ(all().size(), 3u);
+    EXPECT_EQ(all()[0].event, "aid");
+    EXPECT_EQ(all()[0].detail, "with=calf");
+    EXPECT_EQ(all()[1].detail, "with=heel");
+    EXPECT_EQ(all()[2].event, "answer");
+    EXPECT_EQ(all()[2].time_s, at(1)) << "a still frame is logged at that frame";
+    key(Qt::Key_J);  // next joint, outside the mode
+    EXPECT_THAT(window->last_line().toStdString(), HasSubstr("the keys are events now"));
+    EXPECT_EQ(all().size(), 3u);
+    key(Qt::Key_Z, Qt::ControlModifier);
+    EXPECT_EQ(all().size(), 2u) << "undone like anything";
+    key(Qt::Key_Backspace);
+    key(Qt::Key_F8);
+    EXPECT_FALSE(log().on());
+    EXPECT_EQ(window->review().lower().shows(), LowerPanel::Shows::findings);
+    key(Qt::Key_Z);
+    EXPECT_EQ(all().size(), 2u) << "Z marks the frame again";
+    EXPECT_TRUE(bench().review().moment());
+    EXPECT_TRUE(window->review().event_lane().isVisible()) << "what was logged stays in sight";
+}
+
+TEST_F(Events, WhilePlayingTheInstantIsPulledBackByTheReaction) {
+    app::set_reaction_ms(*yard, 300);
+    app::Player& player = window->review().player();
+    player.change_speed(-1);  // half speed
+    key(Qt::Key_Space);
+    ASSERT_TRUE(wait_for([&] { return player.position_s() > at(0) + 0.5; }));
+    const double before = player.position_s();
+    key(Qt::Key_D);
+    const double after = player.position_s();
+    key(Qt::Key_Space);
+    ASSERT_EQ(all().size(), 1u);
+    EXPECT_EQ(all()[0].event, "bounce");
+    EXPECT_GE(all()[0].time_s, before - 0.15 - 1e-9) << "300 ms at half speed are 150 of the clip's";
+    EXPECT_LE(all()[0].time_s, after - 0.15 + 1e-9);
+}
+
+TEST_F(Events, AMarkIsChosenDraggedAsOneStepAndSaidMoreOf) {
+    bench().deck().go_to(20);
+    key(Qt::Key_A);
+    EventLane& lane = window->review().event_lane();
+    const QPoint from(static_cast<int>(lane.x_of(all()[0].time_s)), 11);
+    QTest::mousePress(&lane, Qt::LeftButton, {}, from);
+    for (int i = 1; i <= 6; ++i) QTest::mouseMove(&lane, from + QPoint(20 * i, 0));
+    QTest::mouseRelease(&lane, Qt::LeftButton, {}, from + QPoint(120, 0));
+    EXPECT_NEAR(lane.x_of(all()[0].time_s), from.x() + 120, 1.5);
+    yard->undo();
+    EXPECT_EQ(all()[0].time_s, at(20)) << "a drag is one step";
+    QTest::mouseClick(&lane, Qt::LeftButton, {}, from);
+    key(Qt::Key_Return);
+    QMenu* m = menu();
+    for (QAction* a : m->actions()) {
+        if (a->text().contains("heel up")) a->trigger();
+    }
+    m->close();
+    EXPECT_EQ(all()[0].detail, "what=heel_up");
+    EXPECT_THAT(lane.accessibleDescription().toStdString(), HasSubstr("heel up first"));
+}
+
+TEST_F(Events, CountsStandInThePanelAndInTheSummary) {
+    for (const auto& [frame, k] :
+         {std::pair{0, Qt::Key_S}, {30, Qt::Key_A}, {35, Qt::Key_S}, {50, Qt::Key_A}}) {
+        bench().deck().go_to(frame);
+        key(k);
+    }
+    const std::string lines = panel().lines().join("\n").toStdString();
+    EXPECT_THAT(lines, HasSubstr("Held at longest"));
+    key(Qt::Key_F8);
+    key(Qt::Key_W, Qt::ShiftModifier);
+    EXPECT_THAT(window->review().lower().summary().lines().join("\n").toStdString(),
+                HasSubstr("Held at longest"));
+}
+
+TEST_F(Events, TheGroundIsMarkedByTwoClicks) {
+    bench().review().set_travel(core::Travel::right);
+    app::set_scale(bench().review(), {0, 0}, {300, 0}, 1.5);  // 200 px a metre
+    key(Qt::Key_O, Qt::AltModifier);
+    EXPECT_EQ(picture().drawing(), PictureView::Line::overstep);
+    click({300, 500});
+    EXPECT_THAT(picture().asks().toStdString(), HasSubstr("hind foot"));
+    click({352, 500});
+    const auto marks = yard->records().ground_marks(bench().review().clip().id);
+    ASSERT_EQ(marks.size(), 1u);
+    EXPECT_NEAR(marks[0].b.x - marks[0].a.x, 52, 2.5);
+    EXPECT_THAT(panel().lines().join("\n").toStdString(), HasSubstr("Overstep 2.0 hooves"));
+    key(Qt::Key_B, Qt::AltModifier);
+    drag({100, 600}, {900, 620});
+    key(Qt::Key_B, Qt::AltModifier);
+    drag({200, 600}, {900, 620});
+    EXPECT_EQ(yard->records().ground_marks(bench().review().clip().id).size(), 2u) << "one lap line a clip";
+    EXPECT_TRUE(app::unmark_ground(bench()));
+    EXPECT_TRUE(app::unmark_ground(bench()));
+    EXPECT_FALSE(app::unmark_ground(bench()));
+}
+
+TEST_F(Events, AnEventIsGoneToInBothDirections) {
+    for (const int frame : {5, 25, 45}) {
+        bench().deck().go_to(frame);
+        key(Qt::Key_4);
+    }
+    key(Qt::Key_PageUp, Qt::ControlModifier);
+    EXPECT_EQ(bench().deck().frame(), 25);
+    key(Qt::Key_PageUp, Qt::ControlModifier);
+    EXPECT_EQ(bench().deck().frame(), 5);
+    key(Qt::Key_PageDown, Qt::ControlModifier);
+    EXPECT_EQ(bench().deck().frame(), 25);
+    EXPECT_EQ(log().chosen()->time_s, at(25));
+}
+
+TEST(Drill, TheMedianOfWhatWasPressedIsTheReaction) {
+    app::ReactionDrill drill(nullptr, 5, 20, 5);
+    int ms = 0;
+    bool failed = false;
+    QObject::connect(&drill, &app::ReactionDrill::measured, [&](int m) { ms = m; });
+    QObject::connect(&drill, &app::ReactionDrill::failed, [&] { failed = true; });
+    QObject::connect(&drill, &app::ReactionDrill::changed, [&] {
+        if (drill.lit()) QTimer::singleShot(120, &drill, &app::ReactionDrill::press);
+    });
+    drill.start();
+    drill.press();  // before any light: it counts for nothing
+    EXPECT_EQ(drill.done(), 0);
+    QElapsedTimer clock;
+    clock.start();
+    while (drill.running() && clock.elapsed() < 10000) QTest::qWait(5);
+    EXPECT_FALSE(failed);
+    EXPECT_GE(ms, 115);
+    EXPECT_LT(ms, 400);
+}
+
+}  // namespace
+}  // namespace aspen::ui
