@@ -12,6 +12,8 @@
 #include "app/files/data_files.hpp"
 #include "cli/happenings_json.hpp"
 #include "cli/judgement_json.hpp"
+#include "cli/motion_verb.hpp"
+#include "cli/usage.hpp"
 #include "core/judging/ride.hpp"
 #include "core/motion/happening_words.hpp"
 #include "core/reading/json_reading.hpp"
@@ -28,15 +30,12 @@ namespace {
 using Json = nlohmann::ordered_json;
 using core::Refused;
 
-struct WrongUsage : std::runtime_error {
-    using std::runtime_error::runtime_error;
-};
-
 /// What was said on the command line; each verb reads its own part.
 struct Said {
     std::string file, number, out, school, gait, seat, words, level, checks;
     std::vector<std::string> in_work;
     std::optional<double> tempo;
+    MotionSaid motion;
     bool json = false, hash = false;
 };
 
@@ -287,6 +286,13 @@ void add_verbs(CLI::App& app, Said& said, std::function<int(std::ostream&)>& wor
     happened->add_option("EVENTS.csv", said.file)->required();
     happened->add_option("--tempo", said.tempo, "strides a minute, to say runs in strides")
         ->check(CLI::PositiveNumber);
+    auto* moves =
+        verb("motion", "measures over strides from followed landmarks", [](const Said& s, std::ostream& out) {
+            MotionSaid moving = s.motion;
+            moving.json = s.json;
+            return motion(moving, out);
+        });
+    add_motion_options(*moves, said.motion);
     verb("schools", "the schools as shipped", schools);
     verb("faults", "the faults and their causes as shipped", faults);
     verb("rides", "the rides of a yard's folder, newest first", rides)

@@ -9,39 +9,12 @@
 #include <ostream>
 
 #include "core/reading/refused.hpp"
+#include "exchange/csv.hpp"
 
 namespace aspen::exchange {
 namespace {
 
 constexpr std::size_t kMostRows = 200'000;
-
-/// One record of a CSV line (RFC 4180: commas, fields in double quotes, a doubled quote inside).
-std::vector<std::string> fields_of(const std::string& line) {
-    std::vector<std::string> out(1);
-    bool quoted = false;
-    for (std::size_t i = 0; i < line.size(); ++i) {
-        const char c = line[i];
-        if (quoted && c == '"' && i + 1 < line.size() && line[i + 1] == '"')
-            out.back() += line[++i];
-        else if (c == '"')
-            quoted = !quoted;
-        else if (c == ',' && !quoted)
-            out.emplace_back();
-        else
-            out.back() += c;
-    }
-    return out;
-}
-
-std::string quoted(const std::string& text) {
-    if (text.find_first_of(",\"\n") == std::string::npos) return text;
-    std::string out = "\"";
-    for (const char c : text) {
-        if (c == '"') out += '"';
-        out += c;
-    }
-    return out + '"';
-}
 
 }  // namespace
 
@@ -57,7 +30,8 @@ const std::vector<std::string>& event_words() {
 
 void write_events(std::ostream& out, const std::vector<EventRow>& rows) {
     out << "time_s,event,detail\n";
-    for (const EventRow& r : rows) out << fmt::format("{:.4f},{},{}\n", r.time_s, r.event, quoted(r.detail));
+    for (const EventRow& r : rows)
+        out << fmt::format("{:.4f},{},{}\n", r.time_s, r.event, csv_quoted(r.detail));
 }
 
 std::vector<EventRow> read_events(std::istream& in, const std::string& name) {
@@ -78,7 +52,7 @@ std::vector<EventRow> read_events(std::istream& in, const std::string& name) {
     while (next()) {
         ++number;
         if (line.empty()) continue;
-        const auto fields = fields_of(line);
+        const auto fields = csv_fields(line);
         if (fields.size() != 3)
             refuse(number, fmt::format("has {} fields instead of 3; put a detail with commas in quotes",
                                        fields.size()));

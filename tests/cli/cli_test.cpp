@@ -225,6 +225,68 @@ TEST(Events, GivesWhatIsSpecified) {
     EXPECT_TRUE(none["groups"].empty() && none["counts"].empty());
 }
 
+TEST(Motion, GivesWhatIsSpecified) {
+    const test::TempFolder folder;
+    const auto file = (folder / "tracks.csv").string();
+    {
+        std::ofstream out(file);
+        out << "frame,time_s,landmark,x,y,confidence,hidden,cam_x,cam_y\n";
+        for (int i = 0; i < 200; ++i) {
+            const double t = i / 30.0, w = 2 * 3.14159265358979 * t / 0.8;
+            const auto row = [&](const char* l, double f, double u, int hidden = 0) {
+                out << i << ',' << t << ',' << l << ',' << 500 - f << ',' << 400 - u << ",0.9," << hidden
+                    << ",0,0\n";
+            };
+            const double up = -8 * std::cos(2 * w), leg = (-15 + 6 * std::cos(w)) * 3.14159265358979 / 180;
+            row("withers", 80, up);
+            row("croup", -150, up);
+            row("hip", 0, up);
+            row("shoulder", 20, up + 190);
+            row("knee", 120, up - 120);
+            row("ankle", 120 + 160 * std::sin(leg), up - 120 - 160 * std::cos(leg));
+            row("left_fore_hoof", 0, 0);
+            row("heel", 0, 0, 1);  // hidden: it is no measurement
+        }
+    }
+    const Said s = say({"motion", file, "--gait", "trot", "--travel", "left", "--seat", "sitting", "--school",
+                        "classical", "--roll", "0,0.5", "--json"});
+    ASSERT_EQ(s.code, kDone) << s.err;
+    const Json j = Json::parse(s.out);
+    EXPECT_EQ(j["stride_source"], "withers");
+    EXPECT_EQ(j["parity"], "unknown");
+    EXPECT_NEAR(j["tempo_per_min"].get<double>(), 75, 0.3);
+    EXPECT_GE(j["strides"].size(), 6u);
+    std::map<std::string, Json> by_id;
+    for (const Json& m : j["measures"]) by_id[m["id"]] = m;
+    EXPECT_NEAR(by_id["leg_swing"]["value"].get<double>(), 12, 0.1)
+        << "travelling left is mirrored, not turned over";
+    EXPECT_EQ(by_id["leg_swing"]["hi"], 6.0);
+    EXPECT_EQ(by_id["leg_swing"]["verdict"], "outside");
+    EXPECT_EQ(by_id["heel_bob"]["reason"], "heel not followed");
+    EXPECT_TRUE(by_id["heel_bob"]["value"].is_null() && by_id["heel_bob"]["sd"].is_null());
+    EXPECT_EQ(say({"motion", file, "--gait", "trot", "--json"}).code, kWrongUsage) << "which way?";
+    EXPECT_EQ(say({"motion", file, "--gait", "hop", "--travel", "left"}).code, kWrongUsage);
+    EXPECT_EQ(say({"motion", file, "--gait", "trot", "--travel", "left", "--roll", "steep"}).code,
+              kWrongUsage);
+    EXPECT_EQ(say({"motion", file, "--gait", "trot", "--travel", "left", "--hold", "nose"}).code,
+              kWrongUsage);
+    for (const auto& [line, names] : {std::pair{"0,0,nose,1,2,1", "nose"},
+                                      {"0,0,hip,1,2", "fields"},
+                                      {"0.5,0,hip,1,2,1", "whole number"},
+                                      {"0,0,hip,1e9,2,1", "farther"},
+                                      {"0,nan,hip,1,2,1", "no number"}}) {
+        std::ofstream(file) << "frame,time_s,landmark,x,y,confidence\n" << line << '\n';
+        const Said refused = say({"motion", file, "--gait", "trot", "--travel", "left", "--json"});
+        EXPECT_EQ(refused.code, kRefused) << line;
+        EXPECT_THAT(refused.err, HasSubstr(names));
+        EXPECT_THAT(refused.err, HasSubstr("line 2"));
+    }
+    std::ofstream(file) << "frame,time_s,landmark,x,y,confidence\n";
+    const Json none = Json::parse(say({"motion", file, "--gait", "trot", "--travel", "left", "--json"}).out);
+    EXPECT_TRUE(none["strides"].empty() && none["tempo_per_min"].is_null() &&
+                none["stride_source"].is_null());
+}
+
 TEST(Knowledge, IsListedAsShipped) {
     const Json schools = Json::parse(say({"schools", "--json"}).out)["schools"];
     EXPECT_EQ(schools.size(), 5U);

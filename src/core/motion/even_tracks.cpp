@@ -1,0 +1,127 @@
+#include "core/motion/even_tracks.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+#include <set>
+
+#include "core/motion/series.hpp"
+
+namespace aspen::core::detail {
+namespace {
+
+constexpr double kNaN = std::numeric_limits<double>::quiet_NaN();
+
+double median_of(std::vector<double> v) {
+    std::erase_if(v, [](double x) { return std::isnan(x); });
+    if (v.empty()) return kNaN;
+    std::ranges::sort(v);
+    return v.size() % 2 ? v[v.size() / 2] : (v[v.size() / 2 - 1] + v[v.size() / 2]) / 2;
+}
+
+}  // namespace
+
+EvenTracks::EvenTracks(const Tracks& tracks, const MotionSetting& setting, const Body& body)
+    : camera_(setting.camera), body_(body) {
+    figure_.view = setting.view;
+    figure_.travel = setting.view == View::side ? setting.travel : Travel::unknown;
+    std::set<double> times;
+    for (const TrackPoint& p : tracks.points) times.insert(p.time_s * setting.time_scale);
+    const std::vector<double> rising(times.begin(), times.end());
+    grid_ = even_times(rising);
+    std::array<std::vector<Sample>, kLandmarkCount> xs, ys;
+    for (const TrackPoint& p : tracks.points) {
+        if (p.hidden) continue;
+        Point at = p.at;
+        if (const auto c = tracks.camera.find(p.frame); c != tracks.camera.end())
+            at = {(at.x - c->second.x) / c->second.scale, (at.y - c->second.y) / c->second.scale};
+        xs[index(p.landmark)].push_back({p.time_s * setting.time_scale, at.x});
+        ys[index(p.landmark)].push_back({p.time_s * setting.time_scale, at.y});
+    }
+    const double rate = grid_.size() < 2 ? 0 : 1 / step_s();
+    for (std::size_t l = 0; l < kLandmarkCount; ++l) {
+        std::ranges::stable_sort(xs[l], {}, &Sample::time_s);
+        std::ranges::stable_sort(ys[l], {}, &Sample::time_s);
+        has_[l] = xs[l].size() > 2;
+        x_[l] = on_grid(xs[l], grid_);
+        y_[l] = on_grid(ys[l], grid_);
+        if (!has_[l]) continue;
+        smooth(x_[l], rate);
+        smooth(y_[l], rate);
+    }
+}
+
+bool EvenTracks::there(std::size_t i, Landmark l) const { return !std::isnan(x_[index(l)][i]); }
+
+template <typename F>
+EvenTracks::Series EvenTracks::each(const Stand& stand, std::initializer_list<Landmark> needs, F f) const {
+    Series out(grid_.size(), kNaN);
+    Inputs in;
+    const bool side = figure_.view == View::side;
+    in.out_of_plane = side ? body_.depth : figure_.view == View::front ? body_.along_front : body_.along_rear;
+    in.roll_rad = radians(stand.roll_deg);
+    in.yaw_rad = radians(stand.yaw_deg);
+    for (std::size_t i = 0; i < grid_.size(); ++i) {
+        if (!std::ranges::all_of(needs, [&](Landmark l) { return there(i, l); })) continue;
+        for (std::size_t l = 0; l < kLandmarkCount; ++l) in.at[l] = {x_[l][i], y_[l][i]};
+        const bool trunk = side ? there(i, Landmark::shoulder) && there(i, Landmark::hip)
+                                : there(i, Landmark::left_shoulder) && there(i, Landmark::right_shoulder) &&
+                                      there(i, Landmark::left_hip) && there(i, Landmark::right_hip);
+        in.guessed_trunk_px = trunk ? 0 : 1;  // depth cannot be scaled then; square on it does not matter
+        out[i] = f(in);
+    }
+    return out;
+}
+
+EvenTracks::Plane EvenTracks::plane(Landmark l, const Stand& stand) const {
+    return {each(stand, {l}, [&](const Inputs& in) { return Side(in, figure_).at(l).f; }),
+            each(stand, {l}, [&](const Inputs& in) { return Side(in, figure_).at(l).u; })};
+}
+
+EvenTracks::Plane EvenTracks::in_horse(Landmark l, const Stand& stand) const {
+    const Plane p = plane(l, stand), w = plane(Landmark::withers, stand);
+    Series turn(grid_.size(), 0);
+    if (has(Landmark::croup)) {
+        const Plane c = plane(Landmark::croup, stand);
+        for (std::size_t i = 0; i < turn.size(); ++i)
+            turn[i] = degrees(std::atan2(w.u[i] - c.u[i], w.f[i] - c.f[i]));
+        unwrap(turn);
+        double sum = 0;
+        int n = 0;
+        for (const double t : turn) {
+            if (std::isnan(t)) continue;
+            sum += t;
+            ++n;
+        }
+        for (double& t : turn) t -= n > 0 ? sum / n : 0;
+    }
+    Plane out{Series(grid_.size(), kNaN), Series(grid_.size(), kNaN)};
+    for (std::size_t i = 0; i < grid_.size(); ++i) {
+        const double f = p.f[i] - w.f[i], u = p.u[i] - w.u[i], a = radians(turn[i]);
+        out.f[i] = f * std::cos(a) + u * std::sin(a);
+        out.u[i] = -f * std::sin(a) + u * std::cos(a);
+    }
+    return out;
+}
+
+EvenTracks::Series EvenTracks::measured(const Formula& formula, const Stand& stand) const {
+    Series out(grid_.size(), kNaN);
+    const Series values = each(stand, {}, [&](const Inputs& in) { return formula.raw(in, figure_); });
+    for (std::size_t i = 0; i < out.size(); ++i) {
+        const bool all = std::ranges::all_of(formula.info.needs, [&](Landmark l) { return there(i, l); });
+        if (all) out[i] = formula.folded ? std::abs(values[i]) : values[i];
+    }
+    if (formula.info.unit == "deg" && !formula.folded) unwrap(out);
+    return out;
+}
+
+double EvenTracks::trunk_px() const {
+    return median_of(each(nominal(), {Landmark::shoulder, Landmark::hip},
+                          [&](const Inputs& in) { return Side(in, figure_).trunk(); }));
+}
+double EvenTracks::leg_px() const {
+    return median_of(each(nominal(), {Landmark::hip, Landmark::knee, Landmark::ankle},
+                          [&](const Inputs& in) { return Side(in, figure_).leg(); }));
+}
+
+}  // namespace aspen::core::detail

@@ -1,0 +1,52 @@
+#pragma once
+
+#include <array>
+#include <vector>
+
+#include "core/measures/side_plane.hpp"
+#include "core/motion/motion.hpp"
+
+/// Tracks on an even grid in real time, and series of what moments measure too. Internal to motion.
+namespace aspen::core::detail {
+
+class EvenTracks {
+  public:
+    EvenTracks(const Tracks& tracks, const MotionSetting& setting, const Body& body);
+    std::size_t size() const { return grid_.size(); }
+    const std::vector<double>& grid() const { return grid_; }
+    double step_s() const { return grid_.size() < 2 ? 0 : grid_[1] - grid_[0]; }
+    bool has(Landmark l) const { return has_[index(l)]; }
+
+    /// How the camera stood, moved by so much (to see what its error does).
+    struct Stand {
+        double roll_deg = 0, yaw_deg = 0;
+    };
+    using Series = std::vector<double>;
+    struct Plane {
+        Series f, u;
+    };
+    /// A landmark in the plane of the side view, pixels.
+    Plane plane(Landmark l, const Stand& stand) const;
+    /// The same in the horse's frame: from the withers, turned back by the croup's line less its mean;
+    /// upright axes without a croup.
+    Plane in_horse(Landmark l, const Stand& stand) const;
+    /// A measure of moments, frame by frame; direction angles run on past a full turn.
+    Series measured(const Formula& formula, const Stand& stand) const;
+    /// Median of the trunk and of the leg, pixels; NaN where they were not followed.
+    double trunk_px() const;
+    double leg_px() const;
+    Stand nominal() const { return {camera_.roll_deg, camera_.yaw_deg}; }
+
+  private:
+    template <typename F>
+    Series each(const Stand& stand, std::initializer_list<Landmark> needs, F f) const;
+    bool there(std::size_t i, Landmark l) const;
+    std::vector<double> grid_;
+    std::array<Series, kLandmarkCount> x_, y_;
+    std::array<bool, kLandmarkCount> has_{};
+    CameraPose camera_;
+    Figure figure_;
+    const Body& body_;
+};
+
+}  // namespace aspen::core::detail

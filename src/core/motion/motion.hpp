@@ -1,0 +1,70 @@
+#pragma once
+
+#include <map>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "core/body/body.hpp"
+#include "core/judging/judgement.hpp"
+#include "core/motion/happenings.hpp"
+#include "core/motion/strides.hpp"
+
+/// What happens over the strides of a stretch: how far leg, trunk, hand and seat move, when the rise comes,
+/// how the hip goes round in canter, how long a position holds. Definitions: docs/measures.md, "Over
+/// strides".
+namespace aspen::core {
+
+struct TrackPoint {
+    int frame = 0;
+    double time_s = 0;
+    Landmark landmark{};
+    Point at;  ///< display pixels
+    bool hidden = false;
+};
+/// Where the background of the first frame lies in this one: p -> scale p + (x, y).
+struct CameraAt {
+    double x = 0, y = 0, scale = 1;
+};
+struct Tracks {
+    std::vector<TrackPoint> points;  ///< by time; a hidden one is not measured
+    std::map<int, CameraAt> camera;  ///< by frame; empty: the camera's motion is not known
+};
+
+struct MotionSetting {
+    Setting setting;  ///< an empty school: no bands
+    bool seat_said = false;
+    View view = View::side;
+    Travel travel = Travel::right;
+    CameraPose camera;
+    double time_scale = 1;                ///< real seconds for one of the stream's
+    std::optional<double> change_at_s{};  ///< a marked change of pace or turn, stream time
+    std::vector<Happening> events{};      ///< take_off, landing, diagonal_…, stream time
+    std::vector<std::string> hold{};      ///< what `strides_held` watches; empty: the school's base measures
+};
+
+struct MotionMeasure {
+    std::string id, unit;
+    std::optional<double> value;   ///< empty: not judged, `reason` says why
+    std::optional<double> spread;  ///< standard deviation over the strides; empty for what is no mean
+    double sd = 0;
+    int strides = 0;
+    std::optional<Band> band{};
+    Verdict verdict = Verdict::not_judged;
+    std::string reason{};
+    std::map<std::string, std::string> words{};  ///< extra: lets_go_first, sense
+    std::map<std::string, double> numbers{};     ///< extra: r
+};
+
+struct MotionReport {
+    std::vector<StrideSpan> strides;  ///< real seconds
+    std::string stride_source;        ///< withers, rider, or "" where there are none
+    std::string parity;               ///< diagonal, unknown, or "" where every lowest point is a stride
+    std::optional<double> tempo_per_min, tempo_cv_pct;
+    std::vector<MotionMeasure> measures;
+};
+
+MotionReport motion_of(const Tracks& tracks, const MotionSetting& setting, const Body& body,
+                       const Schools& schools);
+
+}  // namespace aspen::core

@@ -1,0 +1,154 @@
+#include "core/motion/strides.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/motion/series.hpp"
+
+namespace aspen::core {
+namespace {
+
+constexpr double kShortestS = 0.15, kLongestS = 3.0;  // of a bounce, slow motion that was not said included
+constexpr double kNearlyAsHigh = 0.8, kAnyRhythm = 0.25;
+constexpr double kProminence = 0.30, kApart = 0.60;
+constexpr int kSplit = 100;
+
+/// The longest part without a NaN.
+std::span<const double> longest_part(std::span<const double> x) {
+    std::span<const double> best;
+    for (std::size_t from = 0; from < x.size();) {
+        std::size_t to = from;
+        while (to < x.size() && !std::isnan(x[to])) ++to;
+        if (to - from > best.size()) best = x.subspan(from, to - from);
+        from = to + 1;
+    }
+    return best;
+}
+
+/// How far a lowest point lies under the lower of the two rises beside it, as far as those go without a lower
+/// one.
+double prominence_at(std::span<const double> x, std::size_t i) {
+    double left = x[i], right = x[i];
+    for (std::size_t j = i; j-- > 0 && !std::isnan(x[j]) && x[j] >= x[i];) left = std::max(left, x[j]);
+    for (std::size_t j = i + 1; j < x.size() && !std::isnan(x[j]) && x[j] >= x[i]; ++j)
+        right = std::max(right, x[j]);
+    return std::min(left, right) - x[i];
+}
+
+}  // namespace
+
+std::optional<double> period_of(std::span<const double> whole, double step_s) {
+    const auto part = longest_part(whole);
+    const int n = static_cast<int>(part.size());
+    const int least = std::max(2, static_cast<int>(std::ceil(kShortestS / step_s)));
+    const int most = std::min(n / 2, static_cast<int>(kLongestS / step_s));
+    if (most <= least + 2) return std::nullopt;
+    // A slow drift is no rhythm: what is left after a straight line.
+    std::vector<double> x(part.begin(), part.end());
+    double mean = 0, slope_top = 0, slope_bottom = 0;
+    for (const double v : x) mean += v / n;
+    for (int i = 0; i < n; ++i) {
+        const double d = i - (n - 1) / 2.0;
+        slope_top += d * (x[static_cast<std::size_t>(i)] - mean);
+        slope_bottom += d * d;
+    }
+    for (int i = 0; i < n; ++i)
+        x[static_cast<std::size_t>(i)] -= mean + slope_top / slope_bottom * (i - (n - 1) / 2.0);
+    std::vector<double> r(static_cast<std::size_t>(most) + 1, 0);
+    for (int lag = 0; lag <= most; ++lag) {
+        double top = 0, a = 0, b = 0;
+        for (int i = 0; i + lag < n; ++i) {
+            const double u = x[static_cast<std::size_t>(i)],
+                         v = x[static_cast<std::size_t>(i) + static_cast<std::size_t>(lag)];
+            top += u * v;
+            a += u * u;
+            b += v * v;
+        }
+        r[static_cast<std::size_t>(lag)] = a > 0 && b > 0 ? top / std::sqrt(a * b) : 0;
+    }
+    double highest = 0;
+    std::vector<int> peaks;
+    for (int lag = least; lag < most; ++lag) {
+        const auto l = static_cast<std::size_t>(lag);
+        if (r[l] < r[l - 1] || r[l] <= r[l + 1]) continue;
+        peaks.push_back(lag);
+        highest = std::max(highest, r[l]);
+    }
+    if (highest < kAnyRhythm) return std::nullopt;
+    for (const int lag : peaks) {
+        const auto l = static_cast<std::size_t>(lag);
+        if (r[l] < kNearlyAsHigh * highest) continue;
+        const double bend = r[l - 1] - 2 * r[l] + r[l + 1];
+        const double off = bend < 0 ? 0.5 * (r[l - 1] - r[l + 1]) / bend : 0;
+        return (lag + off) * step_s;
+    }
+    return std::nullopt;
+}
+
+std::vector<LowestPoint> lowest_points(std::span<const double> grid, std::span<const double> given,
+                                       double period_s, StrideEvery every) {
+    if (grid.size() < 3) return {};
+    const double step = grid[1] - grid[0];
+    const double stride_s = every == StrideEvery::lowest ? period_s : 2 * period_s;
+    const auto trend = moving_mean(given, static_cast<int>(std::round(2 * stride_s / step)));
+    std::vector<double> x(given.size());
+    for (std::size_t i = 0; i < x.size(); ++i) x[i] = given[i] - trend[i];
+    struct Candidate {
+        std::size_t at;
+        double prominence;
+    };
+    std::vector<Candidate> all;
+    for (std::size_t i = 1; i + 1 < x.size(); ++i) {
+        if (!(x[i] < x[i - 1]) || !(x[i] <= x[i + 1])) continue;
+        all.push_back({i, prominence_at(x, i)});
+    }
+    // The deeper of two that stand too close is the one; then the shallow ones of all go.
+    std::ranges::stable_sort(all, std::greater<>{}, &Candidate::prominence);
+    std::vector<Candidate> kept;
+    for (const Candidate& c : all) {
+        const bool close = std::ranges::any_of(
+            kept, [&](const Candidate& k) { return std::abs(grid[k.at] - grid[c.at]) < kApart * period_s; });
+        if (!close) kept.push_back(c);
+    }
+    if (kept.empty()) return {};
+    const double middle = kept[kept.size() / 2].prominence;  // they are sorted by it
+    std::erase_if(kept, [&](const Candidate& c) { return c.prominence < kProminence * middle; });
+    std::ranges::sort(kept, {}, &Candidate::at);
+    std::vector<LowestPoint> out;
+    std::size_t before = 0;
+    for (const Candidate& c : kept) {
+        const std::size_t i = c.at;
+        const double bend = x[i - 1] - 2 * x[i] + x[i + 1];
+        const double off = bend > 0 ? 0.5 * (x[i - 1] - x[i + 1]) / bend : 0;
+        LowestPoint point{grid[i] + off * step, 0};
+        if (!out.empty()) {
+            bool split = false;
+            for (std::size_t j = before; j < i; ++j) split |= std::isnan(x[j]);
+            const int on =
+                std::max(1, static_cast<int>(std::lround((point.time_s - out.back().time_s) / period_s)));
+            point.place = split ? (out.back().place / kSplit + 1) * kSplit : out.back().place + on;
+        }
+        before = i;
+        out.push_back(point);
+    }
+    return out;
+}
+
+std::vector<StrideSpan> strides_of(const std::vector<LowestPoint>& lowest, StrideEvery every,
+                                   std::optional<double> first_even) {
+    const int each = every == StrideEvery::lowest ? 1 : 2;
+    int odd = 0;
+    if (first_even && !lowest.empty()) {
+        const auto near = std::ranges::min_element(
+            lowest, {}, [&](const LowestPoint& p) { return std::abs(p.time_s - *first_even); });
+        odd = near->place % each;
+    }
+    std::vector<StrideSpan> out;
+    for (std::size_t i = 0; i + static_cast<std::size_t>(each) < lowest.size(); ++i) {
+        const LowestPoint &a = lowest[i], &b = lowest[i + static_cast<std::size_t>(each)];
+        if (a.place % each == odd && b.place - a.place == each) out.push_back({a.time_s, b.time_s});
+    }
+    return out;
+}
+
+}  // namespace aspen::core

@@ -1,0 +1,35 @@
+#pragma once
+
+#include <optional>
+#include <span>
+#include <vector>
+
+namespace aspen::core {
+
+/// How the lowest points of a bounce make strides.
+enum class StrideEvery { lowest, second_lowest };
+
+struct StrideSpan {
+    double start_s, end_s;
+};
+
+/// The period of a bouncing series, seconds: the first maximum of its autocorrelation that comes up to most
+/// of its largest one. Empty where nothing repeats.
+std::optional<double> period_of(std::span<const double> x, double step_s);
+
+/// Lowest points of a series in time order: detrended over four periods when two lowest points make a stride,
+/// else over two, with a prominence of at least 30 % of the median and 60 % of the period apart; between
+/// samples by a parabola. NaN splits the series.
+struct LowestPoint {
+    double time_s;
+    int place;  ///< counted on over missed ones; a split starts a new hundred
+};
+std::vector<LowestPoint> lowest_points(std::span<const double> grid, std::span<const double> x,
+                                       double period_s, StrideEvery every);
+
+/// Whole strides between them. `first_even`: a time near which an even one lies (by diagonal or hoof); empty:
+/// the first counts as even. A stride with a missed point inside is left out.
+std::vector<StrideSpan> strides_of(const std::vector<LowestPoint>& lowest, StrideEvery every,
+                                   std::optional<double> first_even);
+
+}  // namespace aspen::core

@@ -1,0 +1,15 @@
+#pragma once
+
+#include <iosfwd>
+#include <string>
+
+#include "core/motion/motion.hpp"
+
+/// Landmarks followed through a clip, as CSV with the header `frame,time_s,landmark,x,y,confidence` and
+/// optional `sd_px,hidden,cam_x,cam_y,cam_scale`. Fields: docs/formats.md.
+namespace aspen::exchange {
+
+/// Throws core::Refused naming the line and what is wrong with it. Hooves are taken note of and left out.
+core::Tracks read_tracks(std::istream& in, const std::string& name);
+
+}  // namespace aspen::exchange

@@ -1,0 +1,312 @@
+// Measures over strides, against riders whose motion is known: every joint goes by sines that are written
+// down here.
+
+#include <gmock/gmock.h>
+
+#include <cmath>
+#include <random>
+
+#include "core/core_support.hpp"
+#include "core/motion/hip_loop.hpp"
+#include "core/motion/motion.hpp"
+#include "core/motion/series.hpp"
+
+namespace aspen::core {
+namespace {
+
+using L = Landmark;
+using test::knowledge;
+using testing::HasSubstr;
+
+constexpr double kTrunkPx = 200, kShankPx = 168, kLegPx = 340;
+
+/// A rider on a horse that goes evenly, seen from the side; lengths in pixels, upwards positive.
+struct Ridden {
+    double fps = 30, seconds = 9, stride_s = 0.77, noise_px = 0, keeps = 0,
+           roll_deg = 0;  ///< keeps: of its noise from frame to frame
+    bool canter = false;
+    double swing_deg = 10, rise_pct = 8,
+           late = 0.05;               ///< lower leg; seat in per cent of the leg; of the stride
+    double loop_f = 15, loop_u = 10;  ///< half extents of the hip's loop in canter
+    unsigned seed = 1;
+    std::function<double(double)> lean_deg = [](double) { return 10.0; };
+    std::function<double(double)> travel_px = [](double) { return 0.0; };
+    std::function<bool(double, L)> seen = [](double, L) { return true; };
+    bool withers = true, camera = false;
+};
+Tracks tracks_of(const Ridden& r) {
+    Tracks out;
+    std::mt19937 engine(r.seed);
+    std::normal_distribution<double> normal(0, 1);
+    std::map<L, PlanePoint> wander;
+    const int n = static_cast<int>(r.seconds * r.fps);
+    for (int i = 0; i < n; ++i) {
+        const double t = i / r.fps, w = 2 * std::numbers::pi * t / r.stride_s;
+        const double up = r.canter ? -12 * std::cos(w) : -6 * std::cos(2 * w), on = r.travel_px(t);
+        std::map<L, PlanePoint> at;
+        at[L::withers] = {on + 80, up};
+        at[L::croup] = {on - 200, up};
+        const double rise = r.rise_pct / 100 * kLegPx / 2;
+        at[L::hip] =
+            r.canter ? PlanePoint{on + r.loop_f * std::cos(w), 20 + up + r.loop_u * std::sin(w)}
+                     : PlanePoint{on, 20 + up + rise * std::cos(w - 2 * std::numbers::pi * (0.25 + r.late))};
+        const PlanePoint hip = at[L::hip];
+        const double lean = radians(r.lean_deg(t)), leg = radians(-20 + r.swing_deg / 2 * std::cos(w));
+        at[L::shoulder] = {hip.f + kTrunkPx * std::sin(lean), hip.u + kTrunkPx * std::cos(lean)};
+        at[L::knee] = {hip.f + 120, hip.u - std::sqrt(172 * 172 - 120 * 120)};
+        at[L::ankle] = {at[L::knee].f + kShankPx * std::sin(leg), at[L::knee].u - kShankPx * std::cos(leg)};
+        at[L::heel] = {at[L::ankle].f - 20, at[L::ankle].u - 28};
+        at[L::toe] = {at[L::heel].f + 98, at[L::heel].u + 17};
+        at[L::knuckle] = {on + 90, up + 30 + 5 * std::cos(2 * w)};
+        if (!r.withers) at.erase(L::withers);
+        for (const auto& [l, p] : at) {
+            if (!r.seen(t, l)) continue;
+            // The true vertical leans to the right by the roll.
+            const double a = radians(r.roll_deg), x = 400 + p.f, y = 500 - p.u;
+            TrackPoint point{i, t, l, {x * std::cos(a) - y * std::sin(a), x * std::sin(a) + y * std::cos(a)}};
+            PlanePoint& off = wander[l];
+            const double fresh = r.noise_px * std::sqrt(1 - r.keeps * r.keeps);
+            off = {r.keeps * off.f + fresh * normal(engine), r.keeps * off.u + fresh * normal(engine)};
+            point.at.x += off.f;
+            point.at.y += off.u;
+            out.points.push_back(point);
+        }
+        if (r.camera) out.camera[i] = {0, 0, 1};
+    }
+    return out;
+}
+
+MotionSetting setting_of(const Ridden& r, const char* school = "classical") {
+    MotionSetting s;
+    s.setting.school = school;
+    s.setting.gait = r.canter ? Gait::canter : Gait::trot;
+    s.setting.seat = r.canter ? Seat::sitting : Seat::rising;
+    s.seat_said = true;
+    s.camera.roll_deg = r.roll_deg;
+    return s;
+}
+MotionReport report_of(const Ridden& r, MotionSetting s) {
+    return motion_of(tracks_of(r), s, knowledge().body, knowledge().schools);
+}
+MotionReport report_of(const Ridden& r) { return report_of(r, setting_of(r)); }
+const MotionMeasure& of(const MotionReport& r, const char* id) {
+    return *std::ranges::find(r.measures, id, &MotionMeasure::id);
+}
+
+TEST(Motion, FindsWhatWasRidden) {
+    const Ridden r;
+    const auto m = report_of(r);
+    EXPECT_EQ(m.stride_source, "withers");
+    EXPECT_EQ(m.parity, "unknown");
+    EXPECT_NEAR(*m.tempo_per_min, 60 / 0.77, 0.3);
+    EXPECT_LT(*m.tempo_cv_pct, 1);
+    EXPECT_NEAR(*of(m, "leg_swing").value, 10, 0.05);
+    EXPECT_EQ(of(m, "leg_swing").verdict, Verdict::outside) << "up to 8 degrees is quiet in the rise";
+    EXPECT_NEAR(*of(m, "seat_rise").value, 8, 0.05);
+    EXPECT_NEAR(*of(m, "rise_phase").value, 0.05, 0.003);
+    EXPECT_NEAR(*of(m, "hand_bounce").value, 100 * 10 / kTrunkPx, 0.1);
+    EXPECT_NEAR(*of(m, "trunk_swing").value, 0, 0.02);
+    EXPECT_EQ(of(m, "chin_nod").reason, "ear not followed");
+    EXPECT_THAT(of(m, "hip_loop_width").reason, HasSubstr("only in canter"));
+}
+
+TEST(Motion, ARiderWhoIsEarlyHasTheOtherSign) {
+    Ridden r;
+    r.late = -0.08;
+    EXPECT_NEAR(*of(report_of(r), "rise_phase").value, -0.08, 0.004);
+    r.late = 0.25;
+    r.noise_px = 1;
+    EXPECT_EQ(of(report_of(r), "rise_phase").reason, "early or late cannot be told");
+}
+
+TEST(Motion, ATiltedCameraChangesNothingOnceItIsSaid) {
+    Ridden r;
+    r.roll_deg = 6;
+    EXPECT_NEAR(*of(report_of(r), "leg_swing").value, 10, 0.05);
+    EXPECT_NEAR(*of(report_of(r), "seat_rise").value, 8, 0.08);
+}
+
+TEST(Motion, TheHipsLoopInCanter) {
+    Ridden r;
+    r.canter = true;
+    r.stride_s = 0.6;
+    const auto m = report_of(r);
+    EXPECT_EQ(m.parity, "") << "every lowest point is a stride";
+    EXPECT_NEAR(*m.tempo_per_min, 100, 0.5);
+    EXPECT_NEAR(*of(m, "hip_loop_width").value, 100 * 30 / kTrunkPx, 0.1);
+    EXPECT_NEAR(*of(m, "hip_loop_height").value, 100 * 20 / kTrunkPx, 0.1);
+    EXPECT_NEAR(*of(m, "hip_loop_tilt").value, 0, 0.2);
+    EXPECT_EQ(of(m, "hip_loop_sense").words.at("sense"), "anticlockwise");
+    // The hip is rearmost half a stride after the start, the withers highest there too.
+    EXPECT_NEAR(*of(m, "hip_loop_phase").value, 0, 0.01);
+    EXPECT_EQ(*of(m, "hip_still_pct").value, 0);
+    r.loop_u = 14;
+    EXPECT_THAT(of(report_of(r), "hip_loop_tilt").reason, HasSubstr("too round"));
+}
+
+TEST(Motion, AHoleOrAMissedBeatLosesItsStridesAndNoOthers) {
+    Ridden r;
+    const auto whole = report_of(r).strides.size();
+    r.seen = [](double t, L) { return t < 3 || t > 3.4; };
+    const auto m = report_of(r);
+    EXPECT_LT(m.strides.size(), whole);
+    EXPECT_GE(m.strides.size() + 3, whole);
+    EXPECT_NEAR(*m.tempo_per_min, 60 / 0.77, 0.5);
+    EXPECT_NEAR(*of(m, "leg_swing").value, 10, 0.1);
+    r.seen = [](double t, L l) { return l != L::ankle || t < 3 || t > 3.07; };
+    EXPECT_EQ(of(report_of(r), "leg_swing").strides, static_cast<int>(whole)) << "a short hole is bridged";
+}
+
+TEST(Motion, SaysWhatCannotBeSaid) {
+    Ridden r;
+    r.seconds = 1.6;
+    EXPECT_EQ(of(report_of(r), "leg_swing").reason, "fewer than three whole strides");
+    EXPECT_FALSE(report_of(r).tempo_per_min);
+    EXPECT_TRUE(motion_of({}, setting_of(r), knowledge().body, knowledge().schools).strides.empty());
+    r.seconds = 2 / r.fps;
+    EXPECT_TRUE(report_of(r).strides.empty()) << "two frames";
+    Ridden still;
+    still.stride_s = 1e9;
+    still.noise_px = 0.5;
+    EXPECT_TRUE(report_of(still).strides.size() < 3 || !report_of(still).tempo_per_min) << "no rhythm";
+    Ridden no_horse;
+    no_horse.withers = false;
+    const auto m = report_of(no_horse);
+    EXPECT_EQ(m.stride_source, "rider");
+    EXPECT_NEAR(*m.tempo_per_min, 60 / 0.77, 0.5) << "the riser goes down once a stride";
+    EXPECT_EQ(of(m, "seat_rise").reason, "withers not followed");
+    EXPECT_NEAR(*of(m, "leg_swing").value, 10, 0.1);
+    MotionSetting bare = setting_of({}, "");
+    EXPECT_EQ(of(report_of({}, bare), "leg_swing").verdict, Verdict::no_band);
+    bare.view = View::rear;
+    EXPECT_EQ(of(report_of({}, bare), "leg_swing").reason, "seen from the side only");
+}
+
+TEST(Motion, HowLongItHoldsAndWhatGoesFirst) {
+    Ridden r;
+    r.seconds = 14;
+    r.swing_deg = 0;
+    r.lean_deg = [](double t) { return t < 8 ? 6.0 : 40.0; };
+    MotionSetting s = setting_of(r);
+    s.hold = {"trunk_lean"};
+    const auto m = report_of(r, s);
+    EXPECT_NEAR(*of(m, "strides_held").value, 8 / 0.77, 1.6);
+    EXPECT_EQ(of(m, "strides_held").words.at("lets_go_first"), "trunk_lean");
+    r.lean_deg = [](double) { return 6.0; };
+    const auto held = report_of(r, s);
+    EXPECT_EQ(*of(held, "strides_held").value, static_cast<double>(held.strides.size()));
+    EXPECT_FALSE(of(held, "strides_held").words.contains("lets_go_first"));
+}
+
+TEST(Motion, TheTrunkAnswersAChangeOfPaceLate) {
+    Ridden r;
+    r.seconds = 10;
+    r.camera = true;
+    // The horse gathers speed around the fifth second; the trunk answers its pull so much later.
+    constexpr double kLate = 0.25;
+    const auto pull = [](double t) { return std::exp(-std::pow((t - 5) / 0.8, 2)); };
+    r.lean_deg = [pull](double t) { return 10 - 12 * pull(t - kLate); };
+    r.travel_px = [pull](double t) {
+        double v = 0, x = 0;
+        for (double s = 0; s < t; s += 0.002) {
+            v += 0.002 * 120 * pull(s);
+            x += 0.002 * v;
+        }
+        return x;
+    };
+    MotionSetting s = setting_of(r);
+    s.change_at_s = 5;
+    const auto lag = of(report_of(r, s), "trunk_lag_ms");
+    ASSERT_TRUE(lag.value) << lag.reason;
+    EXPECT_NEAR(*lag.value, 1000 * kLate, 25);
+    EXPECT_LT(lag.numbers.at("r"), -0.8) << "thrown back as the horse goes";
+    r.camera = false;
+    EXPECT_EQ(of(report_of(r, s), "trunk_lag_ms").reason, "the camera's motion is not known");
+}
+
+TEST(Motion, SeatLegAndTrunkOverAFence) {
+    Ridden r;
+    r.rise_pct = 0;
+    r.swing_deg = 0;
+    r.lean_deg = [](double t) { return t < 5 ? 10.0 : t < 5.6 ? 10 + 40 * (t - 5) : 10.0; };
+    MotionSetting s = setting_of(r);
+    s.events = {{5.0, "take_off"}, {5.6, "landing"}};
+    const auto m = report_of(r, s);
+    EXPECT_NEAR(*of(m, "fold").value, 24, 4) << "smoothing rounds the point";
+    EXPECT_NEAR(*of(m, "leg_slip").value, 0, 0.1);
+    EXPECT_NEAR(*of(m, "after_landing_leg").value, -20, 0.1);
+    EXPECT_EQ(of(m, "seat_early_ms").reason, "the seat does not leave before take-off");
+    EXPECT_EQ(of(report_of(r), "fold").reason, "no take-off and landing were logged");
+}
+
+TEST(Motion, SlowMotionThatIsSaidIsTakenOut) {
+    Ridden r;
+    MotionSetting s = setting_of(r);
+    Tracks slow = tracks_of(r);
+    for (TrackPoint& p : slow.points) p.time_s *= 4;
+    s.time_scale = 0.25;
+    const auto m = motion_of(slow, s, knowledge().body, knowledge().schools);
+    EXPECT_NEAR(*m.tempo_per_min, 60 / 0.77, 0.3);
+}
+
+// Noise lifts a swing, be it white or keep a part of itself from frame to frame as a tracker's does; what is
+// stated holds the truth as often as it says.
+class StatedErrors : public testing::TestWithParam<double> {};
+
+TEST_P(StatedErrors, HoldTheTruthInNineOfTen) {
+    std::map<std::string, int> inside;
+    std::map<std::string, double> sum;
+    constexpr int kRiders = 60;
+    const std::map<std::string, double> truth{{"leg_swing", 10}, {"seat_rise", 8}, {"hand_bounce", 5}};
+    for (int i = 0; i < kRiders; ++i) {
+        Ridden r;
+        r.noise_px = 1.5;
+        r.keeps = GetParam();
+        r.seconds = 14;
+        r.seed = static_cast<unsigned>(100 + i);
+        MotionSetting s = setting_of(r);
+        s.camera.roll_sd_deg = s.camera.yaw_sd_deg = 0;  // it stood square and upright, and that is known
+        const auto m = report_of(r, s);
+        for (const auto& [id, value] : truth) {
+            const MotionMeasure& one = of(m, id.c_str());
+            inside[id] += std::abs(*one.value - value) <= kNinetyPercent * one.sd;
+            sum[id] += *one.value / kRiders;
+        }
+    }
+    for (const auto& [id, value] : truth) {
+        EXPECT_NEAR(sum[id], value, (GetParam() > 0 ? 0.05 : 0.02) * value)
+            << id << ": taken out of the mean";
+        EXPECT_GE(inside[id], (GetParam() > 0 ? 0.70 : 0.80) * kRiders) << id;
+        EXPECT_LE(inside[id], 0.97 * kRiders) << id;
+    }
+}
+INSTANTIATE_TEST_SUITE_P(WhiteAndCorrelated, StatedErrors, testing::Values(0.0, 0.5));
+
+TEST(NoiseLift, IsWhatRepeatedDrawsGive) {
+    EXPECT_EQ(noise_lift({0, {3, 0, 0}, {0, 0, 0}}, 0), 0);
+    // Large against the noise, one harmonic: each harmonic k lifts by k^2 variance / A (worked by hand).
+    EXPECT_NEAR(noise_lift({0, {20, 0, 0}, {0, 0, 0}}, 1), 14.0 / 20, 0.25);
+    // Two equal highest points: the noisier of them counts, which is a matter of the first order.
+    EXPECT_GT(noise_lift({0, {0, 20, 0}, {0, 0, 0}}, 1), 1.5);
+    EXPECT_NEAR(noise_lift({0, {0, 0, 0}, {0, 0, 0}}, 1), 5.6, 0.5) << "nothing but noise";
+}
+
+TEST(Series, HolesAndEndsStayWhatTheyAre) {
+    const std::vector<double> grid{0, 0.1, 0.2, 0.3, 0.4};
+    const std::vector<Sample> some{{0.1, 1}, {0.2, 2}, {0.4, 4}};
+    const auto x = on_grid(some, grid);
+    EXPECT_TRUE(std::isnan(x[0]));
+    EXPECT_EQ(x[1], 1);
+    EXPECT_TRUE(std::isnan(x[3])) << "a hole of 0.2 s is too long";
+    std::vector<double> with_hole{1, 1, 1, 1, 1, std::nan(""), 5, 5, 5, 5, 5};
+    smooth(with_hole, 30);
+    EXPECT_NEAR(with_hole[4], 1, 1e-9) << "nothing leaks over a hole";
+    EXPECT_TRUE(std::isnan(with_hole[5]));
+    std::vector<double> turning{170, 178, -174, -166};
+    unwrap(turning);
+    EXPECT_EQ(turning.back(), 194);
+    EXPECT_TRUE(even_times(std::vector<double>{1}).empty());
+}
+
+}  // namespace
+}  // namespace aspen::core
