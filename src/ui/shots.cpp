@@ -124,6 +124,29 @@ int take_shots(MainWindow& window, app::Yard& yard, const QString& folder) {
     window.review().act("summary");
     all = save("summary") && all;
     window.review().act("let_go");
+    window.review().act("why");
+    all = save("why") && all;
+    window.review().act("let_go");
+    window.review().act("log_events");
+    const std::tuple<int, const char*, const char*> logged[] = {{6, "aid", "with=calf"},
+                                                                {14, "answer", ""},
+                                                                {18, "aid_off", ""},
+                                                                {30, "set_again", ""},
+                                                                {62, "let_go", "what=lower_leg_back"},
+                                                                {70, "aid", "with=heel"},
+                                                                {76, "answer", ""},
+                                                                {79, "aid_off", ""},
+                                                                {90, "attempt", ""},
+                                                                {96, "good_one", ""},
+                                                                {104, "attempt", ""}};
+    for (const auto& [frame, event, detail] : logged) {
+        bench.deck().go_to(frame);
+        window.review().log().log(event, detail);
+    }
+    if (!wait_for([&] { return bench.deck().picture_is_full(); }, kStepMs)) return 4;
+    all = save("log") && all;
+    window.review().act("log_events");
+    bench.deck().go_to(60);
     window.review().act("two_at_once");
     settle(1500);
     all = save("two-at-once") && all;

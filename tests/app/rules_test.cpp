@@ -69,10 +69,10 @@ TEST_F(Rules, AChangeThatDoesNotLoadIsRefusedAndNothingIsKept) {
 
 TEST_F(Rules, ARuleIsSaidInWordsWithWhatItWasHeldAgainst) {
     const core::Knowledge& k = yard.knowledge();
-    const auto lines = core::rule_in_words(*k.faults.find("chair_seat"), k);
-    ASSERT_FALSE(lines.empty());
-    EXPECT_THAT(lines[0].words, HasSubstr("its band"));
-    EXPECT_FALSE(lines[0].measure.empty());
+    const auto rule = core::rule_in_words(*k.faults.find("chair_seat"), k);
+    ASSERT_FALSE(rule.empty());
+    EXPECT_THAT(rule[0].words, HasSubstr("its band"));
+    EXPECT_FALSE(rule[0].measure.empty());
     bool by_eye = false;
     for (const auto& l : core::rule_in_words(*k.faults.find("stirrup_too_long"), k))
         by_eye |= l.words.starts_with("by eye: ");
@@ -106,9 +106,9 @@ TEST_F(Rules, LimitationsOfThatDayMoveBandsAndSayWhy) {
     set_limitations(yard, rider, std::vector{ankle});
     EXPECT_EQ(reason("heel_drop"), "") << "the coach says that it holds nothing back";
     store::Ride ride = bench.review().ride();
-    ride.own.hurts = "my right knee";
+    ride.own.hurts = "my right elbow";
     change_ride(yard, ride, "Hurts");
-    EXPECT_THAT(reason("knee_angle"), HasSubstr("knee")) << "what hurts today counts like one";
+    EXPECT_THAT(reason("elbow_angle"), HasSubstr("elbow")) << "what hurts today counts like one";
     ASSERT_EQ(limits_on(yard, ride).size(), 1u);
     EXPECT_EQ(limits_on(yard, ride)[0].side, "right");
 }

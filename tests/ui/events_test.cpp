@@ -149,6 +149,38 @@ TEST_F(Events, AnEventIsGoneToInBothDirections) {
     EXPECT_EQ(log().chosen()->time_s, at(25));
 }
 
+TEST_F(Events, OneKeyFollowsTheJointsAndSaysWhatHappensOverTheStrides) {
+    key(Qt::Key_F8);
+    auto plan = test::faulty_plan();
+    plan.duration_s = 4;
+    const auto clip = test::simulated_clip(plan, "window-strides");
+    bring_in(clip);
+    ASSERT_TRUE(wait_for([&] { return bench().deck().facts().frames > 100; }));
+    app::ridden_here(bench(), core::Gait::trot);
+    app::ridden_here(bench(), core::Seat::rising);
+    bench().review().set_travel(core::Travel::right);
+    picture().setFocus();
+    key(Qt::Key_V, Qt::AltModifier);
+    EXPECT_THAT(window->last_line().toStdString(), HasSubstr("five joints at least"));
+    bench().marking().ask_for_others(true);
+    for (const int frame : {20, 80}) {
+        bench().deck().go_to(frame);
+        ASSERT_TRUE(wait_for([&] { return bench().deck().picture_is_current(); }));
+        const core::Figure truth = test::true_figure(clip, frame);
+        while (bench().marking().asked()) bench().marking().place(truth[*bench().marking().asked()].at, 1);
+    }
+    key(Qt::Key_Escape);
+    key(Qt::Key_Escape);
+    picture().setFocus();
+    key(Qt::Key_V, Qt::AltModifier);
+    EXPECT_EQ(window->review().lower().shows(), LowerPanel::Shows::strides);
+    ASSERT_TRUE(wait_for([&] { return !window->review().strides().busy(); }, 60000));
+    EXPECT_THAT(window->review().lower().strides().lines().join("\n").toStdString(),
+                HasSubstr("The lower leg swings"));
+    key(Qt::Key_Escape);
+    EXPECT_EQ(window->review().lower().shows(), LowerPanel::Shows::findings);
+}
+
 TEST(Drill, TheMedianOfWhatWasPressedIsTheReaction) {
     app::ReactionDrill drill(nullptr, 5, 20, 5);
     int ms = 0;

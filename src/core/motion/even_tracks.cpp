@@ -11,6 +11,7 @@ namespace aspen::core::detail {
 namespace {
 
 constexpr double kNaN = std::numeric_limits<double>::quiet_NaN();
+constexpr double kNearlyAll = 0.95;
 
 double median_of(std::vector<double> v) {
     std::erase_if(v, [](double x) { return std::isnan(x); });
@@ -78,10 +79,21 @@ EvenTracks::Plane EvenTracks::plane(Landmark l, const Stand& stand) const {
             each(stand, {l}, [&](const Inputs& in) { return Side(in, figure_).at(l).u; })};
 }
 
+/// A croup that is lost for a part of the way would lose the seat with it: upright axes then.
+bool EvenTracks::followed_with(Landmark one, Landmark other) const {
+    int both = 0, all = 0;
+    for (std::size_t i = 0; i < grid_.size(); ++i) {
+        if (!there(i, other)) continue;
+        ++all;
+        both += there(i, one);
+    }
+    return all > 0 && both >= kNearlyAll * all;
+}
+
 EvenTracks::Plane EvenTracks::in_horse(Landmark l, const Stand& stand) const {
     const Plane p = plane(l, stand), w = plane(Landmark::withers, stand);
     Series turn(grid_.size(), 0);
-    if (has(Landmark::croup)) {
+    if (followed_with(Landmark::croup, Landmark::withers)) {
         const Plane c = plane(Landmark::croup, stand);
         for (std::size_t i = 0; i < turn.size(); ++i)
             turn[i] = degrees(std::atan2(w.u[i] - c.u[i], w.f[i] - c.f[i]));

@@ -41,6 +41,7 @@ class EvenTracks {
     template <typename F>
     Series each(const Stand& stand, std::initializer_list<Landmark> needs, F f) const;
     bool there(std::size_t i, Landmark l) const;
+    bool followed_with(Landmark one, Landmark other) const;
     std::vector<double> grid_;
     std::array<Series, kLandmarkCount> x_, y_;
     std::array<bool, kLandmarkCount> has_{};

@@ -2,180 +2,10 @@
 
 #include <algorithm>
 #include <cmath>
-#include <map>
-#include <opencv2/core.hpp>
-#include <opencv2/imgproc.hpp>
-#include <opencv2/video/tracking.hpp>
+
+#include "media/pose/flow_step.hpp"
 
 namespace aspen::media {
-namespace {
-
-constexpr int kAcross = 5;                // points of a cloud along each side
-constexpr double kComesBackWithin = 0.8;  // px a step: farther off after going there and back is lost
-constexpr double kSureShare = 0.3;        // of a cloud that has to come along at every step
-constexpr double kSureOfSolid =
-    0.1;                            // of a solid's, which has more points and an outline where many are lost
-constexpr double kLimbReach = 3.5;  // of the reach: how far along a limb the cloud lies
-constexpr double kWide = 1.4, kNarrow = 0.8;  // of the reach: the flow's window around a joint in its
-                                              // clothes, on a solid before the background
-constexpr double kAgree = 1.2;  // px: farther off than this from what the others do counts little
-
-cv::Mat grey_of(const Picture& picture) {
-    const cv::Mat whole(picture.height, picture.width, CV_8UC4,
-                        const_cast<std::uint8_t*>(picture.bgra.data()));
-    cv::Mat grey;
-    cv::cvtColor(whole, grey, cv::COLOR_BGRA2GRAY);
-    return grey;
-}
-
-float median(std::vector<float>& v) {
-    const auto middle = v.begin() + static_cast<std::ptrdiff_t>(v.size() / 2);
-    std::nth_element(v.begin(), middle, v.end());
-    return *middle;
-}
-
-/// A point on its way with what is known of its errors.
-struct Traveller {
-    cv::Point2f at;
-    std::vector<cv::Point2f> tied_to;  ///< travel along
-    int solid = 0;
-    double variance = 0, least_share = 1;
-};
-
-/// Where the cloud of a point lies: along its limbs, or all around when it has none.
-std::vector<cv::Point2f> cloud_of(const Traveller& t, float reach) {
-    std::vector<cv::Point2f> out;
-    for (const cv::Point2f& end : t.tied_to) {
-        const cv::Point2f along = end - t.at;
-        const float length = std::hypot(along.x, along.y);
-        if (length < 2) continue;
-        const cv::Point2f unit = along / length, across(-unit.y, unit.x);
-        const float far = std::min(0.9f * length, static_cast<float>(kLimbReach) * reach);
-        for (int i = 0; i < 7; ++i) {
-            for (int side = -1; side <= 1; ++side)
-                out.push_back(t.at + unit * (far * static_cast<float>(i) / 6) +
-                              across * (0.25f * reach * static_cast<float>(side)));
-        }
-    }
-    if (!out.empty()) return out;
-    for (int i = 0; i < kAcross * kAcross; ++i) {
-        const float dx = (static_cast<float>(i % kAcross) / (kAcross - 1) - 0.5f) * 2,
-                    dy = (static_cast<float>(i / kAcross) / (kAcross - 1) - 0.5f) * 2;
-        out.push_back(t.at + cv::Point2f(dx, dy) * reach * 0.6f);
-    }
-    return out;
-}
-
-/// Turn, size and shift on which a cloud agrees (least squares, what disagrees counts less and less).
-struct Motion {
-    double a = 1, b = 0;  ///< x' = a x - b y, about the middle
-    cv::Point2d from, to;
-    double scatter = 0;
-    cv::Point2f apply(cv::Point2f p) const {
-        const double x = p.x - from.x, y = p.y - from.y;
-        return {static_cast<float>(a * x - b * y + to.x), static_cast<float>(b * x + a * y + to.y)};
-    }
-};
-
-Motion motion_of(const std::vector<cv::Point2f>& before, const std::vector<cv::Point2f>& after) {
-    std::vector<float> dx, dy;
-    for (std::size_t i = 0; i < before.size(); ++i)
-        dx.push_back(after[i].x - before[i].x), dy.push_back(after[i].y - before[i].y);
-    Motion m;
-    m.to = cv::Point2d(median(dx), median(dy));
-    std::vector<double> weight(before.size());
-    for (int round = 0; round < 6; ++round) {
-        double sum = 0, dot = 0, cross = 0, size = 0;
-        cv::Point2d from, to;
-        for (std::size_t i = 0; i < before.size(); ++i) {
-            const double off = cv::norm(m.apply(before[i]) - after[i]) / kAgree;
-            weight[i] = off < 1 ? (1 - off * off) * (1 - off * off) + 1e-6 : 1e-6;
-            sum += weight[i];
-            from += weight[i] * cv::Point2d(before[i]);
-            to += weight[i] * cv::Point2d(after[i]);
-        }
-        m.from = from / sum;
-        m.to = to / sum;
-        for (std::size_t i = 0; i < before.size(); ++i) {
-            const cv::Point2d p = cv::Point2d(before[i]) - m.from, q = cv::Point2d(after[i]) - m.to;
-            dot += weight[i] * (p.x * q.x + p.y * q.y);
-            cross += weight[i] * (p.x * q.y - p.y * q.x);
-            size += weight[i] * (p.x * p.x + p.y * p.y);
-        }
-        // Few points close together say nothing of a turn.
-        m.a = size > 40 ? std::clamp(dot / size, 0.95, 1.05) : 1;
-        m.b = size > 40 ? std::clamp(cross / size, -0.2, 0.2) : 0;
-    }
-    std::vector<float> off;
-    for (std::size_t i = 0; i < before.size(); ++i)
-        off.push_back(static_cast<float>(cv::norm(m.apply(before[i]) - after[i])));
-    m.scatter = median(off);
-    return m;
-}
-
-/// One step of points from one picture to the next, with one size of window.
-class Step {
-  public:
-    Step(const cv::Mat& before, const cv::Mat& after, double reach, double window_share)
-        : reach_(static_cast<float>(reach)) {
-        const int window = std::clamp(static_cast<int>(reach * window_share) | 1, 7, 41);
-        window_ = cv::Size(window, window);
-        cv::buildOpticalFlowPyramid(before, before_, window_, kLevels);
-        cv::buildOpticalFlowPyramid(after, after_, window_, kLevels);
-    }
-
-    /// Moves points that belong together by the cloud of all of them.
-    void move(const std::vector<Traveller*>& together) const {
-        std::vector<cv::Point2f> start, there, back;
-        for (const Traveller* t : together) {
-            const auto cloud = cloud_of(*t, reach_);
-            start.insert(start.end(), cloud.begin(), cloud.end());
-        }
-        std::vector<unsigned char> found, returned;
-        std::vector<float> error;
-        const cv::TermCriteria stop(cv::TermCriteria::COUNT + cv::TermCriteria::EPS, 30, 0.01);
-        cv::calcOpticalFlowPyrLK(before_, after_, start, there, found, error, window_, kLevels, stop);
-        cv::calcOpticalFlowPyrLK(after_, before_, there, back, returned, error, window_, kLevels, stop);
-        std::vector<cv::Point2f> kept, went;
-        for (std::size_t i = 0; i < start.size(); ++i) {
-            if (!found[i] || !returned[i] || cv::norm(back[i] - start[i]) > kComesBackWithin) continue;
-            kept.push_back(start[i]);
-            went.push_back(there[i]);
-        }
-        const double share = static_cast<double>(kept.size()) / static_cast<double>(start.size());
-        for (Traveller* t : together) t->least_share = std::min(t->least_share, share);
-        if (kept.size() < 3) return;
-        const Motion motion = motion_of(kept, went);
-        for (Traveller* t : together) {
-            t->at = motion.apply(t->at);
-            for (cv::Point2f& end : t->tied_to) end = motion.apply(end);
-            t->variance += 0.02 * 0.02 * reach_ * reach_ +
-                           motion.scatter * motion.scatter / static_cast<double>(kept.size());
-        }
-    }
-
-  private:
-    static constexpr int kLevels = 3;
-    std::vector<cv::Mat> before_, after_;
-    cv::Size window_;
-    float reach_;
-};
-
-void step_all(std::vector<Traveller>& travellers, const cv::Mat& before, const cv::Mat& after, double reach) {
-    std::map<int, std::vector<Traveller*>> solids;
-    const Step wide(before, after, reach, kWide);
-    for (Traveller& t : travellers) {
-        if (t.solid != 0)
-            solids[t.solid].push_back(&t);
-        else
-            wide.move({&t});
-    }
-    if (solids.empty()) return;
-    const Step narrow(before, after, reach, kNarrow);
-    for (const auto& [number, together] : solids) narrow.move(together);
-}
-
-}  // namespace
 
 std::vector<CarriedPoint> carry_points(VideoReader& reader, int from, int to,
                                        const std::vector<PointToCarry>& points, double reach_px,
@@ -183,26 +13,27 @@ std::vector<CarriedPoint> carry_points(VideoReader& reader, int from, int to,
     const auto small = [](core::Point p) {
         return cv::Point2f(static_cast<float>(p.x), static_cast<float>(p.y));
     };
-    std::vector<Traveller> travellers;
+    std::vector<flow::Traveller> travellers;
     for (const PointToCarry& p : points) {
         travellers.push_back({small(p.at), {}});
         travellers.back().solid = p.solid;
         for (const core::Point& end : p.tied_to) travellers.back().tied_to.push_back(small(end));
     }
     const double reach = std::clamp(reach_px, 4.0, 60.0);
-    cv::Mat before = grey_of(reader.picture(from));
+    flow::Pyramid before = flow::pyramid_of(flow::grey_of(reader.picture(from)), reach);
     const int way = to < from ? -1 : 1;
     for (int n = from; n != to; n += way) {
         if (cancel && *cancel) return {};
-        const cv::Mat after = grey_of(reader.picture(n + way));
-        step_all(travellers, before, after, reach);
-        before = after;
+        flow::Pyramid after = flow::pyramid_of(flow::grey_of(reader.picture(n + way)), reach);
+        flow::step_all(travellers, before, after, reach);
+        before = std::move(after);
     }
     std::vector<CarriedPoint> out;
-    for (const Traveller& t : travellers) {
+    for (const flow::Traveller& t : travellers) {
         CarriedPoint p{{t.at.x, t.at.y}, std::sqrt(t.variance), t.least_share, false};
-        const bool inside = p.at.x >= 0 && p.at.y >= 0 && p.at.x < before.cols && p.at.y < before.rows;
-        p.sure = inside && t.least_share >= (t.solid != 0 ? kSureOfSolid : kSureShare);
+        const bool inside =
+            p.at.x >= 0 && p.at.y >= 0 && p.at.x < before.size.width && p.at.y < before.size.height;
+        p.sure = inside && t.sure();
         out.push_back(p);
     }
     return out;

@@ -2,14 +2,16 @@
 
 namespace aspen::ui {
 
-LowerPanel::LowerPanel(app::Bench& bench, app::EventLog& log, const KeyMap& keys, QWidget* parent)
+LowerPanel::LowerPanel(app::Bench& bench, app::EventLog& log, app::StrideWork& work, const KeyMap& keys,
+                       QWidget* parent)
     : QStackedWidget(parent) {
     findings_ = new FindingsPanel(bench, keys, this);
     checks_ = new ChecksPanel(bench, keys, this);
     summary_ = new SummaryPanel(bench, log, this);
     why_ = new WhyPanel(bench, this);
     events_ = new EventPanel(bench, log, keys, this);
-    for (QWidget* w : std::initializer_list<QWidget*>{findings_, checks_, summary_, why_, events_})
+    strides_ = new StridesPanel(bench, work, keys, this);
+    for (QWidget* w : std::initializer_list<QWidget*>{findings_, checks_, summary_, why_, events_, strides_})
         addWidget(w);
     connect(&bench, &app::Bench::clip_opened, this, [this] { setCurrentIndex(0); });
 }
@@ -18,6 +20,7 @@ void LowerPanel::toggle(Shows what) {
     setCurrentIndex(static_cast<int>(shows() == what ? Shows::findings : what));
     if (shows() == Shows::checks) checks_->open();
     if (shows() == Shows::summary) summary_->open();
+    if (shows() == Shows::strides) strides_->open();
     if (shows() == Shows::why) why_->open(findings_->current());
 }
 

@@ -5,6 +5,7 @@
 #include "ui/review/checks_panel.hpp"
 #include "ui/review/event_panel.hpp"
 #include "ui/review/findings_panel.hpp"
+#include "ui/review/strides_panel.hpp"
 #include "ui/review/summary_panel.hpp"
 #include "ui/review/why_panel.hpp"
 
@@ -15,13 +16,15 @@ namespace aspen::ui {
 class LowerPanel : public QStackedWidget {
     Q_OBJECT
   public:
-    enum class Shows { findings, checks, summary, why, events };
-    LowerPanel(app::Bench& bench, app::EventLog& log, const KeyMap& keys, QWidget* parent = nullptr);
+    enum class Shows { findings, checks, summary, why, events, strides };
+    LowerPanel(app::Bench& bench, app::EventLog& log, app::StrideWork& work, const KeyMap& keys,
+               QWidget* parent = nullptr);
     FindingsPanel& findings() { return *findings_; }
     ChecksPanel& checks() { return *checks_; }
     SummaryPanel& summary() { return *summary_; }
     WhyPanel& why() { return *why_; }
     EventPanel& events() { return *events_; }
+    StridesPanel& strides() { return *strides_; }
     Shows shows() const { return static_cast<Shows>(currentIndex()); }
     /// Shows this; the findings again when it is shown already.
     void toggle(Shows what);
@@ -34,6 +37,7 @@ class LowerPanel : public QStackedWidget {
     SummaryPanel* summary_;
     WhyPanel* why_;
     EventPanel* events_;
+    StridesPanel* strides_;
 };
 
 }  // namespace aspen::ui

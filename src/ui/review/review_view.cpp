@@ -35,7 +35,8 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys,
       stretch_(bench),
       sound_(bench.deck(), player_, bench.yard().jobs()),
       maker_(bench),
-      log_(bench, player_) {
+      log_(bench, player_),
+      strides_(bench) {
     setFocusPolicy(Qt::StrongFocus);
     context_ = new ContextBar(bench, importer, player_, this);
     picture_ = new PictureView(bench, keys, this);
@@ -44,7 +45,7 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys,
     two_ = new TwoView(bench, keys, picture_);
     strip_ = new Strip(bench, player_, this);
     events_ = new EventLane(bench, log_, this);
-    lower_ = new LowerPanel(bench, log_, keys, this);
+    lower_ = new LowerPanel(bench, log_, strides_, keys, this);
     last_ = new LastLine(bench, this);
     name_ = new NameLine(this);
     column_ = new Column(bench, keys, this);
@@ -342,6 +343,12 @@ void ReviewView::bind_findings() {
         lower_->toggle(LowerPanel::Shows::checks);
     });
     does("summary", [this] { lower_->toggle(LowerPanel::Shows::summary); });
+    does("strides", [this] {
+        lower_->toggle(LowerPanel::Shows::strides);
+        const bool shown = lower_->shows() == LowerPanel::Shows::strides;
+        if (shown && !strides_.busy() && !strides_.report()) strides_.follow();
+    });
+    connect(&strides_, &app::StrideWork::say, this, &ReviewView::say);
     does("why", [this] { lower_->toggle(LowerPanel::Shows::why); });
     does("stirrups", [this] { note_stirrups(); });
     does("name_by_letters", [this] { name_by_letters(); });

@@ -10,6 +10,7 @@
 #include "app/review/event_log.hpp"
 #include "app/review/figure_maker.hpp"
 #include "app/review/player.hpp"
+#include "app/review/stride_work.hpp"
 #include "app/yard/importer.hpp"
 #include "ui/review/picture_view.hpp"
 #include "ui/shared/key_map.hpp"
@@ -43,6 +44,7 @@ class ReviewView : public QWidget {
     AskPanel& asking() { return *ask_; }
     app::FigureMaker& maker() { return maker_; }
     app::EventLog& log() { return log_; }
+    app::StrideWork& strides() { return strides_; }
     EventLane& event_lane() { return *events_; }
     Column& column() { return *column_; }
     LowerPanel& lower() { return *lower_; }
@@ -99,6 +101,7 @@ class ReviewView : public QWidget {
     app::ClipSound sound_;
     app::FigureMaker maker_;
     app::EventLog log_;
+    app::StrideWork strides_;
     ContextBar* context_;
     PictureView* picture_;
     AskPanel* ask_;

@@ -38,6 +38,8 @@ constexpr KeyAction kActions[] = {
      "H"},
     {"log_events", QT_TRANSLATE_NOOP("keys", "What happens"),
      QT_TRANSLATE_NOOP("keys", "log what happens, by key"), "F8"},
+    {"strides", QT_TRANSLATE_NOOP("keys", "What happens"),
+     QT_TRANSLATE_NOOP("keys", "follow the joints: what happens over the strides"), "Alt+V"},
     {"event_next", QT_TRANSLATE_NOOP("keys", "What happens"), QT_TRANSLATE_NOOP("keys", "next event"),
      "Ctrl+PgDown"},
     {"event_previous", QT_TRANSLATE_NOOP("keys", "What happens"), QT_TRANSLATE_NOOP("keys", "event before"),

@@ -1,0 +1,62 @@
+#include "ui/review/strides_panel.hpp"
+
+#include <QHBoxLayout>
+
+#include "ui/shared/widgets.hpp"
+
+namespace aspen::ui {
+
+StridesPanel::StridesPanel(app::Bench& bench, app::StrideWork& work, const KeyMap& keys, QWidget* parent)
+    : QWidget(parent), bench_(bench), work_(work) {
+    setObjectName("ground");
+    setAccessibleName(tr("Over the strides"));
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(26, 6, 16, 6);
+    row->setSpacing(24);
+    auto* side = new QVBoxLayout;
+    title_ = heading_label("", this);
+    title_->setWordWrap(true);
+    side->addWidget(title_);
+    foot_ = new HintLine(keys, this, 14);
+    foot_->setWordWrap(true);
+    side->addWidget(foot_);
+    side->addStretch(1);
+    follow_ = verb_button(tr("Follow the joints"), "", this, true);
+    side->addWidget(follow_, 0, Qt::AlignLeft);
+    row->addLayout(side, 2);
+    auto* holder = new QWidget;
+    list_ = new QVBoxLayout(holder);
+    list_->setContentsMargins(0, 0, 0, 0);
+    list_->setSpacing(2);
+    row->addWidget(scrolled(holder, this), 5);
+    connect(follow_, &QPushButton::clicked, this, [this] { work_.busy() ? work_.cancel() : work_.follow(); });
+    connect(&work_, &app::StrideWork::changed, this, [this] {
+        if (isVisible()) rebuild();
+    });
+    connect(&bench_.deck(), &app::ClipDeck::frame_changed, this, [this] {
+        if (isVisible() && bench_.review().stretches().size() > 1) rebuild();
+    });
+}
+
+void StridesPanel::rebuild() {
+    clear(*list_);
+    lines_ = work_.words();
+    const bool there = !lines_.isEmpty();
+    title_->setText(work_.busy() ? tr("Following …")
+                    : there      ? tr("Over the strides")
+                                 : tr("Nothing followed yet"));
+    follow_->setText(work_.busy() ? tr("Stop") : there ? tr("Follow again") : tr("Follow the joints"));
+    follow_->setVisible(!there || work_.busy() || work_.outdated());
+    foot_->say(work_.busy() ? tr("You can go on working; it stands here when it is done.")
+               : !there ? tr("From the marked moments of this stretch the joints are followed to its ends.")
+               : work_.outdated() ? tr("Joints were marked or moved since; follow again to take them in.")
+                                  : tr("[let_go] back to the findings"));
+    for (const QString& line : lines_) {
+        auto* label = text_label(line, this, 14, &line == &lines_.front());
+        label->setWordWrap(true);
+        list_->addWidget(label);
+    }
+    list_->addStretch(1);
+}
+
+}  // namespace aspen::ui

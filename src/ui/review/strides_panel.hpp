@@ -1,0 +1,32 @@
+#pragma once
+
+#include <QLabel>
+#include <QPushButton>
+#include <QVBoxLayout>
+#include <QWidget>
+
+#include "app/review/stride_work.hpp"
+#include "ui/shared/hint_line.hpp"
+
+namespace aspen::ui {
+
+/// What happens over the strides of the stretch that is shown, in the place of the findings.
+class StridesPanel : public QWidget {
+    Q_OBJECT
+  public:
+    StridesPanel(app::Bench& bench, app::StrideWork& work, const KeyMap& keys, QWidget* parent = nullptr);
+    void open() { rebuild(); }
+    QStringList lines() const { return lines_; }
+
+  private:
+    void rebuild();
+    app::Bench& bench_;
+    app::StrideWork& work_;
+    QLabel* title_;
+    QPushButton* follow_;
+    QVBoxLayout* list_;
+    HintLine* foot_;
+    QStringList lines_;
+};
+
+}  // namespace aspen::ui
