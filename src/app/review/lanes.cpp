@@ -4,6 +4,7 @@
 #include "core/judging/sides.hpp"
 
 #include <QLocale>
+#include <QtConcurrentMap>
 #include <algorithm>
 #include <cmath>
 #include <memory>
@@ -16,6 +17,7 @@ struct RiddenDay {
     store::Ride ride;
     core::RideData data;
     std::vector<std::vector<core::Judged>> judged;  ///< as data.moments
+    std::vector<core::ObservedMoment> observed;     ///< likewise, once for all lanes
     struct Seen {
         std::shared_ptr<const store::Clip> film;
         int frame;
@@ -38,7 +40,6 @@ void add_answers(Yard& yard, const store::RiddenClip& r, const core::Stretches& 
             unmarked.slot = a.slot;
             unmarked.frame = a.frame;
             day.data.moments.push_back(here.moment(stretches, unmarked));
-            day.judged.emplace_back();
             day.places.push_back({film, a.frame, -1});
             at = std::prev(day.places.end());
         }
@@ -56,7 +57,7 @@ std::vector<RiddenDay> days_of(Yard& yard, store::RiderId rider) {
     int stretches_before = 0;
     for (const store::RiddenClip& r : ridden) {
         if (out.empty() || out.back().ride.id != r.ride.id) {
-            out.push_back({r.ride, {}, {}, {}});
+            out.push_back({r.ride, {}, {}, {}, {}});
             here = RiddenIn(yard, r.ride);
         }
         RiddenDay& day = out.back();
@@ -65,13 +66,19 @@ std::vector<RiddenDay> days_of(Yard& yard, store::RiderId rider) {
         for (const store::Moment& m : yard.records().moments(r.clip.id)) {
             if (m.slot != r.slot) continue;
             day.data.moments.push_back(here.moment(stretches, m));
-            day.judged.push_back(core::judge_moment(day.data.moments.back(), yard.knowledge()));
             const int at = static_cast<int>(core::stretch_at(stretches, m.frame));
             day.places.push_back({film, m.frame, stretches_before + at});
         }
         add_answers(yard, r, stretches, here, day, film);
         stretches_before += static_cast<int>(stretches.size());
     }
+    // Years of rides at once: nothing of them hangs together, and judging reads only the knowledge.
+    const auto knowledge = yard.shared_knowledge();
+    QtConcurrent::blockingMap(out, [&knowledge](RiddenDay& day) {
+        for (const core::RideMoment& m : day.data.moments)
+            day.judged.push_back(core::judge_moment(m, *knowledge));
+        day.observed = core::observed_of(day.data, day.judged, *knowledge);
+    });
     return out;
 }
 
@@ -106,8 +113,8 @@ LanePoint point_of(const RiddenDay& day, const Lane& lane, const core::Knowledge
     LanePoint point;
     point.ride = day.ride.id;
     point.day = QString::fromStdString(day.ride.day);
-    point.verdict =
-        core::verdict_on(lane.correction.fault, lane.correction.seen, day.data, day.judged, knowledge);
+    point.verdict = core::verdict_on(lane.correction.fault, lane.correction.seen, day.data, day.judged,
+                                     day.observed, knowledge);
     if (!lane.measure) return point;  // seen by eye, not measured
     point.phases = means_of(day, core::seen_for(*lane.fault, lane.correction.seen), *lane.fault,
                             *lane.measure, knowledge.body);

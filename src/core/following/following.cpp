@@ -106,8 +106,22 @@ std::optional<ReviewValue> mean_of(const std::vector<MomentValue>& moments, cons
     return out;
 }
 
+std::vector<ObservedMoment> observed_of(const RideData& ride, const std::vector<std::vector<Judged>>& judged,
+                                        const Knowledge& knowledge) {
+    std::vector<ObservedMoment> out;
+    for (std::size_t i = 0; i < ride.moments.size(); ++i)
+        out.push_back(observe_moment(ride, i, judged[i], knowledge));
+    return out;
+}
+
 RideVerdict verdict_on(const std::string& id, const SeenIn& seen, const RideData& ride,
                        const std::vector<std::vector<Judged>>& judged, const Knowledge& knowledge) {
+    return verdict_on(id, seen, ride, judged, observed_of(ride, judged, knowledge), knowledge);
+}
+
+RideVerdict verdict_on(const std::string& id, const SeenIn& seen, const RideData& ride,
+                       const std::vector<std::vector<Judged>>& judged,
+                       const std::vector<ObservedMoment>& observed, const Knowledge& knowledge) {
     const Fault* fault = knowledge.faults.find(id);
     if (!fault) return RideVerdict::not_judged;
     const SeenIn wanted = seen_for(*fault, seen);
@@ -115,7 +129,7 @@ RideVerdict verdict_on(const std::string& id, const SeenIn& seen, const RideData
     int other = 0, measured = 0;
     for (std::size_t i = 0; i < ride.moments.size(); ++i) {
         if (seen_for(*fault, ride.moments[i].seen) != wanted) continue;
-        moments.push_back(observe_moment(ride, i, judged[i], knowledge));
+        moments.push_back(observed[i]);
         const Judged* j = find(judged[i], leading_measure(*fault));
         if (!j || !j->band || !j->measured.value) continue;
         ++measured;

@@ -51,6 +51,12 @@ enum class RideVerdict { not_judged, inside, borderline, outside, other_side };
 std::string_view word(RideVerdict v);
 RideVerdict verdict_on(const std::string& fault, const SeenIn& seen, const RideData& ride,
                        const std::vector<std::vector<Judged>>& judged, const Knowledge& knowledge);
+/// What every moment of a ride says of every fault: made once for the verdicts on several of them.
+std::vector<ObservedMoment> observed_of(const RideData& ride, const std::vector<std::vector<Judged>>& judged,
+                                        const Knowledge& knowledge);
+RideVerdict verdict_on(const std::string& fault, const SeenIn& seen, const RideData& ride,
+                       const std::vector<std::vector<Judged>>& judged,
+                       const std::vector<ObservedMoment>& observed, const Knowledge& knowledge);
 
 /// Rides inside in a row that make a correction settled.
 inline constexpr int kSettledAfter = 3;
