@@ -4,6 +4,7 @@
 
 #include <gmock/gmock.h>
 
+#include <deque>
 #include <set>
 
 #include "core/core_support.hpp"
@@ -134,16 +135,36 @@ Figure frontal_rider(const Values& v, View view, double yaw_deg, double lean_ban
 }
 
 struct Planted {
-    const char* fault;
+    std::string fault;
     std::vector<std::pair<const char*, int>> out;  ///< measures and the side they go past
     Seat seat = Seat::sitting;
     Gait gait = Gait::trot;
     const char* phase = "";
     View view = View::side;
     EyeAnswers eye{};
+    std::string movement{};
 };
-const std::vector<Planted>& planted() {
-    static const std::vector<Planted> all{
+
+/// Faults that only an eye can see, each where it is asked, on a rider who is clean otherwise.
+void add_seen_by_eye(std::vector<Planted>& all) {
+    for (const Fault& f : knowledge().faults.faults()) {
+        if (!f.by_eye || f.needs_stride) continue;
+        Planted p{f.id, {}};
+        if (!f.where.seats.empty()) p.seat = f.where.seats.front();
+        if (!f.where.gaits.empty()) p.gait = f.where.gaits.front();
+        if (p.gait == Gait::jump) p.seat = Seat::two_point;
+        static std::deque<std::string> kept;  // the phase is a plain word
+        if (!f.where.phases.empty()) p.phase = kept.emplace_back(f.where.phases.front()).c_str();
+        if (p.gait == Gait::jump && f.where.phases.empty()) p.phase = "take_off";
+        if (!f.where.views.empty()) p.view = f.where.views.front();
+        if (!f.where.movements.empty()) p.movement = f.where.movements.front();
+        p.eye = {{f.id, true}};
+        all.push_back(p);
+    }
+}
+
+std::vector<Planted> all_planted() {
+    std::vector<Planted> all{
         {"lower_leg_back", {{"heel_offset", -1}}},
         {"lower_leg_forward", {{"heel_offset", 1}}},
         {"chair_seat", {{"heel_offset", 1}, {"seat_place", -1}}},
@@ -201,6 +222,11 @@ const std::vector<Planted>& planted() {
         {"hands_uneven", {{"hands_tilt", 1}}, Seat::sitting, Gait::trot, "", View::front},
         {"hands_too_wide", {{"hands_width", 1}}, Seat::sitting, Gait::trot, "", View::front},
         {"hands_too_close", {{"hands_width", -1}}, Seat::sitting, Gait::trot, "", View::front}};
+    add_seen_by_eye(all);
+    return all;
+}
+const std::vector<Planted>& planted() {
+    static const std::vector<Planted> all = all_planted();
     return all;
 }
 
@@ -210,6 +236,7 @@ Setting setting_of(const Planted& p, const std::string& school) {
     s.gait = p.gait;
     s.seat = p.seat;
     s.phase = p.phase;
+    s.movement = p.movement;
     return s;
 }
 

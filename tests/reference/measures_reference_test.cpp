@@ -174,6 +174,79 @@ TEST(AgainstEigen, ARiderInSpaceTurnedAndRolledMeasuresTheSame) {
     }
 }
 
+// The same from behind and in front, off the horse's long axis by up to nine degrees.
+TEST(AgainstEigen, ARiderInSpaceFromBehindAndInFrontMeasuresTheSame) {
+    const core::Body& body = test::knowledge().body;
+    std::mt19937 engine(20261128);
+    std::uniform_real_distribution<double> any(-1, 1);
+    for (int rider = 0; rider < 200; ++rider) {
+        const bool front = rider % 2;
+        const auto& along = front ? body.along_front : body.along_rear;
+        std::map<L, Vector3d> at;  // to the rider's right, up; how far ahead follows from the body
+        const auto pair = [&](L left, L right, double half, double u) {
+            at[left] = {-half + 0.05 * any(engine), u + 0.04 * any(engine), 0};
+            at[right] = {half + 0.05 * any(engine), u + 0.04 * any(engine), 0};
+        };
+        pair(L::left_shoulder, L::right_shoulder, 0.2, 0.5), pair(L::left_hip, L::right_hip, 0.17, 0);
+        pair(L::left_knuckle, L::right_knuckle, 0.08, 0.2), pair(L::left_heel, L::right_heel, 0.3, -0.7);
+        pair(L::left_iron, L::right_iron, 0.3, -0.68);
+        at[L::chin] = {0.05 * any(engine), 0.62, 0};
+        at[L::saddle_mid] = {0.05 * any(engine), -0.05, 0};
+        at[L::horse_mid] = {0.05 * any(engine), -0.15, 0};
+        const double yaw_deg = 9 * any(engine), roll_deg = 5 * any(engine);
+        const AngleAxisd turn(core::radians(yaw_deg), Vector3d::UnitY()),
+            lean(core::radians(roll_deg), Vector3d::UnitZ());
+        double trunk0 = 0.5;
+        const auto seen = [&](L l) {
+            return Vector3d(turn * Vector3d(at[l].x(), at[l].y(), along[core::index(l)] * trunk0));
+        };
+        const auto middle = [](const Vector3d& a, const Vector3d& b) { return Vector3d((a + b) / 2); };
+        for (int pass = 0; pass < 12; ++pass) {
+            const Vector3d d = middle(seen(L::left_shoulder), seen(L::right_shoulder)) -
+                               middle(seen(L::left_hip), seen(L::right_hip));
+            trunk0 = std::hypot(d.x(), d.y());
+        }
+        core::Figure f;
+        f.view = front ? core::View::front : core::View::rear;
+        f.camera = {roll_deg, 1, yaw_deg, 1, true, true};
+        for (const auto& [l, unused] : at) {
+            Vector3d p = seen(l);
+            if (front) p.x() = -p.x();
+            p = lean.inverse() * p;
+            f[l] = {{900 + 300 * p.x(), 500 - 300 * p.y()}, core::Visibility::seen, 0.05};
+        }
+        const auto flat = [&](L l) { return Vector3d(at[l].x(), at[l].y(), 0); };
+        const auto mid = [&](L a, L b) { return middle(flat(a), flat(b)); };
+        const double hips = (flat(L::left_hip) - flat(L::right_hip)).norm();
+        const Vector3d seat = mid(L::left_hip, L::right_hip),
+                       chest = mid(L::left_shoulder, L::right_shoulder);
+        const auto tilt = [&](L left, L right) {
+            return -signed_turn(-Vector3d::UnitX(), flat(left) - flat(right), Vector3d::UnitZ());
+        };
+        const std::map<std::string, double> truth{
+            {"shoulder_tilt", tilt(L::left_shoulder, L::right_shoulder)},
+            {"hip_tilt", tilt(L::left_hip, L::right_hip)},
+            {"heels_tilt", tilt(L::left_heel, L::right_heel)},
+            {"lateral_lean", -signed_turn(Vector3d::UnitY(), chest - seat, Vector3d::UnitZ())},
+            {"centre_offset", 100 * (seat.x() - at[L::horse_mid].x()) / hips},
+            {"saddle_offset", 100 * (at[L::saddle_mid].x() - at[L::horse_mid].x()) / hips},
+            {"seat_on_saddle", 100 * (seat.x() - at[L::saddle_mid].x()) / hips},
+            {"chin_offset", 100 * (at[L::chin].x() - at[L::horse_mid].x()) / hips},
+            {"stirrup_difference", 100 * (at[L::left_iron].y() - at[L::right_iron].y()) / hips},
+            {"hands_width", 100 * (flat(L::left_knuckle) - flat(L::right_knuckle)).norm() /
+                                (flat(L::left_shoulder) - flat(L::right_shoulder)).norm()}};
+        const auto measured = core::measure(f, body);
+        for (const auto& [id, value] : truth) {
+            const auto found =
+                std::ranges::find_if(measured, [&](const core::Measured& m) { return m.info->id == id; });
+            ASSERT_NE(found, measured.end());
+            ASSERT_TRUE(found->value) << id << ' ' << found->reason;
+            EXPECT_NEAR(*found->value, value, 1e-4)
+                << id << " rider " << rider << (front ? " front" : " rear");
+        }
+    }
+}
+
 // Propagation of uncertainty by first derivatives: JCGM 100:2008 (GUM) clause 5.1.2, held against repeated
 // draws as in JCGM 101:2008 (both from memory). Every measure, with click, roll, yaw and depth errors at
 // once.

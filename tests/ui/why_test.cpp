@@ -67,6 +67,19 @@ TEST_F(Why, OneKeyShowsTheRuleWithValueBandAndSchool) {
     EXPECT_EQ(window->review().lower().shows(), LowerPanel::Shows::findings);
 }
 
+TEST_F(Why, OneClickShowsItToo) {
+    choose("tipped_forward");
+    QLabel* words = nullptr;
+    for (QLabel* l : window->review().findings().findChildren<QLabel*>()) {
+        if (l->text().contains("why?")) words = l;
+    }
+    ASSERT_TRUE(words);
+    emit words->linkActivated("why");
+    QTest::qWait(1);
+    EXPECT_EQ(window->review().lower().shows(), LowerPanel::Shows::why);
+    EXPECT_EQ(window->review().lower().why().fault(), "tipped_forward");
+}
+
 TEST_F(Why, TheRuleIsChangedForGoodAndTakenBack) {
     choose("tipped_forward");
     key(Qt::Key_I, Qt::ShiftModifier);

@@ -141,9 +141,15 @@ QWidget* FindingsPanel::row_for(const app::FindingRow& row, bool current) {
                             [&](const app::FindingRow& r) { return core::told_apart(r.seen, row.seen); }))
         second = QString::fromStdString(core::spoken(row.seen)) + " · " + second;
     if (row.frame >= 0) second += tr(" · seen at frame %1").arg(row.frame);
+    if (current) second += tr(" · <a href='why' style='color:%1'>why?</a>").arg(theme().sky.name());
     auto* words = new QLabel(QString("%1%4<span style='font-size:12px; color:%2'>%3</span>")
                                  .arg(first, quiet, second, current ? "<br>" : " &nbsp; "),
                              line);
+    if (current) {
+        words->setTextInteractionFlags(Qt::LinksAccessibleByMouse);
+        connect(words, &QLabel::linkActivated, this,
+                [this] { QTimer::singleShot(0, this, &FindingsPanel::wants_why); });
+    }
     words->setToolTip(QString::fromStdString(said->says));
     words->setMinimumWidth(0);
     words->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);

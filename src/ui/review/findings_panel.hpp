@@ -30,6 +30,7 @@ class FindingsPanel : public QWidget {
 
   signals:
     void wants_exercise();
+    void wants_why();  ///< of the row that is current
 
   private:
     void rebuild();

@@ -77,6 +77,7 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys,
     connect(two_, &TwoView::closed, picture_, back_to_picture);
     connect(two_, &TwoView::say, this, &ReviewView::say);
     connect(&findings(), &FindingsPanel::wants_exercise, this, &ReviewView::wants_exercise);
+    connect(&findings(), &FindingsPanel::wants_why, this, [this] { act("why"); });
     connect(last_, &LastLine::say, this, &ReviewView::say);
     connect(&lower_->why(), &WhyPanel::say, this, &ReviewView::say);
     connect(&lower_->why(), &WhyPanel::wants_band, this, &ReviewView::wants_band);
