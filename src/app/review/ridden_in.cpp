@@ -2,23 +2,14 @@
 
 #include <algorithm>
 #include <cmath>
-#include <sstream>
 
 #include "app/review/limits.hpp"
+#include "core/motion/happenings.hpp"
 
 namespace aspen::app {
 namespace {
 
 constexpr double kMomentOfAidS = 0.5;  // TRADE: an aid within half a second
-
-/// The value of one key in an event's detail, "" when it is not there.
-std::string value_of(const std::string& detail, const std::string& key) {
-    std::istringstream words(detail);
-    for (std::string w; words >> w;) {
-        if (w.starts_with(key + "=")) return w.substr(key.size() + 1);
-    }
-    return {};
-}
 
 }  // namespace
 
@@ -36,7 +27,7 @@ RiddenIn::RiddenIn(Yard& yard, const store::Ride& ride) {
     }
     for (const store::Event& e : yard.records().events(ride.id)) {
         if (e.event == "aid" && e.clip)
-            aids_.push_back({e.clip, e.slot, e.time_s, value_of(e.detail, "side")});
+            aids_.push_back({e.clip, e.slot, e.time_s, core::detail_of(e.detail, "side")});
     }
 }
 

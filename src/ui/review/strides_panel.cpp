@@ -1,6 +1,7 @@
 #include "ui/review/strides_panel.hpp"
 
 #include <QHBoxLayout>
+#include <utility>
 
 #include "ui/shared/widgets.hpp"
 
@@ -33,8 +34,11 @@ StridesPanel::StridesPanel(app::Bench& bench, app::StrideWork& work, const KeyMa
     connect(&work_, &app::StrideWork::changed, this, [this] {
         if (isVisible()) rebuild();
     });
-    connect(&bench_.deck(), &app::ClipDeck::frame_changed, this, [this] {
-        if (isVisible() && bench_.review().stretches().size() > 1) rebuild();
+    // Reading the strides anew takes longer than a frame: only where another stretch begins.
+    connect(&bench_.deck(), &app::ClipDeck::frame_changed, this, [this, shown = -1]() mutable {
+        if (!isVisible() || !bench_.is_open()) return;
+        const int first = bench_.review().stretch().first;
+        if (std::exchange(shown, first) != first) rebuild();
     });
 }
 
