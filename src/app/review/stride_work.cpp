@@ -112,9 +112,9 @@ void StrideWork::follow() {
     }
     job_ = bench_.yard().jobs().run(
         JobLane::pose, tr("Following the joints"), this, [plan](Job& job) { return app::follow(plan, job); },
-        [this, at = here(), spelled = spelled(), first = plan.first](const Outcome<core::Tracks>& tracks) {
+        [this, at = here(), spelled = spelled()](const Outcome<core::Tracks>& tracks) {
             job_.reset();
-            if (tracks.value) followed_[at] = {*tracks.value, spelled, first};
+            if (tracks.value) followed_[at] = {*tracks.value, spelled};
             if (!tracks.trouble.isEmpty()) emit say(tracks.trouble);
             emit changed();
         });
@@ -149,6 +149,10 @@ std::optional<core::MotionReport> StrideWork::report() const {
     for (core::Happening& e : in.events) e.time_s = real.real_s(e.time_s);
     const core::Knowledge& known = bench_.yard().knowledge();
     return core::motion_of(tracks, in, known.body, known.schools);
+}
+
+bool StrideWork::followed() const {
+    return bench_.is_open() && bench_.deck().ready() && followed_.contains(here());
 }
 
 bool StrideWork::outdated() const {

@@ -26,6 +26,8 @@ class StrideWork : public QObject {
     void cancel();
     /// Of the stretch at the deck's frame; empty while it was not followed.
     std::optional<core::MotionReport> report() const;
+    /// Whether the stretch at the deck's frame was followed; cheap, unlike its report.
+    bool followed() const;
     /// Joints were marked or moved since it was followed.
     bool outdated() const;
     QStringList words() const;
@@ -42,7 +44,6 @@ class StrideWork : public QObject {
     struct Followed {
         core::Tracks tracks;
         std::string anchors;  ///< what it was followed from, to see whether that changed
-        int first = 0;
     };
     Place here() const;
     std::vector<const store::Moment*> anchors() const;

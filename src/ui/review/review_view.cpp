@@ -347,7 +347,7 @@ void ReviewView::bind_findings() {
     does("strides", [this] {
         lower_->toggle(LowerPanel::Shows::strides);
         const bool shown = lower_->shows() == LowerPanel::Shows::strides;
-        if (shown && !strides_.busy() && !strides_.report()) strides_.follow();
+        if (shown && !strides_.busy() && !strides_.followed()) strides_.follow();
     });
     connect(&strides_, &app::StrideWork::say, this, &ReviewView::say);
     does("why", [this] { lower_->toggle(LowerPanel::Shows::why); });
