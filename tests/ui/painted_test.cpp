@@ -112,16 +112,10 @@ TEST_F(Painted, TwoMomentsAreDrawnAsKept) {
 
 // The rider true to scale with words first, and the findings where they are.
 TEST_F(Painted, ColumnAndMarkedFrameAreDrawnAsKept) {
-    const auto clip = test::simulated_clip(test::faulty_plan(), "window");
-    bring_in(clip);
-    const auto rider = add_rider(*yard, test::rider("Maude Estrell", 1990, "hunter", "established"));
-    app::say_rider(*yard, bench().review().ride().id, rider);
-    app::ridden_here(bench(), core::Gait::trot);
-    app::ridden_here(bench(), core::Seat::sitting);
-    bench().review().set_travel(core::Travel::right);
+    bring_in_ridden();
     bench().deck().go_to(10);
     ASSERT_TRUE(wait_for([&] { return bench().deck().picture_is_full(); }));
-    const core::Figure truth = test::true_figure(clip, 10);
+    const core::Figure truth = test::true_figure(ridden_clip, 10);
     while (bench().marking().asked()) bench().marking().place(truth[*bench().marking().asked()].at, 1);
     bench().marking().select(std::nullopt);
     Column& column = window->review().column();

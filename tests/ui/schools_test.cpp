@@ -27,16 +27,8 @@ class OwnSchools : public Window {
 };
 
 TEST_F(OwnSchools, AreCopiedWrittenInAndTellWhatChanges) {
-    const auto clip = test::simulated_clip(test::faulty_plan(), "window");
-    bring_in(clip);
-    const auto rider = add_rider(*yard, test::rider("Maude Estrell", 1990, "hunter", "established"));
-    app::say_rider(*yard, bench().review().ride().id, rider);
-    app::ridden_here(bench(), core::Gait::trot);
-    app::ridden_here(bench(), core::Seat::sitting);
-    bench().review().set_travel(core::Travel::right);
-    step_to(10);
-    const core::Figure truth = test::true_figure(clip, 10);
-    while (bench().marking().asked()) bench().marking().place(truth[*bench().marking().asked()].at, 1);
+    bring_in_ridden();
+    mark_from_truth(10);
     ASSERT_EQ(bench().review().ride().school, "hunter");
     window->show_view(ViewName::schools);
     SchoolsView& view = window->schools();

@@ -21,16 +21,8 @@ using testing::HasSubstr;
 class Why : public Window {
   protected:
     void SetUp() override {
-        clip = test::simulated_clip(test::faulty_plan(), "window");
-        bring_in(clip);
-        const auto rider = add_rider(*yard, test::rider("Maude Estrell", 1990, "hunter", "established"));
-        app::say_rider(*yard, bench().review().ride().id, rider);
-        app::ridden_here(bench(), core::Gait::trot);
-        app::ridden_here(bench(), core::Seat::sitting);
-        bench().review().set_travel(core::Travel::right);
-        step_to(10);
-        const core::Figure truth = test::true_figure(clip, 10);
-        while (bench().marking().asked()) bench().marking().place(truth[*bench().marking().asked()].at, 1);
+        bring_in_ridden();
+        mark_from_truth(10);
         picture().setFocus();
     }
     std::string lines() { return window->review().lower().why().lines().join("\n").toStdString(); }
@@ -51,7 +43,6 @@ class Why : public Window {
         for (int i = 0; i < 12 && window->review().findings().current() != fault; ++i) key(Qt::Key_Down);
         ASSERT_EQ(window->review().findings().current(), fault);
     }
-    std::filesystem::path clip;
 };
 
 TEST_F(Why, OneKeyShowsTheRuleWithValueBandAndSchool) {

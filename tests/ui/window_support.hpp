@@ -11,6 +11,8 @@
 #include <functional>
 
 #include "app/files/data_files.hpp"
+#include "app/review/first_look.hpp"
+#include "app/yard/changes.hpp"
 #include "support/support.hpp"
 #include "ui/main_window.hpp"
 #include "ui/prescribe/prescribe_view.hpp"
@@ -113,6 +115,24 @@ class Window : public testing::Test {
         ASSERT_TRUE(wait_for([&] { return bench().deck().picture_is_current(); }));
     }
 
+    /// A clip of a rider in the sitting trot, with everything said that bands need.
+    void bring_in_ridden() {
+        ridden_clip = test::simulated_clip(test::faulty_plan(), "window");
+        bring_in(ridden_clip);
+        const auto rider = add_rider(*yard, test::rider("Maude Estrell", 1990, "hunter", "established"));
+        app::say_rider(*yard, bench().review().ride().id, rider);
+        app::ridden_here(bench(), core::Gait::trot);
+        app::ridden_here(bench(), core::Seat::sitting);
+        bench().review().set_travel(core::Travel::right);
+    }
+    /// Goes to a frame of that clip and clicks every asked joint where it truly is.
+    void mark_from_truth(int frame) {
+        step_to(frame);
+        const core::Figure truth = test::true_figure(ridden_clip, frame);
+        while (bench().marking().asked()) bench().marking().place(truth[*bench().marking().asked()].at, 1);
+    }
+
+    std::filesystem::path ridden_clip;
     test::TempFolder folder;
     std::unique_ptr<app::Yard> yard;
     std::unique_ptr<MainWindow> window;
