@@ -73,6 +73,31 @@ QPainterPath limb(QPointF a, QPointF b, double wa, double wb) {
     return path;
 }
 
+void texture(QPainter& p, const QPainterPath& inside, QPointF a, QPointF b, double width, double amount,
+             unsigned seed) {
+    if (amount <= 0) return;
+    const QPointF along = b - a;
+    const double l = std::max(1e-6, std::hypot(along.x(), along.y()));
+    const QPointF across(along.y() / l, -along.x() / l);
+    std::mt19937 engine(seed);
+    p.save();
+    p.setClipPath(inside, Qt::IntersectClip);
+    p.setBrush(Qt::NoBrush);
+    const int n = std::clamp(static_cast<int>(3.5 * l / std::max(1.0, width)) + 9, 9, 60);
+    for (int i = 0; i < n; ++i) {
+        const QPointF at = a + along * (1.3 * noise(engine) - 0.15) + across * width * (noise(engine) - 0.5);
+        const bool dark = noise(engine) < 0.6;
+        const QColor tone = dark
+                                ? QColor(0, 0, 0, static_cast<int>(amount * (40 + 70 * noise(engine))))
+                                : QColor(255, 255, 255, static_cast<int>(amount * (35 + 50 * noise(engine))));
+        p.setPen(QPen(tone, width * (0.05 + 0.07 * noise(engine)), Qt::SolidLine, Qt::RoundCap));
+        const QPointF fold =
+            across * width * (0.1 + 0.35 * noise(engine)) + along / l * width * (0.5 * noise(engine) - 0.25);
+        p.drawLine(at - fold / 2, at + fold / 2);
+    }
+    p.restore();
+}
+
 ArenaPainter::ArenaPainter(const Camera& camera, unsigned seed) : scale_(Projection(camera, 0).scale()) {
     const double width = kFarMetres * scale_;
     const double height = std::hypot(camera.width, camera.height) + 40;
@@ -179,6 +204,25 @@ void ArenaPainter::paint(QPainter& p, const Projection& view) const {
     edge.setColorAt(0, QColor(0xcd, 0xba, 0x96));
     edge.setColorAt(1, QColor(0xcd, 0xba, 0x96, 0));
     p.fillRect(QRectF(-half, top - 2, 2 * half, scale_ * 0.12), edge);
+}
+
+void paint_fences(QPainter& p, const Projection& view, const std::vector<double>& at_m) {
+    constexpr double kHigh = 0.60, kPost = 1.05, kWide = 0.09;
+    for (const double x : at_m) {
+        const auto at = [&](double up, double z) { return view.scene({x, up, z}); };
+        const double scale = view.scale();
+        for (const double z : {-1.6, 1.6}) {  // the posts on either side
+            const QPointF foot = at(0, z * view.near_side()), top = at(kPost, z * view.near_side());
+            p.setPen(QPen(QColor(0x8c, 0x84, 0x74), 1));
+            p.setBrush(z < 0 ? QColor(0xd8, 0xd1, 0xc0) : QColor(0xee, 0xe9, 0xdc));
+            p.drawRect(QRectF(top - QPointF(kWide * scale / 2, 0), foot + QPointF(kWide * scale / 2, 0)));
+        }
+        p.setPen(QPen(QColor(0x5b, 0x3a, 0x2a), 1));
+        for (const double up : {kHigh, kHigh / 2}) {  // the poles, seen from their ends
+            p.setBrush(up == kHigh ? QColor(0xc4, 0x63, 0x4a) : QColor(0xf3, 0xee, 0xe2));
+            p.drawEllipse(at(up, 0), 0.055 * scale, 0.055 * scale);
+        }
+    }
 }
 
 }  // namespace aspen::simulate

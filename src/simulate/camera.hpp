@@ -20,6 +20,10 @@ struct Camera {
     bool pan = true;           ///< follows the horse; otherwise stands still at the middle of the ride
     double shake =
         0;  ///< held in the hand: how far the picture wanders, share of its height (0.01: a calm hand)
+    double zoom = 0;     ///< by how much closer the picture is at the end than at the start, share
+    double shutter = 0;  ///< share of a picture's time for which it is open: what moves blurs
+    double grain = 0;    ///< standard deviation of the sensor's noise, of 255
+    double flicker = 0;  ///< how much lamps brighten and darken the picture, share
     double shift_x = 0, shift_y = 0;  ///< where the hand has wandered at this instant, pixels
 };
 

@@ -1,8 +1,10 @@
 #include "simulate/clip_maker.hpp"
 
+#include <array>
 #include <cmath>
 #include <fstream>
 #include <nlohmann/json.hpp>
+#include <random>
 
 #include "core/reading/refused.hpp"
 #include "media/writing/video_writer.hpp"
@@ -39,6 +41,10 @@ Json truth_head(const ClipPlan& plan, const Simulation& s) {
     static const char* limbs[] = {"left_hind", "left_fore", "right_hind", "right_fore"};
     for (const Footfall& f : s.footfalls(plan.duration_s))
         head["footfalls"].push_back({{"limb", limbs[f.limb]}, {"time_s", f.time_s}});
+    head["flights"] = Json::array();
+    for (const Flight& f : s.flights(plan.duration_s))
+        head["flights"].push_back(
+            {{"take_off_s", f.take_off_s}, {"top_s", f.top_s}, {"landing_s", f.landing_s}});
     head["parameters"] = {
         {"knee_deg", r.knee_deg},           {"trunk_lean_deg", r.trunk_lean_deg}, {"leg_set_m", r.leg_set_m},
         {"leg_swing_deg", r.leg_swing_deg}, {"heel_drop_deg", r.heel_drop_deg},   {"rise_m", r.rise_m},
@@ -115,6 +121,7 @@ std::map<std::string, TruePoint> true_points(const Instant& now, const Projectio
 Projection projection_at(const ClipPlan& plan, const Simulation& simulation, double time_s) {
     const double t = plan.camera.pan ? time_s : plan.duration_s / 2;
     Camera camera = plan.camera;
+    if (camera.zoom != 0) camera.metres_high /= 1 + camera.zoom * time_s / plan.duration_s;
     if (camera.shake > 0) {
         const double size = camera.shake * camera.height, seed = plan.ride.seed;
         camera.shift_x = size * hand(time_s, seed);
@@ -123,6 +130,68 @@ Projection projection_at(const ClipPlan& plan, const Simulation& simulation, dou
     }
     return Projection(camera, simulation.stride_length_m() * simulation.phase(t) + 0.12);
 }
+
+namespace {
+
+/// What a phone makes of a clean picture: grain that is new in every picture, and the beat of the lamps.
+void spoil(QImage& image, const Camera& camera, unsigned seed, int number) {
+    if (camera.grain <= 0 && camera.flicker <= 0) return;
+    std::mt19937 engine(seed * 7919 + static_cast<unsigned>(number));
+    // Drawn once and read from a new place in every row: a million normal draws a picture would be slow.
+    std::array<int, 4096> grain{};
+    std::normal_distribution<double> normal(0, camera.grain);
+    for (int& g : grain) g = static_cast<int>(std::lround(camera.grain > 0 ? normal(engine) : 0));
+    const double light = 1 + camera.flicker * std::sin(2 * 3.141592653589793 * 0.37 * number);
+    for (int y = 0; y < image.height(); ++y) {
+        auto* row = reinterpret_cast<QRgb*>(image.scanLine(y));
+        std::size_t at = engine() % grain.size();
+        for (int x = 0; x < image.width(); ++x) {
+            const auto dirty = [&](int v) {
+                at = at + 1 == grain.size() ? 0 : at + 1;
+                return std::clamp(static_cast<int>(v * light) + grain[at], 0, 255);
+            };
+            row[x] = qRgb(dirty(qRed(row[x])), dirty(qGreen(row[x])), dirty(qBlue(row[x])));
+        }
+    }
+}
+
+/// The mean of pictures taken while the shutter is open.
+QImage mean_of(const std::vector<QImage>& parts) {
+    if (parts.size() == 1) return parts.front();
+    QImage out(parts.front().size(), QImage::Format_RGB32);
+    const int n = static_cast<int>(parts.size());
+    for (int y = 0; y < out.height(); ++y) {
+        auto* row = reinterpret_cast<QRgb*>(out.scanLine(y));
+        for (int x = 0; x < out.width(); ++x) {
+            int r = 0, g = 0, b = 0;
+            for (const QImage& part : parts) {
+                const QRgb v = reinterpret_cast<const QRgb*>(part.constScanLine(y))[x];
+                r += qRed(v), g += qGreen(v), b += qBlue(v);
+            }
+            row[x] = qRgb(r / n, g / n, b / n);
+        }
+    }
+    return out;
+}
+
+constexpr int kPartsOfShutter = 4;
+
+/// The picture at an instant with what the camera adds to it. The truth is the middle of its shutter time.
+QImage taken(const ClipPlan& plan, const ArenaPainter& arena, const Simulation& simulation, double t,
+             int number) {
+    std::vector<QImage> parts;
+    const int n = plan.camera.shutter > 0 ? kPartsOfShutter : 1;
+    for (int i = 0; i < n; ++i) {
+        const double at = t + plan.camera.shutter / plan.camera.fps * ((i + 0.5) / n - 0.5);
+        parts.push_back(paint_frame(plan, arena, projection_at(plan, simulation, std::max(0.0, at)),
+                                    simulation.at(std::max(0.0, at))));
+    }
+    QImage out = mean_of(parts);
+    spoil(out, plan.camera, plan.ride.seed, number);
+    return out;
+}
+
+}  // namespace
 
 QImage paint_frame(const ClipPlan& plan, const ArenaPainter& arena, const Projection& view,
                    const Instant& now) {
@@ -133,7 +202,11 @@ QImage paint_frame(const ClipPlan& plan, const ArenaPainter& arena, const Projec
                 plan.camera.height / 2.0 + view.camera().shift_y);
     p.rotate(view.camera().roll_deg);
     p.setRenderHint(QPainter::SmoothPixmapTransform, view.camera().roll_deg != 0);
+    p.save();
+    if (plan.camera.zoom != 0) p.scale(view.scale() / arena.scale(), view.scale() / arena.scale());
     arena.paint(p, view);
+    p.restore();
+    if (plan.camera.from == From::side) paint_fences(p, view, plan.ride.fences_m);
     if (plan.camera.from == From::side) {
         paint_horse_far(p, view, now, plan.looks);
         paint_rider_far(p, view, now, plan.looks);
@@ -169,7 +242,7 @@ bool make_clip(const ClipPlan& plan, const std::filesystem::path& file,
         const double t = n / plan.camera.fps;
         const Instant now = simulation.at(t);
         const Projection view = projection_at(plan, simulation, t);
-        const QImage picture = stored(plan, paint_frame(plan, arena, view, now));
+        const QImage picture = stored(plan, taken(plan, arena, simulation, t, n));
         if (!writer) {
             media::WriterOptions o;
             o.width = picture.width();

@@ -137,6 +137,9 @@ void paint_horse_near(QPainter& p, const Projection& view, const Instant& now, c
     shade.setColorAt(1, looks.coat.darker(150));
     p.setBrush(shade);
     p.drawPath(body);
+    texture(p, body, t(-0.85, 0.0), t(0.65, 0.0), m * 0.7, 0.5 * looks.texture, 31);
+    texture(p, body, t(-0.85, 0.1), t(0.65, 0.1), m * 0.25, 0.5 * looks.texture, 32);
+    p.setPen(Qt::NoPen);
     const auto glow = [&](QPointF at, double rx, double ry, QColor c, int alpha) {
         c.setAlpha(alpha);
         QRadialGradient g(at, rx);
@@ -199,6 +202,12 @@ void paint_horse_near(QPainter& p, const Projection& view, const Instant& now, c
     p.drawPath(smooth({t(0.40, 0.31), t(0.42, 0.05), t(0.30, -0.16), t(0.02, -0.16), t(-0.20, 0.02),
                        t(-0.24, 0.29), t(0.05, 0.27)},
                       true));
+    if (looks.texture > 0) {
+        QPainterPath pad;
+        pad.addPolygon(QPolygonF{
+            {t(0.40, 0.31), t(0.42, 0.05), t(0.30, -0.16), t(0.02, -0.16), t(-0.20, 0.02), t(-0.24, 0.29)}});
+        texture(p, pad, t(-0.2, 0.05), t(0.4, 0.05), m * 0.3, 0.6 * looks.texture, 33);
+    }
     p.setPen(QPen(looks.saddle.darker(130), m * 0.045));
     p.drawLine(t(0.27, -0.10), t(0.37, -0.33));
     QLinearGradient hide(t(0, 0.4), t(0, -0.15));

@@ -55,11 +55,47 @@ GaitFacts facts(Gait gait, bool left_lead) {
         case Gait::canter:
             if (left_lead) return {98, 5.3, 0.12, 1, 0.05, 5, 0.35, 0.20, 0.08, {0.28, 0.5, 0, 0.28}};
             return {98, 5.3, 0.12, 1, 0.05, 5, 0.35, 0.20, 0.08, {0, 0.28, 0.28, 0.5}};
+        case Gait::running_walk:  // the head nods deep, twice a stride
+            return {85, 2.7, 0.02, 2, 0.30, 1, 0.52, 0.13, 0.14, {0, 0.25, 0.5, 0.75}};
+        case Gait::pace:
+            return {85, 3.2, 0.04, 2, 0.44, 1, 0.42, 0.15, 0.0, {0, 0, 0.5, 0.5}};
         case Gait::halt:
             break;
     }
     return {12, 0, 0.004, 1, 0, 0.2, 1, 0, 0.01, {0, 0.25, 0.5, 0.75}};
 }
+
+/// Between two gaits of the same beat.
+GaitFacts between(const GaitFacts& a, const GaitFacts& b, double share) {
+    GaitFacts out = a;
+    const auto mix = [share](double x, double y) { return x + share * (y - x); };
+    out.withers_pp = mix(a.withers_pp, b.withers_pp);
+    out.crest = mix(a.crest, b.crest);
+    out.duty = mix(a.duty, b.duty);
+    out.lift = mix(a.lift, b.lift);
+    out.nod_m = mix(a.nod_m, b.nod_m);
+    for (std::size_t i = 0; i < out.landing.size(); ++i) out.landing[i] = mix(a.landing[i], b.landing[i]);
+    return out;
+}
+
+/// 0 below a, 1 above b, smooth between.
+double ramp(double x, double a, double b) {
+    const double s = std::clamp((x - a) / (b - a), 0.0, 1.0);
+    return s * s * (3 - 2 * s);
+}
+
+GaitFacts facts_at(const Ride& ride, double t) {
+    const GaitFacts own = facts(ride.gait, ride.left_lead);
+    if (ride.gait != Gait::running_walk) return own;
+    double share = 0;
+    for (const GaitBreak& b : ride.breaks)
+        share = std::max(share,
+                         ramp(t, b.from_s - 0.2, b.from_s + 0.2) * (1 - ramp(t, b.to_s - 0.2, b.to_s + 0.2)));
+    return between(own, facts(Gait::pace, false), share);
+}
+
+// A small fence of 0.6 m: take-off and landing from it, metres; how high the trunk is thrown.
+constexpr double kTakeOff = 1.2, kLanding = 1.4, kThrow = 0.42, kNear = 0.5;
 
 // The horse's trunk, metres from its centre, which stands 1.30 m above the ground.
 constexpr double kTrunkHeight = 1.30;
@@ -70,6 +106,8 @@ constexpr V kWithers{0.45, 0.36}, kCroup{-0.62, 0.30}, kCantle{-0.17, 0.38}, kSe
 
 struct Simulation::Frame {
     double time = 0, phase = 0, pitch = 0;
+    std::optional<double> flight{};
+    double lift = 0;  ///< of the flight, metres
     V centre{};
     GaitFacts gait{};
     V point(V local) const {
@@ -140,10 +178,20 @@ Simulation::Frame Simulation::trunk_at(double t) const {
     Frame f;
     f.time = t;
     f.phase = phase(t);
-    f.gait = facts(ride_.gait, ride_.left_lead);
+    f.gait = facts_at(ride_, t);
     const double turn = 2 * kPi * f.gait.waves * (f.phase - f.gait.crest);
     f.pitch = rad(f.gait.pitch_deg) * std::cos(turn - (f.gait.waves == 2 ? kPi / 2 : 0));
-    const double withers_y = kTrunkHeight + kWithers.y + f.gait.withers_pp / 2 * std::cos(turn);
+    double withers_y = kTrunkHeight + kWithers.y + f.gait.withers_pp / 2 * std::cos(turn);
+    f.flight = flight_share(t);
+    if (f.flight) {
+        // Up before take-off, down to landing, level again after it; the canter's own bounce rests meanwhile.
+        const double s = *f.flight, away = ramp(s, -0.35, 0) * (1 - ramp(s, 1, 1.35));
+        const double jump = 15 * ramp(s, -0.35, 0.05) - 27 * ramp(s, 0.1, 0.95) + 12 * ramp(s, 1, 1.4);
+        f.pitch = (1 - away) * f.pitch + rad(jump);
+        f.lift = s > 0 && s < 1 ? 4 * kThrow * s * (1 - s) : 0;
+        withers_y = kTrunkHeight + kWithers.y + (1 - away) * f.gait.withers_pp / 2 * std::cos(turn) + f.lift +
+                    kWithers.x * std::sin(rad(jump));
+    }
     const double c = std::cos(f.pitch), s = std::sin(f.pitch);
     const double withers_x = stride_length_m_ * f.phase + kWithers.x;
     f.centre = {withers_x - (kWithers.x * c - kWithers.y * s), withers_y - (kWithers.x * s + kWithers.y * c)};
@@ -177,6 +225,13 @@ void Simulation::place_legs(const Frame& f, Instant& out) const {
             hoof.x += h00 * (-stroke / 2) + h10 * slide + h01 * (stroke / 2) + h11 * slide;
             hoof.y = f.gait.lift * std::sin(kPi * std::pow(s, 0.8)) * (fore ? 1.0 : 0.8);
             fold = std::sin(kPi * s);
+        }
+        if (f.flight) {
+            const double s = *f.flight, tucked = ramp(s, fore ? -0.12 : 0.0, fore ? 0.1 : 0.2) *
+                                                 (1 - ramp(s, fore ? 0.82 : 0.92, fore ? 1.0 : 1.12));
+            const V up{base + (fore ? 0.10 : -0.05), f.lift + (fore ? 0.55 : 0.42)};
+            hoof = hoof + tucked * (up - hoof);
+            fold = std::max(fold, 0.8 * tucked);
         }
         const double load =
             fold == 0 && ride_.gait != Gait::halt ? std::sin(kPi * std::min(1.0, p / f.gait.duty)) : 0;
@@ -243,19 +298,30 @@ void Simulation::place_rider(const Frame& f, Instant& out) const {
         hip = hip + up * V{ride_.rise_forward_m, ride_.rise_m};
     }
     if (ride_.seat == Seat::two_point) hip = hip + V{-0.02, 0.08 + 0.015 * std::cos(once * f.gait.waves)};
+    if (f.flight) {
+        const double early =
+            ride_.leave_early_ms / 1000 * stride_length_m_ * strides_per_s_ / (kTakeOff + kLanding);
+        hip = hip +
+              ramp(*f.flight, -early - 0.12, -early + 0.12) * (1 - ramp(*f.flight, 0.9, 1.2)) * V{0.03, 0.08};
+    }
     hip.y +=
         ride_.bounce_m * std::max(0.0, std::cos(2 * kPi * f.gait.waves * (f.phase - f.gait.crest - 0.08)));
 
-    const double lean = ride_.trunk_lean_deg + 0.5 * ride_.trunk_swing_deg * std::sin(once + 0.7) +
-                        1.2 * wander(0, f.time) - 3.0 * acceleration(f.time - ride_.lag_ms / 1000);
+    const double lean =
+        ride_.trunk_lean_deg + 0.5 * ride_.trunk_swing_deg * std::sin(once + 0.7) +
+        (f.flight ? ride_.fold_deg * ramp(*f.flight, -0.2, 0.4) * (1 - ramp(*f.flight, 0.6, 1.1)) : 0) +
+        1.2 * wander(0, f.time) - 3.0 * acceleration(f.time - ride_.lag_ms / 1000);
     const V shoulder = hip + kTrunk * V{std::sin(rad(lean)), std::cos(rad(lean))};
     const double head = ride_.head_pitch_deg + 1.5 * wander(1, f.time);
     const V ear = shoulder + V{ride_.ear_ahead_pct / 100 * kTrunk + 0.004 * wander(2, f.time), 0.235};
     const V look{std::cos(rad(head)), std::sin(rad(head))};
     const V up{-look.y, look.x};
 
-    const double slant = deg(std::asin(std::clamp(ride_.leg_set_m / leather_m_, -0.9, 0.9))) +
-                         0.5 * ride_.leg_swing_deg * std::sin(once + 2.1) + 0.8 * wander(3, f.time);
+    const double slant =
+        deg(std::asin(std::clamp(ride_.leg_set_m / leather_m_, -0.9, 0.9))) +
+        0.5 * ride_.leg_swing_deg * std::sin(once + 2.1) + 0.8 * wander(3, f.time) -
+        (f.flight ? ride_.flight_leg_slip_deg * ramp(*f.flight, -0.1, 0.4) * (1 - ramp(*f.flight, 0.8, 1.2))
+                  : 0);
     const V bar = f.point({leather_top_x_, kBar.y});
     const V iron = bar + leather_m_ * V{std::sin(rad(slant)), -std::cos(rad(slant))};
     const double drop = ride_.heel_drop_deg + 1.0 * wander(4, f.time);
@@ -326,7 +392,7 @@ Instant Simulation::at(double t) const {
     const double nod = f.gait.nod_m / 2 * std::cos(2 * kPi * f.gait.waves * (f.phase - f.gait.crest) + kPi);
     // Head and neck counter the trunk: the poll keeps its own height and nods about it.
     const V base = f.point(kNeckBase);
-    const V poll{base.x + 0.53, kTrunkHeight + 0.62 + nod};
+    const V poll{base.x + 0.53, kTrunkHeight + 0.62 + nod + 0.8 * f.lift};
     const double nose = rad(19);
     const V bit = poll + V{0.50 * std::sin(nose), -0.50 * std::cos(nose)};
     out.horse["neck_base"] = {base.x, base.y, 0};
@@ -339,17 +405,39 @@ Instant Simulation::at(double t) const {
     return out;
 }
 
+double Simulation::time_of_phase(double k, double duration_s) const {
+    double lo = 0, hi = duration_s;
+    for (int i = 0; i < 60; ++i) {
+        const double mid = (lo + hi) / 2;
+        (phase(mid) < k ? lo : hi) = mid;
+    }
+    return hi;
+}
+
+std::optional<double> Simulation::flight_share(double t) const {
+    const double x = stride_length_m_ * phase(t);
+    for (const double fence : ride_.fences_m) {
+        const double s = (x - fence + kTakeOff) / (kTakeOff + kLanding);
+        if (s > -kNear && s < 1 + kNear) return s;
+    }
+    return std::nullopt;
+}
+
+std::vector<Flight> Simulation::flights(double duration_s) const {
+    std::vector<Flight> out;
+    const double last = stride_length_m_ * phase(duration_s);
+    for (const double fence : ride_.fences_m) {
+        const auto at = [&](double x) { return time_of_phase(x / stride_length_m_, duration_s); };
+        if (fence + kLanding > last) continue;
+        out.push_back({at(fence - kTakeOff), at(fence + (kLanding - kTakeOff) / 2), at(fence + kLanding)});
+    }
+    return out;
+}
+
 std::vector<double> Simulation::stride_starts(double duration_s) const {
     std::vector<double> out;
-    for (double k = 0; ride_.gait != Gait::halt; ++k) {
-        double lo = 0, hi = duration_s;
-        if (phase(hi) < k) break;
-        for (int i = 0; i < 60; ++i) {
-            const double mid = (lo + hi) / 2;
-            (phase(mid) < k ? lo : hi) = mid;
-        }
-        out.push_back(hi);
-    }
+    for (double k = 0; ride_.gait != Gait::halt && phase(duration_s) >= k; ++k)
+        out.push_back(time_of_phase(k, duration_s));
     return out;
 }
 
@@ -359,12 +447,12 @@ std::vector<Footfall> Simulation::footfalls(double duration_s) const {
     const GaitFacts g = facts(ride_.gait, ride_.left_lead);
     for (int limb = 0; limb < 4; ++limb) {
         for (double k = g.landing[static_cast<std::size_t>(limb)]; phase(duration_s) >= k; ++k) {
-            double lo = 0, hi = duration_s;
-            for (int i = 0; i < 60; ++i) {
-                const double mid = (lo + hi) / 2;
-                (phase(mid) < k ? lo : hi) = mid;
-            }
-            out.push_back({limb, hi});
+            // Where the gait has broken, the limb lands at that gait's own place in the stride.
+            const double about = time_of_phase(k, duration_s);
+            const double moved = facts_at(ride_, about).landing[static_cast<std::size_t>(limb)] -
+                                 g.landing[static_cast<std::size_t>(limb)];
+            const double at = moved == 0 ? about : time_of_phase(k + moved, duration_s);
+            out.push_back({limb, at});
         }
     }
     std::ranges::sort(out, {}, &Footfall::time_s);

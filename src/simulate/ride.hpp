@@ -2,6 +2,7 @@
 
 #include <array>
 #include <map>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -15,8 +16,13 @@ struct Vec3 {
     double x = 0, y = 0, z = 0;
 };
 
-enum class Gait { halt, walk, trot, canter };
+enum class Gait { halt, walk, trot, canter, running_walk, pace };
 enum class Seat { sitting, rising, two_point };
+
+/// A part of the ride in which the running walk falls into the pace.
+struct GaitBreak {
+    double from_s = 0, to_s = 0;
+};
 
 /// How one ride goes. Every fault is a number on top of good riding.
 struct Ride {
@@ -48,6 +54,17 @@ struct Ride {
     double shoulder_drop_deg = 0;  ///< right shoulder lower
     double lean_right_deg = 0;     ///< trunk to the right
     double shift_right_m = 0;      ///< hips to the right of the horse's middle
+
+    std::vector<GaitBreak> breaks{};  ///< of the running walk
+    std::vector<double> fences_m{};   ///< where small fences stand on the line of travel; in canter
+    double fold_deg = 12;             ///< how much further the trunk folds in flight
+    double leave_early_ms = 0;        ///< how long before take-off the seat has left the saddle
+    double flight_leg_slip_deg = 0;   ///< lower leg back in flight
+};
+
+/// One jump, seconds.
+struct Flight {
+    double take_off_s = 0, top_s = 0, landing_s = 0;
 };
 
 /// Everything the kinematics know at one instant.
@@ -76,6 +93,7 @@ class Simulation {
     const Ride& ride() const { return ride_; }
     double phase(double time_s) const;
     std::vector<Footfall> footfalls(double duration_s) const;
+    std::vector<Flight> flights(double duration_s) const;
     /// Starts of the strides (whole phases) up to a time.
     std::vector<double> stride_starts(double duration_s) const;
     double stride_length_m() const { return stride_length_m_; }
@@ -84,6 +102,10 @@ class Simulation {
     struct Frame;  // the horse's trunk at one instant
     Frame trunk_at(double time_s) const;
     double acceleration(double time_s) const;
+    /// How far through the flight over the nearest fence: 0 take-off, 1 landing; outside it beyond these.
+    /// Empty where no fence is near.
+    std::optional<double> flight_share(double time_s) const;
+    double time_of_phase(double phase, double duration_s) const;
     double wander(int channel, double time_s) const;
     void place_legs(const Frame& frame, Instant& out) const;
     void place_rider(const Frame& frame, Instant& out) const;

@@ -33,9 +33,14 @@ void paint_leg(QPainter& p, const Near& at, double m, const Looks& looks, double
     if (far) p.drawLine(bar, iron - QPointF(0, m * 0.05));
     p.setPen(Qt::NoPen);
     p.setBrush(shaded(hip, knee, m * 0.18, cloth));
-    p.drawPath(limb(hip, knee, m * 0.205, m * 0.125));
+    const auto part = [&](const QPainterPath& path, QPointF a, QPointF b, double width, unsigned seed) {
+        p.drawPath(path);
+        texture(p, path, a, b, width, looks.texture, seed + (far ? 100 : 0));
+    };
+    part(limb(hip, knee, m * 0.205, m * 0.125), hip, knee, m * 0.17, 1);
+    p.setPen(Qt::NoPen);
     p.setBrush(shaded(knee, ankle, m * 0.11, boot.lighter(125)));
-    p.drawPath(limb(knee + (ankle - knee) * 0.06, ankle, m * 0.115, m * 0.078));
+    part(limb(knee + (ankle - knee) * 0.06, ankle, m * 0.115, m * 0.078), knee, ankle, m * 0.1, 2);
     if (!far) {
         p.setPen(QPen(looks.saddle.darker(125), m * 0.022, Qt::SolidLine, Qt::RoundCap));
         p.drawLine(bar + (iron - bar) * 0.30, iron - QPointF(0, m * 0.06));
@@ -44,10 +49,11 @@ void paint_leg(QPainter& p, const Near& at, double m, const Looks& looks, double
     const QPointF up(d * along.y(), -d * along.x());
     p.setPen(Qt::NoPen);
     p.setBrush(boot);
-    p.drawPath(smooth({heel, heel + up * m * 0.05, ankle + up * m * 0.01, ankle + along * m * 0.06,
-                       toe + up * m * 0.055 - along * m * 0.03, toe + up * m * 0.02, toe,
-                       (heel + toe) / 2 + up * m * 0.004},
-                      true));
+    part(smooth({heel, heel + up * m * 0.05, ankle + up * m * 0.01, ankle + along * m * 0.06,
+                 toe + up * m * 0.055 - along * m * 0.03, toe + up * m * 0.02, toe,
+                 (heel + toe) / 2 + up * m * 0.004},
+                true),
+         heel + up * m * 0.03, toe + up * m * 0.03, m * 0.06, 3);
     p.setPen(QPen(QColor(0xcf, 0xcf, 0xca), m * 0.018, Qt::SolidLine, Qt::RoundCap));
     p.drawLine(iron - along * m * 0.05, iron + along * m * 0.05);
     p.drawLine(iron - along * m * 0.045, iron - QPointF(0, m * 0.10));
@@ -60,11 +66,16 @@ void paint_arm(QPainter& p, const Near& at, double m, const Looks& looks, bool f
                   knuckle = at("knuckle");
     p.setPen(Qt::NoPen);
     p.setBrush(shaded(shoulder, elbow, m * 0.11, cloth.darker(108)));
-    p.drawPath(limb(shoulder, elbow, m * 0.125, m * 0.095));
+    const auto part = [&](const QPainterPath& path, QPointF a, QPointF b, double width, unsigned seed) {
+        p.setPen(Qt::NoPen);
+        p.drawPath(path);
+        texture(p, path, a, b, width, looks.texture, seed + (far ? 100 : 0));
+    };
+    part(limb(shoulder, elbow, m * 0.125, m * 0.095), shoulder, elbow, m * 0.11, 11);
     p.setBrush(shaded(elbow, wrist, m * 0.085, cloth));
-    p.drawPath(limb(elbow, wrist, m * 0.095, m * 0.062));
+    part(limb(elbow, wrist, m * 0.095, m * 0.062), elbow, wrist, m * 0.08, 12);
     p.setBrush(far ? QColor(0x3b, 0x33, 0x2c).darker(120) : QColor(0x3b, 0x33, 0x2c));
-    p.drawPath(limb(wrist, knuckle, m * 0.062, m * 0.058));
+    part(limb(wrist, knuckle, m * 0.062, m * 0.058), wrist, knuckle, m * 0.055, 13);
 }
 
 }  // namespace
@@ -97,12 +108,16 @@ void paint_rider_near(QPainter& p, const Projection& view, const Instant& now, c
     p.setBrush(looks.skin.darker(108));  // neck and face
     p.drawPath(limb(shoulder + u * m * 0.01, ear + QPointF(-d * m * 0.005, m * 0.04), m * 0.115, m * 0.105));
     p.setBrush(cloth);
-    p.drawPath(smooth({hip - f * m * 0.145 - u * m * 0.02, hip - f * m * 0.115 + u * m * 0.16,
-                       shoulder - f * m * 0.115 - u * m * 0.09, shoulder - f * m * 0.05 + u * m * 0.045,
-                       shoulder + f * m * 0.06 + u * m * 0.03, shoulder + f * m * 0.125 - u * m * 0.12,
-                       hip + f * m * 0.115 + u * m * 0.16, hip + f * m * 0.13 - u * m * 0.01,
-                       hip + f * m * 0.02 - u * m * 0.06},
-                      true));
+    const QPainterPath jacket =
+        smooth({hip - f * m * 0.145 - u * m * 0.02, hip - f * m * 0.115 + u * m * 0.16,
+                shoulder - f * m * 0.115 - u * m * 0.09, shoulder - f * m * 0.05 + u * m * 0.045,
+                shoulder + f * m * 0.06 + u * m * 0.03, shoulder + f * m * 0.125 - u * m * 0.12,
+                hip + f * m * 0.115 + u * m * 0.16, hip + f * m * 0.13 - u * m * 0.01,
+                hip + f * m * 0.02 - u * m * 0.06},
+               true);
+    p.drawPath(jacket);
+    texture(p, jacket, hip, shoulder, m * 0.24, 0.7 * looks.texture, 21);
+    p.setPen(Qt::NoPen);
     const QPointF look = (eye - ear) / std::max(1e-6, std::hypot((eye - ear).x(), (eye - ear).y()));
     const QPointF top(d * look.y(), -d * look.x());
     p.setBrush(looks.skin);
