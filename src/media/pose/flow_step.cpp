@@ -5,6 +5,8 @@
 #include <map>
 #include <opencv2/imgproc.hpp>
 #include <opencv2/video/tracking.hpp>
+#include <optional>
+#include <set>
 
 namespace aspen::media::flow {
 namespace {
@@ -115,8 +117,8 @@ class Step {
           reach_(static_cast<float>(reach)),
           window_(window_of(reach, window_share)) {}
 
-    /// Moves points that belong together by the cloud of all of them.
-    void move(const std::vector<Traveller*>& together) const {
+    /// Moves points that belong together by the cloud of all of them. `as`: how what they hang on moved.
+    void move(const std::vector<Traveller*>& together, const std::optional<cv::Point2f>& as) const {
         std::vector<cv::Point2f> start, there, back;
         for (const Traveller* t : together) {
             const auto cloud = cloud_of(*t, reach_);
@@ -125,13 +127,20 @@ class Step {
         std::vector<unsigned char> found, returned;
         std::vector<float> error;
         const cv::TermCriteria stop(cv::TermCriteria::COUNT + cv::TermCriteria::EPS, 30, 0.01);
+        for (const cv::Point2f& p : start) there.push_back(as ? p + *as : p);
+        back = start;
+        // Both ways start from where the limb was seen to go: a background that passes by is not mistaken for
+        // it.
+        const int flags = as ? cv::OPTFLOW_USE_INITIAL_FLOW : 0;
         cv::calcOpticalFlowPyrLK(before_.levels, after_.levels, start, there, found, error, window_, kLevels,
-                                 stop);
+                                 stop, flags);
         cv::calcOpticalFlowPyrLK(after_.levels, before_.levels, there, back, returned, error, window_,
-                                 kLevels, stop);
+                                 kLevels, stop, flags);
+        const double free = together.front()->free * reach_;
         std::vector<cv::Point2f> kept, went;
         for (std::size_t i = 0; i < start.size(); ++i) {
             if (!found[i] || !returned[i] || cv::norm(back[i] - start[i]) > kComesBackWithin) continue;
+            if (as && cv::norm(there[i] - start[i] - *as) > free) continue;
             kept.push_back(start[i]);
             went.push_back(there[i]);
         }
@@ -163,17 +172,44 @@ Pyramid pyramid_of(const cv::Mat& grey, double reach) {
 }
 
 void step_all(std::vector<Traveller>& travellers, const Pyramid& before, const Pyramid& after, double reach) {
-    std::map<int, std::vector<Traveller*>> solids;
-    const Step wide(before, after, reach, kWide);
+    const Step wide(before, after, reach, kWide), narrow(before, after, reach, kNarrow);
+    // Groups that move as one; a point alone is a group too.
+    std::vector<std::vector<Traveller*>> groups;
+    std::map<int, std::size_t> solids;
+    std::map<int, cv::Point2f> moved;  // by name
+    std::set<int> waiting;
     for (Traveller& t : travellers) {
-        if (t.solid != 0)
-            solids[t.solid].push_back(&t);
+        if (t.name != 0) waiting.insert(t.name);
+        const auto [at, fresh] = solids.emplace(t.solid, groups.size());
+        if (t.solid == 0 || fresh)
+            groups.push_back({&t});
         else
-            wide.move({&t});
+            groups[at->second].push_back(&t);
     }
-    if (solids.empty()) return;
-    const Step narrow(before, after, reach, kNarrow);
-    for (const auto& [number, together] : solids) narrow.move(together);
+    const auto parent = [](const std::vector<Traveller*>& group) {
+        for (const Traveller* t : group) {
+            const bool own =
+                std::ranges::any_of(group, [&](const Traveller* o) { return o->name == t->hangs_on; });
+            if (t->hangs_on != 0 && !own) return t->hangs_on;
+        }
+        return 0;
+    };
+    while (!groups.empty()) {
+        // What hangs on nothing that still has to move; in a ring, which nobody should make, the first.
+        auto next = std::ranges::find_if(groups, [&](const auto& g) { return !waiting.contains(parent(g)); });
+        if (next == groups.end()) next = groups.begin();
+        const std::vector<Traveller*> group = *next;
+        groups.erase(next);
+        const auto on = moved.find(parent(group));
+        std::vector<cv::Point2f> stood;
+        for (const Traveller* t : group) stood.push_back(t->at);
+        (group.front()->solid != 0 ? narrow : wide)
+            .move(group, on == moved.end() ? std::nullopt : std::optional(on->second));
+        for (std::size_t i = 0; i < group.size(); ++i) {
+            if (group[i]->sure()) moved[group[i]->name] = group[i]->at - stood[i];
+            waiting.erase(group[i]->name);
+        }
+    }
 }
 
 Background background_step(const cv::Mat& before, const cv::Mat& after, const cv::Rect& without) {

@@ -18,10 +18,11 @@ cv::Mat grey_of(const Picture& picture);
 struct Traveller {
     cv::Point2f at;
     std::vector<cv::Point2f> tied_to;  ///< travel along
-    int solid = 0;
+    int solid = 0, name = 0, hangs_on = 0;
+    double free = 1;
     double variance = 0, least_share = 1;
 
-    bool sure() const { return least_share >= (solid != 0 ? kSureOfSolid : kSureShare); }
+    bool sure() const { return least_share >= (solid != 0 || hangs_on != 0 ? kSureOfSolid : kSureShare); }
 };
 
 /// Turn, size and shift on which a cloud agrees (least squares, what disagrees counts less and less).
@@ -40,7 +41,7 @@ struct Pyramid {
 };
 Pyramid pyramid_of(const cv::Mat& grey, double reach);
 
-/// Moves all points from one picture to the next; those of a solid together.
+/// Moves all points from one picture to the next; those of a solid together, what hangs on another after it.
 void step_all(std::vector<Traveller>& travellers, const Pyramid& before, const Pyramid& after, double reach);
 
 /// Which of some points of the background come along and back again, and how they move.

@@ -17,6 +17,9 @@ std::vector<CarriedPoint> carry_points(VideoReader& reader, int from, int to,
     for (const PointToCarry& p : points) {
         travellers.push_back({small(p.at), {}});
         travellers.back().solid = p.solid;
+        travellers.back().name = p.name;
+        travellers.back().hangs_on = p.hangs_on;
+        travellers.back().free = p.free;
         for (const core::Point& end : p.tied_to) travellers.back().tied_to.push_back(small(end));
     }
     const double reach = std::clamp(reach_px, 4.0, 60.0);

@@ -16,6 +16,10 @@ struct PointToCarry {
     core::Point at;
     std::vector<core::Point> tied_to;
     int solid = 0;
+    /// A number of its own, and that of the point it hangs on (an ankle on its knee): 0 for none. What moves
+    /// otherwise than that one, by more than `free` of the reach from picture to picture, is background.
+    int name = 0, hangs_on = 0;
+    double free = 1;
 };
 
 /// A point as it was followed to another frame. sd_px: how far off it may be, from following it back again

@@ -2,8 +2,8 @@
 
 #include <algorithm>
 #include <cmath>
-#include <map>
 #include <opencv2/imgproc.hpp>
+#include <utility>
 
 #include "media/pose/flow_step.hpp"
 
@@ -13,181 +13,311 @@ namespace {
 constexpr double kReachOfTrunk = 0.1;
 constexpr double kAroundRider =
     1.6;  // of the trunk: what lies this near the rider is rider and horse, no background
-constexpr int kCameraEvery = 3, kCameraWidth = 480;
+constexpr int kCameraWidth = 480;
 
 using flow::Traveller;
+using PointsOnFrame = std::vector<std::optional<CarriedPoint>>;
 
-class Following {
-  public:
-    Following(VideoReader& reader, int first, int last, const std::vector<FollowAnchor>& anchors,
-              double trunk_px, int at_most, const std::function<void(double)>& progress,
-              const std::atomic<bool>* cancel)
-        : reader_(reader), first_(first), anchors_(anchors), progress_(progress), cancel_(cancel) {
-        const int width = reader.facts().width;
-        if (at_most > 0 && width > at_most) {
-            shrunk_ = static_cast<double>(at_most) / width;
-            small_width_ = at_most;
-            small_height_ = static_cast<int>(std::lround(reader.facts().height * shrunk_));
+/// Sizes of the pictures that are followed in and of those the camera's motion is read from.
+struct Sizes {
+    double shrunk = 1;          ///< of the clip's pixels
+    int width = 0, height = 0;  ///< asked of the reader; 0: as the clip is
+    double trunk = 0, reach = 0;
+
+    Sizes(const ClipFacts& facts, const FollowWith& with) {
+        if (with.seen_at_most_px > 0 && facts.width > with.seen_at_most_px) {
+            shrunk = static_cast<double>(with.seen_at_most_px) / facts.width;
+            width = with.seen_at_most_px;
+            height = static_cast<int>(std::lround(facts.height * shrunk));
         }
-        trunk_ = trunk_px * shrunk_;
-        reach_ = std::clamp(kReachOfTrunk * trunk_, 4.0, 60.0);
-        total_ = 0;
-        for (int n = first; n <= last; ++n) {
-            out_.push_back(
-                {n, std::vector<std::optional<CarriedPoint>>(anchors.front().points.size()), 0, 0, 1});
-            ++total_;
-        }
+        trunk = with.trunk_px * shrunk;
+        reach = std::clamp(kReachOfTrunk * trunk, 4.0, 60.0);
     }
+    cv::Point2f small(core::Point p) const {
+        return {static_cast<float>(p.x * shrunk), static_cast<float>(p.y * shrunk)};
+    }
+    core::Point whole(cv::Point2f p) const { return {p.x / shrunk, p.y / shrunk}; }
+};
 
-    std::vector<FollowedFrame> run() {
-        if (!along(0, anchors_.front().frame, first_)) return {};
-        for (std::size_t a = 0; a < anchors_.size(); ++a) {
-            const bool last = a + 1 == anchors_.size();
-            if (!along(a, anchors_[a].frame, last ? out_.back().frame : anchors_[a + 1].frame)) return {};
-            if (!last) bend(a);
-        }
-        if (!camera()) return {};
-        return std::move(out_);
+/// The pictures of every third frame, smaller still, and the steps of the background between them.
+class Camera {
+  public:
+    Camera(const Sizes& sizes, CameraSteps& steps) : sizes_(sizes), steps_(steps) {}
+    static bool reads(int frame) { return frame % kCameraEvery == 0; }
+
+    /// Takes a picture in; reads the step to its neighbour when that was the one before.
+    void take(int frame, const cv::Mat& grey, const PointsOnFrame& points) {
+        if (!reads(frame)) return;
+        Kept now{frame, {}, {}};
+        const double share = std::min(1.0, static_cast<double>(kCameraWidth) / grey.cols);
+        cv::resize(grey, now.picture, {}, share, share, cv::INTER_AREA);
+        share_ = share * sizes_.shrunk;
+        now.rider = rider(points);
+        if (!last_.picture.empty() && std::abs(last_.frame - frame) == kCameraEvery)
+            last_.frame < frame ? read(last_, now) : read(now, last_);
+        last_ = std::move(now);
     }
 
   private:
-    bool stopped() const { return cancel_ && *cancel_; }
-    cv::Point2f small(core::Point p) const {
-        return {static_cast<float>(p.x * shrunk_), static_cast<float>(p.y * shrunk_)};
-    }
-    /// The picture for following; every third is kept small for the camera's motion.
-    flow::Pyramid picture(int n) {
-        const cv::Mat grey = flow::grey_of(reader_.picture(n, small_width_, small_height_));
-        if ((n - first_) % kCameraEvery == 0 || n == out_.back().frame) {
-            cv::Mat& kept = kept_[n];
-            const double share = std::min(1.0, static_cast<double>(kCameraWidth) / grey.cols);
-            if (kept.empty()) cv::resize(grey, kept, {}, share, share, cv::INTER_AREA);
-            camera_share_ = share * shrunk_;
-        }
-        return flow::pyramid_of(grey, reach_);
-    }
-    FollowedFrame& of(int frame) { return out_[static_cast<std::size_t>(frame - first_)]; }
-
-    /// From an anchor frame by frame to another frame; what stands in `of(to)` of an anchor itself is left
-    /// alone.
-    bool along(std::size_t a, int from, int to) {
-        const FollowAnchor& anchor = anchors_[a];
-        std::vector<Traveller> travellers;
-        std::vector<std::size_t> which;
-        for (std::size_t i = 0; i < anchor.points.size(); ++i) {
-            if (!anchor.points[i]) continue;
-            Traveller t{small(anchor.points[i]->at), {}};
-            t.solid = anchor.points[i]->solid;
-            for (const core::Point& end : anchor.points[i]->tied_to) t.tied_to.push_back(small(end));
-            travellers.push_back(t);
-            which.push_back(i);
-            of(from).points[i] = CarriedPoint{anchor.points[i]->at, 0, 1, true};
-        }
-        const int way = to < from ? -1 : 1;
-        flow::Pyramid before = picture(from);
-        for (int n = from; n != to; n += way) {
-            if (stopped()) return false;
-            flow::Pyramid after = picture(n + way);
-            flow::step_all(travellers, before, after, reach_);
-            before = std::move(after);
-            for (std::size_t k = 0; k < travellers.size(); ++k) {
-                const Traveller& t = travellers[k];
-                const bool inside =
-                    t.at.x >= 0 && t.at.y >= 0 && t.at.x < before.size.width && t.at.y < before.size.height;
-                of(n + way).points[which[k]] = CarriedPoint{{t.at.x / shrunk_, t.at.y / shrunk_},
-                                                            std::sqrt(t.variance) / shrunk_,
-                                                            t.least_share,
-                                                            inside && t.sure()};
-            }
-            if (progress_) progress_(std::min(1.0, ++done_ / (1.3 * total_)));
-        }
-        return true;
-    }
-
-    /// What was missed at the next anchor is spread back over the way to it, and tells how far off that was.
-    void bend(std::size_t a) {
-        const FollowAnchor &from = anchors_[a], &to = anchors_[a + 1];
-        const double frames = to.frame - from.frame;
-        for (std::size_t i = 0; i < to.points.size(); ++i) {
-            if (!to.points[i] || !of(to.frame).points[i]) continue;
-            const core::Point came = of(to.frame).points[i]->at, should = to.points[i]->at;
-            const double dx = should.x - came.x, dy = should.y - came.y;
-            for (int n = from.frame + 1; n < to.frame; ++n) {
-                auto& p = of(n).points[i];
-                if (!p) continue;
-                const double share = (n - from.frame) / frames;
-                p->at.x += share * dx;
-                p->at.y += share * dy;
-                p->sd_px = std::sqrt(share * (1 - share)) * std::max(2 * p->sd_px, std::hypot(dx, dy) / 2);
-            }
-        }
-    }
-
-    /// The rectangle that rider and horse fill on a frame, in the small picture.
-    cv::Rect rider(int frame) {
+    struct Kept {
+        int frame = 0;
+        cv::Mat picture;
+        cv::Rect rider;
+    };
+    /// The rectangle that rider and horse fill.
+    cv::Rect rider(const PointsOnFrame& points) const {
         double left = 1e9, right = -1e9, top = 1e9, bottom = -1e9;
-        for (const auto& p : of(frame).points) {
+        for (const auto& p : points) {
             if (!p) continue;
-            left = std::min(left, p->at.x * camera_share_), right = std::max(right, p->at.x * camera_share_);
-            top = std::min(top, p->at.y * camera_share_), bottom = std::max(bottom, p->at.y * camera_share_);
+            left = std::min(left, p->at.x * share_), right = std::max(right, p->at.x * share_);
+            top = std::min(top, p->at.y * share_), bottom = std::max(bottom, p->at.y * share_);
         }
         if (right < left) return {};
-        const double wide = kAroundRider * trunk_ * camera_share_ / shrunk_;
+        const double wide = kAroundRider * sizes_.trunk * share_ / sizes_.shrunk;
         return cv::Rect(cv::Point(static_cast<int>(left - wide), static_cast<int>(top - wide / 2)),
                         cv::Point(static_cast<int>(right + wide), static_cast<int>(bottom + wide)));
     }
-
-    bool camera() {
-        double x = 0, y = 0, scale = 1;
-        cv::Mat before = kept_[first_];
-        for (int n = first_; n < out_.back().frame;) {
-            if (stopped()) return false;
-            const int next = std::min(n + kCameraEvery, out_.back().frame);
-            const cv::Mat after = kept_[next];
-            if (before.empty() || after.empty()) return true;
-            const auto seen = flow::background_step(before, after, rider(n) | rider(next));
-            if (seen.before.size() >= 6) {
-                const flow::Motion m = flow::motion_of(seen.before, seen.after);
-                // p' = a (p - from) + to: put after what was there before.
-                x = m.a * (x - m.from.x) + m.to.x;
-                y = m.a * (y - m.from.y) + m.to.y;
-                scale *= m.a;
-            }
-            const FollowedFrame start = of(n);
-            for (int k = n + 1; k <= next; ++k) {
-                const double share = static_cast<double>(k - n) / (next - n);
-                FollowedFrame& f = of(k);
-                f.cam_x = start.cam_x + share * (x / camera_share_ - start.cam_x);
-                f.cam_y = start.cam_y + share * (y / camera_share_ - start.cam_y);
-                f.cam_scale = start.cam_scale + share * (scale - start.cam_scale);
-            }
-            before = after;
-            n = next;
-            if (progress_) progress_(std::min(1.0, ++done_ / (1.3 * total_)));
-        }
-        return true;
+    void read(const Kept& from, const Kept& to) {
+        if (steps_.contains(from.frame)) return;
+        const auto seen = flow::background_step(from.picture, to.picture, from.rider | to.rider);
+        CameraStep& step = steps_[from.frame];
+        step.to = to.frame;
+        if (seen.before.size() < 6) return;
+        const flow::Motion m = flow::motion_of(seen.before, seen.after);
+        step.scale = m.a;  // p' = a (p - from) + to
+        step.x = (m.to.x - m.a * m.from.x) / share_;
+        step.y = (m.to.y - m.a * m.from.y) / share_;
     }
 
-    VideoReader& reader_;
-    int first_;
-    const std::vector<FollowAnchor>& anchors_;
-    int small_width_ = 0, small_height_ = 0;  ///< 0: as the clip is
-    const std::function<void(double)>& progress_;
-    const std::atomic<bool>* cancel_;
-    double shrunk_ = 1, trunk_ = 0, reach_ = 0, camera_share_ = 1;
-    std::map<int, cv::Mat> kept_;
-    double done_ = 0, total_ = 0;
-    std::vector<FollowedFrame> out_;
+    const Sizes& sizes_;
+    CameraSteps& steps_;
+    Kept last_;
+    double share_ = 1;
 };
+
+PointsOnFrame on_anchor(const FollowAnchor& anchor) {
+    PointsOnFrame out(anchor.points.size());
+    for (std::size_t i = 0; i < out.size(); ++i) {
+        if (anchor.points[i]) out[i] = CarriedPoint{anchor.points[i]->at, 0, 1, true};
+    }
+    return out;
+}
+
+/// Where the points of a pass stand at its end, in small pixels, and which of the anchor's each is.
+std::pair<std::vector<Traveller>, std::vector<std::size_t>> under_way(const FollowPass& pass,
+                                                                      const Sizes& sizes) {
+    std::pair<std::vector<Traveller>, std::vector<std::size_t>> out;
+    for (std::size_t i = 0; i < pass.anchor.points.size(); ++i) {
+        if (!pass.anchor.points[i]) continue;
+        const PointToCarry& marked = *pass.anchor.points[i];
+        PointUnderWay now{marked.at, marked.tied_to, marked.solid, marked.name, marked.hangs_on, marked.free};
+        if (i < pass.end.size() && pass.end[i]) now = *pass.end[i];
+        Traveller t{sizes.small(now.at), {}};
+        t.solid = now.solid;
+        t.name = now.name;
+        t.hangs_on = now.hangs_on;
+        t.free = now.free;
+        t.variance = now.variance * sizes.shrunk * sizes.shrunk;
+        t.least_share = now.least_share;
+        for (const core::Point& end : now.tied_to) t.tied_to.push_back(sizes.small(end));
+        out.first.push_back(std::move(t));
+        out.second.push_back(i);
+    }
+    return out;
+}
 
 }  // namespace
 
-std::vector<FollowedFrame> follow_points(VideoReader& reader, int first, int last,
-                                         const std::vector<FollowAnchor>& anchors, double trunk_px,
-                                         int seen_at_most_px, const std::function<void(double)>& progress,
-                                         const std::atomic<bool>* cancel) {
-    if (anchors.empty() || last <= first) return {};
-    return Following(reader, first, last, anchors, trunk_px, seen_at_most_px, progress, cancel).run();
+std::optional<CarriedPoint> FollowPass::at(int frame, std::size_t point) const {
+    if (!covers(frame) || point >= anchor.points.size()) return std::nullopt;
+    if (frame != anchor.frame)
+        return frames[static_cast<std::size_t>(way * (frame - anchor.frame) - 1)][point];
+    if (!anchor.points[point]) return std::nullopt;
+    return CarriedPoint{anchor.points[point]->at, 0, 1, true};
+}
+
+bool follow_on(VideoReader& reader, FollowPass& pass, int to, CameraSteps& camera, const FollowWith& with,
+               const std::function<void(int)>& each, const Stopped* cancel) {
+    if (pass.way * (to - pass.reached()) <= 0) return true;
+    const Sizes sizes(reader.facts(), with);
+    Camera reads(sizes, camera);
+    auto [travellers, which] = under_way(pass, sizes);
+    const auto grey = [&](int n) { return flow::grey_of(reader.picture(n, sizes.width, sizes.height)); };
+    cv::Mat picture = grey(pass.reached());
+    reads.take(pass.reached(), picture, pass.frames.empty() ? on_anchor(pass.anchor) : pass.frames.back());
+    flow::Pyramid before = flow::pyramid_of(picture, sizes.reach);
+    while (pass.reached() != to) {
+        if (cancel && *cancel) return false;
+        const int n = pass.reached() + pass.way;
+        picture = grey(n);
+        flow::Pyramid after = flow::pyramid_of(picture, sizes.reach);
+        flow::step_all(travellers, before, after, sizes.reach);
+        before = std::move(after);
+        PointsOnFrame points(pass.anchor.points.size());
+        pass.end.assign(points.size(), std::nullopt);
+        for (std::size_t k = 0; k < travellers.size(); ++k) {
+            const Traveller& t = travellers[k];
+            const bool inside =
+                t.at.x >= 0 && t.at.y >= 0 && t.at.x < before.size.width && t.at.y < before.size.height;
+            points[which[k]] = CarriedPoint{sizes.whole(t.at), std::sqrt(t.variance) / sizes.shrunk,
+                                            t.least_share, inside && t.sure()};
+            PointUnderWay now{sizes.whole(t.at),
+                              {},
+                              t.solid,
+                              t.name,
+                              t.hangs_on,
+                              t.free,
+                              t.variance / (sizes.shrunk * sizes.shrunk),
+                              t.least_share};
+            for (const cv::Point2f& end : t.tied_to) now.tied_to.push_back(sizes.whole(end));
+            pass.end[which[k]] = std::move(now);
+        }
+        reads.take(n, picture, points);
+        pass.frames.push_back(std::move(points));
+        if (each) each(1);
+    }
+    return true;
+}
+
+bool follow_camera(VideoReader& reader, int first, int last, const std::vector<FollowPass>& passes,
+                   CameraSteps& camera, const FollowWith& with, const Stopped* cancel) {
+    const Sizes sizes(reader.facts(), with);
+    const auto points_on = [&](int n) -> PointsOnFrame {
+        for (const FollowPass& p : passes) {
+            if (!p.covers(n)) continue;
+            return n == p.anchor.frame ? on_anchor(p.anchor)
+                                       : p.frames[static_cast<std::size_t>(p.way * (n - p.anchor.frame) - 1)];
+        }
+        return {};
+    };
+    for (int n = first + (kCameraEvery - first % kCameraEvery) % kCameraEvery; n + kCameraEvery <= last;
+         n += kCameraEvery) {
+        if (camera.contains(n)) continue;
+        if (cancel && *cancel) return false;
+        Camera reads(sizes, camera);
+        for (const int k : {n, n + kCameraEvery})
+            reads.take(k, flow::grey_of(reader.picture(k, sizes.width, sizes.height)), points_on(k));
+    }
+    return true;
+}
+
+namespace {
+
+/// One point through a stretch.
+class Way {
+  public:
+    Way(int first, int last, std::size_t point, const std::vector<FollowPass>& passes)
+        : first_(first), last_(last), point_(point), passes_(passes) {
+        out_.resize(static_cast<std::size_t>(last - first + 1));
+    }
+    void set(int frame, const CarriedPoint& p) { out_[static_cast<std::size_t>(frame - first_)] = p; }
+    std::optional<CarriedPoint>& of(int frame) { return out_[static_cast<std::size_t>(frame - first_)]; }
+
+    /// From an anchor on to a frame by what the passes say from frame to frame; the latest anchor's says it
+    /// best. Stops where none goes on; true when it came all the way.
+    bool walk(int from, int to, CarriedPoint* came) {
+        const int way = to < from ? -1 : 1;
+        CarriedPoint now = *of(from);
+        for (int n = from + way;; n += way) {
+            const FollowPass* best = nullptr;
+            for (const FollowPass& p : passes_) {
+                if (p.way != way || way * (n - p.anchor.frame) <= 0 || !p.at(n, point_) ||
+                    !p.at(n - way, point_))
+                    continue;
+                if (!best || way * (p.anchor.frame - best->anchor.frame) > 0) best = &p;
+            }
+            if (!best) return false;
+            const CarriedPoint before = *best->at(n - way, point_), after = *best->at(n, point_);
+            now.at.x += after.at.x - before.at.x;
+            now.at.y += after.at.y - before.at.y;
+            now.sd_px = after.sd_px;
+            now.confidence = after.confidence;
+            now.sure = after.sure;
+            if (n == to) {
+                if (came) *came = now;
+                return true;
+            }
+            set(n, now);
+        }
+    }
+    /// From one anchor to the next; what was missed there is spread back and tells how far off the way was.
+    void between(int a, int b) {
+        const core::Point should = of(b)->at;
+        CarriedPoint came;
+        if (!walk(a, b, &came)) return;
+        const double dx = should.x - came.at.x, dy = should.y - came.at.y;
+        for (int n = a + 1; n < b; ++n) {
+            auto& p = of(n);
+            if (!p) continue;
+            const double share = static_cast<double>(n - a) / (b - a);
+            p->at.x += share * dx;
+            p->at.y += share * dy;
+            p->sd_px = std::sqrt(share * (1 - share)) * std::max(2 * p->sd_px, std::hypot(dx, dy) / 2);
+        }
+    }
+    void to_ends(int a, int b) {
+        CarriedPoint end;
+        if (a > first_ && walk(a, first_, &end)) set(first_, end);
+        if (b < last_ && walk(b, last_, &end)) set(last_, end);
+    }
+    std::vector<std::optional<CarriedPoint>> take() { return std::move(out_); }
+
+  private:
+    int first_, last_;
+    std::size_t point_;
+    const std::vector<FollowPass>& passes_;
+    std::vector<std::optional<CarriedPoint>> out_;
+};
+
+void put_camera(std::vector<FollowedFrame>& frames, const CameraSteps& steps) {
+    const int first = frames.front().frame, last = frames.back().frame;
+    double scale = 1, x = 0, y = 0;
+    for (int n = first; n <= last;) {
+        const auto step = steps.find(n);
+        FollowedFrame& here = frames[static_cast<std::size_t>(n - first)];
+        here.cam_scale = scale, here.cam_x = x, here.cam_y = y;
+        if (step == steps.end()) {
+            ++n;
+            continue;
+        }
+        const double to_scale = step->second.scale * scale, to_x = step->second.scale * x + step->second.x,
+                     to_y = step->second.scale * y + step->second.y;
+        for (int k = n + 1; k < step->second.to && k <= last; ++k) {
+            const double share = static_cast<double>(k - n) / (step->second.to - n);
+            FollowedFrame& f = frames[static_cast<std::size_t>(k - first)];
+            f.cam_scale = scale + share * (to_scale - scale);
+            f.cam_x = x + share * (to_x - x);
+            f.cam_y = y + share * (to_y - y);
+        }
+        scale = to_scale, x = to_x, y = to_y;
+        n = step->second.to;
+    }
+}
+
+}  // namespace
+
+std::vector<FollowedFrame> bend_through(int first, int last, const std::vector<FollowAnchor>& anchors,
+                                        const std::vector<FollowPass>& passes, const CameraSteps& camera) {
+    if (anchors.empty() || last < first) return {};
+    const std::size_t points = anchors.front().points.size();
+    std::vector<FollowedFrame> out;
+    for (int n = first; n <= last; ++n) out.push_back({n, PointsOnFrame(points)});
+    for (std::size_t i = 0; i < points; ++i) {
+        Way way(first, last, i, passes);
+        std::vector<int> marked;
+        for (const FollowAnchor& a : anchors) {
+            if (a.frame < first || a.frame > last || !a.points[i]) continue;
+            way.set(a.frame, {a.points[i]->at, 0, 1, true});
+            marked.push_back(a.frame);
+        }
+        if (marked.empty()) continue;
+        for (std::size_t k = 0; k + 1 < marked.size(); ++k) way.between(marked[k], marked[k + 1]);
+        way.to_ends(marked.front(), marked.back());
+        auto places = way.take();
+        for (std::size_t n = 0; n < places.size(); ++n) out[n].points[i] = places[n];
+    }
+    put_camera(out, camera);
+    return out;
 }
 
 }  // namespace aspen::media
