@@ -9,6 +9,7 @@
 #include "core/core_support.hpp"
 #include "core/motion/hip_loop.hpp"
 #include "core/motion/motion.hpp"
+#include "core/motion/motion_curves.hpp"
 #include "core/motion/series.hpp"
 
 namespace aspen::core {
@@ -283,12 +284,12 @@ TEST_P(StatedErrors, HoldTheTruthInNineOfTen) {
 INSTANTIATE_TEST_SUITE_P(WhiteAndCorrelated, StatedErrors, testing::Values(0.0, 0.5));
 
 TEST(NoiseLift, IsWhatRepeatedDrawsGive) {
-    EXPECT_EQ(noise_lift({0, {3, 0, 0}, {0, 0, 0}}, 0), 0);
+    EXPECT_EQ(noise_in({0, {3, 0, 0}, {0, 0, 0}}, 0).lift, 0);
     // Large against the noise, one harmonic: each harmonic k lifts by k^2 variance / A (worked by hand).
-    EXPECT_NEAR(noise_lift({0, {20, 0, 0}, {0, 0, 0}}, 1), 14.0 / 20, 0.25);
+    EXPECT_NEAR(noise_in({0, {20, 0, 0}, {0, 0, 0}}, 1).lift, 14.0 / 20, 0.25);
     // Two equal highest points: the noisier of them counts, which is a matter of the first order.
-    EXPECT_GT(noise_lift({0, {0, 20, 0}, {0, 0, 0}}, 1), 1.5);
-    EXPECT_NEAR(noise_lift({0, {0, 0, 0}, {0, 0, 0}}, 1), 5.6, 0.5) << "nothing but noise";
+    EXPECT_GT(noise_in({0, {0, 20, 0}, {0, 0, 0}}, 1).lift, 1.5);
+    EXPECT_NEAR(noise_in({0, {0, 0, 0}, {0, 0, 0}}, 1).lift, 5.6, 0.5) << "nothing but noise";
 }
 
 TEST(Series, HolesAndEndsStayWhatTheyAre) {
@@ -306,6 +307,70 @@ TEST(Series, HolesAndEndsStayWhatTheyAre) {
     unwrap(turning);
     EXPECT_EQ(turning.back(), 194);
     EXPECT_TRUE(even_times(std::vector<double>{1}).empty());
+}
+
+TEST(MotionCurves, RunAlongTheStretchAndCarryTheirBands) {
+    Ridden r;
+    r.swing_deg = 14;
+    MotionSetting s = setting_of(r);
+    const auto m = report_of(r, s);
+    const auto curve = std::ranges::find(m.curves, "lower_leg", &MotionCurve::id);
+    ASSERT_NE(curve, m.curves.end());
+    ASSERT_EQ(curve->values.size(), m.times.size());
+    const auto lean = std::ranges::find(m.curves, "trunk_lean", &MotionCurve::id);
+    ASSERT_NE(lean, m.curves.end());
+    ASSERT_TRUE(lean->band) << "classical, rising: 0 to 12";
+    EXPECT_EQ(lean->band->hi, 12);
+    EXPECT_NEAR(lean->values[lean->values.size() / 2], 10, 0.1);
+    const auto seat = std::ranges::find(m.curves, "seat_height", &MotionCurve::id);
+    ASSERT_NE(seat, m.curves.end());
+    double sum = 0;
+    for (const double v : seat->values) sum += v;
+    EXPECT_NEAR(sum / static_cast<double>(seat->values.size()), 0, 1e-9) << "about its own middle";
+}
+
+TEST(MotionCurves, StridesLieOverEachOther) {
+    Ridden r;
+    r.swing_deg = 14;
+    const auto m = report_of(r);
+    const auto over = lay_over(m, *std::ranges::find(m.curves, "lower_leg", &MotionCurve::id));
+    ASSERT_EQ(over.strides.size(), m.strides.size());
+    ASSERT_EQ(over.mean.size(), static_cast<std::size_t>(kPlacesOfStride));
+    const auto [low, high] = std::ranges::minmax(over.mean);
+    EXPECT_NEAR(high - low, 14, 0.3);
+    EXPECT_LT(std::ranges::max(over.spread), 0.2) << "every stride is the same";
+    EXPECT_NEAR(over.mean.front(), over.mean.back(), 0.2) << "a stride ends where it began";
+}
+
+TEST(MotionCurves, TheWorstStrideIsTheOneThatStandsOut) {
+    Ridden r;
+    r.seen = [](double t, L l) { return l != L::ankle || t < 4.0 || t > 4.4; };
+    const auto m = report_of(r);
+    const MotionMeasure& swing = of(m, "leg_swing");
+    ASSERT_EQ(swing.by_stride.size(), m.strides.size());
+    EXPECT_LT(swing.strides, static_cast<int>(m.strides.size())) << "a hole in one";
+    EXPECT_TRUE(std::ranges::any_of(swing.by_stride, [](const auto& v) { return !v; }));
+    MotionMeasure made = swing;
+    made.by_stride = {3, 4, 12, std::nullopt, 5};
+    made.stride_sd = 1;
+    made.band = Band{{}, 6, 4, {}, {}};
+    EXPECT_EQ(worst_stride(made), 2U);
+    EXPECT_EQ(strides_outside(made), (std::vector<std::size_t>{2}));
+    made.unit = "stride";
+    made.by_stride = {0.02, -0.2, 0.1};
+    EXPECT_EQ(worst_stride(made), 1U) << "early and late are as far off";
+    made.by_stride = {9, 9};
+    EXPECT_FALSE(worst_stride(made));
+}
+
+TEST(Motion, WhatTheMarksMissIsMissedInEveryStride) {
+    const Ridden r;
+    MotionSetting s = setting_of(r);
+    const double sd = of(report_of(r, s), "leg_swing").sd;
+    s.anchor_sd_px = 2;
+    const MotionMeasure& m = of(report_of(r, s), "leg_swing");
+    // 10 degrees over half the leg's 340 px, both ends clicked.
+    EXPECT_NEAR(std::sqrt(m.sd * m.sd - sd * sd), 10 * std::numbers::sqrt2 * 2 / (kLegPx / 2), 0.02);
 }
 
 }  // namespace

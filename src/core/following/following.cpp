@@ -135,6 +135,10 @@ RideVerdict verdict_on(const std::string& id, const SeenIn& seen, const RideData
         ++measured;
         other += past_the_other(*fault, *j);
     }
+    for (SeenStride& s : observe_strides(ride, knowledge)) {
+        if (s.said.fault == fault && seen_for(*fault, s.seen) == wanted)
+            moments.push_back({{std::move(s.said)}, {}, {}});
+    }
     const MergedFaults merged = knowledge.faults.merge(std::move(moments));
     if (other > 0 && 3 * other >= measured) return RideVerdict::other_side;
     const auto tally = merged.tallies.find(fault);

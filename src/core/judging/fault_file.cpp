@@ -89,6 +89,14 @@ FaultBook::FaultBook(std::istream& faults, const std::string& faults_file, std::
     read_causes(causes, causes_file);
     refuse_rings(causes_file);
     make_unsteady();
+    for (const Fault& fault : faults_) {
+        for (const std::string& other : fault.covers) {
+            if (!find(other))
+                throw Refused(
+                    fmt::format("{}: fault \"{}\": field \"covers\" names \"{}\", which is not there",
+                                faults_file, fault.id, other));
+        }
+    }
 }
 
 void FaultBook::read_faults(std::istream& in, const std::string& file) {
@@ -110,14 +118,6 @@ void FaultBook::read_faults(std::istream& in, const std::string& file) {
                          : entry.flag_or("good", false)     ? Fault::Kind::good_answer
                                                             : Fault::Kind::answer;
             add(states_, std::move(named));
-        }
-    }
-    for (const Fault& fault : faults_) {
-        for (const std::string& other : fault.covers) {
-            if (!find(other))
-                throw Refused(
-                    fmt::format("{}: fault \"{}\": field \"covers\" names \"{}\", which is not there", file,
-                                fault.id, other));
         }
     }
     if (top.has("unread")) {

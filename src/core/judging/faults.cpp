@@ -59,6 +59,7 @@ struct Sum {
 
     void add(const Observation& o, const std::string& phase) {
         ++found.judgeable;
+        found.strides += o.stride;
         if (!o.past_limit) return;
         evidence.insert(o.evidence.begin(), o.evidence.end());
         if (o.verdict == Verdict::borderline) ++doubtful;
@@ -150,6 +151,15 @@ MergedFaults FaultBook::merge(std::vector<ObservedMoment> moments) const {
         }
     }
     find_unsteady(out);
+    // Certainly swinging says more than unsteady, and is the same leg.
+    std::vector<std::string> said;
+    for (const FoundFault& f : out.found) {
+        if (f.certain > 0 && !f.seen_once)
+            said.insert(said.end(), f.fault->covers.begin(), f.fault->covers.end());
+    }
+    std::erase_if(out.found, [&](const FoundFault& f) {
+        return f.fault->id.starts_with("unsteady_") && std::ranges::find(said, f.fault->id) != said.end();
+    });
     sort_by_weight(out.found);
     return out;
 }

@@ -61,6 +61,7 @@ struct Observation {
     std::vector<std::string> evidence{};  ///< measure and check ids
     Beyond toward = Beyond::neither;
     bool safety = false;  ///< so far past that it is a matter of safety
+    bool stride = false;  ///< seen over a whole stride instead of in a moment
 };
 /// A check that would settle a rule whose measures are certain.
 struct CheckWanted {
@@ -82,6 +83,7 @@ struct FoundFault {
     double share = 1;                    ///< certain moments of those that could judge it
     std::vector<std::string> evidence{};
     int certain = 0, judgeable = 0;
+    int strides = 0;         ///< how many of those that could judge it were whole strides
     bool seen_once = false;  ///< certain in fewer than a third of at least three: listed, never the focus
     std::string phase{};     ///< the one that all certain moments share, else ""
     Beyond toward = Beyond::neither;  ///< where the certain moments tend, when they agree

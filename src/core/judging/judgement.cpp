@@ -27,7 +27,9 @@ MeasuredIn measured_in(const Setting& setting, const Schools& schools) {
     return out;
 }
 
-Judged judge_one(Measured measured, const Setting& setting, const Schools& schools) {
+}  // namespace
+
+Judged judge_value(Measured measured, const Setting& setting, const Schools& schools) {
     Judged out;
     out.measured = std::move(measured);
     const BandHere here = schools.here(out.measured.info->id, setting);
@@ -58,8 +60,6 @@ Judged judge_one(Measured measured, const Setting& setting, const Schools& schoo
     return out;
 }
 
-}  // namespace
-
 std::string_view word(Verdict v) { return kVerdictWords[static_cast<std::size_t>(v)]; }
 
 Verdict verdict_of(double value, double sd, const Band& band) {
@@ -81,7 +81,7 @@ std::vector<Judged> judge(const Figure& figure, const Setting& setting, const Bo
                           const Schools& schools) {
     std::vector<Judged> out;
     for (Measured& m : measure(figure, body, measured_in(setting, schools)))
-        out.push_back(judge_one(std::move(m), setting, schools));
+        out.push_back(judge_value(std::move(m), setting, schools));
     return out;
 }
 

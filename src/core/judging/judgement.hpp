@@ -38,6 +38,8 @@ Verdict verdict_of(double value, double sd, const Band& band);
 /// from the nearer side.
 double beside(double angle_deg, const Band& band);
 
+/// Holds a value against the setting's band.
+Judged judge_value(Measured measured, const Setting& setting, const Schools& schools);
 /// Measures the figure and holds every value against the setting's bands.
 std::vector<Judged> judge(const Figure& figure, const Setting& setting, const Body& body,
                           const Schools& schools);

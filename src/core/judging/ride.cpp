@@ -220,6 +220,52 @@ ObservedMoment observe_moment(const RideData& data, std::size_t at, const std::v
     return knowledge.faults.observe(judged, m.setting, m.figure.view, eye);
 }
 
+std::vector<std::vector<Judged>> judge_strides(const RideStrides& strides, const Schools& schools) {
+    std::vector<std::vector<Judged>> out;
+    if (!strides.judged) return out;
+    for (const StrideValues& v : strides.values) {
+        const MeasureInfo* info = find_measure(v.measure);
+        if (!info) continue;  // shown over the strides, and held against nothing
+        if (out.size() < v.by_stride.size()) out.resize(v.by_stride.size());
+        for (std::size_t i = 0; i < v.by_stride.size(); ++i) {
+            if (!v.by_stride[i]) continue;
+            out[i].push_back(judge_value({info, v.by_stride[i], v.sd, {}}, strides.setting, schools));
+        }
+    }
+    return out;
+}
+
+namespace {
+
+/// What the coach's eye settled in this gait, seat and side.
+std::set<std::string> said_by_eye(const RideData& data, const SeenIn& seen) {
+    std::set<std::string> out;
+    for (const CheckAnswer& c : data.checks) {
+        if (c.said != CheckAnswer::Said::cannot_see && c.moment < data.moments.size() &&
+            !told_apart(data.moments[c.moment].seen, seen))
+            out.insert(c.id);
+    }
+    return out;
+}
+
+}  // namespace
+
+std::vector<SeenStride> observe_strides(const RideData& data, const Knowledge& knowledge) {
+    std::vector<SeenStride> out;
+    for (const RideStrides& strides : data.strides) {
+        const std::set<std::string> by_eye = said_by_eye(data, strides.seen);
+        for (const auto& stride : judge_strides(strides, knowledge.schools)) {
+            ObservedMoment observed = knowledge.faults.observe(stride, strides.setting, strides.view);
+            for (Observation& o : observed.observations) {
+                if (by_eye.contains(o.fault->id)) continue;
+                o.stride = true;
+                out.push_back({seen_for(*o.fault, strides.seen), std::move(o)});
+            }
+        }
+    }
+    return out;
+}
+
 RideAssessment assess_ride(const RideData& data, const Knowledge& knowledge) {
     std::vector<std::vector<Judged>> judged;
     judged.reserve(data.moments.size());
@@ -233,12 +279,12 @@ RideAssessment assess_judged(const RideData& data, std::vector<std::vector<Judge
     out.judged = std::move(judged);
     std::map<SeenIn, std::size_t> places;
     std::vector<Group> groups;
+    const auto group = [&](const SeenIn& seen) -> Group& {
+        const auto [it, fresh] = places.emplace(seen, groups.size());
+        if (fresh) groups.push_back({seen, {}});
+        return groups[it->second];
+    };
     for (std::size_t i = 0; i < data.moments.size(); ++i) {
-        const auto group = [&](const SeenIn& seen) -> Group& {
-            const auto [it, fresh] = places.emplace(seen, groups.size());
-            if (fresh) groups.push_back({seen, {}});
-            return groups[it->second];
-        };
         // What belongs to one leg or arm is kept by its side, trunk and head over both.
         ObservedMoment sided = observe_moment(data, i, out.judged[i], knowledge), whole;
         whole.phase = sided.phase;
@@ -252,6 +298,8 @@ RideAssessment assess_judged(const RideData& data, std::vector<std::vector<Judge
         group(data.moments[i].seen).moments.push_back(std::move(sided));
         group(both).moments.push_back(std::move(whole));
     }
+    for (const SeenStride& s : observe_strides(data, knowledge))
+        group(s.seen).moments.push_back({{s.said}, {}, {}});
     for (Group& g : groups) {
         g.merged = knowledge.faults.merge(g.moments);
         for (const FoundFault& found : g.merged.found)

@@ -63,6 +63,23 @@ struct RideMoment {
     bool judged = true;  ///< false where the coach said that the view cannot judge this stretch
 };
 
+/// What a measure over strides gives for each of them.
+struct StrideValues {
+    std::string measure;
+    std::vector<std::optional<double>> by_stride;  ///< empty where it was not followed
+    double sd = 0;                                 ///< of one stride's value
+};
+/// A stretch whose joints were followed.
+struct RideStrides {
+    Setting setting;  ///< without a phase
+    SeenIn seen;
+    View view = View::side;
+    bool judged = true;
+    std::vector<StrideValues> values;
+};
+/// Each stride held against its bands, as a moment is.
+std::vector<std::vector<Judged>> judge_strides(const RideStrides& strides, const Schools& schools);
+
 /// What the coach's eye said of a fault in a moment.
 struct CheckAnswer {
     enum class Said { good, fault, cannot_see };
@@ -77,6 +94,7 @@ struct RideData {
     std::vector<std::string> in_work{};  ///< faults that are this rider's focus on this horse
     std::string level{};                 ///< of the rider that day: beginner, novice, established or ""
     std::vector<CheckAnswer> checks{};
+    std::vector<RideStrides> strides{};
 };
 
 struct RideFinding {
@@ -117,6 +135,15 @@ std::vector<Judged> judge_moment(const RideMoment& moment, const Knowledge& know
 /// What a moment says of every fault it can judge, by its values and by what the coach's eye answered.
 ObservedMoment observe_moment(const RideData& data, std::size_t moment, const std::vector<Judged>& judged,
                               const Knowledge& knowledge);
+
+/// What a stride says of a fault, and where it was ridden.
+struct SeenStride {
+    SeenIn seen;
+    Observation said;
+};
+/// What every followed stride says; of what the coach's eye settled in the same gait, seat and side nothing:
+/// a motion that was looked at is not counted against the eye.
+std::vector<SeenStride> observe_strides(const RideData& data, const Knowledge& knowledge);
 
 /// Pure: the same data and knowledge always give the same assessment. Pointers go into `knowledge`, which has
 /// to outlive it.

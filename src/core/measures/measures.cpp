@@ -287,13 +287,17 @@ std::span<const MeasureInfo> measures_of(View view) {
 }
 
 std::span<const MeasureInfo> measures_of_strides() {
-    static const std::vector<MeasureInfo> all{{"leg_swing",
-                                               "lower leg swing",
-                                               "deg",
-                                               BodyPart::lower_leg,
-                                               View::side,
-                                               {Landmark::knee, Landmark::ankle}}};
+    using L = Landmark;
+    static const std::vector<MeasureInfo> all{
+        {"leg_swing", "lower leg swing", "deg", BodyPart::lower_leg, View::side, {L::knee, L::ankle}},
+        {"seat_rise", "seat over the horse", "%", BodyPart::hip, View::side, {L::hip, L::withers}},
+        {"rise_phase", "rise against the beat", "stride", BodyPart::hip, View::side, {L::hip, L::withers}, 2},
+        {"hip_still_pct", "hip standing still", "%", BodyPart::hip, View::side, {L::hip, L::withers}}};
     return all;
+}
+
+bool stride_measure(std::string_view id) {
+    return std::ranges::any_of(measures_of_strides(), [&](const MeasureInfo& m) { return m.id == id; });
 }
 
 const MeasureInfo* find_measure(std::string_view wanted) {

@@ -34,6 +34,8 @@ std::span<const MeasureInfo> measures_of(View view);
 /// Measures taken over strides instead of in a moment; bands are stated for them in the same way.
 std::span<const MeasureInfo> measures_of_strides();
 const MeasureInfo* find_measure(std::string_view id);
+/// Whether it is taken over strides.
+bool stride_measure(std::string_view id);
 /// Whether a value of it tends to the rider's left or right: what is levelled or centred from front and rear.
 bool says_side(const MeasureInfo& info);
 

@@ -23,16 +23,30 @@ using Stand = EvenTracks::Stand;
 
 using detail::kFewestStrides;
 constexpr double kStillShare = 0.2, kClearlyLonger = 1.25;
+constexpr double kFaceOfTrunk = 0.2;  // ear to eye, from memory
 constexpr double kNaN = std::numeric_limits<double>::quiet_NaN();
 
 using detail::formula_of, detail::mean_of, detail::part_of, detail::spread_of;
 
 /// One measure as the strides give it, with how it hangs on the camera.
 struct Given {
-    std::vector<double> by_stride;
+    std::vector<double> by_stride;  ///< one for each stride, NaN where it was not followed
     std::string reason{};
-    bool phase = false;  ///< a share of the stride, 0.5 apart is the same again
-    double turn = 1;     ///< ± half of this is as far as a share can go
+    bool phase = false;    ///< a share of the stride, 0.5 apart is the same again
+    double turn = 1;       ///< ± half of this is as far as a share can go
+    double noise = 0;      ///< standard deviation that the tracks' noise gives one stride
+    double length_px = 0;  ///< what it is read from or a share of; 0: none
+
+    std::vector<double> followed() const {
+        std::vector<double> out;
+        std::ranges::copy_if(by_stride, std::back_inserter(out), [](double v) { return !std::isnan(v); });
+        return out;
+    }
+};
+/// Swings of a series, stride by stride.
+struct Swings {
+    std::vector<double> by_stride;
+    double noise = 0;
 };
 
 class Moving {
@@ -50,6 +64,8 @@ class Moving {
         for (auto more : {detail::change_measures(parts), detail::fence_measures(parts)})
             report_.measures.insert(report_.measures.end(), more.begin(), more.end());
         report_.measures.push_back(detail::strides_held(parts));
+        report_.times = even_.grid();
+        report_.curves = detail::curves_of(parts, trunk_px_);
     }
     MotionReport take() { return std::move(report_); }
 
@@ -126,26 +142,33 @@ class Moving {
     }
 
     /// Highest minus lowest in each stride, with what noise adds on average taken out.
-    std::vector<double> swing_by_stride(const Series& x) const {
-        std::vector<double> out;
+    Swings swing_by_stride(const Series& x) {
+        Swings out{std::vector<double>(report_.strides.size(), kNaN)};
         Harmonics mean{0, std::vector<double>(3, 0), std::vector<double>(3, 0)};
-        for (const StrideSpan& s : report_.strides) {
-            const auto p = part(x, s);
+        int n = 0;
+        for (std::size_t i = 0; i < report_.strides.size(); ++i) {
+            const auto p = part(x, report_.strides[i]);
             const auto h = p ? fit_harmonics(p->places, p->values, 3) : std::nullopt;
             if (!h) continue;
-            out.push_back(h->peak_to_peak());
+            out.by_stride[i] = h->peak_to_peak();
+            ++n;
             for (std::size_t k = 0; k < 3; ++k) {
                 mean.cosine[k] += h->cosine[k];
                 mean.sine[k] += h->sine[k];
             }
         }
-        if (out.empty()) return out;
+        if (n == 0) return out;
         for (std::size_t k = 0; k < 3; ++k) {
-            mean.cosine[k] /= static_cast<double>(out.size());
-            mean.sine[k] /= static_cast<double>(out.size());
+            mean.cosine[k] /= n;
+            mean.sine[k] /= n;
         }
-        const double lift = std::min(noise_lift(mean, coefficient_noise(x)), mean_of(out));
-        for (double& v : out) v -= lift;
+        // A camera that is moved a little to see what its error does sees the same noise.
+        if (!moved_) noise_ = noise_in(mean, coefficient_noise(x));
+        double sum = 0;
+        for (const double v : out.by_stride) sum += std::isnan(v) ? 0 : v;
+        const double lift = std::min(noise_.lift, sum / n);
+        for (double& v : out.by_stride) v -= lift;
+        out.noise = noise_.sd;
         return out;
     }
 
@@ -155,8 +178,11 @@ class Moving {
         MotionMeasure m;
         m.id = id;
         m.unit = unit;
+        moved_ = false;
         const Given given = of(even_.nominal());
-        m.strides = static_cast<int>(given.by_stride.size());
+        moved_ = true;
+        const std::vector<double> followed = given.followed();
+        m.strides = static_cast<int>(followed.size());
         m.reason = given.reason;
         if (m.reason.empty() && report_.strides.size() < kFewestStrides)
             m.reason = "fewer than three whole strides";
@@ -167,36 +193,55 @@ class Moving {
             report_.measures.push_back(std::move(m));
             return;
         }
-        const auto value = [&](const Given& g) { return g.phase ? circular_mean(g) : mean_of(g.by_stride); };
+        const auto value = [&](const Given& g) {
+            const std::vector<double> all = g.followed();
+            return g.phase ? circular_mean(all, g.turn) : mean_of(all);
+        };
         m.value = value(given);
-        m.spread = given.phase ? circular_spread(given, *m.value) : spread_of(given.by_stride);
+        m.spread = given.phase ? circular_spread(followed, given.turn, *m.value) : spread_of(followed);
         double common = 0;
         for (const Stand by : {Stand{in_.camera.roll_sd_deg, 0}, Stand{0, in_.camera.yaw_sd_deg}}) {
             Stand moved = even_.nominal();
             moved.roll_deg += by.roll_deg;
             moved.yaw_deg += by.yaw_deg;
             const Given there = of(moved);
-            if (there.by_stride.empty()) continue;
+            if (there.followed().empty()) continue;
             double d = value(there) - *m.value;
             if (given.phase) d = std::remainder(d, given.turn);
             common += d * d;
         }
+        // Both ends of a length were clicked, and what they miss is missed in every stride.
+        if (given.length_px > 0)
+            common += std::pow(*m.value * std::numbers::sqrt2 * in_.anchor_sd_px / given.length_px, 2);
+        common += pulled(given, m.unit);
         m.sd = std::sqrt(*m.spread * *m.spread / m.strides + common);
+        m.stride_sd = std::sqrt(given.noise * given.noise + common);
+        for (const double v : given.by_stride)
+            m.by_stride.push_back(std::isnan(v) ? std::nullopt : std::optional(v));
         judge(m, std::sqrt(common));
         report_.measures.push_back(std::move(m));
     }
-    static double circular_mean(const Given& g) {
-        double c = 0, s = 0;
-        for (const double v : g.by_stride) {
-            c += std::cos(2 * std::numbers::pi * v / g.turn);
-            s += std::sin(2 * std::numbers::pi * v / g.turn);
-        }
-        return std::atan2(s, c) * g.turn / (2 * std::numbers::pi);
+    /// The square of what following does to a measure when it pulls two joints by their error: a turn, a
+    /// share of a length, or a shift of the highest point of a swing.
+    double pulled(const Given& given, const std::string& unit) const {
+        if (in_.follow_sd_px <= 0 || !(given.length_px > 0)) return 0;
+        const double share = std::numbers::sqrt2 * in_.follow_sd_px / given.length_px;
+        if (unit == "deg") return std::pow(degrees(share), 2);
+        if (unit == "stride") return std::pow(share / (2 * std::numbers::pi), 2);
+        return std::pow(100 * share, 2);
     }
-    static double circular_spread(const Given& g, double mean) {
+    static double circular_mean(const std::vector<double>& all, double turn) {
+        double c = 0, s = 0;
+        for (const double v : all) {
+            c += std::cos(2 * std::numbers::pi * v / turn);
+            s += std::sin(2 * std::numbers::pi * v / turn);
+        }
+        return std::atan2(s, c) * turn / (2 * std::numbers::pi);
+    }
+    static double circular_spread(const std::vector<double>& all, double turn, double mean) {
         double ss = 0;
-        for (const double v : g.by_stride) ss += std::pow(std::remainder(v - mean, g.turn), 2);
-        return g.by_stride.size() < 2 ? 0 : std::sqrt(ss / static_cast<double>(g.by_stride.size() - 1));
+        for (const double v : all) ss += std::pow(std::remainder(v - mean, turn), 2);
+        return all.size() < 2 ? 0 : std::sqrt(ss / static_cast<double>(all.size() - 1));
     }
     void judge(MotionMeasure& m, double common) {
         if (in_.setting.school.empty()) {
@@ -228,15 +273,16 @@ class Moving {
     }
 
     /// A direction's swing in degrees.
-    void swing_of(const std::string& id, const char* measure) {
+    void swing_of(const std::string& id, const char* measure, double length_px) {
         const detail::Formula& formula = formula_of(measure);
         std::string why;
         for (const Landmark l : formula.info.needs) {
             if (why.empty()) why = missing({l});
         }
-        add(id, std::string(formula.info.unit), [this, why, &formula](const Stand& s) -> Given {
+        add(id, std::string(formula.info.unit), [this, why, length_px, &formula](const Stand& s) -> Given {
             if (!why.empty()) return {{}, why};
-            return {swing_by_stride(even_.measured(formula, s))};
+            Swings swings = swing_by_stride(even_.measured(formula, s));
+            return {std::move(swings.by_stride), {}, false, 1, swings.noise, length_px};
         });
     }
     /// A bounce along the upright, in per cent of a length.
@@ -245,16 +291,16 @@ class Moving {
         if (why.empty() && std::isnan(whole_px)) why = "trunk or leg not followed";
         add(id, "%", [this, why, whole_px, series](const Stand& s) -> Given {
             if (!why.empty()) return {{}, why};
-            auto by_stride = swing_by_stride(series(s));
-            for (double& v : by_stride) v *= 100 / whole_px;
-            return {by_stride};
+            Swings swings = swing_by_stride(series(s));
+            for (double& v : swings.by_stride) v *= 100 / whole_px;
+            return {std::move(swings.by_stride), {}, false, 1, swings.noise * 100 / whole_px, whole_px};
         });
     }
     void swings() {
-        swing_of("leg_swing", "lower_leg");
-        swing_of("trunk_swing", "trunk_lean");
-        swing_of("chin_nod", "head_pitch");
-        swing_of("horse_nod", "poll_height");
+        swing_of("leg_swing", "lower_leg", leg_px_ / 2);
+        swing_of("trunk_swing", "trunk_lean", trunk_px_);
+        swing_of("chin_nod", "head_pitch", kFaceOfTrunk * trunk_px_);
+        swing_of("horse_nod", "poll_height", 0);
         const auto in_horse = [this](Landmark l) {
             return [this, l](const Stand& s) { return even_.in_horse(l, s).u; };
         };
@@ -280,18 +326,24 @@ class Moving {
             Given out{{}, why, true, 0.5};
             if (!why.empty()) return out;
             const Series hip = even_.in_horse(L::hip, s).u, withers = even_.plane(L::withers, s).u;
+            double amplitude = 0;
             for (const StrideSpan& span : report_.strides) {
                 const auto a = part(hip, span), b = part(withers, span);
                 const auto h = a ? fit_harmonics(a->places, a->values, 3) : std::nullopt;
                 const auto w = b ? fit_harmonics(b->places, b->values, 3) : std::nullopt;
-                if (h && w) out.by_stride.push_back(std::remainder(h->highest(1) - w->highest(2), 0.5));
+                out.by_stride.push_back(h && w ? std::remainder(h->highest(1) - w->highest(2), 0.5) : kNaN);
+                if (h)
+                    amplitude +=
+                        std::hypot(h->cosine[0], h->sine[0]) / static_cast<double>(report_.strides.size());
             }
+            out.length_px = amplitude;
             return out;
         });
         MotionMeasure& m = report_.measures.back();
         if (m.value && 0.25 - std::abs(*m.value) < 2 * m.sd) {
             m.value.reset();
             m.spread.reset();
+            m.by_stride.clear();
             m.verdict = Verdict::not_judged;
             m.reason = "early or late cannot be told";
         }
@@ -306,12 +358,13 @@ class Moving {
             int sense = 0;
         };
         const auto loops = [this, why](const Stand& s) {
-            std::vector<One> out;
+            std::vector<std::optional<One>> out;
             if (!why.empty()) return out;
             const EvenTracks::Plane hip = even_.in_horse(L::hip, s);
             const Series withers = even_.plane(L::withers, s).u;
             for (const StrideSpan& span : report_.strides) {
                 const auto f = part(hip.f, span), u = part(hip.u, span), w = part(withers, span);
+                out.emplace_back();
                 if (!f || !u || !w) continue;
                 const auto fitted = fit_loop(f->values, u->values);
                 const auto across = fit_harmonics(f->places, f->values, 3),
@@ -321,7 +374,7 @@ class Moving {
                 one.phase = std::remainder(extreme(*across, -1) - extreme(*up, 1), 1.0);
                 one.sense = area(f->values, u->values) > 0 ? 1 : -1;
                 one.still = still_share(f->values, u->values);
-                out.push_back(one);
+                out.back() = one;
             }
             return out;
         };
@@ -329,7 +382,8 @@ class Moving {
                                 bool phase) {
             add(id, unit, [this, loops, why, value, phase](const Stand& s) -> Given {
                 Given out{{}, why, phase};
-                for (const One& one : loops(s)) out.by_stride.push_back(value(one, trunk_px_));
+                out.length_px = phase ? 0 : trunk_px_;
+                for (const auto& one : loops(s)) out.by_stride.push_back(one ? value(*one, trunk_px_) : kNaN);
                 return out;
             });
         };
@@ -337,14 +391,16 @@ class Moving {
             "hip_loop_width", "%", [](const One& o, double t) { return 100 * o.loop.width / t; }, false);
         add_of(
             "hip_loop_height", "%", [](const One& o, double t) { return 100 * o.loop.height / t; }, false);
-        const auto all = loops(even_.nominal());
+        std::vector<One> all;
+        for (const auto& one : loops(even_.nominal())) {
+            if (one) all.push_back(*one);
+        }
         const auto round = [](const One& o) { return o.loop.longer < kClearlyLonger; };
         const bool told = !all.empty() && std::ranges::count_if(all, round) * 2 < std::ssize(all);
         add("hip_loop_tilt", "deg", [&, told](const Stand& s) -> Given {
             Given out{{}, why.empty() && !told ? "too round for a long axis" : why, true, 180};
-            for (const One& one : loops(s)) {
-                if (!round(one)) out.by_stride.push_back(one.loop.tilt_deg);
-            }
+            for (const auto& one : loops(s))
+                out.by_stride.push_back(one && !round(*one) ? one->loop.tilt_deg : kNaN);
             return out;
         });
         add_of(
@@ -399,10 +455,17 @@ class Moving {
     const Schools& schools_;
     EvenTracks even_;
     double trunk_px_ = kNaN, leg_px_ = kNaN;
+    bool moved_ = false;  ///< the camera, to see what its error does
+    NoiseIn noise_;       ///< of the measure at hand
     MotionReport report_;
 };
 
 }  // namespace
+
+const MotionMeasure* find(const MotionReport& report, std::string_view id) {
+    const auto at = std::ranges::find(report.measures, id, &MotionMeasure::id);
+    return at == report.measures.end() ? nullptr : &*at;
+}
 
 MotionReport motion_of(const Tracks& tracks, const MotionSetting& setting, const Body& body,
                        const Schools& schools) {

@@ -43,4 +43,7 @@ std::vector<MotionMeasure> fence_measures(const MotionParts& parts);
 /// How many strides on end every watched measure stays in its band, and what leaves it first.
 MotionMeasure strides_held(const MotionParts& parts);
 
+/// What moments measure too, and heights of hand, heel and seat against the horse, all along.
+std::vector<MotionCurve> curves_of(const MotionParts& parts, double trunk_px);
+
 }  // namespace aspen::core::detail

@@ -5,12 +5,14 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/motion/motion_curves.hpp"
+
 namespace aspen::core {
 namespace {
 
-const MotionMeasure* find(const MotionReport& r, const char* id) {
-    const auto at = std::ranges::find(r.measures, id, &MotionMeasure::id);
-    return at == r.measures.end() || !at->value ? nullptr : &*at;
+const MotionMeasure* said(const MotionReport& r, const char* id) {
+    const MotionMeasure* m = find(r, id);
+    return m && m->value ? m : nullptr;
 }
 
 /// "14.0° ± 2.0° a stride; up to 7° is quiet": the value, of what, and what the band says of it.
@@ -21,59 +23,92 @@ std::string held(const MotionMeasure& m, const char* of, const char* quiet = "qu
     return out;
 }
 
-void add_held(const MotionReport& r, std::vector<std::string>& out) {
-    const MotionMeasure* m = find(r, "strides_held");
+void add_held(const MotionReport& r, std::vector<StrideSaying>& out) {
+    const MotionMeasure* m = said(r, "strides_held");
     if (!m) return;
     const int n = static_cast<int>(*m->value);
     const auto first = m->words.find("lets_go_first");
+    const std::string goes = first == m->words.end() ? "" : first->second;
     const MeasureInfo* what = first == m->words.end() ? nullptr : find_measure(first->second);
     if (n == 0)
-        out.push_back(what ? fmt::format("It holds for no whole stride: {} is out", what->spoken)
-                           : std::string("It holds for no whole stride"));
+        out.push_back(
+            {"It holds for no whole stride" + (what ? fmt::format(": {} is out", what->spoken) : ""), goes});
     else if (what)
         out.push_back(
-            fmt::format("It holds for {} of {} strides, then {} goes first", n, m->strides, what->spoken));
+            {fmt::format("It holds for {} of {} strides, then {} goes first", n, m->strides, what->spoken),
+             goes});
     else
-        out.push_back(fmt::format("It holds for all {} strides", n));
+        out.push_back({fmt::format("It holds for all {} strides", n)});
 }
 
-void add_rise(const MotionReport& r, const MotionSetting& s, std::vector<std::string>& out) {
+void add_rise(const MotionReport& r, const MotionSetting& s, std::vector<StrideSaying>& out) {
     const bool rising = s.seat_said && s.setting.seat == Seat::rising;
-    if (const MotionMeasure* m = find(r, "seat_rise"))
-        out.push_back(fmt::format("{} {}", rising ? "The seat rises by" : "A gap opens under the seat of",
-                                  held(*m, "of the leg", "little")));
-    if (const MotionMeasure* m = find(r, "rise_phase")) {
+    if (const MotionMeasure* m = said(r, "seat_rise"))
+        out.push_back({fmt::format("{} {}", rising ? "The seat rises by" : "A gap opens under the seat of",
+                                   held(*m, "of the leg", "little")),
+                       m->id});
+    if (const MotionMeasure* m = said(r, "rise_phase")) {
         const double pct = 100 * *m->value, sd = 100 * m->sd;
-        out.push_back(std::abs(pct) < 1.645 * sd || std::abs(pct) < 2
-                          ? std::string("The rise comes with the horse")
-                          : fmt::format("The rise comes {:.0f} % ± {:.0f} of a stride {}", std::abs(pct), sd,
-                                        pct > 0 ? "late" : "early"));
+        out.push_back({std::abs(pct) < 1.645 * sd || std::abs(pct) < 2
+                           ? std::string("The rise comes with the horse")
+                           : fmt::format("The rise comes {:.0f} % ± {:.0f} of a stride {}", std::abs(pct), sd,
+                                         pct > 0 ? "late" : "early"),
+                       "seat_rise"});
     }
 }
 
-void add_loop(const MotionReport& r, std::vector<std::string>& out) {
-    const MotionMeasure *wide = find(r, "hip_loop_width"), *high = find(r, "hip_loop_height");
+void add_loop(const MotionReport& r, std::vector<StrideSaying>& out) {
+    const MotionMeasure *wide = said(r, "hip_loop_width"), *high = said(r, "hip_loop_height");
     if (!wide || !high) return;
     std::string line = fmt::format("The hip's loop is {:.0f} % of the trunk long and {:.0f} % high",
                                    *wide->value, *high->value);
-    if (const MotionMeasure* still = find(r, "hip_still_pct"); still && *still->value > 5)
+    if (const MotionMeasure* still = said(r, "hip_still_pct"); still && *still->value > 5)
         line += fmt::format("; it stands still for {:.0f} % of the stride", *still->value);
-    out.push_back(line);
+    out.push_back({line});
 }
 
 }  // namespace
 
-std::vector<std::string> in_words(const MotionReport& r, const MotionSetting& s) {
-    std::vector<std::string> out;
-    if (!r.tempo_per_min) {
-        const auto why = std::ranges::find_if(r.measures, [](const auto& m) { return !m.reason.empty(); });
-        out.push_back(r.strides.empty()         ? "No strides can be told here: nothing comes again evenly"
-                      : why == r.measures.end() ? "Fewer than three whole strides"
-                                                : "Fewer than three whole strides were followed");
+std::string said_of(const MotionReport& r, const MotionCurve& curve) {
+    const char* unit = curve.unit == "deg" ? "°" : " %";
+    const MotionMeasure* m = said(r, std::string(stride_measure_of(curve.id)).c_str());
+    if (m) {
+        std::string out = held(*m, "a stride");
+        const auto past = strides_outside(*m);
+        const auto judged = std::ranges::count_if(m->by_stride, [](const auto& v) { return v.has_value(); });
+        if (m->band) out += fmt::format(" · {} of {} strides past it", past.size(), judged);
         return out;
     }
-    if (const MotionMeasure* m = find(r, "leg_swing"))
-        out.push_back("The lower leg swings " + held(*m, "a stride"));
+    double low = 0, high = 0, sum = 0;
+    int n = 0;
+    for (const double v : curve.values) {
+        if (std::isnan(v)) continue;
+        low = n == 0 ? v : std::min(low, v);
+        high = n == 0 ? v : std::max(high, v);
+        sum += v;
+        ++n;
+    }
+    if (n == 0) return "not followed";
+    std::string out = fmt::format("{:.0f}{} on average, from {:.0f} to {:.0f}", sum / n, unit, low, high);
+    if (curve.band && curve.band->lo && curve.band->hi)
+        out += fmt::format("; the band is {:.0f} to {:.0f}", *curve.band->lo, *curve.band->hi);
+    return out;
+}
+
+std::vector<StrideSaying> sayings(const MotionReport& r, const MotionSetting& s) {
+    std::vector<StrideSaying> out;
+    if (!r.tempo_per_min) {
+        const auto why = std::ranges::find_if(r.measures, [](const auto& m) { return !m.reason.empty(); });
+        std::string words = "Fewer than three whole strides";
+        if (r.strides.empty())
+            words = "No strides can be told here: nothing comes again evenly";
+        else if (why != r.measures.end())
+            words += " were followed";
+        out.push_back({std::move(words)});
+        return out;
+    }
+    if (const MotionMeasure* m = said(r, "leg_swing"))
+        out.push_back({"The lower leg swings " + held(*m, "a stride"), m->id});
     add_held(r, out);
     add_rise(r, s, out);
     add_loop(r, out);
@@ -83,17 +118,25 @@ std::vector<std::string> in_words(const MotionReport& r, const MotionSetting& s)
                                                           {"head_bob", "The head bobs by {}"},
                                                           {"chin_nod", "The head nods {}"}};
     for (const auto& [id, form] : others) {
-        if (const MotionMeasure* m = find(r, id))
+        if (const MotionMeasure* m = said(r, id))
             out.push_back(
-                fmt::format(fmt::runtime(form), held(*m, m->unit == "deg" ? "a stride" : "of the trunk")));
+                {fmt::format(fmt::runtime(form), held(*m, m->unit == "deg" ? "a stride" : "of the trunk")),
+                 m->id});
     }
-    out.push_back(fmt::format("{} strides, {:.0f} a minute, spread {:.0f} %{}", r.strides.size(),
-                              *r.tempo_per_min, *r.tempo_cv_pct,
-                              r.stride_source == "rider" ? ", told by the rider alone" : ""));
+    out.push_back(
+        {fmt::format("{} strides, {:.0f} a minute, spread {:.0f} %{}", r.strides.size(), *r.tempo_per_min,
+                     *r.tempo_cv_pct, r.stride_source == "rider" ? ", told by the rider alone" : "")});
     const double usual = typical_tempo_per_min(s.setting.gait);
     if (usual > 0 && (*r.tempo_per_min < 0.6 * usual || *r.tempo_per_min > 1.6 * usual))
-        out.push_back(
-            "No horse goes at that tempo in this gait: is the clip slow motion, or the gait another?");
+        out.push_back({fmt::format(
+            "No horse goes at that tempo at the {}: is the clip slow motion, or the gait another?",
+            spoken(s.setting.gait))});
+    return out;
+}
+
+std::vector<std::string> in_words(const MotionReport& r, const MotionSetting& s) {
+    std::vector<std::string> out;
+    for (StrideSaying& one : sayings(r, s)) out.push_back(std::move(one.words));
     return out;
 }
 

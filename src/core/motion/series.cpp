@@ -177,12 +177,12 @@ std::optional<Harmonics> fit_harmonics(std::span<const double> places, std::span
     return out;
 }
 
-double noise_lift(const Harmonics& curve, double coefficient_variance) {
-    if (!(coefficient_variance > 0)) return 0;
+NoiseIn noise_in(const Harmonics& curve, double coefficient_variance) {
+    if (!(coefficient_variance > 0)) return {};
     constexpr int kDraws = 100;
     std::mt19937 engine(20261127);
     std::normal_distribution<double> normal(0, std::sqrt(coefficient_variance));
-    double sum = 0;
+    double sum = 0, squares = 0;
     for (int i = 0; i < kDraws; ++i) {
         Harmonics drawn = curve,
                   mirrored = curve;  // each draw and its mirror: what is odd in the noise cancels
@@ -191,9 +191,12 @@ double noise_lift(const Harmonics& curve, double coefficient_variance) {
             drawn.cosine[k] += a, drawn.sine[k] += b;
             mirrored.cosine[k] -= a, mirrored.sine[k] -= b;
         }
-        sum += drawn.peak_to_peak(72) + mirrored.peak_to_peak(72);
+        const double a = drawn.peak_to_peak(72), b = mirrored.peak_to_peak(72);
+        sum += a + b;
+        squares += a * a + b * b;
     }
-    return sum / (2 * kDraws) - curve.peak_to_peak(72);
+    const double mean = sum / (2 * kDraws);
+    return {mean - curve.peak_to_peak(72), std::sqrt(std::max(0.0, squares / (2 * kDraws) - mean * mean))};
 }
 
 void unwrap(std::vector<double>& x) {

@@ -52,8 +52,12 @@ std::optional<Harmonics> fit_harmonics(std::span<const double> places, std::span
                                        int harmonics, bool drift = false);
 
 /// How much noise lifts highest minus lowest of three harmonics on average: drawn from a fixed seed around
-/// the mean curve of the strides, with noise of this variance in each of their coefficients.
-double noise_lift(const Harmonics& mean_curve, double coefficient_variance);
+/// the mean curve of the strides, with noise of this variance in each of their coefficients; and how far it
+/// throws a single stride's value about.
+struct NoiseIn {
+    double lift = 0, sd = 0;
+};
+NoiseIn noise_in(const Harmonics& mean_curve, double coefficient_variance);
 
 /// The series with full turns taken out, degrees.
 void unwrap(std::vector<double>& degrees);
