@@ -3,10 +3,12 @@
 
 #include <gmock/gmock.h>
 
+#include <QDir>
 #include <QElapsedTimer>
 #include <algorithm>
 
 #include "app/bench_fixture.hpp"
+#include "app/files/cache_folder.hpp"
 #include "app/review/first_look.hpp"
 #include "app/review/stride_work.hpp"
 
@@ -24,6 +26,19 @@ class Strides : public BenchTest {
         Importer importer(yard);
         bool known = false;
         clip = importer.record(look_at(QString::fromStdString(source.string())), known);
+        forget_kept();
+    }
+    /// What an earlier run left in the cache.
+    void forget_kept() {
+        const QString hash = QString::fromStdString(yard.records().clip(clip)->hash).left(16);
+        QDir cache(cache_folder());
+        for (const QString& name : cache.entryList({hash + "*.pass", hash + "*.camera", hash + "*.strides"}))
+            cache.remove(name);
+    }
+    void follow(StrideWork& work) {
+        work.follow();
+        ASSERT_TRUE(work.busy());
+        ASSERT_TRUE(wait_for([&] { return !work.busy(); }, 120000));
     }
     void mark(int frame) {
         go_to(frame);
@@ -66,8 +81,9 @@ TEST_F(Strides, AreReadFromTheFollowedJointsAsFromTheTruth) {
     const double took = static_cast<double>(clock.elapsed()) / 1000;
     std::printf("followed %d frames in %.1f s, %.2f of real time\n", frames, took,
                 bench.deck().facts().duration_s / took);
-    const auto report = work.report();
-    ASSERT_TRUE(report);
+    ASSERT_TRUE(work.report());
+    const core::MotionReport found_now = *work.report();
+    const auto* report = &found_now;
     core::MotionSetting s;
     s.setting = bench.review().setting();
     s.seat_said = true;
@@ -105,6 +121,110 @@ TEST_F(Strides, AreReadFromTheFollowedJointsAsFromTheTruth) {
     EXPECT_FALSE(work.outdated());
     mark(frames / 3);
     EXPECT_TRUE(work.outdated()) << "a joint was marked since";
+}
+
+TEST_F(Strides, AreKeptAndFoundAgainAndJudgeTheRideEverywhere) {
+    open();
+    say_everything();
+    bench.review().set_travel(core::Travel::right);
+    const int frames = bench.deck().facts().frames;
+    for (const int share : {1, 5}) mark(share * frames / 6);
+    const store::Ride ride = bench.review().ride();
+    EXPECT_TRUE(ride_data(yard, ride).strides.empty());
+    {
+        StrideWork work(bench);
+        EXPECT_FALSE(work.followed());
+        follow(work);
+        ASSERT_TRUE(work.followed());
+        EXPECT_FALSE(work.outdated());
+    }
+    const auto judged = ride_data(yard, ride).strides;
+    ASSERT_EQ(judged.size(), 1U) << "the yard judges by them, without a bench";
+    EXPECT_EQ(judged[0].seen, core::seen_in(bench.review().stretch()));
+    const auto swing = std::ranges::find(judged[0].values, "leg_swing", &core::StrideValues::measure);
+    ASSERT_NE(swing, judged[0].values.end());
+    EXPECT_GE(swing->by_stride.size(), 3U);
+    EXPECT_EQ(bench.review().gathered(std::nullopt).strides.size(), 1U);
+    StrideWork later(bench);  // as after a new start
+    EXPECT_TRUE(later.followed()) << "found in the cache";
+    EXPECT_FALSE(later.busy());
+    ASSERT_TRUE(later.report());
+    EXPECT_TRUE(later.report()->tempo_per_min);
+    bench.review().set_travel(core::Travel::left);
+    EXPECT_TRUE(ride_data(yard, ride).strides.empty()) << "another travel is another stretch";
+    bench.review().set_travel(core::Travel::right);
+    EXPECT_EQ(ride_data(yard, ride).strides.size(), 1U);
+}
+
+// A joint that is moved bends the way at once; following again only does what is missing.
+TEST_F(Strides, AMovedJointBendsTheWayBetweenItsNeighbours) {
+    open();
+    say_everything();
+    bench.review().set_travel(core::Travel::right);
+    const int frames = bench.deck().facts().frames;
+    const int first = frames / 6, middle = frames / 2, last = 5 * frames / 6;
+    for (const int frame : {first, middle, last}) mark(frame);
+    StrideWork work(bench);
+    follow(work);
+    const auto ankle = [&](int frame) { return (*work.followed_at(frame))[core::Landmark::ankle].at; };
+    const core::Point near = ankle(middle - 3), far = ankle(first + 1), beyond = ankle(last + 3);
+    go_to(middle);
+    const core::Point was = bench.marking().figure()[core::Landmark::ankle].at;
+    bench.marking().select(core::Landmark::ankle);
+    bench.marking().nudge_selected(12, 0);
+    ASSERT_NEAR(bench.marking().figure()[core::Landmark::ankle].at.x - was.x, 12, 1e-6);
+    EXPECT_GT(ankle(middle - 3).x - near.x, 9) << "most of it, three frames before";
+    EXPECT_LT(std::abs(ankle(first + 1).x - far.x), 2) << "next to nothing beside the mark before";
+    EXPECT_NEAR(ankle(last + 3).x, beyond.x, 1e-6) << "past the next mark nothing";
+    EXPECT_TRUE(work.outdated());
+    QElapsedTimer clock;
+    clock.start();
+    follow(work);
+    std::printf("followed again after a move in %.2f s\n", static_cast<double>(clock.elapsed()) / 1000);
+    EXPECT_FALSE(work.outdated());
+}
+
+// What is first marked late in the stretch is followed back to its beginning.
+TEST_F(Strides, WhatIsMarkedLaterIsFollowedBack) {
+    open();
+    say_everything();
+    bench.review().set_travel(core::Travel::right);
+    go_to(20);
+    mark_all_asked();  // the nine that make a first judgement
+    ASSERT_EQ(bench.marking().figure()[core::Landmark::withers].visibility, core::Visibility::absent);
+    mark(60);
+    StrideWork work(bench);
+    follow(work);
+    const auto at = work.followed_at(5);
+    ASSERT_TRUE(at);
+    ASSERT_EQ((*at)[core::Landmark::withers].visibility, core::Visibility::seen);
+    EXPECT_LT(core::distance((*at)[core::Landmark::withers].at,
+                             test::true_figure(source, 5)[core::Landmark::withers].at),
+              6);
+    ASSERT_TRUE(work.report());
+    EXPECT_EQ(work.report()->stride_source, "withers");
+}
+
+TEST_F(Strides, GoOnWhereTheyWereStopped) {
+    open();
+    say_everything();
+    mark(10);
+    {
+        StrideWork work(bench);
+        work.follow();
+        ASSERT_TRUE(wait_for(
+            [&] { return yard.jobs().data(yard.jobs().index(0), Jobs::share_role).toDouble() > 0.2; }));
+        work.cancel();
+        ASSERT_TRUE(wait_for([&] { return yard.jobs().all_running() == 0; }, 5000));
+    }
+    StrideWork later(bench);
+    ASSERT_TRUE(later.followed()) << "what was done until then was kept";
+    EXPECT_TRUE(later.outdated()) << "but not to the end";
+    EXPECT_TRUE(later.followed_at(12));
+    EXPECT_FALSE(later.followed_at(bench.deck().facts().frames - 1));
+    follow(later);
+    EXPECT_FALSE(later.outdated());
+    EXPECT_TRUE(later.followed_at(bench.deck().facts().frames - 1));
 }
 
 TEST_F(Strides, StopsAtOnceAndKeepsNothingHalf) {

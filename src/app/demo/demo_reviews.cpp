@@ -150,11 +150,50 @@ DemoReview pell(int days_ago, double fault, unsigned seed, bool reviewed) {
 
 }  // namespace
 
+namespace {
+
+/// The leg swings in a way that no single frame shows; the coach had the joints followed.
+DemoReview swinging(DemoReview r, double degrees) {
+    r.plan.ride.leg_swing_deg = degrees;
+    r.followed = true;
+    return r;
+}
+/// Up when the horse comes down.
+DemoReview against_the_beat(DemoReview r, double late) {
+    r.plan.ride.rise_late = late;
+    r.followed = true;
+    return r;
+}
+/// A running walk that falls into the pace twice, logged by key.
+DemoReview running(DemoReview r) {
+    r.gait = core::Gait::running_walk;
+    r.plan.ride.gait = simulate::Gait::running_walk;
+    r.plan.ride.breaks = {{2.0, 2.8}, {4.4, 5.1}};
+    r.plan.duration_s = 6;
+    r.logged = {{0.1, "rein_left", ""}, {0.5, "aid", "with=calf"}, {1.2, "answer", ""},
+                {2.1, "break", ""},     {2.9, "set_again", ""},    {3.1, "aid", "with=calf"},
+                {4.0, "answer", ""},    {4.5, "break", ""},        {5.2, "set_again", ""}};
+    return r;
+}
+/// Two small fences, one stride between them.
+DemoReview grid(DemoReview r) {
+    r.gait = core::Gait::jump;
+    r.plan.ride.fences_m = {8.0, 15.0};
+    r.plan.ride.leave_early_ms = 180;
+    r.plan.ride.flight_leg_slip_deg = 10;
+    r.plan.duration_s = 4.5;
+    r.followed = true;
+    return r;
+}
+
+}  // namespace
+
 std::vector<DemoReview> demo_reviews() {
     // Joss sent two clips of one lesson; they are one ride.
     DemoReview second = joss(1, 0.75, 306, false);
     second.clock = "T17:12:00";
     DemoReview first = joss(1, 0.75, 305, false);
+    first.plan.ride.leg_swing_deg = 27;
     first.question = "Is my leg steadier than last time?";
     DemoReview hurting = bram(2, 0.95, 105, false);
     hurting.hurts = "left knee";
@@ -165,8 +204,8 @@ std::vector<DemoReview> demo_reviews() {
                                 remote,
                                 second,
                                 joss(118, 1.0, 300, true),
-                                joss(90, 0.95, 301, true),
-                                joss(62, 0.65, 302, true),
+                                swinging(joss(90, 0.95, 301, true), 30),
+                                against_the_beat(joss(62, 0.65, 302, true), 0.13),
                                 joss(34, 0.45, 303, true),
                                 joss(15, 0.20, 304, true),
                                 bram(85, 1.0, 100, true),
@@ -180,10 +219,10 @@ std::vector<DemoReview> demo_reviews() {
                                 maude(80, 1.0, 400, true),
                                 maude(52, 0.4, 401, true),
                                 maude(31, 0.15, 402, true),
-                                maude(10, 0.9, 403, true),
+                                grid(maude(10, 0.5, 403, true)),
                                 pell(66, 1.0, 500, true),
                                 pell(38, 0.5, 501, true),
-                                pell(12, 0.05, 502, true)};
+                                running(pell(12, 0.05, 502, true))};
     return out;
 }
 

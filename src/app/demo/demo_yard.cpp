@@ -7,8 +7,11 @@
 #include <nlohmann/json.hpp>
 #include <random>
 
+#include "app/files/cache_folder.hpp"
+#include "app/review/follow_plan.hpp"
 #include "app/review/limits.hpp"
 #include "app/review/ride_findings.hpp"
+#include "app/review/stride_values.hpp"
 #include "app/yard/changes.hpp"
 #include "core/reading/refused.hpp"
 #include "media/reading/video_reader.hpp"
@@ -45,6 +48,24 @@ std::vector<int> telling_frames(const nlohmann::json& truth, core::Seat seat) {
     }
     while (static_cast<int>(out.size()) > kMomentsPerReview)
         out.erase(out.begin() + static_cast<std::ptrdiff_t>(out.size() / 2));
+    return out;
+}
+
+/// The same with their phases; of a jump its take-off, top and landing.
+std::vector<std::pair<int, const char*>> telling_moments(const nlohmann::json& truth,
+                                                         const DemoReview& review,
+                                                         const media::ClipFacts& facts) {
+    std::vector<std::pair<int, const char*>> out;
+    if (review.gait == core::Gait::jump) {
+        const auto& flight = truth["flights"][0];
+        for (const auto& [time, phase] :
+             {std::pair{"take_off_s", "take_off"}, {"top_s", "top"}, {"landing_s", "landing"}})
+            out.emplace_back(static_cast<int>(std::lround(flight[time].get<double>() * facts.average_fps)),
+                             phase);
+        return out;
+    }
+    for (const int frame : telling_frames(truth, review.seat))
+        out.emplace_back(frame, review.seat == core::Seat::rising ? "rise_top" : "");
     return out;
 }
 
@@ -106,8 +127,11 @@ void review_ride(Yard& yard, store::RideId id, const store::Rider& rider) {
 struct DemoYard::Made {
     IncomingClip incoming;
     std::vector<store::Moment> moments;
+    std::vector<DemoReview::Logged> logged;
     double duration_s = 0;
     int frames = 0;
+    media::ClipFacts facts;
+    std::optional<FollowedStretch> followed;
 };
 
 DemoYard::DemoYard(Yard& yard, std::vector<DemoReview> reviews)
@@ -170,7 +194,8 @@ DemoYard::Made make(const DemoReview& review, int number, const QString& folder,
                 review.plan, file, [&job](double share) { job.progress(share); }, &job.stopped()))
             throw media::ReadCancelled{};
     }
-    DemoYard::Made made{look_at(QString::fromStdString(file.string()), &job.stopped()), {}, 0};
+    DemoYard::Made made;
+    made.incoming = look_at(QString::fromStdString(file.string()), &job.stopped());
     if (!made.incoming.trouble.isEmpty()) throw core::Refused(made.incoming.trouble.toStdString());
     media::VideoReader reader(file, {&job.stopped(), {}});
     made.duration_s = reader.facts().duration_s;
@@ -178,16 +203,30 @@ DemoYard::Made make(const DemoReview& review, int number, const QString& folder,
     if (!review.reviewed) return made;
     std::ifstream in(truth_file);
     const nlohmann::json truth = nlohmann::json::parse(in);
-    for (const int frame : telling_frames(truth, review.seat)) {
+    made.facts = reader.facts();
+    made.logged = review.logged;
+    for (const auto& flight : truth["flights"]) {
+        made.logged.push_back({flight["take_off_s"], "take_off", ""});
+        made.logged.push_back({flight["landing_s"], "landing", ""});
+    }
+    for (const auto& [frame, phase] : telling_moments(truth, review, made.facts)) {
         reader.picture(frame);  // the frame has to be there and decode, as for a coach who looks at it
         store::Moment m;
         m.frame = frame;
         m.time_s = reader.facts().pts_s[static_cast<std::size_t>(frame)];
-        if (review.seat == core::Seat::rising) m.phase = "rise_top";
+        m.phase = phase;
         m.figure =
             clicked_figure(points_of(truth["frames"][static_cast<std::size_t>(frame)]), core::View::side,
                            kClickNoisePx, review.plan.ride.seed * 1000 + static_cast<unsigned>(frame));
         made.moments.push_back(std::move(m));
+    }
+    if (review.followed) {
+        FollowPlan plan = plan_to_follow(follow_anchors(made.moments, 0, 0, made.frames - 1),
+                                         core::View::side, 0, made.frames - 1);
+        plan.file = made.incoming.file;
+        plan.hash = made.incoming.hash;
+        plan.cache = {cache_folder().toStdString(), made.incoming.hash};
+        made.followed = follow(plan, {}, job);
     }
     return made;
 }
@@ -215,6 +254,23 @@ void DemoYard::make_next() {
                 emit failed(QString::fromUtf8(e.what()));
             }
         });
+}
+
+/// What the followed joints say, kept as the bench keeps it.
+void DemoYard::read_strides(const store::Clip& clip, const Made& made) {
+    const auto stretches = yard_.records().stretches(clip.id);
+    const auto moments = yard_.records().moments(clip.id);
+    const auto events = yard_.records().events_in(clip.id);
+    const auto ride = yard_.records().ride(yard_.records().places(clip.id).front().ride);
+    const auto key = stride_key(clip, 0, stretches, 0, moments, events);
+    if (!key || !ride) return;
+    const FollowPlan plan =
+        plan_to_follow(follow_anchors(moments, 0, 0, made.frames - 1), core::View::side, 0, made.frames - 1);
+    const core::MotionSetting setting =
+        motion_setting(RiddenIn(yard_, *ride), stretches, 0, 0, events, {made.facts.width, made.facts.height},
+                       plan.with.trunk_px);
+    keep_strides(*key, values_of(motion_report(tracks_of(plan, *made.followed, made.facts.pts_s), setting, {},
+                                               yard_.knowledge())));
 }
 
 void DemoYard::record(const DemoReview& review, const Made& made) {
@@ -262,6 +318,16 @@ void DemoYard::record(const DemoReview& review, const Made& made) {
             m.clip = clip.id;
             add_moment(yard_, m);
         }
+        for (const DemoReview::Logged& l : made.logged) {
+            store::Event e;
+            e.ride = id;
+            e.clip = clip.id;
+            e.time_s = l.time_s;
+            e.event = l.event;
+            e.detail = l.detail;
+            yard_.records().add(e);
+        }
+        if (made.followed) read_strides(clip, made);
         if (review.reviewed) review_ride(yard_, id, *rider);
     });
 }

@@ -24,6 +24,13 @@ struct DemoReview {
     const char* clock = "T17:00:00";  ///< when that day
     store::Place place = store::Place::lesson;
     const char *goal = "", *question = "", *hurts = "";  ///< what the rider says
+    bool followed = false;  ///< the coach had the joints followed from the marked moments
+    struct Logged {
+        double time_s;
+        const char *event, *detail;
+    };
+    std::vector<Logged>
+        logged{};  ///< what the coach logged while the clip played; take-offs and landings besides
 };
 
 /// All clips of the demo, the waiting ones first, so that there is something to do at once. At most 3,000
@@ -55,6 +62,7 @@ class DemoYard : public QObject {
   private:
     void make_next();
     void record(const DemoReview& review, const Made& made);
+    void read_strides(const store::Clip& clip, const Made& made);
     void add_people();
     Yard& yard_;
     std::vector<DemoReview> reviews_;

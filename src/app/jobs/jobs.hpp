@@ -13,6 +13,8 @@
 #include <memory>
 #include <optional>
 
+#include "app/jobs/hand_over.hpp"
+
 namespace aspen::app {
 
 /// Jobs of one lane run one after the other; lanes run beside each other.
@@ -41,6 +43,7 @@ class Job {
     bool quiet_;
     std::atomic<bool> stop_{false}, ended_{false};
     std::atomic<double> share_{0};
+    HandOver given_, returned_;
 };
 using JobHandle = std::shared_ptr<Job>;
 
@@ -119,11 +122,14 @@ JobHandle Jobs::start(JobLane lane, const QString& title, bool quiet, QObject* o
     connect(watcher, &QFutureWatcherBase::finished, this,
             [this, watcher, job, done = std::move(done), owner = QPointer<QObject>(owner)] {
                 watcher->deleteLater();
+                job->returned_.take();
                 leave(job);
                 if (!owner || job->stopped()) return;
                 done(std::move(*watcher->result()));
             });
+    job->given_.give();
     watcher->setFuture(QtConcurrent::run(&pool(lane), [job, work = std::move(work)]() mutable {
+        job->given_.take();
         auto outcome = std::make_shared<Outcome<Result>>();
         if (job->stopped()) return outcome;
         try {
@@ -131,6 +137,7 @@ JobHandle Jobs::start(JobLane lane, const QString& title, bool quiet, QObject* o
         } catch (...) {
             outcome->trouble = trouble_of(std::current_exception(), job->title());
         }
+        job->returned_.give();
         return outcome;
     }));
     return job;

@@ -7,6 +7,7 @@
 #include <memory>
 #include <vector>
 
+#include "app/jobs/hand_over.hpp"
 #include "media/reading/clip_engine.hpp"
 
 namespace aspen::app {
@@ -52,6 +53,7 @@ class FrameService : public QObject {
   private:
     template <typename Work>
     void tell(int generation, Work work);
+    HandOver told_;  ///< before the engine, whose threads use it to their end
     std::unique_ptr<media::ClipEngine> engine_;
     int generation_ = 0;
     QSize view_;

@@ -1,5 +1,7 @@
 #include "app/review/lanes.hpp"
 
+#include "app/jobs/hand_over.hpp"
+#include "app/review/answers_by_events.hpp"
 #include "app/review/ridden_in.hpp"
 #include "core/judging/sides.hpp"
 
@@ -29,7 +31,9 @@ struct RiddenDay {
 /// What the eye said in a clip; on frames that are not marked it makes moments without joints.
 void add_answers(Yard& yard, const store::RiddenClip& r, const core::Stretches& stretches,
                  const RiddenIn& here, RiddenDay& day, const std::shared_ptr<const store::Clip>& film) {
-    for (const store::Answer& a : yard.records().answers(r.clip.id)) {
+    auto answers = yard.records().answers(r.clip.id);
+    for (store::Answer& a : answers_by_events(r.clip, r.slot, here.events())) answers.push_back(std::move(a));
+    for (const store::Answer& a : answers) {
         if (a.slot != r.slot) continue;
         auto at = std::ranges::find_if(day.places, [&](const RiddenDay::Seen& s) {
             return s.film->id == r.clip.id && s.frame == a.frame;
@@ -63,22 +67,29 @@ std::vector<RiddenDay> days_of(Yard& yard, store::RiderId rider) {
         RiddenDay& day = out.back();
         const auto stretches = yard.records().stretches(r.clip.id);
         const auto film = std::make_shared<const store::Clip>(r.clip);
-        for (const store::Moment& m : yard.records().moments(r.clip.id)) {
+        const std::vector<store::Moment> moments = yard.records().moments(r.clip.id);
+        for (const store::Moment& m : moments) {
             if (m.slot != r.slot) continue;
             day.data.moments.push_back(here.moment(stretches, m));
             const int at = static_cast<int>(core::stretch_at(stretches, m.frame));
             day.places.push_back({film, m.frame, stretches_before + at});
         }
         add_answers(yard, r, stretches, here, day, film);
+        here.add_strides(r.clip, r.slot, stretches, moments, day.data);
         stretches_before += static_cast<int>(stretches.size());
     }
     // Years of rides at once: nothing of them hangs together, and judging reads only the knowledge.
     const auto knowledge = yard.shared_knowledge();
-    QtConcurrent::blockingMap(out, [&knowledge](RiddenDay& day) {
+    HandOver given, returned;
+    given.give();
+    QtConcurrent::blockingMap(out, [&](RiddenDay& day) {
+        given.take();
         for (const core::RideMoment& m : day.data.moments)
             day.judged.push_back(core::judge_moment(m, *knowledge));
         day.observed = core::observed_of(day.data, day.judged, *knowledge);
+        returned.give();
     });
+    returned.take();
     return out;
 }
 
@@ -108,6 +119,28 @@ std::vector<core::ReviewValue> means_of(const RiddenDay& day, const core::SeenIn
     return out;
 }
 
+/// The mean over a ride's strides of one gait, seat and side.
+std::vector<core::ReviewValue> means_of_strides(const RiddenDay& day, const core::SeenIn& seen,
+                                                const core::Fault& fault, const core::MeasureInfo& measure,
+                                                const core::Knowledge& knowledge) {
+    std::vector<core::ReviewValue> out;
+    for (const core::RideStrides& s : day.data.strides) {
+        if (core::seen_for(fault, s.seen) != seen) continue;
+        std::vector<core::MomentValue> values;
+        std::optional<core::Band> band;
+        for (const auto& stride : core::judge_strides(s, knowledge.schools)) {
+            const core::Judged* j = core::find(stride, measure.id);
+            if (!j || !j->measured.value || !j->band) continue;
+            band = j->band;
+            values.push_back({*j->measured.value, 0, j->measured.sd, 0, 0});
+        }
+        if (!band) continue;
+        out.push_back(*core::mean_of(values, *band, measure, knowledge.body));
+        break;  // one value a ride: the first stretch that was followed
+    }
+    return out;
+}
+
 /// What a ride shows of a correction: only moments of its own gait, seat and side count.
 LanePoint point_of(const RiddenDay& day, const Lane& lane, const core::Knowledge& knowledge) {
     LanePoint point;
@@ -118,12 +151,16 @@ LanePoint point_of(const RiddenDay& day, const Lane& lane, const core::Knowledge
     if (!lane.measure) return point;  // seen by eye, not measured
     point.phases = means_of(day, core::seen_for(*lane.fault, lane.correction.seen), *lane.fault,
                             *lane.measure, knowledge.body);
+    const bool over_strides = point.phases.empty();
+    if (over_strides)
+        point.phases = means_of_strides(day, core::seen_for(*lane.fault, lane.correction.seen), *lane.fault,
+                                        *lane.measure, knowledge);
     for (std::size_t i = 0; i < day.places.size(); ++i) {
         if (core::seen_for(*lane.fault, day.data.moments[i].seen) !=
             core::seen_for(*lane.fault, lane.correction.seen))
             continue;
         const core::Judged* j = core::find(day.judged[i], lane.measure->id);
-        if (!j || !j->measured.value) continue;
+        if (!over_strides && (!j || !j->measured.value)) continue;
         point.film = *day.places[i].film;
         point.clip = point.film.id;
         point.frame = day.places[i].frame;

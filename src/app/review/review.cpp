@@ -1,11 +1,27 @@
 #include "app/review/review.hpp"
 
+#include "app/review/answers_by_events.hpp"
+#include "core/motion/happenings.hpp"
+
 #include <algorithm>
 #include <set>
 
 #include "app/yard/changes.hpp"
 
 namespace aspen::app {
+namespace {
+
+/// The events that answer a check, and those that say which lead was wanted.
+std::vector<store::Event> judged_of(std::vector<store::Event> events) {
+    std::erase_if(events, [](const store::Event& e) {
+        const std::string_view w = e.event;
+        return !w.starts_with("lead_") && !w.starts_with("diagonal_") && !w.starts_with("wrong_") &&
+               !w.starts_with("rein_") && core::detail_of(e.detail, "lead").empty();
+    });
+    return events;
+}
+
+}  // namespace
 
 Review::Review(Yard& yard, ClipDeck& deck, QObject* parent) : QObject(parent), yard_(yard), deck_(deck) {
     const auto mine = [this](store::ClipId id) { return clip_ && clip_->id == id; };
@@ -47,9 +63,9 @@ Review::Review(Yard& yard, ClipDeck& deck, QObject* parent) : QObject(parent), y
         if (!mine(id) && !of_my_ride(id)) return;
         read_events();
         emit events_changed();
-        // An aid decides what its instant is judged by.
+        // An aid decides what its instant is judged by, leads and diagonals are judged themselves.
         RiddenIn now(yard_, ride_);
-        if (now.same_aids(ridden_)) return;
+        if (now.same_aids(ridden_) && judged_of(now.events()) == judged_of(ridden_.events())) return;
         ridden_ = std::move(now);
         read_elsewhere();
         emit changed();
@@ -138,7 +154,7 @@ void Review::read_elsewhere() {
         for (const store::Slot& s : yard_.records().places(other.id)) {
             if (s.ride == ride_.id) mine.push_back(s.slot);
         }
-        gathering.add_clip(yard_, other.id, mine);
+        gathering.add_clip(yard_, other, mine);
     }
     elsewhere_ = std::move(gathering.data);
 }
@@ -154,6 +170,9 @@ core::RideData Review::gathered(const std::optional<core::Figure>& here) const {
     for (const store::Answer& a : answers_) {
         if (a.slot == slot_) gathering.add(stretches_, a);
     }
+    for (const store::Answer& a : answers_by_events(*clip_, slot_, ridden_.events()))
+        gathering.add(stretches_, a);
+    gathering.add_strides(*clip_, slot_, stretches_, moments_);
     return std::move(gathering.data);
 }
 

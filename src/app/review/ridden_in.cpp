@@ -3,7 +3,9 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/review/answers_by_events.hpp"
 #include "app/review/limits.hpp"
+#include "app/review/stride_values.hpp"
 #include "core/motion/happenings.hpp"
 
 namespace aspen::app {
@@ -26,6 +28,7 @@ RiddenIn::RiddenIn(Yard& yard, const store::Ride& ride) {
         for (const std::string& part : l.parts) context_.body.push_back({part, l.side});
     }
     for (const store::Event& e : yard.records().events(ride.id)) {
+        if (e.clip) events_.push_back(e);
         if (e.event == "aid" && e.clip)
             aids_.push_back({e.clip, e.slot, e.time_s, core::detail_of(e.detail, "side")});
     }
@@ -39,6 +42,21 @@ core::Setting RiddenIn::setting(const core::Stretches& stretches, const store::M
         out.leg_aids = out.leg_aids.value_or(false) || a.side.empty() || a.side == side;
     }
     return out;
+}
+
+core::Setting RiddenIn::stretch_setting(const core::Stretches& stretches, std::size_t place) const {
+    return core::setting_at(stretches, stretches[place].first, context_, "");
+}
+
+void RiddenIn::add_strides(const store::Clip& clip, int slot, const core::Stretches& stretches,
+                           const std::vector<store::Moment>& moments, core::RideData& data) const {
+    for (std::size_t i = 0; i < stretches.size(); ++i) {
+        const auto key = stride_key(clip, slot, stretches, i, moments, events_);
+        const auto values = key ? kept_strides(*key) : std::nullopt;
+        if (!values) continue;
+        const core::Stretch& s = stretches[i];
+        data.strides.push_back({stretch_setting(stretches, i), core::seen_in(s), s.view, s.judged, *values});
+    }
 }
 
 core::RideMoment RiddenIn::moment(const core::Stretches& stretches, const store::Moment& m) const {
@@ -67,15 +85,20 @@ void Gathering::add(const core::Stretches& stretches, const store::Answer& a) {
     data.checks.push_back({a.check, a.said, place_of(stretches, a)});
 }
 
-void Gathering::add_clip(Yard& yard, store::ClipId clip, const std::vector<int>& places) {
-    const core::Stretches stretches = yard.records().stretches(clip);
+void Gathering::add_clip(Yard& yard, const store::Clip& clip, const std::vector<int>& places) {
+    const core::Stretches stretches = yard.records().stretches(clip.id);
     const auto mine = [&](int slot) { return std::ranges::find(places, slot) != places.end(); };
-    for (const store::Moment& m : yard.records().moments(clip)) {
+    const std::vector<store::Moment> moments = yard.records().moments(clip.id);
+    for (const store::Moment& m : moments) {
         if (mine(m.slot)) add(stretches, m);
     }
-    for (const store::Answer& a : yard.records().answers(clip)) {
+    for (const store::Answer& a : yard.records().answers(clip.id)) {
         if (mine(a.slot)) add(stretches, a);
     }
+    for (const int slot : places) {
+        for (const store::Answer& a : answers_by_events(clip, slot, ridden_.events())) add(stretches, a);
+    }
+    for (const int slot : places) add_strides(clip, slot, stretches, moments);
 }
 
 }  // namespace aspen::app

@@ -21,6 +21,13 @@ class RiddenIn {
     bool same_aids(const RiddenIn& other) const { return aids_ == other.aids_; }
     core::Setting setting(const core::Stretches& stretches, const store::Moment& moment) const;
     core::RideMoment moment(const core::Stretches& stretches, const store::Moment& moment) const;
+    /// What the strides of a place in a clip said, where its stretches were followed and nothing changed
+    /// since.
+    void add_strides(const store::Clip& clip, int slot, const core::Stretches& stretches,
+                     const std::vector<store::Moment>& moments, core::RideData& data) const;
+    /// Of the whole stretch: no phase, no moment of an aid.
+    core::Setting stretch_setting(const core::Stretches& stretches, std::size_t place) const;
+    const std::vector<store::Event>& events() const { return events_; }
 
   private:
     struct Aid {
@@ -32,6 +39,7 @@ class RiddenIn {
     };
     core::RideContext context_;
     std::vector<Aid> aids_;
+    std::vector<store::Event> events_;  ///< of the ride, in its clips
 };
 
 /// Puts together what core judges of a ride, clip by clip: its marked moments, and what the coach's eye said
@@ -41,8 +49,12 @@ class Gathering {
     explicit Gathering(const RiddenIn& ridden) : ridden_(ridden) {}
     void add(const core::Stretches& stretches, const store::Moment& moment);
     void add(const core::Stretches& stretches, const store::Answer& answer);
+    void add_strides(const store::Clip& clip, int slot, const core::Stretches& stretches,
+                     const std::vector<store::Moment>& moments) {
+        ridden_.add_strides(clip, slot, stretches, moments, data);
+    }
     /// Everything of a clip's places.
-    void add_clip(Yard& yard, store::ClipId clip, const std::vector<int>& places);
+    void add_clip(Yard& yard, const store::Clip& clip, const std::vector<int>& places);
     core::RideData data;
 
   private:

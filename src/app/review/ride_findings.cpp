@@ -37,7 +37,7 @@ core::RideData ride_data(Yard& yard, const store::Ride& ride) {
         for (const store::Slot& s : yard.records().places(c.id)) {
             if (s.ride == ride.id) places.push_back(s.slot);
         }
-        gathering.add_clip(yard, c.id, places);
+        gathering.add_clip(yard, c, places);
     }
     core::RideData data = std::move(gathering.data);
     for (const store::Finding& f : yard.records().findings(ride.id)) data.decided.push_back(to_core(f));

@@ -55,11 +55,13 @@ class RideFindings : public QObject {
     /// What the coach named as good, then measures that are inside their band wherever they could be judged.
     QStringList what_is_good() const;
 
+    /// Judges the ride anew: what it is judged by changed without a record changing.
+    void assess();
+
   signals:
     void changed();
 
   private:
-    void assess();
     void decide(const FindingRow& row, store::Decision decision, const std::string& to, int frame);
     void write_decision(const std::string& key, store::Decision decision, const std::string& to);
     Review& review_;

@@ -1,188 +1,193 @@
 #include "app/review/stride_work.hpp"
 
-#include <fmt/format.h>
-
 #include <algorithm>
 
 #include "app/files/cache_folder.hpp"
 #include "app/review/event_log.hpp"
-#include "app/review/figure_maker.hpp"
-#include "core/motion/motion_words.hpp"
-#include "media/pose/point_follower.hpp"
+#include "app/review/stride_values.hpp"
 
 namespace aspen::app {
-namespace {
-
-constexpr int kFewestJoints = 5, kFollowedAtPx = 960;
-
-struct Plan {
-    QString file;
-    media::OrderCache cache;
-    int first = 0, last = 0;
-    std::vector<core::Landmark> landmarks;
-    std::vector<media::FollowAnchor> anchors;
-    double trunk_px = 100;
-};
-
-core::Tracks follow(const Plan& plan, Job& job) {
-    media::ReaderOptions options;
-    options.order_cache = plan.cache;
-    media::VideoReader reader(plan.file.toStdString(), {&job.stopped(), {}}, options);
-    const auto frames = media::follow_points(
-        reader, plan.first, plan.last, plan.anchors, plan.trunk_px, kFollowedAtPx,
-        [&job](double share) { job.progress(share); }, &job.stopped());
-    if (frames.empty()) throw media::ReadCancelled{};
-    core::Tracks out;
-    for (const media::FollowedFrame& f : frames) {
-        out.camera[f.frame] = {f.cam_x, f.cam_y, f.cam_scale};
-        for (std::size_t i = 0; i < plan.landmarks.size(); ++i) {
-            if (!f.points[i]) continue;
-            out.points.push_back({f.frame, reader.facts().pts_s[static_cast<std::size_t>(f.frame)],
-                                  plan.landmarks[i], f.points[i]->at, !f.points[i]->sure});
-        }
-    }
-    return out;
-}
-
-}  // namespace
 
 StrideWork::StrideWork(Bench& bench, QObject* parent) : QObject(parent), bench_(bench) {
-    connect(&bench_, &Bench::closing, this, [this] { cancel(); });
-    connect(&bench_.review(), &Review::changed, this, &StrideWork::changed);
+    connect(&bench_, &Bench::closing, this, [this] {
+        cancel();
+        followed_.clear();
+        forget();
+    });
+    connect(&bench_.review(), &Review::changed, this, &StrideWork::review_changed);
+    connect(&bench_.review(), &Review::events_changed, this, &StrideWork::review_changed);
+    connect(&bench_.review(), &Review::slot_changed, this, &StrideWork::review_changed);
+    connect(&bench_.yard(), &Yard::knowledge_changed, this, &StrideWork::review_changed);
+    connect(&bench_, &Bench::clip_opened, this, &StrideWork::changed);
 }
 StrideWork::~StrideWork() { cancel(); }
+
+void StrideWork::forget() { now_.reset(); }
+
+void StrideWork::review_changed() {
+    forget();
+    emit changed();
+}
 
 void StrideWork::cancel() {
     if (job_) job_->stop();
     job_.reset();
 }
 
-StrideWork::Place StrideWork::here() const {
-    return {bench_.review().clip().id, bench_.review().slot(), bench_.review().stretch().first};
-}
-
-/// The marked moments of this stretch that hold enough joints to follow.
-std::vector<const store::Moment*> StrideWork::anchors() const {
-    std::vector<const store::Moment*> out;
+std::optional<StrideWork::Place> StrideWork::here() const {
+    if (!bench_.is_open() || !bench_.deck().ready()) return std::nullopt;
     const Review& review = bench_.review();
     const std::size_t place = core::stretch_at(review.stretches(), bench_.deck().frame());
     const auto [first, last] = core::extent(review.stretches(), place, bench_.deck().facts().frames);
-    for (const store::Moment& m : review.moments()) {
-        if (m.slot != review.slot() || m.frame < first || m.frame > last) continue;
-        const auto joints =
-            std::ranges::count_if(m.figure.marks, [](const core::Mark& k) { return k.measurable(); });
-        if (joints >= kFewestJoints) out.push_back(&m);
-    }
+    return Place{review.clip().id, review.slot(), first, last};
+}
+
+std::vector<const store::Moment*> StrideWork::anchors() const {
+    const auto place = here();
+    if (!place) return {};
+    const auto& [clip, slot, first, last] = *place;
+    return follow_anchors(bench_.review().moments(), slot, first, last);
+}
+
+std::optional<FollowPlan> StrideWork::plan() const {
+    const auto place = here();
+    const auto from = anchors();
+    if (!place || from.empty()) return std::nullopt;
+    const Review& review = bench_.review();
+    FollowPlan out = plan_to_follow(from, review.stretch().view, std::get<2>(*place), std::get<3>(*place));
+    out.file = bench_.yard().file_of(review.clip());
+    out.hash = review.clip().hash;
+    out.cache = {cache_folder().toStdString(), review.clip().hash};
     return out;
 }
 
-std::string StrideWork::spelled() const {
-    std::string out;
-    for (const store::Moment* m : anchors()) {
-        out += fmt::format("{}:", m->frame);
-        for (const core::Mark& k : m->figure.marks)
-            out += k.measurable() ? fmt::format("{:.1f},{:.1f};", k.at.x, k.at.y) : ";";
+/// What there is of the stretch shown, looked for in the cache the first time.
+const FollowedStretch* StrideWork::found() const {
+    const auto place = here();
+    if (!place) return nullptr;
+    auto at = followed_.find(*place);
+    if (at == followed_.end()) {
+        const auto wanted = plan();
+        if (!wanted) return nullptr;
+        at = followed_.emplace(*place, kept_of(*wanted)).first;
     }
-    return out;
+    return at->second.any() ? &at->second : nullptr;
 }
 
 void StrideWork::follow() {
     if (!bench_.is_open() || !bench_.deck().ready() || busy()) return;
-    const auto from = anchors();
-    if (from.empty())
+    const auto wanted = plan();
+    if (!wanted)
         return emit say(
             tr("Mark a moment of this stretch first, five joints at least; then they can be followed."));
-    const Review& review = bench_.review();
-    Plan plan;
-    plan.file = bench_.yard().file_of(review.clip());
-    plan.cache = {cache_folder().toStdString(), review.clip().hash};
-    const std::size_t place = core::stretch_at(review.stretches(), bench_.deck().frame());
-    std::tie(plan.first, plan.last) = core::extent(review.stretches(), place, bench_.deck().facts().frames);
-    for (const core::Landmark l : core::landmarks_of(review.stretch().view)) {
-        if (std::ranges::any_of(from, [&](const store::Moment* m) { return m->figure[l].measurable(); }))
-            plan.landmarks.push_back(l);
-    }
-    for (const store::Moment* m : from) {
-        media::FollowAnchor anchor{m->frame, {}};
-        for (const core::Landmark l : plan.landmarks)
-            anchor.points.push_back(m->figure[l].measurable() ? std::optional(to_carry(m->figure, l))
-                                                              : std::nullopt);
-        plan.anchors.push_back(std::move(anchor));
-        if (const double px = core::marked_trunk_px(m->figure); px > 0) plan.trunk_px = px;
-    }
+    const FollowedStretch* before = found();
     job_ = bench_.yard().jobs().run(
-        JobLane::pose, tr("Following the joints"), this, [plan](Job& job) { return app::follow(plan, job); },
-        [this, at = here(), spelled = spelled()](const Outcome<core::Tracks>& tracks) {
+        JobLane::pose, tr("Following the joints"), this,
+        [plan = *wanted, so_far = before ? *before : FollowedStretch{}](Job& job) {
+            return app::follow(plan, so_far, job);
+        },
+        [this, at = *here()](Outcome<FollowedStretch> followed) {
             job_.reset();
-            if (tracks.value) followed_[at] = {*tracks.value, spelled};
-            if (!tracks.trouble.isEmpty()) emit say(tracks.trouble);
+            if (followed.value) followed_[at] = *std::move(followed.value);
+            if (!followed.trouble.isEmpty()) emit say(followed.trouble);
+            forget();
+            tell_the_judge();
             emit changed();
         });
     emit changed();
 }
 
+/// The ride is judged by its strides from here on, wherever it is judged.
+void StrideWork::tell_the_judge() {
+    const core::MotionReport* r = outdated() ? nullptr : report();
+    if (!r) return;
+    const Review& review = bench_.review();
+    const std::size_t place = core::stretch_at(review.stretches(), bench_.deck().frame());
+    const auto key = stride_key(review.clip(), review.slot(), review.stretches(), place, review.moments(),
+                                review.ridden().events());
+    if (key && keep_strides(*key, values_of(*r))) bench_.findings().assess();
+}
+
 core::MotionSetting StrideWork::setting() const {
     const Review& review = bench_.review();
-    const core::Stretch& s = review.stretch();
-    core::MotionSetting out;
-    out.setting = review.setting();
-    out.setting.phase.clear();
-    out.seat_said = s.seat.has_value();
-    out.view = s.view;
-    out.travel = s.travel;
-    out.camera = s.camera;
-    for (const store::Event& e : review.events()) {
-        if (e.slot == review.slot()) out.events.push_back({e.time_s, e.event, e.detail});
+    const media::ClipFacts& facts = bench_.deck().facts();
+    double trunk = 0;
+    for (const store::Moment* m : anchors()) trunk = std::max(trunk, core::marked_trunk_px(m->figure));
+    return motion_setting(review.ridden(), review.stretches(),
+                          core::stretch_at(review.stretches(), bench_.deck().frame()), review.slot(),
+                          review.events(), {facts.width, facts.height}, trunk);
+}
+
+const core::Tracks* StrideWork::tracks() const {
+    const auto place = here();
+    if (!place) return nullptr;
+    if (now_ && now_->place == *place) return &now_->tracks;
+    const FollowedStretch* followed = found();
+    const auto wanted = followed ? plan() : std::nullopt;
+    if (!wanted) return nullptr;
+    now_ = Now{*place, tracks_of(*wanted, *followed, bench_.deck().facts().pts_s), {}};
+    return &now_->tracks;
+}
+
+const core::MotionReport* StrideWork::report() const {
+    const core::Tracks* found = tracks();
+    if (!found) return nullptr;
+    if (!now_->report) {
+        now_->report =
+            motion_report(*found, setting(), bench_.deck().capture_map(), bench_.yard().knowledge());
     }
-    return out;
+    return &*now_->report;
 }
 
-std::optional<core::MotionReport> StrideWork::report() const {
-    if (!bench_.is_open() || !bench_.deck().ready()) return std::nullopt;
-    const auto at = followed_.find(here());
-    if (at == followed_.end()) return std::nullopt;
-    // Real time, also where a phone slowed only the middle; events lie on the same clock then.
-    core::Tracks tracks = at->second.tracks;
-    core::MotionSetting in = setting();
-    const core::CaptureMap real = bench_.deck().capture_map();
-    for (core::TrackPoint& p : tracks.points) p.time_s = real.real_s(p.time_s);
-    for (core::Happening& e : in.events) e.time_s = real.real_s(e.time_s);
-    const core::Knowledge& known = bench_.yard().knowledge();
-    return core::motion_of(tracks, in, known.body, known.schools);
-}
-
-bool StrideWork::followed() const {
-    return bench_.is_open() && bench_.deck().ready() && followed_.contains(here());
-}
+bool StrideWork::followed() const { return found() != nullptr; }
 
 bool StrideWork::outdated() const {
-    const auto at = followed_.find(here());
-    return at != followed_.end() && at->second.anchors != spelled();
+    const FollowedStretch* followed = found();
+    const auto wanted = followed ? plan() : std::nullopt;
+    return wanted && !followed_through(*wanted, *followed);
+}
+
+std::vector<core::StrideSaying> StrideWork::sayings() const {
+    const core::MotionReport* r = report();
+    return r ? core::sayings(*r, setting()) : std::vector<core::StrideSaying>{};
 }
 
 QStringList StrideWork::words() const {
     QStringList out;
-    if (const auto r = report()) {
-        for (const std::string& line : core::in_words(*r, setting())) out << QString::fromStdString(line);
-    }
+    for (const core::StrideSaying& s : sayings()) out << QString::fromStdString(s.words);
     return out;
 }
 
 std::optional<core::Figure> StrideWork::followed_at(int frame) const {
-    if (!bench_.is_open() || !bench_.deck().ready()) return std::nullopt;
-    const auto at = followed_.find(here());
-    if (at == followed_.end()) return std::nullopt;
+    const core::Tracks* found = tracks();
+    if (!found) return std::nullopt;
     core::Figure out;
     out.view = bench_.review().stretch().view;
     out.travel = bench_.review().stretch().travel;
+    out.camera = bench_.review().stretch().camera;
     bool any = false;
-    const auto& points = at->second.tracks.points;
-    for (const core::TrackPoint& p : points) {
-        if (p.frame != frame || p.hidden) continue;
-        out[p.landmark] = {p.at, core::Visibility::seen, 2, core::Origin::carried, false, {}};
+    // By frame, as they were put together.
+    for (auto p = std::ranges::lower_bound(found->points, frame, {}, &core::TrackPoint::frame);
+         p != found->points.end() && p->frame == frame; ++p) {
+        if (p->hidden) continue;
+        out[p->landmark] = {
+            p->at, core::Visibility::seen, std::max(2.0, p->sd_px), core::Origin::carried, false, {}};
         any = true;
     }
     return any ? std::optional(out) : std::nullopt;
+}
+
+double StrideWork::real_at(int frame) const { return bench_.deck().real_s(frame); }
+
+int StrideWork::frame_at(double real_s) const {
+    const auto& pts = bench_.deck().facts().pts_s;
+    const core::CaptureMap real = bench_.deck().capture_map();
+    const auto at = std::ranges::lower_bound(pts, real_s, {}, [&](double s) { return real.real_s(s); });
+    if (at == pts.begin()) return 0;
+    const auto n = at - pts.begin();
+    if (at == pts.end()) return static_cast<int>(n) - 1;
+    const bool before = real_s - real.real_s(*(at - 1)) < real.real_s(*at) - real_s;
+    return static_cast<int>(before ? n - 1 : n);
 }
 
 }  // namespace aspen::app

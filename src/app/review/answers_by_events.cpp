@@ -1,0 +1,99 @@
+#include "app/review/answers_by_events.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <string>
+
+#include "core/motion/happenings.hpp"
+
+namespace aspen::app {
+namespace {
+
+constexpr double kBelongsWithinS = 5;
+
+class Answering {
+  public:
+    Answering(const store::Clip& clip, int slot) : clip_(clip), slot_(slot) {}
+
+    void take(const store::Event& e) {
+        if (const std::string rein = rein_of(e); !rein.empty()) rein_ = rein;
+        if (e.event == "aid") {
+            asked_ = core::detail_of(e.detail, "lead");
+            asked_at_s_ = e.time_s;
+        } else if (e.event == "lead_left" || e.event == "lead_right") {
+            settle();
+            lead_ = &e;
+            lead_wrong_ = wrong(e);
+        } else if (e.event == "wrong_lead") {
+            if (lead_ && e.time_s - lead_->time_s <= kBelongsWithinS)
+                lead_wrong_ = true;
+            else
+                add(e, "wrong_lead", core::CheckAnswer::Said::fault);
+            settle();
+        } else if (e.event == "wrong_diagonal") {
+            if (diagonal_ && e.time_s - diagonal_->time_s <= kBelongsWithinS) diagonal_ = nullptr;
+            add(e, "wrong_diagonal", core::CheckAnswer::Said::fault);
+        } else if (e.event.starts_with("diagonal_")) {
+            settle_diagonal();
+            diagonal_ = &e;
+        }
+    }
+    std::vector<store::Answer> take_all() {
+        settle();
+        settle_diagonal();
+        return std::move(out_);
+    }
+
+  private:
+    static std::string rein_of(const store::Event& e) {
+        if (e.event == "rein_left" || e.event == "rein_right") return e.event.substr(5);
+        return core::detail_of(e.detail, "rein");
+    }
+    std::optional<bool> wrong(const store::Event& e) const {
+        const bool asked = !asked_.empty() && e.time_s - asked_at_s_ <= kBelongsWithinS;
+        const std::string& wanted = asked ? asked_ : rein_;
+        if (wanted != "left" && wanted != "right") return std::nullopt;
+        return e.event != "lead_" + wanted;
+    }
+    void settle() {
+        using Said = core::CheckAnswer::Said;
+        if (lead_ && lead_wrong_) add(*lead_, "wrong_lead", *lead_wrong_ ? Said::fault : Said::good);
+        lead_ = nullptr;
+    }
+    void settle_diagonal() {
+        if (diagonal_) add(*diagonal_, "wrong_diagonal", core::CheckAnswer::Said::good);
+        diagonal_ = nullptr;
+    }
+    void add(const store::Event& e, const char* check, core::CheckAnswer::Said said) {
+        store::Answer out;
+        out.clip = clip_.id;
+        out.slot = slot_;
+        const double share = clip_.duration_s > 0 ? e.time_s / clip_.duration_s : 0;
+        out.frame =
+            std::clamp(static_cast<int>(std::lround(share * clip_.frames)), 0, std::max(0, clip_.frames - 1));
+        out.check = check;
+        out.said = said;
+        out_.push_back(std::move(out));
+    }
+
+    const store::Clip& clip_;
+    int slot_;
+    std::string rein_, asked_;
+    double asked_at_s_ = 0;
+    const store::Event *lead_ = nullptr, *diagonal_ = nullptr;  ///< not settled yet
+    std::optional<bool> lead_wrong_;                            ///< empty: nobody said which one was wanted
+    std::vector<store::Answer> out_;
+};
+
+}  // namespace
+
+std::vector<store::Answer> answers_by_events(const store::Clip& clip, int slot,
+                                             std::vector<store::Event> events) {
+    std::erase_if(events, [&](const store::Event& e) { return e.clip != clip.id || e.slot != slot; });
+    std::ranges::stable_sort(events, {}, &store::Event::time_s);
+    Answering answering(clip, slot);
+    for (const store::Event& e : events) answering.take(e);
+    return answering.take_all();
+}
+
+}  // namespace aspen::app

@@ -1,0 +1,48 @@
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "app/review/ridden_in.hpp"
+#include "core/judging/ride.hpp"
+#include "core/motion/capture_map.hpp"
+#include "core/motion/motion.hpp"
+#include "store/records.hpp"
+
+/// What the strides of followed stretches said last, kept in the cache so that a ride is judged by them
+/// wherever it is judged, without a picture read or a stride computed again. Derived: it can be thrown away.
+/// Any stretch whose marks, gait, camera or events changed since is another one, and finds nothing.
+namespace aspen::app {
+
+/// A stretch of one rider in a clip, with all that its strides are computed from.
+struct StrideKey {
+    std::string hash;     ///< of the clip
+    std::string spelled;  ///< everything else
+    friend bool operator==(const StrideKey&, const StrideKey&) = default;
+};
+/// Empty where nothing can have been followed: too few joints marked, or no gait said.
+std::optional<StrideKey> stride_key(const store::Clip& clip, int slot, const core::Stretches& stretches,
+                                    std::size_t place, const std::vector<store::Moment>& moments,
+                                    const std::vector<store::Event>& events);
+
+/// What of a stretch its strides are judged in; `events` of the clip, on the stream's clock. `size`: of the
+/// picture, display pixels; `trunk_px`: of the rider.
+struct PictureSize {
+    int width = 0, height = 0;
+};
+core::MotionSetting motion_setting(const RiddenIn& ridden, const core::Stretches& stretches,
+                                   std::size_t place, int slot, const std::vector<store::Event>& events,
+                                   PictureSize size, double trunk_px);
+/// What happens over the strides, in real time, also where a phone slowed only the middle.
+core::MotionReport motion_report(core::Tracks tracks, core::MotionSetting setting,
+                                 const core::CaptureMap& real, const core::Knowledge& knowledge);
+
+/// What a report says of each stride, of the measures that bands are stated for.
+std::vector<core::StrideValues> values_of(const core::MotionReport& report);
+
+/// False when just this was kept already.
+bool keep_strides(const StrideKey& key, const std::vector<core::StrideValues>& values);
+std::optional<std::vector<core::StrideValues>> kept_strides(const StrideKey& key);
+
+}  // namespace aspen::app
