@@ -146,6 +146,16 @@ int take_shots(MainWindow& window, app::Yard& yard, const QString& folder) {
     if (!wait_for([&] { return bench.deck().picture_is_full(); }, kStepMs)) return 4;
     all = save("log") && all;
     window.review().act("log_events");
+    bench.deck().go_to(66);
+    window.review().act("strides");
+    if (!wait_for([&] { return !window.review().strides().busy() && window.review().strides().followed(); },
+                  kStepMs))
+        return 4;
+    if (!wait_for([&] { return bench.deck().picture_is_full(); }, kStepMs)) return 4;
+    all = save("strides") && all;
+    window.review().act("curves");
+    all = save("curves") && all;
+    window.review().act("let_go");
     bench.deck().go_to(60);
     window.review().act("two_at_once");
     settle(1500);

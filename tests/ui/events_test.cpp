@@ -201,5 +201,44 @@ TEST(Drill, TheMedianOfWhatWasPressedIsTheReaction) {
     EXPECT_LT(ms, 400);
 }
 
+TEST_F(Events, AWrongLeadIsAFaultAndARightOneIsNot) {
+    const auto rider = add_rider(*yard, test::rider("Maude Estrell", 1990, "jumper", "established"));
+    app::say_rider(*yard, bench().review().ride().id, rider);
+    app::ridden_here(bench(), core::Gait::canter);
+    app::ridden_here(bench(), core::Seat::two_point);
+    const auto found = [&] { return bench().findings().find("wrong_lead"); };
+    const auto at_frame = [&](int frame, const char* event, const char* detail = "") {
+        bench().deck().go_to(frame);
+        log().log(event, detail);
+    };
+    at_frame(2, "lead_right");
+    EXPECT_FALSE(found()) << "nobody said which one was wanted";
+    at_frame(1, "rein_left");
+    ASSERT_TRUE(found()) << "on the left rein the right lead is the wrong one";
+    EXPECT_EQ(found()->found.certain, 1);
+    at_frame(20, "aid", "lead=left");
+    at_frame(24, "lead_left");
+    EXPECT_EQ(found()->found.judgeable, 2);
+    EXPECT_EQ(found()->found.certain, 1);
+    at_frame(30, "wrong_lead");
+    EXPECT_EQ(found()->found.certain, 2) << "pressed after the lead: that one was meant";
+    EXPECT_EQ(found()->found.judgeable, 2);
+    while (found() && yard->undo_stack().canUndo()) yard->undo();
+    EXPECT_FALSE(found()) << "undone, it never was";
+}
+
+TEST_F(Events, AWrongDiagonalIsAFault) {
+    const auto rider = add_rider(*yard, test::rider("Joss Penhallow", 1999, "hunter", "established"));
+    app::say_rider(*yard, bench().review().ride().id, rider);
+    app::ridden_here(bench(), core::Seat::rising);
+    bench().deck().go_to(5);
+    log().log("diagonal_left", "");
+    EXPECT_FALSE(bench().findings().find("wrong_diagonal"));
+    bench().deck().go_to(9);
+    log().log("wrong_diagonal", "");
+    ASSERT_TRUE(bench().findings().find("wrong_diagonal"));
+    EXPECT_EQ(bench().findings().find("wrong_diagonal")->found.judgeable, 1) << "said of the one before";
+}
+
 }  // namespace
 }  // namespace aspen::ui

@@ -24,8 +24,10 @@ std::pair<double, double> range_of(const app::Lane& lane) {
     for (const app::LanePoint& p : lane.points) {
         low = std::min(low, p.value.value - 2 * p.value.sd);
         high = std::max(high, p.value.value + 2 * p.value.sd);
-        if (p.value.band.lo) low = std::min(low, *p.value.band.lo);
-        if (p.value.band.hi) high = std::max(high, *p.value.band.hi);
+        // A band with one limit may lie beside all values.
+        for (const auto& limit : {p.value.band.lo, p.value.band.hi}) {
+            if (limit) low = std::min(low, *limit), high = std::max(high, *limit);
+        }
     }
     const double air = std::max(0.5, (high - low) * 0.08);
     return {low - air, high + air};

@@ -63,6 +63,8 @@ class FindingLine : public QWidget {
 };
 
 QString how_often(const core::FoundFault& f, std::size_t moments) {
+    if (f.strides > 0 && f.strides == f.judgeable)
+        return QObject::tr("in %1 of %2 strides").arg(f.certain).arg(f.strides);
     const auto n = static_cast<int>(std::lround(f.share * static_cast<double>(moments)));
     if (moments < 2) return QObject::tr("one moment so far");
     return QObject::tr("at %1 of %2 moments").arg(n).arg(moments);

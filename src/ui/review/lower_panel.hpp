@@ -3,6 +3,7 @@
 #include <QStackedWidget>
 
 #include "ui/review/checks_panel.hpp"
+#include "ui/review/curves_panel.hpp"
 #include "ui/review/event_panel.hpp"
 #include "ui/review/findings_panel.hpp"
 #include "ui/review/strides_panel.hpp"
@@ -11,12 +12,13 @@
 
 namespace aspen::ui {
 
-/// Under the film: the findings, the eye checks, what the ride says, why a fault was said or the keys that
-/// log what happens, one at a time by key. Nothing else moves when it changes.
+/// Under the film: the findings, the eye checks, what the ride says, why a fault was said, the keys that log
+/// what happens, what the strides say or a curve of them, one at a time by key. Nothing else moves when it
+/// changes.
 class LowerPanel : public QStackedWidget {
     Q_OBJECT
   public:
-    enum class Shows { findings, checks, summary, why, events, strides };
+    enum class Shows { findings, checks, summary, why, events, strides, curves };
     LowerPanel(app::Bench& bench, app::EventLog& log, app::StrideWork& work, const KeyMap& keys,
                QWidget* parent = nullptr);
     FindingsPanel& findings() { return *findings_; }
@@ -25,6 +27,7 @@ class LowerPanel : public QStackedWidget {
     WhyPanel& why() { return *why_; }
     EventPanel& events() { return *events_; }
     StridesPanel& strides() { return *strides_; }
+    CurvesPanel& curves() { return *curves_; }
     Shows shows() const { return static_cast<Shows>(currentIndex()); }
     /// Shows this; the findings again when it is shown already.
     void toggle(Shows what);
@@ -38,6 +41,7 @@ class LowerPanel : public QStackedWidget {
     WhyPanel* why_;
     EventPanel* events_;
     StridesPanel* strides_;
+    CurvesPanel* curves_;
 };
 
 }  // namespace aspen::ui

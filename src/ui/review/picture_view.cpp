@@ -380,6 +380,10 @@ void PictureView::paint_figures(QPainter& p) const {
     }
     const core::Figure f = bench_.marking().figure();
     paint_figure(p, f, look);
+    if (f.marked() == 0 && followed_) {
+        if (const auto followed = followed_(bench_.deck().frame()))
+            paint_figure(p, *followed, {look.to_widget, look.height, {}, bench_.review().slot(), true, {}});
+    }
     if (marks_ && !quiet_ && !bench_.marking().selected() && measure_.isEmpty()) {
         const exchange::Annotated a = app::annotated_here(bench_);
         const exchange::MarksLook marks{look.to_widget, 1, text_font(14, true)};

@@ -2,6 +2,7 @@
 
 #include <QHash>
 #include <QWidget>
+#include <functional>
 
 #include "app/review/bench.hpp"
 #include "app/review/figure_maker.hpp"
@@ -63,6 +64,8 @@ class PictureView : public QWidget {
     QString measure_shown() const { return measure_; }
     /// Lifts brightness and contrast of dark clips, for looking only: 0 as it is, 1, 2.
     void set_lift(int level);
+    /// Where the joints of an unmarked frame were followed to, drawn thin; empty for nothing.
+    void set_followed(std::function<std::optional<core::Figure>(int)> at) { followed_ = std::move(at); }
     int lift() const { return stage_.lift(); }
     /// What is asked for next, in words.
     QString asks() const { return prompt_->isHidden() ? QString() : prompt_->spoken(); }
@@ -126,6 +129,7 @@ class PictureView : public QWidget {
     PictureStage stage_;
     HintLine* prompt_;
     bool prompt_waits_ = false;
+    std::function<std::optional<core::Figure>(int)> followed_;
 };
 
 }  // namespace aspen::ui

@@ -11,6 +11,7 @@
 #include "app/review/ground_marks.hpp"
 #include "app/review/riding.hpp"
 #include "app/review/seeing.hpp"
+#include "core/motion/motion_curves.hpp"
 #include "ui/review/ask_panel.hpp"
 #include "ui/review/column.hpp"
 #include "ui/review/context_bar.hpp"
@@ -97,7 +98,7 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys,
     connect(&maker_, &app::FigureMaker::say, this, &ReviewView::say);
     connect(&bench_.marking(), &app::Marking::blind_done, this, &ReviewView::say);
     connect(&player_, &app::Player::changed, this,
-            [this] { picture_->be_quiet(player_.playing() || log_.on()); });
+            [this] { picture_->be_quiet(player_.playing() || log_.on() || shows_strides()); });
     connect(&stretch_, &app::StretchWriter::finished, this, &ReviewView::say);
     bind_looking();
     bind_stretches();
@@ -105,6 +106,7 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys,
     bind_seeing();
     bind_findings();
     bind_events();
+    bind_strides();
     const auto key = [this](const char* id, auto act) {
         auto* shortcut =
             new QShortcut(view_keys(id).front(), this, nullptr, nullptr, Qt::WidgetWithChildrenShortcut);
@@ -280,12 +282,57 @@ void ReviewView::bind_events() {
     });
     connect(&log_, &app::EventLog::changed, this, [this] {
         if (log_.on()) ask_->leave();
-        picture_->be_quiet(player_.playing() || log_.on());
+        picture_->be_quiet(player_.playing() || log_.on() || shows_strides());
         const bool shown = lower_->shows() == LowerPanel::Shows::events;
         if (log_.on() != shown) lower_->toggle(LowerPanel::Shows::events);
     });
     connect(&lower_->events(), &EventPanel::say, this, &ReviewView::say);
     connect(&lower_->events(), &EventPanel::closed, picture_, qOverload<>(&QWidget::setFocus));
+}
+
+bool ReviewView::shows_strides() const {
+    using Shows = LowerPanel::Shows;
+    return lower_->isVisible() && (lower_->shows() == Shows::strides || lower_->shows() == Shows::curves);
+}
+
+/// What is out of its band is seen on the film, not only in the panel.
+void ReviewView::light_strides() {
+    std::vector<std::pair<int, int>> lit;
+    if (const core::MotionReport* r = shows_strides() ? strides_.report() : nullptr) {
+        for (const std::size_t i : core::strides_outside(*r))
+            lit.emplace_back(strides_.frame_at(r->strides[i].start_s),
+                             strides_.frame_at(r->strides[i].end_s));
+    }
+    strip_->light(std::move(lit));
+    // What was followed is looked at there; nothing asks for joints meanwhile.
+    picture_->be_quiet(player_.playing() || log_.on() || shows_strides());
+}
+
+void ReviewView::bind_strides() {
+    does("strides", [this] {
+        lower_->toggle(LowerPanel::Shows::strides);
+        const bool shown = lower_->shows() == LowerPanel::Shows::strides;
+        if (shown && !strides_.busy() && !strides_.followed()) strides_.follow();
+    });
+    connect(&strides_, &app::StrideWork::say, this, &ReviewView::say);
+    does("curves", [this] {
+        lower_->toggle(LowerPanel::Shows::curves);
+        const bool shown = lower_->shows() == LowerPanel::Shows::curves;
+        if (shown && !strides_.busy() && !strides_.followed()) strides_.follow();
+    });
+    does("curves_over", [this] {
+        if (lower_->shows() != LowerPanel::Shows::curves) lower_->toggle(LowerPanel::Shows::curves);
+        lower_->curves().lay_over(!lower_->curves().laid_over());
+    });
+    does("worst_stride", [this] {
+        if (lower_->shows() != LowerPanel::Shows::curves) lower_->toggle(LowerPanel::Shows::curves);
+        if (!lower_->curves().go_to_worst()) emit say(tr("This curve has no stride that stands out."));
+    });
+    picture_->set_followed([this](int frame) {
+        return shows_strides() ? strides_.followed_at(frame) : std::optional<core::Figure>{};
+    });
+    connect(&strides_, &app::StrideWork::changed, this, &ReviewView::light_strides);
+    connect(lower_, &QStackedWidget::currentChanged, this, &ReviewView::light_strides);
 }
 
 /// While what happens is logged, the keys are events; only playing, stepping and leaving remain beside them.
@@ -344,12 +391,6 @@ void ReviewView::bind_findings() {
         lower_->toggle(LowerPanel::Shows::checks);
     });
     does("summary", [this] { lower_->toggle(LowerPanel::Shows::summary); });
-    does("strides", [this] {
-        lower_->toggle(LowerPanel::Shows::strides);
-        const bool shown = lower_->shows() == LowerPanel::Shows::strides;
-        if (shown && !strides_.busy() && !strides_.followed()) strides_.follow();
-    });
-    connect(&strides_, &app::StrideWork::say, this, &ReviewView::say);
     does("why", [this] { lower_->toggle(LowerPanel::Shows::why); });
     does("stirrups", [this] { note_stirrups(); });
     does("name_by_letters", [this] { name_by_letters(); });

@@ -69,6 +69,9 @@ class ReviewView : public QWidget {
     void bind_seeing();
     void bind_findings();
     void bind_events();
+    void bind_strides();
+    bool shows_strides() const;
+    void light_strides();
     bool event_key(const QString& action, const QKeyEvent& e);
     bool arrow(const QString& action, const QKeyEvent& e);
     bool digit(const QKeyEvent& e);

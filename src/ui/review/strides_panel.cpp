@@ -1,8 +1,10 @@
 #include "ui/review/strides_panel.hpp"
 
 #include <QHBoxLayout>
+#include <QTimer>
 #include <utility>
 
+#include "ui/shared/theme.hpp"
 #include "ui/shared/widgets.hpp"
 
 namespace aspen::ui {
@@ -44,7 +46,9 @@ StridesPanel::StridesPanel(app::Bench& bench, app::StrideWork& work, const KeyMa
 
 void StridesPanel::rebuild() {
     clear(*list_);
-    lines_ = work_.words();
+    const auto sayings = work_.sayings();
+    lines_.clear();
+    for (const core::StrideSaying& s : sayings) lines_ << QString::fromStdString(s.words);
     const bool there = !lines_.isEmpty();
     title_->setText(work_.busy() ? tr("Following …")
                     : there      ? tr("Over the strides")
@@ -54,10 +58,19 @@ void StridesPanel::rebuild() {
     foot_->say(work_.busy() ? tr("You can go on working; it stands here when it is done.")
                : !there ? tr("From the marked moments of this stretch the joints are followed to its ends.")
                : work_.outdated() ? tr("Joints were marked or moved since; follow again to take them in.")
-                                  : tr("[let_go] back to the findings"));
-    for (const QString& line : lines_) {
-        auto* label = text_label(line, this, 14, &line == &lines_.front());
+                                  : tr("[curves] shows the curves, [let_go] goes back to the findings"));
+    for (const core::StrideSaying& s : sayings) {
+        QString line = QString::fromStdString(s.words).toHtmlEscaped();
+        const QString measure = QString::fromStdString(s.measure);
+        if (!measure.isEmpty())
+            line += QString(" &nbsp;<a href='%1' style='color:%2'>%3</a>")
+                        .arg(measure, theme().sky.name(), tr("curve"));
+        auto* label = text_label(line, this, 14, &s == &sayings.front());
         label->setWordWrap(true);
+        label->setTextInteractionFlags(Qt::LinksAccessibleByMouse | Qt::LinksAccessibleByKeyboard);
+        connect(label, &QLabel::linkActivated, this, [this](const QString& of) {
+            QTimer::singleShot(0, this, [this, of] { emit wants_curve(of); });
+        });
         list_->addWidget(label);
     }
     list_->addStretch(1);

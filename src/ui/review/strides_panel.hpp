@@ -18,6 +18,9 @@ class StridesPanel : public QWidget {
     void open() { rebuild(); }
     QStringList lines() const { return lines_; }
 
+  signals:
+    void wants_curve(const QString& measure);
+
   private:
     void rebuild();
     app::Bench& bench_;

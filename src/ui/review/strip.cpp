@@ -234,7 +234,16 @@ void Strip::paint_film(QPainter& p) const {
                           bar.height()),
                    QBrush(QColor(20, 26, 24), Qt::BDiagPattern));
     }
+    for (const auto& [from, to] : lit_) {  // at its lower edge, as on the curve's upper one
+        const QRectF stride(QPointF(x_of(from), bar.bottom() - 4), QPointF(x_of(to), bar.bottom()));
+        p.fillRect(stride.adjusted(0.5, 0, -0.5, 0), t.clay);
+    }
     p.restore();
+}
+
+void Strip::light(std::vector<std::pair<int, int>> strides) {
+    lit_ = std::move(strides);
+    update();
 }
 
 void Strip::paint_footfall(QPainter& p, const QRectF& area, core::Gait gait, double direction) const {

@@ -20,6 +20,9 @@ class Strip : public QWidget {
     Strip(app::Bench& bench, app::Player& player, QWidget* parent = nullptr);
     QSize sizeHint() const override { return {600, 100}; }
 
+    /// Strides that are outside their band, first and last frame of each, marked under the film.
+    void light(std::vector<std::pair<int, int>> strides);
+
   signals:
     void wants_name(std::size_t stretch);  ///< the lane was double-clicked
 
@@ -52,6 +55,7 @@ class Strip : public QWidget {
     QPushButton* speed_;
     QPushButton* loop_;
     double opening_ = 0;
+    std::vector<std::pair<int, int>> lit_;
     std::optional<std::size_t> held_border_;
     int gesture_ = 0;
     struct Still {

@@ -1,0 +1,366 @@
+#include "ui/review/curves_panel.hpp"
+
+#include <qcustomplot.h>
+
+#include <QHBoxLayout>
+#include <QMouseEvent>
+#include <QVBoxLayout>
+#include <algorithm>
+#include <cmath>
+#include <limits>
+#include <set>
+
+#include "core/motion/motion_curves.hpp"
+#include "core/motion/motion_words.hpp"
+#include "ui/shared/theme.hpp"
+#include "ui/shared/widgets.hpp"
+
+namespace aspen::ui {
+namespace {
+
+constexpr int kSide = 16;  // as the film's, so that both stand on one axis
+
+/// What most is argued about comes first; then what has a band, then the rest.
+int rank(const core::MotionCurve& c) {
+    static constexpr std::string_view kFirst[] = {"lower_leg", "seat_height", "trunk_lean",
+                                                  "hand_bob",  "heel_bob",    "head_pitch"};
+    const auto at = std::ranges::find(kFirst, c.id);
+    if (at != std::end(kFirst)) return static_cast<int>(at - kFirst);
+    return c.band ? 10 : 20;
+}
+
+QColor faded(QColor c, int alpha) {
+    c.setAlpha(alpha);
+    return c;
+}
+
+}  // namespace
+
+CurvesPanel::CurvesPanel(app::Bench& bench, app::StrideWork& work, const KeyMap& keys, QWidget* parent)
+    : QWidget(parent), bench_(bench), work_(work) {
+    setObjectName("ground");
+    setAccessibleName(tr("Curves over the strides"));
+    auto* all = new QVBoxLayout(this);
+    all->setContentsMargins(0, 2, 0, 2);
+    all->setSpacing(0);
+    auto* head = new QHBoxLayout;
+    head->setContentsMargins(kSide, 0, kSide, 0);
+    head->setSpacing(12);
+    title_ = text_label("", this, 14, true);
+    said_ = text_label("", this, 14);
+    said_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    foot_ = new HintLine(keys, this, 12);
+    head->addWidget(title_);
+    head->addWidget(said_, 1);
+    head->addWidget(foot_);
+    all->addLayout(head);
+    plot_ = new QCustomPlot(this);
+    plot_->setFocusPolicy(Qt::NoFocus);
+    plot_->installEventFilter(this);
+    plot_->plotLayout()->setMargins({});
+    QCPAxisRect* rect = plot_->axisRect();
+    rect->setAutoMargins(QCP::msNone);
+    rect->setMargins({kSide, 2, kSide, 2});
+    for (QCPAxis* axis : {plot_->xAxis, plot_->yAxis}) {
+        axis->grid()->setVisible(false);
+        axis->setBasePen(Qt::NoPen);
+        axis->setTickPen(Qt::NoPen);
+        axis->setSubTickPen(Qt::NoPen);
+        axis->setTickLabelSide(QCPAxis::lsInside);
+        axis->ticker()->setTickCount(3);
+    }
+    all->addWidget(plot_, 1);
+    connect(&work_, &app::StrideWork::changed, this, [this] {
+        if (isVisible()) rebuild();
+    });
+    connect(&bench_.deck(), &app::ClipDeck::frame_changed, this, [this, shown = -1]() mutable {
+        if (!isVisible() || !bench_.is_open()) return;
+        const int first = bench_.review().stretch().first;
+        if (std::exchange(shown, first) != first) return rebuild();
+        place_cursor();
+    });
+    dress();
+}
+
+void CurvesPanel::dress() {
+    const Theme& t = theme();
+    plot_->setBackground(t.ground);
+    for (QCPAxis* axis : {plot_->xAxis, plot_->yAxis}) {
+        axis->setTickLabelColor(t.quiet);
+        axis->setTickLabelFont(text_font(12));
+    }
+}
+
+void CurvesPanel::changeEvent(QEvent* event) {
+    if (event->type() == QEvent::PaletteChange && plot_) {
+        dress();
+        if (isVisible()) rebuild();
+    }
+    QWidget::changeEvent(event);
+}
+
+std::vector<const core::MotionCurve*> CurvesPanel::curves() const {
+    std::vector<const core::MotionCurve*> out;
+    if (const core::MotionReport* r = work_.report()) {
+        for (const core::MotionCurve& c : r->curves) out.push_back(&c);
+    }
+    std::ranges::stable_sort(out, {}, [](const core::MotionCurve* c) { return rank(*c); });
+    return out;
+}
+
+const core::MotionCurve* CurvesPanel::curve() const {
+    const auto all = curves();
+    const auto at = std::ranges::find(all, chosen_, &core::MotionCurve::id);
+    return at != all.end() ? *at : all.empty() ? nullptr : all.front();
+}
+
+QString CurvesPanel::title() const { return title_->text(); }
+QString CurvesPanel::said() const { return said_->text(); }
+
+void CurvesPanel::move(int by) {
+    const auto all = curves();
+    if (all.empty()) return;
+    const auto at = std::ranges::find(all, curve()) - all.begin();
+    chosen_ = all[static_cast<std::size_t>(std::clamp<std::ptrdiff_t>(at + by, 0, std::ssize(all) - 1))]->id;
+    rebuild();
+}
+
+void CurvesPanel::choose(const std::string& measure) {
+    for (const core::MotionCurve* c : curves()) {
+        if (c->id == measure || core::stride_measure_of(c->id) == measure) chosen_ = c->id;
+    }
+    rebuild();
+}
+
+void CurvesPanel::lay_over(bool on) {
+    laid_over_ = on;
+    rebuild();
+}
+
+double CurvesPanel::frame_of(double real_s) const {
+    const int frame = work_.frame_at(real_s), last = bench_.deck().facts().frames - 1;
+    const int other = std::clamp(real_s >= work_.real_at(frame) ? frame + 1 : frame - 1, 0, last);
+    const double a = work_.real_at(frame), b = work_.real_at(other);
+    return other == frame || a == b ? frame : frame + (other - frame) * (real_s - a) / (b - a);
+}
+
+void CurvesPanel::rebuild() {
+    plot_->clearGraphs();
+    plot_->clearItems();
+    cursor_ = nullptr;
+    const core::MotionReport* report = work_.report();
+    const core::MotionCurve* shown = curve();
+    plot_->setVisible(shown != nullptr);
+    if (!shown) {
+        title_->setText(work_.busy() ? tr("Following …") : tr("Nothing followed yet"));
+        said_->clear();
+        foot_->say(work_.busy() ? tr("You can go on working.")
+                                : tr("[strides] follows the joints of this stretch"));
+        setAccessibleDescription(title_->text());
+        return;
+    }
+    chosen_ = shown->id;
+    say(*report, *shown);
+    fit_values(*shown);
+    laid_over_ ? draw_over(*report, *shown) : draw_along(*report, *shown);
+    plot_->replot(QCustomPlot::rpQueuedReplot);
+}
+
+void CurvesPanel::say(const core::MotionReport& report, const core::MotionCurve& shown) {
+    title_->setText(sentence(QString::fromStdString(shown.spoken)));
+    said_->setText(QString::fromStdString(core::said_of(report, shown)));
+    foot_->say(
+        tr("[finding_up] [finding_down] another measure   [curves_over] %1   [worst_stride] worst stride")
+            .arg(laid_over_ ? tr("along the film") : tr("laid over each other")));
+    setAccessibleDescription(title_->text() + ": " + said_->text());
+}
+
+void CurvesPanel::fit_values(const core::MotionCurve& shown) {
+    low_ = std::numeric_limits<double>::max();
+    high_ = std::numeric_limits<double>::lowest();
+    for (const double v : shown.values) {
+        if (!std::isnan(v)) low_ = std::min(low_, v), high_ = std::max(high_, v);
+    }
+    // A band far away would press the curve flat: its near end is enough.
+    const double reach = std::max(1.0, high_ - low_);
+    if (shown.band) {
+        if (shown.band->lo && *shown.band->lo > low_ - reach) low_ = std::min(low_, *shown.band->lo);
+        if (shown.band->hi && *shown.band->hi < high_ + reach) high_ = std::max(high_, *shown.band->hi);
+    }
+    const double room = 0.12 * std::max(1.0, high_ - low_);
+    low_ -= 1.3 * room, high_ += 1.8 * room;  // above stand the strides' own marks
+    plot_->yAxis->setRange(low_, high_);
+}
+
+void CurvesPanel::draw_band(const core::MotionCurve& shown, double from, double to) {
+    if (!shown.band) return;
+    auto* band = new QCPItemRect(plot_);
+    band->setPen(Qt::NoPen);
+    band->setBrush(faded(theme().quiet, 38));
+    band->topLeft->setCoords(from, std::min(high_, shown.band->hi.value_or(high_)));
+    band->bottomRight->setCoords(to, std::max(low_, shown.band->lo.value_or(low_)));
+}
+
+void CurvesPanel::draw_along(const core::MotionReport& report, const core::MotionCurve& shown) {
+    const Theme& t = theme();
+    plot_->xAxis->setRange(0, std::max(1, bench_.deck().facts().frames - 1));
+    plot_->xAxis->setTickLabels(false);
+    const auto frames = [&](double s) { return frame_of(s); };
+    draw_band(shown, frames(report.times.front()), frames(report.times.back()));
+    draw_strides(report, shown);
+    QCPGraph* line = plot_->addGraph();
+    line->setPen(QPen(t.ink, 1.6));
+    line->setAntialiased(true);
+    QVector<double> xs, ys;
+    for (std::size_t i = 0; i < report.times.size(); ++i) {
+        xs << frames(report.times[i]);
+        ys << shown.values[i];  // a NaN leaves a gap
+    }
+    line->setData(xs, ys, true);
+    mark_moments(report, shown);
+    cursor_ = new QCPItemLine(plot_);
+    cursor_->setPen(QPen(t.sky, 1.4));
+    for (QCPItemPosition* end : {cursor_->start, cursor_->end})
+        end->setTypeY(QCPItemPosition::ptAxisRectRatio);
+    place_cursor();
+}
+
+void CurvesPanel::draw_strides(const core::MotionReport& report, const core::MotionCurve& shown) {
+    const Theme& t = theme();
+    const core::MotionMeasure* m = core::find(report, core::stride_measure_of(shown.id));
+    std::set<std::size_t> outside;
+    if (m) {
+        for (const std::size_t i : core::strides_outside(*m)) outside.insert(i);
+    }
+    for (std::size_t i = 0; i < report.strides.size(); ++i) {
+        const core::StrideSpan& s = report.strides[i];
+        const double from = frame_of(s.start_s), to = frame_of(s.end_s);
+        auto* rule = new QCPItemLine(plot_);
+        rule->setPen(QPen(t.line, 1));
+        for (QCPItemPosition* end : {rule->start, rule->end}) end->setTypeY(QCPItemPosition::ptAxisRectRatio);
+        rule->start->setCoords(from, 0);
+        rule->end->setCoords(from, 1);
+        if (!m || i >= m->by_stride.size() || !m->by_stride[i]) continue;
+        const bool out = outside.contains(i);
+        if (out) {  // a bar over the whole stride, so that it is seen without colour too
+            auto* bar = new QCPItemLine(plot_);
+            bar->setPen(QPen(t.clay, 3, Qt::SolidLine, Qt::FlatCap));
+            for (QCPItemPosition* end : {bar->start, bar->end})
+                end->setTypeY(QCPItemPosition::ptAxisRectRatio);
+            bar->start->setCoords(from, 0.01);
+            bar->end->setCoords(to, 0.01);
+        }
+        auto* value = new QCPItemText(plot_);
+        value->setText(QString::number(*m->by_stride[i], 'f', m->unit == "stride" ? 2 : 0));
+        value->setFont(text_font(12, out));
+        value->setColor(out ? t.clay : t.quiet);
+        value->setPositionAlignment(Qt::AlignTop | Qt::AlignHCenter);
+        value->position->setTypeY(QCPItemPosition::ptAxisRectRatio);
+        value->position->setCoords((from + to) / 2, 0.03);
+    }
+}
+
+void CurvesPanel::mark_moments(const core::MotionReport& report, const core::MotionCurve& shown) {
+    const Theme& t = theme();
+    QCPGraph* dots = plot_->addGraph();
+    dots->setLineStyle(QCPGraph::lsNone);
+    dots->setScatterStyle({QCPScatterStyle::ssDisc, t.sky, t.sky, 6});
+    for (const store::Moment& m : bench_.review().moments()) {
+        if (m.slot != bench_.review().slot()) continue;
+        const double at = work_.real_at(m.frame);
+        const auto near = std::ranges::lower_bound(report.times, at);
+        if (near == report.times.end()) continue;
+        const double v = shown.values[static_cast<std::size_t>(near - report.times.begin())];
+        if (at >= report.times.front() - 0.05 && !std::isnan(v)) dots->addData(m.frame, v);
+    }
+    for (const store::Event& e : bench_.review().events()) {
+        if (e.slot != bench_.review().slot()) continue;
+        auto* tick = new QCPItemLine(plot_);
+        tick->setPen(QPen(t.ink, 1.4));
+        for (QCPItemPosition* end : {tick->start, tick->end}) end->setTypeY(QCPItemPosition::ptAxisRectRatio);
+        const double at = frame_of(bench_.deck().capture_map().real_s(e.time_s));
+        tick->start->setCoords(at, 0.93);
+        tick->end->setCoords(at, 1);
+    }
+}
+
+void CurvesPanel::draw_over(const core::MotionReport& report, const core::MotionCurve& shown) {
+    const Theme& t = theme();
+    plot_->xAxis->setRange(0, 100);
+    plot_->xAxis->setTickLabels(true);
+    draw_band(shown, 0, 100);
+    const core::StridesLaidOver over = core::lay_over(report, shown);
+    const core::MotionMeasure* m = core::find(report, core::stride_measure_of(shown.id));
+    const std::size_t worst = (m ? core::worst_stride(*m) : std::nullopt).value_or(over.strides.size());
+    const auto add = [&](const std::vector<double>& values, const QPen& pen) {
+        QCPGraph* g = plot_->addGraph();
+        g->setPen(pen);
+        for (std::size_t k = 0; k < values.size(); ++k) g->addData(2.0 * static_cast<double>(k), values[k]);
+        return g;
+    };
+    if (!over.mean.empty()) {
+        std::vector<double> up = over.mean, down = over.mean;
+        for (std::size_t k = 0; k < up.size(); ++k) up[k] += over.spread[k], down[k] -= over.spread[k];
+        QCPGraph* top = add(up, Qt::NoPen);
+        QCPGraph* bottom = add(down, Qt::NoPen);
+        top->setBrush(faded(t.ink, 36));
+        top->setChannelFillGraph(bottom);
+    }
+    for (std::size_t i = 0; i < over.strides.size(); ++i) {
+        if (worst != i) add(over.strides[i], QPen(faded(t.quiet, 120), 1));
+    }
+    if (worst < over.strides.size()) add(over.strides[worst], QPen(t.ink, 1.4, Qt::DashLine));
+    add(over.mean, QPen(t.ink, 2.4));
+}
+
+void CurvesPanel::place_cursor() {
+    if (!cursor_) return;
+    const double x = bench_.deck().frame();
+    cursor_->start->setCoords(x, 0);
+    cursor_->end->setCoords(x, 1);
+    plot_->replot(QCustomPlot::rpQueuedReplot);
+}
+
+bool CurvesPanel::go_to_worst() {
+    const core::MotionReport* report = work_.report();
+    const core::MotionCurve* shown = curve();
+    const core::MotionMeasure* m =
+        report && shown ? core::find(*report, core::stride_measure_of(shown->id)) : nullptr;
+    const auto worst = m ? core::worst_stride(*m) : std::nullopt;
+    if (!worst) return false;
+    const core::StrideSpan& s = report->strides[*worst];
+    // Farthest from where the curve is on average: that is what one goes there to see.
+    double sum = 0;
+    int n = 0;
+    for (const double v : shown->values) {
+        if (!std::isnan(v)) sum += v, ++n;
+    }
+    double best = -1, at = s.start_s;
+    for (std::size_t i = 0; i < report->times.size(); ++i) {
+        if (report->times[i] < s.start_s || report->times[i] > s.end_s || std::isnan(shown->values[i]))
+            continue;
+        const double off = std::abs(shown->values[i] - sum / n);
+        if (off > best) best = off, at = report->times[i];
+    }
+    bench_.deck().go_to(work_.frame_at(at));
+    return true;
+}
+
+bool CurvesPanel::eventFilter(QObject* object, QEvent* event) {
+    const bool press = event->type() == QEvent::MouseButtonPress, moves = event->type() == QEvent::MouseMove,
+               lets = event->type() == QEvent::MouseButtonRelease;
+    if (object != plot_ || laid_over_ || !(press || moves || lets))
+        return QWidget::eventFilter(object, event);
+    auto* mouse = static_cast<QMouseEvent*>(event);
+    if (lets) {
+        bench_.deck().rest();
+        return true;
+    }
+    if (!(mouse->buttons() & Qt::LeftButton)) return QWidget::eventFilter(object, event);
+    const double x = plot_->xAxis->pixelToCoord(mouse->position().x());
+    bench_.deck().go_to(std::clamp(static_cast<int>(std::lround(x)), 0, bench_.deck().facts().frames - 1),
+                        media::Motion::scrub);
+    return true;
+}
+
+}  // namespace aspen::ui
