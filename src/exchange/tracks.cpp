@@ -7,6 +7,7 @@
 #include <cmath>
 #include <istream>
 #include <map>
+#include <ostream>
 
 #include "core/reading/refused.hpp"
 #include "exchange/csv.hpp"
@@ -91,9 +92,11 @@ class Reading {
         p.at = {number(fields, "x"), number(fields, "y")};
         if (std::abs(p.at.x) > kMostPx || std::abs(p.at.y) > kMostPx)
             refuse(fmt::format("a point lies farther than {} pixels off", kMostPx));
-        const double confidence = number(fields, "confidence");
+        const double confidence = p.confidence = number(fields, "confidence");
         if (confidence < 0 || confidence > 1) refuse("confidence lies between 0 and 1");
         p.hidden = confidence <= 0;
+        if (has("sd_px") && !fields[column_.at("sd_px")].empty()) p.sd_px = number(fields, "sd_px");
+        if (p.sd_px < 0) refuse("sd_px lies from 0 on");
         if (has("hidden") && !fields[column_.at("hidden")].empty()) p.hidden |= number(fields, "hidden") != 0;
         read_camera(fields, p.frame, out);
         const auto landmark = core::landmark_from(word);
@@ -122,6 +125,20 @@ class Reading {
 };
 
 }  // namespace
+
+void write_tracks(std::ostream& out, const core::Tracks& tracks) {
+    out << "frame,time_s,landmark,x,y,confidence,sd_px,hidden,cam_x,cam_y,cam_scale\n";
+    for (const core::TrackPoint& p : tracks.points) {
+        out << fmt::format("{},{:.4f},{},{:.2f},{:.2f},{:.3f},{:.2f},{}", p.frame, p.time_s,
+                           core::id(p.landmark), p.at.x, p.at.y, p.confidence, p.sd_px, p.hidden ? 1 : 0);
+        const auto camera = tracks.camera.find(p.frame);
+        if (camera == tracks.camera.end())
+            out << ",,,\n";
+        else
+            out << fmt::format(",{:.3f},{:.3f},{:.6f}\n", camera->second.x, camera->second.y,
+                               camera->second.scale);
+    }
+}
 
 core::Tracks read_tracks(std::istream& in, const std::string& name) { return Reading(in, name).tracks(); }
 

@@ -9,6 +9,8 @@
 /// optional `sd_px,hidden,cam_x,cam_y,cam_scale`. Fields: docs/formats.md.
 namespace aspen::exchange {
 
+/// All columns; a landmark that was lost is `hidden` 1. Times with four decimals, places with two.
+void write_tracks(std::ostream& out, const core::Tracks& tracks);
 /// Throws core::Refused naming the line and what is wrong with it. Hooves are taken note of and left out.
 core::Tracks read_tracks(std::istream& in, const std::string& name);
 

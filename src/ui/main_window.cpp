@@ -15,6 +15,7 @@
 
 #include "app/leaving/events_exchange.hpp"
 #include "app/leaving/marks_exchange.hpp"
+#include "app/leaving/tracks_exchange.hpp"
 #include "app/yard/changes.hpp"
 #include "core/reading/refused.hpp"
 #include "ui/prescribe/prescribe_view.hpp"
@@ -211,6 +212,13 @@ void MainWindow::build_actions() {
         const QString file =
             QFileDialog::getOpenFileName(this, tr("Take in events"), {}, tr("Events (*.csv)"));
         if (!file.isEmpty()) import_events(file);
+    });
+    everywhere("save_tracks", tr("Save the followed joints"), [this] {
+        const QString file = QFileDialog::getSaveFileName(this, tr("Save the followed joints"), "tracks.csv",
+                                                          tr("Tracks (*.csv)"));
+        if (file.isEmpty()) return;
+        const QString trouble = app::export_tracks(bench_, review_->strides(), file);
+        say(trouble.isEmpty() ? tr("Saved: ") + file : trouble);
     });
     everywhere("theme", tr("Light or dark"), [this] { change_theme(); });
     everywhere("all_keys", tr("All keys"),

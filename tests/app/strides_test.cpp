@@ -6,11 +6,14 @@
 #include <QDir>
 #include <QElapsedTimer>
 #include <algorithm>
+#include <fstream>
 
 #include "app/bench_fixture.hpp"
 #include "app/files/cache_folder.hpp"
+#include "app/leaving/tracks_exchange.hpp"
 #include "app/review/first_look.hpp"
 #include "app/review/stride_work.hpp"
+#include "exchange/tracks.hpp"
 
 namespace aspen::app {
 namespace {
@@ -203,6 +206,37 @@ TEST_F(Strides, WhatIsMarkedLaterIsFollowedBack) {
               6);
     ASSERT_TRUE(work.report());
     EXPECT_EQ(work.report()->stride_source, "withers");
+}
+
+TEST_F(Strides, LeaveAsTracksThatGiveTheSameStrides) {
+    open();
+    say_everything();
+    bench.review().set_travel(core::Travel::right);
+    mark(30);
+    mark(110);
+    StrideWork work(bench);
+    const QString file = QString::fromStdString((folder / "tracks.csv").string());
+    EXPECT_THAT(export_tracks(bench, work, file).toStdString(), HasSubstr("not followed yet"));
+    follow(work);
+    const QString refused = export_tracks(bench, work, file);
+    EXPECT_THAT(refused.toStdString(), HasSubstr("consent"))
+        << "a minor's joints do not leave without it either";
+    auto rider = *yard.records().rider(bench.review().rider());
+    rider.birth_year = 1980;
+    yard.step("grown up", [&] { yard.records().update(rider); });
+    ASSERT_EQ(export_tracks(bench, work, file), "");
+    std::ifstream in(file.toStdString());
+    const core::Tracks tracks = exchange::read_tracks(in, "tracks.csv");
+    ASSERT_EQ(tracks.points.size(), work.tracks()->points.size());
+    EXPECT_EQ(tracks.camera.size(), work.tracks()->camera.size());
+    const auto& knowledge = yard.knowledge();
+    const auto again = core::motion_of(tracks, work.setting(), knowledge.body, knowledge.schools);
+    ASSERT_TRUE(again.tempo_per_min && work.report()->tempo_per_min);
+    EXPECT_NEAR(*again.tempo_per_min, *work.report()->tempo_per_min, 0.05);
+    const auto *a = core::find(again, "leg_swing"), *b = core::find(*work.report(), "leg_swing");
+    ASSERT_TRUE(a && b && a->value && b->value);
+    EXPECT_NEAR(*a->value, *b->value, 0.05)
+        << "hundredths of a pixel and four decimals of a second are enough";
 }
 
 TEST_F(Strides, GoOnWhereTheyWereStopped) {

@@ -3,6 +3,7 @@
 
 #include <gmock/gmock.h>
 
+#include "core/motion/counts.hpp"
 #include "core/motion/ground.hpp"
 #include "core/motion/happening_words.hpp"
 
@@ -191,6 +192,34 @@ TEST(Ground, OverstepInHoovesAndStepsBeforeAPole) {
     EXPECT_THAT(sums.before_pole, ElementsAre(DoubleNear(0.85, 1e-9)));
     EXPECT_THAT(in_words(sums), Contains(HasSubstr("they shorten")));
     EXPECT_TRUE(ground_sums({}, {{8, 80, 0}}, {9}).before_pole.empty()) << "nothing usual to hold it against";
+}
+
+// Two up, one down: the count that comes most often is the rider's, and where it was lost is said.
+TEST(Counts, AreKeptOrLostRoundByRound) {
+    std::vector<Happening> events;
+    double t = 0;
+    const auto round = [&](int rises, int sits) {
+        for (int i = 0; i < rises; ++i) events.push_back({t += 0.4, "rise"});
+        for (int i = 0; i < sits; ++i) events.push_back({t += 0.4, "sit"});
+    };
+    round(2, 1);
+    round(2, 1);
+    EXPECT_FALSE(counts_kept(events)) << "two rounds, the second perhaps not at its end";
+    round(2, 2);
+    round(2, 1);
+    round(2, 1);
+    events.push_back({t += 0.4, "rise"});
+    const auto kept = counts_kept(events);
+    ASSERT_TRUE(kept);
+    EXPECT_EQ(kept->rises, 2);
+    EXPECT_EQ(kept->sits, 1);
+    EXPECT_EQ(kept->rounds, 5);
+    EXPECT_EQ(kept->kept, 4);
+    ASSERT_EQ(kept->off_s.size(), 1U);
+    EXPECT_NEAR(kept->off_s[0], 7 * 0.4, 1e-9) << "two sits in a row";
+    EXPECT_EQ(in_words(kept), "Up 2, sit 1, kept in 4 of 5 rounds; not at 2.8 s");
+    EXPECT_EQ(in_words(std::optional<CountsKept>{}), "");
+    EXPECT_FALSE(counts_kept({{1, "sit"}, {2, "sit"}}));
 }
 
 }  // namespace

@@ -373,5 +373,21 @@ TEST(Motion, WhatTheMarksMissIsMissedInEveryStride) {
     EXPECT_NEAR(std::sqrt(m.sd * m.sd - sd * sd), 10 * std::numbers::sqrt2 * 2 / (kLegPx / 2), 0.02);
 }
 
+TEST(Motion, TellsTheSpeedWhereAScaleIsKnown) {
+    Ridden r;
+    r.camera = true;
+    r.travel_px = [](double t) { return 660 * t; };  // 3.3 m/s at 200 px a metre
+    MotionSetting s = setting_of(r);
+    EXPECT_EQ(find(report_of(r, s), "speed"), nullptr) << "no scale, no speed";
+    s.px_per_m = 200;
+    s.px_per_m_sd = 10;
+    const MotionMeasure& m = of(report_of(r, s), "speed");
+    ASSERT_TRUE(m.value);
+    EXPECT_NEAR(*m.value, 3.3, 0.01);
+    EXPECT_NEAR(m.sd, 3.3 * 0.05, 0.02) << "a scale that may be off by a twentieth";
+    r.camera = false;
+    EXPECT_EQ(of(report_of(r, s), "speed").reason, "the camera's motion is not known");
+}
+
 }  // namespace
 }  // namespace aspen::core

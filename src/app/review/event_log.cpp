@@ -6,6 +6,7 @@
 #include <iterator>
 #include <map>
 
+#include "core/motion/counts.hpp"
 #include "core/motion/happening_words.hpp"
 #include "core/motion/stride_guess.hpp"
 
@@ -246,6 +247,13 @@ QStringList EventLog::words_here() const {
     QStringList out;
     const auto tempo = usual_tempo(bench_.review().stretches(), bench_.deck().frame());
     for (const std::string& line : core::in_words(counted_here(), tempo)) out << QString::fromStdString(line);
+    std::vector<core::Happening> mine;  // one clip's counts: a round does not go on in the next
+    const core::CaptureMap real = bench_.deck().capture_map();
+    for (const store::Event& e : bench_.review().events()) {
+        if (e.slot == bench_.review().slot()) mine.push_back({real.real_s(e.time_s), e.event, e.detail});
+    }
+    if (const std::string line = core::in_words(core::counts_kept(mine)); !line.empty())
+        out << QString::fromStdString(line);
     return out;
 }
 

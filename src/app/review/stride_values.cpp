@@ -136,6 +136,8 @@ core::MotionSetting motion_setting(const RiddenIn& ridden, const core::Stretches
     out.travel = s.travel;
     out.camera = s.camera;
     out.anchor_sd_px = core::click_sd_px(size.width, size.height);
+    out.px_per_m = size.px_per_m;
+    out.px_per_m_sd = size.px_per_m_sd;
     out.follow_sd_px = kPulledOfTrunk * trunk_px;
     for (const store::Event& e : events) {
         if (e.slot == slot) out.events.push_back({e.time_s, e.event, e.detail});

@@ -30,6 +30,7 @@ std::optional<StrideKey> stride_key(const store::Clip& clip, int slot, const cor
 /// picture, display pixels; `trunk_px`: of the rider.
 struct PictureSize {
     int width = 0, height = 0;
+    double px_per_m = 0, px_per_m_sd = 0;  ///< where a scale was said
 };
 core::MotionSetting motion_setting(const RiddenIn& ridden, const core::Stretches& stretches,
                                    std::size_t place, int slot, const std::vector<store::Event>& events,

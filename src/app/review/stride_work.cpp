@@ -113,9 +113,10 @@ core::MotionSetting StrideWork::setting() const {
     const media::ClipFacts& facts = bench_.deck().facts();
     double trunk = 0;
     for (const store::Moment* m : anchors()) trunk = std::max(trunk, core::marked_trunk_px(m->figure));
-    return motion_setting(review.ridden(), review.stretches(),
-                          core::stretch_at(review.stretches(), bench_.deck().frame()), review.slot(),
-                          review.events(), {facts.width, facts.height}, trunk);
+    return motion_setting(
+        review.ridden(), review.stretches(), core::stretch_at(review.stretches(), bench_.deck().frame()),
+        review.slot(), review.events(),
+        {facts.width, facts.height, review.clip().px_per_m, review.clip().px_per_m_sd}, trunk);
 }
 
 const core::Tracks* StrideWork::tracks() const {

@@ -38,6 +38,9 @@ class StrideWork : public QObject {
     std::vector<core::StrideSaying> sayings() const;
     /// Where the joints were followed to on a frame; empty where they were not.
     std::optional<core::Figure> followed_at(int frame) const;
+    /// The joints of the stretch at the deck's frame as they go through its marks, on the stream's clock;
+    /// nullptr while it was not followed. Stands as long as the report.
+    const core::Tracks* tracks() const;
     /// The clip's frame at a real time of the report, and the other way round.
     int frame_at(double real_s) const;
     double real_at(int frame) const;
@@ -55,7 +58,6 @@ class StrideWork : public QObject {
     std::vector<const store::Moment*> anchors() const;
     std::optional<FollowPlan> plan() const;
     const FollowedStretch* found() const;
-    const core::Tracks* tracks() const;
     void forget();
     void review_changed();
     void tell_the_judge();

@@ -60,6 +60,7 @@ class Moving {
         swings();
         rise();
         loop();
+        if (in_.px_per_m > 0) speed();
         const detail::MotionParts parts{in_, even_, schools_, report_, !tracks_.camera.empty(), leg_px_};
         for (auto more : {detail::change_measures(parts), detail::fence_measures(parts)})
             report_.measures.insert(report_.measures.end(), more.begin(), more.end());
@@ -347,6 +348,31 @@ class Moving {
             m.verdict = Verdict::not_judged;
             m.reason = "early or late cannot be told";
         }
+    }
+
+    /// How fast the horse goes over the ground, where a scale was said: the withers' way from stride to
+    /// stride, against the background. Its error is the spread and the scale's own.
+    void speed() {
+        std::string why = missing({L::withers});
+        if (why.empty() && tracks_.camera.empty()) why = "the camera's motion is not known";
+        add("speed", "m/s", [this, why](const Stand& s) -> Given {
+            Given out{{}, why};
+            if (!why.empty()) return out;
+            const Series forward = even_.plane(L::withers, s).f;
+            for (const StrideSpan& span : report_.strides) {
+                const auto p = part(forward, span);
+                const bool whole = p && p->values.size() > 2;
+                const double along = whole ? p->values.back() - p->values.front() : kNaN,
+                             share = whole ? p->places.back() - p->places.front() : kNaN;
+                out.by_stride.push_back(along / in_.px_per_m / (share * (span.end_s - span.start_s)));
+            }
+            return out;
+        });
+        MotionMeasure& m = report_.measures.back();
+        if (!m.value) return;
+        const double by_scale = *m.value * in_.px_per_m_sd / in_.px_per_m;
+        m.sd = std::hypot(m.sd, by_scale);
+        m.stride_sd = std::hypot(m.stride_sd, by_scale);
     }
 
     void loop() {

@@ -46,6 +46,8 @@ struct MotionSetting {
     double anchor_sd_px = 0;
     /// How far following pulls each joint with the stride, pixels: common to all strides too.
     double follow_sd_px = 0;
+    /// Scale at the rider, from the horse's height or a pole; 0: not known, and no speed is told.
+    double px_per_m = 0, px_per_m_sd = 0;
     std::optional<double> change_at_s{};  ///< a marked change of pace or turn, stream time
     std::vector<Happening> events{};      ///< take_off, landing, diagonal_…, stream time
     std::vector<std::string> hold{};      ///< what `strides_held` watches; empty: the school's base measures

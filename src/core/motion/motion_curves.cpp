@@ -88,7 +88,7 @@ std::vector<std::size_t> strides_outside(const MotionReport& r) {
         for (const std::size_t i : strides_outside(m)) out.push_back(i);
     }
     std::ranges::sort(out);
-    out.erase(std::ranges::unique(out).begin(), out.end());
+    out.erase(std::unique(out.begin(), out.end()), out.end());  // clang 14 does not take GCC's range version
     return out;
 }
 

@@ -126,6 +126,9 @@ std::vector<StrideSaying> sayings(const MotionReport& r, const MotionSetting& s)
     out.push_back(
         {fmt::format("{} strides, {:.0f} a minute, spread {:.0f} %{}", r.strides.size(), *r.tempo_per_min,
                      *r.tempo_cv_pct, r.stride_source == "rider" ? ", told by the rider alone" : "")});
+    if (const MotionMeasure* m = said(r, "speed"))
+        out.push_back({fmt::format("{:.1f} ± {:.1f} m/s over the ground, {:.0f} km/h", *m->value, m->sd,
+                                   3.6 * *m->value)});
     const double usual = typical_tempo_per_min(s.setting.gait);
     if (usual > 0 && (*r.tempo_per_min < 0.6 * usual || *r.tempo_per_min > 1.6 * usual))
         out.push_back({fmt::format(
