@@ -71,6 +71,10 @@ TEST_F(StridesWindow, OneKeyFollowsAndTheJudgeTakesItIn) {
     for (const QLabel* l : lower().findings().findChildren<QLabel*>()) rows << l->text();
     EXPECT_THAT(rows.join("|").toStdString(),
                 HasSubstr(fmt::format("in {0} of {0} strides", swing->found.strides)));
+    QStringList tips;
+    for (const QWidget* w : lower().findings().findChildren<QWidget*>()) tips << w->toolTip();
+    EXPECT_THAT(tips.join("|").toStdString(), HasSubstr("outside, the band"))
+        << "its rail is the mean over the strides: no moment shows a swing";
 }
 
 TEST_F(StridesWindow, CurvesMoveThePictureAndThePictureTheCurve) {

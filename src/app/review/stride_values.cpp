@@ -6,6 +6,7 @@
 #include <QDir>
 #include <QFile>
 #include <QSaveFile>
+#include <algorithm>
 #include <map>
 #include <mutex>
 #include <nlohmann/json.hpp>
@@ -13,6 +14,7 @@
 
 #include "app/files/cache_folder.hpp"
 #include "app/review/follow_plan.hpp"
+#include "core/judging/sides.hpp"
 
 namespace aspen::app {
 namespace {
@@ -159,6 +161,29 @@ std::vector<core::StrideValues> values_of(const core::MotionReport& report) {
             out.push_back({m.id, m.by_stride, m.stride_sd});
     }
     return out;
+}
+
+std::optional<core::Judged> mean_over_strides(const core::RideData& data, const core::SeenIn& seen,
+                                              const core::Fault& fault, const core::Schools& schools) {
+    const std::string measure(core::leading_measure(fault));
+    double sum = 0, sd = 0;
+    int n = 0;
+    core::Setting setting;
+    for (const core::RideStrides& s : data.strides) {
+        if (core::seen_for(fault, s.seen) != seen) continue;
+        setting = s.setting;
+        for (const core::StrideValues& v : s.values) {
+            if (v.measure != measure) continue;
+            for (const auto& x : v.by_stride) {
+                if (!x) continue;
+                sum += *x;
+                sd = std::max(sd, v.sd);
+                ++n;
+            }
+        }
+    }
+    if (n == 0) return std::nullopt;
+    return core::judge_value({core::find_measure(measure), sum / n, sd, {}}, setting, schools);
 }
 
 bool keep_strides(const StrideKey& key, const std::vector<core::StrideValues>& values) {

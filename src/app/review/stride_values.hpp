@@ -42,6 +42,11 @@ core::MotionReport motion_report(core::Tracks tracks, core::MotionSetting settin
 /// What a report says of each stride, of the measures that bands are stated for.
 std::vector<core::StrideValues> values_of(const core::MotionReport& report);
 
+/// The mean over a ride's strides of one gait, seat and side, held against its band, with the error of one
+/// stride (the same in all of them, for the most part); empty where none was followed.
+std::optional<core::Judged> mean_over_strides(const core::RideData& data, const core::SeenIn& seen,
+                                              const core::Fault& fault, const core::Schools& schools);
+
 /// False when just this was kept already.
 bool keep_strides(const StrideKey& key, const std::vector<core::StrideValues>& values);
 std::optional<std::vector<core::StrideValues>> kept_strides(const StrideKey& key);

@@ -92,6 +92,8 @@ std::string said_of(const MotionReport& r, const MotionCurve& curve) {
     std::string out = fmt::format("{:.0f}{} on average, from {:.0f} to {:.0f}", sum / n, unit, low, high);
     if (curve.band && curve.band->lo && curve.band->hi)
         out += fmt::format("; the band is {:.0f} to {:.0f}", *curve.band->lo, *curve.band->hi);
+    for (std::size_t at = out.find('-'); at != std::string::npos; at = out.find('-', at))
+        out.replace(at, 1, "−");
     return out;
 }
 

@@ -9,6 +9,7 @@
 
 #include "app/review/eye_pass.hpp"
 #include "app/review/leathers.hpp"
+#include "app/review/stride_values.hpp"
 #include "app/yard/changes.hpp"
 #include "core/judging/sides.hpp"
 #include "ui/shared/rail.hpp"
@@ -26,6 +27,14 @@ class EvidenceRail : public QWidget {
         if (const core::Judged* j =
                 core::find(bench.marking().judged(), core::leading_measure(*row.found.fault)))
             value_ = rail_value(*j);
+        if (row.found.strides == 0) return;
+        // What no moment shows is shown by its mean over the strides.
+        const auto over = app::mean_over_strides(bench.review().gathered(std::nullopt), row.seen,
+                                                 *row.found.fault, bench.yard().knowledge().schools);
+        if (over) {
+            value_ = rail_value(*over);
+            setToolTip(value_words(*over));
+        }
     }
 
   protected:
