@@ -365,5 +365,77 @@ TEST(Painting, RearViewAndHaltArePaintedToo) {
     EXPECT_LT(at_shoulder.lightness(), 140) << "a jacket, not the sky";
 }
 
+TEST(Simulation, ASmallFenceIsFlownOver) {
+    Ride ride;
+    ride.gait = Gait::canter;
+    ride.seat = Seat::two_point;
+    ride.fences_m = {8};
+    ride.flight_leg_slip_deg = 10;
+    const Simulation s(ride);
+    const auto flights = s.flights(4);
+    ASSERT_EQ(flights.size(), 1U);
+    const Flight& f = flights[0];
+    EXPECT_NEAR(f.landing_s - f.take_off_s, 0.49, 0.06) << "2.6 m at a canter's speed";
+    const auto lowest = [&](double t) {
+        double y = 9;
+        for (const auto& leg : s.at(t).legs) y = std::min(y, leg[3].y);
+        return y;
+    };
+    EXPECT_GT(lowest(f.top_s), 0.6) << "no hoof touches the poles";
+    EXPECT_LT(lowest(f.take_off_s - 0.5), 0.05) << "on the ground before";
+    const double before = s.at(f.take_off_s - 0.6).horse.at("withers").y;
+    EXPECT_GT(s.at(f.top_s).horse.at("withers").y, before + 0.3);
+    EXPECT_GT(s.at(f.take_off_s + 0.05).trunk_pitch_rad, 0.1) << "up";
+    EXPECT_LT(s.at(f.landing_s - 0.05).trunk_pitch_rad, -0.05) << "and down";
+    EXPECT_LT(s.at(f.top_s).angles.at("leather"), s.at(f.take_off_s - 0.6).angles.at("leather") - 5)
+        << "the lower leg slips back in flight";
+    EXPECT_TRUE(Simulation(Ride{}).flights(4).empty());
+}
+
+TEST(Simulation, TheRunningWalkHasFourBeatsAndBreaksIntoPairs) {
+    Ride ride;
+    ride.gait = Gait::running_walk;
+    ride.breaks = {{3, 6}};
+    const Simulation s(ride);
+    // How far apart a hind foot and the fore foot of its side land, share of the stride.
+    const auto apart = [&](double from, double to) {
+        double sum = 0;
+        int n = 0;
+        const auto falls = s.footfalls(9);
+        for (const Footfall& hind : falls) {
+            if (hind.limb != 0 || hind.time_s < from || hind.time_s > to) continue;
+            double next = 1e9;
+            for (const Footfall& fore : falls) {
+                if (fore.limb == 1 && fore.time_s > hind.time_s - 0.05) next = std::min(next, fore.time_s);
+            }
+            sum += (s.phase(next) - s.phase(hind.time_s));
+            ++n;
+        }
+        return sum / n;
+    };
+    EXPECT_NEAR(apart(0.5, 2.3), 0.25, 0.01) << "even beats";
+    EXPECT_NEAR(apart(3.5, 5.3), 0.0, 0.02) << "the pace: both of a side together";
+    EXPECT_NEAR(apart(6.5, 8), 0.25, 0.01) << "and back";
+}
+
+TEST(ClipMaker, APhoneSpoilsThePictureAndNotTheTruth) {
+    ClipPlan plan;
+    plan.ride.gait = Gait::trot;
+    plan.camera.width = 320, plan.camera.height = 180;
+    const Simulation s(plan.ride);
+    const ArenaPainter arena(plan.camera, 1);
+    const auto at = [&](const ClipPlan& p, double t) { return projection_at(p, s, t); };
+    ClipPlan zoomed = plan;
+    zoomed.camera.zoom = 0.25;
+    EXPECT_NEAR(at(zoomed, zoomed.duration_s).scale() / at(zoomed, 0).scale(), 1.25, 1e-9);
+    ClipPlan folded = plan;
+    folded.looks.texture = 1;
+    const Instant now = s.at(1);
+    const QImage flat = paint_frame(plan, arena, at(plan, 1), now),
+                 folds = paint_frame(folded, arena, at(plan, 1), now);
+    EXPECT_NE(flat, folds);
+    EXPECT_EQ(folds, paint_frame(folded, arena, at(plan, 1), now)) << "the same folds every time";
+}
+
 }  // namespace
 }  // namespace aspen::simulate
