@@ -70,6 +70,7 @@ CurvesPanel::CurvesPanel(app::Bench& bench, app::StrideWork& work, const KeyMap&
         axis->ticker()->setTickCount(3);
     }
     all->addWidget(plot_, 1);
+    all->addStretch(0);  // without a curve the words stay at the top
     connect(&work_, &app::StrideWork::changed, this, [this] {
         if (isVisible()) rebuild();
     });
