@@ -356,6 +356,11 @@ TEST(MotionCurves, TheWorstStrideIsTheOneThatStandsOut) {
     made.band = Band{{}, 6, 4, {}, {}};
     EXPECT_EQ(worst_stride(made), 2U);
     EXPECT_EQ(strides_outside(made), (std::vector<std::size_t>{2}));
+    const MotionReport known{{{0, 1}, {1, 2}}, "withers", "unknown", {}, {}, {}, {0, 0.5, 1.2, 1.6, 2}, {}};
+    const double nan = std::nan("");
+    EXPECT_EQ(farthest_in(known, {"", "", "", {0, 1, 0, 9, 0}, {}}, 1), 1.6);
+    EXPECT_EQ(farthest_in(known, {"", "", "", {0, 1, nan, nan, nan}, {}}, 1), 1.0)
+        << "nothing followed there";
     made.unit = "stride";
     made.by_stride = {0.02, -0.2, 0.1};
     EXPECT_EQ(worst_stride(made), 1U) << "early and late are as far off";

@@ -73,6 +73,22 @@ std::optional<std::size_t> worst_stride(const MotionMeasure& m) {
     return n < detail::kFewestStrides ? std::nullopt : out;
 }
 
+double farthest_in(const MotionReport& r, const MotionCurve& curve, std::size_t stride) {
+    const StrideSpan& s = r.strides[stride];
+    double sum = 0;
+    int n = 0;
+    for (const double v : curve.values) {
+        if (!std::isnan(v)) sum += v, ++n;
+    }
+    double best = -1, at = s.start_s;
+    for (std::size_t i = 0; i < r.times.size(); ++i) {
+        if (r.times[i] < s.start_s || r.times[i] > s.end_s || std::isnan(curve.values[i])) continue;
+        const double off = std::abs(curve.values[i] - sum / n);
+        if (off > best) best = off, at = r.times[i];
+    }
+    return at;
+}
+
 std::vector<std::size_t> strides_outside(const MotionMeasure& m) {
     std::vector<std::size_t> out;
     for (std::size_t i = 0; m.band && i < m.by_stride.size(); ++i) {

@@ -24,6 +24,9 @@ std::string_view stride_measure_of(std::string_view curve);
 /// The stride that stands out most in a measure: the largest, or for shares of the stride the one farthest
 /// off their middle. Empty where fewer than three were followed.
 std::optional<std::size_t> worst_stride(const MotionMeasure& measure);
+/// When in a stride the curve lies farthest from its own mean over the whole stretch, real seconds: what one
+/// goes there to see. The stride's start where it was not followed.
+double farthest_in(const MotionReport& report, const MotionCurve& curve, std::size_t stride);
 /// Strides whose whole 90 % interval lies outside the measure's band, in order.
 std::vector<std::size_t> strides_outside(const MotionMeasure& measure);
 /// The same of any measure of the report.

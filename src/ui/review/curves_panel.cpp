@@ -329,21 +329,7 @@ bool CurvesPanel::go_to_worst() {
         report && shown ? core::find(*report, core::stride_measure_of(shown->id)) : nullptr;
     const auto worst = m ? core::worst_stride(*m) : std::nullopt;
     if (!worst) return false;
-    const core::StrideSpan& s = report->strides[*worst];
-    // Farthest from where the curve is on average: that is what one goes there to see.
-    double sum = 0;
-    int n = 0;
-    for (const double v : shown->values) {
-        if (!std::isnan(v)) sum += v, ++n;
-    }
-    double best = -1, at = s.start_s;
-    for (std::size_t i = 0; i < report->times.size(); ++i) {
-        if (report->times[i] < s.start_s || report->times[i] > s.end_s || std::isnan(shown->values[i]))
-            continue;
-        const double off = std::abs(shown->values[i] - sum / n);
-        if (off > best) best = off, at = report->times[i];
-    }
-    bench_.deck().go_to(work_.frame_at(at));
+    bench_.deck().go_to(work_.frame_at(core::farthest_in(*report, *shown, *worst)));
     return true;
 }
 
