@@ -24,7 +24,8 @@ const std::vector<std::string>& event_words() {
         "walk_off",   "pole",       "fence",         "take_off",       "landing",        "lead_left",
         "lead_right", "wrong_lead", "diagonal_left", "diagonal_right", "wrong_diagonal", "rein_left",
         "rein_right", "lap_line",   "let_go",        "set_again",      "iron_lost",      "iron_found",
-        "sit",        "rise",       "bounce",        "spook",          "attempt",        "good_one"};
+        "sit",        "rise",       "bounce",        "spook",          "attempt",        "good_one",
+        "hoof_on",    "hoof_off",   "stride_start",  "stride_off"};
     return words;
 }
 

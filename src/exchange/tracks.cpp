@@ -101,7 +101,13 @@ class Reading {
         read_camera(fields, p.frame, out);
         const auto landmark = core::landmark_from(word);
         if (!landmark) {
-            if (word.ends_with("_hoof")) return;
+            const auto hoof = word.ends_with("_hoof")
+                                  ? core::hoof_from(std::string_view(word).substr(0, word.size() - 5))
+                                  : std::nullopt;
+            if (hoof) {
+                if (!p.hidden) out.hooves.push_back({p.frame, p.time_s, *hoof, p.at});
+                return;
+            }
             refuse(fmt::format("landmark \"{}\" is not known; see docs/formats.md", word));
         }
         p.landmark = *landmark;
@@ -128,16 +134,19 @@ class Reading {
 
 void write_tracks(std::ostream& out, const core::Tracks& tracks) {
     out << "frame,time_s,landmark,x,y,confidence,sd_px,hidden,cam_x,cam_y,cam_scale\n";
-    for (const core::TrackPoint& p : tracks.points) {
+    const auto camera = [&](int frame) {
+        const auto at = tracks.camera.find(frame);
+        if (at == tracks.camera.end()) return std::string(",,,\n");
+        return fmt::format(",{:.3f},{:.3f},{:.6f}\n", at->second.x, at->second.y, at->second.scale);
+    };
+    for (const core::TrackPoint& p : tracks.points)
         out << fmt::format("{},{:.4f},{},{:.2f},{:.2f},{:.3f},{:.2f},{}", p.frame, p.time_s,
-                           core::id(p.landmark), p.at.x, p.at.y, p.confidence, p.sd_px, p.hidden ? 1 : 0);
-        const auto camera = tracks.camera.find(p.frame);
-        if (camera == tracks.camera.end())
-            out << ",,,\n";
-        else
-            out << fmt::format(",{:.3f},{:.3f},{:.6f}\n", camera->second.x, camera->second.y,
-                               camera->second.scale);
-    }
+                           core::id(p.landmark), p.at.x, p.at.y, p.confidence, p.sd_px, p.hidden ? 1 : 0)
+            << camera(p.frame);
+    for (const core::HoofSeen& h : tracks.hooves)
+        out << fmt::format("{},{:.4f},{}_hoof,{:.2f},{:.2f},1,,0", h.frame, h.time_s, core::id(h.hoof),
+                           h.at.x, h.at.y)
+            << camera(h.frame);
 }
 
 core::Tracks read_tracks(std::istream& in, const std::string& name) { return Reading(in, name).tracks(); }

@@ -11,7 +11,7 @@ namespace aspen::exchange {
 
 /// All columns; a landmark that was lost is `hidden` 1. Times with four decimals, places with two.
 void write_tracks(std::ostream& out, const core::Tracks& tracks);
-/// Throws core::Refused naming the line and what is wrong with it. Hooves are taken note of and left out.
+/// Throws core::Refused naming the line and what is wrong with it. Hooves are `left_hind_hoof` and so on.
 core::Tracks read_tracks(std::istream& in, const std::string& name);
 
 }  // namespace aspen::exchange

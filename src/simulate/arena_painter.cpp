@@ -186,7 +186,7 @@ void ArenaPainter::paint_backdrop(QPainter& p, double width, double height, doub
 
 void ArenaPainter::paint(QPainter& p, const Projection& view) const {
     const double direction = view.near_side();
-    const bool behind = view.camera().from == From::behind;
+    const bool behind = view.camera().from != From::side;
     const double far_shift = behind ? 0 : -direction * view.look_x_m() * kFarShare * scale_ * 0.5;
     const double origin =
         std::round(std::fmod(far_shift, far_.width() / 2.0));  // whole pixels: a plain copy, no resampling

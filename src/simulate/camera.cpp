@@ -16,8 +16,11 @@ Projection::Projection(const Camera& camera, double look_x_m)
       scale_(std::min(camera.width, camera.height) / camera.metres_high) {}
 
 QPointF Projection::scene(const Vec3& p) const {
-    if (camera_.from == From::behind) return {p.z * scale_, -(p.y - look_y_) * scale_};
     const double psi = rad(camera_.yaw_deg);
+    if (camera_.from != From::side) {
+        const double across = p.z * std::cos(psi) + (p.x - look_x_) * std::sin(psi);
+        return {(camera_.from == From::front ? -across : across) * scale_, -(p.y - look_y_) * scale_};
+    }
     const double towards_camera = near_side() * p.z;
     const double along = (p.x - look_x_) * std::cos(psi) + towards_camera * std::sin(psi);
     return {near_side() * along * scale_, -(p.y - look_y_) * scale_};

@@ -6,7 +6,7 @@
 
 namespace aspen::simulate {
 
-enum class From { side, behind };
+enum class From { side, behind, front };
 
 /// A distant camera (weak perspective: one scale for the whole scene).
 struct Camera {
@@ -16,8 +16,11 @@ struct Camera {
     double fps = 30;
     double metres_high = 3.3;  ///< how much of the scene the picture's height (portrait: width) holds
     double roll_deg = 0;       ///< the picture's true vertical leans to the right
-    double yaw_deg = 0;        ///< horse's head end turned away
-    bool pan = true;           ///< follows the horse; otherwise stands still at the middle of the ride
+    /// From the side: horse's head end turned away; from behind and in front: turned, in the picture, towards
+    /// the rider's right.
+    double yaw_deg = 0;
+    double yaw_rate_deg_s = 0;  ///< how fast the view turns as the horse goes round
+    bool pan = true;            ///< follows the horse; otherwise stands still at the middle of the ride
     double shake =
         0;  ///< held in the hand: how far the picture wanders, share of its height (0.01: a calm hand)
     double zoom = 0;     ///< by how much closer the picture is at the end than at the start, share

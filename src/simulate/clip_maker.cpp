@@ -32,7 +32,9 @@ Json truth_head(const ClipPlan& plan, const Simulation& s) {
     Json head;
     head["width"] = plan.camera.width;
     head["height"] = plan.camera.height;
-    head["view"] = plan.camera.from == From::side ? "side" : "rear";
+    head["view"] = plan.camera.from == From::side    ? "side"
+                   : plan.camera.from == From::front ? "front"
+                                                     : "rear";
     head["travel"] = plan.camera.travel_left ? "left" : "right";
     head["camera_roll_deg"] = plan.camera.roll_deg;
     head["view_yaw_deg"] = plan.camera.yaw_deg;
@@ -108,19 +110,25 @@ std::map<std::string, TruePoint> true_points(const Instant& now, const Projectio
     }
     for (const char* name : {"shoulder", "elbow", "knuckle", "hip", "knee", "ankle", "heel", "toe", "iron"}) {
         const std::string_view n = name;
-        const bool hidden = n == "knuckle" || n == "toe";
+        const bool hidden = view.camera().from == From::behind && (n == "knuckle" || n == "toe");
         put("left_" + std::string(name), now.rider_left.at(name), hidden);
         put("right_" + std::string(name), now.rider_right.at(name), hidden);
     }
-    put("chin", now.rider_right.at("chin"), true);
-    put("horse_mid", now.horse.at("dock"));
-    put("saddle_mid", now.horse.at("saddle_mid"));
+    const bool behind = view.camera().from == From::behind;
+    put("chin", now.rider_right.at("chin"), behind);
+    put("horse_mid", now.horse.at(behind ? "dock" : "withers"));
+    put("saddle_mid", now.horse.at(behind ? "saddle_mid" : "withers"));
+    Vec3 ears = now.horse.at("poll");
+    put("ears_mid", ears);
+    const Vec3 &a = now.legs[behind ? 0 : 1][3], &b = now.legs[behind ? 2 : 3][3];
+    put("ground_mid", {(a.x + b.x) / 2, 0, (a.z + b.z) / 2});
     return out;
 }
 
 Projection projection_at(const ClipPlan& plan, const Simulation& simulation, double time_s) {
     const double t = plan.camera.pan ? time_s : plan.duration_s / 2;
     Camera camera = plan.camera;
+    camera.yaw_deg += camera.yaw_rate_deg_s * time_s;
     if (camera.zoom != 0) camera.metres_high /= 1 + camera.zoom * time_s / plan.duration_s;
     if (camera.shake > 0) {
         const double size = camera.shake * camera.height, seed = plan.ride.seed;
@@ -213,7 +221,8 @@ QImage paint_frame(const ClipPlan& plan, const ArenaPainter& arena, const Projec
         paint_horse_near(p, view, now, plan.looks);
         paint_rider_near(p, view, now, plan.looks);
     } else {
-        paint_from_behind(p, view, now, plan.looks);
+        plan.camera.from == From::front ? paint_from_front(p, view, now, plan.looks)
+                                        : paint_from_behind(p, view, now, plan.looks);
     }
     if (plan.dots) {
         p.resetTransform();

@@ -240,7 +240,9 @@ void leg_from_behind(QPainter& p, const Projection& view, const Instant& now, co
                       3, 3);
 }
 
-void rider_from_behind(QPainter& p, const Projection& view, const Instant& now, const Looks& looks) {
+/// `face`: the rider looks this way; a face without features.
+void rider_from_behind(QPainter& p, const Projection& view, const Instant& now, const Looks& looks,
+                       bool face = false) {
     const double m = view.scale();
     const auto at = [&](const char* name, bool right) {
         return view.scene((right ? now.rider_right : now.rider_left).at(name));
@@ -279,6 +281,12 @@ void rider_from_behind(QPainter& p, const Projection& view, const Instant& now, 
     p.drawEllipse(ear + QPointF(0, -m * 0.05), m * 0.115, m * 0.13);
     p.setBrush(looks.helmet.lighter(150));
     p.drawEllipse(ear + QPointF(-m * 0.03, -m * 0.11), m * 0.03, m * 0.025);
+    if (!face) return;
+    p.setBrush(looks.skin);
+    p.drawEllipse(ear + QPointF(0, m * 0.035), m * 0.075, m * 0.095);
+    p.setBrush(looks.helmet);
+    p.drawRoundedRect(QRectF(ear + QPointF(-m * 0.10, -m * 0.055), QSizeF(m * 0.20, m * 0.035)), m * 0.015,
+                      m * 0.015);
 }
 
 }  // namespace
@@ -315,6 +323,33 @@ void paint_from_behind(QPainter& p, const Projection& view, const Instant& now, 
                        dock + QPointF(m * 0.075, m * 0.35), dock + QPointF(m * 0.03, m * 0.82),
                        dock + QPointF(-m * 0.05, m * 0.8), dock + QPointF(-m * 0.08, m * 0.35)},
                       true));
+}
+
+void paint_from_front(QPainter& p, const Projection& view, const Instant& now, const Looks& looks) {
+    const double m = view.scale();
+    p.setPen(Qt::NoPen);
+    leg_from_behind(p, view, now, looks, 0, false);
+    leg_from_behind(p, view, now, looks, 2, false);
+    const QPointF base = view.scene(now.horse.at("neck_base")), poll = view.scene(now.horse.at("poll")),
+                  muzzle = view.scene(now.horse.at("muzzle"));
+    QRadialGradient chest(base + QPointF(-m * 0.07, m * 0.10), m * 0.45);
+    chest.setColorAt(0, looks.coat.lighter(122));
+    chest.setColorAt(1, looks.coat.darker(126));
+    p.setBrush(chest);
+    p.drawEllipse(base + QPointF(0, m * 0.20), m * 0.27, m * 0.38);
+    rider_from_behind(p, view, now, looks, true);
+    leg_from_behind(p, view, now, looks, 1, true);
+    leg_from_behind(p, view, now, looks, 3, true);
+    p.setBrush(chest);
+    p.drawEllipse(base + QPointF(0, m * 0.14), m * 0.22, m * 0.28);
+    p.setBrush(looks.coat.darker(108));
+    p.drawPath(limb(base + QPointF(0, m * 0.05), poll + QPointF(0, m * 0.05), m * 0.32, m * 0.20));
+    for (const double side : {-1.0, 1.0})
+        p.drawEllipse(poll + QPointF(side * m * 0.07, -m * 0.05), m * 0.024, m * 0.07);
+    p.setBrush(looks.coat);
+    p.drawPath(limb(poll + QPointF(0, m * 0.06), muzzle, m * 0.22, m * 0.15));
+    p.setBrush(looks.mane);
+    p.drawPath(limb(poll + QPointF(0, -m * 0.01), poll + QPointF(0, m * 0.12), m * 0.06, m * 0.03));
 }
 
 }  // namespace aspen::simulate

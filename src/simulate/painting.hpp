@@ -52,5 +52,7 @@ void paint_horse_near(QPainter& p, const Projection& view, const Instant& now, c
 void paint_rider_far(QPainter& p, const Projection& view, const Instant& now, const Looks& looks);
 void paint_rider_near(QPainter& p, const Projection& view, const Instant& now, const Looks& looks);
 void paint_from_behind(QPainter& p, const Projection& view, const Instant& now, const Looks& looks);
+/// In front of the horse: the rider looks this way.
+void paint_from_front(QPainter& p, const Projection& view, const Instant& now, const Looks& looks);
 
 }  // namespace aspen::simulate

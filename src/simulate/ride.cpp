@@ -9,8 +9,8 @@ namespace aspen::simulate {
 namespace {
 
 constexpr double kPi = std::numbers::pi;
-constexpr double kTrunk = 0.50, kThigh = 0.43, kShank = 0.42, kFoot = 0.25, kUpperArm = 0.30, kForearm = 0.27,
-                 kHand = 0.08;
+constexpr double kHand = 0.08;
+constexpr double kTurnOverS = 0.6, kBackAfterS = 0.4, kGravity = 9.81;
 constexpr double kBall = 0.17;                         // heel to ball of the foot, along the sole
 constexpr double kAnkleAhead = 0.05, kAnkleUp = 0.07;  // of the heel
 
@@ -129,7 +129,8 @@ Simulation::Simulation(const Ride& ride) : ride_(ride) {
 /// the hip, and the rein so that the upper arm hangs as wanted.
 void Simulation::fit_leathers() {
     const double hip_ankle =
-        std::sqrt(kThigh * kThigh + kShank * kShank - 2 * kThigh * kShank * std::cos(rad(ride_.knee_deg)));
+        std::sqrt(ride_.limbs.thigh * ride_.limbs.thigh + ride_.limbs.shank * ride_.limbs.shank -
+                  2 * ride_.limbs.thigh * ride_.limbs.shank * std::cos(rad(ride_.knee_deg)));
     const double a = rad(ride_.heel_drop_deg);
     const V ball_from_heel = kBall * V{std::cos(a), std::sin(a)};
     const V ankle_from_heel =
@@ -141,11 +142,12 @@ void Simulation::fit_leathers() {
     leather_m_ = kBar.y - iron.y;
     // Reins are taken up for good riding: who tips further forward bends the arms, the reins grow no shorter.
     const double lean = rad(std::clamp(ride_.trunk_lean_deg, -2.0, 14.0));
-    const V shoulder{kSeat.x + kTrunk * std::sin(lean), kSeat.y + kTrunk * std::cos(lean)};
-    const V elbow =
-        shoulder + kUpperArm * V{std::sin(rad(ride_.upper_arm_deg)), -std::cos(rad(ride_.upper_arm_deg))};
+    const V shoulder{kSeat.x + ride_.limbs.trunk * std::sin(lean),
+                     kSeat.y + ride_.limbs.trunk * std::cos(lean)};
+    const V elbow = shoulder + ride_.limbs.upper_arm *
+                                   V{std::sin(rad(ride_.upper_arm_deg)), -std::cos(rad(ride_.upper_arm_deg))};
     const V bit{1.29, 0.15};
-    rein_m_ = std::max(0.3, length(bit - elbow) - kForearm - kHand);
+    rein_m_ = std::max(0.3, length(bit - elbow) - ride_.limbs.forearm - kHand);
 }
 
 double Simulation::phase(double t) const {
@@ -156,7 +158,39 @@ double Simulation::phase(double t) const {
         const double p = 2 * kPi * random_[static_cast<std::size_t>(2 + i)];
         s += depth / w * (std::sin(w * t + p) - std::sin(p));
     }
+    for (const PaceChange& c : ride_.paces) {
+        // The ramp's own area so far: smooth at both ends.
+        const double u = std::clamp((t - c.at_s) / c.over_s, 0.0, 1.0);
+        s += (c.tempo - 1) *
+             (c.over_s * (u * u * u - u * u * u * u / 2) + std::max(0.0, t - c.at_s - c.over_s));
+    }
     return strides_per_s_ * s;
+}
+
+double Simulation::sideways_pull(double t) const {
+    return ride_.turn_at_s < 0 ? 0 : ride_.turn_mps2 * ramp(t, ride_.turn_at_s, ride_.turn_at_s + kTurnOverS);
+}
+
+double Simulation::sideways(double t) const {
+    if (ride_.turn_at_s < 0 || t <= ride_.turn_at_s) return 0;
+    // Twice the pull's integral: of the smooth ramp u^4/4 - u^5/10, then at an even pull.
+    const double u = std::min(1.0, (t - ride_.turn_at_s) / kTurnOverS),
+                 rest = std::max(0.0, t - ride_.turn_at_s - kTurnOverS);
+    const double ramped = kTurnOverS * kTurnOverS * (u * u * u * u / 4 - u * u * u * u * u / 10);
+    return ride_.turn_mps2 * (ramped + rest * kTurnOverS / 2 + rest * rest / 2);
+}
+
+/// About the line on the ground under the horse's middle.
+void Simulation::lean_into_circle(Instant& out) const {
+    const double c = std::cos(rad(ride_.circle_lean_deg)), s = std::sin(rad(ride_.circle_lean_deg));
+    const double over = sideways(out.time_s);
+    const auto turn = [&](Vec3& p) { p = {p.x, p.y * c - p.z * s, over + p.z * c + p.y * s}; };
+    for (auto* all : {&out.rider_right, &out.rider_left, &out.horse}) {
+        for (auto& [name, p] : *all) turn(p);
+    }
+    for (auto& leg : out.legs) {
+        for (Vec3& p : leg) turn(p);
+    }
 }
 
 double Simulation::acceleration(double t) const {
@@ -256,22 +290,22 @@ void Simulation::place_legs(const Frame& f, Instant& out) const {
 void Simulation::place_arm(const Frame& f, Instant& out, Vec3 shoulder3) const {
     const V shoulder{shoulder3.x, shoulder3.y};
     const V bit{out.horse.at("bit").x, out.horse.at("bit").y};
-    V elbow =
-        shoulder + kUpperArm * V{std::sin(rad(ride_.upper_arm_deg)), -std::cos(rad(ride_.upper_arm_deg))};
+    V elbow = shoulder + ride_.limbs.upper_arm *
+                             V{std::sin(rad(ride_.upper_arm_deg)), -std::cos(rad(ride_.upper_arm_deg))};
     V knuckle{};
     for (int i = 0; i < 30;
          ++i) {  // the rein keeps its length and the hand lies on the line from elbow to bit
         knuckle = bit + rein_m_ * unit(elbow - bit);
-        elbow = bend(shoulder, knuckle, kUpperArm, kForearm + kHand, false);
+        elbow = bend(shoulder, knuckle, ride_.limbs.upper_arm, ride_.limbs.forearm + kHand, false);
     }
     const double step = std::sin(2 * kPi * 2 * (f.phase - 0.1));
     const double lifted = ride_.hand_up_m + 0.006 * wander(5, f.time) + ride_.hand_bounce_m / 2 * step;
     knuckle.y += lifted;
     const V wanted = knuckle - shoulder;
-    const double longest = kUpperArm + kForearm + kHand - 0.005;
+    const double longest = ride_.limbs.upper_arm + ride_.limbs.forearm + kHand - 0.005;
     if (length(wanted) > longest) knuckle = shoulder + longest * unit(wanted);
-    elbow = bend(shoulder, knuckle, kUpperArm, kForearm + kHand, false);
-    const V wrist = elbow + kForearm * unit(knuckle - elbow);
+    elbow = bend(shoulder, knuckle, ride_.limbs.upper_arm, ride_.limbs.forearm + kHand, false);
+    const V wrist = elbow + ride_.limbs.forearm * unit(knuckle - elbow);
     const auto both = [&](const char* name, V p, double z) {
         out.rider_right[name] = {p.x, p.y, z};
         out.rider_left[name] = {p.x, p.y, -z};
@@ -280,9 +314,10 @@ void Simulation::place_arm(const Frame& f, Instant& out, Vec3 shoulder3) const {
     both("wrist", wrist, 0.15);
     both("knuckle", knuckle, 0.08);
     const V up = shoulder - elbow, fore = wrist - elbow;
-    out.angles["elbow_angle"] =
-        deg(std::acos(std::clamp((up.x * fore.x + up.y * fore.y) / (kUpperArm * kForearm), -1.0, 1.0)));
-    out.angles["upper_arm"] = deg(std::asin(std::clamp((elbow.x - shoulder.x) / kUpperArm, -1.0, 1.0)));
+    out.angles["elbow_angle"] = deg(std::acos(std::clamp(
+        (up.x * fore.x + up.y * fore.y) / (ride_.limbs.upper_arm * ride_.limbs.forearm), -1.0, 1.0)));
+    out.angles["upper_arm"] =
+        deg(std::asin(std::clamp((elbow.x - shoulder.x) / ride_.limbs.upper_arm, -1.0, 1.0)));
 }
 
 void Simulation::place_rider(const Frame& f, Instant& out) const {
@@ -310,10 +345,12 @@ void Simulation::place_rider(const Frame& f, Instant& out) const {
     const double lean =
         ride_.trunk_lean_deg + 0.5 * ride_.trunk_swing_deg * std::sin(once + 0.7) +
         (f.flight ? ride_.fold_deg * ramp(*f.flight, -0.2, 0.4) * (1 - ramp(*f.flight, 0.6, 1.1)) : 0) +
-        1.2 * wander(0, f.time) - 3.0 * acceleration(f.time - ride_.lag_ms / 1000);
-    const V shoulder = hip + kTrunk * V{std::sin(rad(lean)), std::cos(rad(lean))};
+        1.2 * wander(0, f.time) - 3.0 * acceleration(f.time - ride_.lag_ms / 1000) +
+        3.0 * ride_.overshoot * acceleration(f.time - ride_.lag_ms / 1000 - kBackAfterS);
+    const V shoulder = hip + ride_.limbs.trunk * V{std::sin(rad(lean)), std::cos(rad(lean))};
     const double head = ride_.head_pitch_deg + 1.5 * wander(1, f.time);
-    const V ear = shoulder + V{ride_.ear_ahead_pct / 100 * kTrunk + 0.004 * wander(2, f.time), 0.235};
+    const V ear =
+        shoulder + V{ride_.ear_ahead_pct / 100 * ride_.limbs.trunk + 0.004 * wander(2, f.time), 0.235};
     const V look{std::cos(rad(head)), std::sin(rad(head))};
     const V up{-look.y, look.x};
 
@@ -329,10 +366,16 @@ void Simulation::place_rider(const Frame& f, Instant& out) const {
     const V over{-sole.y, sole.x};
     const V heel = iron - kBall * sole;
     const V ankle = heel + kAnkleAhead * sole + kAnkleUp * over;
-    const V knee = bend(hip, ankle, kThigh, kShank, true);
+    const V knee = bend(hip, ankle, ride_.limbs.thigh, ride_.limbs.shank, true);
 
     const double side = ride_.shift_right_m;
-    const double lean_z = kTrunk * std::tan(rad(ride_.lean_right_deg));
+    // Into a turn as far as its pull asks, as late as the rider answers, and past it.
+    const double late = f.time - ride_.lag_ms / 1000;
+    const double leans =
+        ride_.lean_right_deg + deg(std::atan(((1 + ride_.overshoot) * sideways_pull(late) -
+                                              ride_.overshoot * sideways_pull(late - kBackAfterS)) /
+                                             kGravity));
+    const double lean_z = ride_.limbs.trunk * std::tan(rad(leans));
     const double drop_y = 0.19 * std::tan(rad(ride_.shoulder_drop_deg));
     const auto both = [&](const char* name, V p, double z) {
         out.rider_right[name] = {p.x, p.y, z};
@@ -346,7 +389,7 @@ void Simulation::place_rider(const Frame& f, Instant& out) const {
     both("knee", knee, 0.28);
     both("ankle", ankle, 0.30);
     both("heel", heel, 0.28);
-    both("toe", heel + kFoot * sole, 0.31);
+    both("toe", heel + ride_.limbs.foot * sole, 0.31);
     both("leather_top", bar, 0.20);
     both("iron", iron, 0.30);
     out.rider_right["shoulder"] = {shoulder.x, shoulder.y - drop_y, 0.19};
@@ -368,7 +411,7 @@ void Simulation::place_rider(const Frame& f, Instant& out) const {
     out.angles["leather"] = slant;
     out.angles["knee_angle"] =
         deg(std::acos(std::clamp((t.x * s.x + t.y * s.y) / (length(t) * length(s)), -1.0, 1.0)));
-    out.angles["lateral_lean"] = ride_.lean_right_deg;
+    out.angles["lateral_lean"] = leans;
     out.angles["shoulder_tilt"] = ride_.shoulder_drop_deg;
 }
 
@@ -402,6 +445,7 @@ Instant Simulation::at(double t) const {
     out.horse["muzzle"] = {muzzle.x, muzzle.y, 0};
     place_legs(f, out);
     place_rider(f, out);
+    if (ride_.circle_lean_deg != 0 || ride_.turn_at_s >= 0) lean_into_circle(out);
     return out;
 }
 

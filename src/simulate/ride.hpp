@@ -24,6 +24,16 @@ struct GaitBreak {
     double from_s = 0, to_s = 0;
 };
 
+/// How long a rider's limbs are, metres; nothing is drawn at a joint, so that other lengths look as natural.
+struct Limbs {
+    double trunk = 0.50, thigh = 0.43, shank = 0.42, foot = 0.25, upper_arm = 0.30, forearm = 0.27;
+};
+
+/// Another pace from here on: the tempo times this, taken up over so long.
+struct PaceChange {
+    double at_s = 0, tempo = 1, over_s = 1.2;
+};
+
 /// How one ride goes. Every fault is a number on top of good riding.
 struct Ride {
     Gait gait = Gait::walk;
@@ -54,6 +64,13 @@ struct Ride {
     double shoulder_drop_deg = 0;  ///< right shoulder lower
     double lean_right_deg = 0;     ///< trunk to the right
     double shift_right_m = 0;      ///< hips to the right of the horse's middle
+
+    Limbs limbs{};
+    std::vector<PaceChange> paces{};
+    double overshoot = 0;   ///< share of its answer by which the trunk swings back past where it settles
+    double turn_at_s = -1;  ///< from here on the horse is pulled to its right; below 0: it goes straight
+    double turn_mps2 = 0;
+    double circle_lean_deg = 0;  ///< horse and rider together, to the right: on a circle or at the lunge
 
     std::vector<GaitBreak> breaks{};  ///< of the running walk
     std::vector<double> fences_m{};   ///< where small fences stand on the line of travel; in canter
@@ -102,6 +119,10 @@ class Simulation {
     struct Frame;  // the horse's trunk at one instant
     Frame trunk_at(double time_s) const;
     double acceleration(double time_s) const;
+    /// To the horse's right, m/s2 and m.
+    double sideways_pull(double time_s) const;
+    double sideways(double time_s) const;
+    void lean_into_circle(Instant& out) const;
     /// How far through the flight over the nearest fence: 0 take-off, 1 landing; outside it beyond these.
     /// Empty where no fence is near.
     std::optional<double> flight_share(double time_s) const;

@@ -64,6 +64,15 @@ void PeopleRecords::update(const Horse& h) { change(database_, h); }
 std::vector<Horse> PeopleRecords::horses() {
     return select<Horse>(database_, "WHERE trashed = 0 ORDER BY name", kNothing);
 }
+std::vector<RideId> PeopleRecords::rides_with_leads(HorseId id, int most) {
+    return query(
+        database_,
+        "SELECT DISTINCT ride.id FROM ride JOIN event ON event.ride = ride.id WHERE ride.horse = ? AND "
+        "event.event IN ('lead_left', 'lead_right', 'wrong_lead') ORDER BY ride.day DESC, ride.id DESC LIMIT "
+        "?",
+        [&](Binder& b) { b << id << most; },
+        [](SQLite::Statement& s) { return RideId{s.getColumn(0).getInt64()}; });
+}
 std::vector<std::pair<std::string, int>> PeopleRecords::named_on(HorseId id) {
     return query(
         database_,

@@ -82,6 +82,8 @@ class PeopleRecords : public Transactions {
     void update(const Horse& horse);
     std::vector<Horse> horses();
     std::optional<Horse> horse(HorseId id);
+    /// Rides on this horse in which a lead was logged, newest first, so many at most.
+    std::vector<RideId> rides_with_leads(HorseId id, int most);
     /// What the eye named in rides on this horse, with in how many of them, the most often first.
     std::vector<std::pair<std::string, int>> named_on(HorseId id);
 };

@@ -83,6 +83,7 @@ int main(int argc, char** argv) {
                 application.quit();
             });
         }
+        if (!parser.isSet(shots) && !parser.isSet(timing)) window.prepare_inbox();
         if (parser.isSet(shots)) return aspen::ui::take_shots(window, open, parser.value(shots));
         const int code = QApplication::exec();
         // Nothing is half-written by what has not ended yet: it writes under other names until it is whole.

@@ -44,7 +44,13 @@ QPixmap leaf(int size) {
 }  // namespace
 
 MainWindow::MainWindow(app::Yard& yard, QWidget* parent)
-    : QMainWindow(parent), yard_(yard), bench_(yard), importer_(yard), keys_(yard), thumbs_(yard) {
+    : QMainWindow(parent),
+      yard_(yard),
+      bench_(yard),
+      importer_(yard),
+      preparing_(yard),
+      keys_(yard),
+      thumbs_(yard) {
     setWindowTitle(tr("Aspen Crest"));
     setWindowIcon(leaf(64));
     setAcceptDrops(true);
@@ -135,6 +141,11 @@ void MainWindow::follow_work() {
     connect(&bench_, &app::Bench::trouble, this, &MainWindow::say);
     connect(&bench_, &app::Bench::moved, &importer_, &app::Importer::find_neighbours);
     connect(&importer_, &app::Importer::failed, this, &MainWindow::say);
+    connect(&preparing_, &app::Preparing::say, this, &MainWindow::say);
+    connect(&preparing_, &app::Preparing::prepared, this, [this](store::ClipId id) {
+        if (bench_.is_open() && bench_.review().clip().id == id) review_->prepared().reload();
+        yard_view_->model().refresh();
+    });
     connect(&importer_, &app::Importer::found_again, this, [this](int clips) {
         say(clips == 1 ? tr("One more clip of that folder was found again.")
                        : tr("%1 more clips of that folder were found again.").arg(clips));
@@ -150,6 +161,23 @@ void MainWindow::follow_work() {
                         : tr("%1 of these clips are in the yard already; their records go on.").arg(known_));
         known_ = 0;
     });
+}
+
+void MainWindow::prepare_inbox() {
+    if (yard_.records().setting("prepare", "yes") == "yes") preparing_.start();
+}
+
+void MainWindow::change_preparing() {
+    const bool on = yard_.records().setting("prepare", "yes") != "yes" || !preparing_.on();
+    yard_.records().set_setting("prepare", on ? "yes" : "no");
+    if (!on) {
+        preparing_.stop();
+        return say(tr("Clips are no longer looked through before you open them."));
+    }
+    preparing_.start();
+    say(preparing_.on() ? tr("Clips of the inbox are looked through in the background; nothing of it counts "
+                             "until you confirm it.")
+                        : tr("The body-pose network is not there: ./aspen setup fetches it."));
 }
 
 void MainWindow::build_top() {
@@ -221,6 +249,8 @@ void MainWindow::build_actions() {
         say(trouble.isEmpty() ? tr("Saved: ") + file : trouble);
     });
     everywhere("theme", tr("Light or dark"), [this] { change_theme(); });
+    everywhere("prepare", tr("Look through the inbox in the background: on, off"),
+               [this] { change_preparing(); });
     everywhere("all_keys", tr("All keys"),
                [this] { overlay_->isVisible() ? overlay_->hide() : overlay_->open(); });
     everywhere("back_up", tr("Back up the records"), [this] { back_up(); });

@@ -10,6 +10,7 @@
 #include "app/demo/demo_yard.hpp"
 #include "app/models/thumbs.hpp"
 #include "app/review/bench.hpp"
+#include "app/review/preparing.hpp"
 #include "app/yard/importer.hpp"
 #include "ui/shared/action_line.hpp"
 #include "ui/shared/hint_line.hpp"
@@ -52,10 +53,13 @@ class MainWindow : public QMainWindow {
     void open_clip(store::ClipId id);
     void bring_in(const QStringList& files);
     void start_demo();
+    /// Looks through the clips of the inbox in the background, unless the coach said no.
+    void prepare_inbox();
     QString last_line() const { return line_text_; }
 
     app::Bench& bench() { return bench_; }
     app::Importer& importer() { return importer_; }
+    app::Preparing& preparing() { return preparing_; }
     ReviewView& review() { return *review_; }
     PrescribeView& prescribe() { return *prescribe_; }
     ProgressView& progress() { return *progress_; }
@@ -87,6 +91,7 @@ class MainWindow : public QMainWindow {
                     const QList<QKeySequence>& keys = {});
     void choose_file();
     void change_theme();
+    void change_preparing();
     void import_marks(const QString& file);
     void import_events(const QString& file);
     void export_marks();
@@ -95,6 +100,7 @@ class MainWindow : public QMainWindow {
     app::Yard& yard_;
     app::Bench bench_;
     app::Importer importer_;
+    app::Preparing preparing_;
     KeyMap keys_;
     app::Thumbs thumbs_;
     std::unique_ptr<app::DemoYard> demo_;

@@ -155,8 +155,44 @@ TEST_F(Strides, AreKeptAndFoundAgainAndJudgeTheRideEverywhere) {
     EXPECT_TRUE(later.report()->tempo_per_min);
     bench.review().set_travel(core::Travel::left);
     EXPECT_TRUE(ride_data(yard, ride).strides.empty()) << "another travel is another stretch";
+    ASSERT_TRUE(wait_for([&] { return !ride_data(yard, ride).strides.empty(); }, 10000))
+        << "read anew from the same way, once the hand rests";
     bench.review().set_travel(core::Travel::right);
     EXPECT_EQ(ride_data(yard, ride).strides.size(), 1U);
+}
+
+// A stride that was found wrongly is dropped and counts again; one that starts elsewhere is moved: by the
+// coach, undoable, and the judge takes it in.
+TEST_F(Strides, AreMendedByTheCoach) {
+    open();
+    say_everything();
+    bench.review().set_travel(core::Travel::right);
+    const int frames = bench.deck().facts().frames;
+    for (const int share : {1, 5}) mark(share * frames / 6);
+    StrideWork work(bench);
+    QStringList said;
+    QObject::connect(&work, &StrideWork::say, [&](const QString& line) { said << line; });
+    work.say_stride_off();
+    EXPECT_THAT(said.back().toStdString(), HasSubstr("Follow the joints first"));
+    follow(work);
+    const auto before = work.report()->strides;
+    ASSERT_GE(before.size(), 4U);
+    go_to(work.frame_at((before[1].start_s + before[1].end_s) / 2));
+    work.say_stride_off();
+    ASSERT_EQ(work.report()->strides.size(), before.size() - 1);
+    ASSERT_TRUE(wait_for([&] {
+        const auto all = ride_data(yard, bench.review().ride()).strides;
+        return all.size() == 1 && all[0].values.front().by_stride.size() == before.size() - 1;
+    }));
+    work.say_stride_off();
+    EXPECT_EQ(work.report()->strides.size(), before.size()) << "the same again takes it back";
+    const int moved = work.frame_at(before[2].start_s) + 2;
+    go_to(moved);
+    work.say_stride_starts();
+    EXPECT_NEAR(work.report()->strides[2].start_s, work.real_at(moved), 1e-6);
+    EXPECT_NEAR(work.report()->strides[1].end_s, work.real_at(moved), 1e-6);
+    yard.undo();
+    EXPECT_NEAR(work.report()->strides[2].start_s, before[2].start_s, 1e-6);
 }
 
 // A joint that is moved bends the way at once; following again only does what is missing.

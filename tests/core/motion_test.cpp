@@ -356,7 +356,9 @@ TEST(MotionCurves, TheWorstStrideIsTheOneThatStandsOut) {
     made.band = Band{{}, 6, 4, {}, {}};
     EXPECT_EQ(worst_stride(made), 2U);
     EXPECT_EQ(strides_outside(made), (std::vector<std::size_t>{2}));
-    const MotionReport known{{{0, 1}, {1, 2}}, "withers", "unknown", {}, {}, {}, {0, 0.5, 1.2, 1.6, 2}, {}};
+    MotionReport known;
+    known.strides = {{0, 1}, {1, 2}};
+    known.times = {0, 0.5, 1.2, 1.6, 2};
     const double nan = std::nan("");
     EXPECT_EQ(farthest_in(known, {"", "", "", {0, 1, 0, 9, 0}, {}}, 1), 1.6);
     EXPECT_EQ(farthest_in(known, {"", "", "", {0, 1, nan, nan, nan}, {}}, 1), 1.0)

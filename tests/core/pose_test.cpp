@@ -261,5 +261,22 @@ TEST(UsualPose, FollowsTheSchoolsBandsWhereItHasThem) {
     EXPECT_GT(usual_pose(s, knowledge().schools).trunk_lean, 15);
 }
 
+TEST(Joints, BendOnlyTheWayTheyCan) {
+    Figure f = test::sitting_rider();
+    EXPECT_TRUE(against_the_joints(f).empty());
+    EXPECT_TRUE(against_the_joints(mirrored(f, 1000)).empty()) << "and the other way round";
+    Figure knee = f;
+    const Point hip = f[Landmark::hip].at, ankle = f[Landmark::ankle].at;
+    const double way = f.travel == Travel::right ? 1 : -1;
+    knee[Landmark::knee].at = {(hip.x + ankle.x) / 2 - way * 60, (hip.y + ankle.y) / 2};
+    EXPECT_EQ(against_the_joints(knee), std::vector{Landmark::knee}) << "a knee that bends backwards";
+    Figure elbow = f;
+    const Point shoulder = f[Landmark::shoulder].at, wrist = f[Landmark::wrist].at;
+    elbow[Landmark::elbow].at = {(shoulder.x + wrist.x) / 2 + way * 90, (shoulder.y + wrist.y) / 2 - 60};
+    EXPECT_EQ(against_the_joints(elbow), std::vector{Landmark::elbow});
+    f.travel = Travel::unknown;
+    EXPECT_TRUE(against_the_joints(f).empty());
+}
+
 }  // namespace
 }  // namespace aspen::core

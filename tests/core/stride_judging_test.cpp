@@ -5,6 +5,7 @@
 
 #include "core/core_support.hpp"
 #include "core/following/following.hpp"
+#include "core/judging/over_strides.hpp"
 #include "core/judging/ride.hpp"
 
 namespace aspen::core {
@@ -139,6 +140,52 @@ TEST(StrideJudging, BandsFromMemoryHoldInTheirGaitAndSeatOnly) {
     EXPECT_FALSE(band("rise_phase", Gait::trot, Seat::sitting));
     EXPECT_TRUE(band("hip_still_pct", Gait::canter, Seat::sitting));
     EXPECT_FALSE(band("hip_still_pct", Gait::canter, Seat::two_point));
+}
+
+TEST(StrideChanges, TheLastBoutIsHeldAgainstTheFirst) {
+    const std::vector<RideStrides> ride{strides({8, 8.4, 7.8, 8.2}), strides({10, 10.2}),
+                                        strides({14, 13.6, 14.2, 14.1})};
+    const auto changes = stride_changes(ride);
+    ASSERT_EQ(changes.size(), 1U);
+    EXPECT_EQ(changes[0].between, StrideChange::Between::first_last);
+    EXPECT_NEAR(changes[0].one, 8.1, 1e-9);
+    EXPECT_NEAR(changes[0].other, 13.975, 1e-9);
+    EXPECT_TRUE(changes[0].real());
+    EXPECT_THAT(in_words(changes),
+                testing::ElementsAre(testing::HasSubstr("tired, rather than not learned")));
+    const std::vector<RideStrides> even{strides({8, 8.4, 7.8}), strides({8.2, 8.1, 8})};
+    EXPECT_THAT(in_words(stride_changes(even)),
+                testing::ElementsAre("First bout and last: nothing differs beyond the error"));
+    EXPECT_TRUE(stride_changes(std::vector{strides({8, 9}), strides({8, 9})}).empty()) << "too few strides";
+}
+
+TEST(StrideChanges, OneLongBoutIsHeldAgainstItself) {
+    std::vector<std::optional<double>> swing;
+    for (int i = 0; i < 15; ++i) swing.emplace_back(6 + 0.5 * i);
+    const auto changes = stride_changes(std::vector{strides(swing)});
+    ASSERT_EQ(changes.size(), 1U);
+    EXPECT_NEAR(changes[0].other - changes[0].one, 5, 1e-9);
+    EXPECT_TRUE(changes[0].real());
+}
+
+TEST(StrideChanges, LeftReinAgainstRightAndSittingAgainstRising) {
+    RideStrides left = strides({8, 8.4, 7.8}), right = strides({12, 12.4, 11.8});
+    left.rein = Rein::left;
+    right.rein = Rein::right;
+    right.seen.side = "left";
+    const auto reins = stride_changes(std::vector{left, right});
+    ASSERT_EQ(reins.size(), 1U);
+    EXPECT_EQ(reins[0].between, StrideChange::Between::left_right);
+    EXPECT_THAT(in_words(reins),
+                testing::ElementsAre(testing::HasSubstr("8° on the left rein, 12° on the right")));
+    RideStrides sits = left, rises = left;
+    sits.values = {{"tempo_per_min", {78, 79, 78}, 0}};
+    rises.values = {{"tempo_per_min", {84, 85, 84}, 0}};
+    rises.seen.seat = Seat::rising;
+    const auto seats = stride_changes(std::vector{sits, rises});
+    ASSERT_EQ(seats.size(), 1U);
+    EXPECT_EQ(seats[0].between, StrideChange::Between::sitting_rising);
+    EXPECT_TRUE(seats[0].real());
 }
 
 }  // namespace

@@ -17,7 +17,10 @@ namespace {
 
 core::Figure figure_of(const Instant& now, const Projection& view) {
     core::Figure f;
-    f.view = view.camera().from == From::side ? core::View::side : core::View::rear;
+    const From from = view.camera().from;
+    f.view = from == From::side    ? core::View::side
+             : from == From::front ? core::View::front
+                                   : core::View::rear;
     f.travel = view.camera().travel_left ? core::Travel::left : core::Travel::right;
     f.camera = {view.camera().roll_deg, 0.1, view.camera().yaw_deg, 0.1, true, true};
     for (const auto& [name, p] : true_points(now, view)) {
@@ -435,6 +438,89 @@ TEST(ClipMaker, APhoneSpoilsThePictureAndNotTheTruth) {
                  folds = paint_frame(folded, arena, at(plan, 1), now);
     EXPECT_NE(flat, folds);
     EXPECT_EQ(folds, paint_frame(folded, arena, at(plan, 1), now)) << "the same folds every time";
+}
+
+TEST(Rider, LimbsOfOtherLengthsAreAsLongAsSaid) {
+    Ride r = ride(Gait::trot, Seat::rising);
+    r.limbs = {0.56, 0.38, 0.46, 0.28, 0.33, 0.25};
+    const Simulation s(r);
+    for (double t = 0; t < 2; t += 0.11) {
+        const auto& near = s.at(t).rider_right;
+        const auto length = [&](const char* a, const char* b) {
+            return std::hypot(near.at(a).x - near.at(b).x, near.at(a).y - near.at(b).y);
+        };
+        EXPECT_NEAR(length("hip", "shoulder"), 0.56, 1e-6);
+        EXPECT_NEAR(length("hip", "knee"), 0.38, 1e-6);
+        EXPECT_NEAR(length("knee", "ankle"), 0.46, 1e-6);
+        EXPECT_NEAR(length("heel", "toe"), 0.28, 1e-6);
+    }
+}
+
+TEST(Simulation, APaceIsTakenUpSmoothlyAndKept) {
+    Ride r = ride(Gait::trot, Seat::sitting);
+    r.tempo_wander_pct = 0;
+    r.paces = {{4, 1.2, 1.5}};
+    const Simulation s(r);
+    const auto rate = [&](double t) { return (s.phase(t + 0.01) - s.phase(t - 0.01)) / 0.02 * 60; };
+    EXPECT_NEAR(rate(3.5), 79, 0.1);
+    EXPECT_NEAR(rate(4.75), 79 * 1.1, 0.2) << "half-way";
+    EXPECT_NEAR(rate(6), 79 * 1.2, 0.1);
+    EXPECT_NEAR(rate(9), 79 * 1.2, 0.1);
+}
+
+TEST(SecondOpinion, OnACircleHorseAndRiderLeanTogetherFromBehindAndInFront) {
+    for (const From from : {From::behind, From::front}) {
+        ClipPlan plan;
+        plan.camera.from = from;
+        plan.ride.circle_lean_deg = 10;
+        plan.ride.lean_right_deg = 4;
+        const Simulation simulation(plan.ride);
+        const auto p = true_points(simulation.at(0.4), projection_at(plan, simulation, 0.4));
+        const double right = from == From::behind ? 1 : -1;
+        const auto lean = [&](const TruePoint& low, const TruePoint& high) {
+            return right * std::atan2(high.x - low.x, low.y - high.y) * 180 / std::numbers::pi;
+        };
+        EXPECT_NEAR(lean(p.at("ground_mid"), p.at("horse_mid")), 10, 0.6);
+        const auto middle = [&](const char* name) {
+            const TruePoint &a = p.at(std::string("left_") + name), &b = p.at(std::string("right_") + name);
+            return TruePoint{(a.x + b.x) / 2, (a.y + b.y) / 2, false};
+        };
+        EXPECT_NEAR(lean(middle("hip"), middle("shoulder")), 14, 0.8) << "his own four on the horse's ten";
+        const core::Figure f = figure_of(simulation.at(0.4), projection_at(plan, simulation, 0.4));
+        EXPECT_EQ(f.view, from == From::behind ? core::View::rear : core::View::front);
+    }
+}
+
+TEST(SecondOpinion, ATurnedViewMovesTheEarsAsTheSpecificationSays) {
+    for (const From from : {From::behind, From::front}) {
+        ClipPlan plan;
+        plan.camera.from = from;
+        plan.camera.yaw_deg = 5;
+        const Simulation simulation(plan.ride);
+        const Projection view = projection_at(plan, simulation, 0.4);
+        const auto p = true_points(simulation.at(0.4), view);
+        const double right = from == From::behind ? 1 : -1;
+        EXPECT_GT(right * (p.at("ears_mid").x - p.at("horse_mid").x), 0)
+            << "the head end is turned towards the rider's right";
+        plan.camera.yaw_rate_deg_s = 10;
+        EXPECT_NEAR(projection_at(plan, simulation, 0.4).camera().yaw_deg, 9, 1e-9);
+    }
+}
+
+TEST(Painting, FromTheFrontTheRiderLooksThisWay) {
+    ClipPlan plan;
+    plan.camera.from = From::front;
+    const Simulation s(plan.ride);
+    const ArenaPainter arena(plan.camera, 1);
+    const Projection view = projection_at(plan, s, 0.2);
+    const QImage picture = paint_frame(plan, arena, view, s.at(0.2));
+    const auto p = true_points(s.at(0.2), view);
+    EXPECT_LT(p.at("right_shoulder").x, p.at("left_shoulder").x) << "the rider's right is on our left";
+    EXPECT_FALSE(p.at("chin").hidden);
+    EXPECT_EQ(p.size(), 23u) << "all landmarks of the view";
+    const QColor face =
+        picture.pixelColor(static_cast<int>(p.at("chin").x), static_cast<int>(p.at("chin").y) - 6);
+    EXPECT_GT(face.red(), face.blue() + 20) << "skin, not helmet or sky";
 }
 
 }  // namespace

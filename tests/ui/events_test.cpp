@@ -240,5 +240,78 @@ TEST_F(Events, AWrongDiagonalIsAFault) {
     EXPECT_EQ(bench().findings().find("wrong_diagonal")->found.judgeable, 1) << "said of the one before";
 }
 
+TEST_F(Events, HoovesLieUnderFourFingersInSlowPlay) {
+    key(Qt::Key_H);
+    ASSERT_TRUE(log().hooves());
+    // A canter on the left lead, three strides of 18 frames: right hind, left hind with right fore, left
+    // fore.
+    const std::pair<int, Qt::Key> beats[] = {{0, Qt::Key_F}, {5, Qt::Key_A}, {5, Qt::Key_D}, {9, Qt::Key_S}};
+    for (int stride = 0; stride < 4; ++stride) {
+        for (const auto& [frame, finger] : beats) {
+            bench().deck().go_to(18 * stride + frame);
+            key(finger);
+        }
+    }
+    bench().deck().go_to(6);
+    key(Qt::Key_F, Qt::ShiftModifier);
+    ASSERT_EQ(all().size(), 17u);
+    EXPECT_EQ(all()[0].event, "hoof_on");
+    EXPECT_EQ(all()[0].detail, "hoof=right_hind");
+    EXPECT_EQ(all()[3].event, "hoof_off");
+    const std::string said = panel().lines().join("|").toStdString();
+    EXPECT_THAT(said, HasSubstr("3 beats, left lead"));
+    EXPECT_THAT(panel()
+                    .findChild<QStackedWidget*>()
+                    ->currentWidget()
+                    ->findChildren<QPushButton*>()
+                    .front()
+                    ->text()
+                    .toStdString(),
+                testing::AnyOf(HasSubstr("rise"), HasSubstr("left hind")));
+    key(Qt::Key_H);
+    EXPECT_FALSE(log().hooves());
+    key(Qt::Key_A);
+    EXPECT_EQ(all().back().event == "let_go" || all().size() == 18u, true)
+        << "the letters are all events again";
+}
+
+TEST_F(Events, AWrongLeadByTheHoovesIsAFinding) {
+    app::ridden_here(bench(), core::Gait::canter);
+    bench().deck().go_to(0);
+    key(Qt::Key_V, Qt::ShiftModifier);  // on the right rein
+    key(Qt::Key_H);
+    const std::pair<int, Qt::Key> beats[] = {{0, Qt::Key_F}, {5, Qt::Key_A}, {5, Qt::Key_D}, {9, Qt::Key_S}};
+    for (int stride = 0; stride < 4; ++stride) {
+        for (const auto& [frame, finger] : beats) {
+            bench().deck().go_to(18 * stride + frame + 1);
+            key(finger);
+        }
+    }
+    ASSERT_TRUE(bench().findings().find("wrong_lead")) << "left lead on the right rein";
+}
+
+TEST_F(Events, ALineOfFencesStandsPhaseByPhase) {
+    key(Qt::Key_F8);
+    key(Qt::Key_8, Qt::AltModifier);
+    auto& fences = window->review().lower().fences();
+    ASSERT_EQ(window->review().lower().shows(), LowerPanel::Shows::fences);
+    EXPECT_THAT(fences.title().toStdString(), HasSubstr("No fence yet"));
+    key(Qt::Key_8, Qt::AltModifier);
+    key(Qt::Key_F8);
+    for (const auto& [off, lands] : {std::pair{6, 18}, std::pair{30, 42}}) {
+        bench().deck().go_to(off);
+        key(Qt::Key_D, Qt::ShiftModifier);
+        bench().deck().go_to(lands);
+        key(Qt::Key_F, Qt::ShiftModifier);
+    }
+    key(Qt::Key_F8);
+    key(Qt::Key_8, Qt::AltModifier);
+    EXPECT_THAT(fences.title().toStdString(), HasSubstr("Fence 1 of 2"));
+    key(Qt::Key_Down);
+    EXPECT_THAT(fences.title().toStdString(), HasSubstr("Fence 2 of 2"));
+    QTest::mouseClick(&fences, Qt::LeftButton, {}, {fences.width() - 40, 40});
+    EXPECT_GT(bench().deck().frame(), 42) << "the departure";
+}
+
 }  // namespace
 }  // namespace aspen::ui

@@ -35,6 +35,7 @@ Jobs::Jobs(QObject* parent) : QAbstractListModel(parent) {
         const auto lane = static_cast<JobLane>(i);
         if (lane == JobLane::index || lane == JobLane::thumbs)
             pools_[i]->setThreadPriority(QThread::LowPriority);
+        if (lane == JobLane::prepare) pools_[i]->setThreadPriority(QThread::LowestPriority);
     }
     poll_.setInterval(kProgressEveryMs);
     connect(&poll_, &QTimer::timeout, this, [this] {

@@ -18,7 +18,7 @@
 namespace aspen::app {
 
 /// Jobs of one lane run one after the other; lanes run beside each other.
-enum class JobLane { import, index, thumbs, pose, write, look, demo, sound, count };
+enum class JobLane { import, index, thumbs, pose, write, look, demo, sound, prepare, count };
 
 /// A job that was started: what both sides know of it. Any thread.
 class Job {

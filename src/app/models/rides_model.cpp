@@ -6,6 +6,8 @@
 #include <algorithm>
 #include <set>
 
+#include "app/review/prepared.hpp"
+
 namespace aspen::app {
 namespace {
 
@@ -102,7 +104,12 @@ std::vector<RidesModel::Row> RidesModel::needs() {
         const Need need = says_pain(line.ride.own.hurts) ? Need::hurts
                           : !line.ride.promised.empty()  ? Need::promised
                                                          : Need::waiting;
+        const auto prepared = kept_prepared(line.first.hash);
         out.push_back(row_of(std::move(line), need));
+        if (prepared && prepared->found()) {
+            if (const QString seems = in_short(*prepared); !seems.isEmpty())
+                out.back().facts += " · " + tr("looked through: ") + seems;
+        }
         out.back().proposal = proposal;
         if (const QString words = in_words(yard_, proposal); !words.isEmpty())
             out.back().why += (out.back().why.isEmpty() ? "" : "  ") + words + tr(" Y says yes");

@@ -5,6 +5,7 @@
 #include <string>
 
 #include "core/motion/happenings.hpp"
+#include "core/motion/hooves.hpp"
 
 namespace aspen::app {
 namespace {
@@ -85,12 +86,50 @@ class Answering {
     std::vector<store::Answer> out_;
 };
 
+/// What hooves logged by key say of lead and diagonal, as if it had been logged; what was stands.
+void add_by_hooves(std::vector<store::Event>& events) {
+    std::vector<core::Happening> all;
+    std::vector<double> sits;
+    for (const store::Event& e : events) {
+        all.push_back({e.time_s, e.event, e.detail});
+        if (e.event == "sit") sits.push_back(e.time_s);
+    }
+    const auto said = [&](const char* what) {
+        return std::ranges::any_of(
+            events, [&](const store::Event& e) { return e.event.find(what) != std::string::npos; });
+    };
+    const auto falls = core::footfalls_of(all);
+    if (falls.empty()) return;
+    const auto add = [&](std::string event) {
+        store::Event e = *std::ranges::find(events, std::string("hoof_on"), &store::Event::event);
+        e.event = std::move(event);
+        e.detail.clear();
+        const auto at = std::ranges::upper_bound(events, e.time_s, {}, &store::Event::time_s);
+        events.insert(at, std::move(e));
+    };
+    const auto gait = core::gait_by_hooves(falls);
+    if (gait && gait->left_lead && !said("lead")) add(*gait->left_lead ? "lead_left" : "lead_right");
+    const auto fore = core::sits_on(falls, sits);
+    if (fore && !said("diagonal")) {
+        // Up with the outside fore, down as it lands; the rein is the last one said before.
+        std::string rein;
+        for (const store::Event& e : events) {
+            if (e.event == "rein_left" || e.event == "rein_right") rein = e.event.substr(5);
+            if (const std::string in = core::detail_of(e.detail, "rein"); !in.empty()) rein = in;
+        }
+        const bool left = core::is_left(*fore);
+        if (rein == "left" || rein == "right")
+            add(left == (rein == "left") ? "wrong_diagonal" : left ? "diagonal_left" : "diagonal_right");
+    }
+}
+
 }  // namespace
 
 std::vector<store::Answer> answers_by_events(const store::Clip& clip, int slot,
                                              std::vector<store::Event> events) {
     std::erase_if(events, [&](const store::Event& e) { return e.clip != clip.id || e.slot != slot; });
     std::ranges::stable_sort(events, {}, &store::Event::time_s);
+    add_by_hooves(events);
     Answering answering(clip, slot);
     for (const store::Event& e : events) answering.take(e);
     return answering.take_all();

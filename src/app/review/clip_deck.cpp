@@ -2,6 +2,8 @@
 
 #include <algorithm>
 
+#include "app/review/real_time.hpp"
+
 namespace aspen::app {
 namespace {
 
@@ -79,12 +81,15 @@ void ClipDeck::take_picture(const FramePicture& picture) {
 
 bool ClipDeck::damaged(int frame) const { return std::ranges::binary_search(facts_.damaged, frame); }
 
-core::CaptureMap ClipDeck::capture_map() const {
-    if (!ready()) return {};
-    if (capture_.filmed_fps > 0) return {capture_, facts_.average_fps};
-    if (facts_.capture_fps > kSlowerByTags * facts_.average_fps)
-        return {{facts_.capture_fps, {}, {}}, facts_.average_fps};
+core::CaptureMap real_time_of(const core::Capture& said, const media::ClipFacts& facts) {
+    if (said.filmed_fps > 0) return {said, facts.average_fps};
+    if (facts.capture_fps > kSlowerByTags * facts.average_fps)
+        return {{facts.capture_fps, {}, {}}, facts.average_fps};
     return {};
+}
+
+core::CaptureMap ClipDeck::capture_map() const {
+    return ready() ? real_time_of(capture_, facts_) : core::CaptureMap{};
 }
 
 double ClipDeck::stream_s(int frame) const {

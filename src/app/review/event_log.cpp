@@ -8,6 +8,7 @@
 
 #include "core/motion/counts.hpp"
 #include "core/motion/happening_words.hpp"
+#include "core/motion/hooves.hpp"
 #include "core/motion/stride_guess.hpp"
 
 namespace aspen::app {
@@ -50,6 +51,20 @@ constexpr EventKey kKeys[] = {
     {"Shift+X", "diagonal_right", "", 7, 1},
     {"Shift+C", "rein_left", "", 7, 2},
     {"Shift+V", "rein_right", "", 7, 3},
+};
+
+// In slow play: near the order in which a horse's feet lie under it, lifting on the shifted layer.
+constexpr EventKey kHoofKeys[] = {
+    {"Q", "rise", "", 1, 0},
+    {"W", "sit", "", 1, 1},
+    {"A", "hoof_on", "hoof=left_hind", 2, 0},
+    {"S", "hoof_on", "hoof=left_fore", 2, 1},
+    {"D", "hoof_on", "hoof=right_fore", 2, 2},
+    {"F", "hoof_on", "hoof=right_hind", 2, 3},
+    {"Shift+A", "hoof_off", "hoof=left_hind", 6, 0},
+    {"Shift+S", "hoof_off", "hoof=left_fore", 6, 1},
+    {"Shift+D", "hoof_off", "hoof=right_fore", 6, 2},
+    {"Shift+F", "hoof_off", "hoof=right_hind", 6, 3},
 };
 
 struct Group {
@@ -104,7 +119,9 @@ Film film_of(const store::Clip& clip) {
 
 }  // namespace
 
-std::span<const EventKey> event_keys() { return kKeys; }
+std::span<const EventKey> event_keys(bool hooves) {
+    return hooves ? std::span<const EventKey>(kHoofKeys) : kKeys;
+}
 
 std::vector<EventChoice> choices_of(const store::Event& event) {
     std::vector<EventChoice> out;
@@ -145,6 +162,12 @@ EventLog::EventLog(Bench& bench, Player& player, QObject* parent)
 void EventLog::set_on(bool on) {
     if (on_ == on) return;
     on_ = on && bench_.is_open();
+    hooves_ = false;
+    emit changed();
+}
+
+void EventLog::set_hooves(bool on) {
+    hooves_ = on && on_;
     emit changed();
 }
 
@@ -254,6 +277,16 @@ QStringList EventLog::words_here() const {
     }
     if (const std::string line = core::in_words(core::counts_kept(mine)); !line.empty())
         out << QString::fromStdString(line);
+    const auto falls = core::footfalls_of(mine);
+    if (const auto gait = core::gait_by_hooves(falls)) {
+        for (const std::string& line : core::in_words(*gait)) out << QString::fromStdString(line);
+    }
+    std::vector<double> sits;
+    for (const core::Happening& h : mine) {
+        if (h.event == "sit") sits.push_back(h.time_s);
+    }
+    if (const auto fore = core::sits_on(falls, sits))
+        out << tr("The rider sits as the %1 lands").arg(QString::fromUtf8(core::spoken(*fore).data()));
     return out;
 }
 
@@ -276,6 +309,23 @@ core::HappeningReport counted_in(Yard& yard, const store::Ride& ride) {
         if (clip) all.push_back(counted_of(film_of(*clip), yard.records().stretches(id), events));
     }
     return core::together(all);
+}
+
+std::pair<core::HappeningSums, int> leads_on(Yard& yard, store::HorseId horse, int rides) {
+    core::HappeningSums out;
+    int n = 0;
+    for (const store::RideId id : yard.records().rides_with_leads(horse, rides)) {
+        const auto ride = yard.records().ride(id);
+        if (!ride) continue;
+        const core::HappeningReport counted = counted_in(yard, *ride);
+        for (const auto& [to, from] :
+             {std::pair{&out.left, &counted.left}, std::pair{&out.right, &counted.right}}) {
+            to->taken += from->taken;
+            to->wrong += from->wrong;
+        }
+        ++n;
+    }
+    return {out, n};
 }
 
 std::optional<double> usual_tempo(const core::Stretches& stretches, int frame) {

@@ -18,7 +18,8 @@ struct EventKey {
     const char* detail;  ///< "" or key=value
     int row, place;  ///< where the key lies under the left hand, the shifted layer below: rows 0…3 and 4…7
 };
-std::span<const EventKey> event_keys();
+/// `hooves`: the four feet under four fingers instead, for slow play.
+std::span<const EventKey> event_keys(bool hooves = false);
 
 /// What can be said more of an event: groups of choices, each a key and a value of its detail.
 struct EventChoice {
@@ -44,6 +45,9 @@ class EventLog : public QObject {
     /// While it is on, only playing and events remain on the keys.
     bool on() const { return on_; }
     void set_on(bool on);
+    /// Whether the hand lies on the four hooves; leaving the log leaves them too.
+    bool hooves() const { return hooves_; }
+    void set_hooves(bool on);
     store::EventId log(const std::string& event, const std::string& detail = {});
     /// The event that is chosen: the last one logged, or one that was pointed at; empty for none.
     std::optional<store::Event> chosen() const;
@@ -70,12 +74,15 @@ class EventLog : public QObject {
     double instant() const;
     Bench& bench_;
     Player& player_;
-    bool on_ = false;
+    bool on_ = false, hooves_ = false;
     store::EventId chosen_;
 };
 
 /// Of any ride, from the records.
 core::HappeningReport counted_in(Yard& yard, const store::Ride& ride);
+/// Leads taken and missed on a horse, over the newest rides in which any was logged (at most so many); the
+/// second: in how many rides.
+std::pair<core::HappeningSums, int> leads_on(Yard& yard, store::HorseId horse, int rides = 24);
 /// Strides a minute of the gait that the ride's events lie in; empty where it was not said.
 std::optional<double> usual_tempo(const core::Stretches& stretches, int frame);
 

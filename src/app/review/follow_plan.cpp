@@ -354,8 +354,16 @@ core::Tracks tracks_of(const FollowPlan& plan, const FollowedStretch& followed,
             if (f.points[i] && f.points[i]->sure)
                 seen[plan.landmarks[i]] = {f.points[i]->at, core::Visibility::seen, 2, core::Origin::carried};
         }
-        const auto doubtful =
-            near->frame == f.frame ? std::vector<core::Landmark>{} : core::doubtful_by_limbs(marked, seen);
+        std::vector<core::Landmark> doubtful;
+        if (near->frame != f.frame) {
+            doubtful = core::doubtful_by_limbs(marked, seen);
+            // What the marked figure itself breaks is the rider's own way, or the mark's.
+            seen.travel = marked.travel;
+            const auto own = core::against_the_joints(marked);
+            for (const core::Landmark l : core::against_the_joints(seen)) {
+                if (std::ranges::find(own, l) == own.end()) doubtful.push_back(l);
+            }
+        }
         for (std::size_t i = 0; i < plan.landmarks.size(); ++i) {
             if (!f.points[i]) continue;
             const bool hidden =

@@ -11,12 +11,13 @@
 namespace aspen::app {
 namespace {
 
-/// The events that answer a check, and those that say which lead was wanted.
+/// The events that answer a check, those that say which lead was wanted, and what strides are read by.
 std::vector<store::Event> judged_of(std::vector<store::Event> events) {
     std::erase_if(events, [](const store::Event& e) {
         const std::string_view w = e.event;
         return !w.starts_with("lead_") && !w.starts_with("diagonal_") && !w.starts_with("wrong_") &&
-               !w.starts_with("rein_") && core::detail_of(e.detail, "lead").empty();
+               !w.starts_with("rein_") && !w.starts_with("stride_") && !w.starts_with("hoof_") &&
+               w != "sit" && core::detail_of(e.detail, "lead").empty();
     });
     return events;
 }

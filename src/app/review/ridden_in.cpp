@@ -55,7 +55,8 @@ void RiddenIn::add_strides(const store::Clip& clip, int slot, const core::Stretc
         const auto values = key ? kept_strides(*key) : std::nullopt;
         if (!values) continue;
         const core::Stretch& s = stretches[i];
-        data.strides.push_back({stretch_setting(stretches, i), core::seen_in(s), s.view, s.judged, *values});
+        data.strides.push_back(
+            {stretch_setting(stretches, i), core::seen_in(s), s.view, s.judged, *values, s.rein});
     }
 }
 

@@ -21,7 +21,7 @@ namespace {
 
 using nlohmann::json;
 
-constexpr int kVersion = 1;  // of the formulas: another one finds nothing kept
+constexpr int kVersion = 2;  // of the formulas: another one finds nothing kept
 /// How far following pulls a joint along with what lies beside it, each time the same way in the stride:
 /// measured on simulated film (docs/accuracy.md, tests/bench/motion_accuracy.cpp).
 constexpr double kPulledOfTrunk = 0.007;
@@ -120,8 +120,10 @@ std::optional<StrideKey> stride_key(const store::Clip& clip, int slot, const cor
     out.spelled += fmt::format("|{} {} {} {}|{} {}", c.roll_deg, c.roll_sd_deg, c.yaw_deg, c.yaw_sd_deg,
                                clip.capture.filmed_fps, clip.capture.from_s.value_or(-1));
     for (const store::Event& e : events) {
-        if (e.clip == clip.id && e.slot == slot && e.event.starts_with("diagonal_"))
-            out.spelled += fmt::format("|{} {}", e.event, e.time_s);
+        const bool counts = e.event.starts_with("diagonal_") || e.event.starts_with("stride_") ||
+                            e.event.starts_with("hoof_");
+        if (e.clip == clip.id && e.slot == slot && counts)
+            out.spelled += fmt::format("|{} {} {}", e.event, e.time_s, e.detail);
     }
     out.spelled += "|" + spelled(anchors);
     return out;
@@ -157,9 +159,11 @@ core::MotionReport motion_report(core::Tracks tracks, core::MotionSetting in, co
 std::vector<core::StrideValues> values_of(const core::MotionReport& report) {
     std::vector<core::StrideValues> out;
     for (const core::MotionMeasure& m : report.measures) {
-        if (m.value && !m.by_stride.empty() && core::find_measure(m.id))
-            out.push_back({m.id, m.by_stride, m.stride_sd});
+        if (m.value && !m.by_stride.empty()) out.push_back({m.id, m.by_stride, m.stride_sd});
     }
+    core::StrideValues tempo{"tempo_per_min", {}, 0};
+    for (const core::StrideSpan& s : report.strides) tempo.by_stride.emplace_back(60 / (s.end_s - s.start_s));
+    if (report.tempo_per_min) out.push_back(std::move(tempo));
     return out;
 }
 

@@ -39,7 +39,7 @@ core::MotionSetting motion_setting(const RiddenIn& ridden, const core::Stretches
 core::MotionReport motion_report(core::Tracks tracks, core::MotionSetting setting,
                                  const core::CaptureMap& real, const core::Knowledge& knowledge);
 
-/// What a report says of each stride, of the measures that bands are stated for.
+/// What a report says of each stride, of all measures that have a value for each, and its tempo.
 std::vector<core::StrideValues> values_of(const core::MotionReport& report);
 
 /// The mean over a ride's strides of one gait, seat and side, held against its band, with the error of one

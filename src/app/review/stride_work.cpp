@@ -4,9 +4,17 @@
 
 #include "app/files/cache_folder.hpp"
 #include "app/review/event_log.hpp"
+#include "app/review/prepared.hpp"
 #include "app/review/stride_values.hpp"
+#include "app/yard/changes.hpp"
+#include "core/motion/happening_words.hpp"
 
 namespace aspen::app {
+namespace {
+
+constexpr int kRestMs = 250;
+
+}  // namespace
 
 StrideWork::StrideWork(Bench& bench, QObject* parent) : QObject(parent), bench_(bench) {
     connect(&bench_, &Bench::closing, this, [this] {
@@ -19,6 +27,9 @@ StrideWork::StrideWork(Bench& bench, QObject* parent) : QObject(parent), bench_(
     connect(&bench_.review(), &Review::slot_changed, this, &StrideWork::review_changed);
     connect(&bench_.yard(), &Yard::knowledge_changed, this, &StrideWork::review_changed);
     connect(&bench_, &Bench::clip_opened, this, &StrideWork::changed);
+    retell_.setSingleShot(true);
+    retell_.setInterval(kRestMs);
+    connect(&retell_, &QTimer::timeout, this, &StrideWork::tell_the_judge);
 }
 StrideWork::~StrideWork() { cancel(); }
 
@@ -26,6 +37,7 @@ void StrideWork::forget() { now_.reset(); }
 
 void StrideWork::review_changed() {
     forget();
+    retell_.start();  // gait, seat, travel or what was logged may have changed what the same way says
     emit changed();
 }
 
@@ -61,6 +73,13 @@ std::optional<FollowPlan> StrideWork::plan() const {
     return out;
 }
 
+FollowedStretch StrideWork::prepared_ways(const FollowPlan& wanted) const {
+    const Review& review = bench_.review();
+    const auto prepared = review.slot() == 0 ? kept_prepared(review.clip().hash) : std::nullopt;
+    if (!prepared || !prepared->found()) return {};
+    return kept_of(prepared_plan(*prepared, wanted.file, wanted.hash, bench_.deck().facts().frames));
+}
+
 /// What there is of the stretch shown, looked for in the cache the first time.
 const FollowedStretch* StrideWork::found() const {
     const auto place = here();
@@ -70,6 +89,8 @@ const FollowedStretch* StrideWork::found() const {
         const auto wanted = plan();
         if (!wanted) return nullptr;
         at = followed_.emplace(*place, kept_of(*wanted)).first;
+        // What was followed before anyone marked goes through the marks at once, shifted to them.
+        if (!at->second.any()) at->second = prepared_ways(*wanted);
     }
     return at->second.any() ? &at->second : nullptr;
 }
@@ -99,6 +120,8 @@ void StrideWork::follow() {
 
 /// The ride is judged by its strides from here on, wherever it is judged.
 void StrideWork::tell_the_judge() {
+    retell_.stop();
+    if (busy() || !followed()) return;
     const core::MotionReport* r = outdated() ? nullptr : report();
     if (!r) return;
     const Review& review = bench_.review();
@@ -106,6 +129,39 @@ void StrideWork::tell_the_judge() {
     const auto key = stride_key(review.clip(), review.slot(), review.stretches(), place, review.moments(),
                                 review.ridden().events());
     if (key && keep_strides(*key, values_of(*r))) bench_.findings().assess();
+}
+
+void StrideWork::log_stride(const char* event) {
+    const Review& review = bench_.review();
+    store::Event e;
+    e.ride = review.ride().id;
+    e.clip = review.clip().id;
+    e.slot = review.slot();
+    e.time_s = bench_.deck().stream_s(bench_.deck().frame());
+    e.event = event;
+    add_event(bench_.yard(), e, QString::fromUtf8(core::spoken_event(event).data()));
+}
+
+void StrideWork::say_stride_starts() {
+    if (!followed()) return emit say(tr("Follow the joints first: [strides]."));
+    log_stride("stride_start");
+}
+
+void StrideWork::say_stride_off() {
+    const core::MotionReport* r = report();
+    if (!r) return emit say(tr("Follow the joints first: [strides]."));
+    const Review& review = bench_.review();
+    const double here = real_at(bench_.deck().frame()),
+                 reach = r->tempo_per_min ? 30 / *r->tempo_per_min : 0.5;
+    for (const store::Event& e : review.events()) {
+        const bool mine = e.slot == review.slot() && e.event == "stride_off";
+        if (mine && std::abs(bench_.deck().capture_map().real_s(e.time_s) - here) < reach)
+            return remove_event(bench_.yard(), store::Event(e), tr("This stride counts again"));
+    }
+    const bool in = std::ranges::any_of(
+        r->strides, [&](const core::StrideSpan& s) { return s.start_s <= here && here < s.end_s; });
+    if (!in) return emit say(tr("No stride was found at this frame."));
+    log_stride("stride_off");
 }
 
 core::MotionSetting StrideWork::setting() const {

@@ -2,6 +2,7 @@
 
 #include <QObject>
 #include <QStringList>
+#include <QTimer>
 #include <map>
 #include <optional>
 #include <set>
@@ -46,6 +47,10 @@ class StrideWork : public QObject {
     double real_at(int frame) const;
     /// What the report was made with.
     core::MotionSetting setting() const;
+    /// A stride starts at the deck's frame: moves the nearest start, or cuts the stride it lies in.
+    void say_stride_starts();
+    /// The stride at the deck's frame does not count; the same again takes that back.
+    void say_stride_off();
 
   signals:
     void changed();
@@ -58,11 +63,14 @@ class StrideWork : public QObject {
     std::vector<const store::Moment*> anchors() const;
     std::optional<FollowPlan> plan() const;
     const FollowedStretch* found() const;
+    FollowedStretch prepared_ways(const FollowPlan& wanted) const;
     void forget();
     void review_changed();
     void tell_the_judge();
+    void log_stride(const char* event);
     Bench& bench_;
     JobHandle job_;
+    QTimer retell_;  ///< once the hand rests
     /// What was followed or looked for in the cache; filled where it is asked for.
     mutable std::map<Place, FollowedStretch> followed_;
     /// What stands for the marks of the stretch asked about last.

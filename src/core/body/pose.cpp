@@ -379,6 +379,31 @@ Figure drag_joint(const Figure& figure, const Body& body, const Limbs& limbs, co
     return out;
 }
 
+std::vector<Landmark> against_the_joints(const Figure& figure) {
+    struct Joint {
+        L above, at, below;
+        double turns;        ///< of the lower limb as it bends, seen travelling right: clockwise +1
+        double least, most;  ///< of its bend, degrees; straight is 0
+    };
+    static constexpr std::array kJoints{
+        Joint{L::shoulder, L::hip, L::knee, -1, -40, 150}, Joint{L::hip, L::knee, L::ankle, 1, -15, 150},
+        Joint{L::knee, L::ankle, L::toe, -1, 10, 130}, Joint{L::shoulder, L::elbow, L::wrist, -1, -15, 150}};
+    std::vector<L> out;
+    if (figure.view != View::side || figure.travel == Travel::unknown) return out;
+    const double way = figure.travel == Travel::right ? 1 : -1;
+    for (const Joint& j : kJoints) {
+        const auto there = [&](L l) { return figure[l].visibility != Visibility::absent; };
+        if (!there(j.above) || !there(j.at) || !there(j.below)) continue;
+        const Point a = figure[j.above].at, b = figure[j.at].at, c = figure[j.below].at;
+        const Point in{way * (b.x - a.x), a.y - b.y}, on{way * (c.x - b.x), b.y - c.y};
+        // How far the lower limb turns off the line of the upper one, anticlockwise.
+        const double turn = degrees(std::atan2(in.x * on.y - in.y * on.x, in.x * on.x + in.y * on.y));
+        const double bend = -j.turns * turn;
+        if (bend < j.least || bend > j.most) out.push_back(j.at);
+    }
+    return out;
+}
+
 std::vector<Landmark> doubtful_by_limbs(const Figure& before, const Figure& after) {
     constexpr double kMostLonger = 1.15;
     constexpr std::size_t kFewestForZoom = 4;  // limbs, before most of them can tell a zoom

@@ -92,6 +92,11 @@ PlanePoint bend_between(PlanePoint a, PlanePoint b, double first, double second,
 /// (beyond 15 %): whoever followed them lost them. A shin that fails takes the whole foot along.
 std::vector<Landmark> doubtful_by_limbs(const Figure& before, const Figure& after);
 
+/// Joints that lie where no joint goes, from the side with the travel known: a knee or elbow bent the wrong
+/// way by more than 15°, folded past 150°, an ankle stretched past 170° or folded under 50°, a thigh folded
+/// into the trunk (limits from memory, generous). The joint in the middle is named.
+std::vector<Landmark> against_the_joints(const Figure& figure);
+
 /// The figure as a mirror shows it in a picture this wide; travel and roll turn with it. Twice gives the same
 /// again.
 Figure mirrored(const Figure& figure, double width_px);

@@ -76,6 +76,7 @@ struct RideStrides {
     View view = View::side;
     bool judged = true;
     std::vector<StrideValues> values;
+    std::optional<Rein> rein{};
 };
 /// Each stride held against its bands, as a moment is.
 std::vector<std::vector<Judged>> judge_strides(const RideStrides& strides, const Schools& schools);

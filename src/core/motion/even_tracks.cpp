@@ -12,6 +12,8 @@ namespace {
 
 constexpr double kNaN = std::numeric_limits<double>::quiet_NaN();
 constexpr double kNearlyAll = 0.95;
+/// Residual analysis has to be this far above the usual 6 Hz to be heeded, and is heeded no further.
+constexpr double kQuickerHz = 9, kMostHz = 12;
 
 double median_of(std::vector<double> v) {
     std::erase_if(v, [](double x) { return std::isnan(x); });
@@ -39,16 +41,33 @@ EvenTracks::EvenTracks(const Tracks& tracks, const MotionSetting& setting, const
         xs[index(p.landmark)].push_back({p.time_s * setting.time_scale, at.x});
         ys[index(p.landmark)].push_back({p.time_s * setting.time_scale, at.y});
     }
-    const double rate = grid_.size() < 2 ? 0 : 1 / step_s();
     for (std::size_t l = 0; l < kLandmarkCount; ++l) {
         std::ranges::stable_sort(xs[l], {}, &Sample::time_s);
         std::ranges::stable_sort(ys[l], {}, &Sample::time_s);
         has_[l] = xs[l].size() > 2;
         x_[l] = on_grid(xs[l], grid_);
         y_[l] = on_grid(ys[l], grid_);
+    }
+    smooth_all(setting.cutoff_hz);
+}
+
+void EvenTracks::smooth_all(std::optional<double> cutoff_hz) {
+    const double rate = grid_.size() < 2 ? 0 : 1 / step_s();
+    cutoff_hz_ = cutoff_hz.value_or(kCutoffHz);
+    if (!cutoff_hz) {
+        // Never below: the third harmonic of a quick stride lies at 5 Hz, and has to pass.
+        std::vector<double> all;
+        for (std::size_t l = 0; l < kLandmarkCount; ++l) {
+            if (!has_[l]) continue;
+            if (const auto f = residual_cutoff_hz(y_[l], rate)) all.push_back(*f);
+        }
+        const double said = median_of(all);
+        if (said > kQuickerHz) cutoff_hz_ = std::min(said, kMostHz);
+    }
+    for (std::size_t l = 0; l < kLandmarkCount; ++l) {
         if (!has_[l]) continue;
-        smooth(x_[l], rate);
-        smooth(y_[l], rate);
+        smooth(x_[l], rate, cutoff_hz_);
+        smooth(y_[l], rate, cutoff_hz_);
     }
 }
 
@@ -75,6 +94,11 @@ EvenTracks::Series EvenTracks::each(const Stand& stand, std::initializer_list<La
 }
 
 EvenTracks::Plane EvenTracks::plane(Landmark l, const Stand& stand) const {
+    if (figure_.view != View::side) {  // the picture's own plane, upright: there is no depth to take out
+        const auto upright = [l](const Inputs& in) { return unrolled(in.at[index(l)], in.roll_rad); };
+        return {each(stand, {l}, [&](const Inputs& in) { return upright(in).x; }),
+                each(stand, {l}, [&](const Inputs& in) { return -upright(in).y; })};
+    }
     return {each(stand, {l}, [&](const Inputs& in) { return Side(in, figure_).at(l).f; }),
             each(stand, {l}, [&](const Inputs& in) { return Side(in, figure_).at(l).u; })};
 }

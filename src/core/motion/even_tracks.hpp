@@ -15,6 +15,7 @@ class EvenTracks {
     std::size_t size() const { return grid_.size(); }
     const std::vector<double>& grid() const { return grid_; }
     double step_s() const { return grid_.size() < 2 ? 0 : grid_[1] - grid_[0]; }
+    double cutoff_hz() const { return cutoff_hz_; }
     bool has(Landmark l) const { return has_[index(l)]; }
 
     /// How the camera stood, moved by so much (to see what its error does).
@@ -42,7 +43,9 @@ class EvenTracks {
     Series each(const Stand& stand, std::initializer_list<Landmark> needs, F f) const;
     bool there(std::size_t i, Landmark l) const;
     bool followed_with(Landmark one, Landmark other) const;
+    void smooth_all(std::optional<double> cutoff_hz);
     std::vector<double> grid_;
+    double cutoff_hz_ = 0;
     std::array<Series, kLandmarkCount> x_, y_;
     std::array<bool, kLandmarkCount> has_{};
     CameraPose camera_;

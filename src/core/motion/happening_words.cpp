@@ -8,36 +8,41 @@
 namespace aspen::core {
 namespace {
 
-constexpr std::pair<std::string_view, std::string_view> kSpoken[] = {{"aid", "aid given"},
-                                                                     {"answer", "answer came"},
-                                                                     {"aid_off", "aid off"},
-                                                                     {"break", "break of gait"},
-                                                                     {"halt", "halt"},
-                                                                     {"back_step", "step back"},
-                                                                     {"walk_off", "walked off"},
-                                                                     {"pole", "pole"},
-                                                                     {"fence", "fence"},
-                                                                     {"take_off", "take-off"},
-                                                                     {"landing", "landing"},
-                                                                     {"lead_left", "left lead taken"},
-                                                                     {"lead_right", "right lead taken"},
-                                                                     {"wrong_lead", "wrong lead"},
-                                                                     {"diagonal_left", "left diagonal"},
-                                                                     {"diagonal_right", "right diagonal"},
-                                                                     {"wrong_diagonal", "wrong diagonal"},
-                                                                     {"rein_left", "on the left rein"},
-                                                                     {"rein_right", "on the right rein"},
-                                                                     {"lap_line", "lap line crossed"},
-                                                                     {"let_go", "position let go"},
-                                                                     {"set_again", "position set again"},
-                                                                     {"iron_lost", "iron lost"},
-                                                                     {"iron_found", "iron found"},
-                                                                     {"sit", "sit"},
-                                                                     {"rise", "rise"},
-                                                                     {"bounce", "bounce"},
-                                                                     {"spook", "spook"},
-                                                                     {"attempt", "attempt"},
-                                                                     {"good_one", "good one"}};
+constexpr std::pair<std::string_view, std::string_view> kSpoken[] = {
+    {"aid", "aid given"},
+    {"answer", "answer came"},
+    {"aid_off", "aid off"},
+    {"break", "break of gait"},
+    {"halt", "halt"},
+    {"back_step", "step back"},
+    {"walk_off", "walked off"},
+    {"pole", "pole"},
+    {"fence", "fence"},
+    {"take_off", "take-off"},
+    {"landing", "landing"},
+    {"lead_left", "left lead taken"},
+    {"lead_right", "right lead taken"},
+    {"wrong_lead", "wrong lead"},
+    {"diagonal_left", "left diagonal"},
+    {"diagonal_right", "right diagonal"},
+    {"wrong_diagonal", "wrong diagonal"},
+    {"rein_left", "on the left rein"},
+    {"rein_right", "on the right rein"},
+    {"lap_line", "lap line crossed"},
+    {"let_go", "position let go"},
+    {"set_again", "position set again"},
+    {"iron_lost", "iron lost"},
+    {"iron_found", "iron found"},
+    {"sit", "sit"},
+    {"rise", "rise"},
+    {"bounce", "bounce"},
+    {"spook", "spook"},
+    {"attempt", "attempt"},
+    {"good_one", "good one"},
+    {"hoof_on", "hoof lands"},
+    {"hoof_off", "hoof lifts"},
+    {"stride_start", "a stride starts here"},
+    {"stride_off", "this stride does not count"}};
 
 std::string plural(int n, const char* one, const char* many) {
     return fmt::format("{} {}", n, n == 1 ? one : many);
@@ -130,13 +135,7 @@ void add_attempts(const HappeningReport& r, std::vector<std::string>& out) {
 }
 
 void add_leads(const HappeningSums& s, std::vector<std::string>& out) {
-    std::string line;
-    for (const auto& [name, of] : {std::pair{"left", s.left}, {"right", s.right}}) {
-        if (of.taken + of.wrong > 0)
-            line += fmt::format("{}{} {} of {} right", line.empty() ? "" : ", ", name, of.taken,
-                                of.taken + of.wrong);
-    }
-    if (!line.empty()) out.push_back("Leads: " + line);
+    if (const std::string line = leads_in_words(s); !line.empty()) out.push_back("Leads: " + line);
 }
 
 void add_counts(const HappeningSums& s, std::vector<std::string>& out) {
@@ -152,6 +151,16 @@ void add_counts(const HappeningSums& s, std::vector<std::string>& out) {
 
 }  // namespace
 
+std::string leads_in_words(const HappeningSums& s) {
+    std::string line;
+    for (const auto& [name, of] : {std::pair{"left", s.left}, {"right", s.right}}) {
+        if (of.taken + of.wrong > 0)
+            line += fmt::format("{}{} {} of {} right", line.empty() ? "" : ", ", name, of.taken,
+                                of.taken + of.wrong);
+    }
+    return line;
+}
+
 std::string_view spoken_event(std::string_view event) {
     const auto at = std::ranges::find(kSpoken, event, [](const auto& p) { return p.first; });
     return at == std::end(kSpoken) ? event : at->second;
@@ -163,6 +172,7 @@ std::string spoken(const Happening& h) {
         if (const std::string value = detail_of(h.detail, key); !value.empty())
             out += fmt::format(fmt::runtime(form), value);
     };
+    add("hoof", ", {}");
     add("with", ", with {}");
     add("lead", ", {} lead asked");
     add("side", ", {} side");

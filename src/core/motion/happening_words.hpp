@@ -19,4 +19,7 @@ std::string spoken(const Happening& happening);
 /// strides a minute of the gait that was ridden, to say times in strides.
 std::vector<std::string> in_words(const HappeningReport& report, std::optional<double> tempo_per_min);
 
+/// "left 5 of 7 right, right 9 of 9 right"; "" where no lead was logged.
+std::string leads_in_words(const HappeningSums& sums);
+
 }  // namespace aspen::core

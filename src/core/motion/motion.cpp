@@ -53,7 +53,8 @@ class Moving {
   public:
     Moving(const Tracks& tracks, const MotionSetting& setting, const Body& body, const Schools& schools)
         : tracks_(tracks), in_(setting), schools_(schools), even_(tracks, setting, body) {
-        find_strides();
+        detail::find_strides(tracks, setting, even_, report_);
+        report_.cutoff_hz = even_.cutoff_hz();
         tempo();
         trunk_px_ = even_.trunk_px();
         leg_px_ = even_.leg_px();
@@ -62,51 +63,22 @@ class Moving {
         loop();
         if (in_.px_per_m > 0) speed();
         const detail::MotionParts parts{in_, even_, schools_, report_, !tracks_.camera.empty(), leg_px_};
-        for (auto more : {detail::change_measures(parts), detail::fence_measures(parts)})
+        const auto fences = detail::fences_logged(setting);
+        for (auto more : {detail::change_measures(parts),
+                          detail::fence_measures(parts, fences.empty() ? detail::FenceAt{} : fences.front()),
+                          detail::hoof_measures(report_)})
             report_.measures.insert(report_.measures.end(), more.begin(), more.end());
         report_.measures.push_back(detail::strides_held(parts));
         report_.times = even_.grid();
         report_.curves = detail::curves_of(parts, trunk_px_);
+        report_.around = detail::around_events(parts);
+        report_.fences = detail::fences_of(parts);
+        report_.flights = detail::flights_of(parts);
     }
     MotionReport take() { return std::move(report_); }
 
   private:
     bool canter() const { return in_.setting.gait == Gait::canter; }
-    bool rising() const {
-        return in_.seat_said && in_.setting.seat == Seat::rising && in_.setting.gait == Gait::trot;
-    }
-    bool side() const { return in_.view == View::side; }
-
-    void find_strides() {
-        Series bounce(even_.size(), kNaN);
-        const Stand stand = even_.nominal();
-        bool rider = false;
-        if (!side()) {
-            // From front and rear the picture's own upright is all there is: the horse's middle, else the
-            // rider's.
-            bounce = even_.plane(even_.has(L::horse_mid) ? L::horse_mid : L::chin, stand).u;
-            rider = !even_.has(L::horse_mid);
-        } else if (even_.has(L::withers)) {
-            bounce = even_.plane(L::withers, stand).u;
-        } else if (even_.has(L::shoulder) && even_.has(L::hip)) {
-            const Series a = even_.plane(L::shoulder, stand).u, b = even_.plane(L::hip, stand).u;
-            for (std::size_t i = 0; i < bounce.size(); ++i) bounce[i] = (a[i] + b[i]) / 2;
-            rider = true;
-        }
-        const auto period = even_.size() < 8 ? std::nullopt : period_of(bounce, even_.step_s());
-        if (!period) return;
-        const bool each = canter() || (rider && rising());
-        const StrideEvery every = each ? StrideEvery::lowest : StrideEvery::second_lowest;
-        std::optional<double> even;
-        for (const Happening& e : in_.events) {
-            if (e.event == "diagonal_left" || e.event == "diagonal_right") even = e.time_s * in_.time_scale;
-            if (even) break;
-        }
-        const auto lowest = lowest_points(even_.grid(), bounce, *period, every);
-        report_.strides = strides_of(lowest, every, even);
-        report_.stride_source = rider ? "rider" : "withers";
-        if (!each) report_.parity = even ? "diagonal" : "unknown";
-    }
 
     void tempo() {
         std::vector<double> times;
@@ -323,8 +295,9 @@ class Moving {
         std::string why = missing({L::hip, L::withers});
         if (why.empty() && in_.setting.gait != Gait::trot) why = "only in trot";
         if (why.empty() && in_.seat_said && in_.setting.seat != Seat::rising) why = "only in rising trot";
-        add("rise_phase", "stride", [this, why](const Stand& s) -> Given {
-            Given out{{}, why, true, 0.5};
+        const bool known = report_.parity == "diagonal";
+        add("rise_phase", "stride", [this, why, known](const Stand& s) -> Given {
+            Given out{{}, why, true, known ? 1.0 : 0.5};
             if (!why.empty()) return out;
             const Series hip = even_.in_horse(L::hip, s).u, withers = even_.plane(L::withers, s).u;
             double amplitude = 0;
@@ -332,7 +305,10 @@ class Moving {
                 const auto a = part(hip, span), b = part(withers, span);
                 const auto h = a ? fit_harmonics(a->places, a->values, 3) : std::nullopt;
                 const auto w = b ? fit_harmonics(b->places, b->values, 3) : std::nullopt;
-                out.by_stride.push_back(h && w ? std::remainder(h->highest(1) - w->highest(2), 0.5) : kNaN);
+                // With a known diagonal strides start at the beat the rider sits on, and the highest point
+                // that belongs to it is the one it throws up: about a quarter of a stride later.
+                const double crest = w ? 0.25 + std::remainder(w->highest(2) - 0.25, 0.5) : kNaN;
+                out.by_stride.push_back(h && w ? std::remainder(h->highest(1) - crest, out.turn) : kNaN);
                 if (h)
                     amplitude +=
                         std::hypot(h->cosine[0], h->sine[0]) / static_cast<double>(report_.strides.size());
@@ -341,7 +317,7 @@ class Moving {
             return out;
         });
         MotionMeasure& m = report_.measures.back();
-        if (m.value && 0.25 - std::abs(*m.value) < 2 * m.sd) {
+        if (!known && m.value && 0.25 - std::abs(*m.value) < 2 * m.sd) {
             m.value.reset();
             m.spread.reset();
             m.by_stride.clear();

@@ -9,6 +9,7 @@
 #include "core/body/body.hpp"
 #include "core/judging/judgement.hpp"
 #include "core/motion/happenings.hpp"
+#include "core/motion/hooves.hpp"
 #include "core/motion/strides.hpp"
 
 /// What happens over the strides of a stretch: how far leg, trunk, hand and seat move, when the rise comes,
@@ -29,8 +30,16 @@ struct TrackPoint {
 struct CameraAt {
     double x = 0, y = 0, scale = 1;
 };
+/// A hoof on one frame, display pixels; hidden ones are left out.
+struct HoofSeen {
+    int frame = 0;
+    double time_s = 0;
+    Hoof hoof{};
+    Point at;
+};
 struct Tracks {
     std::vector<TrackPoint> points;  ///< by time; a hidden one is not measured
+    std::vector<HoofSeen> hooves{};
     std::map<int, CameraAt> camera;  ///< by frame; empty: the camera's motion is not known
 };
 
@@ -41,6 +50,8 @@ struct MotionSetting {
     Travel travel = Travel::right;
     CameraPose camera;
     double time_scale = 1;  ///< real seconds for one of the stream's
+    /// Where both smoothing passes have fallen by 3 dB; empty: 6 Hz, unless residual analysis says otherwise.
+    std::optional<double> cutoff_hz{};
     /// Clicks of the marks that the joints were followed from, pixels: what they miss is missed in every
     /// stride. 0: the tracks speak for themselves.
     double anchor_sd_px = 0;
@@ -49,8 +60,9 @@ struct MotionSetting {
     /// Scale at the rider, from the horse's height or a pole; 0: not known, and no speed is told.
     double px_per_m = 0, px_per_m_sd = 0;
     std::optional<double> change_at_s{};  ///< a marked change of pace or turn, stream time
-    std::vector<Happening> events{};      ///< take_off, landing, diagonal_…, stream time
-    std::vector<std::string> hold{};      ///< what `strides_held` watches; empty: the school's base measures
+    /// take_off, landing, diagonal_…, hoof_on, stride_start, stride_off …, stream time
+    std::vector<Happening> events{};
+    std::vector<std::string> hold{};  ///< what `strides_held` watches; empty: the school's base measures
 };
 
 struct MotionMeasure {
@@ -76,14 +88,41 @@ struct MotionCurve {
     std::optional<Band> band{};
 };
 
+/// What the stride did around something that was logged: a break, a pole, a turn. Means over up to three
+/// strides on either side; empty where there are none, or no speed is known.
+struct AroundEvent {
+    std::string event;
+    double time_s = 0;                                    ///< real
+    std::optional<double> tempo_before{}, tempo_after{};  ///< strides a minute
+    std::optional<double> speed_before{}, speed_after{};  ///< m/s
+    double speed_sd = 0;
+};
+
+/// One fence: when, and how the rider went over it. Times are real seconds.
+struct FenceSeen {
+    double take_off_s = 0, landing_s = 0;
+    std::string drift{};  ///< left, right or "" as it was logged
+    std::vector<MotionMeasure> measures{};
+};
+
+/// A jump that the withers show, real seconds.
+struct FlightSeen {
+    double take_off_s = 0, top_s = 0, landing_s = 0;
+};
+
 struct MotionReport {
     std::vector<StrideSpan> strides;  ///< real seconds
-    std::string stride_source;        ///< withers, rider, or "" where there are none
-    std::string parity;               ///< diagonal, unknown, or "" where every lowest point is a stride
+    std::string stride_source;        ///< withers, rider, hooves, or "" where there are none
+    std::string parity;               ///< diagonal, hoof, unknown, or "" where every lowest point is a stride
+    double cutoff_hz = 0;             ///< that the joints were smoothed with
+    std::optional<GaitByHooves> hooves{};  ///< where hooves were followed or logged
     std::optional<double> tempo_per_min, tempo_cv_pct;
     std::vector<MotionMeasure> measures;
     std::vector<double> times;  ///< real seconds, even; of the curves
     std::vector<MotionCurve> curves{};
+    std::vector<AroundEvent> around{};
+    std::vector<FenceSeen> fences{};    ///< each take-off that was logged with the landing after it
+    std::vector<FlightSeen> flights{};  ///< seen in the withers' way, logged or not
 };
 
 const MotionMeasure* find(const MotionReport& report, std::string_view id);

@@ -42,6 +42,27 @@ std::optional<StridePart> part_of(const EvenTracks& even, const EvenTracks::Seri
     return out;
 }
 
+MotionMeasure unjudged(const char* id, const char* unit, std::string reason) {
+    MotionMeasure m;
+    m.id = id;
+    m.unit = unit;
+    m.reason = std::move(reason);
+    return m;
+}
+void settle(MotionMeasure& m, double value, double sd) {
+    m.value = value;
+    m.sd = sd;
+    m.verdict = Verdict::no_band;
+    m.reason = "no band";
+}
+
+double value_at(const EvenTracks& even, const EvenTracks::Series& x, double t) {
+    const double place = (t - even.grid().front()) / even.step_s();
+    const auto i = static_cast<std::size_t>(std::clamp(place, 0.0, static_cast<double>(x.size()) - 2));
+    const double share = std::clamp(place - static_cast<double>(i), 0.0, 1.0);
+    return x[i] + share * (x[i + 1] - x[i]);
+}
+
 std::string missing(const MotionSetting& in, const EvenTracks& even, const std::vector<Landmark>& needs) {
     if (in.view != View::side) return "seen from the side only";
     for (const Landmark l : needs) {

@@ -27,6 +27,12 @@ std::optional<StridePart> part_of(const EvenTracks& even, const EvenTracks::Seri
 /// Why something that needs these landmarks, seen from the side, cannot be said; "" when it can.
 std::string missing(const MotionSetting& in, const EvenTracks& even, const std::vector<Landmark>& needs);
 
+MotionMeasure unjudged(const char* id, const char* unit, std::string reason);
+/// Without a band.
+void settle(MotionMeasure& measure, double value, double sd);
+/// Between two samples, straight.
+double value_at(const EvenTracks& even, const EvenTracks::Series& x, double real_s);
+
 /// What the measures that are no mean over strides are read from.
 struct MotionParts {
     const MotionSetting& in;
@@ -36,10 +42,29 @@ struct MotionParts {
     bool camera_known;
     double leg_px;
 };
+/// Strides of a stretch, where they come from and what tells the even ones; writes them into the report, with
+/// what the hooves say.
+void find_strides(const Tracks& tracks, const MotionSetting& in, const EvenTracks& even,
+                  MotionReport& report);
+/// Duty and limb phase, where hooves are known.
+std::vector<MotionMeasure> hoof_measures(const MotionReport& report);
 /// How long after a marked change the rider answers.
 std::vector<MotionMeasure> change_measures(const MotionParts& parts);
-/// Seat, leg and trunk over a fence whose take-off and landing were logged.
-std::vector<MotionMeasure> fence_measures(const MotionParts& parts);
+/// A fence as it was logged, real seconds; the approach begins where the one before was left.
+struct FenceAt {
+    std::optional<double> take_off_s{}, landing_s{}, approach_from_s{};
+    std::string drift{};
+};
+/// Each take-off with the landing before the next one; a landing alone is a fence too.
+std::vector<FenceAt> fences_logged(const MotionSetting& in);
+/// Seat, leg, trunk and hand over a fence.
+std::vector<MotionMeasure> fence_measures(const MotionParts& parts, const FenceAt& fence);
+/// The same of each fence of a line.
+std::vector<FenceSeen> fences_of(const MotionParts& parts);
+/// Jumps: the withers rise well over their bounce and fall as what is thrown falls.
+std::vector<FlightSeen> flights_of(const MotionParts& parts);
+/// Breaks, poles and turns with the strides before and after.
+std::vector<AroundEvent> around_events(const MotionParts& parts);
 /// How many strides on end every watched measure stays in its band, and what leaves it first.
 MotionMeasure strides_held(const MotionParts& parts);
 

@@ -49,11 +49,54 @@ void add_rise(const MotionReport& r, const MotionSetting& s, std::vector<StrideS
                        m->id});
     if (const MotionMeasure* m = said(r, "rise_phase")) {
         const double pct = 100 * *m->value, sd = 100 * m->sd;
-        out.push_back({std::abs(pct) < 1.645 * sd || std::abs(pct) < 2
-                           ? std::string("The rise comes with the horse")
-                           : fmt::format("The rise comes {:.0f} % ± {:.0f} of a stride {}", std::abs(pct), sd,
-                                         pct > 0 ? "late" : "early"),
-                       "seat_rise"});
+        constexpr double kOtherDiagonal = 35;
+        if (r.parity == "diagonal" && std::abs(pct) > kOtherDiagonal)
+            out.push_back({fmt::format("The rider sits on the other diagonal than was logged: the rise comes "
+                                       "{:.0f} % ± {:.0f} of a stride off",
+                                       std::abs(pct), sd),
+                           "seat_rise"});
+        else
+            out.push_back({std::abs(pct) < 1.645 * sd || std::abs(pct) < 2
+                               ? std::string("The rise comes with the horse")
+                               : fmt::format("The rise comes {:.0f} % ± {:.0f} of a stride {}", std::abs(pct),
+                                             sd, pct > 0 ? "late" : "early"),
+                           "seat_rise"});
+    }
+}
+
+std::string paced(std::optional<double> speed, double speed_sd, double tempo) {
+    return speed ? fmt::format("{:.1f} ± {:.1f} m/s", *speed, speed_sd)
+                 : fmt::format("{:.0f} strides a minute", tempo);
+}
+
+void add_around(const MotionReport& r, std::vector<StrideSaying>& out) {
+    constexpr double kSame = 0.05;
+    for (const AroundEvent& e : r.around) {
+        const std::string before = paced(e.speed_before, e.speed_sd, *e.tempo_before);
+        if (e.event == "break") {
+            out.push_back({fmt::format("The gait breaks at {:.1f} s, out of {}", e.time_s, before)});
+            continue;
+        }
+        const auto& was = e.speed_before && e.speed_after ? e.speed_before : e.tempo_before;
+        const auto& is = e.speed_before && e.speed_after ? e.speed_after : e.tempo_after;
+        if (!is) continue;
+        const double change = *is / *was - 1;
+        const std::string what = e.event == "pole"        ? "Over the pole"
+                                 : e.event == "rein_left" ? "Turning to the left rein"
+                                                          : "Turning to the right rein";
+        out.push_back({std::abs(change) < kSame
+                           ? fmt::format("{} at {:.1f} s the pace stays: {}", what, e.time_s, before)
+                           : fmt::format("{} at {:.1f} s it gets {} by {:.0f} %, from {}", what, e.time_s,
+                                         change > 0 ? "quicker" : "slower", 100 * std::abs(change), before)});
+    }
+}
+
+void add_fences(const MotionReport& r, std::vector<StrideSaying>& out) {
+    int n = 0;
+    for (const FenceSeen& f : r.fences) {
+        const std::string line = said_of(f);
+        out.push_back({fmt::format("Fence {} at {:.1f} s: {}", ++n, f.take_off_s,
+                                   line.empty() ? "nothing of it was followed" : line)});
     }
 }
 
@@ -68,6 +111,23 @@ void add_loop(const MotionReport& r, std::vector<StrideSaying>& out) {
 }
 
 }  // namespace
+
+std::string said_of(const FenceSeen& f) {
+    std::string line;
+    const auto add = [&](const char* id, const char* form, bool absolute) {
+        const auto m = std::ranges::find(f.measures, std::string(id), &MotionMeasure::id);
+        if (m == f.measures.end() || !m->value) return;
+        line += (line.empty() ? "" : ", ") +
+                fmt::format(fmt::runtime(form), absolute ? std::abs(*m->value) : *m->value);
+    };
+    add("seat_early_ms", "the seat leaves {:.0f} ms before the horse", false);
+    add("leg_slip", "the leg slips {:.0f}°", true);
+    add("fold", "folds {:.0f}° further", false);
+    add("release", "the hand goes forward by {:.0f} % of the trunk", false);
+    add("after_landing_leg", "lower leg at {:.0f}° after landing", false);
+    if (!f.drift.empty()) line += (line.empty() ? "drifts " : ", drifts ") + f.drift;
+    return line;
+}
 
 std::string said_of(const MotionReport& r, const MotionCurve& curve) {
     const char* unit = curve.unit == "deg" ? "°" : " %";
@@ -99,6 +159,7 @@ std::string said_of(const MotionReport& r, const MotionCurve& curve) {
 
 std::vector<StrideSaying> sayings(const MotionReport& r, const MotionSetting& s) {
     std::vector<StrideSaying> out;
+    add_fences(r, out);
     if (!r.tempo_per_min) {
         const auto why = std::ranges::find_if(r.measures, [](const auto& m) { return !m.reason.empty(); });
         std::string words = "Fewer than three whole strides";
@@ -131,6 +192,10 @@ std::vector<StrideSaying> sayings(const MotionReport& r, const MotionSetting& s)
     if (const MotionMeasure* m = said(r, "speed"))
         out.push_back({fmt::format("{:.1f} ± {:.1f} m/s over the ground, {:.0f} km/h", *m->value, m->sd,
                                    3.6 * *m->value)});
+    if (r.hooves) {
+        for (std::string& line : in_words(*r.hooves)) out.push_back({std::move(line)});
+    }
+    add_around(r, out);
     const double usual = typical_tempo_per_min(s.setting.gait);
     if (usual > 0 && (*r.tempo_per_min < 0.6 * usual || *r.tempo_per_min > 1.6 * usual))
         out.push_back({fmt::format(

@@ -17,6 +17,9 @@ std::vector<StrideSaying> sayings(const MotionReport& report, const MotionSettin
 /// The words alone.
 std::vector<std::string> in_words(const MotionReport& report, const MotionSetting& setting);
 
+/// One fence without its number: "the seat leaves 80 ms before the horse, folds 12° further".
+std::string said_of(const FenceSeen& fence);
+
 /// What a curve shows, in a line: how far it swings a stride and what of it is quiet, or where it lies.
 std::string said_of(const MotionReport& report, const MotionCurve& curve);
 

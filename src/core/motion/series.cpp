@@ -106,6 +106,68 @@ void smooth(std::vector<double>& x, double rate_hz, double cutoff_hz) {
     }
 }
 
+namespace {
+
+constexpr double kLeastHz = 1, kStepHz = 0.5, kMostHz = 30, kOfNyquist = 0.8, kTailShare = 0.5;
+constexpr double kStraight = 0.9, kNoNoise = 1e-3;
+constexpr std::size_t kFewestForResidual = 45;
+
+struct Line {
+    double at_0 = 0, slope = 0, r2 = 0;
+};
+Line line_through(std::span<const double> xs, std::span<const double> ys) {
+    double mx = 0, my = 0, xx = 0, xy = 0, yy = 0;
+    const auto n = static_cast<double>(xs.size());
+    for (std::size_t i = 0; i < xs.size(); ++i) mx += xs[i] / n, my += ys[i] / n;
+    for (std::size_t i = 0; i < xs.size(); ++i) {
+        xx += (xs[i] - mx) * (xs[i] - mx);
+        xy += (xs[i] - mx) * (ys[i] - my);
+        yy += (ys[i] - my) * (ys[i] - my);
+    }
+    const double slope = xx > 0 ? xy / xx : 0;
+    return {my - slope * mx, slope, xx > 0 && yy > 0 ? xy * xy / (xx * yy) : 0};
+}
+
+double rms_apart(const std::vector<double>& a, const std::vector<double>& b) {
+    double sum = 0, n = 0;
+    for (std::size_t i = 0; i < a.size(); ++i) {
+        if (std::isnan(a[i]) || std::isnan(b[i])) continue;
+        sum += (a[i] - b[i]) * (a[i] - b[i]);
+        ++n;
+    }
+    return n > 0 ? std::sqrt(sum / n) : 0;
+}
+
+}  // namespace
+
+std::optional<double> residual_cutoff_hz(const std::vector<double>& x, double rate_hz) {
+    std::vector<double> mean(x.size(), 0);
+    double sum = 0, n = 0;
+    for (const double v : x) {
+        if (!std::isnan(v)) sum += v, ++n;
+    }
+    if (n < kFewestForResidual) return std::nullopt;
+    std::ranges::fill(mean, sum / n);
+    const double moves = rms_apart(x, mean);
+    std::vector<double> at, residual;
+    for (double f = kLeastHz; f <= std::min(kMostHz, kOfNyquist * rate_hz / 2) + 1e-9; f += kStepHz) {
+        std::vector<double> smoothed = x;
+        smooth(smoothed, rate_hz, f);
+        at.push_back(f);
+        residual.push_back(rms_apart(x, smoothed));
+    }
+    const auto tail = static_cast<std::size_t>(kTailShare * static_cast<double>(at.size()));
+    if (at.size() < tail + 6) return std::nullopt;
+    const Line noise = line_through(std::span(at).subspan(tail), std::span(residual).subspan(tail));
+    if (noise.slope >= 0 || noise.r2 < kStraight || noise.at_0 < kNoNoise * moves) return std::nullopt;
+    for (std::size_t i = 1; i < at.size(); ++i) {
+        if (residual[i] > noise.at_0) continue;
+        const double fall = residual[i - 1] - residual[i];
+        return fall > 0 ? at[i] - kStepHz * (noise.at_0 - residual[i]) / fall : at[i];
+    }
+    return std::nullopt;
+}
+
 std::vector<double> moving_mean(std::span<const double> x, int samples) {
     const int half = std::max(0, samples / 2), n = static_cast<int>(x.size());
     std::vector<double> out(x.size(), kNaN);

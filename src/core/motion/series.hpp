@@ -29,6 +29,12 @@ std::vector<double> on_grid(std::span<const Sample> samples, std::span<const dou
 /// rate that cannot hold the cut-off nothing is done.
 void smooth(std::vector<double>& x, double rate_hz, double cutoff_hz = kCutoffHz);
 
+/// The cut-off that leaves as much of the signal's bending as of the noise, by residual analysis (Winter,
+/// "Biomechanics and Motor Control of Human Movement"): what smoothing takes away falls in a straight line
+/// where it is noise alone; that line, drawn on to 0 Hz, says how much noise there is, and the cut-off is
+/// where just so much is taken away. Hz; empty where there is too little to tell noise from signal by.
+std::optional<double> residual_cutoff_hz(const std::vector<double>& x, double rate_hz);
+
 /// A moving mean over so many samples (an odd number is made of it), centred, without lag; shorter at the
 /// ends.
 std::vector<double> moving_mean(std::span<const double> x, int samples);

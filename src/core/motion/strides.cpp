@@ -12,6 +12,8 @@ constexpr double kShortestS = 0.15, kLongestS = 3.0;  // of a bounce, slow motio
 constexpr double kNearlyAsHigh = 0.8, kAnyRhythm = 0.25;
 constexpr double kProminence = 0.30, kApart = 0.60;
 constexpr int kSplit = 100;
+constexpr double kNearStart = 0.33;                      // of a stride
+constexpr double kShortStride = 0.5, kLongStride = 1.6;  // of the usual one, to fill a hole
 
 /// The longest part without a NaN.
 std::span<const double> longest_part(std::span<const double> x) {
@@ -149,6 +151,64 @@ std::vector<StrideSpan> strides_of(const std::vector<LowestPoint>& lowest, Strid
         if (a.place % each == odd && b.place - a.place == each) out.push_back({a.time_s, b.time_s});
     }
     return out;
+}
+
+namespace {
+
+double usual_of(const std::vector<StrideSpan>& strides) {
+    std::vector<double> all;
+    for (const StrideSpan& s : strides) all.push_back(s.end_s - s.start_s);
+    std::ranges::sort(all);
+    return all[all.size() / 2];
+}
+
+void start_at(std::vector<StrideSpan>& strides, double t) {
+    const double usual = usual_of(strides);
+    double best = kNearStart * usual, nearest = t;
+    for (const StrideSpan& s : strides) {
+        for (const double edge : {s.start_s, s.end_s}) {
+            if (std::abs(edge - t) < best) best = std::abs(edge - t), nearest = edge;
+        }
+    }
+    if (best < kNearStart * usual) {
+        for (StrideSpan& s : strides) {
+            if (std::abs(s.start_s - nearest) < 1e-6) s.start_s = t;
+            if (std::abs(s.end_s - nearest) < 1e-6) s.end_s = t;
+        }
+        std::erase_if(strides, [](const StrideSpan& s) { return s.end_s <= s.start_s; });
+        return;
+    }
+    const auto in =
+        std::ranges::find_if(strides, [&](const StrideSpan& s) { return s.start_s < t && t < s.end_s; });
+    if (in != strides.end()) {
+        const StrideSpan rest{t, in->end_s};
+        in->end_s = t;
+        strides.insert(in + 1, rest);
+        return;
+    }
+    const auto after = std::ranges::find_if(strides, [&](const StrideSpan& s) { return s.start_s >= t; });
+    const auto fits = [&](double from, double to) {
+        return to - from > kShortStride * usual && to - from < kLongStride * usual;
+    };
+    std::vector<StrideSpan> filled;
+    if (after != strides.begin() && fits((after - 1)->end_s, t)) filled.push_back({(after - 1)->end_s, t});
+    if (after != strides.end() && fits(t, after->start_s)) filled.push_back({t, after->start_s});
+    strides.insert(after, filled.begin(), filled.end());
+}
+
+}  // namespace
+
+std::vector<StrideSpan> as_said(std::vector<StrideSpan> strides, const std::vector<Happening>& said) {
+    for (const Happening& e : said) {
+        if (e.event == "stride_start" && !strides.empty()) start_at(strides, e.time_s);
+    }
+    // What does not count is taken out last, so that no start is moved into the hole it leaves.
+    for (const Happening& e : said) {
+        if (e.event != "stride_off") continue;
+        std::erase_if(strides,
+                      [&](const StrideSpan& s) { return s.start_s <= e.time_s && e.time_s < s.end_s; });
+    }
+    return strides;
 }
 
 }  // namespace aspen::core

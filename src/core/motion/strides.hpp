@@ -4,6 +4,8 @@
 #include <span>
 #include <vector>
 
+#include "core/motion/happenings.hpp"
+
 namespace aspen::core {
 
 /// How the lowest points of a bounce make strides.
@@ -31,5 +33,10 @@ std::vector<LowestPoint> lowest_points(std::span<const double> grid, std::span<c
 /// the first counts as even. A stride with a missed point inside is left out.
 std::vector<StrideSpan> strides_of(const std::vector<LowestPoint>& lowest, StrideEvery every,
                                    std::optional<double> first_even);
+
+/// What a coach said of strides that were found wrongly, as events: `stride_start` moves the start that lies
+/// nearest (closer than a third of a stride), else cuts the stride it lies in, or fills a hole with two;
+/// `stride_off` takes the stride it lies in out of the count.
+std::vector<StrideSpan> as_said(std::vector<StrideSpan> strides, const std::vector<Happening>& said);
 
 }  // namespace aspen::core

@@ -226,6 +226,10 @@ class Way {
                     continue;
                 if (!best || way * (p.anchor.frame - best->anchor.frame) > 0) best = &p;
             }
+            // What was followed the other way says as well how the point moved between the two frames.
+            for (const FollowPass& p : passes_) {
+                if (!best && p.way != way && p.at(n, point_) && p.at(n - way, point_)) best = &p;
+            }
             if (!best) return false;
             const CarriedPoint before = *best->at(n - way, point_), after = *best->at(n, point_);
             now.at.x += after.at.x - before.at.x;

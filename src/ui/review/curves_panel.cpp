@@ -10,6 +10,7 @@
 #include <limits>
 #include <set>
 
+#include "app/review/other_rein.hpp"
 #include "core/motion/motion_curves.hpp"
 #include "core/motion/motion_words.hpp"
 #include "ui/shared/theme.hpp"
@@ -77,7 +78,10 @@ CurvesPanel::CurvesPanel(app::Bench& bench, app::StrideWork& work, const KeyMap&
     connect(&bench_.deck(), &app::ClipDeck::frame_changed, this, [this, shown = -1]() mutable {
         if (!isVisible() || !bench_.is_open()) return;
         const int first = bench_.review().stretch().first;
-        if (std::exchange(shown, first) != first) return rebuild();
+        if (std::exchange(shown, first) != first) {
+            other_.reset();
+            return rebuild();
+        }
         place_cursor();
     });
     dress();
@@ -138,6 +142,14 @@ void CurvesPanel::lay_over(bool on) {
     rebuild();
 }
 
+bool CurvesPanel::set_against_other_rein(bool on) {
+    other_ = on ? app::report_of_other_rein(bench_) : std::nullopt;
+    if (other_ && other_->strides.empty()) other_.reset();
+    if (other_) laid_over_ = true;
+    rebuild();
+    return !on || other_.has_value();
+}
+
 double CurvesPanel::frame_of(double real_s) const {
     const int frame = work_.frame_at(real_s), last = bench_.deck().facts().frames - 1;
     const int other = std::clamp(real_s >= work_.real_at(frame) ? frame + 1 : frame - 1, 0, last);
@@ -169,10 +181,13 @@ void CurvesPanel::rebuild() {
 
 void CurvesPanel::say(const core::MotionReport& report, const core::MotionCurve& shown) {
     title_->setText(sentence(QString::fromStdString(shown.spoken)));
-    said_->setText(QString::fromStdString(core::said_of(report, shown)));
-    foot_->say(
-        tr("[finding_up] [finding_down] another measure   [curves_over] %1   [worst_stride] worst stride")
-            .arg(laid_over_ ? tr("along the film") : tr("laid over each other")));
+    said_->setText(other_ ? said_of_reins(report, shown)
+                          : QString::fromStdString(core::said_of(report, shown)));
+    foot_->say(laid_over_ ? tr("[finding_up] [finding_down] another measure   [curves_over] along the film   "
+                               "[other_rein] %1")
+                                .arg(other_ ? tr("this rein alone") : tr("against the other rein"))
+                          : tr("[finding_up] [finding_down] another   [curves_over] laid over   "
+                               "[worst_stride] worst   [stride_start] [stride_off] mend a stride"));
     setAccessibleDescription(title_->text() + ": " + said_->text());
 }
 
@@ -312,6 +327,30 @@ void CurvesPanel::draw_over(const core::MotionReport& report, const core::Motion
     }
     if (worst < over.strides.size()) add(over.strides[worst], QPen(t.ink, 1.4, Qt::DashLine));
     add(over.mean, QPen(t.ink, 2.4));
+    if (other_) draw_other_rein(shown);
+}
+
+void CurvesPanel::draw_other_rein(const core::MotionCurve& shown) {
+    const auto at = std::ranges::find(other_->curves, shown.id, &core::MotionCurve::id);
+    if (at == other_->curves.end()) return;
+    const core::StridesLaidOver over = core::lay_over(*other_, *at);
+    for (const double side : {-1.0, 0.0, 1.0}) {  // dashed, so that both reins are told apart without colour
+        QCPGraph* g = plot_->addGraph();
+        g->setPen(QPen(side == 0 ? theme().sky : faded(theme().sky, 110), side == 0 ? 2.4 : 1, Qt::DashLine));
+        for (std::size_t k = 0; k < over.mean.size(); ++k)
+            g->addData(2.0 * static_cast<double>(k), over.mean[k] + side * over.spread[k]);
+    }
+}
+
+QString CurvesPanel::said_of_reins(const core::MotionReport& report, const core::MotionCurve& shown) const {
+    const bool left = bench_.review().stretch().rein == core::Rein::left;
+    const auto at = std::ranges::find(other_->curves, shown.id, &core::MotionCurve::id);
+    const QString here = QString::fromStdString(core::said_of(report, shown)).section(';', 0, 0),
+                  there = at == other_->curves.end()
+                              ? tr("not followed")
+                              : QString::fromStdString(core::said_of(*other_, *at)).section(';', 0, 0);
+    return tr("this, the %1 rein: %2   ┄ the %3: %4")
+        .arg(left ? tr("left") : tr("right"), here, left ? tr("right") : tr("left"), there);
 }
 
 void CurvesPanel::place_cursor() {

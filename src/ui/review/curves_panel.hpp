@@ -29,6 +29,9 @@ class CurvesPanel : public QWidget {
     std::string chosen() const { return chosen_; }
     void lay_over(bool on);
     bool laid_over() const { return laid_over_; }
+    /// Lays the strides of the other rein beside them; false where none were followed.
+    bool set_against_other_rein(bool on);
+    bool against_other_rein() const { return other_.has_value(); }
     /// Goes to the frame where the stride that stands out most is farthest out; false where there is none.
     bool go_to_worst();
     QString title() const;
@@ -42,6 +45,8 @@ class CurvesPanel : public QWidget {
     void rebuild();
     void draw_along(const core::MotionReport& report, const core::MotionCurve& curve);
     void draw_over(const core::MotionReport& report, const core::MotionCurve& curve);
+    void draw_other_rein(const core::MotionCurve& curve);
+    QString said_of_reins(const core::MotionReport& report, const core::MotionCurve& curve) const;
     void draw_band(const core::MotionCurve& curve, double from, double to);
     void draw_strides(const core::MotionReport& report, const core::MotionCurve& curve);
     void mark_moments(const core::MotionReport& report, const core::MotionCurve& curve);
@@ -61,6 +66,7 @@ class CurvesPanel : public QWidget {
     QCPItemLine* cursor_ = nullptr;
     std::string chosen_;
     bool laid_over_ = false;
+    std::optional<core::MotionReport> other_;  ///< of the other rein
     double low_ = 0, high_ = 1;
 };
 

@@ -51,12 +51,17 @@ QString on_key(const app::EventKey& k) {
                                         {"bounce", QObject::tr("bounce")},
                                         {"spook", QObject::tr("spook")},
                                         {"attempt", QObject::tr("attempt")},
-                                        {"good_one", QObject::tr("good one")}};
-    return words.value(*k.detail ? k.detail : k.event);
+                                        {"good_one", QObject::tr("good one")},
+                                        {"hoof=left_hind", QObject::tr("left hind")},
+                                        {"hoof=left_fore", QObject::tr("left fore")},
+                                        {"hoof=right_hind", QObject::tr("right hind")},
+                                        {"hoof=right_fore", QObject::tr("right fore")}};
+    const QString on = words.value(*k.detail ? k.detail : k.event);
+    return std::string_view(k.event) == "hoof_off" ? QObject::tr("it lifts") : on;
 }
 
-const app::EventKey* shifted(const app::EventKey& plain) {
-    const auto all = app::event_keys();
+const app::EventKey* shifted(const app::EventKey& plain, bool hooves) {
+    const auto all = app::event_keys(hooves);
     const auto at = std::ranges::find_if(
         all, [&](const app::EventKey& k) { return k.row == plain.row + 4 && k.place == plain.place; });
     return at == all.end() ? nullptr : &*at;
@@ -71,7 +76,10 @@ EventPanel::EventPanel(app::Bench& bench, app::EventLog& log, const KeyMap& keys
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(16, 4, 16, 4);
     row->setSpacing(20);
-    row->addWidget(hand(), 6);
+    hands_ = new QStackedWidget(this);
+    hands_->addWidget(hand(false));
+    hands_->addWidget(hand(true));
+    row->addWidget(hands_, 6);
     auto* side = new QVBoxLayout;
     side->setSpacing(2);
     auto* top = new QHBoxLayout;
@@ -98,6 +106,7 @@ EventPanel::EventPanel(app::Bench& bench, app::EventLog& log, const KeyMap& keys
     foot_ = new HintLine(keys, this, 12);
     side->addWidget(foot_);
     row->addLayout(side, 5);
+    connect(foot_, &HintLine::pressed, this, [this] { log_.set_hooves(!log_.hooves()); });
     connect(more_, &QPushButton::clicked, this, &EventPanel::say_more);
     connect(away_, &QPushButton::clicked, &log_, &app::EventLog::take_away);
     connect(measure_, &QPushButton::clicked, this, &EventPanel::start_drill);
@@ -114,15 +123,15 @@ EventPanel::EventPanel(app::Bench& bench, app::EventLog& log, const KeyMap& keys
     });
 }
 
-QWidget* EventPanel::hand() {
+QWidget* EventPanel::hand(bool hooves) {
     auto* keys = new QWidget(this);
     auto* grid = new QGridLayout(keys);
     grid->setContentsMargins(0, 0, 0, 0);
     grid->setHorizontalSpacing(4);
     grid->setVerticalSpacing(2);
-    for (const app::EventKey& k : app::event_keys()) {
+    for (const app::EventKey& k : app::event_keys(hooves)) {
         if (k.row > 3) continue;
-        const app::EventKey* under = shifted(k);
+        const app::EventKey* under = shifted(k, hooves);
         QString words = QString("%1  %2").arg(k.key, on_key(k));
         if (under) words += QString("\n⇧  %1").arg(on_key(*under));
         auto* b = new QPushButton(words, keys);
@@ -132,7 +141,6 @@ QWidget* EventPanel::hand() {
         b->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Expanding);
         connect(b, &QPushButton::clicked, this, [this, k] { log_.log(k.event, k.detail); });
         grid->addWidget(b, k.row, k.place);
-        cells_[static_cast<std::size_t>(k.row)][static_cast<std::size_t>(k.place)] = b;
     }
     for (int c = 0; c < 5; ++c) grid->setColumnStretch(c, 1);
     return keys;
@@ -141,12 +149,16 @@ QWidget* EventPanel::hand() {
 bool EventPanel::take_key(const QKeyEvent& e) {
     const QKeySequence pressed((e.modifiers() & Qt::ShiftModifier) | e.key());
     const bool bare = (e.modifiers() & ~(Qt::ShiftModifier | Qt::KeypadModifier)) == 0;
-    for (const app::EventKey& k : app::event_keys()) {
+    for (const app::EventKey& k : app::event_keys(log_.hooves())) {
         if (!bare || QKeySequence(k.key) != pressed) continue;
         if (drill_.running())
             drill_.press();
         else if (!e.isAutoRepeat())
             log_.log(k.event, k.detail);
+        return true;
+    }
+    if (bare && e.key() == Qt::Key_H && !drill_.running()) {
+        if (!e.isAutoRepeat()) log_.set_hooves(!log_.hooves());
         return true;
     }
     if (!drill_.running() || e.key() != Qt::Key_Space) return false;
@@ -188,6 +200,7 @@ void EventPanel::refresh_drill() {
 
 void EventPanel::refresh() {
     if (!isVisible() && !log_.on()) return;
+    hands_->setCurrentIndex(log_.hooves() ? 1 : 0);
     chosen_->setStyleSheet({});
     const auto e = log_.chosen();
     chosen_->setText(e ? tr("%1 s  %2")
@@ -208,9 +221,14 @@ void EventPanel::refresh() {
         list_->addWidget(quiet_label(tr("Counts, delays, laps and how long it held stand here."), this));
     list_->addStretch(1);
     const int ms = app::reaction_ms(bench_.yard());
+    const QString other = log_.hooves() ? tr("all events") : tr("hooves");
     foot_->say(app::reaction_measured(bench_.yard())
-                   ? tr("[play] plays · [log_events] leaves · pulled back by your %1 ms").arg(ms)
-                   : tr("[play] plays · [log_events] leaves · pulled back by %1 ms, not yet yours").arg(ms));
+                   ? tr("[play] plays · [log_events] leaves · [=H] %2 · pulled back by your %1 ms")
+                         .arg(ms)
+                         .arg(other)
+                   : tr("[play] plays · [log_events] leaves · [=H] %2 · pulled back by %1 ms, not yet yours")
+                         .arg(ms)
+                         .arg(other));
 }
 
 }  // namespace aspen::ui

@@ -3,9 +3,9 @@
 #include <QKeyEvent>
 #include <QLabel>
 #include <QPushButton>
+#include <QStackedWidget>
 #include <QVBoxLayout>
 #include <QWidget>
-#include <array>
 
 #include "app/review/event_log.hpp"
 #include "app/review/reaction_drill.hpp"
@@ -34,11 +34,11 @@ class EventPanel : public QWidget {
   private:
     void refresh();
     void refresh_drill();
-    QWidget* hand();
+    QWidget* hand(bool hooves);
     app::Bench& bench_;
     app::EventLog& log_;
     app::ReactionDrill drill_;
-    std::array<std::array<QPushButton*, 5>, 4> cells_{};
+    QStackedWidget* hands_;
     QLabel* chosen_;
     QPushButton *more_, *away_, *measure_;
     QVBoxLayout* list_;

@@ -5,6 +5,7 @@
 #include "ui/review/checks_panel.hpp"
 #include "ui/review/curves_panel.hpp"
 #include "ui/review/event_panel.hpp"
+#include "ui/review/fences_panel.hpp"
 #include "ui/review/findings_panel.hpp"
 #include "ui/review/strides_panel.hpp"
 #include "ui/review/summary_panel.hpp"
@@ -13,12 +14,12 @@
 namespace aspen::ui {
 
 /// Under the film: the findings, the eye checks, what the ride says, why a fault was said, the keys that log
-/// what happens, what the strides say or a curve of them, one at a time by key. Nothing else moves when it
-/// changes.
+/// what happens, what the strides say, a curve of them, or the fences, one at a time by key. Nothing else
+/// moves when it changes.
 class LowerPanel : public QStackedWidget {
     Q_OBJECT
   public:
-    enum class Shows { findings, checks, summary, why, events, strides, curves };
+    enum class Shows { findings, checks, summary, why, events, strides, curves, fences };
     LowerPanel(app::Bench& bench, app::EventLog& log, app::StrideWork& work, const KeyMap& keys,
                QWidget* parent = nullptr);
     FindingsPanel& findings() { return *findings_; }
@@ -28,6 +29,7 @@ class LowerPanel : public QStackedWidget {
     EventPanel& events() { return *events_; }
     StridesPanel& strides() { return *strides_; }
     CurvesPanel& curves() { return *curves_; }
+    FencesPanel& fences() { return *fences_; }
     Shows shows() const { return static_cast<Shows>(currentIndex()); }
     /// Shows this; the findings again when it is shown already.
     void toggle(Shows what);
@@ -42,6 +44,7 @@ class LowerPanel : public QStackedWidget {
     EventPanel* events_;
     StridesPanel* strides_;
     CurvesPanel* curves_;
+    FencesPanel* fences_;
 };
 
 }  // namespace aspen::ui

@@ -11,7 +11,6 @@
 #include "app/review/ground_marks.hpp"
 #include "app/review/riding.hpp"
 #include "app/review/seeing.hpp"
-#include "core/motion/motion_curves.hpp"
 #include "ui/review/ask_panel.hpp"
 #include "ui/review/column.hpp"
 #include "ui/review/context_bar.hpp"
@@ -19,6 +18,7 @@
 #include "ui/review/last_line.hpp"
 #include "ui/review/lower_panel.hpp"
 #include "ui/review/name_line.hpp"
+#include "ui/review/prepared_line.hpp"
 #include "ui/review/strip.hpp"
 #include "ui/review/turned_horse.hpp"
 #include "ui/review/two_view.hpp"
@@ -37,7 +37,8 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys,
       sound_(bench.deck(), player_, bench.yard().jobs()),
       maker_(bench),
       log_(bench, player_),
-      strides_(bench) {
+      strides_(bench),
+      prepared_(bench) {
     setFocusPolicy(Qt::StrongFocus);
     context_ = new ContextBar(bench, importer, player_, this);
     picture_ = new PictureView(bench, keys, this);
@@ -48,6 +49,7 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys,
     events_ = new EventLane(bench, log_, this);
     lower_ = new LowerPanel(bench, log_, strides_, keys, this);
     last_ = new LastLine(bench, this);
+    seems_ = new PreparedLine(prepared_, keys, this);
     name_ = new NameLine(this);
     column_ = new Column(bench, keys, this);
     line_ = new WordLine(this);
@@ -55,6 +57,7 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys,
     left->setContentsMargins(0, 0, 0, 0);
     left->setSpacing(0);
     left->addWidget(last_);
+    left->addWidget(seems_);
     left->addWidget(picture_, 1);
     left->addWidget(events_);
     left->addWidget(strip_);
@@ -107,6 +110,7 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys,
     bind_findings();
     bind_events();
     bind_strides();
+    bind_prepared();
     const auto key = [this](const char* id, auto act) {
         auto* shortcut =
             new QShortcut(view_keys(id).front(), this, nullptr, nullptr, Qt::WidgetWithChildrenShortcut);
@@ -288,51 +292,6 @@ void ReviewView::bind_events() {
     });
     connect(&lower_->events(), &EventPanel::say, this, &ReviewView::say);
     connect(&lower_->events(), &EventPanel::closed, picture_, qOverload<>(&QWidget::setFocus));
-}
-
-bool ReviewView::shows_strides() const {
-    using Shows = LowerPanel::Shows;
-    return lower_->isVisible() && (lower_->shows() == Shows::strides || lower_->shows() == Shows::curves);
-}
-
-/// What is out of its band is seen on the film, not only in the panel.
-void ReviewView::light_strides() {
-    std::vector<std::pair<int, int>> lit;
-    if (const core::MotionReport* r = shows_strides() ? strides_.report() : nullptr) {
-        for (const std::size_t i : core::strides_outside(*r))
-            lit.emplace_back(strides_.frame_at(r->strides[i].start_s),
-                             strides_.frame_at(r->strides[i].end_s));
-    }
-    strip_->light(std::move(lit));
-    // What was followed is looked at there; nothing asks for joints meanwhile.
-    picture_->be_quiet(player_.playing() || log_.on() || shows_strides());
-}
-
-void ReviewView::bind_strides() {
-    does("strides", [this] {
-        lower_->toggle(LowerPanel::Shows::strides);
-        const bool shown = lower_->shows() == LowerPanel::Shows::strides;
-        if (shown && !strides_.busy() && !strides_.followed()) strides_.follow();
-    });
-    connect(&strides_, &app::StrideWork::say, this, &ReviewView::say);
-    does("curves", [this] {
-        lower_->toggle(LowerPanel::Shows::curves);
-        const bool shown = lower_->shows() == LowerPanel::Shows::curves;
-        if (shown && !strides_.busy() && !strides_.followed()) strides_.follow();
-    });
-    does("curves_over", [this] {
-        if (lower_->shows() != LowerPanel::Shows::curves) lower_->toggle(LowerPanel::Shows::curves);
-        lower_->curves().lay_over(!lower_->curves().laid_over());
-    });
-    does("worst_stride", [this] {
-        if (lower_->shows() != LowerPanel::Shows::curves) lower_->toggle(LowerPanel::Shows::curves);
-        if (!lower_->curves().go_to_worst()) emit say(tr("This curve has no stride that stands out."));
-    });
-    picture_->set_followed([this](int frame) {
-        return shows_strides() ? strides_.followed_at(frame) : std::optional<core::Figure>{};
-    });
-    connect(&strides_, &app::StrideWork::changed, this, &ReviewView::light_strides);
-    connect(lower_, &QStackedWidget::currentChanged, this, &ReviewView::light_strides);
 }
 
 /// While what happens is logged, the keys are events; only playing, stepping and leaving remain beside them.

@@ -10,6 +10,7 @@
 #include "app/review/event_log.hpp"
 #include "app/review/figure_maker.hpp"
 #include "app/review/player.hpp"
+#include "app/review/prepared_here.hpp"
 #include "app/review/stride_work.hpp"
 #include "app/yard/importer.hpp"
 #include "ui/review/picture_view.hpp"
@@ -24,6 +25,7 @@ class FindingsPanel;
 class LastLine;
 class LowerPanel;
 class NameLine;
+class PreparedLine;
 class EventLane;
 class Strip;
 class TurnedHorse;
@@ -45,6 +47,8 @@ class ReviewView : public QWidget {
     app::FigureMaker& maker() { return maker_; }
     app::EventLog& log() { return log_; }
     app::StrideWork& strides() { return strides_; }
+    app::PreparedHere& prepared() { return prepared_; }
+    PreparedLine& seems() { return *seems_; }
     EventLane& event_lane() { return *events_; }
     Column& column() { return *column_; }
     LowerPanel& lower() { return *lower_; }
@@ -70,6 +74,7 @@ class ReviewView : public QWidget {
     void bind_findings();
     void bind_events();
     void bind_strides();
+    void bind_prepared();
     bool shows_strides() const;
     void light_strides();
     bool event_key(const QString& action, const QKeyEvent& e);
@@ -105,6 +110,7 @@ class ReviewView : public QWidget {
     app::FigureMaker maker_;
     app::EventLog log_;
     app::StrideWork strides_;
+    app::PreparedHere prepared_;
     ContextBar* context_;
     PictureView* picture_;
     AskPanel* ask_;
@@ -114,6 +120,7 @@ class ReviewView : public QWidget {
     EventLane* events_;
     LowerPanel* lower_;
     LastLine* last_;
+    PreparedLine* seems_;
     NameLine* name_;
     Column* column_;
     WordLine* line_;

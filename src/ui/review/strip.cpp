@@ -246,6 +246,11 @@ void Strip::light(std::vector<std::pair<int, int>> strides) {
     update();
 }
 
+void Strip::propose(std::vector<int> frames) {
+    proposed_ = std::move(frames);
+    update();
+}
+
 void Strip::paint_footfall(QPainter& p, const QRectF& area, core::Gait gait, double direction) const {
     p.setPen(Qt::NoPen);
     p.setBrush(theme().quiet);
@@ -382,6 +387,13 @@ void Strip::paint_marks(QPainter& p) const {
         p.drawRect(QRectF(x - 1.5, bar.top() + 2, 3, bar.height() - 2));
         p.setBrush(QColor(20, 26, 24));
         p.drawRect(QRectF(x - 0.5, bar.top() + 2, 1, bar.height() - 2));
+    }
+    p.setBrush(t.ground);
+    p.setPen(QPen(t.ink, 1.2));
+    for (const int frame : proposed_) {  // a pin nobody has put in yet
+        const double x = x_of(frame);
+        const QPointF pin[] = {{x, bar.top() + 3}, {x - 4.5, bar.top() - 5.5}, {x + 4.5, bar.top() - 5.5}};
+        p.drawPolygon(pin, 3);
     }
     p.setPen(QPen(t.ink, 2.4, Qt::SolidLine, Qt::SquareCap));
     for (const auto& [frame, way] : {std::pair{player_.from(), 1.0}, {player_.to(), -1.0}}) {

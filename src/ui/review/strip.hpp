@@ -22,6 +22,8 @@ class Strip : public QWidget {
 
     /// Strides that are outside their band, first and last frame of each, marked under the film.
     void light(std::vector<std::pair<int, int>> strides);
+    /// Frames proposed as worth marking, drawn hollow where marked moments stand full.
+    void propose(std::vector<int> frames);
 
   signals:
     void wants_name(std::size_t stretch);  ///< the lane was double-clicked
@@ -56,6 +58,7 @@ class Strip : public QWidget {
     QPushButton* loop_;
     double opening_ = 0;
     std::vector<std::pair<int, int>> lit_;
+    std::vector<int> proposed_;
     std::optional<std::size_t> held_border_;
     int gesture_ = 0;
     struct Still {

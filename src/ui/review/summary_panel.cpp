@@ -2,6 +2,8 @@
 
 #include <QHBoxLayout>
 
+#include "core/judging/over_strides.hpp"
+
 #include "ui/shared/theme.hpp"
 #include "ui/shared/widgets.hpp"
 
@@ -71,7 +73,9 @@ void SummaryPanel::rebuild() {
         if (r.kind == store::RemarkKind::finding) findings << from(r.words);
     }
     for (const std::string& h : s.horse) horse << from(h);
-    const QStringList happened = log_.words_of_ride();
+    QStringList happened = log_.words_of_ride();
+    const core::RideData ride = bench_.review().gathered(std::nullopt);
+    for (const std::string& line : core::in_words(core::stride_changes(ride.strides))) happened << from(line);
     for (const core::NotJudged& n : s.open) {
         const QString view = view_words(n.view);
         open << QString("%1: %2").arg(sentence(from(n.words)), view.isEmpty() ? from(n.why) : view);

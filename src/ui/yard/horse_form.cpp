@@ -5,7 +5,9 @@
 #include <QVBoxLayout>
 #include <tuple>
 
+#include "app/review/event_log.hpp"
 #include "app/yard/changes.hpp"
+#include "core/motion/happening_words.hpp"
 #include "ui/shared/widgets.hpp"
 
 namespace aspen::ui {
@@ -92,7 +94,12 @@ void HorseForm::load() {
             seen << tr("%1 (%2)").arg(text(f->name).toLower(),
                                       rides == 1 ? tr("one ride") : tr("%1 rides").arg(rides));
     }
-    seen_->setText(seen.isEmpty() ? QString() : tr("Seen of this horse: ") + seen.join(", ") + ".");
+    QStringList lines;
+    if (!seen.isEmpty()) lines << tr("Seen of this horse: ") + seen.join(", ") + ".";
+    const auto [leads, rides] = app::leads_on(yard_, id_);
+    if (const std::string words = core::leads_in_words(leads); !words.empty())
+        lines << tr("Leads: %1, in %n ride(s).", nullptr, rides).arg(text(words));
+    seen_->setText(lines.join("\n"));
     loading_ = false;
 }
 

@@ -1,0 +1,279 @@
+#include "app/review/prepared.hpp"
+
+#include <QDir>
+#include <QFile>
+#include <QFileInfo>
+#include <QObject>
+#include <QSaveFile>
+#include <algorithm>
+#include <cmath>
+#include <map>
+#include <mutex>
+#include <nlohmann/json.hpp>
+#include <set>
+
+#include "app/files/cache_folder.hpp"
+#include "app/review/figure_maker.hpp"
+#include "app/review/real_time.hpp"
+#include "app/review/stride_values.hpp"
+#include "media/pose/rider_finder.hpp"
+
+namespace aspen::app {
+namespace {
+
+using nlohmann::json;
+using L = core::Landmark;
+
+constexpr int kVersion = 1;
+/// A rider is looked for every so many seconds, so that no joint is followed far; at so many places at least
+/// and at most.
+constexpr double kLookEveryS = 4;
+constexpr int kFewestPlaces = 5, kMostPlaces = 9;
+constexpr double kSearchShare = 0.15;  // of the job's progress
+
+QString file_for(const std::string& hash) {
+    return QDir(cache_folder())
+        .filePath(QString::fromStdString(hash.substr(0, 16)) + QString("-%1.prepared").arg(kVersion));
+}
+
+json written(const Prepared& p) {
+    json out{{"travel", core::word(p.travel)},
+             {"stretches", json::array()},
+             {"moments", json::array()},
+             {"anchors", json::array()}};
+    for (const PreparedStretch& s : p.stretches)
+        out["stretches"].push_back({{"first", s.first},
+                                    {"last", s.last},
+                                    {"gait", core::word(s.gait)},
+                                    {"rising", s.rising},
+                                    {"strides", s.strides},
+                                    {"tempo", s.tempo_per_min}});
+    for (const PreparedMoment& m : p.moments)
+        out["moments"].push_back({{"frame", m.frame}, {"phase", m.phase}});
+    for (const auto& [frame, figure] : p.anchors) {
+        json joints = json::object();
+        for (const L l : core::landmarks_of(core::View::side)) {
+            if (figure[l].visibility == core::Visibility::seen)
+                joints[std::string(core::id(l))] = {figure[l].at.x, figure[l].at.y, figure[l].sd_px};
+        }
+        out["anchors"].push_back({{"frame", frame}, {"joints", joints}});
+    }
+    return out;
+}
+
+core::Figure anchor_of(const json& joints, core::Travel travel) {
+    core::Figure out;
+    out.view = core::View::side;
+    out.travel = travel;
+    for (const auto& [name, at] : joints.items()) {
+        const core::Point p{at.at(0), at.at(1)};
+        out[core::landmark_from(name).value()] = {
+            p, core::Visibility::seen, at.at(2), core::Origin::proposed, false, p};
+    }
+    return out;
+}
+
+std::optional<Prepared> read(const QString& name) {
+    QFile file(name);
+    if (!file.open(QIODevice::ReadOnly)) return std::nullopt;
+    const QByteArray bytes = file.readAll();
+    const json in = json::parse(bytes.begin(), bytes.end(), nullptr, false);
+    if (!in.is_object()) return std::nullopt;
+    try {
+        Prepared out;
+        out.travel = core::travel_from(in.at("travel").get<std::string>()).value_or(core::Travel::unknown);
+        for (const json& s : in.at("stretches"))
+            out.stretches.push_back({s.at("first"), s.at("last"),
+                                     core::gait_from(s.at("gait").get<std::string>()).value(), s.at("rising"),
+                                     s.at("strides"), s.at("tempo")});
+        for (const json& m : in.at("moments")) out.moments.push_back({m.at("frame"), m.at("phase")});
+        for (const json& a : in.at("anchors"))
+            out.anchors.emplace_back(a.at("frame").get<int>(), anchor_of(a.at("joints"), out.travel));
+        return out;
+    } catch (const std::exception&) {
+        return std::nullopt;  // made again then
+    }
+}
+
+/// What lies in the cache, its names read once: the inbox asks for each of its clips.
+class Kept {
+  public:
+    static Kept& of_this_machine() {
+        static Kept kept;
+        return kept;
+    }
+    std::optional<Prepared> find(const std::string& hash) {
+        const std::lock_guard guard(mutex_);
+        const QString name = file_for(hash);
+        if (const auto at = read_.find(name); at != read_.end()) return at->second;
+        if (!names_.contains(QFileInfo(name).fileName())) return std::nullopt;
+        return read_[name] = read(name);
+    }
+    void keep(const std::string& hash, const Prepared& p) {
+        const std::lock_guard guard(mutex_);
+        const QString name = file_for(hash);
+        read_[name] = p;
+        QSaveFile file(name);
+        if (!file.open(QIODevice::WriteOnly))
+            return;  // a cache that cannot be written costs time, nothing else
+        file.write(QByteArray::fromStdString(written(p).dump()));
+        file.commit();
+    }
+
+  private:
+    Kept() {
+        for (const QString& name : QDir(cache_folder()).entryList({"*.prepared"}, QDir::Files))
+            names_.insert(name);
+    }
+    std::mutex mutex_;
+    std::set<QString> names_;
+    std::map<QString, std::optional<Prepared>> read_;
+};
+
+/// The same figures as moments that are followed from.
+std::vector<store::Moment> moments_of(const Prepared& p) {
+    std::vector<store::Moment> out;
+    for (const auto& [frame, figure] : p.anchors) {
+        store::Moment& m = out.emplace_back();
+        m.frame = frame;
+        m.figure = figure;
+        for (core::Mark& mark : m.figure.marks) mark.confirmed = mark.visibility == core::Visibility::seen;
+    }
+    std::ranges::sort(out, {}, &store::Moment::frame);
+    return out;
+}
+
+void find_riders(media::VideoReader& reader, Prepared& out, Job& job) {
+    media::PoseNetwork network(FigureMaker::model_file().toStdString());
+    const int places =
+        std::clamp(static_cast<int>(reader.facts().duration_s / kLookEveryS), kFewestPlaces, kMostPlaces);
+    std::vector<std::pair<int, core::Figure>> all;
+    int right = 0;
+    for (int i = 0; i < places; ++i) {
+        if (job.stopped()) throw media::ReadCancelled{};
+        const int frame = (2 * i + 1) * (reader.facts().frames - 1) / (2 * places);
+        const auto found = media::find_rider(network, reader.picture(frame), &job.stopped());
+        job.progress(kSearchShare * (i + 1) / places);
+        if (!found) continue;
+        right += found->figure.travel == core::Travel::right ? 1 : -1;
+        all.emplace_back(frame, found->figure);
+    }
+    // Most of them tell the way; who looks the other way in one is taken for the same rider still.
+    if (right == 0) return;
+    out.travel = right > 0 ? core::Travel::right : core::Travel::left;
+    for (auto& [frame, figure] : all) {
+        figure.travel = out.travel;
+        out.anchors.emplace_back(frame, figure);
+    }
+}
+
+core::MotionSetting setting_of(const Prepared& p, const media::ClipFacts& facts) {
+    core::MotionSetting out;
+    out.view = core::View::side;
+    out.travel = p.travel;
+    out.anchor_sd_px = core::click_sd_px(facts.width, facts.height);
+    return out;
+}
+
+int frame_at(const std::vector<double>& real_s, double s) {
+    const auto after = std::ranges::lower_bound(real_s, s);
+    if (after == real_s.begin()) return 0;
+    const auto n = static_cast<int>(after - real_s.begin());
+    const bool before = after == real_s.end() || s - *(after - 1) < *after - s;
+    return before ? n - 1 : n;
+}
+
+core::Tracks part_of(const core::Tracks& all, int first, int last) {
+    core::Tracks out;
+    out.camera = all.camera;
+    for (const core::TrackPoint& p : all.points) {
+        if (p.frame >= first && p.frame <= last) out.points.push_back(p);
+    }
+    return out;
+}
+
+void say_stretches(core::Tracks tracks, const core::CaptureMap& real, const media::ClipFacts& facts,
+                   const core::Knowledge& known, Prepared& out) {
+    std::vector<double> real_s;
+    for (const double t : facts.pts_s) real_s.push_back(real.real_s(t));
+    for (core::TrackPoint& p : tracks.points) p.time_s = real.real_s(p.time_s);
+    core::MotionSetting setting = setting_of(out, facts);
+    for (const core::GuessedStretch& g : core::guess_stretches(tracks, setting, known.body)) {
+        PreparedStretch s{frame_at(real_s, g.from_s), frame_at(real_s, g.to_s), g.guess.gait, g.guess.rising};
+        setting.setting.gait = s.gait;
+        setting.setting.seat = s.rising ? core::Seat::rising : core::Seat::sitting;
+        setting.seat_said = s.gait == core::Gait::trot;
+        const core::MotionReport report =
+            core::motion_of(part_of(tracks, s.first, s.last), setting, known.body, known.schools);
+        s.strides = static_cast<int>(report.strides.size());
+        s.tempo_per_min = report.tempo_per_min.value_or(0);
+        for (const core::TellingMoment& m : core::telling_moments(report, setting))
+            out.moments.push_back({frame_at(real_s, m.time_s), m.phase});
+        out.stretches.push_back(s);
+    }
+    // The first and last reach to the clip's ends: nothing else was seen there.
+    if (!out.stretches.empty()) {
+        out.stretches.front().first = 0;
+        out.stretches.back().last = facts.frames - 1;
+    }
+    std::ranges::stable_sort(out.moments, {}, &PreparedMoment::frame);
+    const auto same = [](const PreparedMoment& a, const PreparedMoment& b) { return a.frame == b.frame; };
+    out.moments.erase(std::unique(out.moments.begin(), out.moments.end(), same), out.moments.end());
+}
+
+}  // namespace
+
+FollowPlan prepared_plan(const Prepared& p, const QString& file, const std::string& hash, int frames) {
+    const auto moments = moments_of(p);
+    std::vector<const store::Moment*> anchors;
+    for (const store::Moment& m : moments) anchors.push_back(&m);
+    FollowPlan plan = plan_to_follow(anchors, core::View::side, 0, frames - 1);
+    plan.file = file;
+    plan.hash = hash;
+    plan.cache = {cache_folder().toStdString(), hash};
+    return plan;
+}
+
+Prepared prepare(const ToPrepare& clip, const core::Knowledge& known, Job& job) {
+    media::ReaderOptions options;
+    options.order_cache = {cache_folder().toStdString(), clip.hash};
+    Prepared out;
+    media::ClipFacts facts;
+    {
+        media::VideoReader reader(clip.file.toStdString(), {&job.stopped(), {}}, options);
+        facts = reader.facts();
+        if (facts.frames > 1 && facts.duration_s <= kLongestPreparedS) find_riders(reader, out, job);
+    }
+    if (out.found()) {
+        const FollowPlan plan = prepared_plan(out, clip.file, clip.hash, facts.frames);
+        const FollowedStretch followed = follow(plan, kept_of(plan), job);
+        say_stretches(tracks_of(plan, followed, facts.pts_s), real_time_of(clip.capture, facts), facts, known,
+                      out);
+    }
+    Kept::of_this_machine().keep(clip.hash, out);
+    return out;
+}
+
+std::optional<Prepared> kept_prepared(const std::string& hash) { return Kept::of_this_machine().find(hash); }
+
+QString in_words(const Prepared& p) {
+    QStringList parts;
+    for (const PreparedStretch& s : p.stretches) {
+        QString one = QString::fromUtf8(core::spoken(s.gait).data());
+        if (s.rising) one += QObject::tr(", rising");
+        if (s.tempo_per_min > 0)
+            one += QObject::tr(": %n stride(s)", nullptr, s.strides) +
+                   QObject::tr(", %1 a minute").arg(s.tempo_per_min, 0, 'f', 0);
+        parts << one;
+    }
+    return parts.isEmpty() ? QString() : QObject::tr("Seems ") + parts.join(QObject::tr("; then "));
+}
+
+QString in_short(const Prepared& p) {
+    QStringList out;
+    for (const PreparedStretch& s : p.stretches) out << QString::fromUtf8(core::spoken(s.gait).data());
+    out.removeDuplicates();
+    return out.join(", ");
+}
+
+}  // namespace aspen::app

@@ -1,0 +1,60 @@
+#pragma once
+
+#include <QString>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "app/jobs/jobs.hpp"
+#include "app/review/follow_plan.hpp"
+#include "core/motion/telling_moments.hpp"
+#include "core/reading/knowledge.hpp"
+
+/// A clip looked through before anyone opened it: a rider found by the body-pose network, followed through
+/// all of it, and what that seems to say. Proposals, kept in the cache; nothing of them counts until a coach
+/// confirms it.
+namespace aspen::app {
+
+struct PreparedStretch {
+    int first = 0, last = 0;  ///< frames
+    core::Gait gait = core::Gait::walk;
+    bool rising = false;
+    int strides = 0;
+    double tempo_per_min = 0;  ///< 0: fewer than three strides
+};
+struct PreparedMoment {
+    int frame = 0;
+    std::string phase;  ///< "" where the gait has none that tells
+};
+struct Prepared {
+    core::Travel travel = core::Travel::unknown;  ///< unknown: no rider was found
+    std::vector<PreparedStretch> stretches;
+    std::vector<PreparedMoment> moments;                ///< by frame
+    std::vector<std::pair<int, core::Figure>> anchors;  ///< where the network found the rider
+    bool found() const { return !anchors.empty(); }
+};
+
+/// Clips longer than this are opened first: nobody waits overnight for a whole lesson.
+inline constexpr double kLongestPreparedS = 600;
+
+struct ToPrepare {
+    QString file;
+    std::string hash;
+    core::Capture capture;
+};
+/// Finds, follows and guesses, as a job; keeps the result. Throws what the reader throws, ReadCancelled when
+/// stopped: what was followed until then is kept and gone on with.
+Prepared prepare(const ToPrepare& clip, const core::Knowledge& knowledge, Job& job);
+
+/// Of the clip with this hash; empty: it was not prepared yet.
+std::optional<Prepared> kept_prepared(const std::string& hash);
+
+/// What was followed for it, as a plan over all frames of the clip; its passes lie in the cache.
+FollowPlan prepared_plan(const Prepared& prepared, const QString& file, const std::string& hash, int frames);
+
+/// "Seems trot, rising: 14 strides, 79 a minute; then walk"; "" for nothing.
+QString in_words(const Prepared& prepared);
+/// "walk, trot"; each gait once.
+QString in_short(const Prepared& prepared);
+
+}  // namespace aspen::app

@@ -1,0 +1,45 @@
+#pragma once
+
+#include <QObject>
+#include <optional>
+#include <vector>
+
+#include "app/review/bench.hpp"
+#include "app/review/prepared.hpp"
+
+namespace aspen::app {
+
+/// What was prepared for the open clip, as proposals on the bench: what it seems to be, and the moments worth
+/// marking. Taking one is a step like any other; nothing else of it counts. Interface thread only.
+class PreparedHere : public QObject {
+    Q_OBJECT
+  public:
+    explicit PreparedHere(Bench& bench, QObject* parent = nullptr);
+
+    /// Proposals that are still open: frames of telling moments that nobody marked.
+    std::vector<PreparedMoment> open_moments() const;
+    /// Whether gait, seat or travel are proposed where they were not said.
+    bool can_take() const;
+    /// Says them, as one step.
+    void take();
+    /// To the next open moment in a direction; false where there is none.
+    bool go(int direction);
+    /// Marks the frame one is at with the joints as they were followed to it, not confirmed; says why not.
+    void mark_here();
+    QString words() const;
+    const std::optional<Prepared>& prepared() const { return prepared_; }
+    /// Reads it anew: it may have come meanwhile.
+    void reload();
+
+  signals:
+    void changed();
+    void say(const QString& line);
+
+  private:
+    const core::Tracks* tracks() const;
+    Bench& bench_;
+    std::optional<Prepared> prepared_;
+    mutable std::optional<core::Tracks> tracks_;
+};
+
+}  // namespace aspen::app

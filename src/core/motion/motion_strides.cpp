@@ -1,0 +1,140 @@
+#include <algorithm>
+#include <cmath>
+#include <limits>
+
+#include "core/motion/motion_parts.hpp"
+#include "core/motion/series.hpp"
+
+/// Where the strides of a stretch come from: its hooves, its withers, else the rider.
+namespace aspen::core::detail {
+namespace {
+
+using L = Landmark;
+using Series = EvenTracks::Series;
+
+constexpr double kNaN = std::numeric_limits<double>::quiet_NaN();
+constexpr double kMissedLanding = 1.5;       // of the usual stride
+constexpr double kLowestAfterLanding = 0.2;  // of the stride, in trot; from memory
+
+std::vector<Happening> in_real_time(const MotionSetting& in) {
+    std::vector<Happening> out = in.events;
+    for (Happening& e : out) e.time_s *= in.time_scale;
+    return out;
+}
+
+std::vector<HoofPoint> without_camera(const Tracks& tracks, double time_scale) {
+    std::vector<HoofPoint> out;
+    for (const HoofSeen& h : tracks.hooves) {
+        Point at = h.at;
+        if (const auto c = tracks.camera.find(h.frame); c != tracks.camera.end())
+            at = {(at.x - c->second.x) / c->second.scale, (at.y - c->second.y) / c->second.scale};
+        out.push_back({h.time_s * time_scale, h.hoof, at});
+    }
+    return out;
+}
+
+/// From landing to landing; where one was missed there is none.
+std::vector<StrideSpan> between_landings(const std::vector<double>& starts) {
+    std::vector<double> lengths;
+    for (std::size_t i = 0; i + 1 < starts.size(); ++i) lengths.push_back(starts[i + 1] - starts[i]);
+    if (lengths.empty()) return {};
+    std::vector<double> sorted = lengths;
+    std::ranges::sort(sorted);
+    const double usual = sorted[sorted.size() / 2];
+    std::vector<StrideSpan> out;
+    for (std::size_t i = 0; i < lengths.size(); ++i) {
+        if (lengths[i] < kMissedLanding * usual && lengths[i] > usual / 2)
+            out.push_back({starts[i], starts[i + 1]});
+    }
+    return out;
+}
+
+struct Bounce {
+    Series u;
+    bool rider = false;
+};
+Bounce bounce_of(const MotionSetting& in, const EvenTracks& even) {
+    const auto stand = even.nominal();
+    Bounce out{Series(even.size(), kNaN)};
+    if (in.view != View::side) {
+        // From front and rear the picture's own upright is all there is: the horse's middle, else the
+        // rider's.
+        out.rider = !even.has(L::horse_mid);
+        out.u = even.plane(out.rider ? L::chin : L::horse_mid, stand).u;
+    } else if (even.has(L::withers)) {
+        out.u = even.plane(L::withers, stand).u;
+    } else if (even.has(L::shoulder) && even.has(L::hip)) {
+        const Series a = even.plane(L::shoulder, stand).u, b = even.plane(L::hip, stand).u;
+        for (std::size_t i = 0; i < a.size(); ++i) out.u[i] = (a[i] + b[i]) / 2;
+        out.rider = true;
+    }
+    return out;
+}
+
+/// The instant at which an even lowest point lies, and what told it.
+struct Even {
+    std::optional<double> at_s{};
+    std::string by = "unknown";
+};
+Even even_by(const std::vector<Happening>& events, const std::vector<Footfall>& falls, double stride_s) {
+    for (const Happening& e : events) {
+        if (e.event == "diagonal_left" || e.event == "diagonal_right") return {e.time_s, "diagonal"};
+    }
+    // The left hind's, else the right hind's half a stride on, so that two clips of a horse begin alike.
+    for (const auto& [hoof, on] : {std::pair{Hoof::left_hind, 0.0}, std::pair{Hoof::right_fore, 0.0},
+                                   std::pair{Hoof::right_hind, 0.5}, std::pair{Hoof::left_fore, 0.5}}) {
+        const auto at = std::ranges::find(falls, hoof, &Footfall::hoof);
+        if (at != falls.end()) return {at->landing_s + (kLowestAfterLanding + on) * stride_s, "hoof"};
+    }
+    return {};
+}
+
+}  // namespace
+
+void find_strides(const Tracks& tracks, const MotionSetting& in, const EvenTracks& even, MotionReport& r) {
+    const std::vector<Happening> events = in_real_time(in);
+    const bool canter = in.setting.gait == Gait::canter;
+    const auto followed =
+        footfalls_of(without_camera(tracks, in.time_scale), !tracks.camera.empty(), in.camera.roll_deg);
+    const auto falls = followed.empty() ? footfalls_of(events) : followed;
+    r.hooves = gait_by_hooves(falls);
+    if (r.hooves && !followed.empty()) {
+        r.strides = as_said(between_landings(r.hooves->starts_s), events);
+        r.stride_source = "hooves";
+        if (!canter) r.parity = "hoof";
+        return;
+    }
+    const Bounce bounce = bounce_of(in, even);
+    const auto period = even.size() < 8 ? std::nullopt : period_of(bounce.u, even.step_s());
+    if (!period) return;
+    const bool rising = in.seat_said && in.setting.seat == Seat::rising && in.setting.gait == Gait::trot;
+    const bool each = canter || (bounce.rider && rising);
+    const StrideEvery every = each ? StrideEvery::lowest : StrideEvery::second_lowest;
+    const Even first = even_by(events, falls, 2 * *period);
+    r.strides =
+        as_said(strides_of(lowest_points(even.grid(), bounce.u, *period, every), every, first.at_s), events);
+    r.stride_source = bounce.rider ? "rider" : "withers";
+    if (!each) r.parity = first.by;
+}
+
+std::vector<MotionMeasure> hoof_measures(const MotionReport& r) {
+    if (!r.hooves) return {};
+    std::vector<MotionMeasure> out;
+    const auto add = [&](const char* id, std::optional<double> value, double sd) {
+        MotionMeasure m;
+        m.id = id;
+        m.unit = "%";
+        m.strides = r.hooves->strides;
+        m.value = value;
+        m.verdict = value ? Verdict::no_band : Verdict::not_judged;
+        m.reason = value ? "no band" : "the hooves that it needs were not seen";
+        if (value) m.spread = sd;
+        m.sd = value ? sd / std::sqrt(static_cast<double>(r.hooves->strides)) : 0;
+        out.push_back(std::move(m));
+    };
+    add("hind_duty", r.hooves->duty_pct, 0);
+    add("limb_phase", r.hooves->limb_phase_pct, r.hooves->limb_phase_sd_pct);
+    return out;
+}
+
+}  // namespace aspen::core::detail

@@ -1,0 +1,43 @@
+#include "ui/review/prepared_line.hpp"
+
+#include <QHBoxLayout>
+#include <QPainter>
+
+#include "ui/shared/theme.hpp"
+
+namespace aspen::ui {
+
+PreparedLine::PreparedLine(app::PreparedHere& prepared, const KeyMap& keys, QWidget* parent)
+    : QWidget(parent), prepared_(prepared) {
+    setObjectName("prepared");
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(16, 2, 8, 2);
+    words_ = new HintLine(keys, this, 14);
+    words_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    row->addWidget(words_, 1);
+    connect(&prepared_, &app::PreparedHere::changed, this, &PreparedLine::refresh);
+    hide();
+}
+
+void PreparedLine::refresh() {
+    const QString seems =
+        prepared_.can_take() && prepared_.prepared() ? app::in_words(*prepared_.prepared()) : QString();
+    const auto moments = prepared_.open_moments().size();
+    setVisible(!seems.isEmpty() || moments > 0);
+    if (isHidden()) return;
+    QStringList rest;
+    if (!seems.isEmpty()) rest << tr("[take_seems] yes");
+    if (moments > 0)
+        rest << tr("%n moment(s) worth marking: [seems_next] next, [mark_seen] marks it", nullptr,
+                   static_cast<int>(moments));
+    words_->say(seems.isEmpty() ? tr("Prepared") : seems, "   " + rest.join("   "));
+}
+
+void PreparedLine::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.fillRect(rect(), theme().panel);
+    p.setPen(QPen(theme().line, 1));
+    p.drawLine(rect().bottomLeft(), rect().bottomRight());
+}
+
+}  // namespace aspen::ui

@@ -1,0 +1,157 @@
+// A clip looked through before anyone opened it: found, followed, guessed; proposals that count for nothing
+// until they are taken.
+
+#include <gmock/gmock.h>
+
+#include <QElapsedTimer>
+
+#include "app/bench_fixture.hpp"
+#include "app/review/figure_maker.hpp"
+#include "app/review/prepared_here.hpp"
+#include "app/review/preparing.hpp"
+#include "app/review/stride_work.hpp"
+#include "core/judging/ride.hpp"
+#include "media/pose/rider_finder.hpp"
+
+namespace aspen::app {
+namespace {
+
+using testing::HasSubstr;
+
+class PreparedRide : public BenchTest {
+  protected:
+    void SetUp() override {
+        if (!FigureMaker::has_model()) GTEST_SKIP() << "the body-pose network is not there: ./aspen setup";
+        auto plan = test::faulty_plan();
+        plan.duration_s = 6;
+        source = test::simulated_clip(plan, "prepared");
+        Importer importer(yard);
+        bool known = false;
+        clip = importer.record(look_at(QString::fromStdString(source.string())), known);
+        const media::VideoReader reader(source);
+        set_length(yard, clip, reader.facts().duration_s, reader.facts().frames);
+        for (const auto& c : yard.records().clips()) {
+            if (c.id != clip) trash_clip(yard, c.id);
+        }
+    }
+    std::string hash() { return yard.records().clip(clip)->hash; }
+    /// Through the queue, as it runs overnight.
+    void prepare() {
+        Preparing preparing(yard);
+        int done = 0;
+        QObject::connect(&preparing, &Preparing::prepared, [&](store::ClipId id) { done += id == clip; });
+        QElapsedTimer clock;
+        clock.start();
+        preparing.start();
+        if (kept_prepared(hash())) return;  // by the test before
+        ASSERT_TRUE(wait_for([&] { return done > 0; }, 180000));
+        std::printf("prepared a clip of 6 s in %.1f s\n", static_cast<double>(clock.elapsed()) / 1000);
+    }
+};
+
+TEST_F(PreparedRide, FindsTheRiderAndSaysWhatItSeems) {
+    prepare();
+    const auto p = kept_prepared(hash());
+    ASSERT_TRUE(p && p->found());
+    EXPECT_EQ(p->travel, core::Travel::right);
+    ASSERT_FALSE(p->stretches.empty()) << "something goes evenly";
+    EXPECT_EQ(p->stretches.front().gait, core::Gait::trot);
+    EXPECT_TRUE(p->stretches.front().rising);
+    EXPECT_GE(p->stretches.front().strides, 4);
+    EXPECT_NEAR(p->stretches.front().tempo_per_min, 79, 4);
+    EXPECT_THAT(in_words(*p).toStdString(), HasSubstr("Seems trot, rising"));
+    for (const auto& [frame, figure] : p->anchors) {
+        const core::Figure truth = test::true_figure(source, frame);
+        const double trunk = core::marked_trunk_px(truth);
+        for (const core::Landmark l : {core::Landmark::hip, core::Landmark::shoulder})
+            EXPECT_LT(core::distance(figure[l].at, truth[l].at), 0.25 * trunk) << core::id(l);
+    }
+}
+
+TEST_F(PreparedRide, CountsForNothingUntilItIsTaken) {
+    prepare();
+    open();
+    PreparedHere here(bench);
+    here.reload();
+    ASSERT_TRUE(here.prepared());
+    EXPECT_TRUE(here.can_take());
+    EXPECT_FALSE(bench.review().stretch().gait) << "proposed, not said";
+    EXPECT_TRUE(yard.records().moments(clip).empty());
+    EXPECT_TRUE(ride_data(yard, bench.review().ride()).moments.empty());
+    const int steps = static_cast<int>(bench.review().stretches().size());
+    here.take();
+    EXPECT_EQ(bench.review().stretch().gait, core::Gait::trot);
+    EXPECT_EQ(bench.review().stretch().travel, core::Travel::right);
+    EXPECT_FALSE(here.can_take());
+    yard.undo();
+    EXPECT_FALSE(bench.review().stretch().gait) << "one step";
+    EXPECT_EQ(static_cast<int>(bench.review().stretches().size()), steps);
+}
+
+TEST_F(PreparedRide, ATellingMomentIsMarkedByOneKeyAndStillWaitsForAYes) {
+    prepare();
+    open();
+    say_everything();
+    PreparedHere here(bench);
+    here.reload();
+    here.take();
+    const auto open_before = here.open_moments();
+    ASSERT_FALSE(open_before.empty());
+    ASSERT_TRUE(here.go(1));
+    EXPECT_EQ(bench.deck().frame(), open_before.front().frame);
+    ASSERT_TRUE(wait_for([&] { return bench.deck().picture_is_current(); }));
+    QStringList said;
+    QObject::connect(&here, &PreparedHere::say, [&](const QString& line) { said << line; });
+    here.mark_here();
+    ASSERT_TRUE(bench.review().moment()) << said.join("|").toStdString();
+    const core::Figure& figure = bench.review().moment()->figure;
+    EXPECT_EQ(figure.marked() >= 4, true);
+    for (const core::Mark& m : figure.marks) EXPECT_FALSE(m.measurable()) << "nothing is confirmed yet";
+    EXPECT_EQ(here.open_moments().size() + 1, open_before.size());
+    here.mark_here();
+    EXPECT_THAT(said.back().toStdString(), HasSubstr("marked already"));
+    // One confirmed moment, and the strides stand there at once: what was followed overnight is bent to it.
+    StrideWork work(bench);
+    bench.marking().confirm();
+    QElapsedTimer clock;
+    clock.start();
+    ASSERT_TRUE(work.report());
+    EXPECT_GE(work.report()->strides.size(), 3U);
+    std::printf("strides stood there after %.0f ms\n", static_cast<double>(clock.elapsed()));
+    EXPECT_LT(clock.elapsed(), 20000);
+    EXPECT_TRUE(work.outdated())
+        << "the marks themselves were not followed yet, and the judge waits for that";
+    EXPECT_TRUE(ride_data(yard, bench.review().ride()).strides.empty());
+}
+
+TEST_F(PreparedRide, AStopIsHeededAndPausesTheQueue) {
+    auto plan = test::faulty_plan();
+    plan.duration_s = 6;
+    plan.ride.seed = 77;
+    const auto other = test::simulated_clip(plan, "prepared-stopped");
+    Importer importer(yard);
+    bool known = false;
+    const auto id = importer.record(look_at(QString::fromStdString(other.string())), known);
+    const media::VideoReader reader(other);
+    set_length(yard, id, reader.facts().duration_s, reader.facts().frames);
+    Preparing preparing(yard);
+    preparing.start();
+    if (!preparing.busy()) GTEST_SKIP() << "everything lies in the cache already";
+    yard.jobs().stop_all();
+    ASSERT_TRUE(wait_for([&] { return yard.jobs().all_running() == 0; }, 5000));
+    EXPECT_FALSE(preparing.on());
+    EXPECT_FALSE(preparing.busy());
+}
+
+TEST(RiderFinder, FindsNobodyWhereNobodyIs) {
+    if (!FigureMaker::has_model()) GTEST_SKIP();
+    media::PoseNetwork network(FigureMaker::model_file().toStdString());
+    media::Picture grey;
+    grey.width = 320;
+    grey.height = 180;
+    grey.bgra.assign(320 * 180 * 4, 120);
+    EXPECT_FALSE(media::find_rider(network, grey));
+}
+
+}  // namespace
+}  // namespace aspen::app
