@@ -301,6 +301,9 @@ TEST(Flights, AreWhereTheWithersAreThrown) {
     EXPECT_NEAR(r.flights[0].take_off_s, kOff, 0.06);
     EXPECT_NEAR(r.flights[0].top_s, (kOff + kLands) / 2, 0.05);
     EXPECT_NEAR(r.flights[0].landing_s, kLands, 0.06);
+    EXPECT_GE(r.strides.size(), 6U) << "the canter before and after it is told all the same";
+    for (const StrideSpan& span : r.strides)
+        EXPECT_TRUE(span.end_s < kOff + 0.05 || span.start_s > kLands - 0.05) << "what flies is no stride";
     const auto moments = telling_moments(r, s);
     EXPECT_THAT(moments, Contains(testing::Field(&TellingMoment::phase, "take_off")));
     EXPECT_THAT(moments, Contains(testing::Field(&TellingMoment::phase, "beat_2")));

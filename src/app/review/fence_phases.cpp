@@ -15,7 +15,7 @@ using L = core::Landmark;
 
 constexpr double kApproachS = 0.45, kDepartureS = 0.45;  // before and after: about the canter's last hoof
 constexpr int kHigh = 240;                               // pixels, twice what the panel shows
-constexpr double kWideTrunks = 6.4, kHighTrunks = 4.6;   // horse and rider and the fence's rail
+constexpr double kWideTrunks = 6.0, kHighTrunks = 5.4;   // horse and rider and the ground they fly over
 
 struct Jump {
     double take_off_s, landing_s;  ///< the stream's own
@@ -149,7 +149,7 @@ QRectF FencePictures::around(int frame) const {
     if (!seen(L::hip) || !(trunk > 8)) return {};
     const core::Point hip = (*figure)[L::hip].at;
     const double wide = kWideTrunks * trunk, high = kHighTrunks * trunk;
-    return {hip.x - wide / 2, hip.y - 0.42 * high, wide, high};
+    return {hip.x - wide / 2, hip.y - 0.38 * high, wide, high};
 }
 
 void FencePictures::want(const std::vector<int>& frames) {

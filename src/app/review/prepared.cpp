@@ -262,8 +262,7 @@ QString in_words(const Prepared& p) {
         QString one = QString::fromUtf8(core::spoken(s.gait).data());
         if (s.rising) one += QObject::tr(", rising");
         if (s.tempo_per_min > 0)
-            one += QObject::tr(": %n stride(s)", nullptr, s.strides) +
-                   QObject::tr(", %1 a minute").arg(s.tempo_per_min, 0, 'f', 0);
+            one += QObject::tr(": %1 strides, %2 a minute").arg(s.strides).arg(s.tempo_per_min, 0, 'f', 0);
         parts << one;
     }
     return parts.isEmpty() ? QString() : QObject::tr("Seems ") + parts.join(QObject::tr("; then "));

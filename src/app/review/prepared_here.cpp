@@ -133,17 +133,8 @@ void PreparedHere::mark_here() {
             yard.records().set_phase(made.id, phase);
         put_figure(yard, made, figure, std::nullopt, tr("Mark what was prepared"));
     });
-    emit say(tr("%n joint(s) as they were followed to here. Look, drag what is off, then [confirm] confirms.",
-                nullptr, static_cast<int>(joints)));
-}
-
-QString PreparedHere::words() const {
-    if (!prepared_) return {};
-    QStringList parts;
-    if (const QString seems = in_words(*prepared_); !seems.isEmpty() && can_take()) parts << seems;
-    if (const auto n = open_moments().size())
-        parts << tr("%n moment(s) worth marking", nullptr, static_cast<int>(n));
-    return parts.join(" · ");
+    emit say(tr("%1 joints as they were followed to here. Look, drag what is off, then [confirm] confirms.")
+                 .arg(joints));
 }
 
 }  // namespace aspen::app

@@ -26,7 +26,6 @@ class PreparedHere : public QObject {
     bool go(int direction);
     /// Marks the frame one is at with the joints as they were followed to it, not confirmed; says why not.
     void mark_here();
-    QString words() const;
     const std::optional<Prepared>& prepared() const { return prepared_; }
     /// Reads it anew: it may have come meanwhile.
     void reload();

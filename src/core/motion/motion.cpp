@@ -53,16 +53,17 @@ class Moving {
   public:
     Moving(const Tracks& tracks, const MotionSetting& setting, const Body& body, const Schools& schools)
         : tracks_(tracks), in_(setting), schools_(schools), even_(tracks, setting, body) {
+        trunk_px_ = even_.trunk_px();
+        leg_px_ = even_.leg_px();
+        const detail::MotionParts parts{in_, even_, schools_, report_, !tracks_.camera.empty(), leg_px_};
+        report_.flights = detail::flights_of(parts);
         detail::find_strides(tracks, setting, even_, report_);
         report_.cutoff_hz = even_.cutoff_hz();
         tempo();
-        trunk_px_ = even_.trunk_px();
-        leg_px_ = even_.leg_px();
         swings();
         rise();
         loop();
         if (in_.px_per_m > 0) speed();
-        const detail::MotionParts parts{in_, even_, schools_, report_, !tracks_.camera.empty(), leg_px_};
         const auto fences = detail::fences_logged(setting);
         for (auto more : {detail::change_measures(parts),
                           detail::fence_measures(parts, fences.empty() ? detail::FenceAt{} : fences.front()),
@@ -73,7 +74,6 @@ class Moving {
         report_.curves = detail::curves_of(parts, trunk_px_);
         report_.around = detail::around_events(parts);
         report_.fences = detail::fences_of(parts);
-        report_.flights = detail::flights_of(parts);
     }
     MotionReport take() { return std::move(report_); }
 

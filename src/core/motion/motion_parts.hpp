@@ -42,8 +42,8 @@ struct MotionParts {
     bool camera_known;
     double leg_px;
 };
-/// Strides of a stretch, where they come from and what tells the even ones; writes them into the report, with
-/// what the hooves say.
+/// Strides of a stretch, where they come from and what tells the even ones; writes them into the report,
+/// with what the hooves say. The report's flights are left out: what flies is no stride.
 void find_strides(const Tracks& tracks, const MotionSetting& in, const EvenTracks& even,
                   MotionReport& report);
 /// Duty and limb phase, where hooves are known.

@@ -13,6 +13,7 @@ using L = Landmark;
 using Series = EvenTracks::Series;
 
 constexpr double kNaN = std::numeric_limits<double>::quiet_NaN();
+constexpr double kAroundJumpS = 0.12;        // the canter is drawn in before and picked up after
 constexpr double kMissedLanding = 1.5;       // of the usual stride
 constexpr double kLowestAfterLanding = 0.2;  // of the stride, in trot; from memory
 
@@ -71,6 +72,15 @@ Bounce bounce_of(const MotionSetting& in, const EvenTracks& even) {
     return out;
 }
 
+void leave_out_flights(const EvenTracks& even, const MotionReport& r, Series& u) {
+    for (const FlightSeen& f : r.flights) {
+        for (std::size_t i = 0; i < u.size(); ++i) {
+            const double t = even.grid()[i];
+            if (t > f.take_off_s - kAroundJumpS && t < f.landing_s + kAroundJumpS) u[i] = kNaN;
+        }
+    }
+}
+
 /// The instant at which an even lowest point lies, and what told it.
 struct Even {
     std::optional<double> at_s{};
@@ -104,7 +114,8 @@ void find_strides(const Tracks& tracks, const MotionSetting& in, const EvenTrack
         if (!canter) r.parity = "hoof";
         return;
     }
-    const Bounce bounce = bounce_of(in, even);
+    Bounce bounce = bounce_of(in, even);
+    leave_out_flights(even, r, bounce.u);
     const auto period = even.size() < 8 ? std::nullopt : period_of(bounce.u, even.step_s());
     if (!period) return;
     const bool rising = in.seat_said && in.setting.seat == Seat::rising && in.setting.gait == Gait::trot;

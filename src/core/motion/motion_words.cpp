@@ -126,6 +126,7 @@ std::string said_of(const FenceSeen& f) {
     add("release", "the hand goes forward by {:.0f} % of the trunk", false);
     add("after_landing_leg", "lower leg at {:.0f}° after landing", false);
     if (!f.drift.empty()) line += (line.empty() ? "drifts " : ", drifts ") + f.drift;
+    if (const auto at = line.find(" -"); at != std::string::npos) line.replace(at, 2, " −");
     return line;
 }
 

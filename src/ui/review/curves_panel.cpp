@@ -197,6 +197,12 @@ void CurvesPanel::fit_values(const core::MotionCurve& shown) {
     for (const double v : shown.values) {
         if (!std::isnan(v)) low_ = std::min(low_, v), high_ = std::max(high_, v);
     }
+    if (other_) {
+        const auto at = std::ranges::find(other_->curves, shown.id, &core::MotionCurve::id);
+        for (const double v : at == other_->curves.end() ? std::vector<double>{} : at->values) {
+            if (!std::isnan(v)) low_ = std::min(low_, v), high_ = std::max(high_, v);
+        }
+    }
     // A band far away would press the curve flat: its near end is enough.
     const double reach = std::max(1.0, high_ - low_);
     if (shown.band) {
@@ -344,13 +350,16 @@ void CurvesPanel::draw_other_rein(const core::MotionCurve& shown) {
 
 QString CurvesPanel::said_of_reins(const core::MotionReport& report, const core::MotionCurve& shown) const {
     const bool left = bench_.review().stretch().rein == core::Rein::left;
-    const auto at = std::ranges::find(other_->curves, shown.id, &core::MotionCurve::id);
-    const QString here = QString::fromStdString(core::said_of(report, shown)).section(';', 0, 0),
-                  there = at == other_->curves.end()
-                              ? tr("not followed")
-                              : QString::fromStdString(core::said_of(*other_, *at)).section(';', 0, 0);
-    return tr("this, the %1 rein: %2   ┄ the %3: %4")
-        .arg(left ? tr("left") : tr("right"), here, left ? tr("right") : tr("left"), there);
+    const auto value = [&](const core::MotionReport& r) {
+        const core::MotionMeasure* m = core::find(r, core::stride_measure_of(shown.id));
+        if (!m || !m->value) return tr("no value");
+        return QString("%1 ± %2%3")
+            .arg(*m->value, 0, 'f', 1)
+            .arg(m->sd, 0, 'f', 1)
+            .arg(m->unit == "deg" ? QString::fromUtf8("°") : QString(" %"));
+    };
+    return tr("%1 rein %2 a stride · ┄ %3 rein %4")
+        .arg(left ? tr("left") : tr("right"), value(report), left ? tr("right") : tr("left"), value(*other_));
 }
 
 void CurvesPanel::place_cursor() {

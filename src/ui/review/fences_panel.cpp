@@ -12,7 +12,7 @@
 namespace aspen::ui {
 namespace {
 
-constexpr int kSideWide = 236, kGap = 6, kCaption = 20;
+constexpr int kSideWide = 204, kGap = 6, kCaption = 20;
 
 }  // namespace
 
@@ -108,7 +108,8 @@ void FencesPanel::paintEvent(QPaintEvent*) {
     for (std::size_t i = 0; i < all.size(); ++i) {
         const auto& phase = fences_[shown_].phases[i];
         const QRectF place = all[i];
-        const QImage image = pictures_.of(phase.frame);
+        QImage image = pictures_.of(phase.frame);
+        if (image.isNull() && bench_.is_open()) image = bench_.deck().small_picture(phase.frame);
         p.fillRect(place, t.picture_ground);
         if (!image.isNull()) {
             // Filled, cut at its edges: all five are seen at one size.

@@ -28,9 +28,10 @@ void PreparedLine::refresh() {
     QStringList rest;
     if (!seems.isEmpty()) rest << tr("[take_seems] yes");
     if (moments > 0)
-        rest << tr("%n moment(s) worth marking: [seems_next] next, [mark_seen] marks it", nullptr,
-                   static_cast<int>(moments));
-    words_->say(seems.isEmpty() ? tr("Prepared") : seems, "   " + rest.join("   "));
+        rest << (moments == 1
+                     ? tr("one moment worth marking: [seems_next] goes there, [mark_seen] marks it")
+                     : tr("%1 moments worth marking: [seems_next] next, [mark_seen] marks it").arg(moments));
+    words_->say(seems.isEmpty() ? tr("Looked through") : seems, "   " + rest.join(" · "));
 }
 
 void PreparedLine::paintEvent(QPaintEvent*) {

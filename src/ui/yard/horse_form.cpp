@@ -98,7 +98,8 @@ void HorseForm::load() {
     if (!seen.isEmpty()) lines << tr("Seen of this horse: ") + seen.join(", ") + ".";
     const auto [leads, rides] = app::leads_on(yard_, id_);
     if (const std::string words = core::leads_in_words(leads); !words.empty())
-        lines << tr("Leads: %1, in %n ride(s).", nullptr, rides).arg(text(words));
+        lines << (rides == 1 ? tr("Leads: %1, in one ride.").arg(text(words))
+                             : tr("Leads: %1, in %2 rides.").arg(text(words)).arg(rides));
     seen_->setText(lines.join("\n"));
     loading_ = false;
 }
