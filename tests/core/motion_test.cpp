@@ -342,6 +342,19 @@ TEST(MotionCurves, StridesLieOverEachOther) {
     EXPECT_NEAR(over.mean.front(), over.mean.back(), 0.2) << "a stride ends where it began";
 }
 
+TEST(MotionCurves, WithoutAKnownDiagonalStridesMayBeginHalfAStrideLater) {
+    const auto m = report_of({});
+    const auto curve = *std::ranges::find(m.curves, std::string("lower_leg"), &MotionCurve::id);
+    const StridesLaidOver over = lay_over(m, curve);
+    const StridesLaidOver later = begun_half_later(over);
+    EXPECT_NEAR(later.mean.front(), over.mean[25], 1e-9);
+    EXPECT_EQ(later.mean.front(), later.mean.back());
+    EXPECT_TRUE(half_a_stride_apart(over, later));
+    EXPECT_FALSE(half_a_stride_apart(over, over));
+    EXPECT_FALSE(half_a_stride_apart(over, {}));
+    EXPECT_NEAR(begun_half_later(later).mean[10], over.mean[10], 1e-9) << "twice is the same again";
+}
+
 TEST(MotionCurves, TheWorstStrideIsTheOneThatStandsOut) {
     Ridden r;
     r.seen = [](double t, L l) { return l != L::ankle || t < 4.0 || t > 4.4; };

@@ -1,5 +1,5 @@
 // The signal chain against a numerical and a computer-vision library (OpenCV): what the filter lets through,
-// and the ellipse.
+// spectra, correlation, and the ellipse.
 
 #include <gtest/gtest.h>
 
@@ -64,6 +64,51 @@ TEST(AgainstOpenCv, NothingIsMovedInTime) {
         }
     }
     EXPECT_EQ(at, 0);
+}
+
+TEST(AgainstOpenCv, HarmonicsAreTheLibrarysSpectrum) {
+    std::mt19937 engine(5);
+    std::uniform_real_distribution<double> any(-5, 5);
+    for (int round = 0; round < 20; ++round) {
+        constexpr int n = 48;
+        std::vector<double> places, values;
+        for (int i = 0; i < n; ++i) {
+            places.push_back(i / static_cast<double>(n));
+            values.push_back(any(engine));
+        }
+        const auto h = fit_harmonics(places, values, 3);
+        ASSERT_TRUE(h);
+        cv::Mat in(1, n, CV_64F, values.data()), out;
+        cv::dft(in, out, cv::DFT_COMPLEX_OUTPUT);
+        EXPECT_NEAR(h->mean, out.at<cv::Vec2d>(0, 0)[0] / n, 1e-9);
+        for (int k = 1; k <= 3; ++k) {
+            EXPECT_NEAR(h->cosine[static_cast<std::size_t>(k - 1)], 2 * out.at<cv::Vec2d>(0, k)[0] / n, 1e-9);
+            EXPECT_NEAR(h->sine[static_cast<std::size_t>(k - 1)], -2 * out.at<cv::Vec2d>(0, k)[1] / n, 1e-9);
+        }
+    }
+}
+
+TEST(AgainstOpenCv, CorrelationIsTheLibrarys) {
+    std::mt19937 engine(9);
+    std::normal_distribution<double> normal(0, 1);
+    std::vector<double> a, b;
+    for (int i = 0; i < 200; ++i) a.push_back(std::sin(0.21 * i) + 0.2 * normal(engine));
+    for (int i = 0; i < 200; ++i) b.push_back(std::sin(0.21 * (i - 7)) + 0.2 * normal(engine));
+    // The library's own for a window of a against every place of b.
+    cv::Mat window(1, 100, CV_32F), all(1, 200, CV_32F), r;
+    for (int i = 0; i < 100; ++i)
+        window.at<float>(0, i) = static_cast<float>(a[static_cast<std::size_t>(50 + i)]);
+    for (int i = 0; i < 200; ++i) all.at<float>(0, i) = static_cast<float>(b[static_cast<std::size_t>(i)]);
+    cv::matchTemplate(all, window, r, cv::TM_CCOEFF_NORMED);
+    int best = 0, library = 0;
+    for (int shift = -20; shift <= 20; ++shift) {
+        EXPECT_NEAR(correlation(a, b, shift, 50, 150), r.at<float>(0, 50 + shift), 1e-4) << shift;
+        if (correlation(a, b, shift, 50, 150) > correlation(a, b, best, 50, 150)) best = shift;
+        if (r.at<float>(0, 50 + shift) > r.at<float>(0, 50 + library)) library = shift;
+    }
+    EXPECT_EQ(best, library);
+    EXPECT_NEAR(best, 7, 1);
+    EXPECT_EQ(correlation(a, b, 0, 0, 5), 0) << "too few";
 }
 
 TEST(AgainstOpenCv, TheEllipseIsTheLibrarys) {

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 #include <limits>
+#include <numeric>
 #include <utility>
 
 #include "core/motion/motion_parts.hpp"
@@ -48,6 +49,34 @@ StridesLaidOver lay_over(const MotionReport& r, const MotionCurve& curve) {
         out.spread.push_back(n < 2 ? 0 : std::sqrt(std::max(0.0, squares[k] - n * mean * mean) / (n - 1)));
     }
     return out;
+}
+
+StridesLaidOver begun_half_later(StridesLaidOver over) {
+    // The last place is the first again.
+    const auto turn = [](std::vector<double>& v) {
+        if (v.size() != kPlacesOfStride) return;
+        v.pop_back();
+        std::rotate(v.begin(), v.begin() + kPlacesOfStride / 2, v.end());
+        v.push_back(v.front());
+    };
+    for (auto& s : over.strides) turn(s);
+    turn(over.mean);
+    turn(over.spread);
+    return over;
+}
+
+bool half_a_stride_apart(const StridesLaidOver& one, const StridesLaidOver& other) {
+    if (one.mean.size() != kPlacesOfStride || other.mean.size() != kPlacesOfStride) return false;
+    const auto middle = [](const std::vector<double>& v) {
+        return std::accumulate(v.begin(), v.end(), 0.0) / static_cast<double>(v.size());
+    };
+    const auto apart = [&](const std::vector<double>& b) {
+        double sum = 0;
+        for (std::size_t k = 0; k < b.size(); ++k)
+            sum += std::pow(one.mean[k] - middle(one.mean) - (b[k] - middle(b)), 2);
+        return sum;
+    };
+    return apart(begun_half_later(other).mean) < apart(other.mean);
 }
 
 std::string_view stride_measure_of(std::string_view curve) {

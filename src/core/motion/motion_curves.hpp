@@ -18,6 +18,12 @@ struct StridesLaidOver {
 };
 StridesLaidOver lay_over(const MotionReport& report, const MotionCurve& curve);
 
+/// Whether two mean strides lie better over each other when one is moved on by half a stride: without a known
+/// diagonal, either of two beats may have been taken for the first.
+bool half_a_stride_apart(const StridesLaidOver& one, const StridesLaidOver& other);
+/// The same strides, begun half a stride later.
+StridesLaidOver begun_half_later(StridesLaidOver over);
+
 /// The measure over strides that a curve shows ("lower_leg": "leg_swing"); "" for none.
 std::string_view stride_measure_of(std::string_view curve);
 

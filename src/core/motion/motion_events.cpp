@@ -1,5 +1,6 @@
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <cmath>
 #include <functional>
 
@@ -15,23 +16,6 @@ using Series = EvenTracks::Series;
 
 constexpr double kSmallestTurnDeg = 1;
 constexpr double kWithinS = 2, kEarliestS = -0.2, kLatestS = 0.6, kAgree = 0.5;
-constexpr std::size_t kFewestSamples = 8;
-
-/// Pearson's correlation of one series with another so many samples later, around an instant.
-double correlation(const Series& a, const Series& b, int shift, const std::vector<double>& grid, double at) {
-    double sa = 0, sb = 0, saa = 0, sbb = 0, sab = 0, count = 0;
-    const int n = static_cast<int>(a.size());
-    for (int i = 0; i < n; ++i) {
-        const int j = i + shift;
-        if (std::abs(grid[static_cast<std::size_t>(i)] - at) > kWithinS || j < 0 || j >= n) continue;
-        const double x = a[static_cast<std::size_t>(i)], y = b[static_cast<std::size_t>(j)];
-        if (std::isnan(x) || std::isnan(y)) continue;
-        sa += x, sb += y, saa += x * x, sbb += y * y, sab += x * y, ++count;
-    }
-    if (count < kFewestSamples) return 0;
-    const double va = saa - sa * sa / count, vb = sbb - sb * sb / count;
-    return va > 0 && vb > 0 ? (sab - sa * sb / count) / std::sqrt(va * vb) : 0;
-}
 
 /// The shift at which the rider's answer agrees best with the pull of the horse.
 MotionMeasure lag(const MotionParts& p, const char* id, std::string why,
@@ -47,7 +31,12 @@ MotionMeasure lag(const MotionParts& p, const char* id, std::string why,
     for (std::size_t i = 1; i + 1 < f.size(); ++i) pull[i] = (f[i - 1] - 2 * f[i] + f[i + 1]) / (h * h);
     const int stride = static_cast<int>(std::round(60 / *p.report.tempo_per_min / h));
     const Series a = moving_mean(pull, stride), b = moving_mean(answer(), stride);
-    const auto r = [&](int shift) { return correlation(a, b, shift, p.even.grid(), at); };
+    const auto& grid = p.even.grid();
+    const auto first = std::ranges::lower_bound(grid, at - kWithinS) - grid.begin(),
+               past = std::ranges::upper_bound(grid, at + kWithinS) - grid.begin();
+    const auto r = [&](int shift) {
+        return correlation(a, b, shift, static_cast<std::size_t>(first), static_cast<std::size_t>(past));
+    };
     const int from = static_cast<int>(std::ceil(kEarliestS / h)),
               to = static_cast<int>(std::floor(kLatestS / h));
     int best = from;

@@ -168,6 +168,22 @@ std::optional<double> residual_cutoff_hz(const std::vector<double>& x, double ra
     return std::nullopt;
 }
 
+double correlation(std::span<const double> a, std::span<const double> b, int shift, std::size_t from,
+                   std::size_t to) {
+    constexpr double kFewest = 8;
+    double sa = 0, sb = 0, saa = 0, sbb = 0, sab = 0, count = 0;
+    for (std::size_t i = from; i < std::min(to, a.size()); ++i) {
+        const auto j = static_cast<std::ptrdiff_t>(i) + shift;
+        if (j < 0 || j >= std::ssize(b)) continue;
+        const double x = a[i], y = b[static_cast<std::size_t>(j)];
+        if (std::isnan(x) || std::isnan(y)) continue;
+        sa += x, sb += y, saa += x * x, sbb += y * y, sab += x * y, ++count;
+    }
+    if (count < kFewest) return 0;
+    const double va = saa - sa * sa / count, vb = sbb - sb * sb / count;
+    return va > 0 && vb > 0 ? (sab - sa * sb / count) / std::sqrt(va * vb) : 0;
+}
+
 std::vector<double> moving_mean(std::span<const double> x, int samples) {
     const int half = std::max(0, samples / 2), n = static_cast<int>(x.size());
     std::vector<double> out(x.size(), kNaN);

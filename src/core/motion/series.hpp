@@ -35,6 +35,11 @@ void smooth(std::vector<double>& x, double rate_hz, double cutoff_hz = kCutoffHz
 /// where just so much is taken away. Hz; empty where there is too little to tell noise from signal by.
 std::optional<double> residual_cutoff_hz(const std::vector<double>& x, double rate_hz);
 
+/// Pearson's correlation of `a` with `b` so many samples later, over the samples of `a` in [from, to); pairs
+/// with a NaN are left out. 0 with fewer than eight pairs, or where one of them does not move.
+double correlation(std::span<const double> a, std::span<const double> b, int shift, std::size_t from,
+                   std::size_t to);
+
 /// A moving mean over so many samples (an odd number is made of it), centred, without lag; shorter at the
 /// ends.
 std::vector<double> moving_mean(std::span<const double> x, int samples);

@@ -308,7 +308,7 @@ void CurvesPanel::mark_moments(const core::MotionReport& report, const core::Mot
 
 void CurvesPanel::draw_over(const core::MotionReport& report, const core::MotionCurve& shown) {
     const Theme& t = theme();
-    plot_->xAxis->setRange(0, 100);
+    plot_->xAxis->setRange(-2, 102);  // room for the labels at both ends
     plot_->xAxis->setTickLabels(true);
     draw_band(shown, 0, 100);
     const core::StridesLaidOver over = core::lay_over(report, shown);
@@ -339,7 +339,11 @@ void CurvesPanel::draw_over(const core::MotionReport& report, const core::Motion
 void CurvesPanel::draw_other_rein(const core::MotionCurve& shown) {
     const auto at = std::ranges::find(other_->curves, shown.id, &core::MotionCurve::id);
     if (at == other_->curves.end()) return;
-    const core::StridesLaidOver over = core::lay_over(*other_, *at);
+    core::StridesLaidOver over = core::lay_over(*other_, *at);
+    const core::MotionReport* here = work_.report();
+    const bool either = here && (here->parity == "unknown" || other_->parity == "unknown");
+    if (either && core::half_a_stride_apart(core::lay_over(*here, shown), over))
+        over = core::begun_half_later(std::move(over));
     for (const double side : {-1.0, 0.0, 1.0}) {  // dashed, so that both reins are told apart without colour
         QCPGraph* g = plot_->addGraph();
         g->setPen(QPen(side == 0 ? theme().sky : faded(theme().sky, 110), side == 0 ? 2.4 : 1, Qt::DashLine));
