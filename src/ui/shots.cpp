@@ -45,6 +45,13 @@ store::ClipId waiting_clip_of(app::Yard& yard, const std::string& rider) {
     return {};
 }
 
+store::ClipId clip_of_gait(app::Yard& yard, core::Gait gait) {
+    for (const store::Clip& c : yard.records().clips()) {
+        if (yard.records().stretches(c.id).front().gait == gait) return c.id;
+    }
+    return {};
+}
+
 /// Clicks the asked joints on the current frame where the clip's truth says they are.
 bool mark_from_truth(MainWindow& window, app::Yard& yard, std::size_t joints) {
     app::Bench& bench = window.bench();
@@ -183,7 +190,16 @@ int take_shots(MainWindow& window, app::Yard& yard, const QString& folder) {
     window.progress().show_rider(bench.review().rider());
     window.show_view(ViewName::progress);
     settle(1500);
+    window.say({});
     all = save("progress") && all;
+    if (const store::ClipId jump = clip_of_gait(yard, core::Gait::jump)) {
+        window.open_clip(jump);
+        if (!wait_for([&] { return bench.deck().ready() && bench.deck().picture_is_full(); }, kStepMs))
+            return 4;
+        window.review().act("fences");
+        settle(2500);
+        all = save("fences") && all;
+    }
     while (yard.undo_stack().canUndo()) yard.undo_stack().undo();  // the demo stays as it was
     app::set_ride_state(yard, bench.review().ride().id, store::RideState::fresh);
     return all ? 0 : 4;

@@ -11,14 +11,9 @@ FrameService::~FrameService() { close(); }
 /// engine's threads, which end before this object does.
 template <typename Work>
 void FrameService::tell(int generation, Work work) {
-    told_.give();
-    QMetaObject::invokeMethod(
-        this,
-        [this, generation, work = std::move(work)] {
-            told_.take();
-            if (generation == generation_) work();
-        },
-        Qt::QueuedConnection);
+    mail_.post([this, generation, work = std::move(work)] {
+        if (generation == generation_) work();
+    });
 }
 
 void FrameService::open(const QString& file, const Options& options) {

@@ -7,7 +7,7 @@
 #include <memory>
 #include <vector>
 
-#include "app/jobs/hand_over.hpp"
+#include "app/jobs/mail_box.hpp"
 #include "media/reading/clip_engine.hpp"
 
 namespace aspen::app {
@@ -50,10 +50,13 @@ class FrameService : public QObject {
     void damage_found(const std::vector<int>& frames);
     void failed(const QString& line);
 
+  protected:
+    void customEvent(QEvent*) override { mail_.empty(); }
+
   private:
     template <typename Work>
     void tell(int generation, Work work);
-    HandOver told_;  ///< before the engine, whose threads use it to their end
+    MailBox mail_{*this};  ///< before the engine, whose threads use it to their end
     std::unique_ptr<media::ClipEngine> engine_;
     int generation_ = 0;
     QSize view_;
