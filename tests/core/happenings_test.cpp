@@ -222,5 +222,23 @@ TEST(Counts, AreKeptOrLostRoundByRound) {
     EXPECT_FALSE(counts_kept({{1, "sit"}, {2, "sit"}}));
 }
 
+TEST(Ground, ALapLineIsCrossedOnceALapTheSameWay) {
+    std::vector<PlaceAt> way;
+    for (int i = 0; i <= 900; ++i) {  // three rounds of ten seconds
+        const double w = 2 * std::numbers::pi * i / 300;
+        way.push_back({i / 30.0, {100 * std::cos(w), 60 * std::sin(w)}});
+    }
+    const auto at = crossings(way, {0, 30}, {0, 90});
+    ASSERT_EQ(at.size(), 3U);
+    EXPECT_NEAR(at[0], 2.5, 0.01);
+    EXPECT_NEAR(at[1] - at[0], 10, 0.01);
+    EXPECT_TRUE(crossings(way, {0, 10}, {0, 30}).empty()) << "inside the track nobody passes";
+    EXPECT_TRUE(crossings(way, {0, 30}, {0, 30}).empty());
+    std::vector<PlaceAt> dithers{{0, {-1, 50}}, {1, {1, 50}},  {1.5, {-1, 50}},
+                                 {2, {1, 50}},  {9, {-1, 50}}, {10, {1, 50}}};
+    EXPECT_EQ(crossings(dithers, {0, 30}, {0, 90}).size(), 2U)
+        << "back and forth on the line is one crossing";
+}
+
 }  // namespace
 }  // namespace aspen::core

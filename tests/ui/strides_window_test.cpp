@@ -9,6 +9,7 @@
 
 #include "app/files/cache_folder.hpp"
 #include "app/review/first_look.hpp"
+#include "ui/review/column.hpp"
 #include "ui/review/curves_panel.hpp"
 #include "ui/review/findings_panel.hpp"
 #include "ui/review/lower_panel.hpp"
@@ -105,6 +106,20 @@ TEST_F(StridesWindow, CurvesMoveThePictureAndThePictureTheCurve) {
     EXPECT_GE(plot->graphCount(), 6) << "every stride, their mean and its spread";
     key(Qt::Key_Escape);
     EXPECT_EQ(lower().shows(), LowerPanel::Shows::findings);
+}
+
+TEST_F(StridesWindow, TheColumnShowsWhatWasFollowedToAnUnmarkedFrame) {
+    follow();
+    bench().deck().go_to(45);
+    ASSERT_TRUE(wait_for([&] { return bench().deck().picture_is_current(); }));
+    Column& column = window->review().column();
+    ASSERT_TRUE(column.shows_followed());
+    EXPECT_GT(column.row_count(), 4) << "values of this very frame";
+    bench().deck().go_to(70);
+    EXPECT_FALSE(column.shows_followed()) << "what is marked goes before";
+    bench().deck().go_to(45);
+    key(Qt::Key_Escape);
+    EXPECT_FALSE(column.shows_followed()) << "only while strides or curves are looked at";
 }
 
 TEST_F(StridesWindow, NothingToFollowSaysWhatToDo) {

@@ -1,12 +1,15 @@
 #include "app/review/ground_marks.hpp"
 
 #include <algorithm>
+#include <cmath>
 
+#include "app/yard/changes.hpp"
 #include "core/motion/ground.hpp"
 
 namespace aspen::app {
 namespace {
 
+constexpr double kSameCrossingS = 1.5;
 constexpr double kTrunkM = 0.50;  // from memory: shoulder to hip of a grown rider
 
 /// Pixels of a metre at the rider: drawn along a known length, else from a trunk that was marked; 0 for
@@ -71,6 +74,50 @@ QStringList ground_in_words(Bench& bench) {
     for (const std::string& line : core::in_words(core::ground_sums(oversteps, steps, poles)))
         out << QString::fromStdString(line);
     return out;
+}
+
+std::vector<double> laps_seen(Bench& bench, const core::Tracks& tracks) {
+    using L = core::Landmark;
+    std::vector<double> out;
+    const Review& review = bench.review();
+    const auto line =
+        std::ranges::find(review.ground(), store::GroundMarkKind::lap_line, &store::GroundMark::kind);
+    if (!bench.is_open() || line == review.ground().end()) return out;
+    // The seat goes where the horse goes; the line lies on the ground of the first picture.
+    std::vector<core::PlaceAt> way;
+    for (const core::TrackPoint& p : tracks.points) {
+        if (p.hidden || (p.landmark != L::hip && p.landmark != L::horse_mid)) continue;
+        core::Point at = p.at;
+        if (const auto c = tracks.camera.find(p.frame); c != tracks.camera.end())
+            at = {(at.x - c->second.x) / c->second.scale, (at.y - c->second.y) / c->second.scale};
+        way.push_back({p.time_s, at});
+    }
+    for (const double t : core::crossings(way, line->a, line->b)) {
+        const bool logged = std::ranges::any_of(review.events(), [&](const store::Event& e) {
+            return e.event == "lap_line" && e.slot == review.slot() &&
+                   std::abs(e.time_s - t) < kSameCrossingS;
+        });
+        if (!logged) out.push_back(t);
+    }
+    return out;
+}
+
+int log_laps_seen(Bench& bench, const core::Tracks& tracks) {
+    const std::vector<double> all = laps_seen(bench, tracks);
+    if (all.empty()) return 0;
+    const QString words = QObject::tr("Log the laps that were seen");
+    bench.yard().step(words, [&] {
+        for (const double t : all) {
+            store::Event e;
+            e.ride = bench.review().ride().id;
+            e.clip = bench.review().clip().id;
+            e.slot = bench.review().slot();
+            e.time_s = t;
+            e.event = "lap_line";
+            add_event(bench.yard(), e, words);
+        }
+    });
+    return static_cast<int>(all.size());
 }
 
 }  // namespace aspen::app

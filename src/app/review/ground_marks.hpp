@@ -3,6 +3,7 @@
 #include <QStringList>
 
 #include "app/review/bench.hpp"
+#include "core/motion/motion.hpp"
 
 /// The lap line, and prints of hooves that are measured on the ground.
 namespace aspen::app {
@@ -13,5 +14,11 @@ void mark_ground(Bench& bench, store::GroundMarkKind kind, core::Point a, core::
 bool unmark_ground(Bench& bench);
 /// What the prints of this clip say.
 QStringList ground_in_words(Bench& bench);
+
+/// When the followed rider crosses the lap line, the stream's own clock, where no crossing is logged near:
+/// laps proposed. Empty without a line.
+std::vector<double> laps_seen(Bench& bench, const core::Tracks& tracks);
+/// Logs them as one step; gives how many.
+int log_laps_seen(Bench& bench, const core::Tracks& tracks);
 
 }  // namespace aspen::app

@@ -27,6 +27,8 @@ class PreparedHere : public QObject {
     /// Marks the frame one is at with the joints as they were followed to it, not confirmed; says why not.
     void mark_here();
     const std::optional<Prepared>& prepared() const { return prepared_; }
+    /// Joints as they were followed through the whole clip; nullptr where nothing was.
+    const core::Tracks* tracks() const;
     /// Reads it anew: it may have come meanwhile.
     void reload();
 
@@ -35,7 +37,6 @@ class PreparedHere : public QObject {
     void say(const QString& line);
 
   private:
-    const core::Tracks* tracks() const;
     Bench& bench_;
     std::optional<Prepared> prepared_;
     mutable std::optional<core::Tracks> tracks_;

@@ -18,6 +18,28 @@ constexpr double kNotable = 0.07;  // from memory: less is not to be seen
 
 }  // namespace
 
+std::vector<double> crossings(const std::vector<PlaceAt>& way, Point a, Point b) {
+    constexpr double kOneLapS = 3, kPastTheEnds = 0.25;
+    const double dx = b.x - a.x, dy = b.y - a.y, squared = dx * dx + dy * dy;
+    std::vector<double> out;
+    if (squared <= 0) return out;
+    /// How far to one side of the line, and how far along it (0 at a, 1 at b).
+    const auto side = [&](Point p) { return (p.x - a.x) * dy - (p.y - a.y) * dx; };
+    const auto along = [&](Point p) { return ((p.x - a.x) * dx + (p.y - a.y) * dy) / squared; };
+    double first = 0;
+    for (std::size_t i = 1; i < way.size(); ++i) {
+        const double was = side(way[i - 1].at), is = side(way[i].at);
+        if (was == is || (was > 0) == (is > 0)) continue;
+        const double share = was / (was - is);
+        const double at = along(way[i - 1].at) + share * (along(way[i].at) - along(way[i - 1].at));
+        if (at < -kPastTheEnds || at > 1 + kPastTheEnds) continue;
+        if (first == 0) first = is > was ? 1 : -1;
+        const double t = way[i - 1].time_s + share * (way[i].time_s - way[i - 1].time_s);
+        if ((is > was) == (first > 0) && (out.empty() || t - out.back() >= kOneLapS)) out.push_back(t);
+    }
+    return out;
+}
+
 GroundSums ground_sums(const std::vector<PrintPair>& oversteps, const std::vector<PrintPair>& steps,
                        const std::vector<double>& poles_s) {
     GroundSums out;

@@ -4,6 +4,8 @@
 #include <string>
 #include <vector>
 
+#include "core/body/geometry.hpp"
+
 /// What two prints of hooves on the ground say: overstep, and whether steps shorten before a pole.
 namespace aspen::core {
 
@@ -29,5 +31,14 @@ struct GroundSums {
 GroundSums ground_sums(const std::vector<PrintPair>& oversteps, const std::vector<PrintPair>& steps,
                        const std::vector<double>& poles_s);
 std::vector<std::string> in_words(const GroundSums& sums);
+
+/// Where a point lies at a time.
+struct PlaceAt {
+    double time_s = 0;
+    Point at;
+};
+/// When a way crosses a line from a to b, always the way it crossed first: once a lap. Crossings less than
+/// three seconds after another are that one. `way` by time.
+std::vector<double> crossings(const std::vector<PlaceAt>& way, Point a, Point b);
 
 }  // namespace aspen::core

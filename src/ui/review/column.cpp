@@ -41,14 +41,37 @@ Column::Column(app::Bench& bench, const KeyMap& keys, QWidget* parent)
     setFocusPolicy(Qt::TabFocus);
     make_rows_accessible();
     setCursor(Qt::PointingHandCursor);
-    const auto refresh = [this] {
-        tell_foot();
-        update();
-    };
-    connect(&bench_.marking(), &app::Marking::figure_changed, this, refresh);
-    connect(&bench_.deck(), &app::ClipDeck::frame_changed, this, refresh);
-    connect(&bench_.findings(), &app::RideFindings::changed, this, refresh);
-    connect(&bench_.marking(), &app::Marking::asked_changed, this, refresh);
+    connect(&bench_.marking(), &app::Marking::figure_changed, this, &Column::refresh);
+    connect(&bench_.deck(), &app::ClipDeck::frame_changed, this, &Column::refresh);
+    connect(&bench_.findings(), &app::RideFindings::changed, this, &Column::refresh);
+    connect(&bench_.marking(), &app::Marking::asked_changed, this, &Column::refresh);
+}
+
+void Column::set_followed(std::function<std::optional<core::Figure>(int)> followed) {
+    followed_ = std::move(followed);
+}
+
+void Column::refresh() {
+    look();
+    tell_foot();
+    update();
+}
+
+/// The marked figure and its values; on a frame without one what was followed to it, with its own errors.
+void Column::look() {
+    figure_ = bench_.marking().figure();
+    judged_ = bench_.marking().judged();
+    followed_here_ = false;
+    if (!followed_ || !bench_.is_open() || !bench_.deck().ready() || figure_.marked() > 0) return;
+    auto there = followed_(bench_.deck().frame());
+    if (!there) return;
+    for (core::Mark& m : there->marks) m.confirmed = m.visibility == core::Visibility::seen;
+    const app::Review& review = bench_.review();
+    core::RideMoment moment{
+        *there, review.setting_of(bench_.deck().frame(), ""), {}, review.stretch().judged};
+    judged_ = core::judge_moment(moment, bench_.yard().knowledge());
+    figure_ = *std::move(there);
+    followed_here_ = true;
 }
 
 void Column::show_all(bool all) {
@@ -58,7 +81,7 @@ void Column::show_all(bool all) {
 
 /// The rider looks the way the picture's does; what is measured hangs at the back, where the room is.
 QRectF Column::rider_area() const {
-    const bool right = bench_.marking().figure().travel != core::Travel::left;
+    const bool right = figure_.travel != core::Travel::left;
     return {right ? width() - kRider - 8 : 8, kHead, kRider, height() - kHead - kFoot - 4};
 }
 
@@ -71,9 +94,8 @@ std::optional<int> Column::height_cm() const {
 
 std::vector<Column::Row> Column::rows() const {
     std::vector<Row> out;
-    const std::vector<core::Judged>& judged = bench_.marking().judged();
-    const core::Figure figure = bench_.marking().figure();
-    const RiderDrawing rider(figure, judged, rider_area());
+    const std::vector<core::Judged>& judged = judged_;
+    const RiderDrawing rider(figure_, judged, rider_area());
     const QRectF drawn = rider_area();
     const bool right = rider.faces_right();
     const double left = right ? 14 : drawn.right() + kGap;
@@ -129,7 +151,7 @@ void Column::paint_row(QPainter& p, const Row& row) const {
     const QRectF a = row.area;
     const bool live = j.measured.value.has_value(), out = j.verdict == core::Verdict::outside,
                doubtful = j.verdict == core::Verdict::borderline;
-    const bool right = bench_.marking().figure().travel != core::Travel::left;
+    const bool right = figure_.travel != core::Travel::left;
     QColor hair = out ? t.clay : doubtful ? t.leaf : t.line;
     p.setPen(QPen(hair, 1));
     const double edge = right ? a.right() + 3 : a.left() - 3;
@@ -159,7 +181,7 @@ void Column::paint_row(QPainter& p, const Row& row) const {
 /// The next joint, where it is on a rider, and its name: the first thing to do on an unmarked frame.
 void Column::paint_next(QPainter& p, const RiderDrawing& rider) const {
     const auto asked = bench_.marking().asked();
-    if (!asked || !bench_.deck().ready()) return;
+    if (!asked || !bench_.deck().ready() || followed_here_) return;
     const QPointF at = rider.at(*asked);
     if (at.isNull()) return;
     const Theme& t = theme();
@@ -167,7 +189,7 @@ void Column::paint_next(QPainter& p, const RiderDrawing& rider) const {
     p.setBrush(t.sky);
     p.drawEllipse(at, 7, 7);
     p.setBrush(Qt::NoBrush);
-    if (!bench_.marking().judged().empty()) return;
+    if (!judged_.empty()) return;
     const bool right = rider.faces_right();
     const QRectF area = rider_area();
     const double edge = right ? area.left() - kGap : area.right() + kGap;
@@ -186,16 +208,16 @@ void Column::paintEvent(QPaintEvent*) {
     p.setRenderHint(QPainter::Antialiasing);
     const Theme& t = theme();
     p.fillRect(rect(), t.panel);
-    const core::Figure figure = bench_.marking().figure();
-    const int marked = figure.marked();
+    const int marked = figure_.marked();
     p.setFont(heading_font(18));
     p.setPen(t.ink);
     const QString title = !bench_.is_open() ? tr("Head to heel")
+                          : followed_here_  ? tr("As it was followed to here")
                           : marked == 0     ? tr("Mark the rider")
                           : marked < 3      ? tr("Three joints wake this")
                                             : tr("Head to heel");
     p.drawText(QRectF(16, 8, width() - 32, 26), Qt::AlignVCenter | Qt::AlignLeft, title);
-    const RiderDrawing rider(figure, bench_.marking().judged(), rider_area());
+    const RiderDrawing rider(figure_, judged_, rider_area());
     const auto all = rows();
     rider.paint(p);
     for (const Row& row : all) paint_row(p, row);
@@ -205,7 +227,7 @@ void Column::paintEvent(QPaintEvent*) {
 
 /// What the numbers rest on, with the key that betters it.
 void Column::tell_foot() {
-    const core::CameraPose camera = bench_.marking().figure().camera;
+    const core::CameraPose camera = figure_.camera;
     const QString note = !bench_.is_open() ? QString()
                          : bench_.deck().damaged(bench_.deck().frame())
                              ? tr("this picture is damaged: values may be wrong, take another frame")
@@ -231,8 +253,8 @@ QRectF Column::row_of(const QString& measure) const {
 /// A value is framed and drawn in the picture; where it is not judged, the joint that is missing is asked
 /// for.
 void Column::press(const core::Judged& judged) {
-    const core::Figure f = bench_.marking().figure();
-    const auto missing = judged.measured.value ? std::nullopt : missing_joint(judged, f);
+    const core::Figure f = figure_;
+    const auto missing = judged.measured.value || followed_here_ ? std::nullopt : missing_joint(judged, f);
     if (!missing) return emit wants_measure(text(judged.info().id));
     if (f[*missing].visibility == core::Visibility::absent)
         bench_.marking().ask_for(*missing);

@@ -1,6 +1,7 @@
 #pragma once
 
 #include <QWidget>
+#include <functional>
 
 #include "app/review/bench.hpp"
 #include "ui/shared/hint_line.hpp"
@@ -26,6 +27,11 @@ class Column : public QWidget, public PaintedRows {
     /// Also what has no band.
     void show_all(bool all);
     bool shows_all() const { return all_; }
+    /// Where the joints were followed to on a frame, shown where nothing is marked; empty for nothing.
+    void set_followed(std::function<std::optional<core::Figure>(int)> followed);
+    /// Looks again at what was followed, and whether it is looked at.
+    void refresh();
+    bool shows_followed() const { return followed_here_; }
 
   signals:
     void wants_measure(const QString& id);  ///< a row was clicked: frame it in the picture and draw it there
@@ -53,9 +59,15 @@ class Column : public QWidget, public PaintedRows {
     void press(const core::Judged& judged);
     void tell_foot();
     void resizeEvent(QResizeEvent*) override;
+    void look();
     app::Bench& bench_;
     HintLine* foot_;
     bool all_ = false;
+    std::function<std::optional<core::Figure>(int)> followed_;
+    /// What is shown: the marked figure, or the followed one.
+    core::Figure figure_;
+    std::vector<core::Judged> judged_;
+    bool followed_here_ = false;
 };
 
 }  // namespace aspen::ui

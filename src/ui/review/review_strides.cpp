@@ -1,4 +1,6 @@
+#include "app/review/ground_marks.hpp"
 #include "core/motion/motion_curves.hpp"
+#include "ui/review/column.hpp"
 #include "ui/review/lower_panel.hpp"
 #include "ui/review/prepared_line.hpp"
 #include "ui/review/review_view.hpp"
@@ -21,6 +23,7 @@ void ReviewView::light_strides() {
                              strides_.frame_at(r->strides[i].end_s));
     }
     strip_->light(std::move(lit));
+    column_->refresh();
     // What was followed is looked at there; nothing asks for joints meanwhile.
     picture_->be_quiet(player_.playing() || log_.on() || shows_strides());
 }
@@ -57,6 +60,9 @@ void ReviewView::bind_strides() {
     picture_->set_followed([this](int frame) {
         return shows_strides() ? strides_.followed_at(frame) : std::optional<core::Figure>{};
     });
+    column_->set_followed([this](int frame) {
+        return shows_strides() ? strides_.followed_at(frame) : std::optional<core::Figure>{};
+    });
     connect(&strides_, &app::StrideWork::changed, this, &ReviewView::light_strides);
     connect(lower_, &QStackedWidget::currentChanged, this, &ReviewView::light_strides);
 }
@@ -80,6 +86,15 @@ void ReviewView::bind_prepared() {
     };
     does("seems_next", [go] { go(1); });
     does("seems_previous", [go] { go(-1); });
+    does("laps_seen", [this] {
+        const core::Tracks* followed = prepared_.tracks() ? prepared_.tracks() : strides_.tracks();
+        if (!followed) return emit say(tr("Nothing was followed here yet: [strides] follows."));
+        const int n = app::log_laps_seen(bench_, *followed);
+        emit say(
+            n == 0 ? tr("No crossing of the lap line was seen that is not logged; [lap_line] draws the line.")
+            : n == 1 ? tr("One crossing of the lap line logged.")
+                     : tr("%1 crossings of the lap line logged.").arg(n));
+    });
     does("mark_seen", [this] { prepared_.mark_here(); });
 }
 
