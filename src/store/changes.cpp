@@ -180,7 +180,7 @@ Touched Transactions::touched_by(const ChangeSet& change) {
             return it == row.whole.end() ? std::int64_t{0} : it->second;
         };
         const std::string& t = row.table;
-        if (t == "rider" || t == "limitation" || t == "stirrup") out.riders = true;
+        if (t == "rider" || t == "limitation" || t == "stirrup" || t == "sign_off") out.riders = true;
         if (t == "horse") out.horses = true;
         if (t == "own_data") out.own_data = true;
         if (t == "ride") out.rides.insert({value("id")});

@@ -275,6 +275,13 @@ void fields(Stirrup& s, F f) {
     f("day", s.day);
 }
 template <typename F>
+void fields(SignOff& s, F f) {
+    f("rider", s.rider);
+    f("horse", s.horse);
+    f("gate", s.gate);
+    f("day", s.day);
+}
+template <typename F>
 void fields(GroundMark& g, F f) {
     f("clip", g.clip);
     f("slot", g.slot);
@@ -335,6 +342,8 @@ template <>
 inline constexpr const char* kTable<Answer> = "answer";
 template <>
 inline constexpr const char* kTable<Stirrup> = "stirrup";
+template <>
+inline constexpr const char* kTable<SignOff> = "sign_off";
 template <>
 inline constexpr const char* kTable<GroundMark> = "ground_mark";
 template <>

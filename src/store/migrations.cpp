@@ -438,6 +438,15 @@ CREATE TABLE ground_mark(
 CREATE INDEX ground_mark_by_clip ON ground_mark(clip);
 )sql";
 
+// What a coach signs off: who may do what on which horse, since when.
+constexpr const char* kNinth = R"sql(
+CREATE TABLE sign_off(
+  id INTEGER PRIMARY KEY, rider INTEGER NOT NULL REFERENCES rider(id), horse INTEGER NOT NULL REFERENCES horse(id),
+  gate TEXT NOT NULL CHECK(gate IN ('canter', 'no_stirrups', 'no_reins', 'jump', 'alone')), day TEXT NOT NULL
+) STRICT;
+CREATE UNIQUE INDEX sign_off_at ON sign_off(rider, horse, gate);
+)sql";
+
 }  // namespace
 
 const std::vector<Migration>& migrations() {
@@ -457,6 +466,7 @@ const std::vector<Migration>& migrations() {
         {6, "the search over all words", kSixth},
         {7, "what the coach's eye answered, drawings on frames, joints marked again", kSeventh},
         {8, "what a limitation keeps from being loaded, the leathers' holes, marks on the ground", kEighth},
+        {9, "what the coach signs off for a rider on a horse", kNinth},
     };
     return steps;
 }

@@ -39,6 +39,7 @@ using RepeatId = Id<struct RepeatTag>;
 using LimitationId = Id<struct LimitationTag>;
 using StirrupId = Id<struct StirrupTag>;
 using GroundMarkId = Id<struct GroundMarkTag>;
+using SignOffId = Id<struct SignOffTag>;
 
 struct Rider {
     RiderId id;
@@ -276,6 +277,16 @@ struct Stirrup {
     double left_hole = 0, right_hole = 0;
     std::string day;
     friend bool operator==(const Stirrup&, const Stirrup&) = default;
+};
+
+/// The coach's word that a rider may do something on a horse: dated, taken back by taking it away.
+struct SignOff {
+    SignOffId id;
+    RiderId rider;
+    HorseId horse;
+    std::string gate;  ///< of core::gates(): canter, no_stirrups, no_reins, jump, alone
+    std::string day;
+    friend bool operator==(const SignOff&, const SignOff&) = default;
 };
 
 /// Two points on the ground of a clip: the line a lap is counted by (one a clip), or two prints of hooves on

@@ -59,6 +59,17 @@ std::vector<Stirrup> PeopleRecords::stirrups(RiderId rider) {
                            [&](Binder& b) { b << rider; });
 }
 
+void PeopleRecords::put(const SignOff& s) {
+    const auto all = sign_offs(s.rider);
+    const bool known =
+        std::ranges::any_of(all, [&](const SignOff& k) { return k.horse == s.horse && k.gate == s.gate; });
+    if (!known) insert(database_, s);
+}
+void PeopleRecords::remove(SignOffId id) { erase(database_, "sign_off", id); }
+std::vector<SignOff> PeopleRecords::sign_offs(RiderId rider) {
+    return select<SignOff>(database_, "WHERE rider = ? ORDER BY day, id", [&](Binder& b) { b << rider; });
+}
+
 HorseId PeopleRecords::add(const Horse& h) { return {insert(database_, h)}; }
 void PeopleRecords::update(const Horse& h) { change(database_, h); }
 std::vector<Horse> PeopleRecords::horses() {

@@ -78,6 +78,11 @@ class PeopleRecords : public Transactions {
     /// The later one takes the place of the earlier for this rider, saddle and job.
     void put(const Stirrup& stirrup);
     std::vector<Stirrup> stirrups(RiderId rider);
+    /// The earlier one stays where there is one already.
+    void put(const SignOff& sign_off);
+    void remove(SignOffId id);
+    /// Oldest first.
+    std::vector<SignOff> sign_offs(RiderId rider);
     HorseId add(const Horse& horse);
     void update(const Horse& horse);
     std::vector<Horse> horses();

@@ -62,6 +62,9 @@ void YardStore::merge(RiderId from, RiderId into) {
             if (!later) put(moved);
         }
         run(database_, "DELETE FROM stirrup WHERE rider = ?", [&](Binder& b) { b << from; });
+        run(database_, "UPDATE OR IGNORE sign_off SET rider = ? WHERE rider = ?",
+            [&](Binder& b) { b << into << from; });
+        run(database_, "DELETE FROM sign_off WHERE rider = ?", [&](Binder& b) { b << from; });
         erase(database_, "rider", from);
     });
 }
@@ -86,6 +89,10 @@ void YardStore::merge(HorseId from, HorseId into) {
             moved.horse = into;
             move_correction(*this, database_, c, moved);
         }
+        // Two names of one horse: what was signed off for either holds.
+        run(database_, "UPDATE OR IGNORE sign_off SET horse = ? WHERE horse = ?",
+            [&](Binder& b) { b << into << from; });
+        run(database_, "DELETE FROM sign_off WHERE horse = ?", [&](Binder& b) { b << from; });
         erase(database_, "horse", from);
     });
 }
@@ -200,7 +207,7 @@ std::vector<Clip> YardStore::remove(RiderId id) {
             remove(r.id);
         }
         for (const Correction& c : corrections(id)) remove(c.id);
-        for (const char* table : {"limitation", "stirrup"})
+        for (const char* table : {"limitation", "stirrup", "sign_off"})
             run(database_, fmt::format("DELETE FROM {} WHERE rider = ?", table), [&](Binder& b) { b << id; });
         erase(database_, "rider", id);
     });

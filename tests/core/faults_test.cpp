@@ -407,13 +407,118 @@ TEST(FaultFiles, ComplaintNamesFileEntryAndField) {
         "causes.json: causes run in a ring: a → b → a; take one of them out");
 }
 
-TEST(Exercises, TenAtLeastEachWithADoseACautionAndALadder) {
-    EXPECT_GE(knowledge().exercises.all().size(), 10U);
+TEST(Exercises, FortyFiveAtLeastEachWithADoseACautionAndALadder) {
+    EXPECT_GE(knowledge().exercises.all().size(), 45U);
     for (const Exercise& e : knowledge().exercises.all()) {
         EXPECT_FALSE(e.caution.empty()) << e.id;
         EXPECT_GE(e.dose.ladder.size(), 3U) << e.id;
         EXPECT_FALSE(e.cues.empty()) << e.id;
     }
+}
+
+// Pupils ride once or twice a week (common practice, no source), and two good rides are a rung.
+TEST(Exercises, EveryLadderCanBeClimbedWithinItsOwnTerm) {
+    for (const Exercise& e : knowledge().exercises.all()) {
+        EXPECT_LE(e.dose.times_per_week, 2) << e.id;
+        EXPECT_LE(2 * static_cast<int>(e.dose.ladder.size()), e.dose.times_per_week * e.dose.weeks) << e.id;
+        EXPECT_THAT(e.dose.up, HasSubstr("two good rides")) << e.id;
+        EXPECT_LE(e.dose.minutes, 10) << e.id << ": short work";
+    }
+}
+
+TEST(Exercises, NoneAnswersWhatItMakesWorse) {
+    const std::pair<const char*, std::vector<const char*>> worse[] = {
+        {"touch_mane_second_stride", {"straight_arms", "tipped_forward"}},
+        {"arms_out_on_lunge", {"straight_arms"}},
+        {"no_stirrups_short", {"stirrup_too_short", "pinched_knee", "leg_drawn_up"}},
+        {"work_without_stirrups", {"stirrup_too_short", "pinched_knee", "leg_drawn_up"}},
+        {"rising_without_stirrups", {"pinched_knee", "leg_drawn_up", "knee_off_the_saddle"}},
+        {"rein_marked_with_tape", {"catching_the_mouth_over_the_fence"}},
+        {"stirrup_reset", {"leg_drawn_up"}}};
+    for (const auto& [id, faults] : worse) {
+        const Exercise* e = knowledge().exercises.find(id);
+        ASSERT_TRUE(e) << id;
+        for (const char* fault : faults)
+            EXPECT_EQ(std::ranges::find(e->answers, fault), e->answers.end()) << id << " for " << fault;
+    }
+}
+
+TEST(Exercises, WhatCanHurtIsHeldBack) {
+    const auto has = [](const std::vector<std::string>& all, std::string_view what) {
+        return std::ranges::find(all, what) != all.end();
+    };
+    for (const Exercise& e : knowledge().exercises.all()) {
+        std::string rungs;
+        for (const std::string& r : e.dose.ladder) rungs += r + "|";
+        const bool canters = has(e.where, "canter") || rungs.find("canter") != std::string::npos;
+        const bool jumps = has(e.where, "grid");
+        const bool bare = rungs.find("without stirrups") != std::string::npos ||
+                          rungs.find("without irons") != std::string::npos;
+        if (canters || jumps || bare) {
+            EXPECT_FALSE(e.levels.empty()) << e.id;
+            EXPECT_FALSE(has(e.levels, "beginner")) << e.id;
+            EXPECT_FALSE(e.before.empty()) << e.id << " says what stands first";
+        }
+        if (has(e.where, "lunge")) {
+            EXPECT_TRUE(has(e.people, "competent lunge handler")) << e.id;
+        }
+        if (jumps || bare) {
+            EXPECT_FALSE(e.people.empty()) << e.id << ": someone on the ground";
+        }
+        if (!has(e.where, "unmounted")) {
+            EXPECT_THAT(e.caution, HasSubstr("Helmet")) << e.id;
+        }
+    }
+}
+
+// Every pair of level, limitation and missing word of the coach's: nothing forbidden is ever offered.
+TEST(Exercises, NothingForbiddenIsEverOffered) {
+    const ExerciseBook& book = knowledge().exercises;
+    std::vector<std::string> parts = book.parts();
+    parts.emplace_back("");
+    int offered = 0, held = 0;
+    for (const char* level : {"", "beginner", "novice", "established"}) {
+        for (const std::string& part : parts) {
+            for (std::size_t without = 0; without <= kGates.size(); ++without) {
+                RiderNeeds rider{level, {}};
+                if (!part.empty()) rider.limitations.push_back({part, "", {part}});
+                for (std::size_t g = 0; g < kGates.size(); ++g) {
+                    if (g != without) rider.signed_off.emplace_back(kGates[g]);
+                }
+                for (const Fault& f : knowledge().faults.faults()) {
+                    for (const Offer& o : book.offers(f.id, rider)) {
+                        const Exercise& e = *o.exercise;
+                        const auto has = [](const std::vector<std::string>& all, const std::string& what) {
+                            return std::ranges::find(all, what) != all.end();
+                        };
+                        const bool forbidden =
+                            (!part.empty() && has(e.not_for, part)) ||
+                            (*level && !e.levels.empty() && !has(e.levels, level)) ||
+                            (without < kGates.size() && has(e.gates, std::string(kGates[without])));
+                        EXPECT_EQ(o.set_aside.empty(), !forbidden) << e.id << ' ' << level << ' ' << part;
+                        ++(forbidden ? held : offered);
+                    }
+                }
+            }
+        }
+    }
+    EXPECT_GT(offered, 1000);
+    EXPECT_GT(held, 1000);
+}
+
+TEST(Exercises, AGateSaysWhatTheCoachMaySignOff) {
+    const auto of = [](const RiderNeeds& rider) {
+        for (const Offer& o : knowledge().exercises.offers("locked_seat_in_canter", rider)) {
+            if (o.exercise->id == "hip_loop_in_canter") return o;
+        }
+        return Offer{};
+    };
+    const Offer shut = of({"established", {}});
+    EXPECT_EQ(shut.gate, "canter");
+    EXPECT_EQ(shut.set_aside, "not signed off on this horse: may canter");
+    EXPECT_TRUE(of({"established", {}, {"canter"}}).set_aside.empty());
+    EXPECT_EQ(of({"beginner", {}}).gate, "") << "no word opens it for a beginner";
+    EXPECT_EQ(spoken_gate("no_stirrups"), "may work without stirrups");
 }
 
 TEST(Exercises, EveryFaultHasOneThatABeginnerMayDo) {

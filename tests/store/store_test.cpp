@@ -269,6 +269,21 @@ TEST_F(Store, KilledInTheMiddleOfWritingNothingCommittedIsLost) {
 class KeptFile : public Store, public testing::WithParamInterface<int> {};
 INSTANTIATE_TEST_SUITE_P(Versions, KeptFile, testing::Values(2, 3, 4));
 
+TEST_F(Store, AKeptFileOfVersionEightComesUpWhole) {
+    fs::copy_file(ASPEN_SOURCE_DIR "/tests/data/yard-version-8.db", file());
+    YardStore yard(file());
+    EXPECT_EQ(yard.database().version(), static_cast<int>(migrations().size()));
+    const auto riders = yard.riders();
+    ASSERT_EQ(riders.size(), 2U);
+    std::size_t rides = 0;
+    for (const Rider& r : riders) rides += yard.rides_of(r.id).size();
+    EXPECT_EQ(rides, 4U);
+    EXPECT_EQ(yard.clips().size(), 4U);
+    EXPECT_TRUE(yard.sign_offs(riders[0].id).empty());
+    yard.put(SignOff{{}, riders[0].id, yard.horses().at(0).id, "canter", "2026-11-27"});
+    EXPECT_EQ(yard.sign_offs(riders[0].id).size(), 1U);
+}
+
 TEST_P(KeptFile, ComesUpWithAllItsRecords) {
     const int version = GetParam();
     fs::copy_file(ASPEN_SOURCE_DIR "/tests/data/yard-version-" + std::to_string(version) + ".db", file());
@@ -406,6 +421,33 @@ TEST_F(Store, ADamagedFileIsNoBackup) {
     } catch (const core::Refused& e) {
         EXPECT_THAT(e.what(), HasSubstr("damaged"));
     }
+}
+
+TEST_F(Store, SignOffsAreDatedByRiderAndHorseAndComeAlongWhenNamesAreOne) {
+    YardStore yard(file());
+    Rider card;
+    card.name = "Joss Penhallow";
+    const RiderId joss = yard.add(card);
+    card.name = "Joss P.";
+    const RiderId twin = yard.add(card);
+    Horse one;
+    one.name = "Fig";
+    const HorseId fig = yard.add(one);
+    one.name = "Rook";
+    const HorseId rook = yard.add(one);
+    yard.put(SignOff{{}, joss, fig, "canter", "2026-11-01"});
+    yard.put(SignOff{{}, joss, fig, "canter", "2026-11-20"});
+    ASSERT_EQ(yard.sign_offs(joss).size(), 1U);
+    EXPECT_EQ(yard.sign_offs(joss)[0].day, "2026-11-01") << "since when it holds";
+    yard.put(SignOff{{}, twin, fig, "canter", "2026-10-01"});
+    yard.put(SignOff{{}, twin, rook, "jump", "2026-10-02"});
+    yard.merge(twin, joss);
+    ASSERT_EQ(yard.sign_offs(joss).size(), 2U);
+    yard.merge(rook, fig);
+    for (const SignOff& s : yard.sign_offs(joss)) EXPECT_EQ(s.horse, fig);
+    static_cast<PeopleRecords&>(yard).remove(yard.sign_offs(joss)[0].id);
+    EXPECT_EQ(yard.sign_offs(joss).size(), 1U);
+    EXPECT_THROW(yard.put(SignOff{{}, joss, fig, "fly", "2026-11-01"}), std::exception);
 }
 
 }  // namespace

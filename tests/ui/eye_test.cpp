@@ -3,11 +3,13 @@
 
 #include <QLabel>
 #include <QLineEdit>
+#include <QPushButton>
 
 #include "app/review/annotated.hpp"
 #include "app/review/eye_pass.hpp"
 #include "app/review/first_look.hpp"
 #include "app/yard/changes.hpp"
+#include "ui/prescribe/prescribe_view.hpp"
 #include "ui/review/last_line.hpp"
 #include "ui/review/lower_panel.hpp"
 #include "ui/review/name_line.hpp"
@@ -105,6 +107,33 @@ TEST_F(Eye, ARideWithoutAJointGetsItsFocusAndExercise) {
     ASSERT_TRUE(std::ranges::any_of(corrections, &store::Correction::focus));
     EXPECT_LE(inputs, 14);
     std::printf("without joints: %d inputs from opening to the exercise given\n", inputs);
+}
+
+TEST_F(Eye, WhatNeedsTheCoachsWordIsSignedOffByOnePressAndStandsOnTheCard) {
+    const auto rider = add_rider(*yard, test::rider("Maude Estrell", 1990, "hunter", "established"));
+    const auto horse = add_horse(*yard, {{}, "Saffron", 165, ""});
+    app::set_pair(*yard, bench().review().ride().id, rider, horse, "Pair");
+    app::ridden_here(bench(), core::Gait::canter);
+    name("ls");
+    ASSERT_TRUE(bench().findings().focus());
+    ASSERT_EQ(bench().findings().focus()->fault->id, "locked_seat_in_canter");
+    window->show_view(ViewName::prescribe);
+    const auto button = [&](const QString& words) -> QPushButton* {
+        for (auto* b : window->prescribe().findChildren<QPushButton*>()) {
+            if (b->isVisible() && b->text().contains(words)) return b;
+        }
+        return nullptr;
+    };
+    EXPECT_FALSE(button("hip's loop in canter")) << "set aside";
+    ASSERT_TRUE(wait_for([&] { return button("Sign off on Saffron: may canter") != nullptr; }));
+    button("Sign off on Saffron: may canter")->click();
+    ASSERT_TRUE(wait_for([&] { return button("hip's loop in canter") != nullptr; }));
+    EXPECT_FALSE(button("Sign off on Saffron: may canter"));
+    ASSERT_EQ(yard->records().sign_offs(rider).size(), 1u);
+    EXPECT_EQ(yard->records().sign_offs(rider)[0].horse, horse);
+    yard->undo();
+    EXPECT_TRUE(yard->records().sign_offs(rider).empty());
+    ASSERT_TRUE(wait_for([&] { return button("Sign off on Saffron: may canter") != nullptr; }));
 }
 
 TEST_F(Eye, LastTimeStandsOnTopUntilItIsShown) {

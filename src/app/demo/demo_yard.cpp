@@ -111,7 +111,8 @@ void review_ride(Yard& yard, store::RideId id, const store::Rider& rider) {
         accepted.push_back({f.found.fault->id, f.seen});
         if (said.focus && said.focus->fault == f.found.fault) focus = accepted.back();
     }
-    const core::RiderNeeds needs{rider.level, limits_on(yard, *ride)};
+    const core::RiderNeeds needs{rider.level, limits_on(yard, *ride),
+                                 signed_off(yard, ride->rider, ride->horse)};
     if (focus) {
         for (const core::Offer& offer : yard.knowledge().exercises.offers(focus->fault, needs)) {
             if (!offer.set_aside.empty()) continue;

@@ -15,6 +15,11 @@ void set_limitations(Yard& yard, store::RiderId rider, const std::vector<store::
 QString limitations_in_words(Yard& yard, store::RiderId rider);
 /// The holes of a rider's leathers; the last said for a saddle and job hold.
 void put_stirrup(Yard& yard, const store::Stirrup& stirrup);
+/// The coach's word, from today on; the second takes it back.
+void sign_off(Yard& yard, store::RiderId rider, store::HorseId horse, const std::string& gate);
+void take_back_sign_off(Yard& yard, const store::SignOff& sign_off);
+/// What this rider may do on this horse.
+std::vector<std::string> signed_off(Yard& yard, store::RiderId rider, store::HorseId horse);
 store::HorseId add_horse(Yard& yard, const store::Horse& horse);
 void change_horse(Yard& yard, const store::Horse& horse);
 void merge_riders(Yard& yard, store::RiderId from, store::RiderId into);

@@ -4,6 +4,8 @@
 #include "core/reading/refused.hpp"
 
 /// Riders, horses, rides and clips.
+#include "core/training/exercises.hpp"
+
 namespace aspen::app {
 namespace {
 
@@ -56,6 +58,23 @@ QString limitations_in_words(Yard& yard, store::RiderId rider) {
         if (l.until.empty() || l.until >= today) out << QString::fromStdString(l.words);
     }
     return out.join(", ");
+}
+void sign_off(Yard& yard, store::RiderId rider, store::HorseId horse, const std::string& gate) {
+    if (!rider || !horse) return;
+    yard.step(QObject::tr("Sign off: ") + QString::fromUtf8(core::spoken_gate(gate).data()), [&] {
+        yard.records().put(store::SignOff{{}, rider, horse, gate, yard.today_iso()});
+    });
+}
+void take_back_sign_off(Yard& yard, const store::SignOff& s) {
+    yard.step(QObject::tr("Take back: ") + QString::fromUtf8(core::spoken_gate(s.gate).data()),
+              [&] { static_cast<store::PeopleRecords&>(yard.records()).remove(s.id); });
+}
+std::vector<std::string> signed_off(Yard& yard, store::RiderId rider, store::HorseId horse) {
+    std::vector<std::string> out;
+    for (const store::SignOff& s : yard.records().sign_offs(rider)) {
+        if (s.horse == horse) out.push_back(s.gate);
+    }
+    return out;
 }
 store::HorseId add_horse(Yard& yard, const store::Horse& horse) {
     store::HorseId id;

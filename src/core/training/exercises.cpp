@@ -51,6 +51,13 @@ Exercise read_exercise(const Json& json, const std::string& file, const FaultBoo
     e.equipment = entry.texts_or_none("equipment");
     e.people = entry.texts_or_none("people");
     e.before = entry.texts_or_none("before");
+    for (const std::string& b : e.before) {
+        if (!b.starts_with("may ")) continue;
+        const auto gate = std::ranges::find(kGates, b, spoken_gate);
+        if (gate == kGates.end())
+            entry.complain("before", fmt::format("says \"{}\", which nobody can sign off", b));
+        e.gates.emplace_back(*gate);
+    }
     e.not_for = entry.texts_or_none("not_for");
     e.levels = entry.texts_or_none("levels");
     e.cues = entry.texts_or_none("cues");
@@ -77,6 +84,17 @@ std::ptrdiff_t place(const Exercise& e, std::string_view fault) {
 }
 
 }  // namespace
+
+std::string_view spoken_gate(std::string_view gate) {
+    static constexpr std::pair<std::string_view, std::string_view> kSpoken[] = {
+        {"canter", "may canter"},
+        {"no_stirrups", "may work without stirrups"},
+        {"no_reins", "may ride without reins"},
+        {"jump", "may jump"},
+        {"alone", "may ride alone"}};
+    const auto at = std::ranges::find(kSpoken, gate, &std::pair<std::string_view, std::string_view>::first);
+    return at == std::end(kSpoken) ? gate : at->second;
+}
 
 std::vector<std::string> ExerciseBook::parts_in(const std::string& words) const {
     std::vector<std::string> out;
@@ -143,10 +161,23 @@ const Exercise* ExerciseBook::find(std::string_view wanted) const {
     return it == exercises_.end() ? nullptr : &*it;
 }
 
+Offer ExerciseBook::offer(const Exercise& e, const RiderNeeds& rider) const {
+    Offer out{&e, set_aside(e, rider)};
+    if (!out.set_aside.empty()) return out;
+    for (const std::string& gate : e.gates) {
+        if (std::ranges::find(rider.signed_off, gate) != rider.signed_off.end()) continue;
+        // One word of the coach's opens it only where no other is missing too.
+        out.gate = out.set_aside.empty() ? gate : std::string();
+        out.set_aside += fmt::format("{}not signed off on this horse: {}", out.set_aside.empty() ? "" : "; ",
+                                     spoken_gate(gate));
+    }
+    return out;
+}
+
 std::vector<Offer> ExerciseBook::offers(std::string_view fault, const RiderNeeds& rider) const {
     std::vector<Offer> out;
     for (const Exercise& e : exercises_) {
-        if (std::ranges::find(e.answers, fault) != e.answers.end()) out.push_back({&e, set_aside(e, rider)});
+        if (std::ranges::find(e.answers, fault) != e.answers.end()) out.push_back(offer(e, rider));
     }
     std::ranges::stable_sort(out, [&](const Offer& a, const Offer& b) {
         if (a.set_aside.empty() != b.set_aside.empty()) return a.set_aside.empty();

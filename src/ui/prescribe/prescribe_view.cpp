@@ -2,6 +2,7 @@
 
 #include "app/review/annotated.hpp"
 #include "app/review/limits.hpp"
+#include "app/yard/changes.hpp"
 #include "exchange/frame_marks_painter.hpp"
 
 #include <QFileDialog>
@@ -11,6 +12,7 @@
 #include <QStandardPaths>
 #include <algorithm>
 #include <cmath>
+#include <set>
 
 #include "app/models/pictures.hpp"
 #include "core/reading/refused.hpp"
@@ -152,6 +154,12 @@ PrescribeView::PrescribeView(app::Bench& bench, QWidget* parent)
     connect(&bench_.yard(), &app::Yard::corrections_changed, this, [this] {
         if (isVisible()) rebuild();
     });
+    connect(&bench_.yard(), &app::Yard::riders_changed, this, [this] {
+        // Not from within the button that changed it.
+        if (isVisible())
+            QMetaObject::invokeMethod(
+                this, [this] { rebuild(); }, Qt::QueuedConnection);
+    });
     rebuild();
 }
 
@@ -162,6 +170,7 @@ core::RiderNeeds PrescribeView::needs() const {
     if (const auto rider = bench_.yard().records().rider(bench_.review().rider())) {
         n.level = rider->level;
         n.limitations = app::limits_on(bench_.yard(), bench_.review().ride());
+        n.signed_off = app::signed_off(bench_.yard(), bench_.review().rider(), bench_.review().horse());
     }
     return n;
 }
@@ -291,6 +300,7 @@ void PrescribeView::rebuild_offers(const core::Focus& focus) {
             aside << text(offer.exercise->name).toLower() + " (" + text(offer.set_aside) + ")";
     }
     if (!aside.isEmpty()) offers_->addWidget(quiet_label(tr("Set aside: ") + aside.join(", ") + ".", this));
+    rebuild_gates(offers);
     const auto rider = bench_.yard().records().rider(bench_.review().rider());
     const QString first = text(rider->name).section(' ', 0, 0);
     give_->setText(tr("Give it to ") + first + "   G");
@@ -303,6 +313,32 @@ void PrescribeView::rebuild_offers(const core::Focus& focus) {
         show_exercise(*chosen_);
     else
         detail_->addWidget(quiet_label(tr("No exercise in the library answers this for this rider."), this));
+}
+
+/// What only the coach's word keeps shut, each gate once.
+void PrescribeView::rebuild_gates(const std::vector<core::Offer>& offers) {
+    const store::HorseId horse = bench_.review().horse();
+    const auto record = bench_.yard().records().horse(horse);
+    if (!record) return;  // signed off on this horse, or not at all
+    auto* row = new QHBoxLayout;
+    row->setSpacing(8);
+    std::set<std::string> shown;
+    for (const core::Offer& o : offers) {
+        if (o.gate.empty() || !shown.insert(o.gate).second) continue;
+        auto* b =
+            new QPushButton(tr("Sign off on %1: %2")
+                                .arg(text(record->name), QString::fromUtf8(core::spoken_gate(o.gate).data())),
+                            this);
+        b->setObjectName("word");
+        connect(b, &QPushButton::clicked, this, [this, horse, gate = o.gate] {
+            const store::RiderId rider = bench_.review().rider();
+            app::sign_off(bench_.yard(), rider, horse, gate);
+            emit say(tr("Signed off from today; it stands on the rider's card, [undo] takes it back."));
+        });
+        row->addWidget(b);
+    }
+    row->addStretch(1);
+    offers_->addLayout(row);
 }
 
 void PrescribeView::show_exercise(const core::Exercise& e) {
@@ -325,6 +361,10 @@ void PrescribeView::show_exercise(const core::Exercise& e) {
     QStringList bring;
     for (const std::string& w : e.people) bring << text(w);
     for (const std::string& w : e.equipment) bring << text(w);
+    QStringList first;
+    for (const std::string& b : e.before) first << text(b);
+    if (!first.isEmpty())
+        detail_->addWidget(text_label(tr("<b>First stands:</b> ") + first.join(", ") + ".", this));
     detail_->addWidget(text_label("<b>Safety.</b> " + text(e.caution) +
                                       tr(" Stop on pain, dizziness or a frightened horse.") +
                                       (bring.isEmpty() ? QString() : tr(" Needs: ") + bring.join(", ") + "."),

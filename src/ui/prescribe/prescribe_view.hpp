@@ -35,6 +35,7 @@ class PrescribeView : public QWidget {
     void rebuild();
     void rebuild_chain(const core::Focus& focus);
     void rebuild_offers(const core::Focus& focus);
+    void rebuild_gates(const std::vector<core::Offer>& offers);
     void show_exercise(const core::Exercise& e);
     core::RiderNeeds needs() const;
     app::Bench& bench_;

@@ -6,6 +6,7 @@
 #include <QVBoxLayout>
 
 #include "app/yard/changes.hpp"
+#include "core/training/exercises.hpp"
 #include "ui/shared/theme.hpp"
 #include "ui/shared/widgets.hpp"
 #include "ui/yard/limitation_list.hpp"
@@ -46,6 +47,9 @@ RiderForm::RiderForm(app::Yard& yard, QWidget* parent) : QWidget(parent), yard_(
     connect(limits_, &LimitationList::say, this, &RiderForm::say);
     form->addRow(quiet_label(tr("What to mind of the body"), this));
     form->addRow(limits_);
+    signed_ = new QVBoxLayout;
+    signed_->setSpacing(0);
+    form->addRow(tr("Signed off"), signed_);
     consent_by_ = field(tr("Consent by"), tr("who agreed; needed for a minor"));
     consent_on_ = field(tr("on"), "2026-11-24");
     consent_until_ = field(tr("until"), "2027-11-24");
@@ -93,7 +97,31 @@ void RiderForm::load() {
     consent_by_->setText(text(r->consent_by));
     consent_on_->setText(text(r->consent_on));
     consent_until_->setText(text(r->consent_until));
+    load_sign_offs();
     loading_ = false;
+}
+
+/// What the coach lets this rider do, horse by horse, each with a way back.
+void RiderForm::load_sign_offs() {
+    clear(*signed_);
+    const auto all = yard_.records().sign_offs(id_);
+    for (const store::SignOff& s : all) {
+        const auto horse = yard_.records().horse(s.horse);
+        const QString words = tr("%1 on %2, since %3")
+                                  .arg(QString::fromUtf8(core::spoken_gate(s.gate).data()),
+                                       horse ? text(horse->name) : QString(), text(s.day));
+        auto* b = new QPushButton(words + "   ✕", this);
+        b->setObjectName("word");
+        b->setToolTip(tr("Take it back"));
+        b->setAccessibleName(tr("Take back: ") + words);
+        connect(b, &QPushButton::clicked, this, [this, s] {
+            QMetaObject::invokeMethod(
+                this, [this, s] { app::take_back_sign_off(yard_, s); }, Qt::QueuedConnection);
+        });
+        signed_->addWidget(b, 0, Qt::AlignLeft);
+    }
+    if (all.empty())
+        signed_->addWidget(quiet_label(tr("nothing yet; exercises that need it offer it"), this));
 }
 
 void RiderForm::keep() {

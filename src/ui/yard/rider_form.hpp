@@ -2,6 +2,7 @@
 
 #include <QComboBox>
 #include <QLineEdit>
+#include <QVBoxLayout>
 #include <QWidget>
 
 #include "app/yard/yard.hpp"
@@ -24,11 +25,13 @@ class RiderForm : public QWidget {
   private:
     void keep();
     void load();
+    void load_sign_offs();
     app::Yard& yard_;
     store::RiderId id_;
     bool loading_ = false;
     QLineEdit *name_, *year_, *goal_, *consent_by_, *consent_on_, *consent_until_;
     LimitationList* limits_;
+    QVBoxLayout* signed_;
     QComboBox *school_, *level_;
 };
 
