@@ -2,6 +2,7 @@
 
 #include <QDate>
 #include <QFormLayout>
+#include <QLocale>
 #include <QPushButton>
 #include <QVBoxLayout>
 
@@ -49,7 +50,8 @@ RiderForm::RiderForm(app::Yard& yard, QWidget* parent) : QWidget(parent), yard_(
     form->addRow(limits_);
     signed_ = new QVBoxLayout;
     signed_->setSpacing(0);
-    form->addRow(tr("Signed off"), signed_);
+    form->addRow(quiet_label(tr("Signed off, by horse"), this));
+    form->addRow(signed_);
     consent_by_ = field(tr("Consent by"), tr("who agreed; needed for a minor"));
     consent_on_ = field(tr("on"), "2026-11-24");
     consent_until_ = field(tr("until"), "2027-11-24");
@@ -107,18 +109,22 @@ void RiderForm::load_sign_offs() {
     const auto all = yard_.records().sign_offs(id_);
     for (const store::SignOff& s : all) {
         const auto horse = yard_.records().horse(s.horse);
-        const QString words = tr("%1 on %2, since %3")
-                                  .arg(QString::fromUtf8(core::spoken_gate(s.gate).data()),
-                                       horse ? text(horse->name) : QString(), text(s.day));
-        auto* b = new QPushButton(words + "   ✕", this);
+        const QDate day = QDate::fromString(text(s.day), Qt::ISODate);
+        const QString words =
+            tr("%1 on %2, since %3")
+                .arg(QString::fromUtf8(core::spoken_gate(s.gate).data()),
+                     horse ? text(horse->name) : QString(), QLocale().toString(day, QLocale::ShortFormat));
+        auto* b = new QPushButton("✕  " + words, this);
         b->setObjectName("word");
-        b->setToolTip(tr("Take it back"));
+        b->setStyleSheet("text-align: left");
+        b->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);  // a long name must not widen the card
+        b->setToolTip(tr("Take it back: %1").arg(words));
         b->setAccessibleName(tr("Take back: ") + words);
         connect(b, &QPushButton::clicked, this, [this, s] {
             QMetaObject::invokeMethod(
                 this, [this, s] { app::take_back_sign_off(yard_, s); }, Qt::QueuedConnection);
         });
-        signed_->addWidget(b, 0, Qt::AlignLeft);
+        signed_->addWidget(b);
     }
     if (all.empty())
         signed_->addWidget(quiet_label(tr("nothing yet; exercises that need it offer it"), this));
