@@ -401,7 +401,8 @@ TEST(Motion, TellsTheSpeedWhereAScaleIsKnown) {
     EXPECT_EQ(find(report_of(r, s), "speed"), nullptr) << "no scale, no speed";
     s.px_per_m = 200;
     s.px_per_m_sd = 10;
-    const MotionMeasure& m = of(report_of(r, s), "speed");
+    const MotionReport told = report_of(r, s);
+    const MotionMeasure& m = of(told, "speed");
     ASSERT_TRUE(m.value);
     EXPECT_NEAR(*m.value, 3.3, 0.01);
     EXPECT_NEAR(m.sd, 3.3 * 0.05, 0.02) << "a scale that may be off by a twentieth";
