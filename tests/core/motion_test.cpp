@@ -388,7 +388,8 @@ TEST(Motion, WhatTheMarksMissIsMissedInEveryStride) {
     MotionSetting s = setting_of(r);
     const double sd = of(report_of(r, s), "leg_swing").sd;
     s.anchor_sd_px = 2;
-    const MotionMeasure& m = of(report_of(r, s), "leg_swing");
+    const MotionReport marked = report_of(r, s);
+    const MotionMeasure& m = of(marked, "leg_swing");
     // 10 degrees over half the leg's 340 px, both ends clicked.
     EXPECT_NEAR(std::sqrt(m.sd * m.sd - sd * sd), 10 * std::numbers::sqrt2 * 2 / (kLegPx / 2), 0.02);
 }
