@@ -77,6 +77,7 @@ BENCHMARK(FollowFourteenPoints)
     ->Args({1280, 720, 1})
     ->Args({1920, 1080, 0})
     ->Args({1920, 1080, 1})
+    ->UseRealTime()
     ->Unit(benchmark::kMillisecond);
 
 /// A stretch of so many seconds, twenty points, three marked moments, followed both ways.
