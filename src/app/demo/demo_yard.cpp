@@ -239,13 +239,14 @@ void DemoYard::make_next() {
         emit finished();
         return;
     }
-    const DemoReview& review = reviews_[static_cast<std::size_t>(done_)];
+    // The job's own copy: this object may be gone while a clip is still being painted.
+    const DemoReview review = reviews_[static_cast<std::size_t>(done_)];
     yard_.jobs().run(
         JobLane::demo, QString("Painting the demo's clip %1 of %2").arg(done_ + 1).arg(total()), this,
-        [&review, number = done_, folder = yard_.folder().filePath("clips")](Job& job) {
+        [review, number = done_, folder = yard_.folder().filePath("clips")](Job& job) {
             return std::make_shared<Made>(make(review, number, folder, job));
         },
-        [this, &review](const Outcome<std::shared_ptr<Made>>& made) {
+        [this, review](const Outcome<std::shared_ptr<Made>>& made) {
             try {
                 if (!made.value) throw core::Refused(made.trouble.toStdString());
                 record(review, **made.value);
