@@ -6,10 +6,20 @@
 #include "app/review/figure_maker.hpp"
 
 namespace aspen::app {
+namespace {
+
+constexpr int kSoonMs = 1500;
+
+}  // namespace
 
 Preparing::Preparing(Yard& yard) : QObject(&yard), yard_(yard) {
-    const auto look = [this] {
-        if (on_ && !busy()) QTimer::singleShot(0, this, &Preparing::next);
+    // The whole inbox is looked through for the next one: once after many changes, not at each of them.
+    auto* soon = new QTimer(this);
+    soon->setSingleShot(true);
+    soon->setInterval(kSoonMs);
+    connect(soon, &QTimer::timeout, this, &Preparing::next);
+    const auto look = [this, soon] {
+        if (on_ && !busy()) soon->start();
     };
     connect(&yard_, &Yard::clips_changed, this, look);
     connect(&yard_, &Yard::clip_changed, this, look);

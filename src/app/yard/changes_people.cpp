@@ -2,10 +2,9 @@
 
 #include "app/yard/changes.hpp"
 #include "core/reading/refused.hpp"
-
-/// Riders, horses, rides and clips.
 #include "core/training/exercises.hpp"
 
+/// Riders, horses, rides and clips.
 namespace aspen::app {
 namespace {
 
