@@ -88,6 +88,14 @@ core::CaptureMap real_time_of(const core::Capture& said, const media::ClipFacts&
     return {};
 }
 
+int nearest_frame(const std::vector<double>& times, double time_s) {
+    const auto after = std::ranges::lower_bound(times, time_s);
+    if (after == times.begin()) return 0;
+    const auto n = static_cast<int>(after - times.begin());
+    const bool before = after == times.end() || time_s - *(after - 1) < *after - time_s;
+    return before ? n - 1 : n;
+}
+
 core::CaptureMap ClipDeck::capture_map() const {
     return ready() ? real_time_of(capture_, facts_) : core::CaptureMap{};
 }

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "app/files/cache_folder.hpp"
+#include "app/review/real_time.hpp"
 #include "app/yard/changes.hpp"
 #include "core/motion/motion_words.hpp"
 #include "media/reading/video_reader.hpp"
@@ -56,14 +57,6 @@ std::vector<Jump> seen_jumps(Bench& bench, const StrideWork& strides) {
     return out;
 }
 
-int frame_of(const std::vector<double>& pts, double stream_s) {
-    const auto after = std::ranges::lower_bound(pts, stream_s);
-    if (after == pts.begin()) return 0;
-    const auto n = static_cast<int>(after - pts.begin());
-    const bool before = after == pts.end() || stream_s - *(after - 1) < *after - stream_s;
-    return before ? n - 1 : n;
-}
-
 /// What the strides say of the fence whose take-off lies at this real time.
 QString said_of(const StrideWork& strides, double take_off_real_s) {
     const core::MotionReport* r = strides.report();
@@ -95,7 +88,7 @@ std::vector<FencePhases> fences_here(Bench& bench, const StrideWork& strides) {
                                        {QObject::tr("top"), top},
                                        {QObject::tr("landing"), j.landing_s},
                                        {QObject::tr("departure"), j.landing_s + kDepartureS}})
-            f.phases.push_back({words, frame_of(pts, t)});
+            f.phases.push_back({words, nearest_frame(pts, t)});
         f.said = said_of(strides, real.real_s(j.take_off_s));
         if (f.said.isEmpty()) f.said = j.logged;
         out.push_back(std::move(f));

@@ -175,14 +175,6 @@ core::MotionSetting setting_of(const Prepared& p, const media::ClipFacts& facts)
     return out;
 }
 
-int frame_at(const std::vector<double>& real_s, double s) {
-    const auto after = std::ranges::lower_bound(real_s, s);
-    if (after == real_s.begin()) return 0;
-    const auto n = static_cast<int>(after - real_s.begin());
-    const bool before = after == real_s.end() || s - *(after - 1) < *after - s;
-    return before ? n - 1 : n;
-}
-
 core::Tracks part_of(const core::Tracks& all, int first, int last) {
     core::Tracks out;
     out.camera = all.camera;
@@ -199,7 +191,8 @@ void say_stretches(core::Tracks tracks, const core::CaptureMap& real, const medi
     for (core::TrackPoint& p : tracks.points) p.time_s = real.real_s(p.time_s);
     core::MotionSetting setting = setting_of(out, facts);
     for (const core::GuessedStretch& g : core::guess_stretches(tracks, setting, known.body)) {
-        PreparedStretch s{frame_at(real_s, g.from_s), frame_at(real_s, g.to_s), g.guess.gait, g.guess.rising};
+        PreparedStretch s{nearest_frame(real_s, g.from_s), nearest_frame(real_s, g.to_s), g.guess.gait,
+                          g.guess.rising};
         setting.setting.gait = s.gait;
         setting.setting.seat = s.rising ? core::Seat::rising : core::Seat::sitting;
         setting.seat_said = s.gait == core::Gait::trot;
@@ -208,7 +201,7 @@ void say_stretches(core::Tracks tracks, const core::CaptureMap& real, const medi
         s.strides = static_cast<int>(report.strides.size());
         s.tempo_per_min = report.tempo_per_min.value_or(0);
         for (const core::TellingMoment& m : core::telling_moments(report, setting))
-            out.moments.push_back({frame_at(real_s, m.time_s), m.phase});
+            out.moments.push_back({nearest_frame(real_s, m.time_s), m.phase});
         out.stretches.push_back(s);
     }
     // The first and last reach to the clip's ends: nothing else was seen there.
