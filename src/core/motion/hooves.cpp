@@ -7,6 +7,7 @@
 #include <map>
 #include <numeric>
 
+#include "core/motion/motion_parts.hpp"
 #include "core/motion/series.hpp"
 
 namespace aspen::core {
@@ -64,8 +65,9 @@ std::vector<Span> runs_of(const std::vector<bool>& down, double step_s) {
             out.push_back({i, j});
         i = j;
     }
-    std::erase_if(
-        out, [&](const Span& s) { return static_cast<double>(s.to - s.from) * step_s < kShortestStanceS; });
+    std::erase_if(out, [&](const Span& s) {
+        return static_cast<double>(s.to - s.from) * step_s < kShortestStanceS;
+    });
     return out;
 }
 
@@ -124,43 +126,23 @@ std::pair<double, double> round_mean(const std::vector<double>& v) {
     return {mean, v.size() < 2 ? 0 : std::sqrt(ss / static_cast<double>(v.size() - 1))};
 }
 
-struct Stride {
-    double from, to;
-    double share(double t) const { return (t - from) / (to - from); }
-};
-/// From landing to landing of one hoof; where a landing between was missed there is none.
-std::vector<Stride> strides_between(const std::vector<double>& at) {
-    std::vector<double> lengths;
-    for (std::size_t i = 0; i + 1 < at.size(); ++i) lengths.push_back(at[i + 1] - at[i]);
-    if (lengths.empty()) return {};
-    std::vector<double> sorted = lengths;
-    std::ranges::sort(sorted);
-    const double usual = sorted[sorted.size() / 2];
-    std::vector<Stride> out;
-    for (std::size_t i = 0; i < lengths.size(); ++i) {
-        const bool one = lengths[i] < kMissedLanding * usual && lengths[i] > usual / kMissedLanding;
-        if (one && lengths[i] >= kShortestS && lengths[i] <= kLongestS) out.push_back({at[i], at[i + 1]});
-    }
-    return out;
-}
-
 bool half_apart(const std::optional<double>& a, const std::optional<double>& b) {
     return a && b && std::abs(std::abs(std::remainder(*a - *b, 1.0)) - 0.5) < kHalf;
 }
 
-void say_phase(std::span<const Footfall> falls, const std::vector<Stride>& strides, GaitByHooves& out) {
+void say_phase(std::span<const Footfall> falls, const std::vector<StrideSpan>& strides, GaitByHooves& out) {
     // From each hind landing to the next fore one of the same side, so that a stride that wanders counts as
     // itself.
     std::vector<double> phases;
     for (const auto& [hind, fore] :
          {std::pair{Hoof::left_hind, Hoof::left_fore}, std::pair{Hoof::right_hind, Hoof::right_fore}}) {
         const auto hinds = landings_of(falls, hind), fores = landings_of(falls, fore);
-        for (const Stride& one : strides_between(hinds)) {
-            const double whole = one.to - one.from;
+        for (const StrideSpan& one : detail::between_landings(hinds)) {
+            const double whole = one.end_s - one.start_s;
             const auto near = std::ranges::min_element(
-                fores, {}, [&](double t) { return std::abs(t - one.from - whole / 2); });
-            if (near != fores.end() && std::abs(*near - one.from) < whole)
-                phases.push_back((*near - one.from) / whole);
+                fores, {}, [&](double t) { return std::abs(t - one.start_s - whole / 2); });
+            if (near != fores.end() && std::abs(*near - one.start_s) < whole)
+                phases.push_back((*near - one.start_s) / whole);
         }
     }
     if (static_cast<int>(phases.size()) < kFewestStrides || strides.empty()) return;
@@ -244,12 +226,27 @@ std::vector<Footfall> footfalls_of(const std::vector<Happening>& events) {
     return out;
 }
 
+std::vector<StrideSpan> detail::between_landings(const std::vector<double>& at) {
+    std::vector<double> lengths;
+    for (std::size_t i = 0; i + 1 < at.size(); ++i) lengths.push_back(at[i + 1] - at[i]);
+    if (lengths.empty()) return {};
+    std::vector<double> sorted = lengths;
+    std::ranges::sort(sorted);
+    const double usual = sorted[sorted.size() / 2];
+    std::vector<StrideSpan> out;
+    for (std::size_t i = 0; i < lengths.size(); ++i) {
+        const bool one = lengths[i] < kMissedLanding * usual && lengths[i] > usual / kMissedLanding;
+        if (one && lengths[i] >= kShortestS && lengths[i] <= kLongestS) out.push_back({at[i], at[i + 1]});
+    }
+    return out;
+}
+
 std::optional<GaitByHooves> gait_by_hooves(std::span<const Footfall> falls) {
     GaitByHooves out;
-    std::vector<Stride> strides;
+    std::vector<StrideSpan> strides;
     for (const Hoof h : {Hoof::left_hind, Hoof::right_hind, Hoof::left_fore, Hoof::right_fore}) {
         const auto at = landings_of(falls, h);
-        const std::vector<Stride> of = strides_between(at);
+        const std::vector<StrideSpan> of = detail::between_landings(at);
         if (of.size() <= strides.size()) continue;
         strides = of;
         out.reference = h;
@@ -258,16 +255,16 @@ std::optional<GaitByHooves> gait_by_hooves(std::span<const Footfall> falls) {
     if (static_cast<int>(strides.size()) < kFewestStrides) return std::nullopt;
     out.strides = static_cast<int>(strides.size());
     std::vector<double> lengths;
-    for (const Stride& s : strides) lengths.push_back(s.to - s.from);
+    for (const StrideSpan& s : strides) lengths.push_back(s.end_s - s.start_s);
     out.stride_s = mean_of(lengths);
     for (const Hoof h : kHooves) {
         std::vector<double> shares, duties;
         for (const Footfall& f : falls) {
             if (f.hoof != h) continue;
-            for (const Stride& s : strides) {
+            for (const StrideSpan& s : strides) {
                 // The reference's own landing that ends a stride starts the next one.
-                if (f.landing_s >= s.from - 1e-9 && f.landing_s < s.to - 1e-9)
-                    shares.push_back(s.share(f.landing_s));
+                if (f.landing_s >= s.start_s - 1e-9 && f.landing_s < s.end_s - 1e-9)
+                    shares.push_back((f.landing_s - s.start_s) / (s.end_s - s.start_s));
             }
             if (f.lift_s) duties.push_back((*f.lift_s - f.landing_s) / out.stride_s);
         }

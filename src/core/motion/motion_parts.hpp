@@ -42,6 +42,9 @@ struct MotionParts {
     bool camera_known;
     double leg_px;
 };
+/// From landing to landing of one hoof (rising); where one was missed there is none.
+std::vector<StrideSpan> between_landings(const std::vector<double>& landings_s);
+
 /// Strides of a stretch, where they come from and what tells the even ones; writes them into the report,
 /// with what the hooves say. The report's flights are left out: what flies is no stride.
 void find_strides(const Tracks& tracks, const MotionSetting& in, const EvenTracks& even,

@@ -14,7 +14,6 @@ using Series = EvenTracks::Series;
 
 constexpr double kNaN = std::numeric_limits<double>::quiet_NaN();
 constexpr double kAroundJumpS = 0.12;        // the canter is drawn in before and picked up after
-constexpr double kMissedLanding = 1.5;       // of the usual stride
 constexpr double kLowestAfterLanding = 0.2;  // of the stride, in trot; from memory
 
 std::vector<Happening> in_real_time(const MotionSetting& in) {
@@ -30,22 +29,6 @@ std::vector<HoofPoint> without_camera(const Tracks& tracks, double time_scale) {
         if (const auto c = tracks.camera.find(h.frame); c != tracks.camera.end())
             at = {(at.x - c->second.x) / c->second.scale, (at.y - c->second.y) / c->second.scale};
         out.push_back({h.time_s * time_scale, h.hoof, at});
-    }
-    return out;
-}
-
-/// From landing to landing; where one was missed there is none.
-std::vector<StrideSpan> between_landings(const std::vector<double>& starts) {
-    std::vector<double> lengths;
-    for (std::size_t i = 0; i + 1 < starts.size(); ++i) lengths.push_back(starts[i + 1] - starts[i]);
-    if (lengths.empty()) return {};
-    std::vector<double> sorted = lengths;
-    std::ranges::sort(sorted);
-    const double usual = sorted[sorted.size() / 2];
-    std::vector<StrideSpan> out;
-    for (std::size_t i = 0; i < lengths.size(); ++i) {
-        if (lengths[i] < kMissedLanding * usual && lengths[i] > usual / 2)
-            out.push_back({starts[i], starts[i + 1]});
     }
     return out;
 }
