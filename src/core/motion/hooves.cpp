@@ -65,9 +65,8 @@ std::vector<Span> runs_of(const std::vector<bool>& down, double step_s) {
             out.push_back({i, j});
         i = j;
     }
-    std::erase_if(out, [&](const Span& s) {
-        return static_cast<double>(s.to - s.from) * step_s < kShortestStanceS;
-    });
+    std::erase_if(
+        out, [&](const Span& s) { return static_cast<double>(s.to - s.from) * step_s < kShortestStanceS; });
     return out;
 }
 
