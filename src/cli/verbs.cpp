@@ -10,9 +10,11 @@
 
 #include "app/files/cache_folder.hpp"
 #include "app/files/data_files.hpp"
+#include "cli/calc_verb.hpp"
 #include "cli/happenings_json.hpp"
 #include "cli/judgement_json.hpp"
 #include "cli/motion_verb.hpp"
+#include "cli/training_verbs.hpp"
 #include "cli/usage.hpp"
 #include "core/judging/ride.hpp"
 #include "core/motion/happening_words.hpp"
@@ -301,6 +303,8 @@ void add_verbs(CLI::App& app, Said& said, std::function<int(std::ostream&)>& wor
     auto* find = verb("search", "where the words stand: riders, horses, rides, notes, faults", search);
     find->add_option("YARD", said.file)->required();
     find->add_option("WORDS", said.words)->required();
+    add_calc(app, work);
+    add_training(app, work);
 }
 
 }  // namespace

@@ -183,6 +183,8 @@ Touched Transactions::touched_by(const ChangeSet& change) {
         if (t == "rider" || t == "limitation" || t == "stirrup" || t == "sign_off") out.riders = true;
         if (t == "horse") out.horses = true;
         if (t == "own_data") out.own_data = true;
+        if (t == "practice" || t == "rider_plan") out.training = true;
+        if (t == "lesson" || t == "lesson_place") out.lessons = true;
         if (t == "ride") out.rides.insert({value("id")});
         if (t == "clip") out.clips.insert({value("id")});
         if (t == "slot") {
@@ -202,8 +204,14 @@ Touched Transactions::touched_by(const ChangeSet& change) {
             value("clip") ? (void)out.marks.insert({value("clip")}) : (void)answers_by_id.insert(value("id"));
         }
         if (t == "mark") moments.insert({value("moment")});
-        if (t == "note")
-            value("clip") ? (void)out.notes.insert({value("clip")}) : (void)notes_by_id.insert(value("id"));
+        if (t == "note") {
+            if (value("clip"))
+                out.notes.insert({value("clip")});
+            else if (value("ride"))
+                out.rides.insert({value("ride")});
+            else
+                notes_by_id.insert(value("id"));
+        }
         if (t == "finding") {
             value("ride") ? (void)out.findings.insert({value("ride")})
                           : (void)findings_by_id.insert(value("id"));

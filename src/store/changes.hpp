@@ -34,10 +34,12 @@ struct Touched {
     std::set<ClipId> clips;     ///< the clip's own record, or who rides in it
     std::set<ClipId> marks, stretches, notes, events;
     std::set<RiderId> corrections;
+    bool training = false;  ///< practice or a plan
+    bool lessons = false;
     bool anything() const {
         return riders || horses || own_data || !rides.empty() || !findings.empty() || !clips.empty() ||
                !marks.empty() || !stretches.empty() || !notes.empty() || !events.empty() ||
-               !corrections.empty();
+               !corrections.empty() || training || lessons;
     }
 };
 

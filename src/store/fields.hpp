@@ -304,6 +304,58 @@ void fields(Repeat& r, F f) {
     f("y2", r.again.y);
     f("marked_on", r.marked_on);
 }
+template <typename F>
+void fields(PracticeEntry& p, F f) {
+    f("rider", p.rider);
+    f("horse", p.horse);
+    f("ride", p.ride);
+    f("day", p.done.day);
+    f("exercise", p.done.exercise);
+    f("rung", p.done.rung);
+    f("attempts", p.done.attempts);
+    f("good", p.done.good);
+    f("held", p.done.held);
+    f("guess", p.done.guess);
+    f("feel", p.done.feel);
+    f("pain", p.done.pain);
+    f("tired_rider", p.done.tired_rider);
+    f("tired_horse", p.done.tired_horse);
+    f("by_rider", p.done.by_rider);
+    f("words", p.done.words);
+}
+template <typename F>
+void fields(RiderPlan& p, F f) {
+    f("rider", p.rider);
+    f("days", p.days);
+    f("minutes", p.minutes);
+    f("starts", p.starts);
+    f("clip_on", p.clip_on);
+    f("arena", p.arena);
+    f("helper", p.helper);
+    f("session", p.session);
+}
+template <typename F>
+void fields(Lesson& l, F f) {
+    f("day", l.day);
+    f("task", l.task);
+    f("started_at", l.started_at);
+    f("ended_at", l.ended_at);
+    f("session", l.session);
+    f("block", l.block);
+    f("block_since", l.block_since);
+    f("block_used_s", l.block_used_s);
+}
+template <typename F>
+void fields(LessonPlace& p, F f) {
+    f("lesson", p.lesson);
+    f("ride", p.ride);
+    f("turn", p.turn);
+    f("absent", p.absent);
+    f("variant", p.variant);
+    f("looked", p.looked);
+    f("ground", p.ground);
+    f("said", p.said);
+}
 
 /// The table of a record.
 template <typename Record>
@@ -346,6 +398,14 @@ template <>
 inline constexpr const char* kTable<SignOff> = "sign_off";
 template <>
 inline constexpr const char* kTable<GroundMark> = "ground_mark";
+template <>
+inline constexpr const char* kTable<PracticeEntry> = "practice";
+template <>
+inline constexpr const char* kTable<RiderPlan> = "rider_plan";
+template <>
+inline constexpr const char* kTable<Lesson> = "lesson";
+template <>
+inline constexpr const char* kTable<LessonPlace> = "lesson_place";
 template <>
 inline constexpr const char* kTable<Sketch> = "sketch";
 template <>

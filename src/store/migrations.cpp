@@ -447,6 +447,42 @@ CREATE TABLE sign_off(
 CREATE UNIQUE INDEX sign_off_at ON sign_off(rider, horse, gate);
 )sql";
 
+// What is practised, how a rider's weeks look, and lessons with who rides in them.
+constexpr const char* kTenth = R"sql(
+CREATE TABLE practice(
+  id INTEGER PRIMARY KEY, rider INTEGER NOT NULL REFERENCES rider(id), horse INTEGER REFERENCES horse(id),
+  ride INTEGER REFERENCES ride(id), day TEXT NOT NULL, exercise TEXT NOT NULL CHECK(exercise <> ''),
+  rung INTEGER NOT NULL DEFAULT -1, attempts INTEGER NOT NULL DEFAULT 0 CHECK(attempts BETWEEN 0 AND 10000),
+  good INTEGER NOT NULL DEFAULT 0 CHECK(good BETWEEN 0 AND attempts), held REAL NOT NULL DEFAULT 0 CHECK(held >= 0),
+  guess REAL NOT NULL DEFAULT -1, feel INTEGER NOT NULL DEFAULT 0 CHECK(feel BETWEEN 0 AND 5),
+  pain INTEGER NOT NULL DEFAULT 0, tired_rider INTEGER NOT NULL DEFAULT 0, tired_horse INTEGER NOT NULL DEFAULT 0,
+  by_rider INTEGER NOT NULL DEFAULT 0, words TEXT NOT NULL DEFAULT ''
+) STRICT;
+CREATE INDEX practice_by_rider ON practice(rider, day);
+CREATE INDEX practice_by_horse ON practice(horse);
+CREATE INDEX practice_by_ride ON practice(ride);
+CREATE TABLE rider_plan(
+  id INTEGER PRIMARY KEY, rider INTEGER NOT NULL REFERENCES rider(id), days TEXT NOT NULL DEFAULT '',
+  minutes INTEGER NOT NULL DEFAULT 45, starts TEXT NOT NULL DEFAULT '', clip_on TEXT NOT NULL DEFAULT '',
+  arena INTEGER NOT NULL DEFAULT 1, helper INTEGER NOT NULL DEFAULT 1, session TEXT NOT NULL DEFAULT ''
+) STRICT;
+CREATE UNIQUE INDEX rider_plan_of ON rider_plan(rider);
+CREATE TABLE lesson(
+  id INTEGER PRIMARY KEY, day TEXT NOT NULL, task TEXT NOT NULL DEFAULT '', started_at TEXT NOT NULL DEFAULT '',
+  ended_at TEXT NOT NULL DEFAULT '', session TEXT NOT NULL DEFAULT '', block INTEGER NOT NULL DEFAULT 0,
+  block_since TEXT NOT NULL DEFAULT '', block_used_s INTEGER NOT NULL DEFAULT 0
+) STRICT;
+CREATE INDEX lesson_by_day ON lesson(day);
+CREATE TABLE lesson_place(
+  id INTEGER PRIMARY KEY, lesson INTEGER NOT NULL REFERENCES lesson(id) ON DELETE CASCADE,
+  ride INTEGER NOT NULL REFERENCES ride(id), turn INTEGER NOT NULL DEFAULT 0, absent INTEGER NOT NULL DEFAULT 0,
+  variant TEXT NOT NULL DEFAULT '', looked TEXT NOT NULL DEFAULT '', ground TEXT NOT NULL DEFAULT '',
+  said TEXT NOT NULL DEFAULT ''
+) STRICT;
+CREATE INDEX lesson_place_of ON lesson_place(lesson);
+CREATE INDEX lesson_place_by_ride ON lesson_place(ride);
+)sql";
+
 }  // namespace
 
 const std::vector<Migration>& migrations() {
@@ -467,6 +503,7 @@ const std::vector<Migration>& migrations() {
         {7, "what the coach's eye answered, drawings on frames, joints marked again", kSeventh},
         {8, "what a limitation keeps from being loaded, the leathers' holes, marks on the ground", kEighth},
         {9, "what the coach signs off for a rider on a horse", kNinth},
+        {10, "what is practised, riders' weeks, lessons", kTenth},
     };
     return steps;
 }

@@ -9,6 +9,7 @@
 #include "core/judging/ride.hpp"
 #include "core/motion/capture_map.hpp"
 #include "core/motion/stretches.hpp"
+#include "core/training/practice.hpp"
 
 /// The yard's records as plain values. Days are ISO 8601 ("2026-11-24"), instants too
 /// ("2026-11-24T17:05:12"); empty text means not known. A new field is added here, in fields.hpp and in a
@@ -40,6 +41,10 @@ using LimitationId = Id<struct LimitationTag>;
 using StirrupId = Id<struct StirrupTag>;
 using GroundMarkId = Id<struct GroundMarkTag>;
 using SignOffId = Id<struct SignOffTag>;
+using PracticeId = Id<struct PracticeTag>;
+using RiderPlanId = Id<struct RiderPlanTag>;
+using LessonId = Id<struct LessonTag>;
+using LessonPlaceId = Id<struct LessonPlaceTag>;
 
 struct Rider {
     RiderId id;
@@ -300,6 +305,54 @@ struct GroundMark {
     GroundMarkKind kind = GroundMarkKind::lap_line;
     core::Point a, b;  ///< display pixels
     friend bool operator==(const GroundMark&, const GroundMark&) = default;
+};
+
+/// What was practised of an exercise in a ride, by whom it was written down.
+struct PracticeEntry {
+    PracticeId id;
+    RiderId rider;
+    HorseId horse;  ///< none where it was not said, or on the mechanical horse
+    RideId ride{};  ///< a lesson's, where it was written down in one
+    core::Practice done{};
+};
+
+/// How a rider's weeks look: one a rider.
+struct RiderPlan {
+    RiderPlanId id;
+    RiderId rider;
+    std::string days;     ///< on which the rider rides: of "mon tue wed thu fri sat sun", by blanks
+    int minutes = 45;     ///< of a ride
+    std::string starts;   ///< day
+    std::string clip_on;  ///< day of the next clip; "" until it is reckoned
+    bool arena = true, helper = true;
+    std::string session{};  ///< the coach's own order of blocks, as JSON; "" as planned
+    friend bool operator==(const RiderPlan&, const RiderPlan&) = default;
+};
+
+/// A lesson at the ring: what it is for, its clock, and the session all ride.
+struct Lesson {
+    LessonId id;
+    std::string day, task;
+    std::string started_at, ended_at;  ///< wall clock; "" not yet
+    std::string session{};             ///< blocks, as JSON
+    int block = 0;                     ///< the one that is ridden
+    std::string block_since{};         ///< wall clock; "" while the clock stands
+    int block_used_s = 0;              ///< of it, before the clock was last started
+    friend bool operator==(const Lesson&, const Lesson&) = default;
+};
+
+/// A rider in a lesson: the ride of that day, in turn.
+struct LessonPlace {
+    LessonPlaceId id;
+    LessonId lesson;
+    RideId ride;
+    int turn = 0;
+    bool absent = false;
+    std::string variant;   ///< what this rider does of the common task
+    std::string looked{};  ///< what was looked at before mounting, by blanks
+    std::string ground{};  ///< the lunge's or the mechanical horse's sheet: key=value by blanks
+    std::string said{};    ///< the one line at the end
+    friend bool operator==(const LessonPlace&, const LessonPlace&) = default;
 };
 
 }  // namespace aspen::store

@@ -106,10 +106,12 @@ std::vector<Ride> RideRecords::rides_of(RiderId rider) {
 }
 void YardStore::remove(RideId id) {
     within([&] {
-        for (const char* table : {"finding", "remark", "note", "event"}) {
+        for (const char* table : {"finding", "remark", "note", "event", "lesson_place"}) {
             run(database_, fmt::format("DELETE FROM {} WHERE ride = ?", table), [&](Binder& b) { b << id; });
         }
-        run(database_, "UPDATE prescription SET ride = NULL WHERE ride = ?", [&](Binder& b) { b << id; });
+        for (const char* table : {"prescription", "practice"})
+            run(database_, fmt::format("UPDATE {} SET ride = NULL WHERE ride = ?", table),
+                [&](Binder& b) { b << id; });
         run(database_, "UPDATE correction SET focus_since = NULL WHERE focus_since = ?",
             [&](Binder& b) { b << id; });
         erase(database_, "ride", id);

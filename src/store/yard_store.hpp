@@ -99,6 +99,7 @@ class RideRecords : public PeopleRecords {
     using PeopleRecords::add;
     using PeopleRecords::PeopleRecords;
     using PeopleRecords::put;
+    using PeopleRecords::remove;
     using PeopleRecords::update;
     RideId add(const Ride& ride);
     void update(const Ride& ride);
@@ -138,6 +139,7 @@ class ReviewRecords : public RideRecords {
   public:
     using RideRecords::add;
     using RideRecords::put;
+    using RideRecords::remove;
     using RideRecords::RideRecords;
     using RideRecords::update;
     MomentId add(const Moment& moment);
@@ -224,13 +226,53 @@ class WorkRecords : public ReviewRecords {
     std::vector<Running> running();
 };
 
+/// What is practised, how riders' weeks look, and lessons.
+class TrainingRecords : public WorkRecords {
+  public:
+    using RideRecords::places;
+    using WorkRecords::add;
+    using WorkRecords::put;
+    using WorkRecords::remove;
+    using WorkRecords::update;
+    using WorkRecords::WorkRecords;
+    PracticeId add(const PracticeEntry& entry);
+    void update(const PracticeEntry& entry);
+    void remove(PracticeId id);
+    /// In order of days.
+    std::vector<PracticeEntry> practice_of(RiderId rider);
+
+    /// The later one takes the place of the earlier.
+    void put(const RiderPlan& plan);
+    /// What is taken for granted where nothing was said.
+    RiderPlan plan_of(RiderId rider);
+
+    LessonId add(const Lesson& lesson);
+    void update(const Lesson& lesson);
+    void remove(LessonId id);
+    std::optional<Lesson> lesson(LessonId id);
+    /// Newest first, so many at most.
+    std::vector<Lesson> lessons(int most = 30);
+    LessonPlaceId add(const LessonPlace& place);
+    void update(const LessonPlace& place);
+    void remove(LessonPlaceId id);
+    /// In turn.
+    std::vector<LessonPlace> places(LessonId id);
+    /// Logged by the wall clock in this ride and not yet laid under a clip, in order.
+    std::vector<Note> clock_notes(RideId ride);
+    std::vector<Event> clock_events(RideId ride);
+    /// The lessons of a day in which this horse went, with the ride.
+    std::vector<std::pair<Lesson, LessonPlace>> lessons_of(HorseId horse, const std::string& day);
+};
+
 /// All reading and writing of the yard's records. Every call is one transaction unless within() groups
 /// several. A row that breaks the schema throws core::Refused and changes nothing. Adding a row that has a
 /// number already takes that number again. One thread.
-class YardStore : public WorkRecords {
+class YardStore : public TrainingRecords {
   public:
-    using WorkRecords::remove;
-    using WorkRecords::WorkRecords;
+    using RideRecords::places;
+    using TrainingRecords::places;
+    using TrainingRecords::remove;
+    using TrainingRecords::TrainingRecords;
 
     /// Everything of the one becomes the other's, and the one is gone. Corrections of the same thing become
     /// one.

@@ -65,6 +65,11 @@ void YardStore::merge(RiderId from, RiderId into) {
         run(database_, "UPDATE OR IGNORE sign_off SET rider = ? WHERE rider = ?",
             [&](Binder& b) { b << into << from; });
         run(database_, "DELETE FROM sign_off WHERE rider = ?", [&](Binder& b) { b << from; });
+        run(database_, "UPDATE practice SET rider = ? WHERE rider = ?",
+            [&](Binder& b) { b << into << from; });
+        run(database_, "UPDATE OR IGNORE rider_plan SET rider = ? WHERE rider = ?",
+            [&](Binder& b) { b << into << from; });
+        run(database_, "DELETE FROM rider_plan WHERE rider = ?", [&](Binder& b) { b << from; });
         erase(database_, "rider", from);
     });
 }
@@ -93,6 +98,8 @@ void YardStore::merge(HorseId from, HorseId into) {
         run(database_, "UPDATE OR IGNORE sign_off SET horse = ? WHERE horse = ?",
             [&](Binder& b) { b << into << from; });
         run(database_, "DELETE FROM sign_off WHERE horse = ?", [&](Binder& b) { b << from; });
+        run(database_, "UPDATE practice SET horse = ? WHERE horse = ?",
+            [&](Binder& b) { b << into << from; });
         erase(database_, "horse", from);
     });
 }
@@ -128,7 +135,7 @@ void YardStore::merge(RideId from, RideId into) {
             f.ride = into;
             put(f);
         }
-        for (const char* table : {"remark", "note", "event", "prescription"}) {
+        for (const char* table : {"remark", "note", "event", "prescription", "practice", "lesson_place"}) {
             run(database_, fmt::format("UPDATE {} SET ride = ? WHERE ride = ?", table),
                 [&](Binder& b) { b << into << from; });
         }
@@ -146,6 +153,8 @@ void YardStore::erase_if_bare(RideId id) {
         "finding WHERE ride = ?1) AND NOT EXISTS (SELECT 1 FROM remark WHERE ride = ?1) AND NOT EXISTS "
         "(SELECT 1 FROM "
         "prescription WHERE ride = ?1) AND NOT EXISTS (SELECT 1 FROM event WHERE ride = ?1) AND NOT EXISTS "
+        "(SELECT 1 FROM practice WHERE ride = ?1) AND NOT EXISTS (SELECT 1 FROM lesson_place WHERE ride = "
+        "?1) AND NOT EXISTS "
         "(SELECT 1 FROM "
         "note WHERE ride = ?1) AND coach_word = ''",
         [&](Binder& b) { b << id; });
@@ -207,7 +216,7 @@ std::vector<Clip> YardStore::remove(RiderId id) {
             remove(r.id);
         }
         for (const Correction& c : corrections(id)) remove(c.id);
-        for (const char* table : {"limitation", "stirrup", "sign_off"})
+        for (const char* table : {"limitation", "stirrup", "sign_off", "practice", "rider_plan"})
             run(database_, fmt::format("DELETE FROM {} WHERE rider = ?", table), [&](Binder& b) { b << id; });
         erase(database_, "rider", id);
     });

@@ -18,6 +18,9 @@
 #include "app/leaving/tracks_exchange.hpp"
 #include "app/yard/changes.hpp"
 #include "core/reading/refused.hpp"
+#include "ui/arena/arena_view.hpp"
+#include "ui/lesson/lesson_view.hpp"
+#include "ui/prescribe/exercises_view.hpp"
 #include "ui/prescribe/prescribe_view.hpp"
 #include "ui/progress/progress_view.hpp"
 #include "ui/review/picture_view.hpp"
@@ -82,14 +85,22 @@ void MainWindow::build_views() {
     yard_view_ = new YardView(yard_, thumbs_, stack_);
     review_ = new ReviewView(bench_, importer_, keys_, stack_);
     prescribe_ = new PrescribeView(bench_, stack_);
+    lesson_ = new LessonView(yard_, stack_);
+    arena_ = new ArenaView(yard_, stack_);
     progress_ = new ProgressView(yard_, thumbs_, stack_);
     schools_ = new SchoolsView(bench_, stack_);
-    views_ = {{tr("Yard"), yard_view_, yard_view_->deeds()},
-              {tr("Review"), review_, keys_.actions(), [this] { review_->picture().setFocus(); },
-               [this] { review_->player().pause(); }},
-              {tr("Prescribe"), prescribe_, prescribe_->deeds()},
-              {tr("Progress"), progress_},
-              {tr("Schools"), schools_, {}, [this] { schools_->open(); }}};
+    exercises_ = new ExercisesView(yard_, stack_);
+    views_ = {
+        {tr("Yard"), yard_view_, yard_view_->deeds()},
+        {tr("Review"), review_, keys_.actions(), [this] { review_->picture().setFocus(); },
+         [this] { review_->player().pause(); }},
+        {tr("Prescribe"), prescribe_, prescribe_->deeds()},
+        {tr("Lesson"), lesson_, lesson_->deeds(), [this] { lesson_->open(); }, [this] { lesson_->leave(); }},
+        {tr("Arena"), arena_, arena_->deeds(), [this] { arena_->open(); },
+         [this] { arena_->clicks().stop(); }},
+        {tr("Progress"), progress_},
+        {tr("Schools"), schools_, {}, [this] { schools_->open(); }},
+        {tr("Exercises"), exercises_, {}, [this] { exercises_->open(); }}};
     for (std::size_t i = 0; i < views_.size(); ++i) {
         stack_->addWidget(views_[i].widget);
         auto* b = new QPushButton(views_[i].title, top_);
@@ -131,6 +142,22 @@ void MainWindow::follow_views() {
     connect(schools_, &SchoolsView::say, this, &MainWindow::say);
     connect(prescribe_, &PrescribeView::say, this, &MainWindow::say);
     connect(review_, &ReviewView::say, this, &MainWindow::say);
+    connect(prescribe_, &PrescribeView::wants_lesson, this, [this](store::RiderId id) {
+        show_view(ViewName::lesson);
+        lesson_->prepare(id);
+    });
+    connect(prescribe_, &PrescribeView::wants_exercises, this, [this] {
+        if (const core::Exercise* e = prescribe_->desk().exercise()) exercises_->show_exercise(e->id);
+        show_view(ViewName::exercises);
+    });
+    connect(exercises_, &ExercisesView::left, this, [this] { show_view(ViewName::prescribe); });
+    connect(exercises_, &ExercisesView::say, this, &MainWindow::say);
+    connect(lesson_, &LessonView::say, this, &MainWindow::say);
+    connect(lesson_, &LessonView::wants_whole_screen, this, [this](bool whole) {
+        top_->setVisible(!whole);
+        whole ? showFullScreen() : showNormal();
+    });
+    connect(arena_, &ArenaView::say, this, &MainWindow::say);
     connect(prescribe_, &PrescribeView::given, this, [this](store::RiderId id) {
         progress_->show_rider(id);
         say(tr("Given. It stands on the rider's card; [undo] takes it back."));

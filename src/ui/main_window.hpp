@@ -23,14 +23,17 @@ class QPushButton;
 
 namespace aspen::ui {
 
+class ArenaView;
+class ExercisesView;
 class KeyOverlay;
+class LessonView;
 class PrescribeView;
 class ProgressView;
 class ReviewView;
 class SchoolsView;
 class YardView;
 
-enum class ViewName { yard, review, prescribe, progress, schools };
+enum class ViewName { yard, review, prescribe, lesson, arena, progress, schools, exercises };
 
 /// A view as the window knows it: what it is called, what can be done in it, and what happens when it is
 /// shown or left.
@@ -62,8 +65,11 @@ class MainWindow : public QMainWindow {
     app::Preparing& preparing() { return preparing_; }
     ReviewView& review() { return *review_; }
     PrescribeView& prescribe() { return *prescribe_; }
+    LessonView& lesson() { return *lesson_; }
+    ArenaView& arena() { return *arena_; }
     ProgressView& progress() { return *progress_; }
     SchoolsView& schools() { return *schools_; }
+    ExercisesView& exercises() { return *exercises_; }
     YardView& yard_view() { return *yard_view_; }
     KeyMap& keys() { return keys_; }
     KeyOverlay& overlay() { return *overlay_; }
@@ -117,8 +123,11 @@ class MainWindow : public QMainWindow {
     YardView* yard_view_;
     ReviewView* review_;
     PrescribeView* prescribe_;
+    LessonView* lesson_;
+    ArenaView* arena_;
     ProgressView* progress_;
     SchoolsView* schools_;
+    ExercisesView* exercises_;
     KeyOverlay* overlay_;
     int known_ = 0;  ///< of the clips brought in together, those that were here already
     int imports_open_first_ = 0;

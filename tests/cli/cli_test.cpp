@@ -1,6 +1,7 @@
 #include <gmock/gmock.h>
 
 #include <QImage>
+#include <cmath>
 #include <filesystem>
 #include <fstream>
 #include <nlohmann/json.hpp>
@@ -365,6 +366,103 @@ TEST(Usage, IsSaidAndWrongUsageToldApart) {
     EXPECT_EQ(say({"frames", "a", "b"}).code, kWrongUsage);
     EXPECT_EQ(say({"frame", "a", "1", "-o"}).code, kWrongUsage);
     EXPECT_EQ(say({"frames", "/nowhere.mp4"}).code, kRefused);
+}
+
+double value_of(const Json& sum, const std::string& what, const std::string& unit = "") {
+    for (const Json& r : sum["results"]) {
+        if (r["what"] == what && (unit.empty() || r["unit"] == unit)) return r["value"].get<double>();
+    }
+    ADD_FAILURE() << what << " is not among the results";
+    return 0;
+}
+
+TEST(Calc, GivesInputsResultsWithUnitsAndAssumptions) {
+    const Said s = say({"calc", "poles", "--step", "1.25", "--circle", "8", "--json"});
+    ASSERT_EQ(s.code, kDone) << s.err;
+    const Json j = Json::parse(s.out);
+    EXPECT_EQ(j["inputs"]["step_m"], 1.25);
+    EXPECT_FALSE(j["assumptions"].empty());
+    EXPECT_NEAR(value_of(j, "first_distance", "m"), 1.07, 1e-12);
+    EXPECT_NEAR(value_of(j, "pole_4_at", "m"), 3.75, 1e-12);
+    EXPECT_NEAR(value_of(j, "middle_distance", "m"), 16 * std::sin(1.25 / 16), 1e-12);
+    const Json grid =
+        Json::parse(say({"calc", "grid", "--kind", "rising", "--horse-cm", "165", "--json"}).out);
+    EXPECT_GE(value_of(grid, "bounce", "m"), 3.0);
+    EXPECT_LE(value_of(grid, "bounce", "m"), 3.4);
+    const Json pace = Json::parse(
+        say({"calc", "pace", "--tempo", "80", "--stride", "2.4", "--radius", "10", "--json"}).out);
+    EXPECT_NEAR(value_of(pace, "speed", "m/s"), 3.2, 1e-12);
+    EXPECT_NEAR(value_of(pace, "lean", "deg"), 5.96, 0.01);
+    const Json line = Json::parse(say({"calc", "arena", "--from", "K", "--to", "M", "--json"}).out);
+    EXPECT_NEAR(value_of(line, "line", "m"), 52, 1e-12) << "20 by 48: a triangle of whole numbers";
+    const Json stirrup =
+        Json::parse(say({"calc", "stirrup", "--job", "general", "--tread-above", "-5", "--json"}).out);
+    EXPECT_EQ(value_of(stirrup, "holes_up"), 2);
+    EXPECT_THAT(say({"calc", "poles"}).out, HasSubstr("first_distance: 1.07 m"));
+}
+
+TEST(Calc, RefusesInOneLine) {
+    EXPECT_EQ(say({"calc", "poles", "--step", "9"}).code, kRefused);
+    EXPECT_THAT(say({"calc", "poles", "--step", "9"}).err, HasSubstr("step 9: must be 0.9 to 1.5 m"));
+    EXPECT_EQ(say({"calc"}).code, kWrongUsage);
+    EXPECT_EQ(say({"calc", "arena", "--from", "KX", "--to", "M"}).code, kWrongUsage);
+    EXPECT_EQ(say({"calc", "click", "--tempo", "500"}).code, kRefused);
+    EXPECT_EQ(say({"calc", "click", "--tempo", "78", "-o", "/nowhere/a.wav"}).code, kRefused);
+}
+
+TEST(Plan, GivesLadderCandidatesWeeksAndASessionFromTheRecords) {
+    const test::TempFolder folder;
+    const std::string home = (folder / "yard").string();
+    {
+        app::Yard open(QString::fromStdString(home), app::shipped_knowledge());
+        const auto rider = app::add_rider(open, test::rider("Maude Estrell", 1990, "jumper", "novice"));
+        const auto horse = app::add_horse(open, {{}, "Fig", 157, ""});
+        open.quietly([&] {
+            store::Correction c;
+            c.rider = rider;
+            c.horse = horse;
+            c.fault = "lower_leg_back";
+            c.noticed_on = "2026-11-01";
+            c.focus = true;
+            open.records().add(c);
+            store::RiderPlan plan;
+            plan.rider = rider;
+            plan.days = "tue sat";
+            open.records().put(plan);
+        });
+    }
+    Json j = Json::parse(say({"plan", home, "Maude", "--json", "--minutes", "30"}).out);
+    EXPECT_EQ(j["focus"], "lower_leg_back");
+    EXPECT_EQ(j["candidates"].size(), 3U);
+    EXPECT_TRUE(j["given"].is_null());
+    EXPECT_EQ(j["session"].back()["kind"], "cool down");
+    {
+        app::Yard open(QString::fromStdString(home), app::shipped_knowledge());
+        open.set_today(QDate(2026, 11, 2));
+        app::give_exercise(open, open.records().corrections(open.records().riders()[0].id)[0],
+                           *open.knowledge().exercises.find("two_point_walk_trot"));
+        std::ofstream(folder / "log.csv")
+            << "date,exercise,attempts,good\n2026-11-03,two_point_walk_trot,4,4\n"
+               "2026-11-07,two_point_walk_trot,8,7\nsoon,two_point_walk_trot,8,7\n";
+        EXPECT_THAT(say({"import", home, (folder / "log.csv").string(), "--rider", "Maude"}).err,
+                    HasSubstr("is open in a window"));
+    }
+    const Said taken = say({"import", home, (folder / "log.csv").string(), "--rider", "Maude", "--json"});
+    ASSERT_EQ(taken.code, kDone) << taken.err;
+    EXPECT_EQ(Json::parse(taken.out)["added"], 2);
+    EXPECT_EQ(Json::parse(taken.out)["passed_over"].size(), 1U);
+    const std::string ics = (folder / "weeks.ics").string();
+    j = Json::parse(
+        say({"plan", home, "Maude Estrell", "--json", "--today", "2026-11-08", "--calendar", ics}).out);
+    EXPECT_EQ(j["given"]["rung"], 2);
+    EXPECT_EQ(j["given"]["of"], 6);
+    EXPECT_EQ(j["given"]["attempts"], 12);
+    EXPECT_FALSE(j["weeks"].empty());
+    EXPECT_FALSE(j["next_clip"]["shots"].empty());
+    EXPECT_TRUE(std::filesystem::exists(ics));
+    EXPECT_EQ(say({"plan", home, "Nobody"}).code, kRefused);
+    EXPECT_EQ(say({"plan", (folder / "none").string(), "Maude"}).code, kRefused);
+    EXPECT_EQ(say({"import", home, "/nowhere.csv", "--rider", "Maude"}).code, kRefused);
 }
 
 }  // namespace

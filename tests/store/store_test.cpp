@@ -445,7 +445,7 @@ TEST_F(Store, SignOffsAreDatedByRiderAndHorseAndComeAlongWhenNamesAreOne) {
     ASSERT_EQ(yard.sign_offs(joss).size(), 2U);
     yard.merge(rook, fig);
     for (const SignOff& s : yard.sign_offs(joss)) EXPECT_EQ(s.horse, fig);
-    static_cast<PeopleRecords&>(yard).remove(yard.sign_offs(joss)[0].id);
+    yard.remove(yard.sign_offs(joss)[0].id);
     EXPECT_EQ(yard.sign_offs(joss).size(), 1U);
     EXPECT_THROW(yard.put(SignOff{{}, joss, fig, "fly", "2026-11-01"}), std::exception);
 }

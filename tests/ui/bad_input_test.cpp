@@ -95,7 +95,7 @@ TEST_F(BadInput, AnEmptyYardSaysWhatToDo) {
     key(Qt::Key_3, Qt::ControlModifier);
     said = false;
     for (QLabel* label : window->prescribe().findChildren<QLabel*>())
-        said = said || label->text().contains("Open a clip from the yard");
+        said = said || label->text().contains("Add one in the yard");
     EXPECT_TRUE(said);
 }
 

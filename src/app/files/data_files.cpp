@@ -41,12 +41,30 @@ std::string patched(const std::string& shipped, const std::vector<OwnFile>& own)
     return all.dump();
 }
 
+/// Exercises that ship with what the coach says otherwise of them, and the coach's own behind them.
+std::string with_own_exercises(const std::string& shipped, const std::vector<OwnFile>& own) {
+    auto all = nlohmann::ordered_json::parse(shipped);
+    for (const OwnFile& one : own) {
+        const auto said = nlohmann::ordered_json::parse(one.text, nullptr, false);
+        if (!said.is_object() || !said.contains("id") || !said["id"].is_string())
+            throw core::Refused(one.name + ": is no exercise; it needs its id");
+        auto& list = all["exercises"];
+        const auto it = std::ranges::find_if(list, [&](const auto& e) { return e["id"] == said["id"]; });
+        if (it == list.end())
+            list.push_back(said);
+        else
+            it->merge_patch(said);
+    }
+    return all.dump();
+}
+
 }  // namespace
 
 std::shared_ptr<const core::Knowledge> knowledge_with(const std::vector<OwnFile>& own,
-                                                      const std::vector<OwnFile>& faults) {
+                                                      const std::vector<OwnFile>& faults,
+                                                      const std::vector<OwnFile>& exercises) {
     take_in_resources();
-    const core::DataOpener open = [&own, &faults](const std::string& path) -> std::unique_ptr<std::istream> {
+    const core::DataOpener open = [&](const std::string& path) -> std::unique_ptr<std::istream> {
         for (const OwnFile& one : own) {
             if (one.name == path) return std::make_unique<std::istringstream>(one.text);
         }
@@ -55,6 +73,7 @@ std::shared_ptr<const core::Knowledge> knowledge_with(const std::vector<OwnFile>
             throw core::Refused(path + ": is missing from the program; install it again");
         std::string text = file.readAll().toStdString();
         if (path == "faults.json" && !faults.empty()) text = patched(text, faults);
+        if (path == "exercises.json" && !exercises.empty()) text = with_own_exercises(text, exercises);
         return std::make_unique<std::istringstream>(std::move(text));
     };
     std::vector<std::string> schools;

@@ -14,9 +14,11 @@ struct OwnFile {
     std::string name, text;
 };
 /// The shipped knowledge with these schools beside it, and with the entries of `faults.json` changed as these
-/// say: JSON merge patches (RFC 7386) with the fault's id. An own school of a shipped id is refused. Throws
-/// core::Refused naming file, entry and field.
+/// say: JSON merge patches (RFC 7386) with the fault's id. An own school of a shipped id is refused.
+/// `exercises` are merge patches of `exercises.json`, or whole new ones. Throws core::Refused naming file,
+/// entry and field.
 std::shared_ptr<const core::Knowledge> knowledge_with(const std::vector<OwnFile>& schools,
-                                                      const std::vector<OwnFile>& faults = {});
+                                                      const std::vector<OwnFile>& faults = {},
+                                                      const std::vector<OwnFile>& exercises = {});
 
 }  // namespace aspen::app

@@ -4,9 +4,10 @@
 #include <QElapsedTimer>
 #include <QFutureWatcher>
 #include <QPointer>
+#include <QPromise>
+#include <QRunnable>
 #include <QThreadPool>
 #include <QTimer>
-#include <QtConcurrentRun>
 #include <array>
 #include <atomic>
 #include <functional>
@@ -38,12 +39,14 @@ class Job {
 
   private:
     friend class Jobs;
+    template <typename Result, typename Work>
+    friend class JobTask;
     int number_;
     QString title_;
     bool quiet_;
     std::atomic<bool> stop_{false}, ended_{false};
     std::atomic<double> share_{0};
-    HandOver given_, returned_;
+    HandOver returned_;
 };
 using JobHandle = std::shared_ptr<Job>;
 
@@ -109,6 +112,40 @@ class Jobs : public QAbstractListModel {
     QTimer poll_;  ///< progress is looked up, not sent: that throttles it
 };
 
+/// Whatever was put into a task before it went to its pool is seen by its thread: one for all, because a task
+/// cannot be looked into before this was taken.
+inline HandOver& all_given() {
+    static HandOver given;
+    return given;
+}
+
+/// The work of one job on its lane's thread.
+template <typename Result, typename Work>
+class JobTask : public QRunnable {
+  public:
+    JobTask(JobHandle job, Work work) : job_(std::move(job)), work_(std::move(work)) { promise_.start(); }
+    QFuture<std::shared_ptr<Outcome<Result>>> future() { return promise_.future(); }
+    void run() override {
+        all_given().take();
+        auto outcome = std::make_shared<Outcome<Result>>();
+        if (!job_->stopped()) {
+            try {
+                outcome->value.emplace(work_(*job_));
+            } catch (...) {
+                outcome->trouble = trouble_of(std::current_exception(), job_->title());
+            }
+        }
+        promise_.addResult(std::move(outcome));
+        job_->returned_.give();
+        promise_.finish();
+    }
+
+  private:
+    JobHandle job_;
+    Work work_;
+    QPromise<std::shared_ptr<Outcome<Result>>> promise_;
+};
+
 template <typename Work, typename Done>
 JobHandle Jobs::start(JobLane lane, const QString& title, bool quiet, QObject* owner, Work work, Done done) {
     using Result = std::invoke_result_t<Work, Job&>;
@@ -127,19 +164,10 @@ JobHandle Jobs::start(JobLane lane, const QString& title, bool quiet, QObject* o
                 if (!owner || job->stopped()) return;
                 done(std::move(*watcher->result()));
             });
-    job->given_.give();
-    watcher->setFuture(QtConcurrent::run(&pool(lane), [job, work = std::move(work)]() mutable {
-        job->given_.take();
-        auto outcome = std::make_shared<Outcome<Result>>();
-        if (job->stopped()) return outcome;
-        try {
-            outcome->value.emplace(work(*job));
-        } catch (...) {
-            outcome->trouble = trouble_of(std::current_exception(), job->title());
-        }
-        job->returned_.give();
-        return outcome;
-    }));
+    auto* task = new JobTask<Result, Work>(job, std::move(work));
+    watcher->setFuture(task->future());
+    all_given().give();
+    pool(lane).start(task);
     return job;
 }
 

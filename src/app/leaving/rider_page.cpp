@@ -33,10 +33,10 @@ void fill_exercise(exchange::RiderPage& page, const core::Exercise& e) {
     page.exercise = text(e.name);
     page.purpose = text(e.purpose);
     page.dose = sentence(text(core::spoken(e.dose))) + ".";
-    page.step = text(e.dose.ladder.front());
+    page.step = text(e.dose.ladder.front().words);
     page.caution = text(e.caution);
     page.next_clip = sentence(text(e.next_clip));
-    for (const std::string& c : e.cues) page.cues << text(c);
+    page.cues << text(e.cue_picture) << text(e.cue_plain);
 }
 
 }  // namespace

@@ -1,12 +1,11 @@
 #include "app/review/lanes.hpp"
 
-#include "app/jobs/hand_over.hpp"
+#include "app/jobs/beside.hpp"
 #include "app/review/answers_by_events.hpp"
 #include "app/review/ridden_in.hpp"
 #include "core/judging/sides.hpp"
 
 #include <QLocale>
-#include <QtConcurrentMap>
 #include <algorithm>
 #include <cmath>
 #include <memory>
@@ -80,16 +79,11 @@ std::vector<RiddenDay> days_of(Yard& yard, store::RiderId rider) {
     }
     // Years of rides at once: nothing of them hangs together, and judging reads only the knowledge.
     const auto knowledge = yard.shared_knowledge();
-    HandOver given, returned;
-    given.give();
-    QtConcurrent::blockingMap(out, [&](RiddenDay& day) {
-        given.take();
+    beside_each_other(out, [&](RiddenDay& day) {
         for (const core::RideMoment& m : day.data.moments)
             day.judged.push_back(core::judge_moment(m, *knowledge));
         day.observed = core::observed_of(day.data, day.judged, *knowledge);
-        returned.give();
     });
-    returned.take();
     return out;
 }
 

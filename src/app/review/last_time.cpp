@@ -58,7 +58,7 @@ std::optional<LastTime> last_time(Bench& bench) {
             out.rung = QObject::tr("rung %1 of %2: %3")
                            .arg(step + 1)
                            .arg(rungs)
-                           .arg(from(e->dose.ladder[static_cast<std::size_t>(step)]));
+                           .arg(from(e->dose.ladder[static_cast<std::size_t>(step)].words));
             out.to_show = from(e->next_clip);
         }
         const core::RideVerdict v = verdict_here(bench, c);

@@ -1,22 +1,16 @@
 #include "app/review/limits.hpp"
 
+#include "app/training/rider_plan.hpp"
+
 namespace aspen::app {
 
 std::vector<core::Limitation> limits_on(Yard& yard, const store::Ride& ride) {
-    std::vector<core::Limitation> out;
-    const core::ExerciseBook& book = yard.knowledge().exercises;
-    const auto add = [&](const std::string& words, const std::string& side, const std::string& loads) {
-        if (auto l = book.understood(words, side, loads)) out.push_back(*std::move(l));
-    };
-    if (ride.rider) {
-        for (const store::Limitation& l : yard.records().limitations(ride.rider)) {
-            const bool begun = l.since.empty() || ride.day.empty() || l.since <= ride.day;
-            const bool over = !l.until.empty() && !ride.day.empty() && l.until < ride.day;
-            if (begun && !over) add(l.words, l.side, l.loads);
-        }
-    }
-    if (!ride.own.hurts.empty()) add(ride.own.hurts, {}, {});
-    return out;
+    if (ride.rider)
+        return needs_of(yard.records(), yard.knowledge(), ride.rider, ride.horse, ride.day, &ride)
+            .limitations;
+    auto hurts = yard.knowledge().exercises.understood(ride.own.hurts, {}, {});
+    if (ride.own.hurts.empty() || !hurts) return {};
+    return {*std::move(hurts)};
 }
 
 }  // namespace aspen::app

@@ -99,6 +99,13 @@ void remove_sketch(Yard& yard, const store::Sketch& sketch);
 void prescribe(Yard& yard, store::RideId ride, const Accepted& focus, const std::vector<Accepted>& accepted,
                const core::Exercise& exercise);
 void withdraw(Yard& yard, const store::Prescription& prescription);
+/// Another exercise for what is in work already; what was given before is withdrawn.
+void give_exercise(Yard& yard, const store::Correction& correction, const core::Exercise& exercise);
+
+// Practice and plans.
+store::PracticeId add_practice(Yard& yard, const store::PracticeEntry& entry);
+void remove_practice(Yard& yard, store::PracticeId id);
+void put_plan(Yard& yard, const store::RiderPlan& plan);
 
 // The trash, and what goes for good.
 void trash_rider(Yard& yard, store::RiderId id);

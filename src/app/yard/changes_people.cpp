@@ -66,7 +66,7 @@ void sign_off(Yard& yard, store::RiderId rider, store::HorseId horse, const std:
 }
 void take_back_sign_off(Yard& yard, const store::SignOff& s) {
     yard.step(QObject::tr("Take back: ") + QString::fromUtf8(core::spoken_gate(s.gate).data()),
-              [&] { static_cast<store::PeopleRecords&>(yard.records()).remove(s.id); });
+              [&] { yard.records().remove(s.id); });
 }
 std::vector<std::string> signed_off(Yard& yard, store::RiderId rider, store::HorseId horse) {
     std::vector<std::string> out;

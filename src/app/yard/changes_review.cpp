@@ -192,4 +192,30 @@ void withdraw(Yard& yard, const store::Prescription& prescription) {
     yard.step(QObject::tr("Withdraw exercise"), [&] { yard.records().withdraw(prescription.id, true); });
 }
 
+void give_exercise(Yard& yard, const store::Correction& correction, const core::Exercise& exercise) {
+    yard.step(QObject::tr("Give ") + QString::fromStdString(exercise.name), [&] {
+        for (const store::Prescription& p : yard.records().prescriptions(correction.id)) {
+            if (!p.withdrawn) yard.records().withdraw(p.id, true);
+        }
+        store::Prescription given;
+        given.correction = correction.id;
+        given.exercise = exercise.id;
+        given.given_on = yard.today_iso();
+        given.until = yard.today().addDays(7 * exercise.dose.weeks).toString(Qt::ISODate).toStdString();
+        yard.records().add(given);
+    });
+}
+
+store::PracticeId add_practice(Yard& yard, const store::PracticeEntry& entry) {
+    store::PracticeId id;
+    yard.step(QObject::tr("Write down practice"), [&] { id = yard.records().add(entry); });
+    return id;
+}
+void remove_practice(Yard& yard, store::PracticeId id) {
+    yard.step(QObject::tr("Take practice back"), [&] { yard.records().remove(id); });
+}
+void put_plan(Yard& yard, const store::RiderPlan& plan) {
+    yard.step(QObject::tr("Change the weeks"), [&] { yard.records().put(plan); });
+}
+
 }  // namespace aspen::app

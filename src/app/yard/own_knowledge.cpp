@@ -11,6 +11,7 @@ namespace {
 
 constexpr const char* kSchool = "school";
 constexpr const char* kFault = "fault";
+constexpr const char* kExercise = "exercise";
 
 }  // namespace
 
@@ -21,7 +22,39 @@ std::shared_ptr<const core::Knowledge> knowledge_of(Yard& yard) {
     std::vector<OwnFile> faults;
     for (const auto& [id, body] : yard.records().own_data(kFault))
         faults.push_back({"own/fault/" + id + ".json", body});
-    return knowledge_with(own, faults);
+    std::vector<OwnFile> exercises;
+    for (const auto& [id, body] : yard.records().own_data(kExercise))
+        exercises.push_back({"own/exercise/" + id + ".json", body});
+    return knowledge_with(own, faults, exercises);
+}
+
+std::string own_exercise(Yard& yard, const std::string& id) {
+    for (const auto& [known, body] : yard.records().own_data(kExercise)) {
+        if (known == id) return body;
+    }
+    return {};
+}
+
+void put_own_exercise(Yard& yard, const std::string& id, const std::string& json) {
+    yard.step(QObject::tr("Change an exercise"), [&] {
+        yard.records().put_own_data(kExercise, id, json);
+        knowledge_of(yard);  // refused here, nothing is kept
+    });
+}
+
+void hide_exercise(Yard& yard, const std::string& id, bool hidden) {
+    const std::string before = own_exercise(yard, id);
+    auto patch = before.empty() ? nlohmann::ordered_json{{"id", id}} : nlohmann::ordered_json::parse(before);
+    patch["hidden"] = hidden;
+    put_own_exercise(yard, id, patch.dump());
+}
+
+void remove_own_exercise(Yard& yard, const std::string& id) {
+    if (own_exercise(yard, id).empty()) return;
+    yard.step(QObject::tr("An exercise as it ships"), [&] {
+        yard.records().remove_own_data(kExercise, id);
+        knowledge_of(yard);
+    });
 }
 
 std::string own_fault(Yard& yard, const std::string& id) {

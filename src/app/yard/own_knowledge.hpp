@@ -20,6 +20,15 @@ std::string own_fault(Yard& yard, const std::string& id);
 void change_own_fault(Yard& yard, const std::string& id, const std::string& field, const std::string& value);
 /// The fault is as it ships again.
 void remove_own_fault(Yard& yard, const std::string& id);
+/// What the coach says otherwise of an exercise, as a JSON merge patch of its entry in `exercises.json`, or a
+/// whole exercise of the coach's own; "" where there is none.
+std::string own_exercise(Yard& yard, const std::string& id);
+/// One step, refused naming entry and field as put_own_school is.
+void put_own_exercise(Yard& yard, const std::string& id, const std::string& json);
+/// Hidden ones are offered no more; what was given of them stays.
+void hide_exercise(Yard& yard, const std::string& id, bool hidden);
+/// As it ships; one of the coach's own is gone.
+void remove_own_exercise(Yard& yard, const std::string& id);
 /// A shipped or own school as JSON to start from, under another id and name.
 std::string school_copied(Yard& yard, const std::string& from, const std::string& id,
                           const std::string& name);

@@ -148,6 +148,8 @@ void Yard::announce(const store::ChangeSet& change) {
     if (t.riders || t.horses) tell([&] { emit riders_changed(); });
     if (!t.rides.empty() || !t.clips.empty() || t.riders || t.horses || !t.corrections.empty())
         tell([&] { emit clips_changed(); });
+    if (t.training) tell([&] { emit training_changed(); });
+    if (t.lessons) tell([&] { emit lessons_changed(); });
     if (t.own_data) tell([&] { emit knowledge_changed(); });
 }
 

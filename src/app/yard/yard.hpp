@@ -73,6 +73,8 @@ class Yard : public QObject {
     void notes_changed(aspen::store::ClipId clip);
     void events_changed(aspen::store::ClipId clip);  ///< what was logged, and what is marked on its ground
     void corrections_changed(aspen::store::RiderId rider);
+    void training_changed();  ///< practice, or how a rider's weeks look
+    void lessons_changed();
     void knowledge_changed();
     void trouble(const QString& line);
 

@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <array>
 #include <cctype>
 
 #include "core/reading/json_reading.hpp"
@@ -19,17 +20,91 @@ int positive(const Entry& entry, const char* field) {
     return value;
 }
 
+constexpr std::array<std::string_view, 6> kWorks{"unmounted", "halt", "walk", "trot", "canter", "jump"};
+
+/// What the coach signs off among the things that must stand first.
+std::vector<std::string> gates_in(const Entry& entry, const std::vector<std::string>& before) {
+    std::vector<std::string> out;
+    for (const std::string& b : before) {
+        if (!b.starts_with("may ")) continue;
+        const auto gate = std::ranges::find(kGates, b, spoken_gate);
+        if (gate == kGates.end())
+            entry.complain("before", fmt::format("says \"{}\", which nobody can sign off", b));
+        out.emplace_back(*gate);
+    }
+    return out;
+}
+
+Rung read_rung(const Json& json, const std::string& file, const std::string& id, std::size_t number) {
+    const Entry entry(json, file, fmt::format("exercise \"{}\", rung {}", id, number));
+    Rung r;
+    r.words = entry.text("do");
+    const std::string work = entry.text("gait");
+    const auto it = std::ranges::find(kWorks, work);
+    if (it == kWorks.end()) entry.complain("gait", "must be unmounted, halt, walk, trot, canter or jump");
+    r.work = static_cast<Work>(it - kWorks.begin());
+    r.bouts = positive(entry, "bouts");
+    r.minutes = positive(entry, "minutes");
+    if (r.seconds() > 20 * 60) entry.complain("bouts", "come to more than 20 minutes a ride");
+    r.good = positive(entry, "good");
+    r.of = positive(entry, "of");
+    if (r.good > r.of) entry.complain("good", "must not be more than of");
+    r.hold = entry.whole_or("hold", 0);
+    const std::string stirrups = entry.text_or("stirrups", "on");
+    if (stirrups != "on" && stirrups != "off") entry.complain("stirrups", "must be on or off");
+    r.stirrups = stirrups == "on";
+    r.reins = entry.text_or("reins", "both");
+    if (r.reins != "both" && r.reins != "one" && r.reins != "none")
+        entry.complain("reins", "must be both, one or none");
+    r.before = entry.texts_or_none("before");
+    r.gates = gates_in(entry, r.before);
+    return r;
+}
+
 Dose read_dose(const Json& json, const std::string& file, const std::string& id) {
     const Entry entry(json, file, fmt::format("exercise \"{}\", dose", id));
     Dose dose;
-    dose.minutes = positive(entry, "minutes");
-    dose.times_per_week = positive(entry, "times_per_week");
     dose.weeks = positive(entry, "weeks");
-    dose.ladder = entry.texts_or_none("ladder");
+    for (const Json& one : entry.array("ladder"))
+        dose.ladder.push_back(read_rung(one, file, id, dose.ladder.size() + 1));
     if (dose.ladder.empty()) entry.complain("ladder", "needs at least one step");
     dose.up = entry.text("up");
     dose.down = entry.text("down");
     return dose;
+}
+
+MeasureGate read_measure_gate(const Json& json, const std::string& file, const std::string& id) {
+    const Entry entry(json, file, fmt::format("exercise \"{}\", measured gate", id));
+    return {entry.text("measure"), entry.text("gait"),         entry.text("seat"),
+            entry.number("below"), positive(entry, "strides"), entry.text("says")};
+}
+
+/// Lists whose words are fixed.
+std::vector<std::string> among(const Entry& entry, const char* field,
+                               std::initializer_list<std::string_view> known) {
+    std::vector<std::string> out = entry.texts_or_none(field);
+    for (const std::string& one : out) {
+        if (std::ranges::find(known, one) == known.end())
+            entry.complain(field, fmt::format("says \"{}\"; it knows {}", one, fmt::join(known, ", ")));
+    }
+    return out;
+}
+
+void read_whom(Exercise& e, const Entry& entry, const std::string& file) {
+    e.not_for = entry.texts_or_none("not_for");
+    e.levels = among(entry, "levels", {"beginner", "novice", "established"});
+    e.not_horse = among(entry, "not_horse", {"green", "cold_backed"});
+    e.not_saddle = entry.texts_or_none("not_saddle");
+    e.from_age = entry.whole_or("from_age", 0);
+    if (entry.has("measured_gates")) {
+        for (const Json& one : entry.array("measured_gates"))
+            e.measured_gates.push_back(read_measure_gate(one, file, e.id));
+    }
+    if (entry.has("variants")) {
+        const Entry v(entry.object("variants"), file, fmt::format("exercise \"{}\", variants", e.id));
+        e.variants = {v.text_or("stock", ""), v.text_or("lunge", ""), v.text_or("mechanical_horse", ""),
+                      v.text_or("no_arena", "")};
+    }
 }
 
 Exercise read_exercise(const Json& json, const std::string& file, const FaultBook& faults) {
@@ -51,16 +126,12 @@ Exercise read_exercise(const Json& json, const std::string& file, const FaultBoo
     e.equipment = entry.texts_or_none("equipment");
     e.people = entry.texts_or_none("people");
     e.before = entry.texts_or_none("before");
-    for (const std::string& b : e.before) {
-        if (!b.starts_with("may ")) continue;
-        const auto gate = std::ranges::find(kGates, b, spoken_gate);
-        if (gate == kGates.end())
-            entry.complain("before", fmt::format("says \"{}\", which nobody can sign off", b));
-        e.gates.emplace_back(*gate);
-    }
-    e.not_for = entry.texts_or_none("not_for");
-    e.levels = entry.texts_or_none("levels");
-    e.cues = entry.texts_or_none("cues");
+    e.gates = gates_in(entry, e.before);
+    read_whom(e, entry, file);
+    const Entry cues(entry.object("cues"), file, fmt::format("exercise \"{}\", cues", name));
+    e.cue_picture = cues.text("picture");
+    e.cue_plain = cues.text("plain");
+    e.hidden = entry.flag_or("hidden", false);
     e.dose = read_dose(entry.object("dose"), file, e.id);
     return e;
 }
@@ -79,6 +150,49 @@ std::vector<std::string> words_in(const std::string& text) {
     return out;
 }
 
+/// What the horse or its saddle keeps from.
+std::string horse_sets_aside(const Exercise& e, const RiderNeeds& rider) {
+    const auto among_horses = [&](const char* what) {
+        return std::ranges::find(e.not_horse, what) != e.not_horse.end();
+    };
+    const bool on_foot = e.where.size() == 1 && e.where.front() == "unmounted";
+    if (rider.mechanical) {
+        const bool there = std::ranges::find(e.where, "mechanical horse") != e.where.end();
+        return there || on_foot || !e.variants.mechanical_horse.empty() ? std::string()
+                                                                        : "not on the mechanical horse";
+    }
+    if (rider.cold_backed && among_horses("cold_backed")) return "not on a cold-backed horse";
+    if (rider.horse_stage == "green" && among_horses("green")) return "not on a green horse";
+    if (!rider.saddle.empty() && std::ranges::find(e.not_saddle, rider.saddle) != e.not_saddle.end())
+        return fmt::format("not in a {} saddle", rider.saddle);
+    return {};
+}
+
+/// What was measured on this horse and is not there yet. What was never measured keeps from nothing.
+std::string measured_sets_aside(const Exercise& e, const RiderNeeds& rider) {
+    for (const MeasureGate& gate : e.measured_gates) {
+        for (const MeasuredOnce& m : rider.measured) {
+            if (m.measure != gate.measure || m.gait != gate.gait || m.seat != gate.seat ||
+                m.strides < gate.strides)
+                continue;
+            if (m.value - kNinetyPercent * m.sd <= gate.below) continue;
+            return fmt::format("first {}: {:.1f} over {} strides, it should be under {:g}", gate.says,
+                               m.value, m.strides, gate.below);
+        }
+    }
+    return {};
+}
+
+void add_gates(Offer& out, const std::vector<std::string>& gates, const RiderNeeds& rider) {
+    for (const std::string& gate : gates) {
+        if (std::ranges::find(rider.signed_off, gate) != rider.signed_off.end()) continue;
+        // One word of the coach's opens it only where no other is missing too.
+        out.gate = out.set_aside.empty() ? gate : std::string();
+        out.set_aside += fmt::format("{}not signed off on this horse: {}", out.set_aside.empty() ? "" : "; ",
+                                     spoken_gate(gate));
+    }
+}
+
 std::ptrdiff_t place(const Exercise& e, std::string_view fault) {
     return std::ranges::find(e.answers, fault) - e.answers.begin();
 }
@@ -95,6 +209,8 @@ std::string_view spoken_gate(std::string_view gate) {
     const auto at = std::ranges::find(kSpoken, gate, &std::pair<std::string_view, std::string_view>::first);
     return at == std::end(kSpoken) ? gate : at->second;
 }
+
+std::string_view word(Work work) { return kWorks[static_cast<std::size_t>(work)]; }
 
 std::vector<std::string> ExerciseBook::parts_in(const std::string& words) const {
     std::vector<std::string> out;
@@ -139,9 +255,13 @@ std::string ExerciseBook::set_aside(const Exercise& e, const RiderNeeds& rider) 
                 "\"{}\" is not understood: say on the rider's card what it keeps from being loaded",
                 limitation.words);
     }
-    const bool level =
-        rider.level.empty() || e.levels.empty() || std::ranges::find(e.levels, rider.level) != e.levels.end();
-    return level ? std::string() : fmt::format("not yet for a {}", rider.level);
+    if (!rider.level.empty() && !e.levels.empty() &&
+        std::ranges::find(e.levels, rider.level) == e.levels.end())
+        return fmt::format("not yet for a {}", rider.level);
+    if (e.from_age > 0 && rider.age > 0 && rider.age < e.from_age)
+        return fmt::format("not before the age of {}", e.from_age);
+    if (std::string horse = horse_sets_aside(e, rider); !horse.empty()) return horse;
+    return measured_sets_aside(e, rider);
 }
 
 ExerciseBook::ExerciseBook(std::istream& in, const std::string& file, const FaultBook& faults) {
@@ -164,20 +284,24 @@ const Exercise* ExerciseBook::find(std::string_view wanted) const {
 Offer ExerciseBook::offer(const Exercise& e, const RiderNeeds& rider) const {
     Offer out{&e, set_aside(e, rider)};
     if (!out.set_aside.empty()) return out;
-    for (const std::string& gate : e.gates) {
-        if (std::ranges::find(rider.signed_off, gate) != rider.signed_off.end()) continue;
-        // One word of the coach's opens it only where no other is missing too.
-        out.gate = out.set_aside.empty() ? gate : std::string();
-        out.set_aside += fmt::format("{}not signed off on this horse: {}", out.set_aside.empty() ? "" : "; ",
-                                     spoken_gate(gate));
-    }
+    add_gates(out, e.gates, rider);
+    // A ladder whose first rung is shut cannot be begun.
+    if (out.set_aside.empty()) add_gates(out, e.dose.ladder.front().gates, rider);
+    return out;
+}
+
+Offer ExerciseBook::rung_offer(const Exercise& e, int rung, const RiderNeeds& rider) const {
+    Offer out = offer(e, rider);
+    if (!out.set_aside.empty() || rung < 0 || rung >= static_cast<int>(e.dose.ladder.size())) return out;
+    add_gates(out, e.dose.ladder[static_cast<std::size_t>(rung)].gates, rider);
     return out;
 }
 
 std::vector<Offer> ExerciseBook::offers(std::string_view fault, const RiderNeeds& rider) const {
     std::vector<Offer> out;
     for (const Exercise& e : exercises_) {
-        if (std::ranges::find(e.answers, fault) != e.answers.end()) out.push_back(offer(e, rider));
+        if (!e.hidden && std::ranges::find(e.answers, fault) != e.answers.end())
+            out.push_back(offer(e, rider));
     }
     std::ranges::stable_sort(out, [&](const Offer& a, const Offer& b) {
         if (a.set_aside.empty() != b.set_aside.empty()) return a.set_aside.empty();
@@ -186,16 +310,22 @@ std::vector<Offer> ExerciseBook::offers(std::string_view fault, const RiderNeeds
     return out;
 }
 
-std::string spoken(const Dose& dose) {
+std::string spoken(const Rung& rung) {
     const auto count = [](int n, const char* one, const char* many) {
         return n == 1 ? fmt::format("1 {}", one) : fmt::format("{} {}", n, many);
     };
-    const std::string times = dose.times_per_week == 1 ? "once a week"
-                              : dose.times_per_week == 2
-                                  ? "twice a week"
-                                  : fmt::format("{} times a week", dose.times_per_week);
-    return fmt::format("{}, {}, for {}", count(dose.minutes, "minute", "minutes"), times,
-                       count(dose.weeks, "week", "weeks"));
+    const std::string minutes = count(rung.minutes, "minute", "minutes");
+    return rung.bouts == 1 ? fmt::format("in every ride, {} at a stretch", minutes)
+                           : fmt::format("in every ride, {} bouts of {}", rung.bouts, minutes);
+}
+
+std::string spoken(const Dose& dose) {
+    return fmt::format("{}; looked at again in {} weeks", spoken(dose.ladder.front()), dose.weeks);
+}
+
+std::string good_ride(const Rung& rung) {
+    return fmt::format("{} of {}{}", rung.good, rung.of,
+                       rung.hold > 0 ? fmt::format(", held for {} strides", rung.hold) : std::string());
 }
 
 }  // namespace aspen::core

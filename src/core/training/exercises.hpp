@@ -12,21 +12,63 @@
 
 namespace aspen::core {
 
+/// What a rung is ridden in, as far as the load and the order of a session go.
+enum class Work { unmounted, halt, walk, trot, canter, jump };
+std::string_view word(Work work);
+
+/// One step of a ladder, with what is done of it in every ride.
+struct Rung {
+    std::string words;
+    Work work = Work::walk;
+    int bouts = 1, minutes = 1;  ///< in every ride: so many bouts, each of so many minutes
+    int good = 3, of = 4;        ///< a good ride: so many good tries of so many
+    int hold = 0;                ///< strides to hold it; 0 where nothing is held
+    bool stirrups = true;
+    std::string reins = "both";       ///< both, one or none
+    std::vector<std::string> before;  ///< what must stand first, beside what the exercise asks
+    std::vector<std::string> gates;   ///< of those, what the coach signs off
+    int seconds() const { return 60 * bouts * minutes; }
+};
+
 struct Dose {
-    int minutes = 0;  ///< a session
-    int times_per_week = 0;
-    int weeks = 0;
-    std::vector<std::string> ladder;  ///< easiest step first
-    std::string up, down;             ///< when to climb, when to come down a step
+    int weeks = 0;             ///< until it is looked at again
+    std::vector<Rung> ladder;  ///< easiest first
+    std::string up, down;      ///< when to climb, when to come down a step
+};
+
+/// A measure that must stand first where it was measured: on this side of the limit, over so many strides.
+struct MeasureGate {
+    std::string measure, gait, seat;
+    double below = 0;  ///< the value less its 90 % error must lie below
+    int strides = 0;   ///< fewer strides say nothing
+    std::string says;
+};
+
+/// The same exercise where the first way is not to be had.
+struct Variants {
+    std::string stock, lunge, mechanical_horse, no_arena;
 };
 
 struct Exercise {
     std::string id, name, purpose, next_clip, caution;
     std::vector<std::string> answers;  ///< fault ids, the one it answers best first
-    std::vector<std::string> where, equipment, people, before, not_for, levels, cues;
-    std::vector<std::string> gates;  ///< of `before`, those that the coach signs off, as ids
+    std::vector<std::string> where, equipment, people, before, not_for, levels;
+    std::string cue_picture, cue_plain;   ///< one image, one plain instruction
+    std::vector<std::string> gates;       ///< of `before`, those that the coach signs off, as ids
+    std::vector<std::string> not_horse;   ///< green, cold_backed
+    std::vector<std::string> not_saddle;  ///< stock …
+    int from_age = 0;
+    std::vector<MeasureGate> measured_gates;
+    Variants variants;
     Dose dose;
+    bool hidden = false;  ///< by the coach: still there for what was given
 };
+
+/// When to stop, on everything a rider takes home (TRADE, common practice).
+inline constexpr std::string_view kStopRule =
+    "Stop on pain, dizziness, a frightened or tired horse, when you are tired, in heat, after an iron lost "
+    "three "
+    "times, or when the horse is not level.";
 
 /// What the coach signs off, dated, for a rider on a horse: ids. The words stand in the exercises' `before`.
 inline constexpr std::array<std::string_view, 5> kGates{"canter", "no_stirrups", "no_reins", "jump", "alone"};
@@ -40,11 +82,23 @@ struct Limitation {
         parts;  ///< of the body, as the exercises' not_for has them; empty: not understood
 };
 
-/// What of the rider decides which exercise fits.
+/// A measure over strides as it was last measured for a rider on a horse.
+struct MeasuredOnce {
+    std::string measure, gait, seat;
+    double value = 0, sd = 0;
+    int strides = 0;
+};
+
+/// What of the rider, the horse and the place decides which exercise fits.
 struct RiderNeeds {
     std::string level;  ///< beginner, novice or established; "" when not known
     std::vector<Limitation> limitations;
     std::vector<std::string> signed_off{};  ///< gates, on this horse
+    int age = 0;                            ///< 0 when not known
+    std::string horse_stage{};              ///< green, schooled, established or ""
+    bool cold_backed = false, mechanical = false;
+    std::string saddle{};
+    std::vector<MeasuredOnce> measured{};
 };
 
 /// An exercise offered, or set aside with the reason.
@@ -60,6 +114,7 @@ class ExerciseBook {
     /// Throws Refused naming file, entry and field; every answered fault must be in the book.
     ExerciseBook(std::istream& in, const std::string& file, const FaultBook& faults);
 
+    /// With those that the coach hid.
     const std::vector<Exercise>& all() const { return exercises_; }
     const Exercise* find(std::string_view id) const;
     /// Exercises that answer a fault, those that fit the rider first, best answer first; then those set
@@ -67,6 +122,11 @@ class ExerciseBook {
     /// that loads the body until the coach says otherwise, and what stands behind a gate that was not signed
     /// off.
     std::vector<Offer> offers(std::string_view fault, const RiderNeeds& rider) const;
+    /// One exercise, whether it answers anything or not.
+    Offer offer(const Exercise& exercise, const RiderNeeds& rider) const;
+    /// What keeps this rider from a rung, in words; "" where it may be ridden. `gate`: the one sign-off that
+    /// is missing.
+    Offer rung_offer(const Exercise& exercise, int rung, const RiderNeeds& rider) const;
 
     /// The parts of the body that free words name, as the exercises' not_for has them; empty where none is
     /// understood.
@@ -80,13 +140,16 @@ class ExerciseBook {
                                          const std::string& loads) const;
 
   private:
-    Offer offer(const Exercise& exercise, const RiderNeeds& rider) const;
     std::string set_aside(const Exercise& exercise, const RiderNeeds& rider) const;
     std::vector<Exercise> exercises_;
     std::map<std::string, std::vector<std::string>, std::less<>> body_words_;
 };
 
-/// "10 minutes, 4 times a week, for 2 weeks".
+/// "in every ride, 3 bouts of 2 minutes".
+std::string spoken(const Rung& rung);
+/// The first rung, and when it is looked at again.
 std::string spoken(const Dose& dose);
+/// "a good ride: 3 of 4, each held for 10 strides".
+std::string good_ride(const Rung& rung);
 
 }  // namespace aspen::core

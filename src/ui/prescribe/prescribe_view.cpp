@@ -1,24 +1,19 @@
 #include "ui/prescribe/prescribe_view.hpp"
 
-#include "app/review/annotated.hpp"
-#include "app/review/limits.hpp"
-#include "app/yard/changes.hpp"
-#include "exchange/frame_marks_painter.hpp"
-
+#include <QAction>
+#include <QDate>
 #include <QFileDialog>
 #include <QKeyEvent>
-#include <QPainter>
-#include <QScrollArea>
 #include <QStandardPaths>
 #include <algorithm>
-#include <cmath>
-#include <set>
 
-#include "app/models/pictures.hpp"
-#include "core/reading/refused.hpp"
+#include "ui/prescribe/chain_link.hpp"
+#include "ui/prescribe/ladder_view.hpp"
+#include "ui/prescribe/plan_picture.hpp"
+#include "ui/prescribe/practice_line.hpp"
+#include "ui/prescribe/session_view.hpp"
+#include "ui/prescribe/weeks_view.hpp"
 #include "ui/shared/key_map.hpp"
-#include "ui/shared/picture_stage.hpp"
-#include "ui/shared/rail.hpp"
 #include "ui/shared/theme.hpp"
 #include "ui/shared/view_keys.hpp"
 #include "ui/shared/widgets.hpp"
@@ -26,385 +21,476 @@
 namespace aspen::ui {
 namespace {
 
-/// One link of the chain: the fault's name, its words, and for the focus the mark of what is worked on.
-class Link : public QWidget {
-  public:
-    Link(const QString& name, const QString& words, int depth, bool focus, QWidget* parent)
-        : QWidget(parent), depth_(depth), focus_(focus) {
-        auto* box = new QVBoxLayout(this);
-        box->setContentsMargins(18 + 26 * depth, 10, 12, 10);
-        box->setSpacing(2);
-        box->addWidget(text_label(name, this, focus ? 18 : 14, true));
-        box->addWidget(quiet_label(words, this));
-    }
+QString joined(const std::vector<std::string>& all) {
+    QStringList out;
+    for (const std::string& one : all) out << text(one);
+    return out.join(", ");
+}
 
-  protected:
-    void paintEvent(QPaintEvent*) override {
-        QPainter p(this);
-        p.setRenderHint(QPainter::Antialiasing);
-        const double left = 4 + 26 * depth_;
-        p.setPen(Qt::NoPen);
-        p.setBrush(theme().panel);
-        p.drawRoundedRect(QRectF(left, 2, width() - left, height() - 4), 8, 8);
-        if (focus_) {
-            p.setBrush(theme().sky);
-            p.drawRoundedRect(QRectF(left, 10, 4, height() - 20), 2, 2);
-        }
-        if (depth_ > 0) {  // the arrow from the link that drives this one
-            const double x = left - 12;
-            p.setPen(QPen(theme().quiet, 1.6, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
-            const QPointF way[] = {{x, 0}, {x, height() / 2.0}, {left - 3, height() / 2.0}};
-            p.drawPolyline(way, 3);
-            const QPointF head[] = {
-                {left - 8, height() / 2.0 - 4}, {left - 3, height() / 2.0}, {left - 8, height() / 2.0 + 4}};
-            p.drawPolyline(head, 3);
-        }
-    }
-
-  private:
-    int depth_;
-    bool focus_;
-};
-
-/// The moment that speaks for the focus, cut to the rider, with the figure on it.
-class MomentPicture : public QWidget {
-  public:
-    MomentPicture(const QImage& picture, const core::Figure& figure, const exchange::Annotated& annotated,
-                  QWidget* parent)
-        : QWidget(parent) {
-        setMinimumHeight(140);
-        setAccessibleName(QObject::tr("The moment with the figure"));
-        stage_.set_picture(picture, {});
-        stage_.add_layer(figure_layer([figure] { return figure; }, 0, false));
-        stage_.add_layer([figure, annotated](QPainter& p, const PictureStage::Place& place) {
-            const exchange::MarksLook look{[&](core::Point q) { return place.map(q); }, 1,
-                                           text_font(14, true)};
-            exchange::paint_frame_marks(p, figure, annotated.marks, annotated.target, look);
-            exchange::paint_drawn(p, annotated.drawn, look);
-        });
-        QRectF around;
-        for (const core::Landmark l : core::landmarks_of(figure.view)) {
-            if (figure[l].visibility != core::Visibility::absent)
-                around |= QRectF(figure[l].at.x - 1, figure[l].at.y - 1, 2, 2);
-        }
-        around_ = around.isNull() ? QRectF(picture.rect())
-                                  : around.adjusted(-60, -70, 60, 40) & QRectF(picture.rect());
-    }
-
-  protected:
-    void paintEvent(QPaintEvent*) override {
-        QPainter p(this);
-        p.fillRect(rect(), theme().picture_ground);
-        stage_.paint(p, PictureStage::framed(around_, QRectF(rect())));
-    }
-
-  private:
-    PictureStage stage_;
-    QRectF around_;
-};
+QVBoxLayout* column(int spacing = 6) {
+    auto* out = new QVBoxLayout;
+    out->setContentsMargins(0, 0, 0, 0);
+    out->setSpacing(spacing);
+    return out;
+}
 
 }  // namespace
 
 PrescribeView::PrescribeView(app::Bench& bench, QWidget* parent)
-    : QWidget(parent), bench_(bench), writer_(bench) {
+    : QWidget(parent), bench_(bench), desk_(bench), writer_(bench), model_(bench.yard()) {
     connect(&writer_, &app::PageWriter::finished, this, [this](const QString& line) { emit say(line); });
     setFocusPolicy(Qt::StrongFocus);
+    build_deeds();
     auto* row = new QHBoxLayout(this);
-    row->setContentsMargins(24, 20, 24, 16);
-    row->setSpacing(32);
-    auto* left = new QWidget(this);
-    chain_ = new QVBoxLayout(left);
-    chain_->setContentsMargins(0, 0, 0, 0);
-    chain_->setSpacing(2);
-    row->addWidget(left, 4);
-    auto* right = new QVBoxLayout;
-    right->setSpacing(8);
-    offers_ = new QVBoxLayout;
-    offers_->setSpacing(4);
-    auto* holder = new QWidget;
-    detail_ = new QVBoxLayout(holder);
-    detail_->setContentsMargins(0, 8, 12, 0);
-    detail_->setSpacing(6);
-    right->addLayout(offers_);
-    right->addWidget(scrolled(holder, this), 1);
-    auto* verbs = new QHBoxLayout;
-    const auto deed = [this](const QString& id, const QString& words, void (PrescribeView::*act)()) {
+    row->setContentsMargins(16, 12, 20, 8);
+    row->setSpacing(20);
+    riders_ = new QListView(this);
+    riders_->setFixedWidth(scaled_px(168));
+    riders_->setStyleSheet(
+        QString("QListView { font-family: Vollkorn; font-size: %1px; }").arg(scaled_px(18)));
+    riders_->setAccessibleName(tr("Riders"));
+    riders_->setModel(&model_);
+    row->addWidget(riders_);
+    auto* page = column(10);
+    auto* columns = new QHBoxLayout;
+    columns->setSpacing(28);
+    auto *left = column(2), *middle = column(4), *right = column(6);
+    build_left(*left);
+    build_middle(*middle);
+    build_right(*right);
+    columns->addLayout(left, 30);
+    columns->addLayout(middle, 46);
+    columns->addLayout(right, 26);
+    page->addLayout(columns, 1);
+    build_session(*page);
+    row->addLayout(page, 1);
+    connect(riders_->selectionModel(), &QItemSelectionModel::currentChanged, this,
+            [this](const QModelIndex& now) {
+                if (now.isValid() && model_.rider_at(now.row()) != desk_.rider())
+                    desk_.show(model_.rider_at(now.row()));
+            });
+    connect(&model_, &QAbstractItemModel::modelReset, this,
+            [this] { riders_->setCurrentIndex(model_.index(model_.row_of(desk_.rider()), 0)); });
+    connect(&desk_, &app::PlanDesk::changed, this, [this] {
+        if (isVisible()) rebuild();
+    });
+}
+
+void PrescribeView::build_deeds() {
+    const auto deed = [this](const QString& id, const QString& words, std::function<void()> act) {
         auto* a = new QAction(words, this);
         a->setObjectName(id);
         a->setShortcuts(view_keys(id));
         set_group(*a, tr("Prescribe"));
-        connect(a, &QAction::triggered, this, act);
-        return a;
+        connect(a, &QAction::triggered, this, [act = std::move(act)] { act(); });
+        deeds_ << a;
     };
-    give_deed_ = deed("give", tr("Give the exercise"), &PrescribeView::give);
-    page_deed_ = deed("page", tr("Save the rider's page"), &PrescribeView::save_page);
+    deed("give", tr("Give the exercise"), [this] { give(); });
+    deed("page", tr("Save the rider's page"), [this] { save_page(); });
+    for (int i = 1; i <= 3; ++i)
+        deed(QString("pick_%1").arg(i), tr("Choose candidate %1").arg(i), [this, i] { pick(i); });
+    deed("choose_again", tr("Choose another exercise"), [this] { desk_.choose_again(); });
+    deed("write_down", tr("Write down a ride"), [this] { write_down_ride(); });
+    deed("take_back_ride", tr("Take the last ride written down back"),
+         [this] { told(desk_.take_back_last()); });
+    deed("take_away", tr("Take the exercise away"), [this] { told(desk_.take_away()); });
+    deed("take_in_log", tr("Take in a rider's log (CSV)"), [this] {
+        const QString file = QFileDialog::getOpenFileName(
+            this, tr("The rider's log"), QStandardPaths::writableLocation(QStandardPaths::DownloadLocation),
+            tr("Practice log (*.csv)"));
+        if (!file.isEmpty()) told(desk_.take_in_log(file));
+    });
+    deed("log_page", tr("Save the log page for the rider's phone"), [this] {
+        const QString file = ask_for_file(tr("Save the log page"), "practice.html", tr("One page (*.html)"));
+        if (!file.isEmpty()) told(desk_.save_log_page(file));
+    });
+    deed("calendar", tr("Save the weeks as a calendar"), [this] {
+        const QString file = ask_for_file(tr("Save the weeks"), "weeks.ics", tr("Calendar (*.ics)"));
+        if (!file.isEmpty()) told(desk_.save_calendar(file));
+    });
+    deed("shorter_ride", tr("Shorter rides, by five minutes"),
+         [this] { desk_.set_minutes(desk_.plan() ? desk_.plan()->weeks.minutes - 5 : 45); });
+    deed("longer_ride", tr("Longer rides, by five minutes"),
+         [this] { desk_.set_minutes(desk_.plan() ? desk_.plan()->weeks.minutes + 5 : 45); });
+    deed("plan_again", tr("Plan the session anew"), [this] { desk_.plan_session_again(); });
+    deed("arena_there", tr("An arena is there, or not"),
+         [this] { desk_.set_arena(desk_.plan() && !desk_.plan()->weeks.arena); });
+    deed("helper_there", tr("A helper is there, or not"),
+         [this] { desk_.set_helper(desk_.plan() && !desk_.plan()->weeks.helper); });
+    deed("ride_lesson", tr("Ride it as a lesson"), [this] { emit wants_lesson(desk_.rider()); });
+    deed("exercises", tr("All exercises"), [this] { emit wants_exercises(); });
+}
+
+QString PrescribeView::ask_for_file(const QString& title, const QString& name, const QString& kind) {
+    const QString start =
+        QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation) + "/" + first_name() + "-" + name;
+    return QFileDialog::getSaveFileName(this, title, start, kind);
+}
+
+QString PrescribeView::first_name() const {
+    return desk_.plan() ? text(desk_.plan()->rider.name).section(' ', 0, 0) : QString();
+}
+
+void PrescribeView::build_left(QVBoxLayout& left) {
+    name_ = heading_label({}, this, 26);
+    about_ = quiet_label({}, this);
+    left.addWidget(name_);
+    left.addWidget(about_);
+    left.addSpacing(8);
+    chain_ = column(2);
+    left.addLayout(chain_);
+    left.addSpacing(8);
+    picture_ = column(0);
+    left.addLayout(picture_, 1);
+}
+
+void PrescribeView::build_middle(QVBoxLayout& middle) {
+    exercise_ = column(4);
+    middle.addLayout(exercise_);
+    ladder_ = new LadderView(this);
+    middle.addWidget(ladder_, 1);
+    practice_ = new PracticeLine(this);
+    practice_->hide();
+    middle.addWidget(practice_);
+    below_ = column(2);
+    middle.addLayout(below_);
+    auto* verbs = new QHBoxLayout;
     give_ = verb_button(tr("Give it"), "G", this, true);
+    log_ = verb_button(tr("Write down a ride"), "L", this);
     page_ = verb_button(tr("Save the page"), "S", this);
-    done_ = quiet_label("", this);
-    verbs->addWidget(give_);
-    verbs->addWidget(page_);
-    verbs->addWidget(done_, 1);
-    right->addLayout(verbs);
-    row->addLayout(right, 5);
-    connect(give_, &QPushButton::clicked, give_deed_, &QAction::trigger);
-    connect(page_, &QPushButton::clicked, page_deed_, &QAction::trigger);
-    connect(&bench_.findings(), &app::RideFindings::changed, this, [this] {
-        if (isVisible()) rebuild();
+    again_ = new QPushButton(this);
+    again_->setObjectName("word");
+    for (QPushButton* b : {give_, log_, page_, again_}) verbs->addWidget(b);
+    verbs->addStretch(1);
+    middle.addLayout(verbs);
+    connect(give_, &QPushButton::clicked, this, &PrescribeView::give);
+    connect(page_, &QPushButton::clicked, this, &PrescribeView::save_page);
+    connect(log_, &QPushButton::clicked, this, &PrescribeView::write_down_ride);
+    connect(again_, &QPushButton::clicked, &desk_, &app::PlanDesk::choose_again);
+    connect(practice_, &PracticeLine::left, this, [this] {
+        practice_->hide();
+        setFocus();
     });
-    connect(&bench_.yard(), &app::Yard::corrections_changed, this, [this] {
-        if (isVisible()) rebuild();
+    connect(practice_, &PracticeLine::written, this, [this](const core::Practice& p) {
+        practice_->hide();
+        setFocus();
+        told(desk_.write_down(p));
     });
-    connect(&bench_.yard(), &app::Yard::riders_changed, this, [this] {
-        // Not from within the button that changed it.
-        if (isVisible())
-            QMetaObject::invokeMethod(
-                this, [this] { rebuild(); }, Qt::QueuedConnection);
+    connect(ladder_, &LadderView::rung_pressed, this, [this] { write_down_ride(); });
+}
+
+void PrescribeView::build_right(QVBoxLayout& right) {
+    right.addWidget(heading_label(tr("Weeks"), this));
+    weeks_ = new WeeksView(this);
+    right.addWidget(weeks_);
+    right_ = column(4);
+    right.addLayout(right_);
+    right.addStretch(1);
+    connect(weeks_, &WeeksView::day_pressed, &desk_, &app::PlanDesk::toggle_day);
+}
+
+void PrescribeView::build_session(QVBoxLayout& page) {
+    session_ = new SessionView(this);
+    page.addWidget(session_);
+    block_ = quiet_label({}, this);
+    rules_ = text_label({}, this);
+    auto* row = new QHBoxLayout;
+    row->setSpacing(16);
+    row->addWidget(rules_, 1);
+    row->addWidget(block_, 1);
+    page.addLayout(row);
+    connect(session_, &SessionView::selected_changed, this, [this] {
+        block_->setText(session_->selected_words());
+        block_->setVisible(!block_->text().isEmpty());
     });
+    connect(session_, &SessionView::moved, &desk_, &app::PlanDesk::move_block);
+    connect(session_, &SessionView::longer, &desk_, &app::PlanDesk::change_block);
+    connect(session_, &SessionView::dropped, &desk_, &app::PlanDesk::drop_block);
+}
+
+void PrescribeView::showEvent(QShowEvent*) { open(); }
+
+void PrescribeView::open() {
+    store::RiderId rider = desk_.rider();
+    if (bench_.is_open() && bench_.review().rider()) rider = bench_.review().rider();
+    if (!rider) rider = model_.rider_at(0);
+    show_rider(rider);
+    if (!practice_->isVisible()) setFocus();
+}
+
+void PrescribeView::show_rider(store::RiderId id) {
+    desk_.show(id);
+    riders_->setCurrentIndex(model_.index(model_.row_of(id), 0));
     rebuild();
 }
 
-void PrescribeView::showEvent(QShowEvent*) { rebuild(); }
-
-core::RiderNeeds PrescribeView::needs() const {
-    core::RiderNeeds n;
-    if (const auto rider = bench_.yard().records().rider(bench_.review().rider())) {
-        n.level = rider->level;
-        n.limitations = app::limits_on(bench_.yard(), bench_.review().ride());
-        n.signed_off = app::signed_off(bench_.yard(), bench_.review().rider(), bench_.review().horse());
-    }
-    return n;
-}
-
 void PrescribeView::rebuild() {
-    clear(*chain_);
-    clear(*offers_);
-    clear(*detail_);
-    const bool open = bench_.is_open() && bench_.review().rider();
-    const auto focus = open ? bench_.findings().focus() : std::nullopt;
-    give_->setVisible(focus.has_value());
-    page_->setVisible(focus.has_value());
-    if (!focus) {
-        chosen_ = nullptr;
-        chain_->addWidget(
-            heading_label(open ? tr("Nothing to prescribe yet") : tr("First a review"), this, 26));
-        chain_->addWidget(quiet_label(open
-                                          ? tr("No fault is certain in this clip. Mark another moment on the "
-                                               "bench, or accept one that you see yourself.")
-                                          : tr("Open a clip from the yard, mark a moment, and the chain of "
-                                               "causes and its exercises stand here."),
-                                      this));
-        chain_->addStretch(1);
-        done_->clear();
+    for (QVBoxLayout* l : {chain_, picture_, exercise_, below_, right_}) clear(*l);
+    const auto& plan = desk_.plan();
+    const core::Exercise* e = desk_.exercise();
+    for (QWidget* w : std::initializer_list<QWidget*>{ladder_, weeks_, session_, rules_})
+        w->setVisible(plan.has_value());
+    for (QPushButton* b : {give_, log_, page_, again_}) b->setVisible(plan && e);
+    if (!plan) {
+        name_->setText(tr("No rider yet"));
+        about_->setText(tr("Add one in the yard; every rider has a plan here."));
         return;
     }
-    if (shown_ != bench_.review().clip().id) {
-        shown_ = bench_.review().clip().id;
-        chosen_ = nullptr;
-    }
-    rebuild_chain(*focus);
-    rebuild_offers(*focus);
+    name_->setText(text(plan->rider.name));
+    QStringList about;
+    if (plan->horse) about << tr("on %1").arg(text(plan->horse->name));
+    if (!plan->rider.level.empty()) about << text(plan->rider.level);
+    if (!plan->rider.goal.empty()) about << tr("wants: ") + text(plan->rider.goal);
+    about_->setText(about.join(" · "));
+    rebuild_chain(*plan);
+    rebuild_picture();
+    rebuild_exercise(*plan);
+    rebuild_right(*plan);
+    rebuild_session();
 }
 
-void PrescribeView::rebuild_chain(const core::Focus& focus) {
-    const auto rider = bench_.yard().records().rider(bench_.review().rider());
-    chain_->addWidget(heading_label(text(rider->name), this, 26));
-    chain_->addWidget(quiet_label(text(focus.why), this));
-    chain_->addSpacing(12);
-    const auto causes = bench_.findings().causes();
-    std::vector<const core::Fault*> placed{focus.fault};
-    chain_->addWidget(new Link(text(focus.fault->name), text(focus.fault->says), 0, true, this));
-    for (std::size_t i = 0; i < placed.size() && i < 6; ++i) {
-        for (const core::Cause& c : causes) {
-            if (c.from != placed[i]->id) continue;
-            const core::Fault* to = bench_.yard().knowledge().faults.find(c.to);
-            if (std::ranges::find(placed, to) != placed.end()) continue;
-            placed.push_back(to);
-            chain_->addWidget(new Link(text(to->name), text(c.because), i == 0 ? 1 : 2, false, this));
-        }
+void PrescribeView::rebuild_chain(const app::RidersPlan& plan) {
+    if (!plan.fault) {
+        chain_->addWidget(text_label(tr("Nothing is in work."), this, 18, true));
+        chain_->addWidget(quiet_label(tr("Review a ride of %1, keep one focus, and its exercise and weeks "
+                                         "stand here. Until then the session "
+                                         "below warms up, works on both reins and cools down.")
+                                          .arg(first_name()),
+                                      this));
+        return;
     }
-    QStringList waiting;
-    for (const app::FindingRow& row : bench_.findings().rows()) {
-        const core::Fault* said = row.said();
-        if (!said || row.found.verdict == core::Verdict::borderline ||
-            std::ranges::find(placed, said) != placed.end())
-            continue;
-        waiting << text(said->name).toLower();
+    const QString says = text(plan.fault->rider.empty() ? plan.fault->says : plan.fault->rider);
+    chain_->addWidget(new ChainLink(text(plan.fault->name), sentence(says), 0, true, this));
+    int shown = 0;
+    for (const auto& [fault, because] : plan.drives) {
+        if (++shown > 2) break;
+        chain_->addWidget(new ChainLink(text(fault->name), text(because), 1, false, this));
     }
-    if (!waiting.isEmpty()) {
-        chain_->addSpacing(8);
-        chain_->addWidget(quiet_label(tr("Waits until this holds: ") + waiting.join(", ") + ".", this));
-    }
-    const QStringList good = bench_.findings().what_is_good();
-    if (!good.isEmpty()) {
-        chain_->addSpacing(16);
-        chain_->addWidget(heading_label(tr("What is good"), this));
-        for (const QString& g : good.mid(0, 4)) chain_->addWidget(text_label("✓  " + g, this));
-    }
-    if (const store::Moment* m = bench_.review().moment(); m && bench_.deck().picture_is_current()) {
-        chain_->addSpacing(16);
-        chain_->addWidget(new MomentPicture(bench_.deck().picture().size() == bench_.deck().display_size()
-                                                ? bench_.deck().picture()
-                                                : bench_.deck().picture().scaled(bench_.deck().display_size(),
-                                                                                 Qt::IgnoreAspectRatio,
-                                                                                 Qt::SmoothTransformation),
-                                            m->figure, app::annotated_here(bench_), this),
-                          1);
-    } else {
-        chain_->addStretch(1);
+    if (desk_.from_review()) {
+        chain_->addWidget(quiet_label(text(bench_.findings().focus()->why), this));
+        QStringList good = bench_.findings().what_is_good().mid(0, 2);
+        if (!good.isEmpty()) chain_->addWidget(text_label("✓  " + good.join(", "), this));
     }
 }
 
-void PrescribeView::rebuild_offers(const core::Focus& focus) {
-    const auto offers = bench_.yard().knowledge().exercises.offers(focus.fault->id, needs());
-    const bool still = std::ranges::any_of(
-        offers, [&](const core::Offer& o) { return o.exercise == chosen_ && o.set_aside.empty(); });
-    if (!still) chosen_ = nullptr;
-    given_ = false;
-    for (const store::Correction& c : bench_.yard().records().corrections(bench_.review().rider())) {
-        if (!c.focus || c.fault != focus.fault->id) continue;
-        for (const store::Prescription& p : bench_.yard().records().prescriptions(c.id)) {
-            const auto same_review = p.ride == bench_.review().ride().id;
-            if (!same_review) continue;
-            given_ = true;
-            if (!chosen_) chosen_ = bench_.yard().knowledge().exercises.find(p.exercise);
-        }
-    }
-    auto* row = new QHBoxLayout;
-    row->setSpacing(8);
-    for (const core::Offer& offer : offers) {
-        if (!offer.set_aside.empty()) continue;
-        if (!chosen_) chosen_ = offer.exercise;
-        auto* b = new QPushButton(text(offer.exercise->name), this);
-        b->setCheckable(true);
-        b->setChecked(offer.exercise == chosen_);
-        if (offer.exercise == chosen_)
-            b->setStyleSheet(QString("font-weight:bold; border-color:%1").arg(theme().ink.name()));
-        connect(b, &QPushButton::clicked, this, [this, e = offer.exercise] {
-            chosen_ = e;
-            QMetaObject::invokeMethod(
-                this, [this] { rebuild(); }, Qt::QueuedConnection);
-        });
-        row->addWidget(b);
-        if (row->count() == 3) {
-            row->addStretch(1);
-            offers_->addLayout(row);
-            row = new QHBoxLayout;
-            row->setSpacing(8);
-        }
-    }
-    row->addStretch(1);
-    offers_->addLayout(row);
-    QStringList aside;
-    for (const core::Offer& offer : offers) {
-        if (!offer.set_aside.empty())
-            aside << text(offer.exercise->name).toLower() + " (" + text(offer.set_aside) + ")";
-    }
-    if (!aside.isEmpty()) offers_->addWidget(quiet_label(tr("Set aside: ") + aside.join(", ") + ".", this));
-    rebuild_gates(offers);
-    const auto rider = bench_.yard().records().rider(bench_.review().rider());
-    const QString first = text(rider->name).section(' ', 0, 0);
-    give_->setText(tr("Give it to ") + first + "   G");
-    give_->setEnabled(chosen_ && !given_);
-    page_->setObjectName(given_ ? "next" : "");
-    page_->setText(tr("Save the page for ") + first + "   S");
-    page_->setStyleSheet(page_->styleSheet());
-    done_->setText(given_ ? tr("On ") + first + tr("'s card.") : QString());
-    if (chosen_)
-        show_exercise(*chosen_);
-    else
-        detail_->addWidget(quiet_label(tr("No exercise in the library answers this for this rider."), this));
+void PrescribeView::rebuild_picture() {
+    const auto& frame = desk_.picture().frame();
+    if (!frame) return picture_->addStretch(1);
+    auto* shown = new PlanPicture(this);
+    shown->show_frame(*frame, desk_.picture().picture());
+    picture_->addWidget(shown, 1);
 }
 
-/// What only the coach's word keeps shut, each gate once.
-void PrescribeView::rebuild_gates(const std::vector<core::Offer>& offers) {
-    const store::HorseId horse = bench_.review().horse();
-    const auto record = bench_.yard().records().horse(horse);
-    if (!record) return;  // signed off on this horse, or not at all
-    auto* row = new QHBoxLayout;
-    row->setSpacing(8);
-    std::set<std::string> shown;
-    for (const core::Offer& o : offers) {
-        if (o.gate.empty() || !shown.insert(o.gate).second) continue;
-        auto* b =
-            new QPushButton(tr("Sign off on %1: %2")
-                                .arg(text(record->name), QString::fromUtf8(core::spoken_gate(o.gate).data())),
-                            this);
+void PrescribeView::rebuild_exercise(const app::RidersPlan& plan) {
+    const core::Exercise* e = desk_.exercise();
+    const bool given = desk_.is_given();
+    ladder_->setVisible(e != nullptr);
+    if (!e) {
+        exercise_->addWidget(
+            quiet_label(plan.fault ? tr("No exercise in the library answers this for this rider. [E] "
+                                        "shows them all.")
+                                         .remove('[')
+                                         .remove(']')
+                                   : QString(),
+                        this));
+        if (plan.fault) rebuild_choice(plan);
+        below_->addStretch(1);
+        return;
+    }
+    if (!given) rebuild_choice(plan);
+    exercise_->addWidget(heading_label(text(e->name), this, given ? 26 : 18));
+    exercise_->addWidget(text_label(text(e->purpose), this));
+    exercise_->addWidget(
+        quiet_label(QString::fromUtf8("“%1”   %2").arg(text(e->cue_picture), text(e->cue_plain)), this));
+    QStringList waits;
+    for (std::size_t i = 0; i < e->dose.ladder.size(); ++i)
+        waits << text(
+            bench_.yard().knowledge().exercises.rung_offer(*e, static_cast<int>(i), plan.needs).set_aside);
+    const core::LadderPlace at = given ? plan.given->place : core::LadderPlace{};
+    ladder_->show_ladder(*e, at.rung, at.good_in_a_row, at.done, waits);
+    if (given && at.stopped)
+        below_->addWidget(
+            text_label(tr("<b>It hurt last time.</b> Nothing more of it until you take it up again."), this));
+    if (given && at.done)
+        below_->addWidget(text_label(tr("<b>Climbed.</b> Film it, and look whether it holds."), this));
+    if (!e->before.empty())
+        below_->addWidget(text_label(tr("<b>First stands:</b> ") + joined(e->before) + ".", this));
+    QStringList needs;
+    if (!e->people.empty()) needs << joined(e->people);
+    if (!e->equipment.empty()) needs << joined(e->equipment);
+    below_->addWidget(text_label(tr("<b>Safety.</b> ") + text(e->caution) +
+                                     (needs.isEmpty() ? QString() : tr(" Needs: ") + needs.join(", ") + "."),
+                                 this, 12));
+    for (const std::string& gate : desk_.gates()) {
+        auto* b = new QPushButton(
+            tr("Sign off on %1: %2").arg(text(plan.horse->name), text(core::spoken_gate(gate))), this);
         b->setObjectName("word");
-        connect(b, &QPushButton::clicked, this, [this, horse, gate = o.gate] {
-            const store::RiderId rider = bench_.review().rider();
-            app::sign_off(bench_.yard(), rider, horse, gate);
-            emit say(tr("Signed off from today; it stands on the rider's card, [undo] takes it back."));
+        connect(b, &QPushButton::clicked, this, [this, gate] {
+            const QString line = desk_.sign_off(gate);
+            emit say(line.isEmpty()
+                         ? tr("Signed off from today; it stands on the rider's card, [undo] takes it back.")
+                         : line);
         });
-        row->addWidget(b);
+        below_->addWidget(b, 0, Qt::AlignLeft);
     }
-    row->addStretch(1);
-    offers_->addLayout(row);
+    give_->setVisible(!given);
+    give_->setText(tr("Give it to ") + first_name() + "   G");
+    log_->setVisible(given && !practice_->isVisible());
+    log_->setObjectName(given ? "next" : "");
+    log_->setStyleSheet(log_->styleSheet());
+    page_->setVisible(desk_.from_review());
+    page_->setText(tr("Save the page") + "   S");
+    again_->setVisible(plan.given.has_value());
+    again_->setText(given ? tr("Another exercise   A") : tr("Back to what is given   A"));
 }
 
-void PrescribeView::show_exercise(const core::Exercise& e) {
-    detail_->addWidget(heading_label(text(e.name), this, 26));
-    detail_->addWidget(text_label(text(e.purpose), this));
-    detail_->addSpacing(8);
-    detail_->addWidget(text_label(sentence(text(core::spoken(e.dose))) + ".", this, 18, true));
-    for (std::size_t i = 0; i < e.dose.ladder.size(); ++i) {
-        auto* step = text_label(QString("%1   %2").arg(i + 1).arg(text(e.dose.ladder[i])), this, 14, i == 0);
-        if (i > 0) step->setObjectName("quiet");
-        detail_->addWidget(step);
+/// Three to choose from, each with what speaks for it and the strongest reason against.
+void PrescribeView::rebuild_choice(const app::RidersPlan& plan) {
+    int n = 0;
+    for (const core::Candidate& c : plan.candidates) {
+        ++n;
+        const bool chosen = c.exercise == desk_.exercise();
+        auto* card = new CandidateCard(n, text(c.exercise->name), sentence(text(c.reason)) + ".",
+                                       tr("Against it: ") + text(c.against) + ".", chosen, this);
+        connect(card, &QPushButton::clicked, this, [this, n] { pick(n); });
+        exercise_->addWidget(card);
     }
-    detail_->addWidget(
-        quiet_label(tr("Up: ") + text(e.dose.up) + tr(". Down: ") + text(e.dose.down) + ".", this));
-    detail_->addSpacing(8);
-    QStringList cues;
-    for (const std::string& c : e.cues) cues << "“" + text(c) + "”";
-    detail_->addWidget(text_label(cues.join("  "), this));
-    detail_->addSpacing(8);
-    QStringList bring;
-    for (const std::string& w : e.people) bring << text(w);
-    for (const std::string& w : e.equipment) bring << text(w);
-    QStringList first;
-    for (const std::string& b : e.before) first << text(b);
-    if (!first.isEmpty())
-        detail_->addWidget(text_label(tr("<b>First stands:</b> ") + first.join(", ") + ".", this));
-    detail_->addWidget(text_label("<b>Safety.</b> " + text(e.caution) +
-                                      tr(" Stop on pain, dizziness or a frightened horse.") +
-                                      (bring.isEmpty() ? QString() : tr(" Needs: ") + bring.join(", ") + "."),
-                                  this));
-    detail_->addWidget(quiet_label(tr("Next clip: ") + text(e.next_clip) + ".", this));
-    detail_->addStretch(1);
+    QStringList aside;
+    for (const core::Offer& o : plan.set_aside) {
+        if (aside.size() == 3) break;
+        aside << text(o.exercise->name).toLower() + " (" + text(o.set_aside) + ")";
+    }
+    if (!aside.isEmpty()) {
+        const auto more = plan.set_aside.size() - static_cast<std::size_t>(aside.size());
+        exercise_->addWidget(quiet_label(
+            tr("Set aside: ") + aside.join(", ") + (more > 0 ? tr(" and %1 more.").arg(more) : QString(".")),
+            this));
+    }
+    exercise_->addSpacing(4);
+}
+
+void PrescribeView::rebuild_right(const app::RidersPlan& plan) {
+    weeks_->show_weeks(plan, bench_.yard().today().toString(Qt::ISODate));
+    if (core::weekdays_in(plan.weeks.days).empty())
+        right_->addWidget(
+            quiet_label(tr("On which days does %1 ride? Click them above.").arg(first_name()), this));
+    const auto word = [&](const QString& words, const QString& id) {
+        auto* b = new QPushButton(words, this);
+        b->setObjectName("word");
+        for (QAction* a : deeds_) {
+            if (a->objectName() == id) connect(b, &QPushButton::clicked, a, &QAction::trigger);
+        }
+        return b;
+    };
+    auto* around = new QHBoxLayout;
+    around->setSpacing(0);
+    around->addWidget(quiet_label(tr("Rides of %1 min").arg(plan.weeks.minutes), this));
+    around->addWidget(word(QString::fromUtf8("− ,"), "shorter_ride"));
+    around->addWidget(word("+ .", "longer_ride"));
+    around->addStretch(1);
+    right_->addLayout(around);
+    auto* there = new QHBoxLayout;
+    there->setSpacing(0);
+    there->addWidget(word(plan.weeks.arena ? tr("arena there  N") : tr("no arena  N"), "arena_there"));
+    there->addWidget(word(plan.weeks.helper ? tr("helper there  H") : tr("nobody there  H"), "helper_there"));
+    there->addStretch(1);
+    right_->addLayout(there);
+    if (plan.homework) {
+        right_->addSpacing(4);
+        const QDate on = QDate::fromString(text(plan.homework->clip_on), Qt::ISODate);
+        const QString day = QLocale(QLocale::English).toString(on, "ddd d MMM");
+        right_->addWidget(text_label(on < bench_.yard().today()
+                                         ? tr("<b>Next clip, due since %1</b>").arg(day)
+                                         : tr("<b>Next clip, %1</b>").arg(day),
+                                     this));
+        for (const std::string& s : plan.homework->shots)
+            right_->addWidget(quiet_label("· " + text(s), this));
+        for (const std::string& s : plan.homework->notes) right_->addWidget(quiet_label(text(s) + ".", this));
+    } else if (desk_.exercise()) {
+        right_->addWidget(quiet_label(tr("Next clip: ") + text(desk_.exercise()->next_clip) + ".", this));
+    }
+    if (!plan.given) return;
+    right_->addSpacing(4);
+    const auto& log = plan.given->log;
+    right_->addWidget(
+        text_label(log.empty() ? tr("<b>No ride is written down yet.</b>") : tr("<b>Rides</b>"), this));
+    for (std::size_t i = log.size(); i-- > 0 && i + 4 > log.size();) {
+        const core::Practice& p = log[i];
+        const auto& ladder = plan.given->exercise->dose.ladder;
+        const auto rung =
+            std::clamp<std::size_t>(static_cast<std::size_t>(std::max(0, p.rung)), 0, ladder.size() - 1);
+        QString line = spoken_date(text(p.day)) + "  " + text(core::said_of(p, ladder[rung]));
+        if (p.guess >= 0) line += tr(" (guessed %1)").arg(p.guess);
+        right_->addWidget(quiet_label(line, this));
+    }
+    if (!plan.given->stalled.empty())
+        right_->addWidget(text_label(tr("Stands still: ") + text(plan.given->stalled) + ".", this));
+    if (const std::string far = core::toward_a_thousand(plan.attempts); !far.empty())
+        right_->addWidget(quiet_label(text(far) + ".", this));
+    auto* out = new QHBoxLayout;
+    out->setSpacing(0);
+    out->addWidget(word(tr("log for the phone  P"), "log_page"));
+    out->addWidget(word(tr("calendar  C"), "calendar"));
+    out->addWidget(word(tr("take in a log  I"), "take_in_log"));
+    out->addStretch(1);
+    right_->addLayout(out);
+}
+
+void PrescribeView::rebuild_session() {
+    session_->show_session(desk_.session(), desk_.broken(), bench_.yard().knowledge().exercises);
+    if (!desk_.no_session().isEmpty()) {
+        rules_->setText(sentence(desk_.no_session()) + ".");
+        return;
+    }
+    QString words;
+    for (const core::Broken& b : desk_.broken()) words += (words.isEmpty() ? "" : "; ") + text(b.words);
+    rules_->setText(!words.isEmpty()
+                        ? tr("<b>Breaks:</b> %1.  [O] plans anew.").arg(words).remove('[').remove(']')
+                    : desk_.own_session()
+                        ? tr("Your own order; every rule holds.  O plans anew.")
+                        : tr("Every rule holds. Drag a block, + and − make it longer, Del takes it out.  "
+                             "T rides it as a lesson."));
+}
+
+void PrescribeView::pick(int number) {
+    if (desk_.is_given() || !desk_.plan()) return;
+    const auto& all = desk_.plan()->candidates;
+    if (number >= 1 && number <= static_cast<int>(all.size()))
+        desk_.choose(all[static_cast<std::size_t>(number - 1)].exercise);
+}
+
+void PrescribeView::write_down_ride() {
+    if (!desk_.is_given()) return told(tr("Give an exercise first; then its rides are written down here."));
+    const auto& g = *desk_.plan()->given;
+    practice_->begin(g.exercise->dose.ladder[static_cast<std::size_t>(g.place.rung)]);
+    practice_->show();
+    log_->hide();
+    practice_->good().setFocus();
 }
 
 void PrescribeView::give() {
-    const auto focus = bench_.is_open() ? bench_.findings().focus() : std::nullopt;
-    if (!focus || !chosen_ || given_) return;
-    try {
-        app::prescribe(bench_.yard(), bench_.review().ride().id, *bench_.findings().focus_seen(),
-                       bench_.findings().accepted(), *chosen_);
-    } catch (const core::Refused& e) {
-        emit say(QString::fromUtf8(e.what()));
-        return;
-    }
-    emit given(bench_.review().rider());
+    if (desk_.is_given() || !desk_.exercise()) return;
+    if (const QString line = desk_.give(); !line.isEmpty()) return told(line);
+    emit given(desk_.rider());
 }
 
 QString PrescribeView::write_page(const QString& file) {
-    if (const auto line = writer_.refusal(chosen_)) return *line;
-    return writer_.start(*chosen_, file);
+    if (!desk_.from_review()) desk_.refresh();
+    if (const auto line = writer_.refusal(desk_.exercise())) return *line;
+    return writer_.start(*desk_.exercise(), file);
 }
 
 void PrescribeView::save_page() {
-    if (const auto line = writer_.refusal(chosen_)) return emit say(*line);
-    const auto rider = bench_.yard().records().rider(bench_.review().rider());
-    const QString start = QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation) + "/" +
-                          text(rider->name).section(' ', 0, 0) + "-" + text(bench_.review().ride().day) +
-                          ".pdf";
-    const QString file = QFileDialog::getSaveFileName(this, tr("Save the page"), start, tr("PDF (*.pdf)"));
+    if (const auto line = writer_.refusal(desk_.exercise())) return emit say(*line);
+    const QString file =
+        ask_for_file(tr("Save the page"), text(bench_.review().ride().day) + ".pdf", tr("PDF (*.pdf)"));
     if (file.isEmpty()) return;
     if (const QString trouble = write_page(file); !trouble.isEmpty()) emit say(trouble);
 }
 
 void PrescribeView::keyPressEvent(QKeyEvent* e) {
-    for (QAction* a : deeds()) {
-        if (a->shortcut() == KeyMap::sequence_of(*e)) return a->trigger();
+    for (QAction* a : deeds_) {
+        if (a->shortcuts().contains(KeyMap::sequence_of(*e))) return a->trigger();
     }
     QWidget::keyPressEvent(e);
 }

@@ -1,55 +1,88 @@
 #pragma once
 
 #include <QLabel>
+#include <QListView>
 #include <QPushButton>
 #include <QVBoxLayout>
 #include <QWidget>
 
 #include "app/leaving/rider_page.hpp"
-#include "app/review/bench.hpp"
+#include "app/models/riders_model.hpp"
+#include "app/planning/plan_desk.hpp"
 
 namespace aspen::ui {
 
-/// The chain of causes, the one focus, the exercise with its dose, and the page for the rider.
+class LadderView;
+class PracticeLine;
+class SessionView;
+class WeeksView;
+
+/// A rider's plan as a page: the chain of causes, the one exercise with its ladder, the weeks, and a session
+/// on a clock. Every rider has one, with or without an open clip.
 class PrescribeView : public QWidget {
     Q_OBJECT
   public:
     explicit PrescribeView(app::Bench& bench, QWidget* parent = nullptr);
+    app::PlanDesk& desk() { return desk_; }
+    /// The rider of the open review where there is one, else who was shown last.
+    void open();
+    void show_rider(store::RiderId id);
     void give();
     void save_page();
     /// Writes the rider's page. Returns the refusal or trouble in one line, empty when it was written.
     QString write_page(const QString& file);
     /// What can be done here, each with its key.
-    QList<QAction*> deeds() const { return {give_deed_, page_deed_}; }
+    QList<QAction*> deeds() const { return deeds_; }
     bool writing() const { return writer_.busy(); }
+    PracticeLine& practice_line() { return *practice_; }
+    SessionView& session() { return *session_; }
+    LadderView& ladder() { return *ladder_; }
+    void write_down_ride();
 
   signals:
     void say(const QString& line);
     void given(aspen::store::RiderId rider);
+    void wants_lesson(aspen::store::RiderId rider);
+    void wants_exercises();
 
   protected:
     void keyPressEvent(QKeyEvent*) override;
     void showEvent(QShowEvent*) override;
 
   private:
+    void build_left(QVBoxLayout& column);
+    void build_middle(QVBoxLayout& column);
+    void build_right(QVBoxLayout& column);
+    void build_session(QVBoxLayout& page);
+    void build_deeds();
     void rebuild();
-    void rebuild_chain(const core::Focus& focus);
-    void rebuild_offers(const core::Focus& focus);
-    void rebuild_gates(const std::vector<core::Offer>& offers);
-    void show_exercise(const core::Exercise& e);
-    core::RiderNeeds needs() const;
+    void rebuild_chain(const app::RidersPlan& plan);
+    void rebuild_picture();
+    void rebuild_exercise(const app::RidersPlan& plan);
+    void rebuild_choice(const app::RidersPlan& plan);
+    void rebuild_right(const app::RidersPlan& plan);
+    void rebuild_session();
+    void pick(int number);
+    QString ask_for_file(const QString& title, const QString& name, const QString& kind);
+    QString first_name() const;
+    void told(const QString& line) {
+        if (!line.isEmpty()) emit say(line);
+    }
+
     app::Bench& bench_;
+    app::PlanDesk desk_;
     app::PageWriter writer_;
-    QVBoxLayout* chain_;
-    QVBoxLayout* offers_;
-    QVBoxLayout* detail_;
-    QAction *give_deed_, *page_deed_;
-    QPushButton* give_;
-    QPushButton* page_;
-    QLabel* done_;
-    const core::Exercise* chosen_ = nullptr;
-    bool given_ = false;
-    store::ClipId shown_;
+    app::RidersModel model_;
+    QListView* riders_;
+    QList<QAction*> deeds_;
+    QLabel *name_, *about_;
+    QVBoxLayout *chain_, *picture_, *exercise_, *below_, *right_;
+    LadderView* ladder_;
+    PracticeLine* practice_;
+    WeeksView* weeks_;
+    SessionView* session_;
+    QLabel *block_, *rules_;
+    QPushButton *give_, *page_, *log_, *again_;
 };
 
 }  // namespace aspen::ui

@@ -1,5 +1,8 @@
 #include "ui/schools/schools_view.hpp"
 
+#include "app/training/rider_plan.hpp"
+#include "core/training/school_change.hpp"
+
 #include <QCoreApplication>
 #include <QHBoxLayout>
 #include <QHeaderView>
@@ -237,10 +240,33 @@ void SchoolsView::refresh() {
     tell_difference();
 }
 
+/// What a rider has to change who goes from the one to the other, in the order of work.
+QString SchoolsView::steps_between() const {
+    const std::string to = beside_->currentData().toString().toStdString();
+    const core::Knowledge& known = bench_.yard().knowledge();
+    core::RiderNeeds rider{"", {}};
+    if (bench_.is_open() && bench_.review().rider())
+        rider = app::needs_of(bench_.yard().records(), known, bench_.review().rider(),
+                              bench_.review().horse(), bench_.yard().today_iso(), &bench_.review().ride());
+    const auto steps = core::school_change(known.schools, known.faults, known.exercises, setting().school, to,
+                                           setting(), rider);
+    QStringList out;
+    for (const core::SchoolStep& s : steps) {
+        if (out.size() == 6) break;
+        QString line = QString("%1  %2").arg(out.size() + 1).arg(from(s.words));
+        if (s.exercise) line += tr(". %1; film: %2").arg(from(s.exercise->name), from(s.clip));
+        out << line;
+    }
+    return out.isEmpty() ? QString() : tr("From the one to the other, base first:") + "\n" + out.join("\n");
+}
+
 void SchoolsView::tell_difference() {
+    const QString steps = steps_between();
     if (!bench_.is_open() || bench_.review().moments().empty())
         return change_->setText(
-            tr("Open a ride with marked moments, and what changes between the two is said here."));
+            steps.isEmpty()
+                ? tr("Open a ride with marked moments, and what changes between the two is said here.")
+                : steps);
     const auto under = [&](const std::string& school) {
         core::RideData ride = bench_.review().gathered(std::nullopt);
         for (core::RideMoment& m : ride.moments) {
@@ -275,7 +301,8 @@ void SchoolsView::tell_difference() {
     change_->setText(
         tr("Under both: %1.\nOnly in %2: %3. The one thing: %4.\nOnly in %5: %6. The one thing: %7.")
             .arg(both.isEmpty() ? tr("nothing") : both.join(", "), school_->currentText(), list(a, b),
-                 focus(here), beside_->currentText(), list(b, a), focus(there)));
+                 focus(here), beside_->currentText(), list(b, a), focus(there)) +
+        (steps.isEmpty() ? QString() : "\n\n" + steps));
 }
 
 void SchoolsView::show_measure(const QString& measure) {

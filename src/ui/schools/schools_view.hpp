@@ -39,6 +39,7 @@ class SchoolsView : public QWidget {
     void refresh();
     core::Setting setting() const;
     void tell_difference();
+    QString steps_between() const;
     app::Bench& bench_;
     BandTable table_;
     QTableView* rows_;

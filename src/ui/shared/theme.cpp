@@ -57,6 +57,8 @@ QPushButton:disabled { color: @quiet; border-style: dashed; }
 QPushButton#next { background: @sky; color: @onsky; border: 1px solid @sky; font-weight: bold; padding: 6px 16px; }
 QPushButton#next:focus { border: 2px solid @ink; padding: 5px 15px; }
 QPushButton#next:disabled { background: transparent; color: @quiet; border: 1px dashed @line; }
+QPushButton:checked { border: 2px solid @ink; font-weight: bold; }
+QPushButton#step { padding: 0; font-size: 18px; min-height: 0; } QPushButton#step:focus { padding: 0; }
 QPushButton#word { border: none; padding: 4px 8px; } QPushButton#word:hover { text-decoration: underline; }
 QPushButton#word:focus { border: 1px solid @ink; padding: 3px 7px; }
 QPushButton#said { border: none; border-bottom: 1px solid @line; border-radius: 0; padding: 3px 2px; margin: 0 6px; }

@@ -1,0 +1,521 @@
+#include "app/lesson/lesson_desk.hpp"
+
+#include <algorithm>
+
+#include "app/yard/changes.hpp"
+#include "core/reading/refused.hpp"
+#include "core/training/session_json.hpp"
+
+namespace aspen::app {
+namespace {
+
+QString from(const std::string& s) { return QString::fromStdString(s); }
+
+int between(const QString& a, const QString& b) { return seconds_between(a.toStdString(), b.toStdString()); }
+
+/// "key=value" words.
+QString value_of(const std::string& words, const QString& key) {
+    for (const QString& one : from(words).split(' ', Qt::SkipEmptyParts)) {
+        if (one.startsWith(key + "=")) return one.mid(key.size() + 1);
+    }
+    return {};
+}
+
+/// What of the log counts for the numbers on a rider's tile.
+void count(LessonRider& r, const std::vector<store::Note>& notes, const std::vector<store::Event>& events) {
+    const auto spoken = [&](const std::string& at) { r.last_spoken = std::max(r.last_spoken, from(at)); };
+    for (const store::Note& n : notes) {
+        r.goods += n.kind == store::NoteKind::good ? 1 : 0;
+        r.looks += n.kind == store::NoteKind::look ? 1 : 0;
+        spoken(n.at);
+    }
+    int unmarked = 0;
+    for (const store::Event& e : events) {
+        if (e.event == "attempt") {
+            ++r.attempts;
+            ++unmarked;
+        }
+        if (e.event == "good_one") {
+            ++r.good_ones;
+            // A good one marks the latest unmarked attempt; without one it is an attempt itself.
+            if (unmarked > 0)
+                --unmarked;
+            else
+                ++r.attempts;
+        }
+        if (e.event == "set_again" && r.held_since.isEmpty()) r.held_since = from(e.at);
+        if (e.event == "let_go" && !r.held_since.isEmpty()) {
+            r.held_s = std::max(r.held_s, static_cast<double>(between(r.held_since, from(e.at))));
+            r.held_since.clear();
+        }
+    }
+}
+
+}  // namespace
+
+const std::vector<std::pair<QString, QString>>& before_mounting() {
+    static const std::vector<std::pair<QString, QString>> items{
+        {"girth", QObject::tr("girth")},          {"irons", QObject::tr("irons even")},
+        {"reins", QObject::tr("reins straight")}, {"helmet", QObject::tr("helmet")},
+        {"spurs", QObject::tr("spurs")},          {"pain", QObject::tr("no pain today")},
+        {"fit", QObject::tr("horse fit")},        {"upsets", QObject::tr("nothing upsets it")}};
+    return items;
+}
+
+LessonDesk::LessonDesk(Yard& yard, QObject* parent)
+    : QObject(parent), yard_(yard), clock_([] { return QDateTime::currentDateTime(); }) {
+    const auto later = [this] {
+        if (std::exchange(pending_, true)) return;
+        QMetaObject::invokeMethod(
+            this,
+            [this] {
+                pending_ = false;
+                refresh();
+            },
+            Qt::QueuedConnection);
+    };
+    connect(&yard_, &Yard::lessons_changed, this, later);
+    connect(&yard_, &Yard::ride_changed, this, later);
+    connect(&yard_, &Yard::riders_changed, this, later);
+    connect(&yard_, &Yard::knowledge_changed, this, later);
+}
+
+LessonDesk::State LessonDesk::state() const {
+    if (!lesson_) return State::none;
+    if (!lesson_->ended_at.empty()) return State::ended;
+    if (lesson_->started_at.empty()) return State::before;
+    return lesson_->block_since.empty() ? State::standing : State::running;
+}
+
+bool LessonDesk::take_up() {
+    for (const store::Lesson& l : yard_.records().lessons(5)) {
+        if (l.day != yard_.today_iso() || !l.ended_at.empty()) continue;
+        open(l.id);
+        return true;
+    }
+    return false;
+}
+
+void LessonDesk::open(store::LessonId id) {
+    lesson_ = yard_.records().lesson(id);
+    refresh();
+}
+
+void LessonDesk::close() {
+    lesson_.reset();
+    refresh();
+}
+
+store::HorseId LessonDesk::usual_horse(store::RiderId rider) {
+    for (const store::Ride& r : yard_.records().rides_of(rider)) {
+        if (r.horse) return r.horse;
+    }
+    return {};
+}
+
+store::RideId LessonDesk::ride_for(store::RiderId rider, store::HorseId horse) {
+    for (const store::Ride& r : yard_.records().rides_of(rider)) {
+        if (r.day == yard_.today_iso() && r.horse == horse) return r.id;
+    }
+    store::Ride ride;
+    ride.rider = rider;
+    ride.horse = horse;
+    ride.day = yard_.today_iso();
+    ride.place = store::Place::lesson;
+    if (const auto r = yard_.records().rider(rider)) {
+        ride.school = r->school;
+        ride.level = r->level;
+    }
+    return yard_.records().add(ride);
+}
+
+QString LessonDesk::begin(const std::vector<store::RiderId>& riders, int minutes) {
+    if (riders.empty()) return tr("Say who rides first.");
+    try {
+        // The first rider's plan is the common task; every other rides a variant of it.
+        const auto plan = plan_for(yard_.records(), yard_.knowledge(), riders.front(), yard_.today_iso());
+        if (!plan) return tr("Say who rides first.");
+        core::SessionAsk ask = session_ask(yard_.records(), yard_.knowledge(), *plan, yard_.today_iso());
+        ask.minutes = std::clamp(minutes, 20, 90);
+        store::Lesson lesson;
+        lesson.day = yard_.today_iso();
+        lesson.session = riders.size() == 1 && !plan->weeks.session.empty()
+                             ? plan->weeks.session
+                             : core::as_json(core::plan_session(ask, yard_.knowledge().exercises));
+        lesson.task = plan->given ? plan->given->exercise->name : std::string();
+        yard_.step(tr("Begin a lesson"), [&] {
+            lesson.id = yard_.records().add(lesson);
+            int turn = 0;
+            for (const store::RiderId r : riders) {
+                store::LessonPlace place;
+                place.lesson = lesson.id;
+                place.ride = ride_for(r, usual_horse(r));
+                place.turn = turn++;
+                yard_.records().add(place);
+            }
+        });
+        open(lesson.id);
+    } catch (const core::Refused& e) {
+        return QString::fromUtf8(e.what());
+    }
+    return {};
+}
+
+void LessonDesk::refresh() {
+    riders_.clear();
+    session_ = {};
+    if (lesson_) lesson_ = yard_.records().lesson(lesson_->id);
+    if (!lesson_) return emit changed();
+    try {
+        if (!lesson_->session.empty()) session_ = core::session_from(lesson_->session);
+    } catch (const core::Refused&) {
+        session_ = {};  // a lesson without a session still counts and listens
+    }
+    store::YardStore& records = yard_.records();
+    for (const store::LessonPlace& p : records.places(lesson_->id)) {
+        const auto ride = records.ride(p.ride);
+        if (!ride) continue;
+        LessonRider r;
+        r.place = p;
+        r.ride = *ride;
+        const auto rider = records.rider(ride->rider);
+        const auto horse = records.horse(ride->horse);
+        r.name = rider ? from(rider->name) : tr("Nobody named");
+        r.horse = horse                                    ? from(horse->name)
+                  : ride->mount == core::Mount::mechanical ? tr("mechanical horse")
+                                                           : tr("which horse?");
+        count(r, records.clock_notes(p.ride), records.clock_events(p.ride));
+        if (horse) {
+            for (const auto& [lesson, other] : records.lessons_of(ride->horse, lesson_->day)) {
+                if (lesson.id == lesson_->id || other.absent) continue;
+                if (const auto with = records.ride(other.ride)) {
+                    if (const auto name = records.rider(with->rider)) r.under << from(name->name);
+                }
+                r.horse_minutes += std::max(0, seconds_between(lesson.started_at, lesson.ended_at)) / 60;
+            }
+            for (const store::Event& e : records.clock_events(p.ride)) r.fences += e.event == "fence" ? 1 : 0;
+        }
+        const auto plan = plan_for(records, yard_.knowledge(), ride->rider, yard_.today_iso());
+        r.variant = from(p.variant);
+        if (plan && plan->given) {
+            const auto& g = *plan->given;
+            r.cue = from(g.exercise->cue_picture);
+            if (r.variant.isEmpty())
+                r.variant = from(g.exercise->dose.ladder[static_cast<std::size_t>(g.place.rung)].words);
+        } else if (plan && plan->fault && r.variant.isEmpty()) {
+            r.variant = from(plan->fault->name);
+        }
+        riders_.push_back(std::move(r));
+    }
+    emit changed();
+}
+
+void LessonDesk::change_lesson(const QString& what, const std::function<void(store::Lesson&)>& change) {
+    if (!lesson_) return;
+    store::Lesson l = *lesson_;
+    change(l);
+    if (l == *lesson_) return;
+    yard_.step(what, [&] { yard_.records().update(l); });
+    lesson_ = l;
+    refresh();
+}
+
+void LessonDesk::change_place(int rider, const QString& what,
+                              const std::function<void(store::LessonPlace&)>& change) {
+    if (rider < 0 || rider >= static_cast<int>(riders_.size())) return;
+    store::LessonPlace p = riders_[static_cast<std::size_t>(rider)].place;
+    const store::LessonPlace before = p;
+    change(p);
+    if (p == before) return;
+    yard_.step(what, [&] { yard_.records().update(p); });
+    refresh();
+}
+
+QString LessonDesk::add_rider(store::RiderId rider) {
+    if (!lesson_) return tr("Begin a lesson first.");
+    for (const LessonRider& r : riders_) {
+        if (r.ride.rider == rider) return tr("%1 rides in it already.").arg(r.name);
+    }
+    yard_.step(tr("Another rider in the lesson"), [&] {
+        store::LessonPlace place;
+        place.lesson = lesson_->id;
+        place.ride = ride_for(rider, usual_horse(rider));
+        place.turn = static_cast<int>(riders_.size());
+        yard_.records().add(place);
+    });
+    refresh();
+    return {};
+}
+
+void LessonDesk::set_horse(int rider, store::HorseId horse) {
+    if (rider < 0 || rider >= static_cast<int>(riders_.size())) return;
+    const LessonRider& r = riders_[static_cast<std::size_t>(rider)];
+    yard_.step(tr("Another horse"), [&] {
+        // What was said so far stays with the horse it was said on.
+        store::LessonPlace p = r.place;
+        p.ride = ride_for(r.ride.rider, horse);
+        yard_.records().update(p);
+    });
+    refresh();
+}
+
+void LessonDesk::set_absent(int rider, bool absent) {
+    change_place(rider, absent ? tr("Absent") : tr("There after all"),
+                 [&](store::LessonPlace& p) { p.absent = absent; });
+}
+
+void LessonDesk::move(int rider, int by) {
+    const int to = rider + by;
+    if (!lesson_ || rider < 0 || to < 0 || std::max(rider, to) >= static_cast<int>(riders_.size())) return;
+    std::vector<LessonRider> order = riders_;
+    std::swap(order[static_cast<std::size_t>(rider)], order[static_cast<std::size_t>(to)]);
+    yard_.step(tr("Change the turn"), [&] {
+        int turn = 0;
+        for (LessonRider& r : order) {
+            r.place.turn = turn++;
+            yard_.records().update(r.place);
+        }
+    });
+    refresh();
+}
+
+void LessonDesk::set_variant(int rider, const QString& words) {
+    change_place(rider, tr("Change the task of one"),
+                 [&](store::LessonPlace& p) { p.variant = words.toStdString(); });
+}
+void LessonDesk::set_task(const QString& task) {
+    change_lesson(tr("Change the task"), [&](store::Lesson& l) { l.task = task.toStdString(); });
+}
+
+bool LessonDesk::looked(int rider, const QString& item) const {
+    return rider >= 0 && rider < static_cast<int>(riders_.size()) &&
+           from(riders_[static_cast<std::size_t>(rider)].place.looked).split(' ').contains(item);
+}
+void LessonDesk::toggle_looked(int rider, const QString& item) {
+    change_place(rider, tr("Before mounting"), [&](store::LessonPlace& p) {
+        QStringList all = from(p.looked).split(' ', Qt::SkipEmptyParts);
+        if (!all.removeOne(item)) all << item;
+        p.looked = all.join(' ').toStdString();
+    });
+}
+
+QString LessonDesk::ground(int rider, const QString& key) const {
+    if (rider < 0 || rider >= static_cast<int>(riders_.size())) return {};
+    return value_of(riders_[static_cast<std::size_t>(rider)].place.ground, key);
+}
+void LessonDesk::set_ground(int rider, const QString& key, const QString& value) {
+    change_place(rider, tr("Change the sheet"), [&](store::LessonPlace& p) {
+        QStringList all;
+        for (const QString& one : from(p.ground).split(' ', Qt::SkipEmptyParts)) {
+            if (!one.startsWith(key + "=")) all << one;
+        }
+        if (!value.isEmpty()) all << key + "=" + QString(value).replace(' ', '_');
+        p.ground = all.join(' ').toStdString();
+    });
+}
+
+void LessonDesk::start() {
+    change_lesson(tr("Start the clock"), [&](store::Lesson& l) {
+        if (!l.ended_at.empty()) return;
+        if (l.started_at.empty()) l.started_at = now().toStdString();
+        if (l.block_since.empty()) l.block_since = now().toStdString();
+    });
+}
+
+void LessonDesk::stand() {
+    change_lesson(tr("Stop the clock"), [&](store::Lesson& l) {
+        if (l.block_since.empty()) return;
+        l.block_used_s += std::max(0, seconds_between(l.block_since, now().toStdString()));
+        l.block_since.clear();
+    });
+}
+
+void LessonDesk::next_block(int by) {
+    change_lesson(by > 0 ? tr("The next block") : tr("The block before"), [&](store::Lesson& l) {
+        const int to = l.block + by;
+        if (to < 0 || to >= static_cast<int>(session_.blocks.size())) return;
+        l.block = to;
+        l.block_used_s = 0;
+        if (!l.block_since.empty()) l.block_since = now().toStdString();
+    });
+}
+
+void LessonDesk::end() {
+    change_lesson(tr("End the lesson"), [&](store::Lesson& l) {
+        if (l.started_at.empty() || !l.ended_at.empty()) return;
+        l.ended_at = now().toStdString();
+        l.block_since.clear();
+    });
+    if (!lesson_) return;
+    for (const LessonRider& r : riders_) lay_under_clips(yard_, r.ride.id);
+}
+
+const core::Block* LessonDesk::block() const {
+    const int n = lesson_ ? lesson_->block : -1;
+    return n >= 0 && n < static_cast<int>(session_.blocks.size())
+               ? &session_.blocks[static_cast<std::size_t>(n)]
+               : nullptr;
+}
+const core::Block* LessonDesk::block_after() const {
+    const int n = lesson_ ? lesson_->block + 1 : -1;
+    return n > 0 && n < static_cast<int>(session_.blocks.size())
+               ? &session_.blocks[static_cast<std::size_t>(n)]
+               : nullptr;
+}
+
+QString LessonDesk::cue_of(const core::Block& b) const {
+    const core::Exercise* e = b.exercise.empty() ? nullptr : yard_.knowledge().exercises.find(b.exercise);
+    return e ? from(e->cue_picture) : QString();
+}
+
+int LessonDesk::seconds_left() const {
+    const core::Block* b = block();
+    if (!b) return -1;
+    int used = lesson_->block_used_s;
+    if (!lesson_->block_since.empty()) used += std::max(0, between(from(lesson_->block_since), now()));
+    return b->seconds - used;
+}
+
+int LessonDesk::seconds_ridden() const {
+    if (!lesson_ || lesson_->started_at.empty()) return 0;
+    const QString end = lesson_->ended_at.empty() ? now() : from(lesson_->ended_at);
+    return std::max(0, between(from(lesson_->started_at), end));
+}
+
+void LessonDesk::note(int rider, store::NoteKind kind, const QString& words) {
+    if (rider < 0 || rider >= static_cast<int>(riders_.size())) return;
+    store::Note n;
+    n.ride = riders_[static_cast<std::size_t>(rider)].ride.id;
+    n.at = now().toStdString();
+    n.kind = kind;
+    n.words = words.toStdString();
+    add_note(yard_, n);
+    if (!words.isEmpty()) yard_.quietly([&] { yard_.records().use_phrase(words.toStdString()); });
+    refresh();
+}
+
+void LessonDesk::good(int rider) { note(rider, store::NoteKind::good, {}); }
+void LessonDesk::look(int rider) { note(rider, store::NoteKind::look, {}); }
+void LessonDesk::word(int rider, const QString& words) {
+    if (!words.trimmed().isEmpty()) note(rider, store::NoteKind::words, words.trimmed());
+}
+
+void LessonDesk::log(int rider, const QString& event, const QString& detail) {
+    if (rider < 0 || rider >= static_cast<int>(riders_.size())) return;
+    store::Event e;
+    e.ride = riders_[static_cast<std::size_t>(rider)].ride.id;
+    e.at = now().toStdString();
+    e.event = event.toStdString();
+    e.detail = detail.toStdString();
+    add_event(yard_, e, event);
+    refresh();
+}
+void LessonDesk::attempt(int rider) { log(rider, "attempt"); }
+void LessonDesk::good_one(int rider) { log(rider, "good_one"); }
+void LessonDesk::hold(int rider) {
+    if (rider < 0 || rider >= static_cast<int>(riders_.size())) return;
+    log(rider, riders_[static_cast<std::size_t>(rider)].held_since.isEmpty() ? "set_again" : "let_go");
+}
+
+int LessonDesk::unspoken_s(int rider) const {
+    if (!lesson_ || rider < 0 || rider >= static_cast<int>(riders_.size()) || lesson_->started_at.empty())
+        return 0;
+    const QString& last = riders_[static_cast<std::size_t>(rider)].last_spoken;
+    const QString since = std::max(last, from(lesson_->started_at));
+    return std::max(0, between(since, lesson_->ended_at.empty() ? now() : from(lesson_->ended_at)));
+}
+
+int LessonDesk::rein_s(int rider, const QString& rein) const {
+    if (!lesson_ || rider < 0 || rider >= static_cast<int>(riders_.size())) return 0;
+    int sum = 0;
+    QString on, since;
+    for (const store::Event& e :
+         yard_.records().clock_events(riders_[static_cast<std::size_t>(rider)].ride.id)) {
+        if (e.event != "rein_left" && e.event != "rein_right") continue;
+        if (on == rein) sum += between(since, from(e.at));
+        on = e.event == "rein_left" ? "left" : "right";
+        since = from(e.at);
+    }
+    if (on == rein) sum += between(since, lesson_->ended_at.empty() ? now() : from(lesson_->ended_at));
+    return std::max(0, sum);
+}
+
+void LessonDesk::set_said(int rider, const QString& line) {
+    change_place(rider, tr("One line at the end"),
+                 [&](store::LessonPlace& p) { p.said = line.trimmed().toStdString(); });
+}
+
+QString LessonDesk::proposed_line(int rider) const {
+    const LessonRider& r = riders_[static_cast<std::size_t>(rider)];
+    QStringList out;
+    if (r.good_ones > 0 || r.attempts > 0) out << tr("%1 of %2 good").arg(r.good_ones).arg(r.attempts);
+    if (r.held_s >= 1) out << tr("held for %1 s").arg(r.held_s, 0, 'f', 0);
+    if (r.goods > 0)
+        out << (r.goods == 1 ? tr("one very good moment") : tr("%1 very good moments").arg(r.goods));
+    const auto notes = yard_.records().clock_notes(r.ride.id);
+    for (auto n = notes.rbegin(); n != notes.rend(); ++n) {
+        if (n->words.empty()) continue;
+        out << from(n->words);
+        break;
+    }
+    return out.join("; ");
+}
+
+int lay_under_clips(Yard& yard, store::RideId id) {
+    store::YardStore& records = yard.records();
+    const auto notes = records.clock_notes(id);
+    const auto events = records.clock_events(id);
+    if (notes.empty() && events.empty()) return 0;
+    struct Film {
+        store::Clip clip;
+        int slot;
+        QDateTime start;
+    };
+    std::vector<Film> films;
+    for (const store::Clip& c : records.clips_of(id)) {
+        const QDateTime start = QDateTime::fromString(from(c.recorded_at), Qt::ISODate);
+        if (c.recorded_at.size() < 16 || !start.isValid() || c.duration_s <= 0) continue;
+        for (const store::Slot& s : records.places(c.id)) {
+            if (s.ride == id) films.push_back({c, s.slot, start.addSecs(c.clock_off_s)});
+        }
+    }
+    // Only where it lies whole inside: a note beside every film stays with the ride.
+    const auto place_of = [&](const std::string& at) -> std::optional<std::pair<const Film*, double>> {
+        const QDateTime t = QDateTime::fromString(from(at), Qt::ISODate);
+        for (const Film& f : films) {
+            const double s = static_cast<double>(f.start.msecsTo(t)) / 1000;
+            if (t.isValid() && s >= 0 && s <= f.clip.duration_s) return std::pair(&f, s);
+        }
+        return std::nullopt;
+    };
+    std::vector<store::Note> laid_notes;
+    std::vector<store::Event> laid_events;
+    for (store::Note n : notes) {
+        const auto at = place_of(n.at);
+        if (!at || at->first->clip.frames <= 0) continue;
+        n.clip = at->first->clip.id;
+        n.slot = at->first->slot;
+        n.frame =
+            std::clamp(static_cast<int>(at->second / at->first->clip.duration_s * at->first->clip.frames), 0,
+                       at->first->clip.frames - 1);
+        n.ride = {};
+        laid_notes.push_back(n);
+    }
+    for (store::Event e : events) {
+        const auto at = place_of(e.at);
+        if (!at) continue;
+        e.clip = at->first->clip.id;
+        e.slot = at->first->slot;
+        e.time_s = at->second;
+        laid_events.push_back(e);
+    }
+    const int all = static_cast<int>(laid_notes.size() + laid_events.size());
+    if (all == 0) return 0;
+    yard.step(QObject::tr("Lay the lesson's notes under the clips"), [&] {
+        for (const store::Note& n : laid_notes) records.update(n);
+        for (const store::Event& e : laid_events) records.update(e);
+    });
+    return all;
+}
+
+}  // namespace aspen::app

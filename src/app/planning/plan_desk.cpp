@@ -1,0 +1,394 @@
+#include "app/planning/plan_desk.hpp"
+
+#include <QDateTime>
+#include <QLocale>
+#include <QSaveFile>
+#include <algorithm>
+#include <cmath>
+#include <fstream>
+#include <sstream>
+
+#include "app/leaving/gate.hpp"
+#include "app/yard/changes.hpp"
+#include "core/reading/refused.hpp"
+#include "core/training/session_json.hpp"
+#include "exchange/calendar.hpp"
+#include "exchange/practice_log.hpp"
+#include "exchange/practice_page.hpp"
+
+namespace aspen::app {
+namespace {
+
+QString from(const std::string& s) { return QString::fromStdString(s); }
+
+/// Runs a change and gives its refusal in one line.
+template <typename Work>
+QString line_of(Work work) {
+    try {
+        work();
+        return {};
+    } catch (const core::Refused& e) {
+        return QString::fromUtf8(e.what());
+    }
+}
+
+std::string spoken_minutes(int seconds) {
+    return QLocale::c().toString(seconds / 60.0, 'g', 3).toStdString() + " min";
+}
+
+QString write_whole(const QString& file, const std::string& bytes) {
+    QSaveFile out(file);
+    if (!out.open(QIODevice::WriteOnly) || out.write(bytes.data(), static_cast<qint64>(bytes.size())) < 0 ||
+        !out.commit())
+        return QObject::tr("%1: cannot be written; choose another folder.").arg(file);
+    return {};
+}
+
+}  // namespace
+
+PlanDesk::PlanDesk(Bench& bench, QObject* parent) : QObject(parent), bench_(bench), picture_(bench.yard()) {
+    Yard& yard = bench_.yard();
+    connect(&picture_, &FocusPicture::changed, this, &PlanDesk::changed);
+    connect(&bench_.findings(), &RideFindings::changed, this, &PlanDesk::later);
+    connect(&yard, &Yard::corrections_changed, this, &PlanDesk::later);
+    connect(&yard, &Yard::riders_changed, this, &PlanDesk::later);
+    connect(&yard, &Yard::training_changed, this, &PlanDesk::later);
+    connect(&yard, &Yard::lessons_changed, this, &PlanDesk::later);
+    connect(&yard, &Yard::knowledge_changed, this, &PlanDesk::later);
+}
+
+/// Several changes at once are read once, and never from within the button that made them.
+void PlanDesk::later() {
+    if (std::exchange(pending_, true)) return;
+    QMetaObject::invokeMethod(
+        this,
+        [this] {
+            pending_ = false;
+            refresh();
+        },
+        Qt::QueuedConnection);
+}
+
+void PlanDesk::show(store::RiderId rider) {
+    if (rider_ != rider) {
+        chosen_.clear();
+        again_ = false;
+    }
+    rider_ = rider;
+    refresh();
+}
+
+std::vector<core::MeasuredOnce> PlanDesk::measured() const {
+    std::vector<core::MeasuredOnce> out;
+    for (const core::RideStrides& s : bench_.review().gathered(std::nullopt).strides) {
+        if (!s.seen.gait || !s.seen.seat) continue;
+        for (const core::StrideValues& v : s.values) {
+            double sum = 0;
+            int n = 0;
+            for (const auto& one : v.by_stride) {
+                if (!one) continue;
+                sum += *one;
+                ++n;
+            }
+            if (n == 0) continue;
+            out.push_back({v.measure, std::string(core::word(*s.seen.gait)),
+                           std::string(core::word(*s.seen.seat)), sum / n, v.sd / std::sqrt(n), n});
+        }
+    }
+    return out;
+}
+
+void PlanDesk::refresh() {
+    Yard& yard = bench_.yard();
+    knowledge_ = yard.shared_knowledge();
+    from_review_ =
+        bench_.is_open() && bench_.review().rider() == rider_ && bench_.findings().focus().has_value();
+    const std::string fault = from_review_ ? bench_.findings().focus()->fault->id : std::string();
+    plan_ = rider_ ? plan_for(yard.records(), *knowledge_, rider_, yard.today_iso(), fault) : std::nullopt;
+    if (plan_ && from_review_) {
+        // What the open ride says of its own day, and what was measured in it, decides what may be offered.
+        plan_->needs = needs_of(yard.records(), *knowledge_, rider_, bench_.review().horse(),
+                                yard.today_iso(), &bench_.review().ride());
+        plan_->needs.measured = measured();
+        plan_->horse = yard.records().horse(bench_.review().horse());
+        core::ChoiceAsk ask;
+        ask.fault = fault;
+        ask.rider = plan_->needs;
+        ask.minutes = plan_->weeks.minutes;
+        ask.arena = plan_->weeks.arena;
+        ask.helper = plan_->weeks.helper;
+        plan_->drives.clear();
+        for (const core::Cause& c : bench_.findings().causes()) {
+            const core::Fault* to = c.from == fault ? knowledge_->faults.find(c.to) : nullptr;
+            if (!to) continue;
+            ask.drives.push_back(to->id);
+            plan_->drives.emplace_back(to, c.because);
+        }
+        plan_->candidates = core::candidates(knowledge_->exercises, knowledge_->faults, ask);
+        plan_->set_aside.clear();
+        for (const core::Offer& o : knowledge_->exercises.offers(fault, ask.rider)) {
+            if (!o.set_aside.empty()) plan_->set_aside.push_back(o);
+        }
+    }
+    const core::Fault* shown = plan_ ? plan_->fault : nullptr;
+    picture_.show(shown
+                      ? focus_frame(yard, rider_, plan_->horse ? plan_->horse->id : store::HorseId{}, *shown)
+                      : std::nullopt);
+    read_session();
+    emit changed();
+}
+
+const core::Exercise* PlanDesk::exercise() const {
+    if (!plan_) return nullptr;
+    if (is_given()) return plan_->given->exercise;
+    for (const core::Candidate& c : plan_->candidates) {
+        if (c.exercise->id == chosen_) return c.exercise;
+    }
+    return plan_->candidates.empty() ? nullptr : plan_->candidates.front().exercise;
+}
+
+bool PlanDesk::is_given() const { return plan_ && plan_->given && !again_; }
+
+void PlanDesk::choose(const core::Exercise* exercise) {
+    chosen_ = exercise ? exercise->id : std::string();
+    read_session();
+    emit changed();
+}
+
+void PlanDesk::choose_again() {
+    again_ = !again_;
+    chosen_.clear();
+    emit changed();
+}
+
+QString PlanDesk::give() {
+    const core::Exercise* e = exercise();
+    if (!e || is_given()) return tr("There is nothing to give.");
+    const QString line = line_of([&] {
+        if (from_review_)
+            prescribe(bench_.yard(), bench_.review().ride().id, *bench_.findings().focus_seen(),
+                      bench_.findings().accepted(), *e);
+        else if (plan_->correction)
+            give_exercise(bench_.yard(), *plan_->correction, *e);
+        else
+            throw core::Refused(
+                "exercise: is given for what is in work; review a ride and keep its focus first");
+    });
+    if (line.isEmpty()) {
+        again_ = false;
+        chosen_.clear();
+        refresh();
+    }
+    return line;
+}
+
+QString PlanDesk::take_away() {
+    if (!is_given()) return tr("Nothing is given.");
+    return line_of([&] { withdraw(bench_.yard(), plan_->given->record); });
+}
+
+QString PlanDesk::write_down(const core::Practice& practice) {
+    if (!is_given()) return tr("Give an exercise first; then its rides are written down here.");
+    store::PracticeEntry entry;
+    entry.rider = rider_;
+    if (plan_->horse) entry.horse = plan_->horse->id;
+    entry.done = practice;
+    entry.done.exercise = plan_->given->exercise->id;
+    if (entry.done.day.empty()) entry.done.day = bench_.yard().today_iso();
+    if (entry.done.rung < 0) entry.done.rung = plan_->given->place.rung;
+    const std::string beyond =
+        knowledge_->exercises.rung_offer(*plan_->given->exercise, entry.done.rung, plan_->needs).set_aside;
+    const core::Rung& rung = plan_->given->exercise->dose.ladder[static_cast<std::size_t>(entry.done.rung)];
+    if (const QString line = line_of([&] { add_practice(bench_.yard(), entry); }); !line.isEmpty())
+        return line;
+    refresh();
+    if (practice.pain)
+        return tr("Written down. It hurt: the ladder stands still. ") + from(plan_->given->exercise->caution);
+    const QString said = from(core::said_of(entry.done, rung));
+    return beyond.empty() ? tr("Written down: ") + said + "."
+                          : tr("Written down: %1. Beyond what stands: %2.").arg(said, from(beyond));
+}
+
+QString PlanDesk::take_back_last() {
+    const auto all = bench_.yard().records().practice_of(rider_);
+    if (all.empty()) return tr("Nothing is written down.");
+    const auto newest =
+        std::ranges::max_element(all, {}, [](const store::PracticeEntry& e) { return e.id.value; });
+    return line_of([&] { remove_practice(bench_.yard(), newest->id); });
+}
+
+QString PlanDesk::sign_off(const std::string& gate) {
+    if (!plan_ || !plan_->horse) return tr("Sign-offs are per horse; say which horse first.");
+    return line_of([&] { app::sign_off(bench_.yard(), rider_, plan_->horse->id, gate); });
+}
+
+std::vector<std::string> PlanDesk::gates() const {
+    std::vector<std::string> out;
+    const auto add = [&](const std::string& gate) {
+        if (!gate.empty() && std::ranges::find(out, gate) == out.end()) out.push_back(gate);
+    };
+    if (!plan_ || !plan_->horse) return out;
+    if (!is_given()) {
+        for (const core::Offer& o : plan_->set_aside) add(o.gate);
+    }
+    if (const core::Exercise* e = exercise()) {
+        for (std::size_t i = 0; i < e->dose.ladder.size(); ++i)
+            add(knowledge_->exercises.rung_offer(*e, static_cast<int>(i), plan_->needs).gate);
+    }
+    return out;
+}
+
+void PlanDesk::change_weeks(const std::function<void(store::RiderPlan&)>& change) {
+    if (!rider_) return;
+    store::RiderPlan plan = bench_.yard().records().plan_of(rider_);
+    change(plan);
+    put_plan(bench_.yard(), plan);
+}
+
+void PlanDesk::toggle_day(int weekday) {
+    change_weeks([&](store::RiderPlan& p) {
+        auto days = core::weekdays_in(p.days);
+        const auto it = std::ranges::find(days, weekday);
+        if (it == days.end())
+            days.push_back(weekday);
+        else
+            days.erase(it);
+        std::ranges::sort(days);
+        p.days.clear();
+        for (const int d : days)
+            p.days += (p.days.empty() ? "" : " ") + std::string(core::kWeekdays[static_cast<std::size_t>(d)]);
+    });
+}
+void PlanDesk::set_minutes(int minutes) {
+    change_weeks([&](store::RiderPlan& p) {
+        p.minutes = std::clamp(minutes, 20, 90);
+        p.session.clear();
+    });
+}
+void PlanDesk::set_arena(bool there) {
+    change_weeks([&](store::RiderPlan& p) { p.arena = there; });
+}
+void PlanDesk::set_helper(bool there) {
+    change_weeks([&](store::RiderPlan& p) { p.helper = there; });
+}
+
+QString PlanDesk::take_in_log(const QString& file) {
+    std::ifstream in(file.toStdString());
+    if (!in) return tr("%1: cannot be opened; check the path.").arg(file);
+    QString said;
+    const QString line = line_of([&] {
+        const auto read = exchange::read_practice(in, file.toStdString(), [&](const std::string& words) {
+            return exercise_called(*knowledge_, words);
+        });
+        TakenIn taken;
+        bench_.yard().step(tr("Take in a practice log"), [&] {
+            taken = take_in_practice(bench_.yard().records(), *knowledge_, rider_, read.rows);
+        });
+        said = tr("%1 rides taken in, %2 known already").arg(taken.added).arg(taken.known);
+        if (!read.passed_over.empty())
+            said += tr("; %1 passed over, the first: %2")
+                        .arg(read.passed_over.size())
+                        .arg(from(read.passed_over[0]));
+        if (!taken.beyond.empty()) said += tr("; beyond what stands: %1").arg(from(taken.beyond[0]));
+        said += ".";
+    });
+    return line.isEmpty() ? said : line;
+}
+
+QString PlanDesk::save_calendar(const QString& file) {
+    if (!plan_ || !plan_->homework)
+        return tr("Say on which days the rider rides; then there are weeks to save.");
+    if (const auto shut = refuses_to_leave(plan_->rider, bench_.yard().today())) return *shut;
+    std::vector<exchange::CalendarDay> days;
+    const GivenExercise& g = *plan_->given;
+    const core::Rung& rung = g.exercise->dose.ladder[static_cast<std::size_t>(g.place.rung)];
+    for (const core::HomeworkWeek& w : plan_->homework->weeks) {
+        for (const core::HomeworkDay& d : w.days)
+            days.push_back(
+                {d.day + "-" + g.exercise->id + "-" + std::to_string(rider_.value) + "@aspen-crest", d.day,
+                 g.exercise->name + ": " + spoken_minutes(d.seconds),
+                 rung.words + "\n" + tr("A good ride: ").toStdString() + core::good_ride(rung) + "\n" +
+                     std::string(core::kStopRule)});
+    }
+    std::string shots = tr("Next clip").toStdString();
+    for (const std::string& s : plan_->homework->shots) shots += "\n- " + s;
+    days.push_back({plan_->homework->clip_on + "-clip-" + std::to_string(rider_.value) + "@aspen-crest",
+                    plan_->homework->clip_on, tr("Film the next clip").toStdString(), shots});
+    std::ostringstream out;
+    const QString line = line_of([&] {
+        exchange::write_calendar(
+            out, tr("Homework of %1").arg(from(plan_->rider.name)).toStdString(), days,
+            QDateTime::currentDateTimeUtc().toString("yyyy-MM-ddThh:mm:ss").toStdString());
+    });
+    if (!line.isEmpty()) return line;
+    const QString trouble = write_whole(file, out.str());
+    return trouble.isEmpty() ? tr("Saved: ") + file : trouble;
+}
+
+QString PlanDesk::save_log_page(const QString& file) {
+    if (!is_given()) return tr("Give an exercise first; the page is for writing its rides down.");
+    if (const auto shut = refuses_to_leave(plan_->rider, bench_.yard().today())) return *shut;
+    std::ostringstream out;
+    exchange::write_practice_page(
+        out, {from(plan_->rider.name).section(' ', 0, 0).toStdString(), plan_->given->exercise,
+              plan_->given->place.rung, bench_.yard().coach().toStdString()});
+    const QString trouble = write_whole(file, out.str());
+    return trouble.isEmpty() ? tr("Saved: ") + file : trouble;
+}
+
+void PlanDesk::read_session() {
+    session_ = {};
+    broken_.clear();
+    no_session_.clear();
+    if (!plan_) return;
+    Yard& yard = bench_.yard();
+    ask_ = session_ask(yard.records(), *knowledge_, *plan_, yard.today_iso());
+    if (!is_given() && exercise()) {
+        std::erase_if(ask_.works, [&](const core::SessionWork& w) { return w.exercise == exercise(); });
+        ask_.works.insert(ask_.works.begin(), {exercise(), 0});
+    }
+    no_session_ = line_of([&] {
+        session_ = plan_->weeks.session.empty() ? core::plan_session(ask_, knowledge_->exercises)
+                                                : core::session_from(plan_->weeks.session);
+        broken_ = core::broken_rules(session_, ask_, knowledge_->exercises);
+    });
+}
+
+bool PlanDesk::own_session() const { return plan_ && !plan_->weeks.session.empty(); }
+
+void PlanDesk::keep_session(const core::Session& session) {
+    change_weeks([&](store::RiderPlan& p) { p.session = core::as_json(session); });
+    refresh();
+}
+
+void PlanDesk::move_block(int from_block, int to_block) {
+    const int n = static_cast<int>(session_.blocks.size());
+    if (from_block < 0 || from_block >= n || to_block < 0 || to_block >= n || from_block == to_block) return;
+    core::Session s = session_;
+    const core::Block moved = s.blocks[static_cast<std::size_t>(from_block)];
+    s.blocks.erase(s.blocks.begin() + from_block);
+    s.blocks.insert(s.blocks.begin() + to_block, moved);
+    keep_session(s);
+}
+
+void PlanDesk::change_block(int block, int seconds) {
+    if (block < 0 || block >= static_cast<int>(session_.blocks.size())) return;
+    core::Session s = session_;
+    int& now = s.blocks[static_cast<std::size_t>(block)].seconds;
+    now = std::clamp(now + seconds, 30, 3600);
+    keep_session(s);
+}
+
+void PlanDesk::drop_block(int block) {
+    if (block < 0 || block >= static_cast<int>(session_.blocks.size())) return;
+    core::Session s = session_;
+    s.blocks.erase(s.blocks.begin() + block);
+    keep_session(s);
+}
+
+void PlanDesk::plan_session_again() {
+    change_weeks([](store::RiderPlan& p) { p.session.clear(); });
+    refresh();
+}
+
+}  // namespace aspen::app

@@ -1,0 +1,273 @@
+#include "app/training/rider_plan.hpp"
+
+#include <algorithm>
+#include <cctype>
+#include <cstdio>
+#include <set>
+
+namespace aspen::app {
+namespace {
+
+/// The day part of an instant, and its seconds.
+std::optional<std::pair<std::string, int>> instant(const std::string& at) {
+    int h = 0, m = 0, s = 0;
+    if (at.size() < 16 || std::sscanf(at.c_str() + 11, "%d:%d:%d", &h, &m, &s) < 2) return std::nullopt;
+    return std::pair(at.substr(0, 10), 3600 * h + 60 * m + s);
+}
+
+std::vector<core::Practice> practised(const std::vector<store::PracticeEntry>& all) {
+    std::vector<core::Practice> out;
+    for (const store::PracticeEntry& e : all) out.push_back(e.done);
+    return out;
+}
+
+/// The running one of a correction, the newest.
+std::optional<store::Prescription> running(store::YardStore& records, store::CorrectionId id) {
+    std::optional<store::Prescription> best;
+    for (const store::Prescription& p : records.prescriptions(id)) {
+        if (p.withdrawn || (best && p.given_on < best->given_on)) continue;
+        if (!best || p.given_on > best->given_on || p.id > best->id) best = p;
+    }
+    return best;
+}
+
+/// On this horse, or on any where none is said.
+bool on_horse(const store::PracticeEntry& e, store::HorseId horse) {
+    return !horse || !e.horse || e.horse == horse;
+}
+
+std::vector<core::Tried> tried_before(const std::vector<store::PracticeEntry>& all,
+                                      const core::Knowledge& knowledge, const core::RiderNeeds& needs) {
+    std::set<std::string> ids;
+    for (const store::PracticeEntry& e : all) ids.insert(e.done.exercise);
+    const auto log = practised(all);
+    std::vector<core::Tried> out;
+    for (const std::string& id : ids) {
+        const core::Exercise* e = knowledge.exercises.find(id);
+        if (!e) continue;
+        const core::LadderPlace at = core::stand_on(*e, 0, log, knowledge.exercises, needs);
+        out.push_back({id, at.rides, at.rung, at.stopped, at.done});
+    }
+    return out;
+}
+
+void add_given(RidersPlan& out, store::YardStore& records, const core::Knowledge& knowledge,
+               const std::vector<store::PracticeEntry>& all, const std::string& today) {
+    if (!out.correction) return;
+    const auto given = running(records, out.correction->id);
+    const core::Exercise* e = given ? knowledge.exercises.find(given->exercise) : nullptr;
+    if (!e) return;
+    GivenExercise g;
+    g.record = *given;
+    g.exercise = e;
+    for (const store::PracticeEntry& p : all) {
+        if (p.done.exercise != e->id) continue;
+        out.attempts += p.done.attempts;
+        if (on_horse(p, out.correction->horse) && p.done.day >= given->given_on) g.log.push_back(p.done);
+    }
+    g.place = core::stand_on(*e, given->step, g.log, knowledge.exercises, out.needs);
+    int since = 0;
+    try {
+        since = core::days_between(given->given_on, today);
+    } catch (const core::Refused&) {
+        since = 0;  // given on no day: then nothing can be said of how long ago
+    }
+    g.stalled = core::stalled_because(g.place, g.log, e->id, since);
+    if (const auto days = core::weekdays_in(out.weeks.days); !days.empty()) {
+        core::HomeworkAsk ask{days, out.weeks.starts.empty() ? given->given_on : out.weeks.starts, e,
+                              g.place.rung, out.weeks.minutes};
+        if (!ask.starts.empty()) out.homework = core::homework(ask);
+    }
+    out.given = std::move(g);
+}
+
+}  // namespace
+
+core::RiderNeeds needs_of(store::YardStore& records, const core::Knowledge& knowledge,
+                          store::RiderId rider_id, store::HorseId horse_id, const std::string& today,
+                          const store::Ride* ride) {
+    core::RiderNeeds n{"", {}};
+    const auto rider = records.rider(rider_id);
+    if (!rider) return n;
+    n.level = ride && !ride->level.empty() ? ride->level : rider->level;
+    if (rider->birth_year && today.size() >= 4)
+        n.age = std::max(0, std::stoi(today.substr(0, 4)) - *rider->birth_year);
+    const std::string day = ride && !ride->day.empty() ? ride->day : today;
+    const auto add = [&](const std::string& words, const std::string& side, const std::string& loads) {
+        if (auto l = knowledge.exercises.understood(words, side, loads))
+            n.limitations.push_back(*std::move(l));
+    };
+    for (const store::Limitation& l : records.limitations(rider_id)) {
+        const bool begun = l.since.empty() || l.since <= day, over = !l.until.empty() && l.until < day;
+        if (begun && !over) add(l.words, l.side, l.loads);
+    }
+    if (ride && !ride->own.hurts.empty()) add(ride->own.hurts, {}, {});
+    for (const store::SignOff& s : records.sign_offs(rider_id)) {
+        if (s.horse == horse_id) n.signed_off.push_back(s.gate);
+    }
+    if (const auto horse = records.horse(horse_id)) {
+        n.horse_stage = horse->stage;
+        n.cold_backed = horse->cold_backed;
+    }
+    if (ride) {
+        n.mechanical = ride->mount == core::Mount::mechanical;
+        n.saddle = ride->saddle;
+    }
+    const std::string school = ride && !ride->school.empty() ? ride->school : rider->school;
+    if (n.saddle.empty() && school == "stock") n.saddle = "stock";
+    return n;
+}
+
+std::optional<RidersPlan> plan_for(store::YardStore& records, const core::Knowledge& knowledge,
+                                   store::RiderId id, const std::string& today, const std::string& fault) {
+    const auto rider = records.rider(id);
+    if (!rider) return std::nullopt;
+    RidersPlan out;
+    out.rider = *rider;
+    out.weeks = records.plan_of(id);
+    for (const store::Correction& c : records.corrections(id)) {
+        if (c.focus && !out.correction) out.correction = c;
+    }
+    const std::string focus = !fault.empty() ? fault : out.correction ? out.correction->fault : std::string();
+    out.fault = focus.empty() ? nullptr : knowledge.faults.find(focus);
+    if (out.correction && out.correction->fault != focus) out.correction.reset();
+    // The last ride says which horse, which saddle, and what hurt.
+    const auto rides = records.rides_of(id);
+    std::optional<store::Ride> last;
+    for (const store::Ride& r : rides) {
+        if (!last && (!out.correction || r.horse == out.correction->horse)) last = r;
+    }
+    store::HorseId horse = out.correction ? out.correction->horse : last ? last->horse : store::HorseId{};
+    out.horse = records.horse(horse);
+    if (last && last->day != today) last->own.hurts.clear();  // a pain holds for its own ride
+    out.needs = needs_of(records, knowledge, id, horse, today, last ? &*last : nullptr);
+    const auto all = records.practice_of(id);
+    out.log = practised(all);
+    add_given(out, records, knowledge, all, today);
+    if (!out.fault) return out;
+    core::ChoiceAsk ask;
+    ask.fault = out.fault->id;
+    for (const core::Cause& c : knowledge.faults.causes()) {
+        const core::Fault* to = c.from == out.fault->id ? knowledge.faults.find(c.to) : nullptr;
+        if (!to) continue;
+        ask.drives.push_back(to->id);
+        out.drives.emplace_back(to, c.because);
+    }
+    ask.rider = out.needs;
+    ask.minutes = out.weeks.minutes;
+    if (const auto days = core::weekdays_in(out.weeks.days); !days.empty())
+        ask.rides_a_week = static_cast<double>(days.size());
+    ask.arena = out.weeks.arena;
+    ask.helper = out.weeks.helper;
+    ask.tried = tried_before(all, knowledge, out.needs);
+    out.candidates = core::candidates(knowledge.exercises, knowledge.faults, ask);
+    for (const core::Offer& o : knowledge.exercises.offers(out.fault->id, out.needs)) {
+        if (!o.set_aside.empty()) out.set_aside.push_back(o);
+    }
+    return out;
+}
+
+core::SessionAsk session_ask(store::YardStore& records, const core::Knowledge& knowledge,
+                             const RidersPlan& plan, const std::string& today) {
+    core::SessionAsk ask;
+    ask.minutes = std::clamp(plan.weeks.minutes, 20, 90);
+    ask.rider = plan.needs;
+    if (plan.given) ask.works.push_back({plan.given->exercise, plan.given->place.rung});
+    for (const core::Candidate& c : plan.candidates) {
+        if (!plan.given || c.exercise != plan.given->exercise) ask.works.push_back({c.exercise, 0});
+    }
+    // What else is in work, by what was last given for it.
+    for (const store::Correction& c : records.corrections(plan.rider.id)) {
+        if (c.focus) continue;
+        const auto other = running(records, c.id);
+        const core::Exercise* e = other ? knowledge.exercises.find(other->exercise) : nullptr;
+        if (e) ask.works.push_back({e, 0});
+    }
+    if (ask.works.size() > 4) ask.works.resize(4);
+    if (plan.horse) {
+        ask.stiff_side = plan.horse->stiff_side;
+        int rides = 0;
+        for (const store::Ride& r : records.rides_of(plan.rider.id))
+            rides += r.horse == plan.horse->id ? 1 : 0;
+        ask.strange_horse = rides < 2;
+        ask.horse_minutes_today = load_of(records, plan.horse->id, today).minutes;
+    }
+    return ask;
+}
+
+std::string exercise_called(const core::Knowledge& knowledge, const std::string& words) {
+    const auto plain = [](const std::string& text) {
+        std::string out;
+        for (const char c : text) {
+            if (std::isalnum(static_cast<unsigned char>(c)))
+                out += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+        }
+        return out;
+    };
+    const std::string wanted = plain(words);
+    for (const core::Exercise& e : knowledge.exercises.all()) {
+        if (!wanted.empty() && (plain(e.id) == wanted || plain(e.name) == wanted)) return e.id;
+    }
+    return {};
+}
+
+TakenIn take_in_practice(store::YardStore& records, const core::Knowledge& knowledge, store::RiderId rider,
+                         const std::vector<core::Practice>& rows) {
+    TakenIn out;
+    records.within([&] {
+        const auto plan = plan_for(records, knowledge, rider, rows.empty() ? "" : rows.back().day);
+        if (!plan) throw core::Refused("rider: is not in this yard; choose one who is");
+        auto there = records.practice_of(rider);
+        for (const core::Practice& p : rows) {
+            const auto same = [&](const store::PracticeEntry& e) {
+                return e.done.day == p.day && e.done.exercise == p.exercise &&
+                       e.done.attempts == p.attempts && e.done.good == p.good &&
+                       e.done.by_rider == p.by_rider && e.done.words == p.words && e.done.rung == p.rung;
+            };
+            if (std::ranges::any_of(there, same)) {
+                ++out.known;
+                continue;
+            }
+            store::PracticeEntry entry;
+            entry.rider = rider;
+            if (plan->horse) entry.horse = plan->horse->id;
+            entry.done = p;
+            const core::Exercise* e = knowledge.exercises.find(p.exercise);
+            const std::string why =
+                e ? knowledge.exercises.rung_offer(*e, std::max(0, p.rung), plan->needs).set_aside
+                  : std::string();
+            if (!why.empty()) out.beyond.push_back(p.day + ", " + e->name + ": " + why);
+            records.add(entry);
+            there.push_back(entry);
+            ++out.added;
+        }
+    });
+    return out;
+}
+
+HorseLoad load_of(store::YardStore& records, store::HorseId horse, const std::string& day) {
+    HorseLoad out;
+    for (const auto& [lesson, place] : records.lessons_of(horse, day)) {
+        if (place.absent || lesson.started_at.empty()) continue;
+        std::string end = lesson.ended_at;
+        if (end.empty() && !lesson.block_since.empty()) end = lesson.block_since;
+        out.minutes += std::max(0, seconds_between(lesson.started_at, end)) / 60;
+        const auto ride = records.ride(place.ride);
+        if (const auto rider = ride ? records.rider(ride->rider) : std::nullopt)
+            out.riders.push_back(rider->name);
+        for (const store::Event& e : records.events(place.ride)) out.fences += e.event == "fence" ? 1 : 0;
+    }
+    return out;
+}
+
+int seconds_between(const std::string& from, const std::string& to) {
+    const auto a = instant(from), b = instant(to);
+    if (!a || !b) return 0;
+    try {
+        return 86400 * core::days_between(a->first, b->first) + b->second - a->second;
+    } catch (const core::Refused&) {
+        return 0;
+    }
+}
+
+}  // namespace aspen::app

@@ -1,0 +1,79 @@
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "core/reading/knowledge.hpp"
+#include "core/training/choice.hpp"
+#include "core/training/homework.hpp"
+#include "core/training/practice.hpp"
+#include "core/training/session.hpp"
+#include "store/yard_store.hpp"
+
+/// A rider's plan put together from the records: what is in work, which exercise, where on its ladder, the
+/// weeks. The same for the window, the page and the command line; without Qt.
+namespace aspen::app {
+
+/// What decides which exercise fits: the rider, the horse, what the coach signed off, what hurts on this day.
+/// `ride` gives the day's own words where there is one.
+core::RiderNeeds needs_of(store::YardStore& records, const core::Knowledge& knowledge, store::RiderId rider,
+                          store::HorseId horse, const std::string& today, const store::Ride* ride = nullptr);
+
+struct GivenExercise {
+    store::Prescription record;
+    const core::Exercise* exercise = nullptr;
+    core::LadderPlace place;
+    std::vector<core::Practice> log;  ///< of this exercise since it was given
+    std::string stalled;              ///< why nothing moves, where the log says it
+};
+
+struct RidersPlan {
+    store::Rider rider;
+    std::optional<store::Horse> horse;            ///< the one it is for
+    std::optional<store::Correction> correction;  ///< the focus
+    const core::Fault* fault = nullptr;
+    std::vector<std::pair<const core::Fault*, std::string>>
+        drives;  ///< what the focus explains here, and why
+    core::RiderNeeds needs;
+    store::RiderPlan weeks;
+    std::optional<GivenExercise> given;  ///< what is practised
+    std::vector<core::Candidate> candidates;
+    std::vector<core::Offer> set_aside;
+    std::optional<core::Homework> homework;  ///< of what was given, where the rider's days are known
+    std::vector<core::Practice> log;         ///< all of the rider's, by day
+    int attempts = 0;                        ///< of the exercise, ever
+};
+/// Nothing where there is no such rider. `fault` overrides the recorded focus (a review that is open). The
+/// pointers belong to `knowledge`.
+std::optional<RidersPlan> plan_for(store::YardStore& records, const core::Knowledge& knowledge,
+                                   store::RiderId rider, const std::string& today,
+                                   const std::string& fault = {});
+
+/// What is asked of the planner for a ride of this rider: what is given first, then what else is in work.
+/// With the minutes the horse has done that day.
+core::SessionAsk session_ask(store::YardStore& records, const core::Knowledge& knowledge,
+                             const RidersPlan& plan, const std::string& today);
+
+/// The id of an exercise by its id or name in any case; "" where none is called so.
+std::string exercise_called(const core::Knowledge& knowledge, const std::string& words);
+
+struct TakenIn {
+    int added = 0, known = 0;         ///< a row that stands in the log already is not written twice
+    std::vector<std::string> beyond;  ///< rows that were ridden beyond a gate: kept, and said
+};
+/// Writes a rider's log into the records, as one change.
+TakenIn take_in_practice(store::YardStore& records, const core::Knowledge& knowledge, store::RiderId rider,
+                         const std::vector<core::Practice>& rows);
+
+/// Minutes a horse has worked in lessons of a day, over all its riders, and how many fences it jumped.
+struct HorseLoad {
+    int minutes = 0, fences = 0;
+    std::vector<std::string> riders;
+};
+HorseLoad load_of(store::YardStore& records, store::HorseId horse, const std::string& day);
+
+/// Seconds between two instants of the wall clock ("2026-11-27T14:05:00"); 0 where one is none.
+int seconds_between(const std::string& from, const std::string& to);
+
+}  // namespace aspen::app

@@ -1,0 +1,232 @@
+#include "core/training/exercise_text.hpp"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cctype>
+#include <nlohmann/json.hpp>
+#include <sstream>
+
+#include "core/reading/refused.hpp"
+
+namespace aspen::core {
+namespace {
+
+using Json = nlohmann::ordered_json;
+
+std::string trimmed(std::string_view text) {
+    const auto first = text.find_first_not_of(" \t\r\n"), last = text.find_last_not_of(" \t\r\n");
+    return first == std::string_view::npos ? std::string()
+                                           : std::string(text.substr(first, last - first + 1));
+}
+
+std::vector<std::string> parts_by(std::string_view text, char separator) {
+    std::vector<std::string> out;
+    std::size_t start = 0;
+    while (start <= text.size()) {
+        const std::size_t end = std::min(text.find(separator, start), text.size());
+        if (std::string one = trimmed(text.substr(start, end - start)); !one.empty())
+            out.push_back(std::move(one));
+        start = end + 1;
+    }
+    return out;
+}
+
+[[noreturn]] void refuse(const std::string& field, const std::string& what) {
+    throw Refused(fmt::format("{}: {}", field, what));
+}
+
+std::string rung_text(const Rung& r) {
+    std::string out =
+        fmt::format("{}: {} ({} x {} min, {} of {}", word(r.work), r.words, r.bouts, r.minutes, r.good, r.of);
+    if (r.hold > 0) out += fmt::format(", held {}", r.hold);
+    if (!r.stirrups) out += ", no stirrups";
+    if (r.reins == "none") out += ", no reins";
+    if (r.reins == "one") out += ", one rein";
+    if (!r.before.empty()) out += fmt::format("; {}", fmt::join(r.before, "; "));
+    return out + ")";
+}
+
+Json rung_json(const Rung& r) {
+    Json out{{"do", r.words},        {"gait", word(r.work)}, {"bouts", r.bouts},
+             {"minutes", r.minutes}, {"good", r.good},       {"of", r.of}};
+    if (r.hold > 0) out["hold"] = r.hold;
+    if (!r.stirrups) out["stirrups"] = "off";
+    if (r.reins != "both") out["reins"] = r.reins;
+    if (!r.before.empty()) out["before"] = r.before;
+    return out;
+}
+
+/// Two whole numbers around a word: "5 x 2 min", "3 of 4".
+bool pair_in(const std::string& text, const char* between, int& a, int& b) {
+    std::istringstream in(text);
+    std::string mid;
+    return static_cast<bool>(in >> a >> mid >> b) && mid == between;
+}
+
+Json rung_from(const std::string& line, std::size_t number) {
+    const auto wrong = [&](const std::string& what) {
+        refuse("ladder", fmt::format("line {} {}", number, what));
+    };
+    const std::size_t colon = line.find(':');
+    if (colon == std::string::npos) wrong("says no gait; write it like \"walk: one long side\"");
+    Rung r;
+    const std::string gait = trimmed(std::string_view(line).substr(0, colon));
+    bool known = false;
+    for (int w = 0; w <= static_cast<int>(Work::jump); ++w) {
+        if (gait != word(static_cast<Work>(w))) continue;
+        r.work = static_cast<Work>(w);
+        known = true;
+    }
+    if (!known) wrong(fmt::format("says \"{}\"; it knows unmounted, halt, walk, trot, canter, jump", gait));
+    std::string rest = trimmed(std::string_view(line).substr(colon + 1)), dose;
+    if (const std::size_t open = rest.rfind('('); rest.ends_with(')') && open != std::string::npos) {
+        dose = rest.substr(open + 1, rest.size() - open - 2);
+        rest = trimmed(std::string_view(rest).substr(0, open));
+    }
+    if (rest.empty()) wrong("says nothing to do");
+    r.words = rest;
+    r.bouts = 3;
+    r.minutes = 2;
+    const auto clauses = parts_by(dose, ';');
+    for (std::size_t c = 1; c < clauses.size(); ++c) r.before.push_back(clauses[c]);
+    for (const std::string& part : clauses.empty() ? std::vector<std::string>{} : parts_by(clauses[0], ',')) {
+        if (pair_in(part, "x", r.bouts, r.minutes) || pair_in(part, "of", r.good, r.of)) continue;
+        if (part == "no stirrups")
+            r.stirrups = false;
+        else if (part == "no reins")
+            r.reins = "none";
+        else if (part == "one rein")
+            r.reins = "one";
+        else if (part.starts_with("held ") && std::isdigit(static_cast<unsigned char>(part[5])))
+            r.hold = std::atoi(part.c_str() + 5);
+        else if (part.starts_with("may "))
+            r.before.push_back(part);
+        else
+            wrong(fmt::format(
+                "says \"{}\"; it knows 3 x 2 min, 3 of 4, held 10, no stirrups, no reins, one rein, may …",
+                part));
+    }
+    return rung_json(r);
+}
+
+const std::vector<std::string>* list_of(const Exercise& e, const std::string& field) {
+    const std::pair<const char*, const std::vector<std::string>*> lists[] = {
+        {"where", &e.where},         {"equipment", &e.equipment},  {"people", &e.people},
+        {"before", &e.before},       {"not_for", &e.not_for},      {"levels", &e.levels},
+        {"not_horse", &e.not_horse}, {"not_saddle", &e.not_saddle}};
+    const auto it =
+        std::ranges::find(lists, field, &std::pair<const char*, const std::vector<std::string>*>::first);
+    return it == std::end(lists) ? nullptr : it->second;
+}
+
+}  // namespace
+
+const std::vector<std::string>& exercise_fields() {
+    static const std::vector<std::string> fields{
+        "name",    "purpose",   "answers",    "picture",  "plain",     "ladder",
+        "weeks",   "where",     "equipment",  "people",   "before",    "levels",
+        "not_for", "not_horse", "not_saddle", "from_age", "next_clip", "caution"};
+    return fields;
+}
+
+std::string field_text(const Exercise& e, const std::string& field, const FaultBook& faults) {
+    if (const auto* list = list_of(e, field)) return fmt::format("{}", fmt::join(*list, ", "));
+    if (field == "name") return e.name;
+    if (field == "purpose") return e.purpose;
+    if (field == "picture") return e.cue_picture;
+    if (field == "plain") return e.cue_plain;
+    if (field == "next_clip") return e.next_clip;
+    if (field == "caution") return e.caution;
+    if (field == "weeks") return std::to_string(e.dose.weeks);
+    if (field == "from_age") return e.from_age > 0 ? std::to_string(e.from_age) : std::string();
+    std::vector<std::string> lines;
+    if (field == "answers") {
+        for (const std::string& id : e.answers) {
+            const Fault* f = faults.find(id);
+            lines.push_back(f ? f->name : id);
+        }
+        return fmt::format("{}", fmt::join(lines, ", "));
+    }
+    for (const Rung& r : e.dose.ladder) lines.push_back(rung_text(r));
+    return fmt::format("{}", fmt::join(lines, "\n"));
+}
+
+Json field_json(const std::string& field, const std::string& text, const FaultBook& faults) {
+    const std::string said = trimmed(text);
+    const Exercise none;
+    if (field == "answers") {
+        Json ids = Json::array();
+        for (const std::string& one : parts_by(said, ',')) {
+            const auto& all = faults.faults();
+            const auto it =
+                std::ranges::find_if(all, [&](const Fault& f) { return f.name == one || f.id == one; });
+            if (it == all.end())
+                refuse("what it answers", fmt::format("\"{}\" is not a fault; choose one of the list", one));
+            ids.push_back(it->id);
+        }
+        return {{"answers", ids}};
+    }
+    if (list_of(none, field)) return {{field, parts_by(said, ',')}};
+    if (field == "weeks" || field == "from_age") {
+        const int n = std::atoi(said.c_str());
+        if (!said.empty() && (n < 0 || n > 99 || std::to_string(n) != said))
+            refuse(field, fmt::format("\"{}\" is no whole number", said));
+        if (field == "weeks") return {{"dose", {{"weeks", n}}}};
+        return {{"from_age", n}};
+    }
+    if (field == "ladder") {
+        Json rungs = Json::array();
+        std::istringstream in(said);
+        std::size_t number = 0;
+        for (std::string line; std::getline(in, line);) {
+            ++number;
+            if (!trimmed(line).empty()) rungs.push_back(rung_from(trimmed(line), number));
+        }
+        return {{"dose", {{"ladder", rungs}}}};
+    }
+    if (field == "picture" || field == "plain") return {{"cues", {{field, said}}}};
+    return {{field, said}};
+}
+
+Json as_json(const Exercise& e, const std::string& id, const std::string& name) {
+    Json ladder = Json::array(), measured = Json::array();
+    for (const Rung& r : e.dose.ladder) ladder.push_back(rung_json(r));
+    for (const MeasureGate& g : e.measured_gates)
+        measured.push_back({{"measure", g.measure},
+                            {"gait", g.gait},
+                            {"seat", g.seat},
+                            {"below", g.below},
+                            {"strides", g.strides},
+                            {"says", g.says}});
+    Json variants = Json::object();
+    const std::pair<const char*, const std::string*> ways[] = {
+        {"stock", &e.variants.stock},
+        {"lunge", &e.variants.lunge},
+        {"mechanical_horse", &e.variants.mechanical_horse},
+        {"no_arena", &e.variants.no_arena}};
+    for (const auto& [key, words] : ways) {
+        if (!words->empty()) variants[key] = *words;
+    }
+    return {{"id", id},
+            {"name", name},
+            {"purpose", e.purpose},
+            {"answers", e.answers},
+            {"where", e.where},
+            {"equipment", e.equipment},
+            {"people", e.people},
+            {"before", e.before},
+            {"not_for", e.not_for},
+            {"levels", e.levels},
+            {"cues", {{"picture", e.cue_picture}, {"plain", e.cue_plain}}},
+            {"dose", {{"weeks", e.dose.weeks}, {"ladder", ladder}, {"up", e.dose.up}, {"down", e.dose.down}}},
+            {"next_clip", e.next_clip},
+            {"caution", e.caution},
+            {"variants", variants},
+            {"not_horse", e.not_horse},
+            {"not_saddle", e.not_saddle},
+            {"from_age", e.from_age},
+            {"measured_gates", measured}};
+}
+
+}  // namespace aspen::core

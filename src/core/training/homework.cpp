@@ -1,0 +1,123 @@
+#include "core/training/homework.hpp"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <charconv>
+#include <chrono>
+#include <cmath>
+#include <numeric>
+
+#include "core/reading/refused.hpp"
+
+namespace aspen::core {
+namespace {
+
+using std::chrono::sys_days;
+using std::chrono::year_month_day;
+
+constexpr double kStart = 0.5, kGrowth = 1.2;
+constexpr int kUnit = 30;  // s
+
+sys_days parsed(std::string_view text) {
+    int y = 0, m = 0, d = 0;
+    const auto number = [&](std::size_t at, std::size_t length, int& into) {
+        if (text.size() < at + length) return false;
+        const char* first = text.data() + at;
+        const auto [end, error] = std::from_chars(first, first + length, into);
+        return error == std::errc() && end == first + length;
+    };
+    const bool read = text.size() == 10 && text[4] == '-' && text[7] == '-' && number(0, 4, y) &&
+                      number(5, 2, m) && number(8, 2, d);
+    const year_month_day day{std::chrono::year(y), std::chrono::month(static_cast<unsigned>(m)),
+                             std::chrono::day(static_cast<unsigned>(d))};
+    if (!read || !day.ok()) throw Refused(fmt::format("day \"{}\": must be like 2026-11-27", text));
+    return sys_days(day);
+}
+
+std::string written(sys_days day) {
+    const year_month_day d(day);
+    return fmt::format("{:04}-{:02}-{:02}", static_cast<int>(d.year()), static_cast<unsigned>(d.month()),
+                       static_cast<unsigned>(d.day()));
+}
+
+int iso_weekday(sys_days day) { return static_cast<int>(std::chrono::weekday(day).iso_encoding()) - 1; }
+
+/// A day's share of a week's seconds in whole bouts of the rung, a bout shortened rather than one more begun.
+HomeworkDay portion(const std::string& day, int seconds, const Rung& rung) {
+    const int bout = 60 * rung.minutes;
+    HomeworkDay out{day, std::max(kUnit, seconds / kUnit * kUnit), 1};
+    out.bouts = std::clamp((out.seconds + bout - 1) / bout, 1, rung.bouts);
+    return out;
+}
+
+}  // namespace
+
+int HomeworkWeek::seconds() const {
+    return std::accumulate(days.begin(), days.end(), 0,
+                           [](int s, const HomeworkDay& d) { return s + d.seconds; });
+}
+
+std::vector<int> weekdays_in(std::string_view words) {
+    std::vector<int> out;
+    for (std::size_t i = 0; i < kWeekdays.size(); ++i) {
+        if (words.find(kWeekdays[i]) != std::string_view::npos) out.push_back(static_cast<int>(i));
+    }
+    return out;
+}
+
+int days_between(std::string_view from, std::string_view to) {
+    return static_cast<int>((parsed(to) - parsed(from)).count());
+}
+std::string day_after(std::string_view day, int days) {
+    return written(parsed(day) + std::chrono::days(days));
+}
+int weekday_of(std::string_view day) { return iso_weekday(parsed(day)); }
+
+std::vector<std::string> shot_list(const Exercise& e) {
+    return {e.next_clip, "the same gaits on both reins, a straight line and a circle",
+            "from the side, camera square on, still, at the height of the rider's hip",
+            "some seconds from behind, riding away"};
+}
+
+Homework homework(const HomeworkAsk& ask) {
+    if (!ask.exercise) throw Refused("homework: needs an exercise; choose one");
+    if (ask.days.empty())
+        throw Refused("homework: says no day of the week; say on which days the rider rides");
+    const sys_days start = parsed(ask.starts);
+    Homework out;
+    std::vector<int> days = ask.days;
+    std::ranges::sort(days);
+    days.erase(std::unique(days.begin(), days.end()), days.end());
+    if (days.size() == 7) {
+        days.erase(days.begin());  // horse and rider have one free day
+        out.notes.emplace_back("Monday is left free: a horse and a body need one day a week");
+    }
+    const auto& ladder = ask.exercise->dose.ladder;
+    const Rung& rung =
+        ladder[static_cast<std::size_t>(std::clamp(ask.rung, 0, static_cast<int>(ladder.size()) - 1))];
+    const int full = std::min(rung.seconds(), 60 * ask.ride_minutes / 2) * static_cast<int>(days.size());
+    const int least = kUnit * static_cast<int>(days.size());
+    const sys_days monday = start - std::chrono::days(iso_weekday(start));
+    int before = 0;  // of the last whole week
+    for (int w = 0; w < ask.exercise->dose.weeks + 1; ++w) {
+        HomeworkWeek week{written(monday + std::chrono::days(7 * w)), {}};
+        const bool last = w == ask.exercise->dose.weeks;
+        const double wanted = before == 0 ? kStart * full : kGrowth * before;
+        const int seconds = std::max(least, std::min(full, static_cast<int>(wanted)));
+        const int each = seconds / static_cast<int>(days.size()) / kUnit * kUnit;
+        for (const int d : days) {
+            const sys_days day = monday + std::chrono::days(7 * w + d);
+            // A term is whole weeks from its first day: what the first week lacks stands in the last.
+            if (day < start || day >= start + std::chrono::days(7 * ask.exercise->dose.weeks)) continue;
+            week.days.push_back(portion(written(day), each, rung));
+        }
+        if (!last && week.days.size() == days.size()) before = std::max(before, week.seconds());
+        if (!week.days.empty()) out.weeks.push_back(std::move(week));
+    }
+    out.clip_on = out.weeks.empty() ? written(start) : out.weeks.back().days.back().day;
+    out.shots = shot_list(*ask.exercise);
+    return out;
+}
+
+}  // namespace aspen::core

@@ -1,0 +1,72 @@
+#pragma once
+
+#include <QLabel>
+#include <QPushButton>
+#include <QVBoxLayout>
+#include <QWidget>
+
+#include "app/yard/yard.hpp"
+#include "sound/click_player.hpp"
+#include "ui/arena/ground_plan.hpp"
+#include "ui/shared/stepper.hpp"
+
+namespace aspen::ui {
+
+/// Sums for the ground, drawn to scale: poles, a grid, a circle, a line, and a horse's pace with its click
+/// track.
+class ArenaView : public QWidget {
+    Q_OBJECT
+  public:
+    enum class Sum { poles, fan, grid, circle, pace };
+    explicit ArenaView(app::Yard& yard, QWidget* parent = nullptr);
+    QList<QAction*> deeds() const { return deeds_; }
+    void choose(Sum sum);
+    Sum sum() const { return sum_; }
+    const GroundPlan& plan() const { return plan_; }
+    Stepper& stepper(const QString& id);
+    /// On paper, with the sums and what they take for granted. One line of trouble, or none.
+    QString save_drawing(const QString& file);
+    void open();
+    sound::ClickPlayer& clicks() { return clicks_; }
+
+  signals:
+    void say(const QString& line);
+
+  protected:
+    void paintEvent(QPaintEvent*) override;
+    void keyPressEvent(QKeyEvent*) override;
+    void mousePressEvent(QMouseEvent*) override;
+
+  private:
+    void build_deeds();
+    void build_controls();
+    void rebuild();
+    void shape_poles(bool fan);
+    void shape_grid();
+    void shape_circle();
+    void shape_pace();
+    void play_or_stop();
+    void save_clicks();
+    core::ClickWish click_wish() const;
+    std::optional<double> height_of_horse() const;
+    void paint_detail(QPainter& p, const QRectF& area) const;
+    QRectF drawing() const;
+    QRectF arena_area() const;
+    void write_row(const QString& words);
+    app::Yard& yard_;
+    sound::ClickPlayer clicks_;
+    QList<QAction*> deeds_;
+    QWidget* controls_;
+    QVBoxLayout* results_;
+    std::vector<QPushButton*> sums_, kinds_;
+    std::map<QString, Stepper*> steppers_;
+    QPushButton *size_, *horse_, *gait_, *pattern_;
+    Sum sum_ = Sum::poles;
+    GroundPlan plan_;
+    std::vector<double> row_m_;  ///< of the detail drawing
+    core::GroundPoint at_{4, 24};
+    int length_ = 60, kind_ = 0, gait_now_ = 1, pattern_now_ = 0, letter_ = 0;
+    std::optional<store::HorseId> on_;
+};
+
+}  // namespace aspen::ui

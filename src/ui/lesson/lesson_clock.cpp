@@ -1,0 +1,107 @@
+#include "ui/lesson/lesson_clock.hpp"
+
+#include <QPainter>
+
+#include "ui/shared/theme.hpp"
+#include "ui/shared/widgets.hpp"
+
+namespace aspen::ui {
+namespace {
+
+QString clock_of(int seconds) {
+    const int s = std::abs(seconds);
+    return QString("%1%2:%3")
+        .arg(seconds < 0 ? QString::fromUtf8("+") : QString())
+        .arg(s / 60)
+        .arg(s % 60, 2, 10, QChar('0'));
+}
+
+}  // namespace
+
+QString spoken_block(const core::Block& b) {
+    QString out = text(core::word(b.work));
+    if (!b.rein.empty()) out += b.rein == "left" ? QObject::tr(", left rein") : QObject::tr(", right rein");
+    if (!b.stirrups) out += QObject::tr(", no stirrups");
+    return out;
+}
+
+LessonClock::LessonClock(app::LessonDesk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
+    setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+    setAccessibleName(tr("The lesson's clock"));
+}
+
+QSize LessonClock::sizeHint() const { return {800, scaled_px(132)}; }
+
+void LessonClock::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    const Theme& t = theme();
+    const core::Block* now = desk_.block();
+    const core::Block* next = desk_.block_after();
+    const int left = desk_.seconds_left();
+    QFont large = text_font(26, true);
+    large.setPixelSize(scaled_px(26) * 2);
+    p.setFont(large);
+    // Past its end a block counts on: nobody is hurried.
+    p.setPen(desk_.state() == app::LessonDesk::State::running ? t.ink : t.quiet);
+    const QString clock = now ? clock_of(left) : clock_of(desk_.seconds_ridden());
+    const int clock_w =
+        std::max(scaled_px(170), QFontMetrics(large).horizontalAdvance(clock) + scaled_px(20));
+    p.drawText(QRect(0, 0, clock_w, scaled_px(64)), Qt::AlignLeft | Qt::AlignVCenter, clock);
+    p.setFont(text_font(12));
+    p.setPen(t.quiet);
+    const QString state = desk_.state() == app::LessonDesk::State::running ? tr("of this block")
+                          : desk_.state() == app::LessonDesk::State::standing
+                              ? tr("the clock stands, Space goes on")
+                          : desk_.state() == app::LessonDesk::State::before ? tr("Space starts the clock")
+                                                                            : tr("the lesson is over");
+    p.drawText(QRect(0, scaled_px(62), clock_w + scaled_px(60), scaled_px(18)),
+               Qt::AlignLeft | Qt::AlignVCenter, state);
+    const int x = clock_w + scaled_px(12), next_w = scaled_px(300), w = width() - x - next_w - scaled_px(24);
+    if (now) {
+        p.setPen(t.ink);
+        QFont words = heading_font(26);
+        p.setFont(words);
+        p.drawText(QRect(x, 0, w, scaled_px(36)), Qt::AlignLeft | Qt::AlignVCenter,
+                   QFontMetrics(words).elidedText(sentence(spoken_block(*now)), Qt::ElideRight, w));
+        p.setFont(text_font(18));
+        p.drawText(QRect(x, scaled_px(36), w, scaled_px(24)), Qt::AlignLeft | Qt::AlignVCenter,
+                   QFontMetrics(p.font()).elidedText(text(now->words), Qt::ElideRight, w));
+        if (const QString cue = desk_.cue_of(*now); !cue.isEmpty()) {
+            p.setPen(t.quiet);
+            p.drawText(
+                QRect(x, scaled_px(60), w, scaled_px(24)), Qt::AlignLeft | Qt::AlignVCenter,
+                QFontMetrics(p.font()).elidedText(QString::fromUtf8("“%1”").arg(cue), Qt::ElideRight, w));
+        }
+    }
+    if (next) {
+        const QRect area(width() - next_w, scaled_px(4), next_w, scaled_px(76));
+        p.setPen(t.quiet);
+        p.setFont(text_font(12));
+        p.drawText(area, Qt::AlignLeft | Qt::AlignTop, tr("then, for %1").arg(clock_of(next->seconds)));
+        p.setPen(t.ink);
+        p.setFont(text_font(18));
+        p.drawText(area.adjusted(0, scaled_px(18), 0, 0), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap,
+                   sentence(spoken_block(*next)) + "\n" +
+                       QFontMetrics(p.font()).elidedText(text(next->words), Qt::ElideRight, next_w));
+    }
+    // The whole session along the time.
+    const int total = std::max(1, desk_.session().seconds());
+    const double y = height() - scaled_px(34), h = scaled_px(26);
+    int before = 0, n = 0;
+    for (const core::Block& b : desk_.session().blocks) {
+        const double bx = before * static_cast<double>(width()) / total;
+        const double bw = std::max(1.0, b.seconds * static_cast<double>(width()) / total - 1.5);
+        const double bh = h * (0.25 + 0.75 * std::min(1.0, core::load_per_min(b) / 6));
+        const int at = desk_.lesson() ? desk_.lesson()->block : 0;
+        QColor fill = n == at ? t.sky : n < at ? t.ink : t.quiet;
+        if (n != at) fill.setAlphaF(n < at ? 0.7F : 0.35F);
+        p.setPen(Qt::NoPen);
+        p.setBrush(fill);
+        p.drawRoundedRect(QRectF(bx, y + h - bh, bw, bh), 2, 2);
+        before += b.seconds;
+        ++n;
+    }
+}
+
+}  // namespace aspen::ui

@@ -1,0 +1,27 @@
+#pragma once
+
+#include <QWidget>
+
+#include "app/lesson/lesson_desk.hpp"
+
+namespace aspen::ui {
+
+/// The top of the lesson: what is ridden now, how long still, the cue, and what comes next; under it the
+/// whole session as a line along the time.
+class LessonClock : public QWidget {
+    Q_OBJECT
+  public:
+    explicit LessonClock(app::LessonDesk& desk, QWidget* parent);
+    QSize sizeHint() const override;
+
+  protected:
+    void paintEvent(QPaintEvent*) override;
+
+  private:
+    app::LessonDesk& desk_;
+};
+
+/// "trot, left rein"
+QString spoken_block(const core::Block& block);
+
+}  // namespace aspen::ui

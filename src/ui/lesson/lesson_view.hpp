@@ -1,0 +1,85 @@
+#pragma once
+
+#include <QGridLayout>
+#include <QLabel>
+#include <QLineEdit>
+#include <QListView>
+#include <QPushButton>
+#include <QTimer>
+#include <QVBoxLayout>
+#include <QWidget>
+
+#include "app/lesson/lesson_desk.hpp"
+#include "app/models/riders_model.hpp"
+#include "ui/lesson/rider_tile.hpp"
+
+namespace aspen::ui {
+
+class LessonClock;
+class ReplayPanel;
+class SessionView;
+
+/// The lesson at the ring, large, by keys and touch: every rider has a column of the keyboard. Space starts
+/// and stops the clock, right and left go through the blocks.
+class LessonView : public QWidget {
+    Q_OBJECT
+  public:
+    explicit LessonView(app::Yard& yard, QWidget* parent = nullptr);
+    app::LessonDesk& desk() { return desk_; }
+    /// Takes up a lesson of today that has not ended; else asks who rides.
+    void open();
+    /// Asks who rides, with this rider chosen.
+    void prepare(store::RiderId rider);
+    void leave();
+    void begin();
+    QList<QAction*> deeds() const { return deeds_; }
+    std::vector<RiderTile*>& tiles() { return tiles_; }
+    QLineEdit& word_line() { return *word_; }
+    QListView& roster() { return *roster_; }
+    ReplayPanel& replay() { return *replay_; }
+
+  signals:
+    void say(const QString& line);
+    /// The window may give it the whole screen, or take it back.
+    void wants_whole_screen(bool whole);
+
+  protected:
+    void keyPressEvent(QKeyEvent*) override;
+    bool eventFilter(QObject* watched, QEvent* e) override;
+
+  private:
+    void build_roster();
+    void build_ring();
+    void build_sheet(QVBoxLayout& box);
+    void build_deeds();
+    void rebuild();
+    void rebuild_roster();
+    void rebuild_tiles();
+    void rebuild_sheet();
+    void touched(int rider, RiderTile::Touch what);
+    void select(int rider);
+    void ask_word(int rider);
+    void word_given();
+    void change_horse();
+    bool rider_key(QKeyEvent& e);
+    void tick();
+    app::LessonDesk desk_;
+    app::RidersModel model_;
+    QTimer timer_;
+    QList<QAction*> deeds_;
+    QWidget *roster_page_, *ring_page_, *side_, *sheet_;
+    ReplayPanel* replay_;
+    QListView* roster_;
+    QLabel *roster_words_, *title_, *word_for_, *phrases_, *sheet_words_;
+    QPushButton* begin_;
+    LessonClock* clock_;
+    SessionView* preview_;
+    QGridLayout* grid_;
+    QLineEdit* word_;
+    QVBoxLayout* sheet_box_;
+    std::vector<RiderTile*> tiles_;
+    int selected_ = 0, word_rider_ = -1, minutes_ = 45;
+    bool says_at_end_ = false;
+};
+
+}  // namespace aspen::ui

@@ -1,0 +1,56 @@
+#pragma once
+
+#include <QLabel>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QPlainTextEdit>
+#include <QPushButton>
+#include <QWidget>
+#include <map>
+
+#include "app/yard/yard.hpp"
+
+namespace aspen::ui {
+
+/// All exercises: what each says, changed in place, copied, hidden, or as it ships again. What does not fit
+/// is said in one line under the field, and nothing is changed.
+class ExercisesView : public QWidget {
+    Q_OBJECT
+  public:
+    explicit ExercisesView(app::Yard& yard, QWidget* parent = nullptr);
+    void open();
+    void show_exercise(const std::string& id);
+    const std::string& shown() const { return shown_; }
+    /// A field as it stands on the page, and what a person writes into it.
+    QString field(const QString& id) const;
+    void write(const QString& id, const QString& text);
+    QString trouble() const { return trouble_->text(); }
+    void copy();
+    void hide_or_show();
+    void as_it_ships();
+    QLineEdit& search() { return *search_; }
+    QListWidget& list() { return *list_; }
+
+  signals:
+    void say(const QString& line);
+    void left();
+
+  protected:
+    bool eventFilter(QObject* watched, QEvent* e) override;
+    void keyPressEvent(QKeyEvent*) override;
+
+  private:
+    void refill();
+    void fill_fields();
+    app::Yard& yard_;
+    QLineEdit* search_;
+    QListWidget* list_;
+    QLabel *heading_, *state_, *trouble_;
+    QPushButton *copy_, *hide_, *ships_, *back_;
+    QPlainTextEdit* ladder_ = nullptr;
+    std::map<QString, QLineEdit*> lines_;
+    std::string shown_;
+    bool filling_ = false;
+};
+
+}  // namespace aspen::ui

@@ -1,0 +1,137 @@
+#include "ui/prescribe/weeks_view.hpp"
+
+#include <QDate>
+#include <QKeyEvent>
+#include <QLocale>
+#include <QMouseEvent>
+#include <QPainter>
+#include <algorithm>
+
+#include "ui/shared/theme.hpp"
+#include "ui/shared/widgets.hpp"
+
+namespace aspen::ui {
+namespace {
+
+constexpr int kLabel = 62, kTotal = 44, kHead = 28, kWeek = 30;
+
+QString week_label(const std::string& monday) {
+    return QLocale(QLocale::English).toString(QDate::fromString(text(monday), Qt::ISODate), "d MMM");
+}
+
+}  // namespace
+
+WeeksView::WeeksView(QWidget* parent) : QWidget(parent) {
+    setFocusPolicy(Qt::TabFocus);
+    setAccessibleName(tr("Weeks"));
+    setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+}
+
+void WeeksView::show_weeks(const app::RidersPlan& plan, const QString& today) {
+    weeks_ = plan.homework.value_or(core::Homework{});
+    days_ = core::weekdays_in(plan.weeks.days);
+    practised_.clear();
+    for (const core::Practice& p : plan.log) practised_.push_back(p.day);
+    today_ = today;
+    updateGeometry();
+    update();
+}
+
+QSize WeeksView::sizeHint() const {
+    return {260, scaled_px(kHead) + scaled_px(kWeek) * static_cast<int>(weeks_.weeks.size()) + 4};
+}
+
+QRectF WeeksView::cell(int week, int day) const {
+    const double w = (width() - scaled_px(kLabel) - scaled_px(kTotal)) / 7.0;
+    return {scaled_px(kLabel) + day * w, static_cast<double>(scaled_px(kHead) + week * scaled_px(kWeek)), w,
+            static_cast<double>(scaled_px(kWeek))};
+}
+
+QString WeeksView::row_words(int row) const {
+    if (row < 7) {
+        const bool on = std::ranges::find(days_, row) != days_.end();
+        return QLocale(QLocale::English).dayName(row + 1) + (on ? tr(", rides") : tr(", free"));
+    }
+    const core::HomeworkWeek& w = weeks_.weeks[static_cast<std::size_t>(row - 7)];
+    QStringList days;
+    for (const core::HomeworkDay& d : w.days)
+        days << QLocale(QLocale::English).toString(QDate::fromString(text(d.day), Qt::ISODate), "ddd") +
+                    tr(" %1 minutes").arg(d.seconds / 60.0, 0, 'g', 3);
+    return tr("Week of %1: ").arg(week_label(w.starts)) + days.join(", ");
+}
+
+QRect WeeksView::row_area(int row) const {
+    if (row < 7) {
+        QRectF head = cell(0, row);
+        head.setTop(0);
+        head.setHeight(scaled_px(kHead));
+        return head.toRect();
+    }
+    return {0, scaled_px(kHead) + (row - 7) * scaled_px(kWeek), width(), scaled_px(kWeek)};
+}
+
+void WeeksView::row_pressed(int row) {
+    if (row < 7) emit day_pressed(row);
+}
+
+void WeeksView::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    const Theme& t = theme();
+    for (int d = 0; d < 7; ++d) {
+        const bool on = std::ranges::find(days_, d) != days_.end();
+        const QRectF head = row_area(d);
+        p.setFont(text_font(12, on));
+        p.setPen(on ? t.ink : t.quiet);
+        p.drawText(head, Qt::AlignCenter,
+                   QLocale(QLocale::English).dayName(d + 1, QLocale::ShortFormat).left(2));
+        if (on) {
+            p.setPen(QPen(t.ink, 2));
+            p.drawLine(QPointF(head.left() + 4, head.bottom() - 3),
+                       QPointF(head.right() - 4, head.bottom() - 3));
+        }
+    }
+    int most = 1;
+    for (const auto& w : weeks_.weeks) {
+        for (const auto& d : w.days) most = std::max(most, d.seconds);
+    }
+    for (std::size_t i = 0; i < weeks_.weeks.size(); ++i) {
+        const core::HomeworkWeek& w = weeks_.weeks[i];
+        const int week = static_cast<int>(i);
+        const double y = cell(week, 0).top();
+        p.setFont(text_font(12));
+        p.setPen(t.quiet);
+        p.drawText(QRectF(0, y, scaled_px(kLabel) - 6, scaled_px(kWeek)), Qt::AlignVCenter | Qt::AlignLeft,
+                   week_label(w.starts));
+        p.drawText(QRectF(width() - scaled_px(kTotal), y, scaled_px(kTotal), scaled_px(kWeek)),
+                   Qt::AlignVCenter | Qt::AlignRight, tr("%1 min").arg(w.seconds() / 60.0, 0, 'f', 0));
+        for (const core::HomeworkDay& d : w.days) {
+            const QPointF c = cell(week, core::weekday_of(d.day)).center();
+            const double r = scaled_px(4) + scaled_px(6) * static_cast<double>(d.seconds) / most;
+            const bool done = std::ranges::find(practised_, d.day) != practised_.end();
+            const bool over = d.day < today_.toStdString();
+            p.setPen(QPen(done ? t.ink : over ? t.line : t.quiet, 1.6));
+            p.setBrush(done ? QBrush(t.ink) : QBrush(Qt::NoBrush));
+            p.drawEllipse(c, r, r);
+            if (d.day == weeks_.clip_on) {
+                p.setBrush(Qt::NoBrush);
+                p.setPen(QPen(t.sky, 2));
+                p.drawRoundedRect(
+                    QRectF(c.x() - scaled_px(13), c.y() - scaled_px(12), scaled_px(26), scaled_px(24)), 4, 4);
+            }
+        }
+    }
+    paint_current(p, *this);
+}
+
+void WeeksView::mousePressEvent(QMouseEvent* e) {
+    for (int d = 0; d < 7; ++d) {
+        if (row_area(d).contains(e->position().toPoint())) return emit day_pressed(d);
+    }
+}
+
+void WeeksView::keyPressEvent(QKeyEvent* e) {
+    if (!take_row_key(*this, *e)) QWidget::keyPressEvent(e);
+}
+
+}  // namespace aspen::ui

@@ -1,0 +1,224 @@
+// A lesson: who rides whom, its clock, what is said, and where it falls afterwards.
+
+#include <gmock/gmock.h>
+#include <sys/wait.h>
+#include <unistd.h>
+
+#include <csignal>
+
+#include "app/bench_fixture.hpp"
+#include "app/lesson/lesson_desk.hpp"
+
+namespace aspen::app {
+namespace {
+
+using testing::HasSubstr;
+
+class ALesson : public testing::Test {
+  protected:
+    ALesson() : yard(QString::fromStdString((folder / "yard").string()), shipped_knowledge()), desk(yard) {
+        yard.set_today(QDate(2026, 11, 26));
+        at = QDateTime(QDate(2026, 11, 26), QTime(17, 0));
+        desk.set_clock([this] { return at; });
+        for (const char* name : {"Bram Oddleif", "Ines Varga-Holt", "Joss Penhallow", "Maude Estrell"})
+            riders.push_back(add_rider(yard, test::rider(name, 1990, "classical", "novice")));
+        fig = add_horse(yard, {{}, "Fig", 157, ""});
+        cobalt = add_horse(yard, {{}, "Cobalt", 168, ""});
+    }
+    void pass(int seconds) { at = at.addSecs(seconds); }
+    test::TempFolder folder;
+    Yard yard;
+    LessonDesk desk;
+    QDateTime at;
+    std::vector<store::RiderId> riders;
+    store::HorseId fig, cobalt;
+};
+
+TEST_F(ALesson, OfFourIsRunByTheClockAndEverythingIsStamped) {
+    EXPECT_THAT(desk.begin({}, 45).toStdString(), HasSubstr("who rides"));
+    ASSERT_EQ(desk.begin(riders, 45), QString());
+    ASSERT_EQ(desk.riders().size(), 4U);
+    EXPECT_EQ(desk.state(), LessonDesk::State::before);
+    desk.toggle_looked(1, "girth");
+    EXPECT_TRUE(desk.looked(1, "girth"));
+    EXPECT_FALSE(desk.looked(0, "girth"));
+    desk.start();
+    EXPECT_EQ(desk.seconds_left(), desk.block()->seconds);
+    pass(60);
+    EXPECT_EQ(desk.seconds_left(), desk.block()->seconds - 60);
+    desk.stand();  // it rains
+    pass(600);
+    EXPECT_EQ(desk.seconds_left(), desk.block()->seconds - 60);
+    desk.start();
+    pass(10);
+    EXPECT_EQ(desk.seconds_left(), desk.block()->seconds - 70);
+    const core::Block* second = desk.block_after();
+    desk.next_block();
+    EXPECT_EQ(desk.block(), &desk.session().blocks[1]);
+    EXPECT_EQ(*desk.block(), desk.session().blocks[1]);
+    (void)second;
+    desk.good(0);
+    pass(120);
+    desk.attempt(2);
+    desk.attempt(2);
+    desk.good_one(2);
+    desk.word(3, "eyes up");
+    desk.hold(1);
+    pass(12);
+    desk.hold(1);
+    EXPECT_EQ(desk.riders()[0].goods, 1);
+    EXPECT_EQ(desk.riders()[2].attempts, 2) << "a good one marks an attempt";
+    EXPECT_EQ(desk.riders()[2].good_ones, 1);
+    EXPECT_DOUBLE_EQ(desk.riders()[1].held_s, 12);
+    EXPECT_EQ(desk.unspoken_s(3), 12);
+    EXPECT_EQ(desk.unspoken_s(0), 132);
+    EXPECT_GT(desk.unspoken_s(1), 700) << "never: since the start";
+    const auto notes = yard.records().clock_notes(desk.riders()[3].ride.id);
+    ASSERT_EQ(notes.size(), 1U);
+    EXPECT_EQ(notes[0].at, "2026-11-26T17:13:10");
+    EXPECT_EQ(desk.proposed_line(2), "1 of 2 good");
+    desk.end();
+    EXPECT_EQ(desk.state(), LessonDesk::State::ended);
+    desk.set_said(2, "Two tries, one good.");
+    EXPECT_EQ(desk.riders()[2].place.said, "Two tries, one good.");
+}
+
+TEST_F(ALesson, IsTakenUpAgainWhereItStood) {
+    ASSERT_EQ(desk.begin({riders[0], riders[1]}, 30), QString());
+    desk.start();
+    pass(90);
+    desk.next_block();
+    desk.good(1);
+    LessonDesk later(yard);
+    later.set_clock([this] { return at; });
+    ASSERT_TRUE(later.take_up());
+    EXPECT_EQ(later.lesson()->block, 1);
+    EXPECT_EQ(later.riders()[1].goods, 1);
+    later.end();
+    EXPECT_FALSE(LessonDesk(yard).take_up()) << "what has ended is over";
+}
+
+TEST_F(ALesson, ARiderIsAbsentAHorseIsChangedAndTurnsToo) {
+    ASSERT_EQ(desk.begin({riders[0], riders[1]}, 30), QString());
+    desk.set_horse(0, fig);
+    desk.set_horse(1, cobalt);
+    EXPECT_EQ(desk.riders()[0].horse, "Fig");
+    desk.start();
+    desk.attempt(0);
+    desk.set_horse(0, cobalt);
+    EXPECT_EQ(desk.riders()[0].attempts, 0) << "what was said stays with the horse it was said on";
+    desk.set_horse(0, fig);
+    EXPECT_EQ(desk.riders()[0].attempts, 1);
+    desk.set_absent(1, true);
+    EXPECT_TRUE(desk.riders()[1].place.absent);
+    desk.move(0, 1);
+    EXPECT_EQ(desk.riders()[1].name, "Bram Oddleif");
+    EXPECT_EQ(desk.add_rider(riders[3]), QString());
+    EXPECT_FALSE(desk.add_rider(riders[3]).isEmpty());
+    EXPECT_EQ(desk.riders().size(), 3U);
+    yard.undo();
+    QCoreApplication::processEvents();
+    EXPECT_EQ(desk.riders().size(), 2U);
+}
+
+TEST_F(ALesson, AHorsesLoadIsCountedOverItsRiders) {
+    ASSERT_EQ(desk.begin({riders[0]}, 30), QString());
+    desk.set_horse(0, fig);
+    desk.start();
+    pass(30 * 60);
+    desk.log(0, "fence");
+    desk.log(0, "fence");
+    desk.end();
+    const HorseLoad load = load_of(yard.records(), fig, "2026-11-26");
+    EXPECT_EQ(load.minutes, 30);
+    EXPECT_EQ(load.fences, 2);
+    ASSERT_EQ(desk.begin({riders[1]}, 30), QString());
+    desk.set_horse(0, fig);
+    EXPECT_EQ(desk.riders()[0].horse_minutes, 30);
+    EXPECT_EQ(desk.riders()[0].under, QStringList{"Bram Oddleif"});
+}
+
+TEST_F(ALesson, TheLungeSheetKeepsTheLineAndTheMinutesARein) {
+    ASSERT_EQ(desk.begin({riders[0]}, 30), QString());
+    desk.start();
+    desk.set_ground(0, "line", "7");
+    desk.set_ground(0, "asks", "rider");
+    desk.set_ground(0, "line", "6");
+    EXPECT_EQ(desk.ground(0, "line"), "6");
+    EXPECT_EQ(desk.ground(0, "asks"), "rider");
+    desk.log(0, "rein_left");
+    pass(100);
+    desk.log(0, "rein_right");
+    pass(40);
+    EXPECT_EQ(desk.rein_s(0, "left"), 100);
+    EXPECT_EQ(desk.rein_s(0, "right"), 40);
+}
+
+TEST_F(ALesson, NotesFallOnTheClipsTheyLieIn) {
+    ASSERT_EQ(desk.begin({riders[0]}, 30), QString());
+    desk.start();
+    pass(65);
+    desk.good(0);  // 17:01:05
+    desk.attempt(0);
+    pass(300);
+    desk.look(0);  // 17:06:05, no film
+    store::Clip c;
+    c.path = "clips/a.mp4";
+    c.hash = "a";
+    c.recorded_at = "2026-11-26T16:59:00";
+    c.clock_off_s = 120;  // the camera is two minutes late: it began at 17:01:00
+    c.duration_s = 20;
+    c.frames = 600;
+    yard.quietly([&] {
+        yard.records().put(store::Slot{yard.records().add(c), 0, desk.riders()[0].ride.id});
+    });
+    const store::RideId ride = desk.riders()[0].ride.id;
+    EXPECT_EQ(lay_under_clips(yard, ride), 2);
+    const store::ClipId clip = yard.records().clips_of(ride)[0].id;
+    const auto notes = yard.records().notes(clip);
+    ASSERT_EQ(notes.size(), 1U);
+    EXPECT_EQ(notes[0].frame, 150) << "five seconds into it";
+    ASSERT_EQ(yard.records().events_in(clip).size(), 1U);
+    EXPECT_DOUBLE_EQ(yard.records().events_in(clip)[0].time_s, 5);
+    EXPECT_EQ(yard.records().clock_notes(ride).size(), 1U) << "what no film shows stays with the ride";
+    EXPECT_EQ(lay_under_clips(yard, ride), 0);
+    yard.undo();
+    EXPECT_EQ(yard.records().clock_notes(ride).size(), 2U);
+}
+
+// Three hundred entries, and the program is killed in the middle of them: everything said before is there.
+TEST_F(ALesson, LosesNothingThatWasSaid) {
+    ASSERT_EQ(desk.begin({riders[0]}, 30), QString());
+    const store::RideId ride = desk.riders()[0].ride.id;
+    int pipes[2];
+    ASSERT_EQ(pipe(pipes), 0);
+    const std::filesystem::path file = folder / "yard" / "yard.db";
+    const pid_t writer = fork();
+    if (writer == 0) {
+        store::YardStore records(file);
+        for (int i = 0; i < 300; ++i) {
+            store::Event e;
+            e.ride = ride;
+            e.at = "2026-11-26T17:00:00";
+            e.event = "attempt";
+            records.add(e);
+            const char done = 1;
+            if (write(pipes[1], &done, 1) != 1) _exit(1);
+        }
+        pause();
+    }
+    ASSERT_GT(writer, 0);
+    int said = 0;
+    for (char one; said < 217 && read(pipes[0], &one, 1) == 1;) ++said;
+    kill(writer, SIGKILL);
+    waitpid(writer, nullptr, 0);
+    close(pipes[1]);
+    for (char one; read(pipes[0], &one, 1) == 1;) ++said;
+    close(pipes[0]);
+    store::YardStore records(file);
+    EXPECT_GE(records.clock_events(ride).size(), static_cast<std::size_t>(said));
+    EXPECT_GE(said, 217);
+}
+
+}  // namespace
+}  // namespace aspen::app

@@ -1,0 +1,208 @@
+// A rider's plan: what is chosen, given, written down, and what of it leaves the program.
+
+#include <gmock/gmock.h>
+
+#include <QFile>
+#include <fstream>
+
+#include "app/bench_fixture.hpp"
+#include "app/planning/plan_desk.hpp"
+#include "app/training/rider_plan.hpp"
+#include "app/yard/own_knowledge.hpp"
+#include "core/reading/refused.hpp"
+
+namespace aspen::app {
+namespace {
+
+using testing::HasSubstr;
+
+class Plan : public testing::Test {
+  protected:
+    Plan()
+        : yard(QString::fromStdString((folder / "yard").string()), shipped_knowledge()),
+          bench(yard),
+          desk(bench) {
+        yard.set_today(QDate(2026, 11, 26));
+        maude = add_rider(yard, test::rider("Maude Estrell", 1990, "jumper", "novice"));
+        store::Horse h{{}, "Fig", 157, ""};
+        h.stiff_side = "right";
+        fig = add_horse(yard, h);
+        store::Ride ride;
+        ride.rider = maude;
+        ride.horse = fig;
+        ride.day = "2026-11-01";
+        ride.school = "jumper";
+        yard.quietly([&] {
+            ride_id = yard.records().add(ride);
+            store::Correction c;
+            c.rider = maude;
+            c.horse = fig;
+            c.fault = "lower_leg_back";
+            c.noticed_on = "2026-11-01";
+            c.focus = true;
+            yard.records().add(c);
+        });
+        desk.show(maude);
+    }
+    void settle() { QCoreApplication::processEvents(); }
+    core::Practice rode(int good, int of) {
+        core::Practice p;
+        p.good = good;
+        p.attempts = of;
+        return p;
+    }
+    test::TempFolder folder;
+    Yard yard;
+    Bench bench;
+    PlanDesk desk;
+    store::RiderId maude;
+    store::HorseId fig;
+    store::RideId ride_id;
+};
+
+TEST_F(Plan, IsThereWithoutAnOpenClipAndOffersThree) {
+    ASSERT_TRUE(desk.plan());
+    EXPECT_EQ(desk.plan()->fault->id, "lower_leg_back");
+    EXPECT_EQ(desk.plan()->horse->name, "Fig");
+    EXPECT_FALSE(desk.is_given());
+    ASSERT_EQ(desk.plan()->candidates.size(), 3U);
+    EXPECT_EQ(desk.exercise(), desk.plan()->candidates[0].exercise);
+    desk.choose(desk.plan()->candidates[1].exercise);
+    const std::string chosen = desk.exercise()->id;
+    EXPECT_EQ(desk.give(), QString());
+    EXPECT_TRUE(desk.is_given());
+    EXPECT_EQ(desk.exercise()->id, chosen);
+    yard.undo();
+    settle();
+    EXPECT_FALSE(desk.is_given());
+}
+
+TEST_F(Plan, ClimbsByWhatIsWrittenDownAndStepsBackWithUndo) {
+    desk.choose(yard.knowledge().exercises.find("two_point_walk_trot"));
+    ASSERT_EQ(desk.give(), QString());
+    ASSERT_EQ(desk.exercise()->id, "two_point_walk_trot");
+    EXPECT_THAT(desk.write_down(rode(4, 4)).toStdString(), HasSubstr("4 of 4"));
+    EXPECT_EQ(desk.plan()->given->place.rung, 0);
+    desk.write_down(rode(7, 8));
+    EXPECT_EQ(desk.plan()->given->place.rung, 1);
+    EXPECT_EQ(desk.plan()->given->log.back().rung, 0) << "the rung it was ridden on is kept";
+    yard.undo();
+    settle();
+    EXPECT_EQ(desk.plan()->given->place.rung, 0);
+    yard.redo();
+    core::Practice hurt = rode(0, 2);
+    hurt.pain = true;
+    EXPECT_THAT(desk.write_down(hurt).toStdString(), HasSubstr("It hurt"));
+    EXPECT_TRUE(desk.plan()->given->place.stopped);
+    EXPECT_EQ(desk.take_back_last(), QString());
+    settle();
+    EXPECT_FALSE(desk.plan()->given->place.stopped);
+    EXPECT_EQ(desk.plan()->attempts, 12);
+}
+
+TEST_F(Plan, WeeksComeFromTheDaysAndTheSessionKeepsItsRules) {
+    desk.choose(yard.knowledge().exercises.find("two_point_walk_trot"));
+    desk.give();
+    for (const int d : {1, 3, 5}) {
+        desk.toggle_day(d);
+        settle();
+    }
+    ASSERT_TRUE(desk.plan()->homework);
+    EXPECT_EQ(desk.plan()->homework->weeks.size(), 7U) << "six weeks from a Thursday reach into seven";
+    desk.toggle_day(3);
+    settle();
+    EXPECT_EQ(yard.records().plan_of(maude).days, "tue sat");
+    EXPECT_EQ(desk.no_session(), QString());
+    EXPECT_EQ(desk.session().seconds(), 45 * 60);
+    EXPECT_TRUE(desk.broken().empty());
+    EXPECT_EQ(desk.session().blocks.front().rein, "right") << "the stiff side first";
+    // The coach moves the first block to the end: it is kept, and the rules that break are named.
+    const auto blocks = desk.session().blocks.size();
+    desk.move_block(0, static_cast<int>(blocks) - 1);
+    EXPECT_TRUE(desk.own_session());
+    ASSERT_FALSE(desk.broken().empty());
+    EXPECT_EQ(desk.session().blocks.back().kind, core::BlockKind::warm_up);
+    desk.plan_session_again();
+    EXPECT_TRUE(desk.broken().empty());
+    desk.set_minutes(200);
+    settle();
+    EXPECT_EQ(desk.session().seconds(), 90 * 60);
+}
+
+TEST_F(Plan, TakesInARidersLogOnceAndSaysWhatWasPassedOver) {
+    desk.choose(yard.knowledge().exercises.find("two_point_walk_trot"));
+    desk.give();
+    const std::string file = (folder / "log.csv").string();
+    std::ofstream(file) << "date,exercise,attempts,good\n2026-11-27,two_point_walk_trot,4,4\n"
+                           "2026-11-28,two_point_walk_trot,4,4\n2026-11-29,handstand,1,1\n"
+                           "2026-11-29,hip_loop_in_canter,4,4\n";
+    const QString said = desk.take_in_log(QString::fromStdString(file));
+    EXPECT_THAT(said.toStdString(), HasSubstr("3 rides taken in, 0 known"));
+    EXPECT_THAT(said.toStdString(), HasSubstr("handstand"));
+    EXPECT_THAT(said.toStdString(), HasSubstr("may canter")) << "beyond a gate is not passed without a word";
+    settle();
+    EXPECT_EQ(desk.plan()->given->place.rung, 1);
+    EXPECT_THAT(desk.take_in_log(QString::fromStdString(file)).toStdString(),
+                HasSubstr("0 rides taken in, 3 known"));
+    yard.undo();
+    settle();
+    EXPECT_TRUE(yard.records().practice_of(maude).empty()) << "a reading that wrote nothing is no step";
+}
+
+TEST_F(Plan, NothingLeavesForAMinorWithoutConsent) {
+    desk.choose(yard.knowledge().exercises.find("two_point_walk_trot"));
+    desk.give();
+    desk.toggle_day(1);
+    settle();
+    const QString ics = QString::fromStdString((folder / "a.ics").string()),
+                  html = QString::fromStdString((folder / "a.html").string());
+    EXPECT_THAT(desk.save_calendar(ics).toStdString(), HasSubstr("Saved"));
+    EXPECT_THAT(desk.save_log_page(html).toStdString(), HasSubstr("Saved"));
+    QFile::remove(ics);
+    auto young = *yard.records().rider(maude);
+    young.birth_year = 2014;
+    change_rider(yard, young);
+    settle();
+    EXPECT_THAT(desk.save_calendar(ics).toStdString(), HasSubstr("consent"));
+    EXPECT_THAT(desk.save_log_page(html).toStdString(), HasSubstr("consent"));
+    EXPECT_FALSE(QFile::exists(ics));
+}
+
+TEST_F(Plan, ASignOffOpensTheRungThatWaits) {
+    auto c = yard.records().corrections(maude)[0];
+    yard.quietly([&] {
+        c.fault = "locked_seat_in_canter";
+        yard.records().update(c);
+    });
+    settle();
+    desk.refresh();
+    EXPECT_THAT(desk.gates(), testing::Contains("canter"));
+    EXPECT_EQ(desk.sign_off("canter"), QString());
+    settle();
+    EXPECT_THAT(desk.gates(), testing::Not(testing::Contains("canter")));
+}
+
+TEST_F(Plan, TheCoachsOwnExercisesStandBesideThoseThatShip) {
+    put_own_exercise(yard, "two_point_walk_trot",
+                     R"({"id":"two_point_walk_trot","name":"Two-point my way"})");
+    EXPECT_EQ(yard.knowledge().exercises.find("two_point_walk_trot")->name, "Two-point my way");
+    EXPECT_EQ(yard.knowledge().exercises.find("two_point_walk_trot")->dose.ladder.size(), 6U)
+        << "the rest as it ships";
+    try {
+        put_own_exercise(yard, "mine", R"({"id":"mine","name":"Mine"})");
+        FAIL() << "half an exercise";
+    } catch (const core::Refused& e) {
+        EXPECT_THAT(e.what(), HasSubstr("exercise \"mine\": field \"purpose\""));
+    }
+    EXPECT_EQ(own_exercise(yard, "mine"), "");
+    hide_exercise(yard, "two_point_walk_trot", true);
+    settle();
+    for (const core::Candidate& c : desk.plan()->candidates) EXPECT_NE(c.exercise->id, "two_point_walk_trot");
+    remove_own_exercise(yard, "two_point_walk_trot");
+    EXPECT_EQ(yard.knowledge().exercises.find("two_point_walk_trot")->name, "Two-point, walk then trot");
+    yard.undo();
+    EXPECT_TRUE(yard.knowledge().exercises.find("two_point_walk_trot")->hidden);
+}
+
+}  // namespace
+}  // namespace aspen::app

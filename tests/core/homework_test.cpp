@@ -1,0 +1,66 @@
+#include <gmock/gmock.h>
+
+#include "core/core_support.hpp"
+#include "core/training/homework.hpp"
+
+namespace aspen::core {
+namespace {
+
+using testing::ElementsAre;
+using testing::HasSubstr;
+
+HomeworkAsk ask(std::vector<int> days, const char* starts = "2026-11-23", int rung = 2) {
+    return {std::move(days), starts, test::knowledge().exercises.find("two_point_walk_trot"), rung, 45};
+}
+
+// TRADE, gentle growth: no week more than a fifth above the last; at least one day free.
+TEST(Homework, GrowsGentlyAndLeavesADayFree) {
+    for (const std::vector<int>& days : {std::vector<int>{1, 3, 5}, {0}, {0, 1, 2, 3, 4, 5, 6}, {2, 6}}) {
+        for (const char* starts : {"2026-11-23", "2026-11-26", "2026-11-29"}) {
+            for (int rung = 0; rung < 6; ++rung) {
+                const Homework h = homework(ask(days, starts, rung));
+                ASSERT_FALSE(h.weeks.empty());
+                int before = 0, most = 0, all = 0;
+                const std::size_t ridden = std::min<std::size_t>(days.size(), 6);
+                for (const HomeworkWeek& w : h.weeks) {
+                    EXPECT_LE(w.days.size(), 6U) << "a free day";
+                    for (const HomeworkDay& d : w.days) {
+                        EXPECT_GE(d.day, starts);
+                        EXPECT_LT(days_between(starts, d.day), 42) << "within its term";
+                        EXPECT_EQ(d.seconds % 30, 0);
+                        EXPECT_LE(d.seconds, 600);
+                        EXPECT_GE(d.bouts, 1);
+                        all += d.seconds;
+                    }
+                    // A part of a week says nothing of the next.
+                    if (w.days.size() == ridden && before > 0) {
+                        EXPECT_LE(w.seconds(), 1.2 * before + 1e-9);
+                    }
+                    if (w.days.size() == ridden) before = std::max(before, w.seconds());
+                    most = std::max(most, w.seconds());
+                }
+                EXPECT_GT(all, 0);
+                EXPECT_EQ(h.clip_on, h.weeks.back().days.back().day);
+                EXPECT_GE(h.shots.size(), 3U);
+            }
+        }
+    }
+    EXPECT_THAT(homework(ask({0, 1, 2, 3, 4, 5, 6})).notes, ElementsAre(HasSubstr("Monday is left free")));
+    EXPECT_THROW(homework(ask({})), Refused);
+    EXPECT_THROW(homework(ask({1}, "soon")), Refused);
+}
+
+// Days against the calendar of 2026: 1 January was a Thursday, 29 February is none (from memory).
+TEST(Days, AreCountedByTheCalendar) {
+    EXPECT_EQ(weekday_of("2026-01-01"), 3);
+    EXPECT_EQ(weekday_of("2026-11-27"), 4);
+    EXPECT_EQ(day_after("2026-12-31", 1), "2027-01-01");
+    EXPECT_EQ(day_after("2028-02-28", 1), "2028-02-29");
+    EXPECT_EQ(days_between("2026-02-28", "2026-03-01"), 1);
+    for (const char* none : {"2026-02-29", "2026-13-01", "26-1-1", "", "2026-11-2x"})
+        EXPECT_THROW(weekday_of(none), Refused) << none;
+    EXPECT_THAT(weekdays_in("sat mon, wed"), ElementsAre(0, 2, 5));
+}
+
+}  // namespace
+}  // namespace aspen::core

@@ -1,0 +1,246 @@
+#include <gmock/gmock.h>
+
+#include <algorithm>
+#include <chrono>
+#include <map>
+#include <random>
+
+#include "core/core_support.hpp"
+#include "core/training/session.hpp"
+
+namespace aspen::core {
+namespace {
+
+using test::knowledge;
+using testing::HasSubstr;
+
+const ExerciseBook& book() { return knowledge().exercises; }
+
+SessionWork work(const char* id, int rung = 0) { return {book().find(id), rung}; }
+
+SessionAsk plain() {
+    SessionAsk ask;
+    ask.works = {work("two_point_walk_trot", 2), work("transitions_scored"), work("chin_up_next_point", 1)};
+    ask.rider.level = "novice";
+    ask.stiff_side = "left";
+    return ask;
+}
+
+std::string said(const std::vector<Broken>& all) {
+    std::string out;
+    for (const Broken& b : all) out += b.rule + " (" + b.words + ") ";
+    return out;
+}
+
+bool breaks(const std::vector<Broken>& all, std::string_view rule) {
+    return std::ranges::find(all, rule, &Broken::rule) != all.end();
+}
+
+SessionAsk random_ask(std::mt19937& random) {
+    const auto up_to = [&](int n) { return static_cast<int>(random() % static_cast<unsigned>(n + 1)); };
+    SessionAsk ask;
+    ask.minutes = 20 + up_to(70);
+    const char* levels[] = {"", "beginner", "novice", "established"};
+    ask.rider.level = levels[up_to(3)];
+    const char* stages[] = {"", "green", "schooled", "established"};
+    ask.rider.horse_stage = stages[up_to(3)];
+    ask.rider.cold_backed = up_to(4) == 0;
+    ask.rider.mechanical = up_to(9) == 0;
+    ask.rider.age = up_to(1) ? 0 : 8 + up_to(60);
+    for (const std::string_view g : kGates) {
+        if (up_to(1)) ask.rider.signed_off.emplace_back(g);
+    }
+    if (up_to(2) == 0) {
+        const auto parts = book().parts();
+        const std::string part = parts[static_cast<std::size_t>(up_to(static_cast<int>(parts.size()) - 1))];
+        ask.rider.limitations.push_back({part, "", {part}});
+    }
+    const char* sides[] = {"", "left", "right"};
+    ask.stiff_side = sides[up_to(2)];
+    ask.strange_horse = up_to(3) == 0;
+    for (int n = up_to(6); n > 0; --n) {
+        const Exercise& e =
+            book().all()[static_cast<std::size_t>(up_to(static_cast<int>(book().all().size()) - 1))];
+        ask.works.push_back({&e, up_to(static_cast<int>(e.dose.ladder.size()) - 1)});
+    }
+    ask.horse_minutes_today = up_to(3) == 0 ? up_to(60) : 0;
+    const int left = limits_of(ask.rider).day_min - ask.horse_minutes_today;
+    if (left < 20) ask.horse_minutes_today = 0;
+    ask.minutes = std::min(ask.minutes, limits_of(ask.rider).day_min - ask.horse_minutes_today);
+    return ask;
+}
+
+/// The rules told once more, straight from TRADE, without the planner's own checker.
+std::string wrong_with(const Session& s, const SessionAsk& ask) {
+    int total = 0, walk = 0, trot = 0, left = 0, right = 0;
+    std::string first, last;
+    double load = 100;
+    std::map<std::string, int> dose;
+    for (std::size_t i = 0; i < s.blocks.size(); ++i) {
+        const Block& b = s.blocks[i];
+        if (b.seconds <= 0) return "an empty block";
+        if (total < 300 && (!b.stirrups || b.work > Work::trot)) return "the first five minutes";
+        if (b.work == Work::trot && walk == 0) return "walk before trot";
+        if (b.work >= Work::canter && trot == 0) return "trot before canter";
+        if (b.work == Work::walk) walk += b.seconds;
+        if (b.work == Work::trot) trot += b.seconds;
+        if (b.full_seat && ask.rider.cold_backed && !ask.rider.mechanical && total < 600)
+            return "a cold back";
+        if (b.rein == "left") left += b.seconds;
+        if (b.rein == "right") right += b.seconds;
+        if (!b.rein.empty()) {
+            if (first.empty()) first = b.rein;
+            last = b.rein;
+        }
+        if (b.kind == BlockKind::work) {
+            const Exercise* e = book().find(b.exercise);
+            if (!e) return "an unknown exercise";
+            dose[b.exercise] += b.seconds;
+            if (dose[b.exercise] > e->dose.ladder[static_cast<std::size_t>(b.rung)].seconds())
+                return "the dose";
+            if (!book().offer(*e, ask.rider).set_aside.empty()) return "a forbidden exercise";
+            if (s.blocks[i + 1].kind != BlockKind::rest) return "no rest";
+            if (b.work == Work::canter && ask.rider.horse_stage == "green" && b.seconds > 180)
+                return "a green canter";
+            for (const std::string& g : e->dose.ladder[static_cast<std::size_t>(b.rung)].gates) {
+                if (std::ranges::find(ask.rider.signed_off, g) == ask.rider.signed_off.end())
+                    return "a shut rung";
+            }
+        }
+        if (b.kind == BlockKind::work || b.kind == BlockKind::easy || b.kind == BlockKind::finish) {
+            if (load_per_min(b) > load) return "a rising load";
+            load = load_per_min(b);
+        }
+        total += b.seconds;
+    }
+    if (total != 60 * ask.minutes) return "the time";
+    if (3 * left > 4 * right || 3 * right > 4 * left) return "the reins";
+    if (!ask.stiff_side.empty() && (first != ask.stiff_side || last != ask.stiff_side))
+        return "the stiff side";
+    if (s.blocks.back().kind != BlockKind::cool_down || s.blocks.back().seconds < 180) return "the cool-down";
+    if (s.blocks[s.blocks.size() - 2].kind != BlockKind::finish) return "the finish";
+    return {};
+}
+
+TEST(Session, HoldsEveryRuleForTenThousandRidersAndHorses) {
+    std::mt19937 random(20261127);
+    int with_work = 0, bouts = 0;
+    for (int i = 0; i < 10000; ++i) {
+        const SessionAsk ask = random_ask(random);
+        const Session s = plan_session(ask, book());
+        const auto broken = broken_rules(s, ask, book());
+        ASSERT_TRUE(broken.empty()) << "case " << i << ", " << ask.minutes << " min: " << said(broken);
+        ASSERT_EQ(wrong_with(s, ask), "") << "case " << i;
+        const auto n = std::ranges::count(s.blocks, BlockKind::work, &Block::kind);
+        bouts += static_cast<int>(n);
+        with_work += n > 0 ? 1 : 0;
+        ASSERT_TRUE(n > 0 || ask.works.empty() || !s.left_out.empty()) << "what is not ridden is said";
+    }
+    EXPECT_GT(with_work, 5000);
+    EXPECT_GT(bouts, 30000);
+}
+
+TEST(Session, PutsTheFocusInAndUsesTheTime) {
+    SessionAsk ask = plain();
+    for (const int minutes : {20, 45, 60, 90}) {
+        ask.minutes = minutes;
+        const Session s = plan_session(ask, book());
+        EXPECT_TRUE(std::ranges::any_of(s.blocks, [](const Block& b) {
+            return b.exercise == "two_point_walk_trot";
+        })) << minutes;
+        EXPECT_EQ(s.seconds(), 60 * minutes);
+        int easy = 0;
+        for (const Block& b : s.blocks) easy += b.kind == BlockKind::cool_down ? b.seconds : 0;
+        EXPECT_LE(easy, 900) << "no long tail";
+    }
+}
+
+TEST(Session, OpensOnAStrangeHorseByFindingTheStiffSide) {
+    SessionAsk ask = plain();
+    ask.strange_horse = true;
+    const Session s = plan_session(ask, book());
+    const auto it = std::ranges::find(s.blocks, BlockKind::opener, &Block::kind);
+    ASSERT_NE(it, s.blocks.end());
+    EXPECT_THAT(it->words, HasSubstr("which side is rounder"));
+    EXPECT_TRUE(broken_rules(s, ask, book()).empty());
+}
+
+TEST(Session, SaysWhatWasLeftOutAndWhy) {
+    SessionAsk ask = plain();
+    ask.works.push_back(work("hip_loop_in_canter"));
+    ask.works.push_back(work("core_hold"));
+    const Session s = plan_session(ask, book());
+    ASSERT_EQ(s.left_out.size(), 2U);
+    EXPECT_THAT(s.left_out[0], HasSubstr("may canter"));
+    EXPECT_THAT(s.left_out[1], HasSubstr("on foot"));
+}
+
+TEST(Session, RefusesAnotherLengthAndATiredHorse) {
+    SessionAsk ask = plain();
+    ask.minutes = 15;
+    EXPECT_THROW(plan_session(ask, book()), Refused);
+    ask.minutes = 45;
+    ask.horse_minutes_today = 100;
+    try {
+        plan_session(ask, book());
+        FAIL() << "a horse that has done its day";
+    } catch (const Refused& e) {
+        EXPECT_THAT(e.what(), HasSubstr("20 are left"));
+    }
+}
+
+// Each rule is broken once by hand, so that a checker that says nothing fails here.
+TEST(Session, NamesTheRuleThatABlockBreaks) {
+    const SessionAsk ask = plain();
+    const Session good = plan_session(ask, book());
+    ASSERT_TRUE(broken_rules(good, ask, book()).empty()) << said(broken_rules(good, ask, book()));
+    const auto after = [&](const std::function<void(std::vector<Block>&)>& change) {
+        Session s = good;
+        change(s.blocks);
+        return broken_rules(s, ask, book());
+    };
+    const auto first = [](std::vector<Block>& all, BlockKind kind) {
+        return std::ranges::find(all, kind, &Block::kind);
+    };
+    EXPECT_TRUE(breaks(after([](auto& b) { b.pop_back(); }), "cool_down"));
+    EXPECT_TRUE(breaks(after([](auto& b) { b.pop_back(); }), "total"));
+    EXPECT_TRUE(breaks(after([](auto& b) { b.front().stirrups = false; }), "warm_up"));
+    EXPECT_TRUE(breaks(after([](auto& b) { b.front().work = Work::trot; }), "order"));
+    EXPECT_TRUE(breaks(after([&](auto& b) {
+                           first(b, BlockKind::work)->work = Work::canter;
+                           b.erase(b.begin() + 2, b.begin() + 4);
+                       }),
+                       "order"));
+    EXPECT_TRUE(breaks(after([&](auto& b) { first(b, BlockKind::work)->seconds *= 3; }), "dose"));
+    EXPECT_TRUE(breaks(after([&](auto& b) { b.erase(first(b, BlockKind::rest)); }), "rest"));
+    EXPECT_TRUE(breaks(after([&](auto& b) { first(b, BlockKind::finish)->work = Work::jump; }), "load"));
+    EXPECT_TRUE(breaks(after([](auto& b) {
+                           for (Block& one : b) one.rein = one.rein.empty() ? "" : "left";
+                       }),
+                       "reins"));
+    EXPECT_TRUE(breaks(after([](auto& b) { std::swap(b[0].rein, b[1].rein); }), "stiff_first"));
+    EXPECT_TRUE(breaks(after([](auto& b) {
+                           std::erase_if(b, [](const Block& one) { return one.kind == BlockKind::finish; });
+                       }),
+                       "finish"));
+    EXPECT_TRUE(breaks(after([&](auto& b) {
+                           auto& w = *first(b, BlockKind::work);
+                           w.exercise = "hip_loop_in_canter";
+                           w.rung = 0;
+                       }),
+                       "gate"));
+    SessionAsk cold = ask;
+    cold.rider.cold_backed = true;
+    cold.works = {work("sitting_trot_short_counts")};
+    Session s = plan_session(cold, book());
+    EXPECT_TRUE(broken_rules(s, cold, book()).empty());
+    s.blocks.front().full_seat = true;
+    EXPECT_TRUE(breaks(broken_rules(s, cold, book()), "back"));
+    SessionAsk green = ask;
+    green.rider.horse_stage = "green";
+    green.horse_minutes_today = 30;
+    EXPECT_TRUE(breaks(broken_rules(good, green, book()), "horse"));
+}
+
+}  // namespace
+}  // namespace aspen::core

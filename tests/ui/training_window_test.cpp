@@ -1,0 +1,207 @@
+// Prescribe, the lesson and the arena as a coach uses them: by keys and by touch, in a real window.
+
+#include <QListView>
+
+#include "ui/arena/arena_view.hpp"
+#include "ui/lesson/lesson_view.hpp"
+#include "ui/prescribe/ladder_view.hpp"
+#include "ui/prescribe/practice_line.hpp"
+#include "ui/prescribe/session_view.hpp"
+#include "ui/window_support.hpp"
+
+namespace aspen::ui {
+namespace {
+
+using testing::HasSubstr;
+
+class Training : public Window {
+  protected:
+    Training() {
+        for (const char* name : {"Bram Oddleif", "Ines Varga-Holt", "Joss Penhallow", "Maude Estrell"})
+            riders.push_back(app::add_rider(*yard, test::rider(name, 1990, "classical", "novice")));
+        fig = app::add_horse(*yard, {{}, "Fig", 157, ""});
+        yard->quietly([&] {
+            store::Correction c;
+            c.rider = riders[1];
+            c.horse = fig;
+            c.fault = "lower_leg_back";
+            c.noticed_on = "2026-11-01";
+            c.focus = true;
+            yard->records().add(c);
+        });
+    }
+    void plan_of_ines() {
+        key(Qt::Key_3, Qt::ControlModifier);
+        window->prescribe().show_rider(riders[1]);
+        QTest::qWait(50);
+    }
+    app::PlanDesk& desk() { return window->prescribe().desk(); }
+    void press(QWidget& widget, const QPoint& at) { QTest::mouseClick(&widget, Qt::LeftButton, {}, at); }
+    void to_ring(int n) {
+        key(Qt::Key_4, Qt::ControlModifier);
+        LessonView& lesson = window->lesson();
+        ASSERT_TRUE(wait_for([&] { return lesson.roster().model()->rowCount() == 4; }));
+        for (int i = 0; i < n; ++i)
+            lesson.roster().selectionModel()->select(lesson.roster().model()->index(i, 0),
+                                                     QItemSelectionModel::Select);
+        QTest::keyClick(&lesson.roster(), Qt::Key_Return);
+        QTest::qWait(50);
+        ASSERT_EQ(lesson.desk().riders().size(), static_cast<std::size_t>(n))
+            << window->last_line().toStdString();
+    }
+    std::vector<store::RiderId> riders;
+    store::HorseId fig;
+};
+
+TEST_F(Training, APlanIsPickedGivenAndWrittenDownByKeys) {
+    plan_of_ines();
+    ASSERT_EQ(desk().plan()->candidates.size(), 3U);
+    const std::string second = desk().plan()->candidates[1].exercise->id;
+    key(Qt::Key_2);
+    EXPECT_EQ(desk().exercise()->id, second);
+    key(Qt::Key_G);
+    QTest::qWait(50);
+    key(Qt::Key_3, Qt::ControlModifier);
+    window->prescribe().show_rider(riders[1]);
+    ASSERT_TRUE(desk().is_given());
+    EXPECT_EQ(window->prescribe().ladder().row_count(),
+              static_cast<int>(desk().exercise()->dose.ladder.size()));
+    for (int ride = 0; ride < 2; ++ride) {
+        key(Qt::Key_L);
+        ASSERT_TRUE(window->prescribe().practice_line().isVisible());
+        PracticeLine& line = window->prescribe().practice_line();
+        QTest::keyClick(&line.attempts(), Qt::Key_8);
+        QTest::keyClick(&line.good(), Qt::Key_7);
+        QTest::keyClick(&line.good(), Qt::Key_Return);
+        QTest::qWait(50);
+        EXPECT_FALSE(line.isVisible());
+    }
+    EXPECT_EQ(desk().plan()->given->log.size(), 2U);
+    EXPECT_EQ(desk().plan()->given->place.rung, 1);
+    EXPECT_THAT(window->last_line().toStdString(), HasSubstr("7 of 8"));
+    EXPECT_THAT(window->prescribe().ladder().row_words(0).toStdString(), HasSubstr("climbed"));
+    EXPECT_THAT(window->prescribe().ladder().row_words(1).toStdString(), HasSubstr("ridden now"));
+    key(Qt::Key_Z, Qt::ControlModifier);
+    QTest::qWait(50);
+    EXPECT_EQ(desk().plan()->given->place.rung, 0);
+}
+
+TEST_F(Training, ABlockIsDraggedAndTheBrokenRuleNamed) {
+    plan_of_ines();
+    SessionView& session = window->prescribe().session();
+    ASSERT_GT(session.row_count(), 8);
+    ASSERT_TRUE(desk().broken().empty());
+    const QPoint from = session.row_area(0).center(), to = session.row_area(session.row_count() - 1).center();
+    QTest::mousePress(&session, Qt::LeftButton, {}, from);
+    QTest::mouseMove(&session, (from + to) / 2);
+    QTest::mouseMove(&session, to);
+    QTest::mouseRelease(&session, Qt::LeftButton, {}, to);
+    QTest::qWait(50);
+    EXPECT_TRUE(desk().own_session());
+    EXPECT_FALSE(desk().broken().empty());
+    bool named = false;
+    for (QLabel* l : window->prescribe().findChildren<QLabel*>())
+        named |= l->isVisible() && l->text().contains("end with three minutes of walk");
+    EXPECT_TRUE(named);
+    QTest::keyClick(&window->prescribe(), Qt::Key_O);
+    QTest::qWait(50);
+    EXPECT_TRUE(desk().broken().empty());
+    session.setFocus();
+    QTest::keyClick(&session, Qt::Key_Right);
+    const int seconds = desk().session().seconds();
+    QTest::keyClick(&session, Qt::Key_Plus);
+    QTest::qWait(50);
+    EXPECT_EQ(desk().session().seconds(), seconds + 30);
+}
+
+TEST_F(Training, EveryRiderHasAColumnOfTheKeyboard) {
+    to_ring(4);
+    if (HasFatalFailure()) return;
+    LessonView& lesson = window->lesson();
+    app::LessonDesk& ring = lesson.desk();
+    QTest::keyClick(&lesson, Qt::Key_Space);
+    EXPECT_EQ(ring.state(), app::LessonDesk::State::running);
+    QTest::keyClick(&lesson, Qt::Key_1);
+    QTest::keyClick(&lesson, Qt::Key_3);
+    QTest::keyClick(&lesson, Qt::Key_3);
+    QTest::keyClick(&lesson, Qt::Key_2, Qt::ShiftModifier);
+    QTest::keyClick(&lesson, Qt::Key_R);  // a try of the fourth
+    QTest::keyClick(&lesson, Qt::Key_R);
+    QTest::keyClick(&lesson, Qt::Key_F);                     // got it
+    QTest::keyClick(&lesson, Qt::Key_Q, Qt::ShiftModifier);  // the first holds
+    EXPECT_EQ(ring.riders()[0].goods, 1);
+    EXPECT_EQ(ring.riders()[2].goods, 2);
+    EXPECT_EQ(ring.riders()[1].looks, 1);
+    EXPECT_EQ(ring.riders()[3].attempts, 2);
+    EXPECT_EQ(ring.riders()[3].good_ones, 1);
+    EXPECT_FALSE(ring.riders()[0].held_since.isEmpty());
+    QTest::keyClick(&lesson, Qt::Key_X);  // a word to the second
+    ASSERT_TRUE(lesson.word_line().isVisible());
+    QTest::keyClicks(&lesson.word_line(), "eyes up");
+    QTest::keyClick(&lesson.word_line(), Qt::Key_Return);
+    QTest::keyClick(&lesson, Qt::Key_X);
+    QTest::keyClick(&lesson.word_line(), Qt::Key_1);  // the coach's own phrase
+    EXPECT_EQ(yard->records().clock_notes(ring.riders()[1].ride.id).back().words, "eyes up");
+    const int block = ring.lesson()->block;
+    QTest::keyClick(&lesson, Qt::Key_Right);
+    EXPECT_EQ(ring.lesson()->block, block + 1);
+    key(Qt::Key_Z, Qt::ControlModifier);
+    QTest::qWait(50);
+    EXPECT_EQ(ring.lesson()->block, block);
+    QTest::keyClick(&lesson, Qt::Key_End);
+    EXPECT_EQ(ring.state(), app::LessonDesk::State::ended);
+}
+
+TEST_F(Training, TheLessonIsRunByTouchToo) {
+    to_ring(2);
+    if (HasFatalFailure()) return;
+    LessonView& lesson = window->lesson();
+    app::LessonDesk& ring = lesson.desk();
+    RiderTile& first = *lesson.tiles()[0];
+    ASSERT_GE(first.width(), 250);
+    press(first, QPoint(20, first.height() - 20));
+    EXPECT_FALSE(ring.riders()[0].place.looked.empty()) << "the list before mounting";
+    ring.start();
+    using T = RiderTile::Touch;
+    for (const T t : {T::good, T::look, T::attempt, T::good_one, T::hold}) {
+        EXPECT_GE(first.touch_area(t).height(), 44) << "large enough for a thumb";
+        press(first, first.touch_area(t).center());
+    }
+    EXPECT_EQ(ring.riders()[0].goods, 1);
+    EXPECT_EQ(ring.riders()[0].looks, 1);
+    EXPECT_EQ(ring.riders()[0].attempts, 1);
+    EXPECT_EQ(ring.riders()[0].good_ones, 1);
+    EXPECT_FALSE(ring.riders()[0].held_since.isEmpty());
+    EXPECT_EQ(ring.riders()[1].goods, 0);
+    // Half a lesson's worth of entries keeps its speed and loses none.
+    for (int i = 0; i < 100; ++i) QTest::keyClick(&lesson, Qt::Key_W);
+    EXPECT_EQ(ring.riders()[1].attempts, 100);
+}
+
+TEST_F(Training, TheArenaIsDrawnAndSavedByKeys) {
+    key(Qt::Key_5, Qt::ControlModifier);
+    ArenaView& arena = window->arena();
+    EXPECT_EQ(arena.plan().poles.size(), 4U);
+    arena.stepper("poles").setFocus();
+    QTest::keyClick(&arena.stepper("poles"), Qt::Key_6);
+    EXPECT_EQ(arena.plan().poles.size(), 6U);
+    QTest::keyClick(&arena, Qt::Key_2);
+    EXPECT_EQ(arena.sum(), ArenaView::Sum::fan);
+    EXPECT_TRUE(arena.plan().circle);
+    QTest::keyClick(&arena, Qt::Key_3);
+    EXPECT_EQ(arena.plan().poles.size(), 4U) << "a pole and three fences";
+    EXPECT_TRUE(arena.plan().poles.back().fence);
+    QTest::keyClick(&arena, Qt::Key_Z);
+    EXPECT_EQ(arena.plan().length_m, 40);
+    QTest::keyClick(&arena, Qt::Key_5);
+    EXPECT_THAT(arena.plan().results.join("|").toStdString(), HasSubstr("km/h"));
+    const QString file = QString::fromStdString((folder / "ground.pdf").string());
+    EXPECT_EQ(arena.save_drawing(file), QString());
+    QFile pdf(file);
+    ASSERT_TRUE(pdf.open(QIODevice::ReadOnly));
+    EXPECT_TRUE(pdf.readAll().startsWith("%PDF"));
+    EXPECT_FALSE(arena.save_drawing("/nowhere/ground.pdf").isEmpty());
+}
+
+}  // namespace
+}  // namespace aspen::ui
