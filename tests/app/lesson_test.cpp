@@ -5,9 +5,11 @@
 #include <unistd.h>
 
 #include <csignal>
+#include <random>
 
 #include "app/bench_fixture.hpp"
 #include "app/lesson/lesson_desk.hpp"
+#include "app/lesson/replay.hpp"
 
 namespace aspen::app {
 namespace {
@@ -218,6 +220,27 @@ TEST_F(ALesson, LosesNothingThatWasSaid) {
     store::YardStore records(file);
     EXPECT_GE(records.clock_events(ride).size(), static_cast<std::size_t>(said));
     EXPECT_GE(said, 217);
+}
+
+TEST(AReplay, KeepsTheLastMinutesAndNoMoreThanItMay) {
+    Replay replay;
+    QImage noise(640, 360, QImage::Format_RGB32);
+    std::mt19937 random(1);
+    for (int y = 0; y < noise.height(); ++y) {
+        for (int x = 0; x < noise.width(); ++x) noise.setPixel(x, y, random());
+    }
+    for (int i = 0; i < 200; ++i) replay.push(noise, i * 1000LL);
+    EXPECT_LE(replay.seconds(), 120.0) << "two minutes";
+    EXPECT_EQ(replay.pictures(), 121U);
+    qint64 counted = 0;
+    for (const auto& k : replay.last(1000)) counted += k.jpeg.size();
+    EXPECT_EQ(replay.bytes(), counted);
+    // The worst picture there is, 25 a second for two minutes, stays under its bytes.
+    for (int i = 0; i < 3000; ++i) replay.push(noise.copy(), 200'000 + i * 40LL);
+    EXPECT_LE(replay.bytes(), Replay::kMostBytes);
+    EXPECT_GT(replay.bytes(), Replay::kMostBytes / 2);
+    replay.clear();
+    EXPECT_TRUE(replay.delayed(0).isNull());
 }
 
 }  // namespace

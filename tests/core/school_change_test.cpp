@@ -30,7 +30,7 @@ TEST(SchoolChange, GoesFromTheBaseToTheHandsByTheBandsThatDiffer) {
     const auto knee = std::ranges::find(steps, "knee_angle", &SchoolStep::measure);
     ASSERT_NE(knee, steps.end());
     EXPECT_DOUBLE_EQ(knee->shift, -11.5);
-    EXPECT_EQ(knee->words, "knee angle: 108 to 138° now, 98 to 125° there");
+    EXPECT_EQ(knee->words, "knee: 108 to 138° now, 98 to 125° there");
     const auto trunk = std::ranges::find(steps, "trunk_lean", &SchoolStep::measure);
     ASSERT_NE(trunk, steps.end());
     EXPECT_DOUBLE_EQ(trunk->shift, 3);

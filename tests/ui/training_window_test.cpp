@@ -4,6 +4,8 @@
 
 #include "ui/arena/arena_view.hpp"
 #include "ui/lesson/lesson_view.hpp"
+#include "ui/lesson/replay_panel.hpp"
+#include "ui/prescribe/exercises_view.hpp"
 #include "ui/prescribe/ladder_view.hpp"
 #include "ui/prescribe/practice_line.hpp"
 #include "ui/prescribe/session_view.hpp"
@@ -201,6 +203,68 @@ TEST_F(Training, TheArenaIsDrawnAndSavedByKeys) {
     ASSERT_TRUE(pdf.open(QIODevice::ReadOnly));
     EXPECT_TRUE(pdf.readAll().startsWith("%PDF"));
     EXPECT_FALSE(arena.save_drawing("/nowhere/ground.pdf").isEmpty());
+}
+
+TEST_F(Training, AnExerciseIsChangedCopiedHiddenAndAsItShipsAgain) {
+    key(Qt::Key_8, Qt::ControlModifier);
+    ExercisesView& page = window->exercises();
+    page.show_exercise("two_point_walk_trot");
+    page.write("picture", "Stand on a cloud.");
+    EXPECT_EQ(yard->knowledge().exercises.find("two_point_walk_trot")->cue_picture, "Stand on a cloud.");
+    page.write("ladder", page.field("ladder") + "\nfly: away");
+    EXPECT_THAT(page.trouble().toStdString(), HasSubstr("line 7 says \"fly\""));
+    EXPECT_EQ(yard->knowledge().exercises.find("two_point_walk_trot")->dose.ladder.size(), 6U)
+        << "nothing is changed";
+    page.write("levels", "heroes");
+    EXPECT_THAT(page.trouble().toStdString(), HasSubstr("it knows beginner, novice, established"));
+    page.copy();
+    EXPECT_EQ(page.shown(), "two_point_walk_trot_1");
+    page.write("ladder", "walk: a lap (2 x 3 min, 4 of 4)");
+    ASSERT_EQ(yard->knowledge().exercises.find("two_point_walk_trot_1")->dose.ladder.size(), 1U);
+    EXPECT_EQ(yard->knowledge().exercises.find("two_point_walk_trot_1")->dose.ladder[0].minutes, 3);
+    page.hide_or_show();
+    EXPECT_TRUE(yard->knowledge().exercises.find("two_point_walk_trot_1")->hidden);
+    page.as_it_ships();
+    EXPECT_FALSE(yard->knowledge().exercises.find("two_point_walk_trot_1")) << "one's own is gone";
+    page.show_exercise("two_point_walk_trot");
+    page.as_it_ships();
+    EXPECT_NE(yard->knowledge().exercises.find("two_point_walk_trot")->cue_picture, "Stand on a cloud.");
+    yard->undo();
+    EXPECT_EQ(yard->knowledge().exercises.find("two_point_walk_trot")->cue_picture, "Stand on a cloud.");
+    QTest::keyClicks(&page.search(), "mechanical");
+    EXPECT_GT(page.list().count(), 0);
+    EXPECT_LT(page.list().count(), 10);
+    QTest::keyClick(&page, Qt::Key_Escape);
+    EXPECT_EQ(window->view(), ViewName::prescribe);
+}
+
+TEST_F(Training, TheCameraIsShownLateAndTheLastHalfMinuteKept) {
+    to_ring(2);
+    if (HasFatalFailure()) return;
+    LessonView& lesson = window->lesson();
+    lesson.desk().start();
+    auto camera = std::make_unique<app::SimulatedCamera>();
+    app::SimulatedCamera& source = *camera;
+    ReplayPanel& panel = lesson.replay();
+    panel.open(std::move(camera));
+    source.stop();  // its time is said here
+    for (int i = 0; i < 30; ++i) source.take(i * 500);
+    EXPECT_EQ(panel.replay().pictures(), 30U);
+    const QImage now = panel.replay().delayed(0), before = panel.replay().delayed(10);
+    ASSERT_FALSE(before.isNull());
+    EXPECT_NE(now, before);
+    EXPECT_TRUE(panel.replay().delayed(20).isNull()) << "it does not go back so far";
+    for (int i = 0; i < 20; ++i) QTest::keyClick(&lesson, Qt::Key_BracketRight);
+    EXPECT_EQ(panel.delay_s(), 60);
+    QTest::keyClick(&lesson, Qt::Key_2);  // the second rider is chosen
+    QTest::keyClick(&lesson, Qt::Key_Backspace);
+    ASSERT_TRUE(wait_for([&] { return !panel.keeping(); }));
+    const store::RideId ride = lesson.desk().riders()[1].ride.id;
+    ASSERT_TRUE(wait_for([&] { return yard->records().clips_of(ride).size() == 1; }));
+    const store::Clip clip = yard->records().clips_of(ride)[0];
+    EXPECT_TRUE(QFile::exists(yard->file_of(clip)));
+    EXPECT_EQ(clip.told_by, store::ToldBy::coach);
+    EXPECT_FALSE(clip.recorded_at.empty());
 }
 
 }  // namespace

@@ -32,6 +32,16 @@ std::vector<std::string> parts_by(std::string_view text, char separator) {
     return out;
 }
 
+/// A list as it is written: by commas, or by semicolons where one of them holds a comma itself.
+std::string list_text(const std::vector<std::string>& all) {
+    const bool commas =
+        std::ranges::any_of(all, [](const std::string& s) { return s.find(',') != std::string::npos; });
+    return commas ? fmt::format("{};", fmt::join(all, "; ")) : fmt::format("{}", fmt::join(all, ", "));
+}
+std::vector<std::string> list_in(const std::string& text) {
+    return parts_by(text, text.find(';') == std::string::npos ? ',' : ';');
+}
+
 [[noreturn]] void refuse(const std::string& field, const std::string& what) {
     throw Refused(fmt::format("{}: {}", field, what));
 }
@@ -61,7 +71,11 @@ Json rung_json(const Rung& r) {
 bool pair_in(const std::string& text, const char* between, int& a, int& b) {
     std::istringstream in(text);
     std::string mid;
-    return static_cast<bool>(in >> a >> mid >> b) && mid == between;
+    int first = 0, second = 0;
+    if (!(in >> first >> mid >> second) || mid != between) return false;
+    a = first;
+    b = second;
+    return true;
 }
 
 Json rung_from(const std::string& line, std::size_t number) {
@@ -131,7 +145,7 @@ const std::vector<std::string>& exercise_fields() {
 }
 
 std::string field_text(const Exercise& e, const std::string& field, const FaultBook& faults) {
-    if (const auto* list = list_of(e, field)) return fmt::format("{}", fmt::join(*list, ", "));
+    if (const auto* list = list_of(e, field)) return list_text(*list);
     if (field == "name") return e.name;
     if (field == "purpose") return e.purpose;
     if (field == "picture") return e.cue_picture;
@@ -167,7 +181,7 @@ Json field_json(const std::string& field, const std::string& text, const FaultBo
         }
         return {{"answers", ids}};
     }
-    if (list_of(none, field)) return {{field, parts_by(said, ',')}};
+    if (list_of(none, field)) return {{field, list_in(said)}};
     if (field == "weeks" || field == "from_age") {
         const int n = std::atoi(said.c_str());
         if (!said.empty() && (n < 0 || n > 99 || std::to_string(n) != said))

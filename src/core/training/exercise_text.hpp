@@ -6,7 +6,8 @@
 
 #include "core/training/exercises.hpp"
 
-/// An exercise as a coach writes it: short texts, lists by commas, a rung a line. And as the JSON of
+/// An exercise as a coach writes it: short texts, lists by commas (by
+/// semicolons where an entry holds a comma), a rung a line. And as the JSON of
 /// exercises.json.
 namespace aspen::core {
 

@@ -74,14 +74,14 @@ void LessonView::build_deeds() {
     deed("unannounced", tr("An unannounced cue, stamped"),
          [this] { desk_.log(selected_, "aid", "what=unannounced"); });
     deed("lunge_sheet", tr("The lunge's or the mechanical horse's sheet"), [this] {
-        sheet_->setVisible(!sheet_->isVisible());
-        side_->setVisible(replay_->isVisible() || sheet_->isVisible());
+        sheet_->setVisible(sheet_->isHidden());
+        show_side();
         rebuild_sheet();
     });
     deed("camera", tr("The camera, some seconds late"), [this] {
         replay_->running() ? replay_->close_camera() : replay_->open();
         replay_->setVisible(replay_->running());
-        side_->setVisible(replay_->isVisible() || sheet_->isVisible());
+        show_side();
     });
     deed("later", tr("The camera five seconds later"), [this] { replay_->change_delay(5); });
     deed("sooner", tr("The camera five seconds sooner"), [this] { replay_->change_delay(-5); });
@@ -196,7 +196,7 @@ void LessonView::leave() {
     if (replay_->running()) {
         replay_->close_camera();
         replay_->hide();
-        side_->setVisible(sheet_->isVisible());
+        show_side();
     }
 }
 
@@ -283,7 +283,7 @@ void LessonView::rebuild_tiles() {
 /// Line, who asks, what is let go, and the minutes a rein; on the mechanical horse its gait and its drill.
 void LessonView::rebuild_sheet() {
     clear(*sheet_box_);
-    if (!sheet_->isVisible() || selected_ >= static_cast<int>(desk_.riders().size())) return;
+    if (sheet_->isHidden() || selected_ >= static_cast<int>(desk_.riders().size())) return;
     const app::LessonRider& r = desk_.riders()[static_cast<std::size_t>(selected_)];
     const bool mechanical = r.ride.mount == core::Mount::mechanical;
     sheet_box_->addWidget(heading_label(mechanical ? tr("Mechanical horse") : tr("On the lunge"), this));
@@ -323,6 +323,9 @@ void LessonView::rebuild_sheet() {
         quiet_label(tr("Unannounced cues: %1. F4 stamps one, F2 and F3 change the rein.").arg(cues), this));
     sheet_box_->addStretch(1);
 }
+
+/// What stands beside the riders: only as wide as something is in it.
+void LessonView::show_side() { side_->setVisible(!replay_->isHidden() || !sheet_->isHidden()); }
 
 void LessonView::select(int rider) {
     selected_ = std::clamp(rider, 0, std::max(0, static_cast<int>(desk_.riders().size()) - 1));

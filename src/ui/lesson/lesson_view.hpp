@@ -57,6 +57,7 @@ class LessonView : public QWidget {
     void rebuild_tiles();
     void rebuild_sheet();
     void touched(int rider, RiderTile::Touch what);
+    void show_side();
     void select(int rider);
     void ask_word(int rider);
     void word_given();

@@ -172,7 +172,10 @@ void ExercisesView::fill_fields() {
                         ? tr("As it ships. What you change here is kept apart and stays through updates.")
                     : new_one ? tr("Your own.")
                               : tr("Changed by you."));
-    for (const auto& [field, line] : lines_) line->setText(this->field(field));
+    for (const auto& [field, line] : lines_) {
+        line->setText(this->field(field));
+        line->setCursorPosition(0);
+    }
     ladder_->setPlainText(field("ladder"));
     hide_->setText(e->hidden ? tr("Offer it again") : tr("Hide it"));
     ships_->setText(new_one ? tr("Take it away") : tr("As it ships"));

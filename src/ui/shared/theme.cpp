@@ -76,8 +76,8 @@ QPushButton#cell:hover { border-color: @quiet; } QPushButton#cell:pressed { back
 QPushButton::menu-indicator { width: 0; }
 QMenu { background: @panel; border: 1px solid @line; padding: 4px; } QMenu::item { padding: 6px 20px; border-radius: 4px; }
 QMenu::item:selected { background: @line; } QMenu::item:disabled { color: @quiet; }
-QLineEdit, QSpinBox, QComboBox, QDateEdit { background: @ground; border: 1px solid @line; border-radius: 6px; padding: 4px 8px; min-height: 20px; }
-QLineEdit:focus, QSpinBox:focus, QComboBox:focus { border: 2px solid @ink; padding: 3px 7px; }
+QLineEdit, QSpinBox, QComboBox, QDateEdit, QPlainTextEdit { background: @ground; border: 1px solid @line; border-radius: 6px; padding: 4px 8px; min-height: 20px; }
+QLineEdit:focus, QSpinBox:focus, QComboBox:focus, QPlainTextEdit:focus { border: 2px solid @ink; padding: 3px 7px; }
 QComboBox::drop-down { border: none; width: 24px; } QComboBox::down-arrow { image: url(:/aspen/icons/down.svg); width: 10px; height: 10px; }
 QComboBox QAbstractItemView { background: @panel; selection-background-color: @line; selection-color: @ink; }
 QScrollArea, QScrollArea > QWidget > QWidget { background: transparent; border: none; }
