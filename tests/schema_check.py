@@ -27,7 +27,7 @@ def complaints(name, text, where):
 
 wrong = []
 files = [("school", f) for f in sorted((data / "schools").glob("*.json"))]
-files += [(n, data / f"{n}.json") for n in ("faults", "causes", "checks", "strengths", "situations", "measure_words")]
+files += [(n, data / f"{n}.json") for n in ("faults", "causes", "checks", "strengths", "situations", "measure_words", "exercises")]
 for name, file in files:
     wrong += complaints(name, file.read_text(), file.relative_to(root))
 
@@ -37,7 +37,9 @@ broken = [("school", "schools/hunter.json", '"trunk_lean": [0, 7]', '"trunk_leen
           ("faults", "faults.json", '"side": "above"', '"side": "over"', "when"),
           ("faults", "faults.json", '"group": "base"', '"group": "bass"', "bass"),
           ("checks", "checks.json", '"asks":', '"ask":', "ask"),
-          ("situations", "situations.json", '"stirrups": ["off"]', '"stirups": ["off"]', "stirups")]
+          ("situations", "situations.json", '"stirrups": ["off"]', '"stirups": ["off"]', "stirups"),
+          ("exercises", "exercises.json", '"bouts": 5', '"bouts": 0', "bouts"),
+          ("exercises", "exercises.json", '"picture":', '"image":', "image")]
 for name, file, good, bad, names in broken:
     text = (data / file).read_text()
     assert good in text, (file, good)

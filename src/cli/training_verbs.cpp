@@ -2,6 +2,7 @@
 
 #include <fmt/format.h>
 
+#include <cmath>
 #include <filesystem>
 #include <fstream>
 #include <memory>
@@ -9,6 +10,7 @@
 
 #include "app/files/data_files.hpp"
 #include "app/files/yard_lock.hpp"
+#include "app/rides/lanes.hpp"
 #include "app/training/rider_plan.hpp"
 #include "cli/usage.hpp"
 #include "cli/verbs.hpp"
@@ -193,6 +195,64 @@ int plan(const TrainingSaid& said, std::ostream& out) {
     return kDone;
 }
 
+Json value_json(const std::string& id, const core::ReviewValue& v) {
+    return {{"id", id},
+            {"phase", v.phase.empty() ? Json(nullptr) : Json(v.phase)},
+            {"n", v.moments},
+            {"value", v.value},
+            {"sd", v.sd}};
+}
+
+/// From the first entry that has the drawn phase to the last, and whether that is more than measuring error.
+Json change_json(const app::Lane& lane) {
+    std::vector<const core::ReviewValue*> alike;
+    for (const app::LanePoint& p : lane.points) {
+        if (p.value.phase == lane.phase) alike.push_back(&p.value);
+    }
+    if (!lane.measure || alike.size() < 2) return nullptr;
+    const core::ReviewValue &a = *alike.front(), &b = *alike.back();
+    return {{"measure", lane.measure->id},
+            {"phase", lane.phase.empty() ? Json(nullptr) : Json(lane.phase)},
+            {"from", a.value},
+            {"to", b.value},
+            {"sd", std::hypot(a.sd, b.sd)},
+            {"real", core::changed(a, b, lane.measure->full_turn)}};
+}
+
+int progress(const TrainingSaid& said, std::ostream& out) {
+    store::YardStore yard = yard_at(said.yard);
+    const auto knowledge = knowledge_in(yard);
+    const store::Rider rider = rider_in(yard, said.rider);
+    Json all = Json::array();
+    for (const app::Lane& lane : app::lanes_of(yard, *knowledge, rider.id, today_of(said))) {
+        Json entries = Json::array();
+        for (const app::LanePoint& p : lane.entries) {
+            Json measures = Json::array();
+            for (const core::ReviewValue& v : p.phases)
+                measures.push_back(value_json(std::string(lane.measure->id), v));
+            entries.push_back({{"ride", p.ride.value},
+                               {"day", p.day.toStdString()},
+                               {"verdict", core::word(p.verdict)},
+                               {"measures", measures}});
+        }
+        const store::SeenIn& seen = lane.correction.seen;
+        const auto word_or_null = [](const auto& v) { return v ? Json(core::word(*v)) : Json(nullptr); };
+        all.push_back({{"fault", lane.correction.fault},
+                       {"horse", lane.horse.isEmpty() ? Json(nullptr) : Json(lane.horse.toStdString())},
+                       {"side", seen.side.empty() ? Json(nullptr) : Json(seen.side)},
+                       {"gait", word_or_null(seen.gait)},
+                       {"seat", word_or_null(seen.seat)},
+                       {"stage", core::word(lane.stage)},
+                       {"entries", entries},
+                       {"change", change_json(lane)}});
+        if (!said.json)
+            out << fmt::format("{}: {}. {}\n", lane.fault->name, core::spoken(lane.stage),
+                               lane.change.toStdString());
+    }
+    if (said.json) out << Json{{"corrections", all}}.dump(1) << '\n';
+    return kDone;
+}
+
 int import(const TrainingSaid& said, std::ostream& out) {
     std::ifstream in(said.log);
     if (!in) throw Refused(said.log + ": cannot be opened; check the path");
@@ -241,6 +301,8 @@ void add_training(CLI::App& app, std::function<int(std::ostream&)>& work) {
     p->add_option("--minutes", said->minutes, "a session of so many minutes too, 20 to 90");
     p->add_option("--today", said->today, "as if it were this day");
     p->add_option("--calendar", said->calendar, "write the weeks as iCalendar");
+    CLI::App* moves = verb("progress", "every correction of a rider through time", progress);
+    moves->add_option("RIDER", said->rider, "name or number")->required();
     CLI::App* i = verb("import", "a rider's practice log, as CSV", import);
     i->add_option("LOG.csv", said->log)->required();
     i->add_option("--rider", said->rider, "name or number")->required();

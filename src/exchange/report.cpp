@@ -12,6 +12,7 @@
 #include <cmath>
 
 #include "core/reading/refused.hpp"
+#include "core/training/exercises.hpp"
 
 namespace aspen::exchange {
 namespace {
@@ -45,11 +46,24 @@ QString html(const RiderPage& page, double size) {
     out += QString("<p style='margin:1px 0'>%1</p>").arg(escaped(page.purpose));
     out += QString("<p style='margin:4px 0'><b>%1</b> Start with: %2.</p>")
                .arg(escaped(page.dose), escaped(page.step));
+    int rung = 0;
+    for (const QString& r : page.ladder)
+        out += QString("<p style='margin:0; color:%1'>%2&nbsp;&nbsp;%3</p>")
+                   .arg(kQuiet)
+                   .arg(++rung)
+                   .arg(escaped(r));
+    if (!page.rules.isEmpty()) out += QString("<p style='margin:2px 0'>%1</p>").arg(escaped(page.rules));
+    if (!page.first.isEmpty())
+        out += QString("<p style='margin:2px 0'><b>First stands:</b> %1.</p>").arg(escaped(page.first));
+    if (!page.needs.isEmpty())
+        out += QString("<p style='margin:2px 0'><b>Must be there:</b> %1.</p>").arg(escaped(page.needs));
     for (const QString& cue : page.cues) out += QString("<p style='margin:1px 0'>“%1”</p>").arg(escaped(cue));
     out += QString(
-               "<p style='margin:6px 0'><b>Safety.</b> %1 Stop on pain, dizziness or a frightened horse. "
+               "<p style='margin:6px 0'><b>Safety.</b> %1 %2 "
                "Your club's and venue's rules and your instructor come before this page.</p>")
-               .arg(escaped(page.caution));
+               .arg(escaped(page.caution),
+                    escaped(QString::fromUtf8(core::kStopRule.data(),
+                                              static_cast<qsizetype>(core::kStopRule.size()))));
     out += QString("<p style='margin:4px 0'><b>Next clip:</b> %1.</p></body>").arg(escaped(page.next_clip));
     return out;
 }

@@ -29,6 +29,9 @@ struct RiderPage {
     QString focus, focus_says, why;
     QString measured;  ///< one line: value, error, band
     QString exercise, purpose, dose, step, caution, next_clip;
+    QString first, needs;  ///< what stands first, who and what must be there
+    QString rules;         ///< when to climb, when to come down
+    QStringList ladder;    ///< all rungs, the easiest first
     QStringList cues;
 };
 

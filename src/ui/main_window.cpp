@@ -313,6 +313,13 @@ void MainWindow::show_view(ViewName v) {
 ViewName MainWindow::view() const { return static_cast<ViewName>(stack_->currentIndex()); }
 
 void MainWindow::open_clip(store::ClipId id) {
+    // What was said in the lesson while this was filmed.
+    int laid = 0;
+    for (const store::Slot& s : yard_.records().places(id)) laid += app::lay_under_clips(yard_, s.ride);
+    if (laid > 0)
+        say(laid == 1
+                ? tr("One note of the lesson falls on this ride's clips; [undo] takes it back.")
+                : tr("%1 notes of the lesson fall on this ride's clips; [undo] takes them back.").arg(laid));
     bench_.open(id);
     show_view(ViewName::review);
 }

@@ -13,6 +13,8 @@
 #include "app/review/eye_pass.hpp"
 #include "app/review/first_look.hpp"
 #include "app/yard/changes.hpp"
+#include "ui/arena/arena_view.hpp"
+#include "ui/lesson/lesson_view.hpp"
 #include "ui/prescribe/prescribe_view.hpp"
 #include "ui/progress/progress_view.hpp"
 #include "ui/review/picture_view.hpp"
@@ -64,6 +66,34 @@ bool mark_from_truth(MainWindow& window, app::Yard& yard, std::size_t joints) {
         bench.marking().place({p[0], p[1]}, 1.0);
     }
     return true;
+}
+
+/// The plan of a rider who practises, a lesson of four, and poles on the ground.
+void show_training(MainWindow& window, app::Yard& yard, const std::function<void(const QString&)>& save) {
+    window.show_view(ViewName::prescribe);
+    for (const store::Rider& r : yard.records().riders()) {
+        if (r.name == "Ines Varga-Holt") window.prescribe().show_rider(r.id);
+    }
+    settle(1500);
+    save("prescribe");
+    window.show_view(ViewName::lesson);
+    LessonView& lesson = window.lesson();
+    lesson.prepare({});
+    for (int i = 0; i < 4; ++i)
+        lesson.roster().selectionModel()->select(lesson.roster().model()->index(i, 0),
+                                                 QItemSelectionModel::Select);
+    lesson.begin();
+    app::LessonDesk& desk = lesson.desk();
+    desk.start();
+    desk.good(0);
+    for (int i = 0; i < 3; ++i) desk.attempt(1);
+    desk.good_one(1);
+    desk.good_one(1);
+    desk.hold(2);
+    desk.look(3);
+    save("lesson");
+    window.show_view(ViewName::arena);
+    save("arena");
 }
 
 }  // namespace
@@ -171,9 +201,6 @@ int take_shots(MainWindow& window, app::Yard& yard, const QString& folder) {
     window.overlay().open();
     all = save("keys") && all;
     window.overlay().hide();
-    window.action_line().open();
-    window.action_line().words().setText("mom");
-    all = save("find") && all;
     window.show_view(ViewName::review);
     for (const app::FindingRow& row : std::vector(bench.findings().rows())) {
         if (row.found.verdict == core::Verdict::outside) bench.findings().accept(row.found.fault->id);
@@ -182,11 +209,11 @@ int take_shots(MainWindow& window, app::Yard& yard, const QString& folder) {
     window.schools().choose("hunter", "classical");
     all = save("schools") && all;
     window.show_view(ViewName::prescribe);
-    all = save("prescribe") && all;
     window.prescribe().give();
     const QString refused = window.prescribe().write_page(folder + "/page.pdf");
     if (!refused.isEmpty()) std::printf("page: %s\n", qPrintable(refused));
     wait_for([&] { return !window.prescribe().writing(); }, kStepMs);
+    show_training(window, yard, [&](const QString& name) { all = save(name) && all; });
     window.progress().show_rider(bench.review().rider());
     window.show_view(ViewName::progress);
     settle(1500);

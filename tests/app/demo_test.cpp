@@ -11,8 +11,8 @@
 #include <map>
 
 #include "app/files/data_files.hpp"
-#include "app/review/lanes.hpp"
-#include "app/review/stride_values.hpp"
+#include "app/rides/lanes.hpp"
+#include "app/rides/stride_values.hpp"
 #include "support/support.hpp"
 
 namespace aspen::app {
@@ -73,8 +73,8 @@ std::optional<double> true_strides(Yard& yard, const store::Clip& clip, const st
             if (f[l].visibility == core::Visibility::seen) tracks.points.push_back({n, t, l, f[l].at});
         }
     }
-    const core::MotionSetting in = motion_setting(RiddenIn(yard, ride), stretches, 0, 0,
-                                                  yard.records().events_in(clip.id), {1280, 720}, 100);
+    const core::MotionSetting in = motion_setting(RiddenIn(yard.records(), yard.knowledge(), ride), stretches,
+                                                  0, 0, yard.records().events_in(clip.id), {1280, 720}, 100);
     const auto report = core::motion_of(tracks, in, yard.knowledge().body, yard.knowledge().schools);
     const core::MotionMeasure* m = core::find(report, measure);
     return m ? m->value : std::nullopt;
@@ -115,7 +115,7 @@ TEST(DemoYard, IsMadeInTheBackgroundResumesAndComesOutTheSame) {
     // The lanes against the truth of the painted clips: every value within four of its errors.
     int compared = 0, over_strides = 0;
     for (const store::Rider& rider : yard.records().riders()) {
-        for (const Lane& lane : lanes_of(yard, rider.id)) {
+        for (const Lane& lane : lanes_of(yard.records(), yard.knowledge(), rider.id, yard.today_iso())) {
             for (const LanePoint& point : lane.points) {
                 const auto clip = *yard.records().clip(point.clip);
                 if (core::stride_measure(lane.measure->id)) {
@@ -139,7 +139,7 @@ TEST(DemoYard, IsMadeInTheBackgroundResumesAndComesOutTheSame) {
                 ++compared;
             }
         }
-        const auto lanes = lanes_of(yard, rider.id);
+        const auto lanes = lanes_of(yard.records(), yard.knowledge(), rider.id, yard.today_iso());
         if (rider.name == "Joss Penhallow") {
             ASSERT_FALSE(lanes.empty());
             EXPECT_EQ(lanes[0].fault->id, "lower_leg_back");

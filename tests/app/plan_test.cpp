@@ -168,6 +168,53 @@ TEST_F(Plan, NothingLeavesForAMinorWithoutConsent) {
     EXPECT_FALSE(QFile::exists(ics));
 }
 
+TEST_F(Plan, WhatWasOpenedAndIsShutAgainDoesNotLeave) {
+    sign_off(yard, maude, fig, "no_stirrups");
+    desk.choose(yard.knowledge().exercises.find("two_point_walk_trot"));
+    desk.give();
+    yard.quietly([&] {  // as it was given when the word still stood
+        auto p = yard.records().prescriptions(yard.records().corrections(maude)[0].id)[0];
+        yard.records().withdraw(p.id, true);
+        p.id = {};
+        p.exercise = "no_stirrups_short";
+        p.withdrawn = false;
+        yard.records().add(p);
+    });
+    desk.toggle_day(2);
+    settle();
+    desk.refresh();
+    const QString file = QString::fromStdString((folder / "f.pdf").string());
+    EXPECT_THAT(desk.save_fridge_page(file).toStdString(), HasSubstr("Saved"));
+    take_back_sign_off(yard, yard.records().sign_offs(maude)[0]);
+    settle();
+    EXPECT_THAT(desk.save_fridge_page(file).toStdString(), HasSubstr("may work without stirrups"));
+    EXPECT_THAT(desk.save_log_page(file).toStdString(), HasSubstr("does not leave"));
+    EXPECT_THAT(desk.save_calendar(file).toStdString(), HasSubstr("does not leave"));
+}
+
+TEST_F(Plan, WhatTheYardHasNotGotCountsAgainstAnExercise) {
+    auto c = yard.records().corrections(maude)[0];
+    yard.quietly([&] {
+        c.fault = "late_with_the_horse";
+        yard.records().update(c);
+    });
+    settle();
+    desk.refresh();
+    const auto against = [&](const char* id) {
+        for (const core::Candidate& one : desk.plan()->candidates) {
+            if (one.exercise->id == id) return one.against;
+        }
+        return std::string("not among the three");
+    };
+    EXPECT_THAT(against("trot_poles_on_the_spring"), testing::Not(HasSubstr("there is no")));
+    desk.set_equipment("two to four poles", false);
+    EXPECT_FALSE(desk.has_equipment("two to four poles"));
+    EXPECT_THAT(against("trot_poles_on_the_spring"),
+                testing::AnyOf(HasSubstr("there is no two to four poles"), "not among the three"));
+    desk.set_equipment("two to four poles", true);
+    EXPECT_THAT(against("trot_poles_on_the_spring"), testing::Not(HasSubstr("there is no")));
+}
+
 TEST_F(Plan, ASignOffOpensTheRungThatWaits) {
     auto c = yard.records().corrections(maude)[0];
     yard.quietly([&] {

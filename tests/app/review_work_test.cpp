@@ -9,9 +9,9 @@
 #include "app/leaving/frames_out.hpp"
 #include "app/leaving/marks_exchange.hpp"
 #include "app/review/first_look.hpp"
-#include "app/review/lanes.hpp"
 #include "app/review/other_moment.hpp"
 #include "app/review/seeing.hpp"
+#include "app/rides/lanes.hpp"
 #include "core/reading/refused.hpp"
 
 namespace aspen::app {
@@ -197,7 +197,7 @@ TEST_F(ReviewWork, ACompanionsFocusIsTheirsAndTheMinorAmongThemKeepsTheClipHere)
     EXPECT_EQ(yard.records().corrections(maude)[0].horse, bench.review().horse());
     const auto joss = yard.records().ride(test::ride_of(yard, clip))->rider;
     EXPECT_TRUE(yard.records().corrections(joss).empty()) << "nothing of it falls on the other rider";
-    const auto lanes = lanes_of(yard, maude);
+    const auto lanes = lanes_of(yard.records(), yard.knowledge(), maude, yard.today_iso());
     ASSERT_EQ(lanes.size(), 1U);
     EXPECT_EQ(lanes[0].points.size(), 1U);
     EXPECT_TRUE(frame_out(bench, true).trouble.contains("Joss")) << "Maude is grown up, Joss is not";

@@ -5,7 +5,7 @@
 
 #include "app/bench_fixture.hpp"
 #include "app/review/leathers.hpp"
-#include "app/review/limits.hpp"
+#include "app/training/rider_plan.hpp"
 #include "app/yard/own_knowledge.hpp"
 #include "core/judging/rule_words.hpp"
 
@@ -109,8 +109,8 @@ TEST_F(Rules, LimitationsOfThatDayMoveBandsAndSayWhy) {
     ride.own.hurts = "my right elbow";
     change_ride(yard, ride, "Hurts");
     EXPECT_THAT(reason("elbow_angle"), HasSubstr("elbow")) << "what hurts today counts like one";
-    ASSERT_EQ(limits_on(yard, ride).size(), 1u);
-    EXPECT_EQ(limits_on(yard, ride)[0].side, "right");
+    ASSERT_EQ(limits_on(yard.records(), yard.knowledge(), ride).size(), 1u);
+    EXPECT_EQ(limits_on(yard.records(), yard.knowledge(), ride)[0].side, "right");
 }
 
 TEST_F(Rules, LeathersAreKeptByRiderSaddleAndJob) {

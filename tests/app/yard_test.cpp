@@ -10,7 +10,7 @@
 
 #include "app/files/data_files.hpp"
 #include "app/models/thumbs.hpp"
-#include "app/review/lanes.hpp"
+#include "app/rides/lanes.hpp"
 #include "app/yard/changes.hpp"
 #include "app/yard/importer.hpp"
 #include "core/reading/refused.hpp"
@@ -175,7 +175,7 @@ TEST_F(YardTest, LanesFollowTheMeasureThroughTheReviews) {
     test::say(yard, other_rein.id,
               {rider, horse, "hunter", core::Gait::trot, core::Seat::two_point, core::Travel::left});
     add_leg(other_rein, 5, 30);
-    auto lanes = lanes_of(yard, rider);
+    auto lanes = lanes_of(yard.records(), yard.knowledge(), rider, yard.today_iso());
     ASSERT_EQ(lanes.size(), 1U);
     ASSERT_EQ(lanes[0].points.size(), 2U) << "the other rein has a lane of its own";
     EXPECT_EQ(lanes[0].points[0].value.moments, 2);
@@ -189,7 +189,7 @@ TEST_F(YardTest, LanesFollowTheMeasureThroughTheReviews) {
                     yard.knowledge().body, yard.knowledge().schools);
     EXPECT_DOUBLE_EQ(lanes[0].points[1].value.value, *core::find(judged, "heel_offset")->measured.value);
     trash_clip(yard, second.id);
-    lanes = lanes_of(yard, rider);
+    lanes = lanes_of(yard.records(), yard.knowledge(), rider, yard.today_iso());
     EXPECT_EQ(lanes[0].points.size(), 1U) << "a deleted clip takes its point along";
     EXPECT_EQ(lanes[0].stage, core::Stage::in_work);
 }

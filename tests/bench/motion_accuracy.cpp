@@ -15,7 +15,7 @@
 #include <random>
 
 #include "app/files/data_files.hpp"
-#include "app/review/follow_plan.hpp"
+#include "app/rides/follow_plan.hpp"
 #include "core/motion/motion.hpp"
 #include "media/reading/video_reader.hpp"
 #include "simulate/clip_maker.hpp"

@@ -13,7 +13,7 @@
 #include <string>
 
 #include "app/files/data_files.hpp"
-#include "app/review/lanes.hpp"
+#include "app/rides/lanes.hpp"
 #include "app/yard/changes.hpp"
 #include "core/reading/refused.hpp"
 #include "ui/main_window.hpp"
@@ -92,8 +92,10 @@ int main(int argc, char** argv) {
     });
     measure("the list read anew after a change", 10, [&](int) { window->yard_view().model().refresh(); });
     const auto riders = records.riders();
-    measure("a rider's progress", 20,
-            [&](int i) { app::lanes_of(*yard, riders[static_cast<std::size_t>(i) % riders.size()].id); });
+    measure("a rider's progress", 20, [&](int i) {
+        app::lanes_of(yard->records(), yard->knowledge(),
+                      riders[static_cast<std::size_t>(i) % riders.size()].id, yard->today_iso());
+    });
     for (const char* words : {"leg", "leg slid back", "rider 017 leg", "2019-06", "horse 4", "corner"}) {
         measure((std::string("search: ") + words).c_str(), 10, [&](int) { records.search(words); });
     }

@@ -410,6 +410,78 @@ TEST(Calc, RefusesInOneLine) {
     EXPECT_EQ(say({"calc", "click", "--tempo", "78", "-o", "/nowhere/a.wav"}).code, kRefused);
 }
 
+TEST(Progress, GivesEveryCorrectionWithItsEntriesAndTheChange) {
+    const test::TempFolder folder;
+    const std::string home = (folder / "yard").string();
+    {
+        app::Yard open(QString::fromStdString(home), app::shipped_knowledge());
+        const auto rider = app::add_rider(open, test::rider("Maude Estrell", 1990, "hunter", "novice"));
+        const auto horse = app::add_horse(open, {{}, "Fig", 157, ""});
+        open.quietly([&] {
+            store::Correction c;
+            c.rider = rider;
+            c.horse = horse;
+            c.fault = "lower_leg_back";
+            c.seen = {core::Gait::trot, core::Seat::rising, "right"};
+            c.noticed_on = "2026-01-01";
+            open.records().add(c);
+            for (int n = 0; n < 2; ++n) {
+                store::Ride ride;
+                ride.rider = rider;
+                ride.horse = horse;
+                ride.day = n == 0 ? "2026-02-01" : "2026-05-01";
+                ride.school = "hunter";
+                store::Clip clip;
+                clip.path = clip.hash = "c" + std::to_string(n);
+                clip.frames = 100;
+                const auto id = open.records().add(clip);
+                open.records().put(store::Slot{id, 0, open.records().add(ride)});
+                core::Stretches all = core::whole_clip();
+                all.front().gait = core::Gait::trot;
+                all.front().seat = core::Seat::rising;
+                all.front().travel = core::Travel::right;
+                all.front().camera.roll_marked = true;
+                open.records().put_stretches(id, all);
+                for (int k = 0; k < 4; ++k) {
+                    store::Moment m;
+                    m.clip = id;
+                    m.frame = 10 * k;
+                    m.phase = "rise_top";
+                    m.figure = test::true_figure(::aspen::cli::clip(), 12);
+                    for (const auto l : {core::Landmark::heel, core::Landmark::toe, core::Landmark::ankle})
+                        m.figure[l].at.x += n == 0 ? -60 : 0;
+                    open.records().add(m);
+                }
+            }
+        });
+    }
+    const Said s = say({"progress", home, "Maude", "--json"});
+    ASSERT_EQ(s.code, kDone) << s.err;
+    const Json j = Json::parse(s.out);
+    ASSERT_EQ(j["corrections"].size(), 1U);
+    const Json& c = j["corrections"][0];
+    EXPECT_EQ(c["fault"], "lower_leg_back");
+    EXPECT_EQ(c["horse"], "Fig");
+    EXPECT_EQ(c["side"], "right");
+    EXPECT_EQ(c["gait"], "trot");
+    EXPECT_EQ(c["seat"], "rising");
+    ASSERT_EQ(c["entries"].size(), 2U);
+    EXPECT_EQ(c["entries"][0]["day"], "2026-02-01");
+    ASSERT_EQ(c["entries"][0]["measures"].size(), 1U);
+    EXPECT_EQ(c["entries"][0]["measures"][0]["id"], "heel_offset");
+    EXPECT_EQ(c["entries"][0]["measures"][0]["phase"], "rise_top");
+    EXPECT_EQ(c["entries"][0]["measures"][0]["n"], 4);
+    EXPECT_EQ(c["entries"][0]["verdict"], "outside");
+    const Json& change = c["change"];
+    EXPECT_LT(change["from"].get<double>(), change["to"].get<double>());
+    EXPECT_TRUE(change["real"].get<bool>());
+    EXPECT_NEAR(change["sd"].get<double>(),
+                std::hypot(c["entries"][0]["measures"][0]["sd"].get<double>(),
+                           c["entries"][1]["measures"][0]["sd"].get<double>()),
+                1e-12);
+    EXPECT_EQ(say({"progress", home, "Nobody"}).code, kRefused);
+}
+
 TEST(Plan, GivesLadderCandidatesWeeksAndASessionFromTheRecords) {
     const test::TempFolder folder;
     const std::string home = (folder / "yard").string();

@@ -6,7 +6,9 @@
 #include <QFile>
 #include <QProcess>
 
+#include "core/core_support.hpp"
 #include "core/reading/refused.hpp"
+#include "exchange/fridge_page.hpp"
 
 namespace aspen::exchange {
 namespace {
@@ -37,6 +39,10 @@ RiderPage some_page() {
     page.caution = "Helmet and riding boots.";
     page.next_clip = "Side on, two-point at trot, both reins";
     page.cues = QStringList{"Hips over heels."};
+    page.ladder = QStringList{"walk, one long side", "trot, a full lap"};
+    page.rules = "Up: two good rides in a row. Down: a failed ride.";
+    page.first = "may canter";
+    page.needs = "someone on the ground";
     return page;
 }
 
@@ -55,11 +61,39 @@ TEST(RiderPage, IsOnePageThatSaysWhatTheRiderNeeds) {
     for (const char* said :
          {"Joss Penhallow", "What is good", "Ear over shoulder", "Your one thing: Lower leg back",
           "Two-point, walk then trot", "10 minutes, 4 times a week", "Helmet and riding boots",
-          "Stop on pain", "Next clip"}) {
+          "Stop on pain", "Next clip", "trot, a full lap", "two good rides in a row", "may canter",
+          "someone on the ground"}) {
         EXPECT_THAT(text, HasSubstr(said));
     }
     EXPECT_LT(text.find("What is good"), text.find("Your one thing")) << "what is good comes first";
     QFile::remove(file);
+}
+
+TEST(FridgePage, SaysWhatToDoHowOftenWhenToStopAndWhenItCounts) {
+    core::HomeworkAsk ask{
+        {1, 5}, "2026-11-23", test::knowledge().exercises.find("two_point_walk_trot"), 1, 45};
+    const core::Homework h = core::homework(ask);
+    FridgePage page;
+    page.rider = "Joss Penhallow";
+    page.horse = "Fig";
+    page.coach = "Tamsin Quillfeather";
+    page.exercise = ask.exercise;
+    page.rung = 1;
+    page.weeks = h.weeks;
+    page.clip_on = "Saturday 2 January";
+    for (const std::string& s : h.shots) page.shots << QString::fromStdString(s);
+    page.words = QStringList{"Mo", "Tu", "We", "Th", "Fr", "Sa", "Su"};
+    const QString file = QDir::tempPath() + "/aspen-fridge.pdf";
+    write_fridge_page(page, file);
+    EXPECT_THAT(program("pdfinfo", {file}), HasSubstr("Pages:           1"));
+    const std::string text = program("pdftotext", {"-layout", file, "-"});
+    for (const char* said :
+         {"Joss Penhallow", "Two-point, walk then trot", "walk, a full lap", "you are here",
+          "trot, five minutes at a stretch", "A good ride: 3 of 4", "Up: two good rides", "Stop on pain",
+          "__ of __", "Next clip: Saturday 2 January", "square on"})
+        EXPECT_THAT(text, HasSubstr(said));
+    QFile::remove(file);
+    EXPECT_THROW(write_fridge_page(page, "/nowhere/at/all.pdf"), core::Refused);
 }
 
 TEST(RiderPage, LongTextsShrinkInsteadOfSpilling) {

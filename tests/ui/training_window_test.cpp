@@ -197,6 +197,9 @@ TEST_F(Training, TheArenaIsDrawnAndSavedByKeys) {
     EXPECT_EQ(arena.plan().length_m, 40);
     QTest::keyClick(&arena, Qt::Key_5);
     EXPECT_THAT(arena.plan().results.join("|").toStdString(), HasSubstr("km/h"));
+    QTest::keyClick(&arena, Qt::Key_6);
+    EXPECT_EQ(arena.plan().line.size(), 2U);
+    EXPECT_THAT(arena.plan().results.join("|").toStdString(), HasSubstr("K to M  34.41 m")) << "20 by 28 m";
     const QString file = QString::fromStdString((folder / "ground.pdf").string());
     EXPECT_EQ(arena.save_drawing(file), QString());
     QFile pdf(file);

@@ -10,10 +10,10 @@
 #include <random>
 
 #include "app/files/cache_folder.hpp"
-#include "app/review/follow_plan.hpp"
-#include "app/review/limits.hpp"
 #include "app/review/ride_findings.hpp"
-#include "app/review/stride_values.hpp"
+#include "app/rides/follow_plan.hpp"
+#include "app/rides/stride_values.hpp"
+#include "app/training/rider_plan.hpp"
 #include "app/yard/changes.hpp"
 #include "core/reading/refused.hpp"
 #include "media/reading/video_reader.hpp"
@@ -113,7 +113,7 @@ void review_ride(Yard& yard, store::RideId id, const store::Rider& rider) {
         accepted.push_back({f.found.fault->id, f.seen});
         if (said.focus && said.focus->fault == f.found.fault) focus = accepted.back();
     }
-    const core::RiderNeeds needs{rider.level, limits_on(yard, *ride),
+    const core::RiderNeeds needs{rider.level, limits_on(yard.records(), yard.knowledge(), *ride),
                                  signed_off(yard, ride->rider, ride->horse)};
     if (focus) {
         for (const core::Offer& offer : yard.knowledge().exercises.offers(focus->fault, needs)) {
@@ -314,8 +314,8 @@ void DemoYard::read_strides(const store::Clip& clip, const Made& made) {
     const FollowPlan plan =
         plan_to_follow(follow_anchors(moments, 0, 0, made.frames - 1), core::View::side, 0, made.frames - 1);
     const core::MotionSetting setting =
-        motion_setting(RiddenIn(yard_, *ride), stretches, 0, 0, events, {made.facts.width, made.facts.height},
-                       plan.with.trunk_px);
+        motion_setting(RiddenIn(yard_.records(), yard_.knowledge(), *ride), stretches, 0, 0, events,
+                       {made.facts.width, made.facts.height}, plan.with.trunk_px);
     keep_strides(*key, values_of(motion_report(tracks_of(plan, *made.followed, made.facts.pts_s), setting, {},
                                                yard_.knowledge())));
 }

@@ -34,6 +34,15 @@ void fill_exercise(exchange::RiderPage& page, const core::Exercise& e) {
     page.purpose = text(e.purpose);
     page.dose = sentence(text(core::spoken(e.dose))) + ".";
     page.step = text(e.dose.ladder.front().words);
+    for (const core::Rung& r : e.dose.ladder) page.ladder << text(r.words);
+    page.rules = QObject::tr("Up: %1. Down: %2. A good ride: %3.")
+                     .arg(text(e.dose.up), text(e.dose.down), text(core::good_ride(e.dose.ladder.front())));
+    QStringList first, needs;
+    for (const std::string& b : e.before) first << text(b);
+    for (const std::string& w : e.people) needs << text(w);
+    for (const std::string& w : e.equipment) needs << text(w);
+    page.first = first.join(", ");
+    page.needs = needs.join(", ");
     page.caution = text(e.caution);
     page.next_clip = sentence(text(e.next_clip));
     page.cues << text(e.cue_picture) << text(e.cue_plain);

@@ -461,59 +461,89 @@ QString LessonDesk::proposed_line(int rider) const {
     return out.join("; ");
 }
 
-int lay_under_clips(Yard& yard, store::RideId id) {
-    store::YardStore& records = yard.records();
-    const auto notes = records.clock_notes(id);
-    const auto events = records.clock_events(id);
-    if (notes.empty() && events.empty()) return 0;
-    struct Film {
-        store::Clip clip;
-        int slot;
-        QDateTime start;
-    };
-    std::vector<Film> films;
+namespace {
+
+struct Film {
+    store::Clip clip;
+    int slot = 0;
+    QDateTime start;  ///< by the recorder's clock as it was set right
+};
+
+std::vector<Film> films_of(store::YardStore& records, store::RideId id) {
+    std::vector<Film> out;
     for (const store::Clip& c : records.clips_of(id)) {
         const QDateTime start = QDateTime::fromString(from(c.recorded_at), Qt::ISODate);
         if (c.recorded_at.size() < 16 || !start.isValid() || c.duration_s <= 0) continue;
         for (const store::Slot& s : records.places(c.id)) {
-            if (s.ride == id) films.push_back({c, s.slot, start.addSecs(c.clock_off_s)});
+            if (s.ride == id) out.push_back({c, s.slot, start.addSecs(c.clock_off_s)});
         }
     }
-    // Only where it lies whole inside: a note beside every film stays with the ride.
-    const auto place_of = [&](const std::string& at) -> std::optional<std::pair<const Film*, double>> {
-        const QDateTime t = QDateTime::fromString(from(at), Qt::ISODate);
-        for (const Film& f : films) {
-            const double s = static_cast<double>(f.start.msecsTo(t)) / 1000;
-            if (t.isValid() && s >= 0 && s <= f.clip.duration_s) return std::pair(&f, s);
+    return out;
+}
+
+/// The film that an instant lies whole inside, and how far.
+std::optional<std::pair<const Film*, double>> film_at(const std::vector<Film>& films, const std::string& at) {
+    const QDateTime t = QDateTime::fromString(from(at), Qt::ISODate);
+    for (const Film& f : films) {
+        const double s = static_cast<double>(f.start.msecsTo(t)) / 1000;
+        if (t.isValid() && s >= 0 && s <= f.clip.duration_s) return std::pair(&f, s);
+    }
+    return std::nullopt;
+}
+
+/// A note where it belongs now: in its film, or with the ride where none shows it.
+store::Note laid(store::Note n, const std::vector<Film>& films, store::RideId ride) {
+    const auto at = film_at(films, n.at);
+    const bool shown = at && at->first->clip.frames > 0;
+    n.clip = shown ? at->first->clip.id : store::ClipId{};
+    n.slot = shown ? at->first->slot : 0;
+    n.ride = shown ? store::RideId{} : ride;
+    n.frame = !shown ? 0
+                     : std::clamp(
+                           static_cast<int>(at->second / at->first->clip.duration_s * at->first->clip.frames),
+                           0, at->first->clip.frames - 1);
+    return n;
+}
+
+store::Event laid(store::Event e, const std::vector<Film>& films) {
+    const auto at = film_at(films, e.at);
+    e.clip = at ? at->first->clip.id : store::ClipId{};
+    e.slot = at ? at->first->slot : 0;
+    e.time_s = at ? at->second : 0;
+    return e;
+}
+
+}  // namespace
+
+int lay_under_clips(Yard& yard, store::RideId id) {
+    store::YardStore& records = yard.records();
+    const std::vector<Film> films = films_of(records, id);
+    std::vector<store::Note> notes = records.clock_notes(id);
+    std::vector<store::Event> events = records.clock_events(id);
+    // What was laid before the recorder's clock was set right is laid anew.
+    for (const Film& f : films) {
+        for (const store::Note& n : records.notes(f.clip.id)) {
+            if (!n.at.empty() && n.slot == f.slot) notes.push_back(n);
         }
-        return std::nullopt;
-    };
-    std::vector<store::Note> laid_notes;
-    std::vector<store::Event> laid_events;
-    for (store::Note n : notes) {
-        const auto at = place_of(n.at);
-        if (!at || at->first->clip.frames <= 0) continue;
-        n.clip = at->first->clip.id;
-        n.slot = at->first->slot;
-        n.frame =
-            std::clamp(static_cast<int>(at->second / at->first->clip.duration_s * at->first->clip.frames), 0,
-                       at->first->clip.frames - 1);
-        n.ride = {};
-        laid_notes.push_back(n);
+        for (const store::Event& e : records.events_in(f.clip.id)) {
+            if (!e.at.empty() && e.slot == f.slot) events.push_back(e);
+        }
     }
-    for (store::Event e : events) {
-        const auto at = place_of(e.at);
-        if (!at) continue;
-        e.clip = at->first->clip.id;
-        e.slot = at->first->slot;
-        e.time_s = at->second;
-        laid_events.push_back(e);
+    std::vector<store::Note> moved_notes;
+    std::vector<store::Event> moved_events;
+    for (const store::Note& n : notes) {
+        const store::Note there = laid(n, films, id);
+        if (there.clip != n.clip || there.frame != n.frame || there.slot != n.slot)
+            moved_notes.push_back(there);
     }
-    const int all = static_cast<int>(laid_notes.size() + laid_events.size());
+    for (const store::Event& e : events) {
+        if (const store::Event there = laid(e, films); !(there == e)) moved_events.push_back(there);
+    }
+    const int all = static_cast<int>(moved_notes.size() + moved_events.size());
     if (all == 0) return 0;
     yard.step(QObject::tr("Lay the lesson's notes under the clips"), [&] {
-        for (const store::Note& n : laid_notes) records.update(n);
-        for (const store::Event& e : laid_events) records.update(e);
+        for (const store::Note& n : moved_notes) records.update(n);
+        for (const store::Event& e : moved_events) records.update(e);
     });
     return all;
 }

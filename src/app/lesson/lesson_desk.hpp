@@ -37,7 +37,7 @@ class LessonDesk : public QObject {
     enum class State { none, before, running, standing, ended };
 
     explicit LessonDesk(Yard& yard, QObject* parent = nullptr);
-    Yard& yard() { return yard_; }
+    Yard& yard() const { return yard_; }
     /// Where the time comes from; the machine's clock unless a test says otherwise.
     void set_clock(std::function<QDateTime()> clock) { clock_ = std::move(clock); }
     QString now() const { return clock_().toString(Qt::ISODate); }

@@ -2,7 +2,7 @@
 
 #include "app/files/cache_folder.hpp"
 #include "app/models/pictures.hpp"
-#include "app/review/ridden_in.hpp"
+#include "app/rides/ridden_in.hpp"
 #include "core/judging/target.hpp"
 #include "media/reading/video_reader.hpp"
 
@@ -33,7 +33,7 @@ std::optional<FocusFrame> focus_frame(Yard& yard, store::RiderId rider, store::H
     for (const store::Ride& ride : records.rides_of(rider)) {
         if (horse && ride.horse != horse) continue;
         if (++looked > kRides) break;
-        const RiddenIn here(yard, ride);
+        const RiddenIn here(yard.records(), yard.knowledge(), ride);
         std::optional<FocusFrame> best;
         double most = 0;
         for (const store::Clip& clip : records.clips_of(ride.id)) {

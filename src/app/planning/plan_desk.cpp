@@ -13,6 +13,7 @@
 #include "core/reading/refused.hpp"
 #include "core/training/session_json.hpp"
 #include "exchange/calendar.hpp"
+#include "exchange/fridge_page.hpp"
 #include "exchange/practice_log.hpp"
 #include "exchange/practice_page.hpp"
 
@@ -117,6 +118,7 @@ void PlanDesk::refresh() {
         ask.minutes = plan_->weeks.minutes;
         ask.arena = plan_->weeks.arena;
         ask.helper = plan_->weeks.helper;
+        ask.equipment = equipment_of(yard.records(), *knowledge_);
         plan_->drives.clear();
         for (const core::Cause& c : bench_.findings().causes()) {
             const core::Fault* to = c.from == fault ? knowledge_->faults.find(c.to) : nullptr;
@@ -272,6 +274,27 @@ void PlanDesk::set_helper(bool there) {
     change_weeks([&](store::RiderPlan& p) { p.helper = there; });
 }
 
+void PlanDesk::set_equipment(const std::string& what, bool there) {
+    store::YardStore& records = bench_.yard().records();
+    QStringList missing = from(records.setting("no_equipment")).split(';', Qt::SkipEmptyParts);
+    missing.removeAll(from(what));
+    if (!there) missing << from(what);
+    records.set_setting("no_equipment", missing.join(';').toStdString());
+    refresh();
+}
+bool PlanDesk::has_equipment(const std::string& what) const {
+    return !from(bench_.yard().records().setting("no_equipment")).split(';').contains(from(what));
+}
+
+QString PlanDesk::beyond() const {
+    if (!is_given()) return {};
+    const std::string why =
+        knowledge_->exercises.rung_offer(*plan_->given->exercise, plan_->given->place.rung, plan_->needs)
+            .set_aside;
+    return why.empty() ? QString()
+                       : tr("%1 does not leave now: %2.").arg(from(plan_->given->exercise->name), from(why));
+}
+
 QString PlanDesk::take_in_log(const QString& file) {
     std::ifstream in(file.toStdString());
     if (!in) return tr("%1: cannot be opened; check the path.").arg(file);
@@ -299,6 +322,7 @@ QString PlanDesk::save_calendar(const QString& file) {
     if (!plan_ || !plan_->homework)
         return tr("Say on which days the rider rides; then there are weeks to save.");
     if (const auto shut = refuses_to_leave(plan_->rider, bench_.yard().today())) return *shut;
+    if (const QString line = beyond(); !line.isEmpty()) return line;
     std::vector<exchange::CalendarDay> days;
     const GivenExercise& g = *plan_->given;
     const core::Rung& rung = g.exercise->dose.ladder[static_cast<std::size_t>(g.place.rung)];
@@ -328,12 +352,33 @@ QString PlanDesk::save_calendar(const QString& file) {
 QString PlanDesk::save_log_page(const QString& file) {
     if (!is_given()) return tr("Give an exercise first; the page is for writing its rides down.");
     if (const auto shut = refuses_to_leave(plan_->rider, bench_.yard().today())) return *shut;
+    if (const QString line = beyond(); !line.isEmpty()) return line;
     std::ostringstream out;
     exchange::write_practice_page(
         out, {from(plan_->rider.name).section(' ', 0, 0).toStdString(), plan_->given->exercise,
               plan_->given->place.rung, bench_.yard().coach().toStdString()});
     const QString trouble = write_whole(file, out.str());
     return trouble.isEmpty() ? tr("Saved: ") + file : trouble;
+}
+
+QString PlanDesk::save_fridge_page(const QString& file) {
+    if (!plan_ || !plan_->homework)
+        return tr("Say on which days the rider rides; then there are weeks to save.");
+    if (const auto shut = refuses_to_leave(plan_->rider, bench_.yard().today())) return *shut;
+    if (const QString line = beyond(); !line.isEmpty()) return line;
+    exchange::FridgePage page;
+    page.rider = from(plan_->rider.name);
+    if (plan_->horse) page.horse = from(plan_->horse->name);
+    page.coach = bench_.yard().coach();
+    page.exercise = plan_->given->exercise;
+    page.rung = plan_->given->place.rung;
+    page.weeks = plan_->homework->weeks;
+    const QDate on = QDate::fromString(from(plan_->homework->clip_on), Qt::ISODate);
+    page.clip_on = QLocale(QLocale::English).toString(on, "dddd d MMMM");
+    for (const std::string& s : plan_->homework->shots) page.shots << from(s);
+    for (int d = 1; d <= 7; ++d) page.words << QLocale(QLocale::English).dayName(d, QLocale::ShortFormat);
+    const QString line = line_of([&] { exchange::write_fridge_page(page, file); });
+    return line.isEmpty() ? tr("Saved: ") + file : line;
 }
 
 void PlanDesk::read_session() {

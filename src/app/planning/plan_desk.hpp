@@ -38,6 +38,9 @@ class PlanDesk : public QObject {
     void choose_again();
 
     // What the coach does; each gives one line where it cannot.
+    /// Why what is given must not leave as it is: a word of the coach's that was taken back, a body that
+    /// hurts now. "" where it may.
+    QString beyond() const;
     QString give();
     QString take_away();
     QString write_down(const core::Practice& practice);
@@ -50,9 +53,14 @@ class PlanDesk : public QObject {
     void set_minutes(int minutes);
     void set_arena(bool there);
     void set_helper(bool there);
+    /// What the yard has not got; said once for all riders.
+    void set_equipment(const std::string& what, bool there);
+    bool has_equipment(const std::string& what) const;
     QString take_in_log(const QString& file);
     QString save_calendar(const QString& file);
     QString save_log_page(const QString& file);
+    /// For the fridge, with boxes to write rides down in.
+    QString save_fridge_page(const QString& file);
 
     // The session on a clock.
     const core::Session& session() const { return session_; }

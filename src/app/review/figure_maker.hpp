@@ -5,14 +5,10 @@
 #include <memory>
 
 #include "app/review/bench.hpp"
+#include "app/rides/to_carry.hpp"
 #include "core/body/proposal.hpp"
-#include "media/pose/point_carrier.hpp"
 
 namespace aspen::app {
-
-/// How a landmark of a figure is followed to another frame: on which limbs, and with which others as one
-/// solid.
-media::PointToCarry to_carry(const core::Figure& figure, core::Landmark landmark);
 
 /// Places whole figures on the bench's moment: laid from three clicks, proposed by the body-pose network,
 /// carried from a neighbour, pasted, or mirrored from the other rein. What it places is not confirmed. Long

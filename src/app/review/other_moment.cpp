@@ -49,7 +49,7 @@ std::vector<OtherMoment> moments_to_compare(Bench& bench) {
     for (const store::RiddenClip& r : clips) {
         const bool same = r.clip.id == review.clip().id;
         const auto stretches = records.stretches(r.clip.id);
-        const RiddenIn ridden(bench.yard(), r.ride);
+        const RiddenIn ridden(bench.yard().records(), bench.yard().knowledge(), r.ride);
         for (store::Moment& m : records.moments(r.clip.id)) {
             if (m.slot != r.slot || (same && m.frame == bench.deck().frame()) ||
                 m.figure.marked() < core::kFewestJoints || m.figure.view != review.stretch().view)

@@ -1,9 +1,9 @@
 #include "app/review/other_rein.hpp"
 
 #include "app/files/cache_folder.hpp"
-#include "app/review/follow_plan.hpp"
 #include "app/review/real_time.hpp"
-#include "app/review/stride_values.hpp"
+#include "app/rides/follow_plan.hpp"
+#include "app/rides/stride_values.hpp"
 #include "core/reading/refused.hpp"
 
 namespace aspen::app {

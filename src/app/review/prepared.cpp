@@ -15,7 +15,7 @@
 #include "app/files/cache_folder.hpp"
 #include "app/review/figure_maker.hpp"
 #include "app/review/real_time.hpp"
-#include "app/review/stride_values.hpp"
+#include "app/rides/stride_values.hpp"
 #include "media/pose/rider_finder.hpp"
 
 namespace aspen::app {

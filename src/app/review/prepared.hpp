@@ -6,7 +6,7 @@
 #include <vector>
 
 #include "app/jobs/jobs.hpp"
-#include "app/review/follow_plan.hpp"
+#include "app/rides/follow_plan.hpp"
 #include "core/motion/telling_moments.hpp"
 #include "core/reading/knowledge.hpp"
 

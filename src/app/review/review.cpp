@@ -1,6 +1,6 @@
 #include "app/review/review.hpp"
 
-#include "app/review/answers_by_events.hpp"
+#include "app/rides/answers_by_events.hpp"
 #include "core/motion/happenings.hpp"
 
 #include <algorithm>
@@ -65,7 +65,7 @@ Review::Review(Yard& yard, ClipDeck& deck, QObject* parent) : QObject(parent), y
         read_events();
         emit events_changed();
         // An aid decides what its instant is judged by, leads and diagonals are judged themselves.
-        RiddenIn now(yard_, ride_);
+        RiddenIn now(yard_.records(), yard_.knowledge(), ride_);
         if (now.same_aids(ridden_) && judged_of(now.events()) == judged_of(ridden_.events())) return;
         ridden_ = std::move(now);
         read_elsewhere();
@@ -142,7 +142,7 @@ void Review::read_events() {
 void Review::read_ride() {
     const auto at = std::ranges::find(places_, slot_, &store::Slot::slot);
     ride_ = at == places_.end() ? store::Ride{} : yard_.records().ride(at->ride).value_or(store::Ride{});
-    ridden_ = RiddenIn(yard_, ride_);
+    ridden_ = RiddenIn(yard_.records(), yard_.knowledge(), ride_);
     decided_ = yard_.records().findings(ride_.id);
     remarks_ = yard_.records().remarks(ride_.id);
 }
@@ -155,7 +155,7 @@ void Review::read_elsewhere() {
         for (const store::Slot& s : yard_.records().places(other.id)) {
             if (s.ride == ride_.id) mine.push_back(s.slot);
         }
-        gathering.add_clip(yard_, other, mine);
+        gathering.add_clip(yard_.records(), other, mine);
     }
     elsewhere_ = std::move(gathering.data);
 }

@@ -5,7 +5,7 @@
 #include <vector>
 
 #include "app/review/clip_deck.hpp"
-#include "app/review/ridden_in.hpp"
+#include "app/rides/ridden_in.hpp"
 #include "app/yard/yard.hpp"
 
 namespace aspen::app {

@@ -30,14 +30,14 @@ core::Decided to_core(const store::Finding& f) {
 }
 
 core::RideData ride_data(Yard& yard, const store::Ride& ride) {
-    const RiddenIn ridden(yard, ride);
+    const RiddenIn ridden(yard.records(), yard.knowledge(), ride);
     Gathering gathering(ridden);
     for (const store::Clip& c : yard.records().clips_of(ride.id)) {
         std::vector<int> places;
         for (const store::Slot& s : yard.records().places(c.id)) {
             if (s.ride == ride.id) places.push_back(s.slot);
         }
-        gathering.add_clip(yard, c, places);
+        gathering.add_clip(yard.records(), c, places);
     }
     core::RideData data = std::move(gathering.data);
     for (const store::Finding& f : yard.records().findings(ride.id)) data.decided.push_back(to_core(f));

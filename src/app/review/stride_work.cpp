@@ -5,7 +5,7 @@
 #include "app/files/cache_folder.hpp"
 #include "app/review/event_log.hpp"
 #include "app/review/prepared.hpp"
-#include "app/review/stride_values.hpp"
+#include "app/rides/stride_values.hpp"
 #include "app/yard/changes.hpp"
 #include "core/motion/happening_words.hpp"
 

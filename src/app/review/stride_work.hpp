@@ -9,7 +9,7 @@
 #include <tuple>
 
 #include "app/review/bench.hpp"
-#include "app/review/follow_plan.hpp"
+#include "app/rides/follow_plan.hpp"
 #include "core/motion/motion_words.hpp"
 
 namespace aspen::app {

@@ -118,6 +118,14 @@ core::RiderNeeds needs_of(store::YardStore& records, const core::Knowledge& know
     return n;
 }
 
+std::vector<core::Limitation> limits_on(store::YardStore& records, const core::Knowledge& knowledge,
+                                        const store::Ride& ride) {
+    if (ride.rider) return needs_of(records, knowledge, ride.rider, ride.horse, ride.day, &ride).limitations;
+    auto hurts = knowledge.exercises.understood(ride.own.hurts, {}, {});
+    if (ride.own.hurts.empty() || !hurts) return {};
+    return {*std::move(hurts)};
+}
+
 std::optional<RidersPlan> plan_for(store::YardStore& records, const core::Knowledge& knowledge,
                                    store::RiderId id, const std::string& today, const std::string& fault) {
     const auto rider = records.rider(id);
@@ -159,6 +167,7 @@ std::optional<RidersPlan> plan_for(store::YardStore& records, const core::Knowle
         ask.rides_a_week = static_cast<double>(days.size());
     ask.arena = out.weeks.arena;
     ask.helper = out.weeks.helper;
+    ask.equipment = equipment_of(records, knowledge);
     ask.tried = tried_before(all, knowledge, out.needs);
     out.candidates = core::candidates(knowledge.exercises, knowledge.faults, ask);
     for (const core::Offer& o : knowledge.exercises.offers(out.fault->id, out.needs)) {
@@ -193,6 +202,19 @@ core::SessionAsk session_ask(store::YardStore& records, const core::Knowledge& k
         ask.horse_minutes_today = load_of(records, plan.horse->id, today).minutes;
     }
     return ask;
+}
+
+std::vector<std::string> equipment_of(store::YardStore& records, const core::Knowledge& knowledge) {
+    const std::string missing = ";" + records.setting("no_equipment") + ";";
+    std::vector<std::string> out;
+    for (const core::Exercise& e : knowledge.exercises.all()) {
+        for (const std::string& one : e.equipment) {
+            if (missing.find(";" + one + ";") == std::string::npos &&
+                std::ranges::find(out, one) == out.end())
+                out.push_back(one);
+        }
+    }
+    return out;
 }
 
 std::string exercise_called(const core::Knowledge& knowledge, const std::string& words) {

@@ -20,6 +20,11 @@ namespace aspen::app {
 core::RiderNeeds needs_of(store::YardStore& records, const core::Knowledge& knowledge, store::RiderId rider,
                           store::HorseId horse, const std::string& today, const store::Ride* ride = nullptr);
 
+/// What the rider's body does not allow on the day of a ride, as it is understood: limitations that hold that
+/// day, and what hurts, which counts like one for that ride.
+std::vector<core::Limitation> limits_on(store::YardStore& records, const core::Knowledge& knowledge,
+                                        const store::Ride& ride);
+
 struct GivenExercise {
     store::Prescription record;
     const core::Exercise* exercise = nullptr;
@@ -54,6 +59,9 @@ std::optional<RidersPlan> plan_for(store::YardStore& records, const core::Knowle
 /// With the minutes the horse has done that day.
 core::SessionAsk session_ask(store::YardStore& records, const core::Knowledge& knowledge,
                              const RidersPlan& plan, const std::string& today);
+
+/// All equipment that exercises name, less what the yard has not got.
+std::vector<std::string> equipment_of(store::YardStore& records, const core::Knowledge& knowledge);
 
 /// The id of an exercise by its id or name in any case; "" where none is called so.
 std::string exercise_called(const core::Knowledge& knowledge, const std::string& words);

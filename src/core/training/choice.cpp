@@ -64,15 +64,14 @@ std::vector<Voice> against_it(const Exercise& e, const ExerciseBook& book, const
         say(out, 5, "it needs " + joined(e.people));
     else if (!e.people.empty())
         say(out, 0.9, "it needs " + joined(e.people));
-    if (ask.equipment) {
-        std::vector<std::string> missing;
-        for (const std::string& one : e.equipment) {
-            if (!has(*ask.equipment, one)) missing.push_back(one);
-        }
-        if (!missing.empty()) say(out, 3, "there is no " + joined(missing));
-    } else if (!e.equipment.empty()) {
-        say(out, 0.7, "it needs " + joined(e.equipment));
+    std::vector<std::string> missing;
+    for (const std::string& one : e.equipment) {
+        if (ask.equipment && !has(*ask.equipment, one)) missing.push_back(one);
     }
+    if (!missing.empty())
+        say(out, 3, "there is no " + joined(missing));
+    else if (!e.equipment.empty())
+        say(out, 0.7, "it needs " + joined(e.equipment));
     if (!ask.arena && e.variants.no_arena.empty()) say(out, 2, "it is made for an arena");
     const int minutes = ladder.front().seconds() / 60;
     if (3 * minutes > ask.minutes)

@@ -234,6 +234,7 @@ Json as_json(const Exercise& e, const std::string& id, const std::string& name) 
             {"levels", e.levels},
             {"cues", {{"picture", e.cue_picture}, {"plain", e.cue_plain}}},
             {"dose", {{"weeks", e.dose.weeks}, {"ladder", ladder}, {"up", e.dose.up}, {"down", e.dose.down}}},
+            {"school_notes", e.school_notes},
             {"next_clip", e.next_clip},
             {"caution", e.caution},
             {"variants", variants},

@@ -100,6 +100,11 @@ void read_whom(Exercise& e, const Entry& entry, const std::string& file) {
         for (const Json& one : entry.array("measured_gates"))
             e.measured_gates.push_back(read_measure_gate(one, file, e.id));
     }
+    if (entry.has("school_notes")) {
+        const Json& notes = entry.object("school_notes");
+        const Entry n(notes, file, fmt::format("exercise \"{}\", school_notes", e.id));
+        for (const auto& [school, words] : notes.items()) e.school_notes[school] = n.text(school.c_str());
+    }
     if (entry.has("variants")) {
         const Entry v(entry.object("variants"), file, fmt::format("exercise \"{}\", variants", e.id));
         e.variants = {v.text_or("stock", ""), v.text_or("lunge", ""), v.text_or("mechanical_horse", ""),

@@ -60,6 +60,7 @@ struct Exercise {
     int from_age = 0;
     std::vector<MeasureGate> measured_gates;
     Variants variants;
+    std::map<std::string, std::string> school_notes;  ///< by school's id: what it does otherwise, and why
     Dose dose;
     bool hidden = false;  ///< by the coach: still there for what was given
 };

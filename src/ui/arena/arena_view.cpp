@@ -7,6 +7,7 @@
 #include <QPdfWriter>
 #include <QSaveFile>
 #include <QStandardPaths>
+#include <algorithm>
 #include <cmath>
 #include <sstream>
 
@@ -56,6 +57,7 @@ void ArenaView::build_deeds() {
     deed("sum_grid", tr("A grid"), [this] { choose(Sum::grid); });
     deed("sum_circle", tr("A circle"), [this] { choose(Sum::circle); });
     deed("sum_pace", tr("Pace and click track"), [this] { choose(Sum::pace); });
+    deed("sum_line", tr("A line from letter to letter, and serpentines"), [this] { choose(Sum::line); });
     deed("arena_size", tr("20 x 40 or 20 x 60"), [this] { size_->click(); });
     deed("next_horse", tr("The next horse"), [this] { horse_->click(); });
     deed("next_gait", tr("The next gait"), [this] { gait_->click(); });
@@ -84,9 +86,9 @@ void ArenaView::build_controls() {
     box->setSpacing(6);
     auto* sums = new QGridLayout;
     sums->setSpacing(6);
-    const QString names[] = {tr("Poles  1"), tr("On a circle  2"), tr("Grid  3"), tr("Circle  4"),
-                             tr("Pace  5")};
-    for (int i = 0; i < 5; ++i) {
+    const QString names[] = {tr("Poles  1"),  tr("On a circle  2"), tr("Grid  3"),
+                             tr("Circle  4"), tr("Pace  5"),        tr("Line  6")};
+    for (int i = 0; i < 6; ++i) {
         auto* b = new QPushButton(names[i], this);
         b->setCheckable(true);
         b->setFocusPolicy(Qt::NoFocus);
@@ -106,7 +108,11 @@ void ArenaView::build_controls() {
         box->addWidget(b);
         return b;
     };
-    size_ = button([this] { length_ = length_ == 60 ? 40 : 60; });
+    size_ = button([this] {
+        length_ = length_ == 60 ? 40 : 60;
+        line_from_ = 'K';  // letters that both have
+        line_to_ = 'M';
+    });
     horse_ = button([this] {
         const auto all = yard_.records().horses();
         std::size_t next = 0;
@@ -121,11 +127,21 @@ void ArenaView::build_controls() {
         pattern_now_ = (pattern_now_ + 1) % 3;
         letter_ = (letter_ + 1) % 5;
     });
+    build_steppers(*box);
+    box->addSpacing(8);
+    results_ = new QVBoxLayout;
+    results_->setSpacing(3);
+    box->addLayout(results_);
+    box->addStretch(1);
+    build_verbs(*box);
+}
+
+void ArenaView::build_steppers(QVBoxLayout& box) {
     const auto stepper = [&](const QString& id, const QString& words, int least, int most, int at) {
         auto* s = new Stepper(words, least, most, this);
         s->set_value(at);
         connect(s, &Stepper::changed, this, &ArenaView::rebuild);
-        box->addWidget(s);
+        box.addWidget(s);
         steppers_[id] = s;
     };
     stepper("poles", tr("Poles"), 1, 8, 4);
@@ -137,11 +153,9 @@ void ArenaView::build_controls() {
     stepper("across", tr("Across, m"), 6, 20, 20);
     stepper("tempo", tr("Strides a minute"), 30, 150, 78);
     stepper("count", tr("Strides a count"), 2, 20, 5);
-    box->addSpacing(8);
-    results_ = new QVBoxLayout;
-    results_->setSpacing(3);
-    box->addLayout(results_);
-    box->addStretch(1);
+}
+
+void ArenaView::build_verbs(QVBoxLayout& box) {
     auto* verbs = new QGridLayout;
     int at = 0;
     for (const auto& [id, words] : {std::pair{"play_clicks", tr("Click   Space")},
@@ -155,7 +169,7 @@ void ArenaView::build_controls() {
         verbs->addWidget(b, at / 2, at % 2, 1, at == 2 ? 2 : 1);
         ++at;
     }
-    box->addLayout(verbs);
+    box.addLayout(verbs);
 }
 
 Stepper& ArenaView::stepper(const QString& id) { return *steppers_.at(id); }
@@ -278,6 +292,26 @@ void ArenaView::shape_pace() {
     plan_.notes << tr("The tempo is this horse's own good one.");
 }
 
+void ArenaView::shape_line() {
+    const core::Arena arena(plan_.length_m);
+    plan_.line = {arena.at(line_from_), arena.at(line_to_)};
+    const core::Pace p = core::pace(steppers_["tempo"]->value(),
+                                    steppers_["step"]->value() / 100.0 * (gait_now_ == 1 ? 2 : 1));
+    const double m = arena.between(line_from_, line_to_);
+    write_row(tr("%1 to %2  %3").arg(QChar(line_from_)).arg(QChar(line_to_)).arg(metres(m)));
+    write_row(tr("%1 strides, %2 s")
+                  .arg(core::strides_over(p, m), 0, 'f', 1)
+                  .arg(core::seconds_over(p, m), 0, 'f', 0));
+    for (const int loops : {3, 4}) {
+        const double way = core::serpentine_m(arena, loops);
+        write_row(tr("Serpentine of %1 loops  %2, %3 s")
+                      .arg(loops)
+                      .arg(metres(way))
+                      .arg(core::seconds_over(p, way), 0, 'f', 0));
+    }
+    plan_.notes << tr("Click two letters for another line.");
+}
+
 void ArenaView::rebuild() {
     plan_ = {};
     plan_.length_m = length_;
@@ -300,21 +334,35 @@ void ArenaView::rebuild() {
             case Sum::pace:
                 shape_pace();
                 break;
+            case Sum::line:
+                shape_line();
+                break;
         }
     } catch (const core::Refused& e) {
         plan_.notes << sentence(QString::fromUtf8(e.what())) + ".";
     }
+    show_controls();
+    clear(*results_);
+    for (qsizetype i = 0; i < plan_.results.size(); ++i)
+        results_->addWidget(text_label(plan_.results[i], this, i < 3 ? 18 : 14, i == 0));
+    results_->addSpacing(6);
+    for (const QString& note : plan_.notes) results_->addWidget(quiet_label(note, this));
+    update();
+}
+
+/// Only what belongs to the sum that is shown.
+void ArenaView::show_controls() {
     for (std::size_t i = 0; i < sums_.size(); ++i) sums_[i]->setChecked(i == static_cast<std::size_t>(sum_));
-    const bool poles = sum_ == Sum::poles || sum_ == Sum::fan, circle = sum_ == Sum::circle,
-               pace = sum_ == Sum::pace;
+    const bool poles = sum_ == Sum::poles || sum_ == Sum::fan, pace = sum_ == Sum::pace,
+               ridden = pace || sum_ == Sum::circle || sum_ == Sum::line;
     const std::pair<const char*, bool> shown[] = {{"poles", poles},
-                                                  {"step", poles || circle || pace},
+                                                  {"step", poles || ridden},
                                                   {"raised", poles},
                                                   {"radius", sum_ == Sum::fan},
                                                   {"fences", sum_ == Sum::grid},
                                                   {"height", sum_ == Sum::grid},
-                                                  {"across", circle},
-                                                  {"tempo", circle || pace},
+                                                  {"across", sum_ == Sum::circle},
+                                                  {"tempo", ridden},
                                                   {"count", pace && pattern_now_ == 2}};
     for (const auto& [id, on] : shown) steppers_[id]->setVisible(on);
     size_->setText(tr("Arena 20 × %1 m   Z").arg(length_));
@@ -325,17 +373,11 @@ void ArenaView::rebuild() {
                     "   H");
     horse_->setVisible(sum_ == Sum::grid);
     gait_->setText(tr("In %1").arg(text(kGaits[gait_now_])) + "   G");
-    pattern_->setVisible(sum_ == Sum::grid || pace || circle);
-    pattern_->setText((sum_ == Sum::grid ? QString(kKinds[kind_]).replace('_', ' ')
-                       : circle          ? tr("At %1").arg(QChar(kCircleLetters[letter_]))
-                                         : QString(kPatterns[pattern_now_]).replace('_', ' ')) +
+    pattern_->setVisible(sum_ == Sum::grid || pace || sum_ == Sum::circle);
+    pattern_->setText((sum_ == Sum::grid     ? QString(kKinds[kind_]).replace('_', ' ')
+                       : sum_ == Sum::circle ? tr("At %1").arg(QChar(kCircleLetters[letter_]))
+                                             : QString(kPatterns[pattern_now_]).replace('_', ' ')) +
                       "   K");
-    clear(*results_);
-    for (qsizetype i = 0; i < plan_.results.size(); ++i)
-        results_->addWidget(text_label(plan_.results[i], this, i < 3 ? 18 : 14, i == 0));
-    results_->addSpacing(6);
-    for (const QString& note : plan_.notes) results_->addWidget(quiet_label(note, this));
-    update();
 }
 
 void ArenaView::paint_detail(QPainter& p, const QRectF& area) const {
@@ -403,6 +445,15 @@ void ArenaView::mousePressEvent(QMouseEvent* e) {
     const QPointF m = (e->position() - top.center()) / scale;
     const core::GroundPoint at{m.y() + 10, m.x() + length_ / 2.0};
     if (at.x < 0 || at.x > 20 || at.y < 0 || at.y > length_) return;
+    if (sum_ == Sum::line) {
+        // The nearest letter: what was the end becomes the beginning.
+        const core::Arena arena(length_);
+        const auto& letters = arena.letters();
+        const auto nearest = std::ranges::min_element(
+            letters, {}, [&](const core::ArenaLetter& l) { return core::distance(l.at, at); });
+        line_from_ = std::exchange(line_to_, nearest->letter);
+        return rebuild();
+    }
     at_ = {std::round(at.x * 2) / 2, std::round(at.y * 2) / 2};
     rebuild();
 }

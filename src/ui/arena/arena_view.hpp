@@ -17,7 +17,7 @@ namespace aspen::ui {
 class ArenaView : public QWidget {
     Q_OBJECT
   public:
-    enum class Sum { poles, fan, grid, circle, pace };
+    enum class Sum { poles, fan, grid, circle, pace, line };
     explicit ArenaView(app::Yard& yard, QWidget* parent = nullptr);
     QList<QAction*> deeds() const { return deeds_; }
     void choose(Sum sum);
@@ -40,11 +40,15 @@ class ArenaView : public QWidget {
   private:
     void build_deeds();
     void build_controls();
+    void build_steppers(QVBoxLayout& box);
+    void build_verbs(QVBoxLayout& box);
     void rebuild();
+    void show_controls();
     void shape_poles(bool fan);
     void shape_grid();
     void shape_circle();
     void shape_pace();
+    void shape_line();
     void play_or_stop();
     void save_clicks();
     core::ClickWish click_wish() const;
@@ -67,6 +71,7 @@ class ArenaView : public QWidget {
     core::GroundPoint at_{4, 24};
     int length_ = 60, kind_ = 0, gait_now_ = 1, pattern_now_ = 0, letter_ = 0;
     std::optional<store::HorseId> on_;
+    char line_from_ = 'K', line_to_ = 'M';
 };
 
 }  // namespace aspen::ui

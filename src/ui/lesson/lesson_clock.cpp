@@ -85,7 +85,12 @@ void LessonClock::paintEvent(QPaintEvent*) {
                    sentence(spoken_block(*next)) + "\n" +
                        QFontMetrics(p.font()).elidedText(text(next->words), Qt::ElideRight, next_w));
     }
-    // The whole session along the time.
+    paint_session(p);
+}
+
+/// The whole session along the time.
+void LessonClock::paint_session(QPainter& p) const {
+    const Theme& t = theme();
     const int total = std::max(1, desk_.session().seconds());
     const double y = height() - scaled_px(34), h = scaled_px(26);
     int before = 0, n = 0;

@@ -18,6 +18,7 @@ class LessonClock : public QWidget {
     void paintEvent(QPaintEvent*) override;
 
   private:
+    void paint_session(QPainter& p) const;
     app::LessonDesk& desk_;
 };
 

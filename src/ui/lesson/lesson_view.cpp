@@ -78,6 +78,9 @@ void LessonView::build_deeds() {
         show_side();
         rebuild_sheet();
     });
+    deed("clicks", tr("Clicks at this horse's tempo, or silence"), [this] { clicks(); });
+    deed("clicks_faster", tr("Clicks one stride a minute faster"), [this] { change_tempo(1); });
+    deed("clicks_slower", tr("Clicks one stride a minute slower"), [this] { change_tempo(-1); });
     deed("camera", tr("The camera, some seconds late"), [this] {
         replay_->running() ? replay_->close_camera() : replay_->open();
         replay_->setVisible(replay_->running());
@@ -193,6 +196,7 @@ void LessonView::prepare(store::RiderId rider) {
 
 void LessonView::leave() {
     timer_.stop();
+    clicks_.stop();
     if (replay_->running()) {
         replay_->close_camera();
         replay_->hide();
@@ -379,6 +383,48 @@ void LessonView::word_given() {
     const int rider = std::exchange(word_rider_, -1);
     if (rider < 0) return;
     says_at_end_ ? desk_.set_said(rider, words) : desk_.word(rider, words);
+}
+
+/// This horse's own good tempo in the gait that is ridden now, as it was set last; typical ones else (TRADE:
+/// walk 50 to 60, trot 75 to 85, canter 95 to 105 strides a minute).
+std::pair<std::string, double> LessonView::tempo_here() const {
+    const core::Block* block = desk_.block();
+    const core::Work work = block ? block->work : core::Work::trot;
+    const double typical = work == core::Work::canter ? 100 : work == core::Work::trot ? 80 : 55;
+    if (selected_ >= static_cast<int>(desk_.riders().size())) return {"", typical};
+    const std::string key =
+        "tempo:" + std::to_string(desk_.riders()[static_cast<std::size_t>(selected_)].ride.horse.value) +
+        ":" + std::string(core::word(work));
+    const double kept = QString::fromStdString(desk_.yard().records().setting(key)).toDouble();
+    return {key, kept > 0 ? kept : typical};
+}
+
+void LessonView::clicks() {
+    if (clicks_.playing()) return clicks_.stop();
+    const auto [key, tempo] = tempo_here();
+    core::ClickWish wish;
+    wish.tempo_per_min = tempo;
+    const core::Block* block = desk_.block();
+    wish.beats = !block || block->work == core::Work::trot ? 2 : block->work == core::Work::canter ? 3 : 4;
+    if (block && block->exercise == "two_up_one_down" && wish.beats == 2)
+        wish.pattern = core::ClickPattern::two_up_one_down;
+    try {
+        if (!clicks_.play(wish)) return emit say(tr("The click track could not be played."));
+        emit say(
+            tr("%1 strides a minute; Alt+Up and Alt+Down change it, F10 stops it.").arg(tempo, 0, 'f', 0));
+    } catch (const core::Refused& e) {
+        emit say(QString::fromUtf8(e.what()));
+    }
+}
+
+void LessonView::change_tempo(int by) {
+    const auto [key, tempo] = tempo_here();
+    if (key.empty()) return;
+    desk_.yard().records().set_setting(key, std::to_string(std::clamp(tempo + by, 30.0, 150.0)));
+    const bool on = clicks_.playing();
+    clicks_.stop();
+    if (on) clicks();
+    emit say(tr("%1 strides a minute for this horse.").arg(tempo_here().second, 0, 'f', 0));
 }
 
 void LessonView::change_horse() {

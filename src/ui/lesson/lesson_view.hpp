@@ -11,6 +11,7 @@
 
 #include "app/lesson/lesson_desk.hpp"
 #include "app/models/riders_model.hpp"
+#include "sound/click_player.hpp"
 #include "ui/lesson/rider_tile.hpp"
 
 namespace aspen::ui {
@@ -62,9 +63,13 @@ class LessonView : public QWidget {
     void ask_word(int rider);
     void word_given();
     void change_horse();
+    std::pair<std::string, double> tempo_here() const;
+    void clicks();
+    void change_tempo(int by);
     bool rider_key(QKeyEvent& e);
     void tick();
     app::LessonDesk desk_;
+    sound::ClickPlayer clicks_;
     app::RidersModel model_;
     QTimer timer_;
     QList<QAction*> deeds_;

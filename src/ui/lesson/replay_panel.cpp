@@ -101,8 +101,7 @@ void ReplayPanel::paintEvent(QPaintEvent*) {
     if (!shown_.isNull()) {
         const QSize size = shown_.size().scaled(this->size(), Qt::KeepAspectRatio);
         p.setRenderHint(QPainter::SmoothPixmapTransform);
-        p.drawImage(QRect(QPoint((width() - size.width()) / 2, (height() - size.height()) / 2), size),
-                    shown_);
+        p.drawImage(QRect(QPoint((width() - size.width()) / 2, 0), size), shown_);
     } else {
         p.drawText(rect(), Qt::AlignCenter | Qt::TextWordWrap,
                    tr("The first pictures come in %1 s.")

@@ -64,6 +64,25 @@ ExercisesView::ExercisesView(app::Yard& yard, QWidget* parent) : QWidget(parent)
     state_ = quiet_label({}, this);
     page->addWidget(heading_);
     page->addWidget(state_);
+    page->addWidget(scrolled(build_fields(), this), 1);
+    trouble_ = text_label({}, this, 14, true);
+    trouble_->setStyleSheet(QString("color: %1; font-weight: bold").arg(theme().clay.name()));
+    page->addWidget(trouble_);
+    build_verbs(*page);
+    row->addLayout(page, 1);
+    connect(search_, &QLineEdit::textChanged, this, &ExercisesView::refill);
+    connect(list_, &QListWidget::currentItemChanged, this, [this](QListWidgetItem* now) {
+        if (now) show_exercise(now->data(Qt::UserRole).toString().toStdString());
+    });
+    connect(&yard_, &app::Yard::knowledge_changed, this, [this] {
+        if (isVisible()) {
+            refill();
+            fill_fields();
+        }
+    });
+}
+
+QWidget* ExercisesView::build_fields() {
     auto* holder = new QWidget;
     auto* grid = new QGridLayout(holder);
     grid->setContentsMargins(0, 4, 8, 4);
@@ -94,10 +113,10 @@ ExercisesView::ExercisesView(app::Yard& yard, QWidget* parent) : QWidget(parent)
         }
         ++at;
     }
-    page->addWidget(scrolled(holder, this), 1);
-    trouble_ = text_label({}, this, 14, true);
-    trouble_->setStyleSheet(QString("color: %1; font-weight: bold").arg(theme().clay.name()));
-    page->addWidget(trouble_);
+    return holder;
+}
+
+void ExercisesView::build_verbs(QVBoxLayout& page) {
     auto* verbs = new QHBoxLayout;
     const auto verb = [&](void (ExercisesView::*act)()) {
         auto* b = new QPushButton(this);
@@ -113,18 +132,7 @@ ExercisesView::ExercisesView(app::Yard& yard, QWidget* parent) : QWidget(parent)
     back_ = verb_button(tr("Back to the plan"), "Esc", this);
     verbs->addWidget(back_);
     connect(back_, &QPushButton::clicked, this, &ExercisesView::left);
-    page->addLayout(verbs);
-    row->addLayout(page, 1);
-    connect(search_, &QLineEdit::textChanged, this, &ExercisesView::refill);
-    connect(list_, &QListWidget::currentItemChanged, this, [this](QListWidgetItem* now) {
-        if (now) show_exercise(now->data(Qt::UserRole).toString().toStdString());
-    });
-    connect(&yard_, &app::Yard::knowledge_changed, this, [this] {
-        if (isVisible()) {
-            refill();
-            fill_fields();
-        }
-    });
+    page.addLayout(verbs);
 }
 
 void ExercisesView::open() {

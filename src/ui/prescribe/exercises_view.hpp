@@ -5,6 +5,7 @@
 #include <QListWidget>
 #include <QPlainTextEdit>
 #include <QPushButton>
+#include <QVBoxLayout>
 #include <QWidget>
 #include <map>
 
@@ -40,6 +41,8 @@ class ExercisesView : public QWidget {
     void keyPressEvent(QKeyEvent*) override;
 
   private:
+    QWidget* build_fields();
+    void build_verbs(QVBoxLayout& page);
     void refill();
     void fill_fields();
     app::Yard& yard_;

@@ -34,6 +34,20 @@ QVBoxLayout* column(int spacing = 6) {
     return out;
 }
 
+/// The same exercise where this rider, saddle or place asks for another way.
+QString other_way(const core::Exercise& e, const app::RidersPlan& plan) {
+    QStringList out;
+    const auto add = [&](bool when, const QString& where, const std::string& words) {
+        if (when && !words.empty()) out << where + text(words);
+    };
+    add(plan.needs.saddle == "stock", QObject::tr("In a stock saddle: "), e.variants.stock);
+    add(plan.needs.mechanical, QObject::tr("On the mechanical horse: "), e.variants.mechanical_horse);
+    add(!plan.weeks.arena, QObject::tr("Without an arena: "), e.variants.no_arena);
+    add(plan.needs.level == "beginner", QObject::tr("On the lunge: "), e.variants.lunge);
+    for (const auto& [school, words] : e.school_notes) add(plan.rider.school == school, {}, words);
+    return out.join("  ");
+}
+
 }  // namespace
 
 PrescribeView::PrescribeView(app::Bench& bench, QWidget* parent)
@@ -107,6 +121,10 @@ void PrescribeView::build_deeds() {
     deed("calendar", tr("Save the weeks as a calendar"), [this] {
         const QString file = ask_for_file(tr("Save the weeks"), "weeks.ics", tr("Calendar (*.ics)"));
         if (!file.isEmpty()) told(desk_.save_calendar(file));
+    });
+    deed("fridge_page", tr("Save the page for the fridge"), [this] {
+        const QString file = ask_for_file(tr("Save the page for the fridge"), "weeks.pdf", tr("PDF (*.pdf)"));
+        if (!file.isEmpty()) told(desk_.save_fridge_page(file));
     });
     deed("shorter_ride", tr("Shorter rides, by five minutes"),
          [this] { desk_.set_minutes(desk_.plan() ? desk_.plan()->weeks.minutes - 5 : 45); });
@@ -321,6 +339,17 @@ void PrescribeView::rebuild_exercise(const app::RidersPlan& plan) {
     below_->addWidget(text_label(tr("<b>Safety.</b> ") + text(e->caution) +
                                      (needs.isEmpty() ? QString() : tr(" Needs: ") + needs.join(", ") + "."),
                                  this, 12));
+    for (const std::string& what : e->equipment) {
+        auto* b = new QPushButton(desk_.has_equipment(what) ? tr("We have no %1").arg(text(what))
+                                                            : tr("We have %1 after all").arg(text(what)),
+                                  this);
+        b->setObjectName("word");
+        connect(b, &QPushButton::clicked, this,
+                [this, what] { desk_.set_equipment(what, !desk_.has_equipment(what)); });
+        below_->addWidget(b, 0, Qt::AlignLeft);
+    }
+    if (const QString other = other_way(*e, plan); !other.isEmpty())
+        below_->addWidget(quiet_label(other, this));
     for (const std::string& gate : desk_.gates()) {
         auto* b = new QPushButton(
             tr("Sign off on %1: %2").arg(text(plan.horse->name), text(core::spoken_gate(gate))), this);
@@ -429,9 +458,10 @@ void PrescribeView::rebuild_right(const app::RidersPlan& plan) {
         right_->addWidget(quiet_label(text(far) + ".", this));
     auto* out = new QHBoxLayout;
     out->setSpacing(0);
-    out->addWidget(word(tr("log for the phone  P"), "log_page"));
+    out->addWidget(word(tr("fridge  F"), "fridge_page"));
+    out->addWidget(word(tr("phone  P"), "log_page"));
     out->addWidget(word(tr("calendar  C"), "calendar"));
-    out->addWidget(word(tr("take in a log  I"), "take_in_log"));
+    out->addWidget(word(tr("take in  I"), "take_in_log"));
     out->addStretch(1);
     right_->addLayout(out);
 }
@@ -476,6 +506,7 @@ void PrescribeView::give() {
 
 QString PrescribeView::write_page(const QString& file) {
     if (!desk_.from_review()) desk_.refresh();
+    if (const QString line = desk_.beyond(); !line.isEmpty()) return line;
     if (const auto line = writer_.refusal(desk_.exercise())) return *line;
     return writer_.start(*desk_.exercise(), file);
 }

@@ -3,7 +3,7 @@
 #include <QWidget>
 
 #include "app/models/thumbs.hpp"
-#include "app/review/lanes.hpp"
+#include "app/rides/lanes.hpp"
 
 #include "ui/shared/painted_rows.hpp"
 

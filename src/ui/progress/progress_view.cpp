@@ -25,12 +25,13 @@ ProgressView::ProgressView(app::Yard& yard, app::Thumbs& thumbs, QWidget* parent
     lanes_ = new Lanes(yard, thumbs, this);
     row->addWidget(scrolled(lanes_, this), 1);
     connect(lanes_, &Lanes::open_clip, this, &ProgressView::open_clip);
-    connect(riders_->selectionModel(), &QItemSelectionModel::currentChanged, this,
-            [this](const QModelIndex& now) {
-                if (!now.isValid() || model_.rider_at(now.row()) == shown_) return;
-                shown_ = model_.rider_at(now.row());
-                lanes_->show_lanes(app::lanes_of(yard_, shown_));
-            });
+    connect(
+        riders_->selectionModel(), &QItemSelectionModel::currentChanged, this,
+        [this](const QModelIndex& now) {
+            if (!now.isValid() || model_.rider_at(now.row()) == shown_) return;
+            shown_ = model_.rider_at(now.row());
+            lanes_->show_lanes(app::lanes_of(yard_.records(), yard_.knowledge(), shown_, yard_.today_iso()));
+        });
     const auto again = [this] {
         if (isVisible()) refill();
     };
@@ -52,7 +53,8 @@ void ProgressView::show_rider(store::RiderId id) {
 void ProgressView::refill() {
     if (!shown_) shown_ = model_.rider_at(0);
     riders_->setCurrentIndex(model_.index(std::max(0, model_.row_of(shown_))));
-    lanes_->show_lanes(shown_ ? app::lanes_of(yard_, shown_) : std::vector<app::Lane>{});
+    lanes_->show_lanes(shown_ ? app::lanes_of(yard_.records(), yard_.knowledge(), shown_, yard_.today_iso())
+                              : std::vector<app::Lane>{});
 }
 
 }  // namespace aspen::ui

@@ -6,7 +6,7 @@
 
 #include "app/models/riders_model.hpp"
 #include "app/models/thumbs.hpp"
-#include "app/review/lanes.hpp"
+#include "app/rides/lanes.hpp"
 
 namespace aspen::ui {
 

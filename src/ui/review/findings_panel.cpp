@@ -9,7 +9,7 @@
 
 #include "app/review/eye_pass.hpp"
 #include "app/review/leathers.hpp"
-#include "app/review/stride_values.hpp"
+#include "app/rides/stride_values.hpp"
 #include "app/yard/changes.hpp"
 #include "core/judging/sides.hpp"
 #include "ui/shared/rail.hpp"

@@ -11,7 +11,8 @@ namespace aspen::ui {
 
 bool ReviewView::shows_strides() const {
     using Shows = LowerPanel::Shows;
-    return lower_->isVisible() && (lower_->shows() == Shows::strides || lower_->shows() == Shows::curves);
+    return lower_->isVisible() && (lower_->shows() == Shows::strides || lower_->shows() == Shows::curves ||
+                                   lower_->shows() == Shows::fences);
 }
 
 /// What is out of its band is seen on the film, not only in the panel.

@@ -1,4 +1,4 @@
-#include "app/review/stride_values.hpp"
+#include "app/rides/stride_values.hpp"
 
 #include <fmt/format.h>
 
@@ -13,7 +13,7 @@
 #include <set>
 
 #include "app/files/cache_folder.hpp"
-#include "app/review/follow_plan.hpp"
+#include "app/rides/follow_plan.hpp"
 #include "core/judging/sides.hpp"
 
 namespace aspen::app {

@@ -1,11 +1,11 @@
-#include "app/review/ridden_in.hpp"
+#include "app/rides/ridden_in.hpp"
 
 #include <algorithm>
 #include <cmath>
 
-#include "app/review/answers_by_events.hpp"
-#include "app/review/limits.hpp"
-#include "app/review/stride_values.hpp"
+#include "app/rides/answers_by_events.hpp"
+#include "app/rides/stride_values.hpp"
+#include "app/training/rider_plan.hpp"
 #include "core/motion/happenings.hpp"
 
 namespace aspen::app {
@@ -15,19 +15,19 @@ constexpr double kMomentOfAidS = 0.5;  // TRADE: an aid within half a second
 
 }  // namespace
 
-RiddenIn::RiddenIn(Yard& yard, const store::Ride& ride) {
+RiddenIn::RiddenIn(store::YardStore& records, const core::Knowledge& knowledge, const store::Ride& ride) {
     context_.school = ride.school;
     context_.level = ride.level;
     context_.mount = ride.mount;
-    if (const auto horse = yard.records().horse(ride.horse)) {
+    if (const auto horse = records.horse(ride.horse)) {
         if (!horse->stage.empty()) context_.horse.push_back(horse->stage);
         if (horse->half_seat_better) context_.horse.emplace_back("half_seat_better");
         if (horse->cold_backed) context_.horse.emplace_back("cold_backed");
     }
-    for (const core::Limitation& l : limits_on(yard, ride)) {
+    for (const core::Limitation& l : limits_on(records, knowledge, ride)) {
         for (const std::string& part : l.parts) context_.body.push_back({part, l.side});
     }
-    for (const store::Event& e : yard.records().events(ride.id)) {
+    for (const store::Event& e : records.events(ride.id)) {
         if (e.clip) events_.push_back(e);
         if (e.event == "aid" && e.clip)
             aids_.push_back({e.clip, e.slot, e.time_s, core::detail_of(e.detail, "side")});
@@ -86,14 +86,14 @@ void Gathering::add(const core::Stretches& stretches, const store::Answer& a) {
     data.checks.push_back({a.check, a.said, place_of(stretches, a)});
 }
 
-void Gathering::add_clip(Yard& yard, const store::Clip& clip, const std::vector<int>& places) {
-    const core::Stretches stretches = yard.records().stretches(clip.id);
+void Gathering::add_clip(store::YardStore& records, const store::Clip& clip, const std::vector<int>& places) {
+    const core::Stretches stretches = records.stretches(clip.id);
     const auto mine = [&](int slot) { return std::ranges::find(places, slot) != places.end(); };
-    const std::vector<store::Moment> moments = yard.records().moments(clip.id);
+    const std::vector<store::Moment> moments = records.moments(clip.id);
     for (const store::Moment& m : moments) {
         if (mine(m.slot)) add(stretches, m);
     }
-    for (const store::Answer& a : yard.records().answers(clip.id)) {
+    for (const store::Answer& a : records.answers(clip.id)) {
         if (mine(a.slot)) add(stretches, a);
     }
     for (const int slot : places) {

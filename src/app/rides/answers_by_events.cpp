@@ -1,4 +1,4 @@
-#include "app/review/answers_by_events.hpp"
+#include "app/rides/answers_by_events.hpp"
 
 #include <algorithm>
 #include <cmath>

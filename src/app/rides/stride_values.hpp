@@ -4,7 +4,7 @@
 #include <string>
 #include <vector>
 
-#include "app/review/ridden_in.hpp"
+#include "app/rides/ridden_in.hpp"
 #include "core/judging/ride.hpp"
 #include "core/motion/capture_map.hpp"
 #include "core/motion/motion.hpp"

@@ -1,11 +1,14 @@
-#include "app/review/lanes.hpp"
+#include "app/rides/lanes.hpp"
 
 #include "app/jobs/beside.hpp"
-#include "app/review/answers_by_events.hpp"
-#include "app/review/ridden_in.hpp"
+#include "app/rides/answers_by_events.hpp"
+#include "app/rides/ridden_in.hpp"
+#include "app/training/rider_plan.hpp"
 #include "core/judging/sides.hpp"
 
+#include <QDate>
 #include <QLocale>
+#include <QObject>
 #include <algorithm>
 #include <cmath>
 #include <memory>
@@ -28,9 +31,9 @@ struct RiddenDay {
 };
 
 /// What the eye said in a clip; on frames that are not marked it makes moments without joints.
-void add_answers(Yard& yard, const store::RiddenClip& r, const core::Stretches& stretches,
+void add_answers(store::YardStore& records, const store::RiddenClip& r, const core::Stretches& stretches,
                  const RiddenIn& here, RiddenDay& day, const std::shared_ptr<const store::Clip>& film) {
-    auto answers = yard.records().answers(r.clip.id);
+    auto answers = records.answers(r.clip.id);
     for (store::Answer& a : answers_by_events(r.clip, r.slot, here.events())) answers.push_back(std::move(a));
     for (const store::Answer& a : answers) {
         if (a.slot != r.slot) continue;
@@ -50,9 +53,10 @@ void add_answers(Yard& yard, const store::RiddenClip& r, const core::Stretches& 
     }
 }
 
-std::vector<RiddenDay> days_of(Yard& yard, store::RiderId rider) {
+std::vector<RiddenDay> days_of(store::YardStore& records, const core::Knowledge& knowledge,
+                               store::RiderId rider) {
     std::vector<RiddenDay> out;
-    auto ridden = yard.records().ridden_by(rider);
+    auto ridden = records.ridden_by(rider);
     std::ranges::reverse(ridden);  // oldest first
     std::ranges::stable_sort(
         ridden, {}, [](const store::RiddenClip& r) { return std::tie(r.ride.day, r.ride.id.value); });
@@ -61,28 +65,27 @@ std::vector<RiddenDay> days_of(Yard& yard, store::RiderId rider) {
     for (const store::RiddenClip& r : ridden) {
         if (out.empty() || out.back().ride.id != r.ride.id) {
             out.push_back({r.ride, {}, {}, {}, {}});
-            here = RiddenIn(yard, r.ride);
+            here = RiddenIn(records, knowledge, r.ride);
         }
         RiddenDay& day = out.back();
-        const auto stretches = yard.records().stretches(r.clip.id);
+        const auto stretches = records.stretches(r.clip.id);
         const auto film = std::make_shared<const store::Clip>(r.clip);
-        const std::vector<store::Moment> moments = yard.records().moments(r.clip.id);
+        const std::vector<store::Moment> moments = records.moments(r.clip.id);
         for (const store::Moment& m : moments) {
             if (m.slot != r.slot) continue;
             day.data.moments.push_back(here.moment(stretches, m));
             const int at = static_cast<int>(core::stretch_at(stretches, m.frame));
             day.places.push_back({film, m.frame, stretches_before + at});
         }
-        add_answers(yard, r, stretches, here, day, film);
+        add_answers(records, r, stretches, here, day, film);
         here.add_strides(r.clip, r.slot, stretches, moments, day.data);
         stretches_before += static_cast<int>(stretches.size());
     }
     // Years of rides at once: nothing of them hangs together, and judging reads only the knowledge.
-    const auto knowledge = yard.shared_knowledge();
     beside_each_other(out, [&](RiddenDay& day) {
         for (const core::RideMoment& m : day.data.moments)
-            day.judged.push_back(core::judge_moment(m, *knowledge));
-        day.observed = core::observed_of(day.data, day.judged, *knowledge);
+            day.judged.push_back(core::judge_moment(m, knowledge));
+        day.observed = core::observed_of(day.data, day.judged, knowledge);
     });
     return out;
 }
@@ -223,30 +226,36 @@ QString change_in_words(const Lane& lane) {
 
 }  // namespace
 
-std::vector<Lane> lanes_of(Yard& yard, store::RiderId rider) {
+std::vector<Lane> lanes_of(store::YardStore& records, const core::Knowledge& knowledge, store::RiderId rider,
+                           const std::string& today) {
     std::vector<Lane> out;
-    const auto corrections = yard.records().corrections(rider);
+    const auto corrections = records.corrections(rider);
     if (corrections.empty()) return out;
-    const auto days = days_of(yard, rider);
+    const auto days = days_of(records, knowledge, rider);
+    const auto plan = plan_for(records, knowledge, rider, today);
     for (const store::Correction& c : corrections) {
         Lane lane;
         lane.correction = c;
-        lane.fault = yard.knowledge().faults.find(c.fault);
+        lane.fault = knowledge.faults.find(c.fault);
         if (!lane.fault) continue;
         lane.measure = core::find_measure(core::leading_measure(*lane.fault));
-        if (const auto horse = yard.records().horse(c.horse))
-            lane.horse = QString::fromStdString(horse->name);
-        lane.prescriptions = yard.records().prescriptions(c.id);
+        if (const auto horse = records.horse(c.horse)) lane.horse = QString::fromStdString(horse->name);
+        lane.prescriptions = records.prescriptions(c.id);
         std::vector<core::RideVerdict> verdicts;
         for (const RiddenDay& day : days) {
             if (day.ride.horse != c.horse || day.ride.day < c.noticed_on) continue;
-            LanePoint point = point_of(day, lane, yard.knowledge());
+            LanePoint point = point_of(day, lane, knowledge);
             verdicts.push_back(point.verdict);
+            lane.entries.push_back(point);
             if (!point.phases.empty()) lane.points.push_back(std::move(point));
         }
         draw_one_phase(lane);
         lane.stage = core::stage_of(verdicts, true, !lane.prescriptions.empty());
         lane.change = change_in_words(lane);
+        // Missing practice explains a lane that stands still.
+        if (plan && plan->given && plan->correction && plan->correction->id == c.id &&
+            !plan->given->stalled.empty())
+            lane.change += "; " + QString::fromStdString(plan->given->stalled);
         out.push_back(std::move(lane));
     }
     return out;

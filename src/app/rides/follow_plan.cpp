@@ -1,4 +1,4 @@
-#include "app/review/follow_plan.hpp"
+#include "app/rides/follow_plan.hpp"
 
 #include <fmt/format.h>
 
@@ -11,7 +11,7 @@
 #include <nlohmann/json.hpp>
 
 #include "app/files/cache_folder.hpp"
-#include "app/review/figure_maker.hpp"
+#include "app/rides/to_carry.hpp"
 #include "core/body/pose.hpp"
 #include "media/reading/video_reader.hpp"
 

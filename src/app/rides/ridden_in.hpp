@@ -5,8 +5,9 @@
 #include <tuple>
 #include <vector>
 
-#include "app/yard/yard.hpp"
 #include "core/judging/ride.hpp"
+#include "core/reading/knowledge.hpp"
+#include "store/yard_store.hpp"
 
 namespace aspen::app {
 
@@ -15,7 +16,7 @@ namespace aspen::app {
 class RiddenIn {
   public:
     RiddenIn() = default;
-    RiddenIn(Yard& yard, const store::Ride& ride);
+    RiddenIn(store::YardStore& records, const core::Knowledge& knowledge, const store::Ride& ride);
 
     /// Whether the same aids were logged, as far as they decide bands.
     bool same_aids(const RiddenIn& other) const { return aids_ == other.aids_; }
@@ -54,7 +55,7 @@ class Gathering {
         ridden_.add_strides(clip, slot, stretches, moments, data);
     }
     /// Everything of a clip's places.
-    void add_clip(Yard& yard, const store::Clip& clip, const std::vector<int>& places);
+    void add_clip(store::YardStore& records, const store::Clip& clip, const std::vector<int>& places);
     core::RideData data;
 
   private:

@@ -4,8 +4,9 @@
 #include <optional>
 #include <vector>
 
-#include "app/yard/yard.hpp"
 #include "core/following/following.hpp"
+#include "core/reading/knowledge.hpp"
+#include "store/yard_store.hpp"
 
 namespace aspen::app {
 
@@ -27,8 +28,9 @@ struct Lane {
     const core::Fault* fault = nullptr;
     const core::MeasureInfo* measure = nullptr;  ///< null for faults only an eye can see
     QString horse;
-    std::vector<LanePoint> points;  ///< oldest first
-    std::string phase;              ///< the one that is drawn and compared: marked in most rides
+    std::vector<LanePoint> points;   ///< those with a value, oldest first
+    std::vector<LanePoint> entries;  ///< every ride that could have shown it, with its verdict
+    std::string phase;               ///< the one that is drawn and compared: marked in most rides
     core::Stage stage = core::Stage::noticed;
     std::vector<store::Prescription> prescriptions;
     /// One sentence: whether first and last differ by more than measuring error.
@@ -37,6 +39,7 @@ struct Lane {
 
 /// All corrections of a rider, the focus first. Clips in the trash, on another horse, rein or gait do not
 /// count.
-std::vector<Lane> lanes_of(Yard& yard, store::RiderId rider);
+std::vector<Lane> lanes_of(store::YardStore& records, const core::Knowledge& knowledge, store::RiderId rider,
+                           const std::string& today);
 
 }  // namespace aspen::app

@@ -1,0 +1,181 @@
+#include "exchange/fridge_page.hpp"
+
+#include <QDate>
+#include <QLocale>
+#include <QPdfWriter>
+#include <QSaveFile>
+#include <algorithm>
+
+#include "core/reading/refused.hpp"
+
+namespace aspen::exchange {
+namespace {
+
+const QColor kInk(0x22, 0x30, 0x2b), kQuiet(0x55, 0x62, 0x5b), kSky(0x2f, 0x5d, 0x8a),
+    kLine(0xc8, 0xc4, 0xb8);
+
+QString from(const std::string& s) { return QString::fromStdString(s); }
+
+class Sheet {
+  public:
+    Sheet(QPainter& p, QSizeF size) : p_(p), size_(size) {}
+    double y = 0;
+
+    void words(const QString& text, double px, const QColor& colour, bool strong = false,
+               const char* family = "Lato", double left = 0, double right = 0) {
+        QFont f(family);
+        f.setPixelSize(static_cast<int>(px));
+        f.setBold(strong);
+        // With ligatures "ti" would be one glyph that cannot be searched or read aloud.
+        f.setLetterSpacing(QFont::AbsoluteSpacing, 0.05);
+        p_.setFont(f);
+        p_.setPen(colour);
+        QRectF used;
+        p_.drawText(QRectF(left, y, size_.width() - left - right, 2000), Qt::TextWordWrap, text, &used);
+        y += used.height() + 3;
+    }
+    QPainter& painter() { return p_; }
+    double width() const { return size_.width(); }
+    double height() const { return size_.height(); }
+
+  private:
+    QPainter& p_;
+    QSizeF size_;
+};
+
+/// Rungs as lines one under the other, the hardest on top, the one that is ridden now marked.
+void draw_ladder(Sheet& s, const FridgePage& page) {
+    const auto& ladder = page.exercise->dose.ladder;
+    QPainter& p = s.painter();
+    const double row = 25, top = s.y;
+    for (std::size_t i = 0; i < ladder.size(); ++i) {
+        const auto rung = ladder.size() - 1 - i;
+        const bool here = static_cast<int>(rung) == page.rung, climbed = static_cast<int>(rung) < page.rung;
+        const double y = top + row * (static_cast<double>(i) + 0.5);
+        p.setPen(QPen(here ? kSky : climbed ? kInk : kLine, here || climbed ? 4 : 2));
+        p.drawLine(QPointF(3, y), QPointF(37, y));
+        s.y = y - 9;
+        s.words(from(ladder[rung].words) + (here ? QObject::tr("   — you are here") : QString()),
+                here ? 15 : 13, here || climbed ? kInk : kQuiet, here, "Lato", 48);
+    }
+    p.setPen(QPen(kQuiet, 2.5));
+    for (const double x : {3.0, 37.0})
+        p.drawLine(QPointF(x, top), QPointF(x, top + row * static_cast<double>(ladder.size())));
+    s.y = top + row * static_cast<double>(ladder.size()) + 8;
+}
+
+/// A row a week; a box a ridden day with its minutes, and room for "3 of 4".
+void draw_weeks(Sheet& s, const FridgePage& page) {
+    QPainter& p = s.painter();
+    const double label = 74, cell = (s.width() - label) / 7, row = 42;
+    QFont f("Lato");
+    f.setPixelSize(12);
+    p.setFont(f);
+    p.setPen(kQuiet);
+    for (int d = 0; d < 7; ++d)
+        p.drawText(QRectF(label + d * cell, s.y, cell, 16), Qt::AlignCenter, page.words.value(d));
+    s.y += 18;
+    for (const core::HomeworkWeek& w : page.weeks) {
+        p.setPen(kQuiet);
+        p.drawText(
+            QRectF(0, s.y, label, row), Qt::AlignVCenter | Qt::AlignLeft,
+            QLocale(QLocale::English).toString(QDate::fromString(from(w.starts), Qt::ISODate), "d MMM"));
+        for (const core::HomeworkDay& d : w.days) {
+            const QRectF box(label + core::weekday_of(d.day) * cell + 3, s.y + 2, cell - 6, row - 4);
+            p.setPen(QPen(kInk, 1.2));
+            p.setBrush(Qt::NoBrush);
+            p.drawRoundedRect(box, 4, 4);
+            p.setPen(kQuiet);
+            p.drawText(box.adjusted(5, 3, -5, 0), Qt::AlignLeft | Qt::AlignTop,
+                       QObject::tr("%1 min").arg(d.seconds / 60.0, 0, 'g', 3));
+            p.drawText(box.adjusted(5, 0, -5, -4), Qt::AlignRight | Qt::AlignBottom, QObject::tr("__ of __"));
+        }
+        s.y += row;
+    }
+    s.y += 6;
+}
+
+}  // namespace
+
+void draw_where_to_stand(QPainter& p, const QRectF& area, const QColor& ink, const QColor& mark) {
+    // A wide track, the camera in the middle of a long side, square on to the line it looks across.
+    const QRectF track = area.adjusted(8, 8, -8, -30);
+    p.setPen(QPen(ink, 1.4));
+    p.setBrush(Qt::NoBrush);
+    p.drawRect(track);
+    const double far = track.top() + track.height() * 0.16;
+    p.drawLine(QPointF(track.left() + 14, far), QPointF(track.right() - 14, far));
+    p.drawLine(QPointF(track.right() - 14, far), QPointF(track.right() - 21, far - 4));
+    p.drawLine(QPointF(track.right() - 14, far), QPointF(track.right() - 21, far + 4));
+    p.drawEllipse(QPointF(track.right() - track.height() * 0.42, track.bottom() - track.height() * 0.36),
+                  track.height() * 0.3, track.height() * 0.3);
+    const QPointF camera(track.center().x() - track.width() * 0.12, track.bottom() + 12);
+    p.setPen(QPen(mark, 1.6));
+    p.setBrush(mark);
+    p.drawRoundedRect(QRectF(camera - QPointF(8, 5), QSizeF(16, 10)), 2, 2);
+    p.setPen(QPen(mark, 1.2, Qt::DashLine));
+    p.drawLine(camera - QPointF(0, 6), QPointF(camera.x(), far));
+    const QPointF corner(camera.x(), far);
+    p.setPen(QPen(mark, 1.2));
+    p.drawLine(corner + QPointF(0, 7), corner + QPointF(7, 7));
+    p.drawLine(corner + QPointF(7, 7), corner + QPointF(7, 0));
+}
+
+void write_fridge_page(const FridgePage& page, const QString& file) {
+    QSaveFile target(file);
+    if (!target.open(QIODevice::WriteOnly))
+        throw core::Refused(
+            (file + ": cannot be written (" + target.errorString() + "); choose another folder")
+                .toStdString());
+    {
+        QPdfWriter writer(&target);
+        writer.setPageSize(QPageSize(QPageSize::A4));
+        writer.setPageMargins(QMarginsF(16, 14, 16, 12), QPageLayout::Millimeter);
+        writer.setTitle(page.rider);
+        writer.setCreator("Aspen Crest");
+        writer.setResolution(96);
+        QPainter p(&writer);
+        p.setRenderHint(QPainter::Antialiasing);
+        Sheet s(p, {static_cast<double>(writer.width()), static_cast<double>(writer.height())});
+        const core::Exercise& e = *page.exercise;
+        const core::Rung& rung = e.dose.ladder[static_cast<std::size_t>(page.rung)];
+        s.words(page.rider, 30, kInk, true, "Vollkorn");
+        s.words(
+            page.horse.isEmpty() ? page.coach : QObject::tr("on %1 · from %2").arg(page.horse, page.coach),
+            13, kQuiet);
+        s.y += 4;
+        s.words(from(e.name), 21, kSky, true, "Vollkorn");
+        s.words(QString::fromUtf8("“%1”  %2").arg(from(e.cue_picture), from(e.cue_plain)), 14, kInk);
+        QString dose = from(core::spoken(rung));
+        dose[0] = dose[0].toUpper();
+        s.words(dose + QObject::tr(". A good ride: ") + from(core::good_ride(rung)) + ".", 15, kInk, true);
+        s.words(QObject::tr("Up: ") + from(e.dose.up) + QObject::tr(". Down: ") + from(e.dose.down) + ".", 13,
+                kQuiet);
+        s.y += 4;
+        draw_ladder(s, page);
+        QStringList needs;
+        for (const std::string& b : e.before) needs << from(b);
+        if (!needs.isEmpty()) s.words(QObject::tr("First stands: ") + needs.join(", ") + ".", 13, kInk);
+        needs.clear();
+        for (const std::string& b : e.people) needs << from(b);
+        for (const std::string& b : e.equipment) needs << from(b);
+        if (!needs.isEmpty()) s.words(QObject::tr("Needs: ") + needs.join(", ") + ".", 13, kInk);
+        s.words(from(e.caution) + " " +
+                    QString::fromUtf8(core::kStopRule.data(), static_cast<qsizetype>(core::kStopRule.size())),
+                13, kInk, true);
+        s.y += 4;
+        draw_weeks(s, page);
+        const double top = s.y, drawing = 210;
+        s.words(QObject::tr("Next clip: ") + page.clip_on, 15, kInk, true, "Lato", 0, drawing + 16);
+        for (const QString& shot : page.shots)
+            s.words(QString::fromUtf8("· ") + shot, 13, kInk, false, "Lato", 0, drawing + 16);
+        draw_where_to_stand(p, {s.width() - drawing, top, drawing, 130}, kInk, kSky);
+        s.y = std::max(s.y, top + 134);
+        s.words(QObject::tr("Your instructor's judgement and your venue's rules come before this page."), 12,
+                kQuiet);
+    }
+    if (!target.commit())
+        throw core::Refused((file + ": could not be finished; check the free space").toStdString());
+}
+
+}  // namespace aspen::exchange
