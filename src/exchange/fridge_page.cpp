@@ -1,6 +1,7 @@
 #include "exchange/fridge_page.hpp"
 
 #include <QDate>
+#include <QImage>
 #include <QLocale>
 #include <QPdfWriter>
 #include <QSaveFile>
@@ -95,6 +96,46 @@ void draw_weeks(Sheet& s, const FridgePage& page) {
     s.y += 6;
 }
 
+/// Gives the height that was used.
+double lay_out(Sheet& s, const FridgePage& page) {
+    const core::Exercise& e = *page.exercise;
+    const core::Rung& rung = e.dose.ladder[static_cast<std::size_t>(page.rung)];
+    s.words(page.rider, 30, kInk, true, "Vollkorn");
+    s.words(page.horse.isEmpty() ? page.coach : QObject::tr("on %1 · from %2").arg(page.horse, page.coach),
+            13, kQuiet);
+    s.y += 4;
+    s.words(from(e.name), 21, kSky, true, "Vollkorn");
+    s.words(QString::fromUtf8("“%1”  %2").arg(from(e.cue_picture), from(e.cue_plain)), 14, kInk);
+    QString dose = from(core::spoken(rung));
+    dose[0] = dose[0].toUpper();
+    s.words(dose + QObject::tr(". A good ride: ") + from(core::good_ride(rung)) + ".", 15, kInk, true);
+    s.words(QObject::tr("Up: ") + from(e.dose.up) + QObject::tr(". Down: ") + from(e.dose.down) + ".", 13,
+            kQuiet);
+    s.y += 4;
+    draw_ladder(s, page);
+    QStringList needs;
+    for (const std::string& b : e.before) needs << from(b);
+    if (!needs.isEmpty()) s.words(QObject::tr("First stands: ") + needs.join(", ") + ".", 13, kInk);
+    needs.clear();
+    for (const std::string& b : e.people) needs << from(b);
+    for (const std::string& b : e.equipment) needs << from(b);
+    if (!needs.isEmpty()) s.words(QObject::tr("Needs: ") + needs.join(", ") + ".", 13, kInk);
+    s.words(from(e.caution) + " " +
+                QString::fromUtf8(core::kStopRule.data(), static_cast<qsizetype>(core::kStopRule.size())),
+            13, kInk, true);
+    s.y += 4;
+    draw_weeks(s, page);
+    const double top = s.y, drawing = 210;
+    s.words(QObject::tr("Next clip: ") + page.clip_on, 15, kInk, true, "Lato", 0, drawing + 16);
+    for (const QString& shot : page.shots)
+        s.words(QString::fromUtf8("· ") + shot, 13, kInk, false, "Lato", 0, drawing + 16);
+    draw_where_to_stand(s.painter(), {s.width() - drawing, top, drawing, 130}, kInk, kSky);
+    s.y = std::max(s.y, top + 134);
+    s.words(QObject::tr("Your instructor's judgement and your venue's rules come before this page."), 12,
+            kQuiet);
+    return s.y;
+}
+
 }  // namespace
 
 void draw_where_to_stand(QPainter& p, const QRectF& area, const QColor& ink, const QColor& mark) {
@@ -136,43 +177,18 @@ void write_fridge_page(const FridgePage& page, const QString& file) {
         writer.setResolution(96);
         QPainter p(&writer);
         p.setRenderHint(QPainter::Antialiasing);
-        Sheet s(p, {static_cast<double>(writer.width()), static_cast<double>(writer.height())});
-        const core::Exercise& e = *page.exercise;
-        const core::Rung& rung = e.dose.ladder[static_cast<std::size_t>(page.rung)];
-        s.words(page.rider, 30, kInk, true, "Vollkorn");
-        s.words(
-            page.horse.isEmpty() ? page.coach : QObject::tr("on %1 · from %2").arg(page.horse, page.coach),
-            13, kQuiet);
-        s.y += 4;
-        s.words(from(e.name), 21, kSky, true, "Vollkorn");
-        s.words(QString::fromUtf8("“%1”  %2").arg(from(e.cue_picture), from(e.cue_plain)), 14, kInk);
-        QString dose = from(core::spoken(rung));
-        dose[0] = dose[0].toUpper();
-        s.words(dose + QObject::tr(". A good ride: ") + from(core::good_ride(rung)) + ".", 15, kInk, true);
-        s.words(QObject::tr("Up: ") + from(e.dose.up) + QObject::tr(". Down: ") + from(e.dose.down) + ".", 13,
-                kQuiet);
-        s.y += 4;
-        draw_ladder(s, page);
-        QStringList needs;
-        for (const std::string& b : e.before) needs << from(b);
-        if (!needs.isEmpty()) s.words(QObject::tr("First stands: ") + needs.join(", ") + ".", 13, kInk);
-        needs.clear();
-        for (const std::string& b : e.people) needs << from(b);
-        for (const std::string& b : e.equipment) needs << from(b);
-        if (!needs.isEmpty()) s.words(QObject::tr("Needs: ") + needs.join(", ") + ".", 13, kInk);
-        s.words(from(e.caution) + " " +
-                    QString::fromUtf8(core::kStopRule.data(), static_cast<qsizetype>(core::kStopRule.size())),
-                13, kInk, true);
-        s.y += 4;
-        draw_weeks(s, page);
-        const double top = s.y, drawing = 210;
-        s.words(QObject::tr("Next clip: ") + page.clip_on, 15, kInk, true, "Lato", 0, drawing + 16);
-        for (const QString& shot : page.shots)
-            s.words(QString::fromUtf8("· ") + shot, 13, kInk, false, "Lato", 0, drawing + 16);
-        draw_where_to_stand(p, {s.width() - drawing, top, drawing, 130}, kInk, kSky);
-        s.y = std::max(s.y, top + 134);
-        s.words(QObject::tr("Your instructor's judgement and your venue's rules come before this page."), 12,
-                kQuiet);
+        // As large as it fits: it is read from across a kitchen.
+        const QSizeF paper(writer.width(), writer.height());
+        double scale = 1.5;
+        for (; scale > 0.7; scale -= 0.05) {
+            QImage trial(8, 8, QImage::Format_RGB32);
+            QPainter measure(&trial);
+            Sheet sheet(measure, paper / scale);
+            if (lay_out(sheet, page) * scale <= paper.height()) break;
+        }
+        p.scale(scale, scale);
+        Sheet sheet(p, paper / scale);
+        lay_out(sheet, page);
     }
     if (!target.commit())
         throw core::Refused((file + ": could not be finished; check the free space").toStdString());

@@ -20,6 +20,7 @@ namespace {
 constexpr const char* kInk = "#22302B";
 constexpr const char* kQuiet = "#55625B";
 constexpr const char* kSky = "#2F5D8A";
+constexpr int kPictureWidth = 500;
 
 QString html(const RiderPage& page, double size) {
     const auto px = [size](double factor) { return QString::number(size * factor, 'f', 1) + "pt"; };
@@ -38,7 +39,10 @@ QString html(const RiderPage& page, double size) {
     out += heading(QStringLiteral("What is good"));
     for (const QString& good : page.good)
         out += QString("<p style='margin:1px 0'>✓ %1</p>").arg(escaped(good));
-    if (!page.picture.isNull()) out += "<p style='margin:8px 0 0 0'><img src='picture' width='500'></p>";
+    if (!page.picture.isNull())  // both sides said: with the width alone Qt keeps the picture's own height
+        out += QString("<p style='margin:8px 0 0 0'><img src='picture' width='%1' height='%2'></p>")
+                   .arg(kPictureWidth)
+                   .arg(kPictureWidth * page.picture.height() / page.picture.width());
     out += heading(QStringLiteral("Your one thing: ") + page.focus);
     out += QString("<p style='margin:1px 0'>%1. %2</p>").arg(escaped(page.focus_says), escaped(page.why));
     out += QString("<p style='margin:1px 0; color:%1'>%2</p>").arg(kQuiet, escaped(page.measured));

@@ -175,6 +175,13 @@ TEST_F(Training, TheLessonIsRunByTouchToo) {
     EXPECT_EQ(ring.riders()[0].good_ones, 1);
     EXPECT_FALSE(ring.riders()[0].held_since.isEmpty());
     EXPECT_EQ(ring.riders()[1].goods, 0);
+    // A thumb on the glass does the same.
+    QPointingDevice* glass = QTest::createTouchDevice();
+    RiderTile& second = *lesson.tiles()[1];
+    const QPoint at = second.touch_area(T::good).center();
+    QTest::touchEvent(&second, glass).press(0, at, &second);
+    QTest::touchEvent(&second, glass).release(0, at, &second);
+    EXPECT_EQ(ring.riders()[1].goods, 1);
     // Half a lesson's worth of entries keeps its speed and loses none.
     for (int i = 0; i < 100; ++i) QTest::keyClick(&lesson, Qt::Key_W);
     EXPECT_EQ(ring.riders()[1].attempts, 100);

@@ -63,17 +63,11 @@ const std::vector<std::pair<QString, QString>>& before_mounting() {
 }
 
 LessonDesk::LessonDesk(Yard& yard, QObject* parent)
-    : QObject(parent), yard_(yard), clock_([] { return QDateTime::currentDateTime(); }) {
-    const auto later = [this] {
-        if (std::exchange(pending_, true)) return;
-        QMetaObject::invokeMethod(
-            this,
-            [this] {
-                pending_ = false;
-                refresh();
-            },
-            Qt::QueuedConnection);
-    };
+    : QObject(parent),
+      yard_(yard),
+      later_(*this, [this] { refresh(); }),
+      clock_([] { return QDateTime::currentDateTime(); }) {
+    const auto later = [this] { later_(); };
     connect(&yard_, &Yard::lessons_changed, this, later);
     connect(&yard_, &Yard::ride_changed, this, later);
     connect(&yard_, &Yard::riders_changed, this, later);

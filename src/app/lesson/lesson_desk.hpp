@@ -6,6 +6,7 @@
 #include <functional>
 #include <optional>
 
+#include "app/jobs/once_later.hpp"
 #include "app/training/rider_plan.hpp"
 #include "app/yard/yard.hpp"
 
@@ -106,11 +107,11 @@ class LessonDesk : public QObject {
     store::RideId ride_for(store::RiderId rider, store::HorseId horse);
     store::HorseId usual_horse(store::RiderId rider);
     Yard& yard_;
+    OnceLater later_;
     std::function<QDateTime()> clock_;
     std::optional<store::Lesson> lesson_;
     std::vector<LessonRider> riders_;
     core::Session session_;
-    bool pending_ = false;
 };
 
 /// Notes and events of a ride that were logged by the wall clock fall on the clips they lie in, by the time

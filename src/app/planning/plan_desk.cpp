@@ -47,27 +47,17 @@ QString write_whole(const QString& file, const std::string& bytes) {
 
 }  // namespace
 
-PlanDesk::PlanDesk(Bench& bench, QObject* parent) : QObject(parent), bench_(bench), picture_(bench.yard()) {
+PlanDesk::PlanDesk(Bench& bench, QObject* parent)
+    : QObject(parent), bench_(bench), later_(*this, [this] { refresh(); }), picture_(bench.yard()) {
+    const auto later = [this] { later_(); };
     Yard& yard = bench_.yard();
     connect(&picture_, &FocusPicture::changed, this, &PlanDesk::changed);
-    connect(&bench_.findings(), &RideFindings::changed, this, &PlanDesk::later);
-    connect(&yard, &Yard::corrections_changed, this, &PlanDesk::later);
-    connect(&yard, &Yard::riders_changed, this, &PlanDesk::later);
-    connect(&yard, &Yard::training_changed, this, &PlanDesk::later);
-    connect(&yard, &Yard::lessons_changed, this, &PlanDesk::later);
-    connect(&yard, &Yard::knowledge_changed, this, &PlanDesk::later);
-}
-
-/// Several changes at once are read once, and never from within the button that made them.
-void PlanDesk::later() {
-    if (std::exchange(pending_, true)) return;
-    QMetaObject::invokeMethod(
-        this,
-        [this] {
-            pending_ = false;
-            refresh();
-        },
-        Qt::QueuedConnection);
+    connect(&bench_.findings(), &RideFindings::changed, this, later);
+    connect(&yard, &Yard::corrections_changed, this, later);
+    connect(&yard, &Yard::riders_changed, this, later);
+    connect(&yard, &Yard::training_changed, this, later);
+    connect(&yard, &Yard::lessons_changed, this, later);
+    connect(&yard, &Yard::knowledge_changed, this, later);
 }
 
 void PlanDesk::show(store::RiderId rider) {

@@ -4,6 +4,7 @@
 #include <QStringList>
 #include <optional>
 
+#include "app/jobs/once_later.hpp"
 #include "app/planning/focus_frame.hpp"
 #include "app/review/bench.hpp"
 #include "app/training/rider_plan.hpp"
@@ -77,16 +78,16 @@ class PlanDesk : public QObject {
     void changed();
 
   private:
-    void later();
     void read_session();
     void keep_session(const core::Session& session);
     void change_weeks(const std::function<void(store::RiderPlan&)>& change);
     std::vector<core::MeasuredOnce> measured() const;
     Bench& bench_;
+    OnceLater later_;
     store::RiderId rider_;
     std::optional<RidersPlan> plan_;
     std::shared_ptr<const core::Knowledge> knowledge_;  ///< what the plan points into
-    bool from_review_ = false, again_ = false, pending_ = false;
+    bool from_review_ = false, again_ = false;
     std::string chosen_;
     FocusPicture picture_;
     core::Session session_;

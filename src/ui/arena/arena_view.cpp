@@ -488,6 +488,7 @@ void ArenaView::save_clicks() {
 }
 
 QString ArenaView::save_drawing(const QString& file) {
+    if (plan_.results.isEmpty()) rebuild();  // asked for by name before the view was ever shown
     QSaveFile to(file);
     if (!to.open(QIODevice::WriteOnly)) return tr("%1: cannot be written; choose another folder.").arg(file);
     {
