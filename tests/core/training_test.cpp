@@ -122,6 +122,10 @@ std::vector<Bar> bars() {
                    [](const Exercise& e) { return has(e.not_horse, "cold_backed"); }});
     out.push_back({"stock saddle", [](RiderNeeds& r) { r.saddle = "stock"; },
                    [](const Exercise& e) { return has(e.not_saddle, "stock"); }});
+    for (const char* school : {"gaited", "stock", "hunter"}) {
+        out.push_back({std::string("school ") + school, [school](RiderNeeds& r) { r.school = school; },
+                       [school](const Exercise& e) { return has(e.not_school, school); }});
+    }
     out.push_back({"nine years old", [](RiderNeeds& r) { r.age = 9; },
                    [](const Exercise& e) { return e.from_age > 9; }});
     out.push_back({"a seat that bounces",
@@ -147,8 +151,10 @@ TEST(Exercises, NothingForbiddenIsEverOffered) {
             for (const std::string_view g : kGates) rider.signed_off.emplace_back(g);
             one.put(rider);
             two.put(rider);
-            const bool other_level = !rider.level.empty() && one.name != rider.level &&
-                                     has({"beginner", "novice", "established"}, one.name);
+            const bool other_level =
+                (!rider.level.empty() && one.name != rider.level &&
+                 has({"beginner", "novice", "established"}, one.name)) ||
+                (one.name.starts_with("school ") && one.name != "school " + rider.school);
             for (const Exercise& e : book.all()) {
                 const bool forbidden = (!other_level && one.forbids(e)) || two.forbids(e);
                 EXPECT_EQ(book.offer(e, rider).set_aside.empty(), !forbidden)
@@ -260,6 +266,26 @@ TEST(Exercises, ReadLimitationsInFreeWords) {
     EXPECT_EQ(book.understood("left and right hip", "", "")->side, "both");
     EXPECT_EQ(book.understood("left hip", "right", "")->side, "right")
         << "what was said stands above the words";
+}
+
+// TRADE: rein tape not on a draped rein or a nodding walk.
+TEST(Exercises, NoTapeOnADrapedReinOrANoddingWalk) {
+    for (const char* school : {"gaited", "stock"}) {
+        RiderNeeds rider{"established", {}};
+        rider.school = school;
+        for (const Fault& f : knowledge().faults.faults()) {
+            for (const Offer& o : knowledge().exercises.offers(f.id, rider)) {
+                if (o.exercise->id == "rein_marked_with_tape") {
+                    EXPECT_FALSE(o.set_aside.empty()) << f.id;
+                }
+            }
+            // And there is still something for every fault; a gaited horse has no diagonals.
+            if (f.id == "wrong_diagonal" && std::string_view(school) == "gaited") continue;
+            const auto offers = knowledge().exercises.offers(f.id, rider);
+            EXPECT_TRUE(offers.empty() || offers.front().set_aside.empty() || !offers.front().gate.empty())
+                << f.id << " in " << school << ": " << offers.front().set_aside;
+        }
+    }
 }
 
 TEST(Exercises, TouchingALegAsksFirst) {

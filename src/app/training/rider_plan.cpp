@@ -115,6 +115,7 @@ core::RiderNeeds needs_of(store::YardStore& records, const core::Knowledge& know
     }
     const std::string school = ride && !ride->school.empty() ? ride->school : rider->school;
     if (n.saddle.empty() && school == "stock") n.saddle = "stock";
+    n.school = school;
     return n;
 }
 

@@ -126,9 +126,9 @@ Json rung_from(const std::string& line, std::size_t number) {
 
 const std::vector<std::string>* list_of(const Exercise& e, const std::string& field) {
     const std::pair<const char*, const std::vector<std::string>*> lists[] = {
-        {"where", &e.where},         {"equipment", &e.equipment},  {"people", &e.people},
-        {"before", &e.before},       {"not_for", &e.not_for},      {"levels", &e.levels},
-        {"not_horse", &e.not_horse}, {"not_saddle", &e.not_saddle}};
+        {"where", &e.where},         {"equipment", &e.equipment},   {"people", &e.people},
+        {"before", &e.before},       {"not_for", &e.not_for},       {"levels", &e.levels},
+        {"not_horse", &e.not_horse}, {"not_saddle", &e.not_saddle}, {"not_school", &e.not_school}};
     const auto it =
         std::ranges::find(lists, field, &std::pair<const char*, const std::vector<std::string>*>::first);
     return it == std::end(lists) ? nullptr : it->second;
@@ -138,9 +138,9 @@ const std::vector<std::string>* list_of(const Exercise& e, const std::string& fi
 
 const std::vector<std::string>& exercise_fields() {
     static const std::vector<std::string> fields{
-        "name",    "purpose",   "answers",    "picture",  "plain",     "ladder",
-        "weeks",   "where",     "equipment",  "people",   "before",    "levels",
-        "not_for", "not_horse", "not_saddle", "from_age", "next_clip", "caution"};
+        "name",       "purpose",    "answers",  "picture",   "plain",  "ladder",  "weeks",
+        "where",      "equipment",  "people",   "before",    "levels", "not_for", "not_horse",
+        "not_saddle", "not_school", "from_age", "next_clip", "caution"};
     return fields;
 }
 
@@ -240,6 +240,7 @@ Json as_json(const Exercise& e, const std::string& id, const std::string& name) 
             {"variants", variants},
             {"not_horse", e.not_horse},
             {"not_saddle", e.not_saddle},
+            {"not_school", e.not_school},
             {"from_age", e.from_age},
             {"measured_gates", measured}};
 }

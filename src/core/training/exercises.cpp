@@ -95,6 +95,7 @@ void read_whom(Exercise& e, const Entry& entry, const std::string& file) {
     e.levels = among(entry, "levels", {"beginner", "novice", "established"});
     e.not_horse = among(entry, "not_horse", {"green", "cold_backed"});
     e.not_saddle = entry.texts_or_none("not_saddle");
+    e.not_school = entry.texts_or_none("not_school");
     e.from_age = entry.whole_or("from_age", 0);
     if (entry.has("measured_gates")) {
         for (const Json& one : entry.array("measured_gates"))
@@ -170,6 +171,8 @@ std::string horse_sets_aside(const Exercise& e, const RiderNeeds& rider) {
     if (rider.horse_stage == "green" && among_horses("green")) return "not on a green horse";
     if (!rider.saddle.empty() && std::ranges::find(e.not_saddle, rider.saddle) != e.not_saddle.end())
         return fmt::format("not in a {} saddle", rider.saddle);
+    if (std::ranges::find(e.not_school, rider.school) != e.not_school.end())
+        return fmt::format("not in the {} school", rider.school);
     return {};
 }
 

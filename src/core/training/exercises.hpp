@@ -57,6 +57,7 @@ struct Exercise {
     std::vector<std::string> gates;       ///< of `before`, those that the coach signs off, as ids
     std::vector<std::string> not_horse;   ///< green, cold_backed
     std::vector<std::string> not_saddle;  ///< stock …
+    std::vector<std::string> not_school;  ///< ids of schools it does not fit: gaited, stock …
     int from_age = 0;
     std::vector<MeasureGate> measured_gates;
     Variants variants;
@@ -98,7 +99,7 @@ struct RiderNeeds {
     int age = 0;                            ///< 0 when not known
     std::string horse_stage{};              ///< green, schooled, established or ""
     bool cold_backed = false, mechanical = false;
-    std::string saddle{};
+    std::string saddle{}, school{};
     std::vector<MeasuredOnce> measured{};
 };
 

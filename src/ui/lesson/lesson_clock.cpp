@@ -44,7 +44,8 @@ void LessonClock::paintEvent(QPaintEvent*) {
     p.setFont(large);
     // Past its end a block counts on: nobody is hurried.
     p.setPen(desk_.state() == app::LessonDesk::State::running ? t.ink : t.quiet);
-    const QString clock = now ? clock_of(left) : clock_of(desk_.seconds_ridden());
+    const bool over = desk_.state() == app::LessonDesk::State::ended;
+    const QString clock = now && !over ? clock_of(left) : clock_of(desk_.seconds_ridden());
     const int clock_w =
         std::max(scaled_px(170), QFontMetrics(large).horizontalAdvance(clock) + scaled_px(20));
     p.drawText(QRect(0, 0, clock_w, scaled_px(64)), Qt::AlignLeft | Qt::AlignVCenter, clock);

@@ -226,7 +226,7 @@ void LessonView::rebuild() {
     words += tr("  ·  %1 min planned").arg(desk_.session().seconds() / 60);
     if (!lesson.started_at.empty()) words += tr("  ·  begun at ") + text(lesson.started_at).mid(11, 5);
     if (desk_.state() == State::ended)
-        words += tr("  ·  over after %1 min. One line each: the letter under the name.")
+        words += tr("  ·  over after %1 min. One line each: touch a name, or Z, X, C …")
                      .arg(desk_.seconds_ridden() / 60);
     words += tr("  ·  F1 shows all keys");
     title_->setText(words);

@@ -190,14 +190,19 @@ void RiderTile::paintEvent(QPaintEvent*) {
     p.drawText(QRect(x, y, w, ring_px(16)), Qt::AlignLeft | Qt::AlignVCenter,
                QFontMetrics(p.font()).elidedText(horse, Qt::ElideRight, w));
     y += ring_px(18);
-    const int bottom = before ? item_area(0).top() : touch_area(Touch::good).top();
+    const bool over = desk_.state() == app::LessonDesk::State::ended;
+    const int bottom = over     ? height() - scaled_px(8)
+                       : before ? item_area(0).top()
+                                : touch_area(Touch::good).top();
     p.setPen(t.ink);
     p.setFont(ring_font(12));
     QString own = r.variant;
-    if (!r.cue.isEmpty() && !before) own += QString::fromUtf8("\n“") + r.cue + QString::fromUtf8("”");
+    if (over) own = text(r.place.said);
+    if (!r.cue.isEmpty() && !before && !over)
+        own += QString::fromUtf8("\n“") + r.cue + QString::fromUtf8("”");
     p.drawText(QRect(x, y, w, std::max(0, bottom - y - 4)), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap,
                own);
-    if (desk_.state() == app::LessonDesk::State::ended) return;
+    if (over) return;
     before ? paint_before(p, r) : paint_running(p, r);
 }
 

@@ -32,6 +32,7 @@ QString field_words(const QString& field) {
                                                    {"not_for", QObject::tr("not with a sore")},
                                                    {"not_horse", QObject::tr("not on a horse that is")},
                                                    {"not_saddle", QObject::tr("not in a saddle")},
+                                                   {"not_school", QObject::tr("not in a school")},
                                                    {"from_age", QObject::tr("from the age of")},
                                                    {"next_clip", QObject::tr("next clip")},
                                                    {"caution", QObject::tr("caution")}};
