@@ -197,7 +197,7 @@ void RiderTile::paintEvent(QPaintEvent*) {
     p.setPen(t.ink);
     p.setFont(ring_font(12));
     QString own = r.variant;
-    if (over) own = text(r.place.said);
+    if (over) own = r.place.said.empty() ? desk_.proposed_line(rider_) : text(r.place.said);
     if (!r.cue.isEmpty() && !before && !over)
         own += QString::fromUtf8("\n“") + r.cue + QString::fromUtf8("”");
     p.drawText(QRect(x, y, w, std::max(0, bottom - y - 4)), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap,
