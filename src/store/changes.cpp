@@ -185,6 +185,8 @@ Touched Transactions::touched_by(const ChangeSet& change) {
         if (t == "own_data") out.own_data = true;
         if (t == "practice" || t == "rider_plan") out.training = true;
         if (t == "lesson" || t == "lesson_place") out.lessons = true;
+        if (t == "milestone" || t == "promise" || t == "outgoing") out.followed = true;
+        if (t == "drill") out.drills = true;
         if (t == "ride") out.rides.insert({value("id")});
         if (t == "clip") out.clips.insert({value("id")});
         if (t == "slot") {
@@ -236,10 +238,11 @@ Touched Transactions::touched_by(const ChangeSet& change) {
             corrections.insert({value("id")});
             if (value("rider")) rider_of_correction[value("id")] = value("rider");
         }
-        if (t == "prescription") corrections.insert({value("correction")});
-        if (t == "prescription" && !value("correction")) {
+        const bool hangs_on_one = t == "prescription" || t == "correction_word";
+        if (hangs_on_one) corrections.insert({value("correction")});
+        if (hangs_on_one && !value("correction")) {
             for (const auto c : query(
-                     database_, "SELECT correction FROM prescription WHERE id = ?",
+                     database_, ("SELECT correction FROM " + t + " WHERE id = ?").c_str(),
                      [&](Binder& b) { b << value("id"); },
                      [](SQLite::Statement& s) { return s.getColumn(0).getInt64(); }))
                 corrections.insert({c});

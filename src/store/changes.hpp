@@ -36,10 +36,12 @@ struct Touched {
     std::set<RiderId> corrections;
     bool training = false;  ///< practice or a plan
     bool lessons = false;
+    bool followed = false;  ///< milestones, promises or the outbox
+    bool drills = false;
     bool anything() const {
         return riders || horses || own_data || !rides.empty() || !findings.empty() || !clips.empty() ||
                !marks.empty() || !stretches.empty() || !notes.empty() || !events.empty() ||
-               !corrections.empty() || training || lessons;
+               !corrections.empty() || training || lessons || followed || drills;
     }
 };
 

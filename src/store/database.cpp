@@ -103,6 +103,25 @@ Database::Database(const std::filesystem::path& file, int up_to_version) : file_
 
 Database::~Database() = default;
 
+std::unique_ptr<SQLite::Statement> Database::take(const std::string& sql) {
+    const auto kept = prepared_.find(sql);
+    if (kept == prepared_.end()) return std::make_unique<SQLite::Statement>(*db_, sql);
+    auto out = std::move(kept->second);
+    prepared_.erase(kept);
+    return out;
+}
+
+void Database::give_back(const std::string& sql, std::unique_ptr<SQLite::Statement> statement) noexcept {
+    constexpr std::size_t kMost = 300;  // the store's own; a search may write more texts than that
+    try {
+        statement->reset();
+        statement->clearBindings();
+        if (prepared_.size() < kMost) prepared_[sql] = std::move(statement);
+    } catch (const std::exception&) {
+        // What failed is not used again; the next one is prepared anew.
+    }
+}
+
 int Database::version() const { return pragma(*db_, "user_version"); }
 
 void Database::migrate(int newest) {

@@ -4,11 +4,13 @@
 #include <functional>
 #include <memory>
 #include <string>
+#include <unordered_map>
 #include <vector>
 
 namespace SQLite {
 class Database;
-}
+class Statement;
+}  // namespace SQLite
 
 namespace aspen::store {
 
@@ -35,6 +37,10 @@ class Database {
     /// Writes a whole, consistent copy into a file that is not there yet or is overwritten, readable by the
     /// owner only. Throws core::Refused.
     void back_up(const std::filesystem::path& to);
+    /// A statement, prepared before where it was run before; whoever takes it has it alone until it is given
+    /// back.
+    std::unique_ptr<SQLite::Statement> take(const std::string& sql);
+    void give_back(const std::string& sql, std::unique_ptr<SQLite::Statement> statement) noexcept;
     /// Told the text of every statement that is run, for whoever looks for slow ones.
     void listen(std::function<void(const std::string& sql)> listener) { listener_ = std::move(listener); }
     void note(const std::string& sql) const {
@@ -46,6 +52,8 @@ class Database {
     std::filesystem::path file_;
     std::unique_ptr<SQLite::Database> db_;
     std::function<void(const std::string&)> listener_;
+    std::unordered_map<std::string, std::unique_ptr<SQLite::Statement>>
+        prepared_;  ///< gone before the database
 };
 
 /// Looks a file over before it may become the yard: that it is one, of no newer version, and whole. Changes

@@ -357,6 +357,60 @@ void fields(LessonPlace& p, F f) {
     f("said", p.said);
 }
 
+template <typename F>
+void fields(CorrectionWord& w, F f) {
+    f("correction", w.correction);
+    f("ride", w.ride);
+    f("day", w.day);
+    f("stage", w.stage);
+    f("words", w.words);
+}
+template <typename F>
+void fields(Milestone& m, F f) {
+    f("rider", m.rider);
+    f("horse", m.horse);
+    f("day", m.day);
+    f("until", m.until);
+    f("kind", m.kind);
+    f("words", m.words);
+}
+template <typename F>
+void fields(Promise& p, F f) {
+    f("rider", p.rider);
+    f("horse", p.horse);
+    f("correction", p.correction);
+    f("asked_on", p.asked_on);
+    f("due_on", p.due_on);
+    f("shots", p.shots);
+    f("closed_on", p.closed_on);
+}
+template <typename F>
+void fields(Outgoing& o, F f) {
+    f("rider", o.rider);
+    f("kind", o.kind);
+    f("made_at", o.made_at);
+    f("due_on", o.due_on);
+    f("to_whom", o.to);
+    f("subject", o.subject);
+    f("words", o.words);
+    f("file", o.file);
+    f("state", o.state);
+}
+template <typename F>
+void fields(DrillAnswer& d, F f) {
+    f("at", d.at);
+    f("coach", d.coach);
+    f("kind", d.kind);
+    f("about", d.about);
+    f("source", d.source);
+    f("clip", d.clip);
+    f("frame", d.frame);
+    f("said", d.said);
+    f("truth", d.truth);
+    f("off", d.off);
+    f("seconds", d.seconds);
+}
+
 /// The table of a record.
 template <typename Record>
 inline constexpr const char* kTable = nullptr;
@@ -406,6 +460,16 @@ template <>
 inline constexpr const char* kTable<Lesson> = "lesson";
 template <>
 inline constexpr const char* kTable<LessonPlace> = "lesson_place";
+template <>
+inline constexpr const char* kTable<CorrectionWord> = "correction_word";
+template <>
+inline constexpr const char* kTable<Milestone> = "milestone";
+template <>
+inline constexpr const char* kTable<Promise> = "promise";
+template <>
+inline constexpr const char* kTable<Outgoing> = "outgoing";
+template <>
+inline constexpr const char* kTable<DrillAnswer> = "drill";
 template <>
 inline constexpr const char* kTable<Sketch> = "sketch";
 template <>

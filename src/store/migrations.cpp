@@ -483,6 +483,48 @@ CREATE INDEX lesson_place_of ON lesson_place(lesson);
 CREATE INDEX lesson_place_by_ride ON lesson_place(ride);
 )sql";
 
+// The coach's word on corrections, what may explain a change, promised clips, the outbox, drills for the eye.
+constexpr const char* kEleventh = R"sql(
+CREATE TABLE correction_word(
+  id INTEGER PRIMARY KEY, correction INTEGER NOT NULL REFERENCES correction(id),
+  ride INTEGER REFERENCES ride(id), day TEXT NOT NULL,
+  stage TEXT NOT NULL DEFAULT '' CHECK(stage IN ('', 'noticed', 'confirmed', 'in_work', 'holding', 'settled', 'back_again', 'overcorrected')),
+  words TEXT NOT NULL DEFAULT '', CHECK(stage <> '' OR words <> '')
+) STRICT;
+CREATE INDEX correction_word_of ON correction_word(correction);
+CREATE INDEX correction_word_by_ride ON correction_word(ride);
+CREATE TABLE milestone(
+  id INTEGER PRIMARY KEY, rider INTEGER REFERENCES rider(id), horse INTEGER REFERENCES horse(id), day TEXT NOT NULL,
+  until TEXT NOT NULL DEFAULT '', kind TEXT NOT NULL CHECK(kind IN ('saddle', 'bit', 'horse', 'injury', 'pause', 'other')),
+  words TEXT NOT NULL DEFAULT '', CHECK(rider IS NOT NULL OR horse IS NOT NULL)
+) STRICT;
+CREATE INDEX milestone_by_rider ON milestone(rider);
+CREATE INDEX milestone_by_horse ON milestone(horse);
+CREATE TABLE promise(
+  id INTEGER PRIMARY KEY, rider INTEGER NOT NULL REFERENCES rider(id), horse INTEGER REFERENCES horse(id),
+  correction INTEGER REFERENCES correction(id), asked_on TEXT NOT NULL, due_on TEXT NOT NULL,
+  shots TEXT NOT NULL DEFAULT '', closed_on TEXT NOT NULL DEFAULT ''
+) STRICT;
+CREATE INDEX promise_by_rider ON promise(rider);
+CREATE INDEX promise_by_horse ON promise(horse);
+CREATE INDEX promise_by_correction ON promise(correction);
+CREATE TABLE outgoing(
+  id INTEGER PRIMARY KEY, rider INTEGER NOT NULL REFERENCES rider(id),
+  kind TEXT NOT NULL CHECK(kind IN ('ask', 'message', 'page', 'clip', 'bundle')), made_at TEXT NOT NULL,
+  due_on TEXT NOT NULL DEFAULT '', to_whom TEXT NOT NULL DEFAULT '', subject TEXT NOT NULL DEFAULT '',
+  words TEXT NOT NULL DEFAULT '', file TEXT NOT NULL DEFAULT '',
+  state TEXT NOT NULL CHECK(state IN ('waiting', 'written', 'withdrawn'))
+) STRICT;
+CREATE INDEX outgoing_by_rider ON outgoing(rider);
+CREATE TABLE drill(
+  id INTEGER PRIMARY KEY, at TEXT NOT NULL, coach TEXT NOT NULL DEFAULT '', kind TEXT NOT NULL CHECK(kind <> ''),
+  about TEXT NOT NULL DEFAULT '', source TEXT NOT NULL, clip INTEGER REFERENCES clip(id),
+  frame INTEGER NOT NULL DEFAULT 0, said TEXT NOT NULL, truth TEXT NOT NULL, off REAL NOT NULL, seconds REAL NOT NULL DEFAULT 0
+) STRICT;
+CREATE INDEX drill_by_clip ON drill(clip);
+CREATE INDEX drill_by_kind ON drill(kind, at);
+)sql";
+
 }  // namespace
 
 const std::vector<Migration>& migrations() {
@@ -504,6 +546,7 @@ const std::vector<Migration>& migrations() {
         {8, "what a limitation keeps from being loaded, the leathers' holes, marks on the ground", kEighth},
         {9, "what the coach signs off for a rider on a horse", kNinth},
         {10, "what is practised, riders' weeks, lessons", kTenth},
+        {11, "the coach's word on corrections, milestones, promised clips, the outbox, drills", kEleventh},
     };
     return steps;
 }

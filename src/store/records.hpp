@@ -45,6 +45,11 @@ using PracticeId = Id<struct PracticeTag>;
 using RiderPlanId = Id<struct RiderPlanTag>;
 using LessonId = Id<struct LessonTag>;
 using LessonPlaceId = Id<struct LessonPlaceTag>;
+using CorrectionWordId = Id<struct CorrectionWordTag>;
+using MilestoneId = Id<struct MilestoneTag>;
+using PromiseId = Id<struct PromiseTag>;
+using OutgoingId = Id<struct OutgoingTag>;
+using DrillId = Id<struct DrillTag>;
 
 struct Rider {
     RiderId id;
@@ -353,6 +358,70 @@ struct LessonPlace {
     std::string ground{};  ///< the lunge's or the mechanical horse's sheet: key=value by blanks
     std::string said{};    ///< the one line at the end
     friend bool operator==(const LessonPlace&, const LessonPlace&) = default;
+};
+
+/// What the coach says of a correction: its stage from that day on, or a word on what one ride showed.
+struct CorrectionWord {
+    CorrectionWordId id;
+    CorrectionId correction;
+    RideId ride{};  ///< the last one that was known when it was said
+    std::string day;
+    std::string stage{};  ///< of core::Stage; "" for words alone
+    std::string words{};
+    friend bool operator==(const CorrectionWord&, const CorrectionWord&) = default;
+};
+
+/// What happened to a rider or a horse and may explain a change: another saddle or bit, an injury, a pause.
+struct Milestone {
+    MilestoneId id;
+    RiderId rider{};  ///< of either, or both
+    HorseId horse{};
+    std::string day, until{};
+    std::string kind;  ///< saddle, bit, horse, injury, pause, other
+    std::string words{};
+    friend bool operator==(const Milestone&, const Milestone&) = default;
+};
+
+/// A clip that a rider was asked for. Which one kept the promise is found from the rides that came in.
+struct Promise {
+    PromiseId id;
+    RiderId rider;
+    HorseId horse{};
+    CorrectionId correction{};
+    std::string asked_on, due_on;
+    std::string shots{};      ///< what to film, a shot a line
+    std::string closed_on{};  ///< day on which the coach no longer waits
+    friend bool operator==(const Promise&, const Promise&) = default;
+};
+
+/// Something for a rider that waits in the outbox or left it. Nothing is really sent: it is written as a
+/// file.
+struct Outgoing {
+    OutgoingId id;
+    RiderId rider;
+    std::string kind;  ///< ask, message, page, clip, bundle
+    std::string made_at, due_on{};
+    std::string to{};  ///< to whom, as the coach wrote it
+    std::string subject{}, words{};
+    std::string file{};   ///< beneath the outbox folder, once written
+    std::string state{};  ///< waiting, written, withdrawn
+    friend bool operator==(const Outgoing&, const Outgoing&) = default;
+};
+
+/// One answer of a coach in a drill for the eye.
+struct DrillAnswer {
+    DrillId id;
+    std::string at;       ///< instant
+    std::string coach{};  ///< "" for the yard's own
+    std::string kind;     ///< of core::DrillKind
+    std::string about{};  ///< measure, fault or event
+    std::string source;   ///< what was shown, the same for everybody who is shown it
+    ClipId clip{};        ///< none: the simulator's
+    int frame = 0;
+    std::string said, truth;
+    double off = 0;      ///< said less true, for what is a number; 0 or 1 wrong for what is a word
+    double seconds = 0;  ///< until it was answered
+    friend bool operator==(const DrillAnswer&, const DrillAnswer&) = default;
 };
 
 }  // namespace aspen::store

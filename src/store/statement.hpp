@@ -113,10 +113,27 @@ class Reader {
     throw core::Refused(fmt::format("record: could not be written ({}); nothing was changed", e.what()));
 }
 
+/// A prepared statement for as long as it is used.
+class Borrowed {
+  public:
+    Borrowed(Database& database, const std::string& sql)
+        : database_(database), sql_(sql), statement_(database.take(sql)) {}
+    ~Borrowed() { database_.give_back(sql_, std::move(statement_)); }
+    Borrowed(const Borrowed&) = delete;
+    Borrowed& operator=(const Borrowed&) = delete;
+    SQLite::Statement& operator*() { return *statement_; }
+
+  private:
+    Database& database_;
+    const std::string& sql_;
+    std::unique_ptr<SQLite::Statement> statement_;
+};
+
 template <typename Bind>
 std::int64_t run(Database& database, const std::string& sql, Bind bind) {
     try {
-        SQLite::Statement statement(database.raw(), sql);
+        Borrowed borrowed(database, sql);
+        SQLite::Statement& statement = *borrowed;
         database.note(sql);
         Binder binder(statement);
         bind(binder);
@@ -131,7 +148,8 @@ template <typename Bind, typename Row>
 auto query(Database& database, const std::string& sql, Bind bind, Row row) {
     std::vector<decltype(row(std::declval<SQLite::Statement&>()))> out;
     try {
-        SQLite::Statement statement(database.raw(), sql);
+        Borrowed borrowed(database, sql);
+        SQLite::Statement& statement = *borrowed;
         database.note(sql);
         Binder binder(statement);
         bind(binder);

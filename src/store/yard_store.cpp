@@ -109,7 +109,7 @@ void YardStore::remove(RideId id) {
         for (const char* table : {"finding", "remark", "note", "event", "lesson_place"}) {
             run(database_, fmt::format("DELETE FROM {} WHERE ride = ?", table), [&](Binder& b) { b << id; });
         }
-        for (const char* table : {"prescription", "practice"})
+        for (const char* table : {"prescription", "practice", "correction_word"})
             run(database_, fmt::format("UPDATE {} SET ride = NULL WHERE ride = ?", table),
                 [&](Binder& b) { b << id; });
         run(database_, "UPDATE correction SET focus_since = NULL WHERE focus_since = ?",
@@ -144,13 +144,16 @@ std::vector<Clip> RideRecords::clips_of(RideId ride) {
                         "recorded_at, clip.id",
                         [&](Binder& b) { b << ride; });
 }
-std::vector<RiddenClip> RideRecords::ridden_by(RiderId rider) {
+namespace {
+
+std::vector<RiddenClip> ridden(Database& database, const char* whose, std::int64_t id) {
     const std::string sql =
         "SELECT ride.id, " + columns<Ride>() + ", clip.id, " + columns<Clip>() +
         ", slot.slot FROM ride JOIN slot ON slot.ride = ride.id JOIN clip ON clip.id = slot.clip "
-        "WHERE ride.rider = ? AND clip.trashed = 0 ORDER BY ride.day DESC, clip.id DESC";
+        "WHERE " +
+        whose + " = ? AND clip.trashed = 0 ORDER BY ride.day DESC, clip.id DESC";
     return query(
-        database_, sql, [&](Binder& b) { b << rider; },
+        database, sql, [&](Binder& b) { b << id; },
         [](SQLite::Statement& s) {
             RiddenClip out;
             Reader reader(s);
@@ -161,6 +164,15 @@ std::vector<RiddenClip> RideRecords::ridden_by(RiderId rider) {
             reader >> out.slot;
             return out;
         });
+}
+
+}  // namespace
+
+std::vector<RiddenClip> RideRecords::ridden_by(RiderId rider) {
+    return ridden(database_, "ride.rider", rider.value);
+}
+std::vector<RiddenClip> RideRecords::ridden_on(HorseId horse) {
+    return ridden(database_, "ride.horse", horse.value);
 }
 
 void RideRecords::put(const Slot& s) {

@@ -123,6 +123,8 @@ class RideRecords : public PeopleRecords {
     std::vector<Clip> clips_of(RideId ride);
     /// All that this rider rode, newest day first; the trash is left out.
     std::vector<RiddenClip> ridden_by(RiderId rider);
+    /// The same of a horse.
+    std::vector<RiddenClip> ridden_on(HorseId horse);
     std::vector<Clip> trashed_clips();
     std::optional<Clip> clip(ClipId id);
     std::optional<Clip> clip_with_hash(const std::string& hash);
@@ -264,15 +266,59 @@ class TrainingRecords : public WorkRecords {
     std::vector<std::pair<Lesson, LessonPlace>> lessons_of(HorseId horse, const std::string& day);
 };
 
+/// How corrections go on: the coach's word on them, what may explain a change, promised clips, what leaves,
+/// and how good the coach's eye is.
+class FollowRecords : public TrainingRecords {
+  public:
+    using TrainingRecords::add;
+    using TrainingRecords::remove;
+    using TrainingRecords::TrainingRecords;
+    using TrainingRecords::update;
+    CorrectionWordId add(const CorrectionWord& word);
+    void remove(CorrectionWordId id);
+    /// In the order in which they were said.
+    std::vector<CorrectionWord> words_on(CorrectionId correction);
+
+    MilestoneId add(const Milestone& milestone);
+    void update(const Milestone& milestone);
+    void remove(MilestoneId id);
+    /// Of the rider, and of the horses the rider rode; in order of days.
+    std::vector<Milestone> milestones_of(RiderId rider);
+    std::vector<Milestone> milestones_of(HorseId horse);
+
+    PromiseId add(const Promise& promise);
+    void update(const Promise& promise);
+    void remove(PromiseId id);
+    /// Those that nobody closed, of riders who are not in the trash, the earliest due first.
+    std::vector<Promise> open_promises();
+    std::vector<Promise> promises_of(RiderId rider);
+
+    OutgoingId add(const Outgoing& outgoing);
+    void update(const Outgoing& outgoing);
+    void remove(OutgoingId id);
+    /// Newest first, so many at most; all riders' where none is named.
+    std::vector<Outgoing> outbox(RiderId rider = {}, int most = 200);
+
+    DrillId add(const DrillAnswer& answer);
+    void remove(DrillId id);
+    /// Oldest first; of one kind, or of all with "".
+    std::vector<DrillAnswer> drills(const std::string& kind = {});
+
+    /// All corrections of riders who are not in the trash.
+    std::vector<Correction> all_corrections();
+    /// Lessons in which this horse went, newest day first, so many at most, with the ride.
+    std::vector<std::pair<Lesson, LessonPlace>> lessons_with(HorseId horse, int most = 60);
+};
+
 /// All reading and writing of the yard's records. Every call is one transaction unless within() groups
 /// several. A row that breaks the schema throws core::Refused and changes nothing. Adding a row that has a
 /// number already takes that number again. One thread.
-class YardStore : public TrainingRecords {
+class YardStore : public FollowRecords {
   public:
+    using FollowRecords::FollowRecords;
+    using FollowRecords::remove;
     using RideRecords::places;
     using TrainingRecords::places;
-    using TrainingRecords::remove;
-    using TrainingRecords::TrainingRecords;
 
     /// Everything of the one becomes the other's, and the one is gone. Corrections of the same thing become
     /// one.

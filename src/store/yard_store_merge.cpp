@@ -12,8 +12,9 @@ namespace {
 void move_correction(YardStore& store, Database& database, const Correction& c, const Correction& moved) {
     auto there = store.correction_like(moved);
     if (!there) return store.update(moved);
-    run(database, "UPDATE prescription SET correction = ? WHERE correction = ?",
-        [&](Binder& b) { b << there->id << c.id; });
+    for (const char* table : {"prescription", "correction_word", "promise"})
+        run(database, fmt::format("UPDATE {} SET correction = ? WHERE correction = ?", table),
+            [&](Binder& b) { b << there->id << c.id; });
     there->focus |= c.focus;
     there->noticed_on = std::min(there->noticed_on, c.noticed_on);
     store.update(*there);
@@ -70,6 +71,9 @@ void YardStore::merge(RiderId from, RiderId into) {
         run(database_, "UPDATE OR IGNORE rider_plan SET rider = ? WHERE rider = ?",
             [&](Binder& b) { b << into << from; });
         run(database_, "DELETE FROM rider_plan WHERE rider = ?", [&](Binder& b) { b << from; });
+        for (const char* table : {"milestone", "promise", "outgoing"})
+            run(database_, fmt::format("UPDATE {} SET rider = ? WHERE rider = ?", table),
+                [&](Binder& b) { b << into << from; });
         erase(database_, "rider", from);
     });
 }
@@ -100,6 +104,9 @@ void YardStore::merge(HorseId from, HorseId into) {
         run(database_, "DELETE FROM sign_off WHERE horse = ?", [&](Binder& b) { b << from; });
         run(database_, "UPDATE practice SET horse = ? WHERE horse = ?",
             [&](Binder& b) { b << into << from; });
+        for (const char* table : {"milestone", "promise"})
+            run(database_, fmt::format("UPDATE {} SET horse = ? WHERE horse = ?", table),
+                [&](Binder& b) { b << into << from; });
         erase(database_, "horse", from);
     });
 }
@@ -135,7 +142,8 @@ void YardStore::merge(RideId from, RideId into) {
             f.ride = into;
             put(f);
         }
-        for (const char* table : {"remark", "note", "event", "prescription", "practice", "lesson_place"}) {
+        for (const char* table :
+             {"remark", "note", "event", "prescription", "practice", "lesson_place", "correction_word"}) {
             run(database_, fmt::format("UPDATE {} SET ride = ? WHERE ride = ?", table),
                 [&](Binder& b) { b << into << from; });
         }
@@ -153,7 +161,8 @@ void YardStore::erase_if_bare(RideId id) {
         "finding WHERE ride = ?1) AND NOT EXISTS (SELECT 1 FROM remark WHERE ride = ?1) AND NOT EXISTS "
         "(SELECT 1 FROM "
         "prescription WHERE ride = ?1) AND NOT EXISTS (SELECT 1 FROM event WHERE ride = ?1) AND NOT EXISTS "
-        "(SELECT 1 FROM practice WHERE ride = ?1) AND NOT EXISTS (SELECT 1 FROM lesson_place WHERE ride = "
+        "(SELECT 1 FROM practice WHERE ride = ?1) AND NOT EXISTS (SELECT 1 FROM correction_word WHERE ride = "
+        "?1) AND NOT EXISTS (SELECT 1 FROM lesson_place WHERE ride = "
         "?1) AND NOT EXISTS "
         "(SELECT 1 FROM "
         "note WHERE ride = ?1) AND coach_word = ''",
@@ -169,7 +178,7 @@ void YardStore::remove(ClipId id) {
                                   "slot", "stretch"}) {
             run(database_, fmt::format("DELETE FROM {} WHERE clip = ?", table), [&](Binder& b) { b << id; });
         }
-        for (const char* table : {"finding", "remark"}) {
+        for (const char* table : {"finding", "remark", "drill"}) {
             run(database_, fmt::format("UPDATE {} SET clip = NULL WHERE clip = ?", table),
                 [&](Binder& b) { b << id; });
         }
@@ -216,7 +225,8 @@ std::vector<Clip> YardStore::remove(RiderId id) {
             remove(r.id);
         }
         for (const Correction& c : corrections(id)) remove(c.id);
-        for (const char* table : {"limitation", "stirrup", "sign_off", "practice", "rider_plan"})
+        for (const char* table : {"limitation", "stirrup", "sign_off", "practice", "rider_plan", "milestone",
+                                  "promise", "outgoing"})
             run(database_, fmt::format("DELETE FROM {} WHERE rider = ?", table), [&](Binder& b) { b << id; });
         erase(database_, "rider", id);
     });

@@ -300,7 +300,11 @@ CorrectionId WorkRecords::add(const Correction& c) { return {insert(database_, c
 void WorkRecords::update(const Correction& c) { change(database_, c); }
 void WorkRecords::remove(CorrectionId id) {
     within([&] {
-        run(database_, "DELETE FROM prescription WHERE correction = ?", [&](Binder& b) { b << id; });
+        for (const char* table : {"prescription", "correction_word"})
+            run(database_, fmt::format("DELETE FROM {} WHERE correction = ?", table),
+                [&](Binder& b) { b << id; });
+        run(database_, "UPDATE promise SET correction = NULL WHERE correction = ?",
+            [&](Binder& b) { b << id; });
         erase(database_, "correction", id);
     });
 }

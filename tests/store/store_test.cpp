@@ -284,6 +284,79 @@ TEST_F(Store, AKeptFileOfVersionEightComesUpWhole) {
     EXPECT_EQ(yard.sign_offs(riders[0].id).size(), 1U);
 }
 
+TEST_F(Store, AKeptFileOfVersionTenComesUpWithItsPracticeAndTakesTheNewRecords) {
+    fs::copy_file(ASPEN_SOURCE_DIR "/tests/data/yard-version-10.db", file());
+    YardStore yard(file());
+    EXPECT_EQ(yard.database().version(), static_cast<int>(migrations().size()));
+    const auto riders = yard.riders();
+    ASSERT_FALSE(riders.empty());
+    const auto practice = yard.practice_of(riders[0].id);
+    ASSERT_EQ(practice.size(), 1U);
+    EXPECT_EQ(practice[0].done.good, 7);
+    EXPECT_EQ(yard.plan_of(riders[0].id).clip_on, "2026-12-04");
+    ASSERT_EQ(yard.lessons().size(), 1U);
+    EXPECT_EQ(yard.places(yard.lessons()[0].id).at(0).said, "quiet leg");
+    yard.add(Milestone{{}, riders[0].id, {}, "2026-11-27", "", "saddle", "jumping"});
+    EXPECT_EQ(yard.milestones_of(riders[0].id).size(), 1U);
+}
+
+TEST_F(Store, HowCorrectionsGoOnComesBackAndGoesWithWhatItHangsOn) {
+    YardStore yard(file());
+    const Some s = some_clip(yard);
+    const auto correction = yard.add(correction_of(s.ride, "lower_leg_back"));
+    const CorrectionWord word{{}, correction, s.ride.id, "2026-11-20", "holding", "steady all through"};
+    yard.add(word);
+    ASSERT_EQ(yard.words_on(correction).size(), 1U);
+    EXPECT_EQ(yard.words_on(correction)[0].words, word.words);
+    EXPECT_THROW(yard.add(CorrectionWord{{}, correction, {}, "2026-11-20", "", ""}), core::Refused)
+        << "neither a stage nor a word says nothing";
+    EXPECT_THROW(yard.add(CorrectionWord{{}, correction, {}, "2026-11-20", "cured", ""}), core::Refused);
+    yard.add(Milestone{{}, {}, s.ride.horse, "2026-11-01", "", "bit", "loose ring"});
+    EXPECT_EQ(yard.milestones_of(s.ride.rider).size(), 1U) << "of a horse that the rider rode";
+    EXPECT_THROW(yard.add(Milestone{{}, {}, {}, "2026-11-01", "", "bit", ""}), core::Refused) << "of nobody";
+    Promise p{{}, s.ride.rider, s.ride.horse, correction, "2026-11-20", "2026-12-04", "from the side", ""};
+    p.id = yard.add(p);
+    EXPECT_EQ(yard.open_promises().size(), 1U);
+    yard.add(Outgoing{{},
+                      s.ride.rider,
+                      "ask",
+                      "2026-11-20T18:00:00",
+                      "2026-12-04",
+                      "Joss",
+                      "A clip",
+                      "please",
+                      "",
+                      "waiting"});
+    EXPECT_EQ(yard.outbox(s.ride.rider).size(), 1U);
+    EXPECT_EQ(yard.outbox().size(), 1U);
+    DrillAnswer d{{}, "2026-11-20T18:00:00", "", "angle", "trunk_lean", "own:1", s.clip.id, 10, "12", "10", 2,
+                  4.5};
+    yard.add(d);
+    ASSERT_EQ(yard.drills("angle").size(), 1U);
+    EXPECT_TRUE(yard.drills("lead").empty());
+    EXPECT_EQ(yard.ridden_on(s.ride.horse).size(), 1U);
+    EXPECT_EQ(yard.all_corrections().size(), 1U);
+
+    // Two cards of one rider become one, with all of it.
+    Rider again;
+    again.name = "Joss P";
+    const auto other = yard.add(again);
+    yard.merge(s.ride.rider, other);
+    EXPECT_EQ(yard.promises_of(other).size(), 1U);
+    EXPECT_EQ(yard.outbox(other).size(), 1U);
+    EXPECT_EQ(yard.words_on(yard.corrections(other).at(0).id).size(), 1U);
+    // A clip that goes for good leaves what was answered; a correction takes its words along.
+    yard.remove(s.clip.id);
+    ASSERT_EQ(yard.drills().size(), 1U);
+    EXPECT_FALSE(yard.drills()[0].clip);
+    yard.remove(yard.corrections(other).at(0).id);
+    EXPECT_TRUE(yard.words_on(correction).empty());
+    EXPECT_FALSE(yard.promises_of(other).at(0).correction);
+    yard.remove(other);
+    EXPECT_TRUE(yard.outbox().empty());
+    EXPECT_TRUE(yard.open_promises().empty());
+}
+
 TEST_P(KeptFile, ComesUpWithAllItsRecords) {
     const int version = GetParam();
     fs::copy_file(ASPEN_SOURCE_DIR "/tests/data/yard-version-" + std::to_string(version) + ".db", file());

@@ -61,6 +61,11 @@ bool past_the_other(const Fault& fault, const Judged& j) {
 
 std::string_view word(Stage s) { return kStageWords[static_cast<std::size_t>(s)]; }
 std::string_view spoken(Stage s) { return kStageSpoken[static_cast<std::size_t>(s)]; }
+std::optional<Stage> stage_from(std::string_view word) {
+    const auto at = std::ranges::find(kStageWords, word);
+    if (at == kStageWords.end()) return std::nullopt;
+    return static_cast<Stage>(at - kStageWords.begin());
+}
 std::string_view word(RideVerdict v) { return kVerdictWords[static_cast<std::size_t>(v)]; }
 
 double t_quantile_95(int df) {

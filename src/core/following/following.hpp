@@ -14,6 +14,7 @@ namespace aspen::core {
 enum class Stage { noticed, confirmed, in_work, holding, settled, back_again, overcorrected };
 std::string_view word(Stage s);
 std::string_view spoken(Stage s);
+std::optional<Stage> stage_from(std::string_view word);
 
 /// One measured moment of a review: the value, its error in three parts as Measured has them, and the stretch
 /// it lies in (any number that tells stretches apart), whose camera errors are common to it.

@@ -29,7 +29,7 @@ MeasureWords::MeasureWords(std::istream& in, const std::string& file) {
         const std::string id = entry.text("id");
         if (!find_measure(id)) entry.complain("id", fmt::format("\"{}\" is not a measure", id));
         words_[id] = {entry.text_or("of", ""), entry.text("below"), entry.text("inside"),
-                      entry.text("above")};
+                      entry.text("above"),     entry.text("more"),  entry.text("less")};
     }
 }
 
@@ -57,12 +57,27 @@ std::string MeasureWords::of(const Judged& j, const Body& body, std::optional<in
     const auto it = words_.find(j.info().id);
     if (it == words_.end() || !j.measured.value) return std::string(j.info().spoken);
     const Words& w = it->second;
-    std::string out = j.beyond == Beyond::below ? w.below : j.beyond == Beyond::above ? w.above : w.inside;
-    if (const auto at = out.find("{length}"); at != std::string::npos) {
+    return with_length(j.beyond == Beyond::below   ? w.below
+                       : j.beyond == Beyond::above ? w.above
+                                                   : w.inside,
+                       w, *j.measured.value, body, height_cm);
+}
+
+std::string MeasureWords::of_change(const MeasureInfo& measure, double by, const Body& body,
+                                    std::optional<int> height_cm) const {
+    const auto it = words_.find(measure.id);
+    if (it == words_.end()) return fmt::format("{} {}", measure.spoken, by > 0 ? "more" : "less");
+    const Words& w = it->second;
+    return with_length(by > 0 ? w.more : w.less, w, by, body, height_cm);
+}
+
+std::string MeasureWords::with_length(std::string words, const Words& w, double pct, const Body& body,
+                                      std::optional<int> height_cm) {
+    if (const auto at = words.find("{length}"); at != std::string::npos) {
         const double whole = whole_m(w.of, body) * height_cm.value_or(kUsualHeightCm) / kUsualHeightCm;
-        out.replace(at, 8, length_words(*j.measured.value / 100 * whole, height_cm.has_value()));
+        words.replace(at, 8, length_words(pct / 100 * whole, height_cm.has_value()));
     }
-    return out;
+    return words;
 }
 
 }  // namespace aspen::core

@@ -20,11 +20,17 @@ class MeasureWords {
     /// Where the rider's height is known lengths are said in centimetres, else as "about a hand". Past a
     /// limit the words of that side; else the inside ones. The measure's own name where there are none.
     std::string of(const Judged& judged, const Body& body, std::optional<int> height_cm) const;
+    /// What a change of a value means: "heel half a hand further forward". `by` in the measure's unit,
+    /// signed.
+    std::string of_change(const MeasureInfo& measure, double by, const Body& body,
+                          std::optional<int> height_cm) const;
 
   private:
     struct Words {
-        std::string of, below, inside, above;
+        std::string of, below, inside, above, more, less;
     };
+    static std::string with_length(std::string words, const Words& w, double pct, const Body& body,
+                                   std::optional<int> height_cm);
     std::map<std::string, Words, std::less<>> words_;
 };
 

@@ -384,8 +384,16 @@ class Moving {
                                 bool phase) {
             add(id, unit, [this, loops, why, value, phase](const Stand& s) -> Given {
                 Given out{{}, why, phase};
-                out.length_px = phase ? 0 : trunk_px_;
-                for (const auto& one : loops(s)) out.by_stride.push_back(one ? value(*one, trunk_px_) : kNaN);
+                double half_widths = 0;
+                int loops_found = 0;
+                for (const auto& one : loops(s)) {
+                    out.by_stride.push_back(one ? value(*one, trunk_px_) : kNaN);
+                    if (!one) continue;
+                    half_widths += one->loop.width / 2;
+                    ++loops_found;
+                }
+                // Where the rearmost point lies is the less sure the smaller the loop.
+                out.length_px = !phase ? trunk_px_ : loops_found > 0 ? half_widths / loops_found : 0;
                 return out;
             });
         };
