@@ -246,8 +246,9 @@ int progress(const TrainingSaid& said, std::ostream& out) {
                        {"entries", entries},
                        {"change", change_json(lane)}});
         if (!said.json)
-            out << fmt::format("{}: {}. {}\n", lane.fault->name, core::spoken(lane.stage),
-                               lane.change.toStdString());
+            out << fmt::format(
+                "{}: {}. {}\n", lane.fault->name, core::spoken(lane.stage),
+                (lane.change + (lane.stalled.isEmpty() ? QString() : "; " + lane.stalled)).toStdString());
     }
     if (said.json) out << Json{{"corrections", all}}.dump(1) << '\n';
     return kDone;

@@ -19,6 +19,8 @@
 #include "app/yard/changes.hpp"
 #include "core/reading/refused.hpp"
 #include "ui/arena/arena_view.hpp"
+#include "ui/compare/compare_view.hpp"
+#include "ui/eye/eye_view.hpp"
 #include "ui/lesson/lesson_view.hpp"
 #include "ui/prescribe/exercises_view.hpp"
 #include "ui/prescribe/prescribe_view.hpp"
@@ -84,21 +86,26 @@ MainWindow::MainWindow(app::Yard& yard, QWidget* parent)
 void MainWindow::build_views() {
     yard_view_ = new YardView(yard_, thumbs_, stack_);
     review_ = new ReviewView(bench_, importer_, keys_, stack_);
+    compare_ = new CompareView(yard_, stack_);
     prescribe_ = new PrescribeView(bench_, stack_);
     lesson_ = new LessonView(yard_, stack_);
     arena_ = new ArenaView(yard_, stack_);
     progress_ = new ProgressView(yard_, thumbs_, stack_);
+    eye_ = new EyeView(yard_, stack_);
     schools_ = new SchoolsView(bench_, stack_);
     exercises_ = new ExercisesView(yard_, stack_);
     views_ = {
         {tr("Yard"), yard_view_, yard_view_->deeds()},
         {tr("Review"), review_, keys_.actions(), [this] { review_->picture().setFocus(); },
          [this] { review_->player().pause(); }},
+        {tr("Compare"), compare_, compare_->deeds(), [this] { compare_->open(rider_in_hand()); },
+         [this] { compare_->leave(); }},
         {tr("Prescribe"), prescribe_, prescribe_->deeds()},
         {tr("Lesson"), lesson_, lesson_->deeds(), [this] { lesson_->open(); }, [this] { lesson_->leave(); }},
         {tr("Arena"), arena_, arena_->deeds(), [this] { arena_->open(); },
          [this] { arena_->clicks().stop(); }},
-        {tr("Progress"), progress_},
+        {tr("Progress"), progress_, progress_->deeds()},
+        {tr("Eye"), eye_, eye_->deeds(), [this] { eye_->open(); }, [this] { eye_->leave(); }},
         {tr("Schools"), schools_, {}, [this] { schools_->open(); }},
         {tr("Exercises"), exercises_, {}, [this] { exercises_->open(); }}};
     for (std::size_t i = 0; i < views_.size(); ++i) {
@@ -106,12 +113,13 @@ void MainWindow::build_views() {
         auto* b = new QPushButton(views_[i].title, top_);
         b->setObjectName("view");
         b->setCheckable(true);
-        b->setToolTip(QString("Ctrl+%1").arg(i + 1));
+        const QString key = QString("Ctrl+%1").arg((i + 1) % 10);
+        b->setToolTip(key);
         connect(b, &QPushButton::clicked, this, [this, i] { show_view(static_cast<ViewName>(i)); });
         top_row_->insertWidget(static_cast<int>(3 + i), b);
         buttons_.push_back(b);
         everywhere({}, views_[i].title, [this, i] { show_view(static_cast<ViewName>(i)); },
-                   {QKeySequence(QString("Ctrl+%1").arg(i + 1))});
+                   {QKeySequence(key)});
     }
 }
 
@@ -134,6 +142,25 @@ void MainWindow::follow_views() {
     connect(yard_view_, &YardView::choose_file, this, &MainWindow::choose_file);
     connect(yard_view_, &YardView::say, this, &MainWindow::say);
     connect(progress_, &ProgressView::open_clip, this, &MainWindow::open_clip);
+    connect(progress_, &ProgressView::say, this, &MainWindow::say);
+    connect(progress_, &ProgressView::wants_compare, this,
+            [this](const app::Lane&, const app::LanePoint& then, const app::LanePoint& now) {
+                const QString line = compare_->comparison().show(then.clip, then.frame, now.clip, now.frame);
+                show_view(ViewName::compare);
+                if (!line.isEmpty()) say(line);
+            });
+    connect(review_, &ReviewView::wants_compare, this, [this](store::ClipId clip, int frame) {
+        const QString line = compare_->comparison().show(clip, frame);
+        show_view(ViewName::compare);
+        if (!line.isEmpty()) say(line);
+    });
+    connect(compare_, &CompareView::say, this, &MainWindow::say);
+    connect(compare_, &CompareView::open_moment, this, &MainWindow::open_moment);
+    connect(eye_, &EyeView::say, this, &MainWindow::say);
+    connect(eye_, &EyeView::wants_blind_mark, this, [this](store::ClipId clip, int frame) {
+        open_moment(clip, frame);
+        say(tr("Mark the joints again: [mark_again] hides the marks that are there."));
+    });
     connect(review_, &ReviewView::wants_exercise, this, [this] { show_view(ViewName::prescribe); });
     connect(review_, &ReviewView::wants_band, this, [this](const QString& measure) {
         show_view(ViewName::schools);
@@ -327,6 +354,24 @@ void MainWindow::open_clip(store::ClipId id) {
 void MainWindow::bring_in(const QStringList& files) {
     imports_open_first_ = files.size() == 1 ? 1 : 0;
     importer_.bring_in(files);
+}
+
+/// Of the open review, else who Prescribe or Progress shows.
+store::RiderId MainWindow::rider_in_hand() {
+    if (bench_.is_open() && bench_.review().rider()) return bench_.review().rider();
+    if (progress_->desk().rider()) return progress_->desk().rider();
+    const auto riders = yard_.records().riders();
+    return riders.empty() ? store::RiderId{} : riders.front().id;
+}
+
+void MainWindow::open_moment(store::ClipId id, int frame) {
+    open_clip(id);
+    if (bench_.is_open() && bench_.deck().ready()) return bench_.deck().go_to(frame);
+    auto* once = new QObject(this);
+    connect(&bench_.deck(), &app::ClipDeck::opened, once, [this, once, frame] {
+        once->deleteLater();
+        bench_.deck().go_to(frame);
+    });
 }
 
 void MainWindow::start_demo() {

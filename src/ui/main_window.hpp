@@ -24,7 +24,9 @@ class QPushButton;
 namespace aspen::ui {
 
 class ArenaView;
+class CompareView;
 class ExercisesView;
+class EyeView;
 class KeyOverlay;
 class LessonView;
 class PrescribeView;
@@ -33,7 +35,7 @@ class ReviewView;
 class SchoolsView;
 class YardView;
 
-enum class ViewName { yard, review, prescribe, lesson, arena, progress, schools, exercises };
+enum class ViewName { yard, review, compare, prescribe, lesson, arena, progress, eye, schools, exercises };
 
 /// A view as the window knows it: what it is called, what can be done in it, and what happens when it is
 /// shown or left.
@@ -54,6 +56,8 @@ class MainWindow : public QMainWindow {
     void show_view(ViewName view);
     ViewName view() const;
     void open_clip(store::ClipId id);
+    /// The same, on a frame of it.
+    void open_moment(store::ClipId id, int frame);
     void bring_in(const QStringList& files);
     void start_demo();
     /// Looks through the clips of the inbox in the background, unless the coach said no.
@@ -64,7 +68,9 @@ class MainWindow : public QMainWindow {
     app::Importer& importer() { return importer_; }
     app::Preparing& preparing() { return preparing_; }
     ReviewView& review() { return *review_; }
+    CompareView& compare() { return *compare_; }
     PrescribeView& prescribe() { return *prescribe_; }
+    EyeView& eye() { return *eye_; }
     LessonView& lesson() { return *lesson_; }
     ArenaView& arena() { return *arena_; }
     ProgressView& progress() { return *progress_; }
@@ -92,6 +98,7 @@ class MainWindow : public QMainWindow {
     void follow_views();
     void follow_work();
     QList<QAction*> what_can_be_done() const;
+    store::RiderId rider_in_hand();
     /// A key that works everywhere, with its name for the line that finds it; `id` where hints name it.
     void everywhere(const QString& id, const QString& words, std::function<void()> act,
                     const QList<QKeySequence>& keys = {});
@@ -122,7 +129,9 @@ class MainWindow : public QMainWindow {
     QHBoxLayout* top_row_ = nullptr;
     YardView* yard_view_;
     ReviewView* review_;
+    CompareView* compare_;
     PrescribeView* prescribe_;
+    EyeView* eye_;
     LessonView* lesson_;
     ArenaView* arena_;
     ProgressView* progress_;

@@ -5,6 +5,7 @@
 #include <QApplication>
 #include <QDir>
 #include <QElapsedTimer>
+#include <cmath>
 #include <cstdio>
 #include <fstream>
 #include <functional>
@@ -14,8 +15,11 @@
 #include "app/review/first_look.hpp"
 #include "app/yard/changes.hpp"
 #include "ui/arena/arena_view.hpp"
+#include "ui/compare/compare_view.hpp"
+#include "ui/eye/eye_view.hpp"
 #include "ui/lesson/lesson_view.hpp"
 #include "ui/prescribe/prescribe_view.hpp"
+#include "ui/progress/lanes_widget.hpp"
 #include "ui/progress/progress_view.hpp"
 #include "ui/review/picture_view.hpp"
 #include "ui/review/review_view.hpp"
@@ -96,6 +100,19 @@ void show_training(MainWindow& window, app::Yard& yard, const std::function<void
     save("arena");
 }
 
+/// A question of the eye's, answered.
+void show_eye(MainWindow& window, const std::function<void(const QString&)>& save) {
+    window.show_view(ViewName::eye);
+    app::EyeDesk& desk = window.eye().desk();
+    desk.set_coach("demo");  // the drawn questions alone, whatever else the yard holds
+    desk.start(core::DrillKind::angle);
+    wait_for([&] { return window.eye().picture().shows(); }, kStepMs);
+    desk.answer_number(std::round(desk.item()->number + 5));
+    save("eye");
+    desk.leave();
+    desk.set_coach({});
+}
+
 }  // namespace
 
 int take_shots(MainWindow& window, app::Yard& yard, const QString& folder) {
@@ -112,9 +129,6 @@ int take_shots(MainWindow& window, app::Yard& yard, const QString& folder) {
     if (!wait_for([&] { return yard.records().clips().size() >= reviews; }, kDemoTimeMs)) return 4;
     settle(2500);
     bool all = save("yard");
-    window.yard_view().search().setText("leg back joss");
-    all = save("search") && all;
-    window.yard_view().search().clear();
     window.open_clip(waiting_clip_of(yard, "Joss Penhallow"));
     app::Bench& bench = window.bench();
     if (!wait_for([&] { return bench.deck().ready() && bench.deck().picture_is_current(); }, kStepMs))
@@ -195,9 +209,19 @@ int take_shots(MainWindow& window, app::Yard& yard, const QString& folder) {
     window.review().act("let_go");
     bench.deck().go_to(60);
     window.review().act("two_at_once");
-    settle(1500);
-    all = save("two-at-once") && all;
-    window.review().act("let_go");
+    app::Comparison& compared = window.compare().comparison();
+    compared.then_and_now();
+    wait_for(
+        [&] {
+            for (std::size_t i = 0; i < compared.count(); ++i) {
+                if (!compared.deck(i).picture_is_current()) return false;
+            }
+            return compared.count() > 0;
+        },
+        kStepMs);
+    window.say({});
+    all = save("compare") && all;
+    window.show_view(ViewName::review);
     window.overlay().open();
     all = save("keys") && all;
     window.overlay().hide();
@@ -216,9 +240,16 @@ int take_shots(MainWindow& window, app::Yard& yard, const QString& folder) {
     show_training(window, yard, [&](const QString& name) { all = save(name) && all; });
     window.progress().show_rider(bench.review().rider());
     window.show_view(ViewName::progress);
+    settle(1000);
+    Lanes& lanes = window.progress().lanes_widget();
+    if (lanes.current() && lanes.current()->entries.size() > 1) {
+        lanes.choose(0, 1);
+        lanes.pin();
+    }
     settle(1500);
     window.say({});
     all = save("progress") && all;
+    show_eye(window, [&](const QString& name) { all = save(name) && all; });
     if (const store::ClipId jump = clip_of_gait(yard, core::Gait::jump)) {
         window.open_clip(jump);
         if (!wait_for([&] { return bench.deck().ready() && bench.deck().picture_is_full(); }, kStepMs))

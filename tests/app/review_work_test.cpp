@@ -5,11 +5,11 @@
 #include <fstream>
 
 #include "app/bench_fixture.hpp"
+#include "app/following/comparison.hpp"
 #include "app/leaving/events_exchange.hpp"
 #include "app/leaving/frames_out.hpp"
 #include "app/leaving/marks_exchange.hpp"
 #include "app/review/first_look.hpp"
-#include "app/review/other_moment.hpp"
 #include "app/review/seeing.hpp"
 #include "app/rides/lanes.hpp"
 #include "core/reading/refused.hpp"
@@ -235,22 +235,20 @@ TEST_F(ReviewWork, TwoMomentsAreHeldAgainstEachOtherWithBothErrors) {
     mark_all_asked();
     go_to(33);
     mark_all_asked();
-    const auto others = moments_to_compare(bench);
-    ASSERT_EQ(others.size(), 1U);
-    EXPECT_EQ(others[0].moment.frame, 10);
-    const auto rows = differences(bench, others[0]);
+    Comparison two(yard);
+    EXPECT_EQ(two.show(bench.review().clip().id, 33), "");
+    ASSERT_EQ(two.count(), 2U);
+    EXPECT_EQ(two.side(0).subject.moment.frame, 10);
+    EXPECT_EQ(two.side(1).subject.moment.frame, 33);
+    const auto rows = two.differences(1);
     ASSERT_FALSE(rows.empty());
-    for (const MeasureDifference& d : rows) {
-        EXPECT_NEAR(d.by, *d.here.measured.value - *d.there.measured.value, 1e-9);
-        EXPECT_NEAR(d.sd, std::hypot(d.here.measured.sd, d.there.measured.sd), 1e-9);
-        EXPECT_EQ(d.changed, std::abs(d.by) > 1.96 * d.sd);
+    for (const core::MeasureDifference& d : rows) {
+        EXPECT_NEAR(d.by, *d.second.measured.value - *d.first.measured.value, 1e-9);
+        EXPECT_NEAR(d.sd, std::hypot(d.second.measured.sd, d.first.measured.sd), 1e-9);
+        EXPECT_EQ(d.real, std::abs(d.by) > 1.96 * d.sd);
     }
-    OtherPicture reader(yard);
-    QImage picture;
-    QObject::connect(&reader, &OtherPicture::loaded, [&](const QImage& p) { picture = p; });
-    reader.load(others[0]);
-    ASSERT_TRUE(wait_for([&] { return !picture.isNull(); }));
-    EXPECT_EQ(picture.width(), 1280);
+    ASSERT_TRUE(wait_for([&] { return two.deck(0).picture_is_full(); }));
+    EXPECT_EQ(two.deck(0).picture().width(), 1280);
 }
 
 TEST_F(ReviewWork, ALevelLineIsTheSameAsAnUprightAcrossIt) {

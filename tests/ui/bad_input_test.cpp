@@ -92,7 +92,7 @@ TEST_F(BadInput, AnEmptyYardSaysWhatToDo) {
     for (QLabel* label : window->yard_view().findChildren<QLabel*>())
         said = said || label->text().contains("Drop a rider's clip");
     EXPECT_TRUE(said);
-    key(Qt::Key_3, Qt::ControlModifier);
+    key(Qt::Key_4, Qt::ControlModifier);
     said = false;
     for (QLabel* label : window->prescribe().findChildren<QLabel*>())
         said = said || label->text().contains("Add one in the yard");

@@ -8,11 +8,13 @@
 #include <fstream>
 
 #include "app/review/first_look.hpp"
+#include "ui/compare/compare_stage.hpp"
+#include "ui/compare/compare_view.hpp"
+#include "ui/compare/difference_list.hpp"
 #include "ui/review/ask_panel.hpp"
 #include "ui/review/column.hpp"
 #include "ui/review/strip.hpp"
 #include "ui/review/turned_horse.hpp"
-#include "ui/review/two_view.hpp"
 #include "ui/shared/key_overlay.hpp"
 #include "ui/shared/word_line.hpp"
 #include "ui/window_support.hpp"
@@ -294,18 +296,20 @@ TEST_F(FastHands, TwoMomentsAtOnceAreOneKeyAway) {
         bench().marking().select(std::nullopt);
     }
     key(Qt::Key_D);
-    TwoView& two = window->review().two();
-    ASSERT_TRUE(two.isVisible());
-    EXPECT_GE(two.rows().size(), 8U);
-    key(Qt::Key_2);
-    EXPECT_EQ(two.way(), TwoView::Way::over);
-    key(Qt::Key_3);
-    EXPECT_EQ(two.way(), TwoView::Way::flicker);
-    key(Qt::Key_4);
-    EXPECT_TRUE(two.on_saddle());
-    EXPECT_EQ(bench().deck().frame(), 33) << "its keys move nothing else";
-    key(Qt::Key_Escape);
-    EXPECT_FALSE(two.isVisible());
+    ASSERT_EQ(window->view(), ViewName::compare);
+    CompareStage& stage = window->compare().stage();
+    EXPECT_GE(window->compare().differences().rows().size(), 8U);
+    key(Qt::Key_O);
+    EXPECT_EQ(stage.way(), CompareStage::Way::over);
+    key(Qt::Key_O);
+    EXPECT_EQ(stage.way(), CompareStage::Way::turns);
+    key(Qt::Key_L);
+    EXPECT_TRUE(stage.on_saddle());
+    EXPECT_EQ(bench().deck().frame(), 33) << "its keys move nothing on the bench";
+    key(Qt::Key_Tab);
+    EXPECT_EQ(stage.chosen(), 0U);
+    key(Qt::Key_Return);
+    EXPECT_EQ(window->view(), ViewName::review) << "the picture is opened where it can be worked on";
 }
 
 TEST_F(FastHands, KeysAreShownAndCanBeGivenAnew) {

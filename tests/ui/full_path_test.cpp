@@ -84,7 +84,7 @@ TEST_F(FullPath, FromOpeningAClipToTheExerciseOnTheCard) {
     EXPECT_TRUE(wait_for([&] { return QFile::exists(page); })) << "written beside the window, not in its way";
     // It stands on the card and as a lane, now and after starting again.
     for (int round = 0; round < 2; ++round) {
-        key(Qt::Key_6, Qt::ControlModifier);
+        key(Qt::Key_7, Qt::ControlModifier);
         EXPECT_EQ(window->view(), ViewName::progress);
         ASSERT_FALSE(window->progress().lanes().empty());
         EXPECT_EQ(window->progress().lanes()[0].points.size(), 1U);
@@ -254,12 +254,14 @@ TEST_F(FullPath, ControlsHaveNamesAndViewsCanBeReachedByKey) {
     bring_in(test::simulated_clip(test::faulty_plan(), "window"));
     for (const auto& [k, view] : {std::pair{Qt::Key_1, ViewName::yard},
                                   {Qt::Key_2, ViewName::review},
-                                  {Qt::Key_3, ViewName::prescribe},
-                                  {Qt::Key_4, ViewName::lesson},
-                                  {Qt::Key_5, ViewName::arena},
-                                  {Qt::Key_6, ViewName::progress},
-                                  {Qt::Key_7, ViewName::schools},
-                                  {Qt::Key_8, ViewName::exercises}}) {
+                                  {Qt::Key_3, ViewName::compare},
+                                  {Qt::Key_4, ViewName::prescribe},
+                                  {Qt::Key_5, ViewName::lesson},
+                                  {Qt::Key_6, ViewName::arena},
+                                  {Qt::Key_7, ViewName::progress},
+                                  {Qt::Key_8, ViewName::eye},
+                                  {Qt::Key_9, ViewName::schools},
+                                  {Qt::Key_0, ViewName::exercises}}) {
         key(k, Qt::ControlModifier);
         EXPECT_EQ(window->view(), view);
         for (QPushButton* b : window->findChildren<QPushButton*>()) {

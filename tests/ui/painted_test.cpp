@@ -11,9 +11,12 @@
 #include "app/review/annotated.hpp"
 #include "app/review/first_look.hpp"
 #include "app/yard/changes.hpp"
+#include "ui/compare/compare_stage.hpp"
+#include "ui/compare/compare_view.hpp"
+#include "ui/compare/difference_list.hpp"
 #include "ui/progress/lanes_widget.hpp"
+#include "ui/progress/time_axis.hpp"
 #include "ui/review/column.hpp"
-#include "ui/review/two_view.hpp"
 #include "ui/window_support.hpp"
 
 namespace aspen::ui {
@@ -71,10 +74,30 @@ class Painted : public Window {
             app::LanePoint p;
             p.day = QDate(2026, 8, 1).addDays(30 * day++).toString(Qt::ISODate);
             p.value = {value, 1.6, verdict, band, 3};
+            p.phases = {p.value};
+            p.verdict =
+                verdict == core::Verdict::outside ? core::RideVerdict::outside : core::RideVerdict::inside;
+            p.moments = 3;
             leg.points.push_back(p);
+            leg.entries.push_back(p);
+            leg.life.along.push_back(value < -10 ? core::Stage::in_work : core::Stage::holding);
         }
+        leg.correction.noticed_on = "2026-08-01";
+        leg.exercises.push_back({"Two-point, walk then trot", "2026-08-01", "2026-09-12", false});
+        core::Practice practised;
+        practised.day = "2026-08-12";
+        practised.attempts = 8;
+        practised.good = 6;
+        leg.practice.push_back(practised);
         out[1].fault = yard->knowledge().faults.find("heel_up");
         out[1].measure = nullptr;
+        app::LanePoint seen;
+        seen.day = "2026-09-30";
+        seen.verdict = core::RideVerdict::inside;
+        seen.eye = {3, 4};
+        out[1].entries.push_back(seen);
+        out[1].life.along.push_back(core::Stage::holding);
+        out[1].correction.noticed_on = "2026-08-01";
         out[1].horse = "Fig";
         out[1].change = "seen by eye, not measured";
         return out;
@@ -83,9 +106,11 @@ class Painted : public Window {
 
 TEST_F(Painted, LanesAreDrawnAsKept) {
     app::Thumbs thumbs(*yard);
-    Lanes lanes(*yard, thumbs);
+    TimeAxis axis;
+    axis.set_whole(TimeAxis::days(QString("2026-08-01")), TimeAxis::days(QString("2026-11-24")));
+    Lanes lanes(axis, thumbs);
     lanes.resize(900, 320);
-    lanes.show_lanes(some_lanes());
+    lanes.show_lanes(some_lanes(), TimeAxis::days(QString("2026-11-24")));
     expect_kept("lanes", lanes);
 }
 
@@ -103,11 +128,16 @@ TEST_F(Painted, TwoMomentsAreDrawnAsKept) {
     bench().review().set_travel(core::Travel::right);
     mark(10);
     mark(33);
-    TwoView& two = window->review().two();
-    two.open();
-    ASSERT_TRUE(wait_for([&] { return two.row_count() > 0 && two.complete(); }));
-    expect_kept("two-moments", two);
-    EXPECT_TRUE(two.row_words(0).contains("then") && two.row_words(0).contains("now"));
+    window->review().act("two_at_once");
+    ASSERT_EQ(window->view(), ViewName::compare);
+    app::Comparison& two = window->compare().comparison();
+    ASSERT_EQ(two.count(), 2U);
+    ASSERT_TRUE(wait_for([&] { return two.deck(0).picture_is_full() && two.deck(1).picture_is_full(); }));
+    expect_kept("two-moments", window->compare().stage());
+    DifferenceList& list = window->compare().differences();
+    expect_kept("differences", list);
+    EXPECT_TRUE(list.row_words(0).contains(" to ") && list.row_words(0).contains("measuring error"))
+        << list.row_words(0).toStdString();
 }
 
 // The rider true to scale with words first, and the findings where they are.
@@ -154,8 +184,9 @@ TEST_F(Painted, EveryPaintedRowIsReadWithItsValuesAndReachedByKey) {
     EXPECT_EQ(wanted.size(), 1) << "Enter does what a click does";
 
     app::Thumbs thumbs(*yard);
-    Lanes lanes(*yard, thumbs);
-    lanes.show_lanes(some_lanes());
+    TimeAxis axis;
+    Lanes lanes(axis, thumbs);
+    lanes.show_lanes(some_lanes(), 0);
     read = QAccessible::queryAccessibleInterface(&lanes);
     ASSERT_EQ(read->childCount(), 2);
     const QString lane = read->child(0)->text(QAccessible::Name);

@@ -33,14 +33,14 @@ class Training : public Window {
         });
     }
     void plan_of_ines() {
-        key(Qt::Key_3, Qt::ControlModifier);
+        key(Qt::Key_4, Qt::ControlModifier);
         window->prescribe().show_rider(riders[1]);
         QTest::qWait(50);
     }
     app::PlanDesk& desk() { return window->prescribe().desk(); }
     void press(QWidget& widget, const QPoint& at) { QTest::mouseClick(&widget, Qt::LeftButton, {}, at); }
     void to_ring(int n) {
-        key(Qt::Key_4, Qt::ControlModifier);
+        key(Qt::Key_5, Qt::ControlModifier);
         LessonView& lesson = window->lesson();
         ASSERT_TRUE(wait_for([&] { return lesson.roster().model()->rowCount() == 4; }));
         for (int i = 0; i < n; ++i)
@@ -63,7 +63,7 @@ TEST_F(Training, APlanIsPickedGivenAndWrittenDownByKeys) {
     EXPECT_EQ(desk().exercise()->id, second);
     key(Qt::Key_G);
     QTest::qWait(50);
-    key(Qt::Key_3, Qt::ControlModifier);
+    key(Qt::Key_4, Qt::ControlModifier);
     window->prescribe().show_rider(riders[1]);
     ASSERT_TRUE(desk().is_given());
     EXPECT_EQ(window->prescribe().ladder().row_count(),
@@ -188,7 +188,7 @@ TEST_F(Training, TheLessonIsRunByTouchToo) {
 }
 
 TEST_F(Training, TheArenaIsDrawnAndSavedByKeys) {
-    key(Qt::Key_5, Qt::ControlModifier);
+    key(Qt::Key_6, Qt::ControlModifier);
     ArenaView& arena = window->arena();
     EXPECT_EQ(arena.plan().poles.size(), 4U);
     arena.stepper("poles").setFocus();
@@ -216,7 +216,7 @@ TEST_F(Training, TheArenaIsDrawnAndSavedByKeys) {
 }
 
 TEST_F(Training, AnExerciseIsChangedCopiedHiddenAndAsItShipsAgain) {
-    key(Qt::Key_8, Qt::ControlModifier);
+    key(Qt::Key_0, Qt::ControlModifier);
     ExercisesView& page = window->exercises();
     page.show_exercise("two_point_walk_trot");
     page.write("picture", "Stand on a cloud.");

@@ -276,11 +276,46 @@ void practise(Yard& yard) {
     });
 }
 
+/// What happened beside the corrections, and a clip that was promised and did not come.
+void happen(Yard& yard) {
+    store::YardStore& records = yard.records();
+    const auto day = [&](int ago) { return yard.today().addDays(-ago).toString(Qt::ISODate).toStdString(); };
+    yard.quietly([&] {
+        for (const store::Rider& r : records.riders()) {
+            const auto lanes = records.corrections(r.id);
+            if (lanes.empty() || !records.milestones_of(r.id).empty() || !records.promises_of(r.id).empty())
+                continue;
+            const store::HorseId horse = lanes.front().horse;
+            if (r.name == "Maude Estrell") {
+                records.add(store::Milestone{{}, r.id, horse, day(38), "", "saddle", "wider tree"});
+                records.put(store::SignOff{{}, r.id, horse, "jump", day(55)});
+            } else if (r.name == "Joss Penhallow") {
+                records.put(store::SignOff{{}, r.id, horse, "canter", day(80)});
+                records.add(store::Milestone{{}, r.id, {}, day(45), day(36), "pause", "school trip"});
+            } else if (r.name == "Ines Varga-Holt") {
+                records.put(store::SignOff{{}, r.id, horse, "no_stirrups", day(30)});
+            } else if (r.name == "Pell Marrow") {
+                records.add(store::Promise{
+                    {},
+                    r.id,
+                    horse,
+                    lanes.front().id,
+                    day(32),
+                    day(12),
+                    "running walk, left side, twenty seconds without stopping\nthe hand and the bit "
+                    "in the picture\ncamera square on, still, at the height of the rider's hip",
+                    ""});
+            }
+        }
+    });
+}
+
 }  // namespace
 
 void DemoYard::make_next() {
     if (done_ == total()) {
         practise(yard_);
+        happen(yard_);
         emit finished();
         return;
     }

@@ -48,6 +48,12 @@ PermitOrLine ask_to_leave(Yard& yard, const store::Clip& clip) {
     for (const store::Slot& s : yard.records().places(clip.id)) rides.push_back(s.ride);
     return ask_to_leave(yard, rides);
 }
+PermitOrLine ask_for_rider(Yard& yard, store::RiderId id) {
+    const auto rider = yard.records().rider(id);
+    if (!rider) return QObject::tr("Nobody is chosen, so nothing leaves; choose a rider first.");
+    if (const auto refusal = refuses_to_leave(*rider, yard.today())) return *refusal;
+    return Permit(is_minor(*rider, yard.today()), yard.records().setting("cover_faces", "yes") == "yes");
+}
 PermitOrLine ask_to_leave(Yard& yard, store::RideId ride) { return ask_to_leave(yard, std::vector{ride}); }
 
 }  // namespace aspen::app

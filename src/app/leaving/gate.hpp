@@ -23,6 +23,7 @@ class Permit {
   private:
     Permit(bool minor, bool covers) : minor_(minor), covers_(covers) {}
     friend std::variant<Permit, QString> ask_to_leave(Yard& yard, const std::vector<store::RideId>& rides);
+    friend std::variant<Permit, QString> ask_for_rider(Yard& yard, store::RiderId rider);
     bool minor_, covers_;
 };
 
@@ -40,5 +41,7 @@ PermitOrLine ask_to_leave(Yard& yard, const std::vector<store::RideId>& rides);
 /// The same for everyone who rides in a clip: one who may not leave keeps all of it here.
 PermitOrLine ask_to_leave(Yard& yard, const store::Clip& clip);
 PermitOrLine ask_to_leave(Yard& yard, store::RideId ride);
+/// Asks for one rider: for what is of nobody else.
+PermitOrLine ask_for_rider(Yard& yard, store::RiderId rider);
 
 }  // namespace aspen::app

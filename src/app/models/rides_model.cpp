@@ -2,10 +2,12 @@
 
 #include <QFileInfo>
 #include <QLocale>
+#include <QRegularExpression>
 #include <QTimer>
 #include <algorithm>
 #include <set>
 
+#include "app/following/asking.hpp"
 #include "app/review/prepared.hpp"
 
 namespace aspen::app {
@@ -52,6 +54,7 @@ RidesModel::RidesModel(Yard& yard, QObject* parent) : QAbstractListModel(parent)
     };
     connect(&yard_, &Yard::clips_changed, this, later);
     connect(&yard_, &Yard::riders_changed, this, later);
+    connect(&yard_, &Yard::followed_changed, this, later);
     refresh();
 }
 
@@ -98,6 +101,7 @@ std::vector<RidesModel::Row> RidesModel::needs() {
     const std::string today = yard_.today_iso();
     std::set<store::RiderId> sent;
     const auto waiting = yard_.records().waiting();
+    const auto promised = promises(yard_);
     for (store::RideLine line : waiting) {
         const RideProposal proposal = propose(yard_, line, waiting);
         if (line.ride.rider) sent.insert(line.ride.rider);
@@ -105,7 +109,13 @@ std::vector<RidesModel::Row> RidesModel::needs() {
                           : !line.ride.promised.empty()  ? Need::promised
                                                          : Need::waiting;
         const auto prepared = kept_prepared(line.first.hash);
+        const auto answers = std::ranges::find_if(promised, [&](const PromiseLine& p) {
+            return p.promise.rider == line.ride.rider && p.kept_by == line.first.id;
+        });
         out.push_back(row_of(std::move(line), need));
+        if (answers != promised.end())
+            out.back().facts +=
+                " · " + tr("the clip promised for ") + spoken_day(yard_, answers->promise.due_on);
         if (prepared && prepared->found()) {
             if (const QString seems = in_short(*prepared); !seems.isEmpty())
                 out.back().facts += " · " + tr("looked through: ") + seems;
@@ -115,9 +125,28 @@ std::vector<RidesModel::Row> RidesModel::needs() {
             out.back().why += (out.back().why.isEmpty() ? "" : "  ") + words + tr(" Y says yes");
     }
     waiting_ = static_cast<int>(out.size());
+    std::set<store::RiderId> asked;  // already, and not forgotten
+    for (const PromiseLine& p : promised) {
+        if (p.kept_by) continue;
+        asked.insert(p.promise.rider);
+        if (p.days_left > 0) continue;
+        Row row;
+        row.kind = Kind::due_rider;
+        row.need = Need::due;
+        row.rider = p.promise.rider;
+        row.title = p.rider;
+        row.line.ride.day = p.promise.due_on;
+        row.why = p.forgotten ? tr("Forgotten: the clip promised for ") + spoken_day(yard_, p.promise.due_on)
+                              : tr("Promised a clip for ") + spoken_day(yard_, p.promise.due_on);
+        row.facts =
+            QStringList{p.about, p.horse, tr("Enter asks again")}.filter(QRegularExpression(".")).join(" · ");
+        out.push_back(std::move(row));
+    }
     for (const auto& running : yard_.records().running()) {
         // Who has sent something is not asked for it.
-        if (running.until.empty() || running.until > today || sent.contains(running.rider)) continue;
+        if (running.until.empty() || running.until > today || sent.contains(running.rider) ||
+            asked.contains(running.rider))
+            continue;
         const auto rider = yard_.records().rider(running.rider);
         if (!rider || rider->trashed) continue;
         Row row;

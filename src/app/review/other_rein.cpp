@@ -1,48 +1,9 @@
 #include "app/review/other_rein.hpp"
 
-#include "app/files/cache_folder.hpp"
-#include "app/review/real_time.hpp"
-#include "app/rides/follow_plan.hpp"
-#include "app/rides/stride_values.hpp"
+#include "app/review/stretch_report.hpp"
 #include "core/reading/refused.hpp"
 
 namespace aspen::app {
-namespace {
-
-/// One stretch of a clip of the ride, from what was followed and kept; empty where nothing was.
-std::optional<core::MotionReport> report_of(Bench& bench, const store::Clip& clip, int slot,
-                                            const core::Stretches& stretches, std::size_t place) {
-    const auto [first, last] = core::extent(stretches, place, clip.frames);
-    const auto moments = bench.yard().records().moments(clip.id);
-    const auto anchors = follow_anchors(moments, slot, first, last);
-    if (anchors.empty()) return std::nullopt;
-    FollowPlan plan = plan_to_follow(anchors, stretches[place].view, first, last);
-    plan.file = bench.yard().file_of(clip);
-    plan.hash = clip.hash;
-    plan.cache = {cache_folder().toStdString(), clip.hash};
-    const FollowedStretch kept = kept_of(plan);
-    if (!kept.any()) return std::nullopt;
-    media::ClipFacts facts;
-    if (clip.id == bench.review().clip().id) {
-        facts = bench.deck().facts();
-    } else {
-        media::ReaderOptions options;
-        options.order_cache = plan.cache;
-        facts = media::VideoReader(plan.file.toStdString(), {}, options).facts();
-    }
-    std::vector<store::Event> events;
-    for (const store::Event& e : bench.review().ridden().events()) {
-        if (e.clip == clip.id) events.push_back(e);
-    }
-    const core::MotionSetting setting =
-        motion_setting(bench.review().ridden(), stretches, place, slot, events,
-                       {facts.width, facts.height, clip.px_per_m, clip.px_per_m_sd}, plan.with.trunk_px);
-    return motion_report(tracks_of(plan, kept, facts.pts_s), setting, real_time_of(clip.capture, facts),
-                         bench.yard().knowledge());
-}
-
-}  // namespace
-
 std::optional<core::MotionReport> report_of_other_rein(Bench& bench) {
     std::optional<core::MotionReport> best;
     if (!bench.is_open() || !bench.deck().ready()) return best;
@@ -59,7 +20,9 @@ std::optional<core::MotionReport> report_of_other_rein(Bench& bench) {
                 const core::Stretch& s = stretches[i];
                 if (s.rein != other || s.gait != here.gait || s.seat != here.seat) continue;
                 try {
-                    auto report = report_of(bench, clip, slot.slot, stretches, i);
+                    const bool open = clip.id == review.clip().id;
+                    auto report = kept_report(bench.yard(), review.ridden(), clip, slot.slot, stretches, i,
+                                              open ? &bench.deck().facts() : nullptr);
                     if (report && (!best || report->strides.size() > best->strides.size()))
                         best = std::move(report);
                 } catch (const core::Refused&) {

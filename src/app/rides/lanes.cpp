@@ -2,6 +2,7 @@
 
 #include "app/jobs/beside.hpp"
 #include "app/rides/answers_by_events.hpp"
+#include "app/rides/lane_story.hpp"
 #include "app/rides/ridden_in.hpp"
 #include "app/training/rider_plan.hpp"
 #include "core/judging/sides.hpp"
@@ -138,6 +139,47 @@ std::vector<core::ReviewValue> means_of_strides(const RiddenDay& day, const core
     return out;
 }
 
+bool belongs(const RiddenDay& day, std::size_t moment, const Lane& lane) {
+    return core::seen_for(*lane.fault, day.data.moments[moment].seen) ==
+           core::seen_for(*lane.fault, lane.correction.seen);
+}
+
+/// How many moments and strides said something, and what the eye answered.
+void count_what_judged(LanePoint& point, const RiddenDay& day, const Lane& lane) {
+    for (std::size_t i = 0; i < day.observed.size(); ++i) {
+        if (!belongs(day, i, lane)) continue;
+        for (const core::Observation& o : day.observed[i].observations)
+            point.moments += o.fault == lane.fault ? 1 : 0;
+    }
+    using Said = core::CheckAnswer::Said;
+    for (const core::CheckAnswer& a : day.data.checks) {
+        if (a.id != lane.correction.fault || a.said == Said::cannot_see || !belongs(day, a.moment, lane))
+            continue;
+        ++point.eye.of;
+        point.eye.good += a.said == Said::good ? 1 : 0;
+    }
+    for (const core::RideStrides& s : day.data.strides) {
+        if (!lane.measure ||
+            core::seen_for(*lane.fault, s.seen) != core::seen_for(*lane.fault, lane.correction.seen))
+            continue;
+        const auto of = std::ranges::find(s.values, lane.measure->id, &core::StrideValues::measure);
+        if (of != s.values.end())
+            point.strides += static_cast<int>(
+                std::ranges::count_if(of->by_stride, [](const auto& v) { return v.has_value(); }));
+    }
+}
+
+/// The frame on which the eye answered first.
+void show_first_answer(LanePoint& point, const RiddenDay& day, const Lane& lane) {
+    for (const core::CheckAnswer& a : day.data.checks) {
+        if (a.id != lane.correction.fault || !belongs(day, a.moment, lane)) continue;
+        point.film = *day.places[a.moment].film;
+        point.clip = point.film.id;
+        point.frame = day.places[a.moment].frame;
+        return;
+    }
+}
+
 /// What a ride shows of a correction: only moments of its own gait, seat and side count.
 LanePoint point_of(const RiddenDay& day, const Lane& lane, const core::Knowledge& knowledge) {
     LanePoint point;
@@ -145,7 +187,11 @@ LanePoint point_of(const RiddenDay& day, const Lane& lane, const core::Knowledge
     point.day = QString::fromStdString(day.ride.day);
     point.verdict = core::verdict_on(lane.correction.fault, lane.correction.seen, day.data, day.judged,
                                      day.observed, knowledge);
-    if (!lane.measure) return point;  // seen by eye, not measured
+    count_what_judged(point, day, lane);
+    if (!lane.measure) {  // seen by eye, not measured
+        show_first_answer(point, day, lane);
+        return point;
+    }
     point.phases = means_of(day, core::seen_for(*lane.fault, lane.correction.seen), *lane.fault,
                             *lane.measure, knowledge.body);
     const bool over_strides = point.phases.empty();
@@ -153,9 +199,7 @@ LanePoint point_of(const RiddenDay& day, const Lane& lane, const core::Knowledge
         point.phases = means_of_strides(day, core::seen_for(*lane.fault, lane.correction.seen), *lane.fault,
                                         *lane.measure, knowledge);
     for (std::size_t i = 0; i < day.places.size(); ++i) {
-        if (core::seen_for(*lane.fault, day.data.moments[i].seen) !=
-            core::seen_for(*lane.fault, lane.correction.seen))
-            continue;
+        if (!belongs(day, i, lane)) continue;
         const core::Judged* j = core::find(day.judged[i], lane.measure->id);
         if (!over_strides && (!j || !j->measured.value)) continue;
         point.film = *day.places[i].film;
@@ -186,53 +230,92 @@ void draw_one_phase(Lane& lane) {
     }
 }
 
-double miss(const core::ReviewValue& v) {
-    if (v.band.lo && v.value < *v.band.lo) return *v.band.lo - v.value;
-    if (v.band.hi && v.value > *v.band.hi) return v.value - *v.band.hi;
-    return 0;
-}
-
-QString spoken_date(const QString& iso) {
-    return QLocale().toString(QDate::fromString(iso, Qt::ISODate), "d MMM");
-}
-
-QString change_in_words(const Lane& lane) {
-    if (!lane.measure) return QObject::tr("seen by eye, not measured");
-    if (lane.points.empty()) return QObject::tr("no picture measures it yet");
-    if (lane.stage == core::Stage::overcorrected) return QObject::tr("now past the other limit of the band");
-    std::vector<const LanePoint*> alike;  // only values of one phase are compared
-    for (const LanePoint& p : lane.points) {
-        if (p.value.phase == lane.phase) alike.push_back(&p);
+/// Which rides were known when the coach said something of it.
+std::size_t known_then(const Lane& lane, const store::CorrectionWord& w) {
+    std::size_t known = 0;
+    for (std::size_t i = 0; i < lane.entries.size(); ++i) {
+        const LanePoint& p = lane.entries[i];
+        if (w.ride ? p.ride == w.ride : p.day.toStdString() <= w.day) known = i + 1;
     }
-    if (alike.size() < 2) return QObject::tr("first review; the next clip shows whether it moves");
-    const bool turn = lane.measure->full_turn;
-    const core::ReviewValue& b = alike.back()->value;
-    const LanePoint& previous = *alike[alike.size() - 2];
-    // A step back since the last review is said first; else the whole way from the first review counts.
-    const bool slipped = core::changed(previous.value, b, turn) && miss(b) > miss(previous.value);
-    const core::ReviewValue& a = slipped ? previous.value : alike.front()->value;
-    const QString since =
-        slipped ? QObject::tr(" since ") + spoken_date(previous.day) : QObject::tr(" since the first review");
-    const QString unit = lane.measure->unit == "deg" ? "°" : " %";
-    const QString by = QString::number(std::abs(core::difference(a, b, turn)), 'f', 1) + unit;
-    if (!core::changed(a, b, turn))
-        return QObject::tr("not changed beyond measuring error (%1; %2 would tell)")
-            .arg(by, QString::number(core::smallest_change(a, b), 'f', 1) + unit);
-    if (miss(b) == 0 && miss(a) == 0)
-        return QObject::tr("moved by ") + by + since + QObject::tr(", inside the band");
-    return (miss(b) < miss(a) ? QObject::tr("better by ") : QObject::tr("worse by ")) + by + since +
-           QObject::tr(", more than measuring error");
+    return known;
+}
+
+void live(Lane& lane) {
+    std::vector<core::RideVerdict> verdicts;
+    for (const LanePoint& p : lane.entries) verdicts.push_back(p.verdict);
+    std::vector<core::StageSaid> said;
+    for (const store::CorrectionWord& w : lane.words) {
+        if (const auto stage = core::stage_from(w.stage)) said.push_back({*stage, known_then(lane, w)});
+        for (LanePoint& p : lane.entries) {
+            if (!w.words.empty() && p.ride == w.ride) p.coach_word = QString::fromStdString(w.words);
+        }
+    }
+    lane.life = core::life_of(verdicts, said, true, !lane.prescriptions.empty());
+    lane.stage = lane.life.shown();
+}
+
+void draw_trend(Lane& lane) {
+    std::vector<double> days;
+    std::vector<core::ReviewValue> values;
+    for (const LanePoint& p : lane.points) {
+        if (p.value.phase != lane.phase) continue;
+        const QDate first = QDate::fromString(lane.points.front().day, Qt::ISODate);
+        days.push_back(static_cast<double>(first.daysTo(QDate::fromString(p.day, Qt::ISODate))));
+        values.push_back(p.value);
+    }
+    if (lane.measure) lane.trend = core::trend_of(days, values, lane.measure->full_turn);
+}
+
+void take_in_exercises(Lane& lane, const core::Knowledge& knowledge,
+                       const std::vector<store::PracticeEntry>& log) {
+    for (const store::Prescription& p : lane.prescriptions) {
+        const core::Exercise* e = knowledge.exercises.find(p.exercise);
+        LaneExercise one{QString::fromStdString(e ? e->name : p.exercise), QString::fromStdString(p.given_on),
+                         QString::fromStdString(p.until), p.withdrawn};
+        // Given again before it ran out: one span.
+        const bool goes_on = !lane.exercises.empty() && lane.exercises.back().name == one.name &&
+                             one.from <= lane.exercises.back().until;
+        if (goes_on)
+            lane.exercises.back().until = std::max(lane.exercises.back().until, one.until);
+        else
+            lane.exercises.push_back(std::move(one));
+    }
+    for (const store::PracticeEntry& entry : log) {
+        const bool its = std::ranges::any_of(lane.prescriptions, [&](const store::Prescription& p) {
+            return p.exercise == entry.done.exercise && p.given_on <= entry.done.day;
+        });
+        if (its && (!entry.horse || !lane.correction.horse || entry.horse == lane.correction.horse))
+            lane.practice.push_back(entry.done);
+    }
 }
 
 }  // namespace
 
+struct RiddenYears {
+    std::vector<RiddenDay> days;
+};
+
+std::shared_ptr<const RiddenYears> read_years(store::YardStore& records, const core::Knowledge& knowledge,
+                                              store::RiderId rider) {
+    return std::make_shared<RiddenYears>(RiddenYears{days_of(records, knowledge, rider)});
+}
+
 std::vector<Lane> lanes_of(store::YardStore& records, const core::Knowledge& knowledge, store::RiderId rider,
                            const std::string& today) {
+    if (records.corrections(rider).empty()) return {};
+    return lanes_of(records, knowledge, rider, today, *read_years(records, knowledge, rider));
+}
+
+std::vector<Lane> lanes_of(store::YardStore& records, const core::Knowledge& knowledge, store::RiderId rider,
+                           const std::string& today, const RiddenYears& years) {
     std::vector<Lane> out;
     const auto corrections = records.corrections(rider);
-    if (corrections.empty()) return out;
-    const auto days = days_of(records, knowledge, rider);
+    const std::vector<RiddenDay>& days = years.days;
     const auto plan = plan_for(records, knowledge, rider, today);
+    const auto log = records.practice_of(rider);
+    std::vector<RiddenOn> ridden;
+    for (const RiddenDay& day : days)
+        ridden.push_back({day.ride.horse, QString::fromStdString(day.ride.day)});
     for (const store::Correction& c : corrections) {
         Lane lane;
         lane.correction = c;
@@ -241,21 +324,28 @@ std::vector<Lane> lanes_of(store::YardStore& records, const core::Knowledge& kno
         lane.measure = core::find_measure(core::leading_measure(*lane.fault));
         if (const auto horse = records.horse(c.horse)) lane.horse = QString::fromStdString(horse->name);
         lane.prescriptions = records.prescriptions(c.id);
-        std::vector<core::RideVerdict> verdicts;
+        lane.words = records.words_on(c.id);
+        for (const store::Correction& other : corrections) {
+            if (other.fault != c.fault || other.horse == c.horse || other.seen.side != c.seen.side) continue;
+            const auto horse = records.horse(other.horse);
+            const QString name =
+                horse ? QString::fromStdString(horse->name) : QObject::tr("the mechanical horse");
+            if (!lane.also_on.contains(name)) lane.also_on << name;
+        }
         for (const RiddenDay& day : days) {
             if (day.ride.horse != c.horse || day.ride.day < c.noticed_on) continue;
             LanePoint point = point_of(day, lane, knowledge);
-            verdicts.push_back(point.verdict);
             lane.entries.push_back(point);
             if (!point.phases.empty()) lane.points.push_back(std::move(point));
         }
         draw_one_phase(lane);
-        lane.stage = core::stage_of(verdicts, true, !lane.prescriptions.empty());
-        lane.change = change_in_words(lane);
+        take_in_exercises(lane, knowledge, log);
+        live(lane);
+        draw_trend(lane);
         // Missing practice explains a lane that stands still.
-        if (plan && plan->given && plan->correction && plan->correction->id == c.id &&
-            !plan->given->stalled.empty())
-            lane.change += "; " + QString::fromStdString(plan->given->stalled);
+        const bool planned = plan && plan->given && plan->correction && plan->correction->id == c.id;
+        tell_story(lane, ridden, planned ? QString::fromStdString(plan->given->stalled) : QString(),
+                   QString::fromStdString(today));
         out.push_back(std::move(lane));
     }
     return out;

@@ -1,16 +1,19 @@
 #pragma once
 
 #include <QString>
+#include <QStringList>
+#include <memory>
 #include <optional>
 #include <vector>
 
-#include "core/following/following.hpp"
+#include "core/following/life.hpp"
+#include "core/following/trend.hpp"
 #include "core/reading/knowledge.hpp"
 #include "store/yard_store.hpp"
 
 namespace aspen::app {
 
-/// One ride of a correction: when, what it was judged as, and its values phase by phase.
+/// One ride of a correction: when, what it was judged as and by, and its values phase by phase.
 struct LanePoint {
     store::RideId ride;
     QString day;
@@ -20,6 +23,15 @@ struct LanePoint {
     core::RideVerdict verdict = core::RideVerdict::not_judged;
     std::vector<core::ReviewValue> phases;  ///< of the correction's measure, phases apart
     core::ReviewValue value;                ///< of the phase that is drawn; of another where it has none
+    int moments = 0, strides = 0;           ///< that could judge it
+    core::GoodOf eye;                       ///< what the coach's eye answered of it
+    QString coach_word;                     ///< on this entry
+};
+
+/// An exercise given for a correction, from the day it was given to its end.
+struct LaneExercise {
+    QString name, from, until;
+    bool withdrawn = false;
 };
 
 /// A correction through time. Values are measured afresh from the stored joints each time.
@@ -31,15 +43,44 @@ struct Lane {
     std::vector<LanePoint> points;   ///< those with a value, oldest first
     std::vector<LanePoint> entries;  ///< every ride that could have shown it, with its verdict
     std::string phase;               ///< the one that is drawn and compared: marked in most rides
-    core::Stage stage = core::Stage::noticed;
+    core::Life life;
+    core::Stage stage = core::Stage::noticed;  ///< what is shown of its life
     std::vector<store::Prescription> prescriptions;
+    std::vector<store::CorrectionWord> words;  ///< the coach's, oldest first
+    std::vector<LaneExercise> exercises;
+    std::vector<core::Practice> practice;  ///< of these exercises, by day
+    QStringList also_on;               ///< other horses that the same fault was noticed on: the rider's habit
+    std::optional<core::Trend> trend;  ///< days since the first drawn value
     /// One sentence: whether first and last differ by more than measuring error.
     QString change;
+    QString why;         ///< why it is at this stage
+    QString stalled;     ///< why it stands still; "" where it does not
+    QString trend_says;  ///< "better by 1.2 ± 0.4° a month"; "" below three values
 };
+
+/// All that a rider rode, judged: what lanes are put together from. Stays good until clips, marks, what the
+/// eye answered, the rider's or horse's card, or the knowledge change.
+struct RiddenYears;
+std::shared_ptr<const RiddenYears> read_years(store::YardStore& records, const core::Knowledge& knowledge,
+                                              store::RiderId rider);
 
 /// All corrections of a rider, the focus first. Clips in the trash, on another horse, rein or gait do not
 /// count.
 std::vector<Lane> lanes_of(store::YardStore& records, const core::Knowledge& knowledge, store::RiderId rider,
                            const std::string& today);
+/// The same from years that were read before.
+std::vector<Lane> lanes_of(store::YardStore& records, const core::Knowledge& knowledge, store::RiderId rider,
+                           const std::string& today, const RiddenYears& years);
+
+/// Something on a rider's time that may explain a change.
+struct TimeMark {
+    QString day, until;
+    std::string kind;  ///< sign_off, saddle, bit, horse, injury, pause, other
+    QString words;
+    store::MilestoneId milestone{};  ///< where the coach wrote it down
+};
+/// Sign-offs, first rides on a horse, another saddle than the ride before, what the body did not allow, and
+/// what the coach wrote down; by day.
+std::vector<TimeMark> time_marks(store::YardStore& records, store::RiderId rider);
 
 }  // namespace aspen::app

@@ -107,6 +107,21 @@ store::PracticeId add_practice(Yard& yard, const store::PracticeEntry& entry);
 void remove_practice(Yard& yard, store::PracticeId id);
 void put_plan(Yard& yard, const store::RiderPlan& plan);
 
+// How corrections go on.
+/// The coach's word on a correction: a stage, words on a ride's entry, or both.
+store::CorrectionWordId say_of(Yard& yard, const store::CorrectionWord& word);
+store::MilestoneId add_milestone(Yard& yard, const store::Milestone& milestone);
+void remove_milestone(Yard& yard, store::MilestoneId id);
+/// Asks a rider for a clip: the promise, and the message in the outbox, as one step.
+store::PromiseId ask_for_clip(Yard& yard, const store::Promise& promise, const store::Outgoing& message);
+/// Waits no longer for a promised clip.
+void close_promise(Yard& yard, const store::Promise& promise);
+void put_in_outbox(Yard& yard, const store::Outgoing& outgoing);
+void withdraw(Yard& yard, const store::Outgoing& outgoing);
+/// What was written as a file is marked so; that cannot be taken back, as little as a letter.
+void mark_written(Yard& yard, const store::Outgoing& outgoing);
+store::DrillId add_drill(Yard& yard, const store::DrillAnswer& answer);
+
 // The trash, and what goes for good.
 void trash_rider(Yard& yard, store::RiderId id);
 void put_back(Yard& yard, store::RiderId id);

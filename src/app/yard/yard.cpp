@@ -150,6 +150,8 @@ void Yard::announce(const store::ChangeSet& change) {
         tell([&] { emit clips_changed(); });
     if (t.training) tell([&] { emit training_changed(); });
     if (t.lessons) tell([&] { emit lessons_changed(); });
+    if (t.followed) tell([&] { emit followed_changed(); });
+    if (t.drills) tell([&] { emit drills_changed(); });
     if (t.own_data) tell([&] { emit knowledge_changed(); });
 }
 

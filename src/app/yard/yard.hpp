@@ -75,6 +75,8 @@ class Yard : public QObject {
     void corrections_changed(aspen::store::RiderId rider);
     void training_changed();  ///< practice, or how a rider's weeks look
     void lessons_changed();
+    void followed_changed();  ///< milestones, promised clips, the outbox
+    void drills_changed();
     void knowledge_changed();
     void trouble(const QString& line);
 

@@ -2,11 +2,13 @@
 
 #include <QKeyEvent>
 #include <QMouseEvent>
+#include <QPaintEngine>
 #include <QPainter>
 #include <QPainterPath>
 #include <algorithm>
 #include <cmath>
 
+#include "ui/progress/lane_painter.hpp"
 #include "ui/shared/rail.hpp"
 #include "ui/shared/theme.hpp"
 #include "ui/shared/widgets.hpp"
@@ -14,230 +16,362 @@
 namespace aspen::ui {
 namespace {
 
-constexpr double kText = 250, kHeight = 172, kEyeHeight = 108, kPicture = 76, kPictureHigh = 44;
+constexpr int kHeight = 140, kGap = 8, kWords = 244;
+constexpr int kCardWide = 232, kCardPicture = 126, kCardWords = 58;
 
-bool plotted(const app::Lane& lane) { return lane.measure && !lane.points.empty(); }
-
-/// Value range of a lane: the band and all values with their errors, a little air around them.
-std::pair<double, double> range_of(const app::Lane& lane) {
-    double low = 1e300, high = -1e300;
-    for (const app::LanePoint& p : lane.points) {
-        low = std::min(low, p.value.value - 2 * p.value.sd);
-        high = std::max(high, p.value.value + 2 * p.value.sd);
-        // A band with one limit may lie beside all values.
-        for (const auto& limit : {p.value.band.lo, p.value.band.hi}) {
-            if (limit) low = std::min(low, *limit), high = std::max(high, *limit);
-        }
-    }
-    const double air = std::max(0.5, (high - low) * 0.08);
-    return {low - air, high + air};
-}
+double card_high() { return scaled_px(kCardPicture + kCardWords); }
 
 }  // namespace
 
-Lanes::Lanes(app::Yard& yard, app::Thumbs& thumbs, QWidget* parent)
-    : QWidget(parent), yard_(yard), thumbs_(thumbs) {
+double Lanes::gutter() { return scaled_px(kWords); }
+
+Lanes::Lanes(TimeAxis& axis, app::Thumbs& thumbs, QWidget* parent)
+    : QWidget(parent), axis_(axis), thumbs_(thumbs) {
     setMouseTracking(true);
     setAccessibleName(tr("Corrections through time"));
     setFocusPolicy(Qt::StrongFocus);
     make_rows_accessible();
-    connect(&thumbs_, &app::Thumbs::changed, this, [this] { update(); });
+    connect(&thumbs_, &app::Thumbs::changed, this, qOverload<>(&QWidget::update));
 }
 
-void Lanes::show_lanes(std::vector<app::Lane> lanes) {
-    lanes_ = std::move(lanes);
-    double height = 12;
-    for (std::size_t i = 0; i < lanes_.size(); ++i) height += lane_area(i).height() + 12;
-    setMinimumHeight(static_cast<int>(height));
+void Lanes::show_lanes(const std::vector<app::Lane>& lanes, double today) {
+    const auto kept = current() ? current()->correction.id : store::CorrectionId{};
+    const auto ride = current_entry() ? current_entry()->ride : store::RideId{};
+    std::set<std::pair<store::CorrectionId, store::RideId>> pins;
+    for (const auto& [lane, entry] : pinned_)
+        pins.insert({lanes_[lane].correction.id, lanes_[lane].entries[entry].ride});
+    lanes_ = lanes;
+    today_ = today;
+    pinned_.clear();
+    under_.reset();
+    set_current_row(0);
+    for (std::size_t i = 0; i < lanes_.size(); ++i) {
+        if (lanes_[i].correction.id == kept) set_current_row(static_cast<int>(i));
+        for (std::size_t k = 0; k < lanes_[i].entries.size(); ++k) {
+            if (pins.contains({lanes_[i].correction.id, lanes_[i].entries[k].ride})) pinned_.insert({i, k});
+        }
+    }
+    entry_ = 0;
+    if (const app::Lane* lane = current(); lane && !lane->entries.empty()) {
+        entry_ = lane->entries.size() - 1;
+        for (std::size_t k = 0; k < lane->entries.size(); ++k) {
+            if (lane->entries[k].ride == ride) entry_ = k;
+        }
+    }
+    setMinimumHeight(static_cast<int>(lanes_.size()) * scaled_px(kHeight + kGap));
+    update_lanes();
+    emit chosen();
+}
+
+const app::Lane* Lanes::current() const {
+    const auto row = static_cast<std::size_t>(current_row());
+    return row < lanes_.size() ? &lanes_[row] : nullptr;
+}
+const app::LanePoint* Lanes::current_entry() const {
+    const app::Lane* lane = current();
+    return lane && entry_ < lane->entries.size() ? &lane->entries[entry_] : nullptr;
+}
+
+void Lanes::choose(std::size_t lane, std::size_t entry) {
+    set_current_row(static_cast<int>(lane));
+    entry_ = entry;
+    if (const app::LanePoint* e = current_entry()) axis_.show(when(*e));
+    update_lanes();
+    emit chosen();
+    emit moved();
+}
+
+void Lanes::step(int by) {
+    const app::Lane* lane = current();
+    if (!lane || lane->entries.empty()) return;
+    const int last = static_cast<int>(lane->entries.size()) - 1;
+    choose(static_cast<std::size_t>(current_row()),
+           static_cast<std::size_t>(std::clamp(static_cast<int>(entry_) + by, 0, last)));
+}
+
+void Lanes::pin() {
+    if (!current_entry()) return;
+    const Spot spot{static_cast<std::size_t>(current_row()), entry_};
+    if (!pinned_.erase(spot)) pinned_.insert(spot);
     update();
 }
 
 QRectF Lanes::lane_area(std::size_t i) const {
-    double y = 4;
-    for (std::size_t k = 0; k < i; ++k) y += (plotted(lanes_[k]) ? kHeight : kEyeHeight) + 12;
-    return {4, y, width() - 12.0, plotted(lanes_[i]) ? kHeight : kEyeHeight};
+    return {0, static_cast<double>(i) * scaled_px(kHeight + kGap), static_cast<double>(width()) - 8,
+            static_cast<double>(scaled_px(kHeight))};
+}
+QRectF Lanes::plot_area(std::size_t i) const {
+    const QRectF a = lane_area(i);
+    return {a.left() + gutter(), a.top() + 2, a.width() - gutter() - 8, a.height() - 4};
 }
 
-double Lanes::x_of(const QRectF& plot, const QString& date) const {
-    QDate first = yard_.today(), last = QDate(1900, 1, 1);
-    for (const app::Lane& lane : lanes_) {
-        for (const app::LanePoint& p : lane.points) {
-            const QDate d = QDate::fromString(p.day, Qt::ISODate);
-            first = std::min(first, d);
-            last = std::max(last, d);
-        }
-    }
-    const double span = std::max<double>(1.0, static_cast<double>(first.daysTo(last)));
-    const double share = static_cast<double>(first.daysTo(QDate::fromString(date, Qt::ISODate))) / span;
-    return plot.left() + kPicture / 2 + (plot.width() - kPicture) * std::clamp(share, 0.0, 1.0);
+QPointF Lanes::place_of(std::size_t lane, std::size_t entry) const {
+    return LanePainter(lanes_[lane], axis_, plot_area(lane), today_).at(entry);
 }
 
-QRectF Lanes::picture_area(std::size_t lane, std::size_t point) const {
-    const QRectF a = lane_area(lane);
-    const QRectF plot(a.left() + kText, a.top() + 10, a.width() - kText - 16, a.height() - 20);
-    const double x = x_of(plot, lanes_[lane].points[point].day);
-    return {x - kPicture / 2, a.bottom() - kPictureHigh - 10, kPicture - 6, kPictureHigh};
+void Lanes::resizeEvent(QResizeEvent*) {
+    axis_.set_area(gutter() + 8, width() - 24.0);
+    update_lanes();
+    emit moved();
 }
 
-void Lanes::paint_lane(QPainter& p, std::size_t i) {
+void Lanes::paint_words(QPainter& p, std::size_t i) const {
     const Theme& t = theme();
     const app::Lane& lane = lanes_[i];
+    const QRectF a = lane_area(i).adjusted(16, 10, 0, -8);
+    const double wide = gutter() - 30;
+    p.setPen(t.ink);
+    p.setFont(heading_font(18));
+    const QString name = QString::fromStdString(lane.fault->name);
+    p.drawText(QRectF(a.left(), a.top(), wide, 24), Qt::AlignLeft | Qt::AlignVCenter,
+               p.fontMetrics().elidedText(name, Qt::ElideRight, static_cast<int>(wide)));
+    p.setFont(text_font(14, true));
+    const QString stage = sentence(text(core::spoken(lane.stage))) + (lane.life.proposes ? "?" : "");
+    p.drawText(QRectF(a.left(), a.top() + 25, wide, 20), Qt::AlignLeft | Qt::AlignVCenter,
+               stage + (lane.correction.focus ? tr(" · the focus") : QString()));
+    p.setFont(text_font(12));
+    p.setPen(t.quiet);
+    QStringList where;
+    if (!lane.horse.isEmpty()) where << lane.horse;
+    const QString seen = text(core::spoken(lane.correction.seen));
+    if (!seen.isEmpty()) where << seen;
+    QStringList lines{where.join(", ")};
+    if (lane.measure) lines << text(lane.measure->spoken) + ", " + unit_text(lane.measure->unit).trimmed();
+    if (!lane.also_on.isEmpty()) lines << tr("also on %1: the rider's habit").arg(lane.also_on.join(", "));
+    lines << (lane.stalled.isEmpty() ? sentence(lane.change) : sentence(tr("stands still: ") + lane.stalled));
+    const QRectF box(a.left(), a.top() + 47, wide, a.bottom() - a.top() - 47);
+    p.setClipRect(box.adjusted(0, 0, 4, 4));
+    p.drawText(box, Qt::AlignLeft | Qt::TextWordWrap, lines.join("\n"));
+    p.setClipping(false);
+}
+
+void Lanes::paint_lane(QPainter& p, std::size_t i) const {
+    const Theme& t = theme();
     const QRectF a = lane_area(i);
     p.setPen(Qt::NoPen);
     p.setBrush(t.panel);
     p.drawRoundedRect(a, 10, 10);
-    if (lane.correction.focus) {
+    if (static_cast<int>(i) == current_row()) {
         p.setBrush(t.ink);
-        p.drawRoundedRect(QRectF(a.left(), a.top() + 14, 4, a.height() - 28), 2, 2);
+        p.drawRoundedRect(QRectF(a.left(), a.top() + 12, 4, a.height() - 24), 2, 2);
+    }
+    paint_words(p, i);
+    const QRectF plot = plot_area(i);
+    LanePainter(lanes_[i], axis_, plot, today_).paint(p);
+    if (lanes_[i].entries.empty()) {
+        p.setPen(t.quiet);
+        p.setFont(text_font(14));
+        p.drawText(plot, Qt::AlignCenter | Qt::TextWordWrap,
+                   tr("No ride since could show it. R asks for the clip that would."));
+    }
+}
+
+QString Lanes::entry_words(const app::Lane& lane, const app::LanePoint& e) const {
+    QStringList out;
+    if (lane.measure && !e.phases.empty()) {
+        const QString unit = unit_text(lane.measure->unit);
+        for (const core::ReviewValue& v : e.phases) {
+            const QString of =
+                v.phase.empty() || e.phases.size() == 1 ? QString() : text(core::spoken_phase(v.phase)) + " ";
+            out << of + value_text(v.value) + unit + " " + error_text(v.sd);
+        }
+    }
+    if (e.eye.of > 0) out << tr("the eye: good in %1 of %2").arg(e.eye.good).arg(e.eye.of);
+    const QString verdict = text(core::word(e.verdict)).replace('_', ' ');
+    out << (e.verdict == core::RideVerdict::other_side ? tr("past the other limit") : verdict);
+    QStringList by;
+    if (e.moments > 0) by << tr("%n moment(s)", "", e.moments).replace("(s)", e.moments == 1 ? "" : "s");
+    if (e.strides > 0) by << tr("%1 strides").arg(e.strides);
+    if (!by.isEmpty()) out << tr("by ") + by.join(", ");
+    return out.join(" · ");
+}
+
+void Lanes::paint_card(QPainter& p, const Spot& spot, bool pinned) const {
+    const Theme& t = theme();
+    const app::Lane& lane = lanes_[spot.first];
+    const app::LanePoint& e = lane.entries[spot.second];
+    const QPointF c = place_of(spot.first, spot.second);
+    if (c.x() < gutter()) return;
+    const double wide = scaled_px(kCardWide), high = card_high();
+    double x = c.x() + 16;
+    if (x + wide > width() - 8) x = c.x() - 16 - wide;
+    const double y = std::clamp(c.y() - high / 2, 4.0, std::max(4.0, height() - high - 4));
+    const QRectF card(x, y, wide, high);
+    p.setPen(QPen(pinned ? t.ink : t.line, pinned ? 1.6 : 1));
+    p.setBrush(t.panel);
+    p.drawRoundedRect(card, 8, 8);
+    const QRectF frame(card.left() + 6, card.top() + 6, wide - 12, scaled_px(kCardPicture) - 6);
+    QPainterPath round;
+    round.addRoundedRect(frame, 5, 5);
+    p.fillPath(round, t.picture_ground);
+    if (e.clip) {
+        const QImage picture = thumbs_.of(e.film, e.frame);
+        if (!picture.isNull()) {
+            p.save();
+            p.setClipPath(round);
+            p.setRenderHint(QPainter::SmoothPixmapTransform);
+            const QSizeF fit = QSizeF(picture.size()).scaled(frame.size(), Qt::KeepAspectRatio);
+            p.drawImage(QRectF(frame.center() - QPointF(fit.width() / 2, fit.height() / 2), fit), picture);
+            p.restore();
+        }
     }
     p.setPen(t.ink);
-    p.setFont(text_font(18, true));
-    p.drawText(QRectF(a.left() + 18, a.top() + 12, kText - 30, 26), Qt::AlignLeft | Qt::AlignVCenter,
-               QString::fromStdString(lane.fault->name));
-    p.setFont(text_font(14));
-    const QString stage = QString::fromUtf8(core::spoken(lane.stage).data()) +
-                          (lane.correction.focus ? tr(" · the focus") : "");
-    p.drawText(QRectF(a.left() + 18, a.top() + 38, kText - 30, 20), Qt::AlignLeft | Qt::AlignVCenter, stage);
+    p.setFont(text_font(14, true));
+    const QRectF words(card.left() + 10, frame.bottom() + 2, wide - 20, high - frame.height() - 10);
+    p.drawText(QRectF(words.left(), words.top(), words.width(), 19), Qt::AlignLeft | Qt::AlignVCenter,
+               spoken_date(e.day));
     p.setFont(text_font(12));
     p.setPen(t.quiet);
-    const core::SeenIn& seen = lane.correction.seen;
-    QStringList where_parts;
-    if (!lane.horse.isEmpty()) where_parts << lane.horse;
-    if (seen.gait) where_parts << QString::fromUtf8(core::spoken(*seen.gait).data());
-    if (seen.seat) where_parts << QString::fromUtf8(core::spoken(*seen.seat).data());
-    if (!seen.side.empty()) where_parts << QString::fromStdString(seen.side) + tr(" side");
-    const QString where = where_parts.join(", ");
-    const QString measure = lane.measure ? QString::fromUtf8(lane.measure->spoken.data()) + ", " +
-                                               unit_text(lane.measure->unit).trimmed()
-                                         : QString();
-    p.drawText(QRectF(a.left() + 18, a.top() + 60, kText - 30, a.height() - 66),
-               Qt::AlignLeft | Qt::TextWordWrap,
-               where + (plotted(lane) ? "\n" + measure : QString()) + "\n" + sentence(lane.change));
-    if (!plotted(lane)) return;
-    const QRectF plot(a.left() + kText, a.top() + 20, a.width() - kText - 16, a.height() - kPictureHigh - 44);
-    const auto [low, high] = range_of(lane);
-    const auto y_of = [&, low = low, high = high](double v) {
-        return plot.bottom() - plot.height() * (v - low) / (high - low);
-    };
-    const core::Band& band = lane.points.back().value.band;
-    QColor soft = t.teal;
-    soft.setAlpha(t.dark ? 48 : 34);
-    const double top = band.hi ? y_of(*band.hi) : plot.top(),
-                 bottom = band.lo ? y_of(*band.lo) : plot.bottom();
-    p.fillRect(QRectF(plot.left(), top, plot.width(), bottom - top), soft);
-    p.setPen(QPen(t.line, 1));
-    for (const auto& limit : {band.lo, band.hi}) {
-        if (!limit) continue;
-        p.drawLine(QPointF(plot.left(), y_of(*limit)), QPointF(plot.right(), y_of(*limit)));
-        p.setPen(t.quiet);
-        p.setFont(text_font(12));
-        p.drawText(QRectF(plot.left() - 40, y_of(*limit) - 8, 34, 16), Qt::AlignRight | Qt::AlignVCenter,
-                   QString::number(*limit).replace('-', QChar(0x2212)));
-        p.setPen(QPen(t.line, 1));
+    QString below = entry_words(lane, e);
+    if (!e.coach_word.isEmpty()) below = "“" + e.coach_word + "”  " + below;
+    p.drawText(QRectF(words.left(), words.top() + 19, words.width(), words.height() - 19),
+               Qt::AlignLeft | Qt::TextWordWrap, below);
+}
+
+/// What does not follow the pointer.
+void Lanes::paint_lanes(QPainter& p, const QRect& part) const {
+    p.setRenderHint(QPainter::Antialiasing);
+    for (std::size_t i = 0; i < lanes_.size(); ++i) {
+        if (lane_area(i).intersects(QRectF(part))) paint_lane(p, i);
     }
-    QPolygonF way;
-    for (const app::LanePoint& point : lane.points)
-        way << QPointF(x_of(plot, point.day), y_of(point.value.value));
-    p.setPen(QPen(t.quiet, 1.5));
-    p.drawPolyline(way);
-    for (std::size_t k = 0; k < lane.points.size(); ++k) {
-        const app::LanePoint& point = lane.points[k];
-        const QPointF c = way[static_cast<qsizetype>(k)];
-        const double reach = core::kNinetyPercent * point.value.sd;
-        const QColor colour = t.verdict(point.value.verdict);
-        QColor bar = colour;
-        bar.setAlpha(95);
-        p.setPen(Qt::NoPen);
-        p.setBrush(bar);
-        p.drawRoundedRect(QRectF(c.x() - 5, y_of(point.value.value + reach), 10,
-                                 y_of(point.value.value - reach) - y_of(point.value.value + reach)),
-                          3, 3);
-        p.setPen(QPen(colour, 3, Qt::SolidLine, Qt::RoundCap));
-        p.drawLine(c - QPointF(8, 0), c + QPointF(8, 0));
-        p.setPen(t.ink);
-        p.setFont(text_font(12, true));
-        p.drawText(QRectF(c.x() - 30, y_of(point.value.value + reach) - 17, 60, 16), Qt::AlignCenter,
-                   value_text(point.value.value));
-        const QRectF frame = picture_area(i, k);
-        {
-            const QImage picture = thumbs_.of(point.film, point.frame);
-            p.setPen(Qt::NoPen);
-            p.setBrush(t.line);
-            p.drawRoundedRect(frame, 4, 4);
-            if (!picture.isNull()) {
-                QPainterPath round;
-                round.addRoundedRect(frame, 4, 4);
-                p.save();
-                p.setClipPath(round);
-                p.setRenderHint(QPainter::SmoothPixmapTransform);
-                p.drawImage(frame, picture,
-                            QRectF(picture.width() * 0.2, picture.height() * 0.08, picture.width() * 0.6,
-                                   picture.height() * 0.6 * kPictureHigh / (kPicture - 6) * picture.width() /
-                                       picture.height()));
-                p.restore();
-            }
-        }
-        p.setPen(t.quiet);
-        p.setFont(text_font(12));
-        p.drawText(QRectF(frame.left() - 10, frame.top() - 18, frame.width() + 20, 16), Qt::AlignCenter,
-                   spoken_date(point.day));
-    }
+    if (!lanes_.empty()) return;
+    p.setPen(theme().quiet);
+    p.setFont(text_font(18));
+    p.drawText(
+        QRectF(8, 24, width() - 48.0, 80), Qt::AlignLeft | Qt::TextWordWrap,
+        tr("No corrections yet. Review a clip of this rider, keep one focus, and its lane starts here."));
+}
+
+void Lanes::update_lanes() {
+    kept_ = {};
+    update();
 }
 
 void Lanes::paintEvent(QPaintEvent*) {
     QPainter p(this);
+    const QRect part = visibleRegion().boundingRect();
+    // On the screen the lanes are kept as a picture, so that the pointer and its card cost nothing.
+    if (p.paintEngine()->type() == QPaintEngine::Raster && !part.isEmpty()) {
+        if (kept_.isNull() || kept_part_ != part) {
+            kept_ = QPixmap(part.size() * devicePixelRatioF());
+            kept_.setDevicePixelRatio(devicePixelRatioF());
+            kept_.fill(Qt::transparent);
+            QPainter into(&kept_);
+            into.translate(-part.topLeft());
+            paint_lanes(into, part);
+            kept_part_ = part;
+        }
+        p.drawPixmap(part.topLeft(), kept_);
+    } else {
+        paint_lanes(p, rect());
+    }
     p.setRenderHint(QPainter::Antialiasing);
-    for (std::size_t i = 0; i < lanes_.size(); ++i) paint_lane(p, i);
-    paint_current(p, *this);
-    if (lanes_.empty()) {
-        p.setPen(theme().quiet);
-        p.setFont(text_font(18));
-        p.drawText(
-            QRectF(24, 24, width() - 48.0, 60), Qt::AlignLeft | Qt::TextWordWrap,
-            tr("No corrections yet. Review a clip of this rider, keep one focus, and its lane starts here."));
+    // The ring of the one under the keys.
+    if (current_entry()) {
+        const QPointF c = place_of(static_cast<std::size_t>(current_row()), entry_);
+        if (c.x() >= gutter()) {
+            p.setBrush(Qt::NoBrush);
+            p.setPen(QPen(theme().ink, 1.4));
+            p.drawEllipse(c, 13, 13);
+        }
+    }
+    for (const Spot& spot : pinned_) paint_card(p, spot, true);
+    if (under_ && !pinned_.contains(*under_)) paint_card(p, *under_, false);
+    if (!under_ && hasFocus() && current_entry()) {
+        const Spot spot{static_cast<std::size_t>(current_row()), entry_};
+        if (!pinned_.contains(spot)) paint_card(p, spot, false);
     }
 }
 
-std::optional<store::ClipId> Lanes::clip_at(QPointF at) const {
+std::optional<Lanes::Spot> Lanes::spot_at(QPointF at) const {
     for (std::size_t i = 0; i < lanes_.size(); ++i) {
-        if (!plotted(lanes_[i])) continue;
-        for (std::size_t k = 0; k < lanes_[i].points.size(); ++k) {
-            if (picture_area(i, k).contains(at)) return lanes_[i].points[k].clip;
-        }
+        if (!plot_area(i).contains(at)) continue;
+        if (const auto entry = LanePainter(lanes_[i], axis_, plot_area(i), today_).nearest(at))
+            return Spot{i, *entry};
     }
     return std::nullopt;
 }
 
 QString Lanes::row_words(int row) const {
     const app::Lane& lane = lanes_[static_cast<std::size_t>(row)];
-    QStringList out{QString::fromStdString(lane.fault->name),
-                    QString::fromUtf8(core::spoken(lane.stage).data())};
+    QStringList out{QString::fromStdString(lane.fault->name), text(core::spoken(lane.stage))};
+    if (lane.life.proposes) out << tr("proposed by its rides");
     if (lane.correction.focus) out << tr("the focus");
     if (!lane.horse.isEmpty()) out << lane.horse;
-    const QString seen = QString::fromStdString(core::spoken(lane.correction.seen));
+    const QString seen = text(core::spoken(lane.correction.seen));
     if (!seen.isEmpty()) out << seen;
-    for (const app::LanePoint& p : lane.points) {
-        const QString unit = unit_text(lane.measure->unit);
-        out << spoken_date(p.day) + " " + value_text(p.value.value) + unit + " " + error_text(p.value.sd) +
-                   unit + " " + QString::fromUtf8(core::word(p.value.verdict).data());
-    }
-    return out.join(", ") + ". " + sentence(lane.change);
+    for (const app::LanePoint& e : lane.entries) out << spoken_date(e.day) + " " + entry_words(lane, e);
+    QString said = out.join(", ") + ". " + sentence(lane.why) + ". " + sentence(lane.change);
+    if (!lane.stalled.isEmpty()) said += ". " + sentence(tr("stands still: ") + lane.stalled);
+    return said;
 }
 
-void Lanes::row_pressed(int row) {
-    const app::Lane& lane = lanes_[static_cast<std::size_t>(row)];
-    if (!lane.points.empty()) emit open_clip(lane.points.back().clip);
+void Lanes::row_pressed(int) {
+    const app::LanePoint* e = current_entry();
+    if (e && e->clip) emit open_clip(e->clip);
 }
 
 void Lanes::keyPressEvent(QKeyEvent* e) {
-    if (!take_row_key(*this, *e)) QWidget::keyPressEvent(e);
+    if (e->key() == Qt::Key_Left || e->key() == Qt::Key_Right) return step(e->key() == Qt::Key_Left ? -1 : 1);
+    if (e->key() == Qt::Key_Space) return pin();
+    const int before = current_row();
+    if (!take_row_key(*this, *e)) return QWidget::keyPressEvent(e);
+    if (current_row() == before) return;
+    update_lanes();
+    entry_ = current() && !current()->entries.empty() ? current()->entries.size() - 1 : 0;
+    emit chosen();
 }
 
 void Lanes::mousePressEvent(QMouseEvent* e) {
-    if (const auto clip = clip_at(e->position())) emit open_clip(*clip);
+    dragged_from_ = e->position().x();
+    if (const auto spot = spot_at(e->position())) {
+        choose(spot->first, spot->second);
+        return pin();
+    }
+    for (std::size_t i = 0; i < lanes_.size(); ++i) {
+        if (lane_area(i).contains(e->position())) {
+            set_current_row(static_cast<int>(i));
+            entry_ = lanes_[i].entries.empty() ? 0 : lanes_[i].entries.size() - 1;
+            update_lanes();
+            emit chosen();
+        }
+    }
+}
+void Lanes::mouseDoubleClickEvent(QMouseEvent* e) {
+    if (const auto spot = spot_at(e->position())) {
+        pinned_.erase(*spot);
+        choose(spot->first, spot->second);
+        row_pressed(current_row());
+    }
 }
 void Lanes::mouseMoveEvent(QMouseEvent* e) {
-    setCursor(clip_at(e->position()) ? Qt::PointingHandCursor : Qt::ArrowCursor);
+    if (e->buttons() & Qt::LeftButton && e->position().x() > gutter()) {
+        axis_.pan(dragged_from_ - e->position().x());
+        dragged_from_ = e->position().x();
+        under_.reset();
+        update_lanes();
+        return emit moved();
+    }
+    const auto spot = spot_at(e->position());
+    if (spot == under_) return;
+    under_ = spot;
+    setCursor(spot ? Qt::PointingHandCursor : Qt::ArrowCursor);
+    update();
+}
+void Lanes::changeEvent(QEvent* e) {
+    if (e->type() == QEvent::PaletteChange || e->type() == QEvent::FontChange) update_lanes();
+    QWidget::changeEvent(e);
+}
+void Lanes::leaveEvent(QEvent*) {
+    under_.reset();
+    update();
+}
+void Lanes::wheelEvent(QWheelEvent* e) {
+    // With Ctrl, as everywhere, the time is drawn apart; without it the list scrolls.
+    if (!(e->modifiers() & Qt::ControlModifier)) return e->ignore();
+    axis_.zoom(std::pow(1.25, e->angleDelta().y() / 120.0), e->position().x());
+    update_lanes();
+    emit moved();
 }
 
 }  // namespace aspen::ui

@@ -2,37 +2,86 @@
 
 #include <QListView>
 #include <QScrollArea>
+#include <QStackedWidget>
 #include <QWidget>
 
+#include "app/following/progress_desk.hpp"
 #include "app/models/riders_model.hpp"
 #include "app/models/thumbs.hpp"
-#include "app/rides/lanes.hpp"
+#include "ui/progress/time_axis.hpp"
+#include "ui/shared/hint_line.hpp"
 
 namespace aspen::ui {
 
+class HorsePage;
 class Lanes;
+class TimeHead;
+class WordLine;
+class YardWidePage;
 
-/// Every correction of a rider as a lane through time, with its measured values, their errors and the band.
+/// Every correction of a rider as a lane through time: what settled, what is in work, what came back, what
+/// stands still and why; or what all the yard's riders have in common.
 class ProgressView : public QWidget {
     Q_OBJECT
   public:
     ProgressView(app::Yard& yard, app::Thumbs& thumbs, QWidget* parent = nullptr);
     void show_rider(store::RiderId id);
-    const std::vector<app::Lane>& lanes() const;
+    app::ProgressDesk& desk() { return desk_; }
+    const std::vector<app::Lane>& lanes() const { return desk_.lanes(); }
+    Lanes& lanes_widget() { return *lanes_; }
+    YardWidePage& yard_wide() { return *wide_; }
+    HorsePage& horse_page() { return *horse_; }
+    /// A horse over all its riders.
+    void show_horse(store::HorseId id);
+    bool shows_yard() const;
+    QList<QAction*> deeds() const { return deeds_; }
+    /// Each writes a file and gives the line that is said: what was written, or why not.
+    QString write_season(const QString& file);
+    QString write_table(const QString& file);
 
   signals:
     void open_clip(aspen::store::ClipId clip);
+    void say(const QString& line);
+    /// Two rides of a correction side by side.
+    void wants_compare(const aspen::app::Lane& lane, const aspen::app::LanePoint& then,
+                       const aspen::app::LanePoint& now);
 
   protected:
     void showEvent(QShowEvent*) override;
+    void keyPressEvent(QKeyEvent*) override;
 
   private:
+    QWidget* build_rider_page();
+    void build_deeds();
     void refill();
+    void tell_filters();
+    void tell_current();
+    void draw_anew();
+    void toggle_yard();
+    void toggle_horse();
+    void to_lanes();
+    void take_word();
+    void take_note();
+    void compare();
+    void zoom(double by);
+    QString ask_for_file(const QString& title, const QString& name, const QString& kind);
+    /// What is done with the lane under the keys; its line is said.
+    void with_lane(const std::function<QString(const app::Lane&)>& act);
     app::Yard& yard_;
+    app::ProgressDesk desk_;
     app::RidersModel model_;
+    TimeAxis axis_;
+    QList<QAction*> deeds_;
     QListView* riders_;
+    QStackedWidget* stack_;
+    QLabel *name_, *glance_, *story_;
+    HintLine *filters_, *hint_;
+    TimeHead* head_;
     Lanes* lanes_;
-    store::RiderId shown_;
+    YardWidePage* wide_;
+    HorsePage* horse_;
+    WordLine* line_;
+    store::RiderId drawn_;
 };
 
 }  // namespace aspen::ui

@@ -21,7 +21,6 @@
 #include "ui/review/prepared_line.hpp"
 #include "ui/review/strip.hpp"
 #include "ui/review/turned_horse.hpp"
-#include "ui/review/two_view.hpp"
 #include "ui/shared/view_keys.hpp"
 #include "ui/shared/widgets.hpp"
 #include "ui/shared/word_line.hpp"
@@ -44,7 +43,6 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys,
     picture_ = new PictureView(bench, keys, this);
     ask_ = new AskPanel(bench, picture_);
     turned_ = new TurnedHorse(bench, keys, picture_);
-    two_ = new TwoView(bench, keys, picture_);
     strip_ = new Strip(bench, player_, this);
     events_ = new EventLane(bench, log_, this);
     lower_ = new LowerPanel(bench, log_, strides_, keys, this);
@@ -78,8 +76,6 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys,
     connect(context_, &ContextBar::answered, picture_, back_to_picture);
     connect(line_, &WordLine::closed, picture_, back_to_picture);
     connect(turned_, &TurnedHorse::closed, picture_, back_to_picture);
-    connect(two_, &TwoView::closed, picture_, back_to_picture);
-    connect(two_, &TwoView::say, this, &ReviewView::say);
     connect(&findings(), &FindingsPanel::wants_exercise, this, &ReviewView::wants_exercise);
     connect(&findings(), &FindingsPanel::wants_why, this, [this] { act("why"); });
     connect(last_, &LastLine::say, this, &ReviewView::say);
@@ -268,7 +264,11 @@ void ReviewView::bind_seeing() {
     does("level", [line] { line(PictureView::Line::level); });
     does("scale", [line] { line(PictureView::Line::scale); });
     does("turned", [this] { turned_->open(); });
-    does("two_at_once", [this] { two_->open(); });
+    does("two_at_once", [this] {
+        if (!bench_.review().moment() || bench_.marking().figure().marked() < core::kFewestJoints)
+            return emit say(tr("Mark this moment first; then it can be held against another."));
+        emit wants_compare(bench_.review().clip().id, bench_.deck().frame());
+    });
 }
 
 void ReviewView::bind_events() {
@@ -367,7 +367,6 @@ void ReviewView::see(PictureView::Part part) {
 void ReviewView::let_go() {
     if (maker_.busy()) return maker_.cancel();
     if (bench_.marking().blind()) return bench_.marking().leave_blind();
-    if (two_->isVisible()) return two_->leave();
     if (picture_->drawing() != PictureView::Line::none) return picture_->draw_line(PictureView::Line::none);
     if (picture_->asks_three()) return picture_->leave_three();
     if (picture_->has_reticle()) return picture_->show_reticle(false);
@@ -425,7 +424,6 @@ void ReviewView::keyPressEvent(QKeyEvent* e) {
     const QString action = keys_.action_of(*e);
     if (bench_.is_open()) {
         const bool enter = e->key() == Qt::Key_Return || e->key() == Qt::Key_Enter;
-        if (two_->isVisible() && two_->take_key(*e)) return e->accept();
         if (event_key(action, *e)) return e->accept();
         if (enter && picture_->has_reticle()) return picture_->press_reticle();
         if (digit(*e) || arrow(action, *e)) return e->accept();

@@ -29,7 +29,6 @@ class PreparedLine;
 class EventLane;
 class Strip;
 class TurnedHorse;
-class TwoView;
 class WordLine;
 
 /// The bench: picture, strip and findings on the left, the column on the right. Every key of the map does its
@@ -52,12 +51,13 @@ class ReviewView : public QWidget {
     EventLane& event_lane() { return *events_; }
     Column& column() { return *column_; }
     LowerPanel& lower() { return *lower_; }
-    TwoView& two() { return *two_; }
     /// Does an action of the key map.
     void act(const QString& action);
 
   signals:
     void wants_exercise();
+    /// This moment against another.
+    void wants_compare(aspen::store::ClipId clip, int frame);
     void wants_next_clip();
     void wants_band(const QString& measure);
     void say(const QString& line);
@@ -115,7 +115,6 @@ class ReviewView : public QWidget {
     PictureView* picture_;
     AskPanel* ask_;
     TurnedHorse* turned_;
-    TwoView* two_;
     Strip* strip_;
     EventLane* events_;
     LowerPanel* lower_;

@@ -84,7 +84,7 @@ void KeyOverlay::open() {
 
 void KeyOverlay::refresh() {
     line_->setText(tr(
-        "Everything on the bench. To give an action another key, choose it and press that key.   Ctrl+1…8 "
+        "Everything on the bench. To give an action another key, choose it and press that key.   Ctrl+1…0 "
         "views · Ctrl+O add clips · Ctrl+Z Ctrl+Y back and again · Ctrl+S frame · Ctrl+E Ctrl+I marks · F9 "
         "light, dark"));
     for (const QAction* a : keys_.actions()) {

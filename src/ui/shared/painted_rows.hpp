@@ -27,6 +27,9 @@ class PaintedRows {
     /// A ring around the current row while the widget has the focus.
     void paint_current(QPainter& p, const QWidget& widget) const;
 
+  protected:
+    void set_current_row(int row) { current_ = row; }
+
   private:
     int current_ = 0;
 };

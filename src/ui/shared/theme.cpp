@@ -112,6 +112,15 @@ QColor Theme::verdict(core::Verdict v) const {
 
 const Theme& theme() { return g_theme; }
 
+PrintedTheme::PrintedTheme() : before_(g_theme), scale_(g_font_scale) {
+    g_theme = light();
+    g_font_scale = 1;
+}
+PrintedTheme::~PrintedTheme() {
+    g_theme = before_;
+    g_font_scale = scale_;
+}
+
 void apply_theme(QApplication& application, ThemeChoice choice) {
     static const bool once = [&] {  // before the program's own font takes the desktop's place
         set_font_scale(font_scale(application.font().pointSizeF()));

@@ -30,6 +30,19 @@ enum class ThemeChoice { by_palette, light, dark };
 const Theme& theme();
 void apply_theme(QApplication& application, ThemeChoice choice);
 
+/// What is printed is light and of the usual size, whatever the window wears: while one of these lives.
+class PrintedTheme {
+  public:
+    PrintedTheme();
+    ~PrintedTheme();
+    PrintedTheme(const PrintedTheme&) = delete;
+    PrintedTheme& operator=(const PrintedTheme&) = delete;
+
+  private:
+    Theme before_;
+    double scale_;
+};
+
 /// Registers the fonts that ship inside the program.
 void load_fonts();
 /// How much larger than usual the desktop's font is; 1 for what is about usual.

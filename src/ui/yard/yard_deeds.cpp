@@ -66,7 +66,11 @@ void YardView::open_row(int row, store::ClipId clip) {
         if (!clip && !clips.empty()) clip = clips.front().id;
         if (clip) return emit open_clip(clip);
     }
-    if (const store::RiderId rider = model_.rider_at(row)) emit open_rider(rider);
+    const store::RiderId rider = model_.rider_at(row);
+    if (!rider) return;
+    const auto kind = model_.data(model_.index(row), app::RidesModel::kind_role).toInt();
+    if (kind == static_cast<int>(app::RidesModel::Kind::due_rider)) return show_asking(rider);
+    emit open_rider(rider);
 }
 
 /// A digit on a ride: this rider rides. The next ride gets the keys, so that forty go one after the other.
@@ -206,6 +210,7 @@ void YardView::show_ride_menu(const QPoint& at) {
 
 void YardView::fill_yard_menu(QMenu& menu) {
     menu.clear();
+    connect(menu.addAction(tr("Outbox")), &QAction::triggered, this, [this] { show_asking({}); });
     connect(menu.addAction(tr("Back up the records …")), &QAction::triggered, this, &YardView::wants_backup);
     connect(menu.addAction(tr("Restore a backup …")), &QAction::triggered, this, &YardView::wants_restore);
     fill_merge(*menu.addMenu(tr("Two that are one")));

@@ -16,6 +16,7 @@
 #include "ui/shared/view_keys.hpp"
 #include "ui/shared/widgets.hpp"
 #include "ui/shared/word_line.hpp"
+#include "ui/yard/asking_card.hpp"
 #include "ui/yard/delegates.hpp"
 #include "ui/yard/horse_form.hpp"
 #include "ui/yard/rider_form.hpp"
@@ -122,7 +123,9 @@ QWidget* YardView::build_right() {
     horse_form_ = new HorseForm(yard_, right);
     form_area_ = scrolled(form_, right);
     horse_area_ = scrolled(horse_form_, right);
-    for (QWidget* area : {form_area_, horse_area_}) {
+    asking_ = new AskingCard(yard_, right);
+    asking_area_ = scrolled(asking_, right);
+    for (QWidget* area : {form_area_, horse_area_, asking_area_}) {
         area->hide();
         column->addWidget(area, 1);
     }
@@ -140,6 +143,8 @@ QWidget* YardView::build_right() {
     };
     connect(form_, &RiderForm::closed, this, [this] { show_card(nullptr); });
     connect(horse_form_, &HorseForm::closed, this, [this] { show_card(nullptr); });
+    connect(asking_, &AskingCard::closed, this, [this] { show_card(nullptr); });
+    connect(asking_, &AskingCard::say, this, &YardView::say);
     const auto show = [this](const QModelIndex& i) { emit open_rider(rider_model_.rider_at(i.row())); };
     connect(riders_, &QListView::clicked, this, show);
     connect(riders_, &QListView::customContextMenuRequested, this, [this](const QPoint& at) {
@@ -172,10 +177,18 @@ QWidget* YardView::build_right() {
 void YardView::show_card(QWidget* card) {
     form_area_->setVisible(card == form_);
     horse_area_->setVisible(card == horse_form_);
+    asking_area_->setVisible(card == asking_);
     riders_->setVisible(!card);
     rider_hint_->setVisible(!card);
-    right_heading_->setText(card == horse_form_ ? tr("Horses") : tr("Riders"));
+    right_heading_->setText(card == horse_form_ ? tr("Horses")
+                            : card == asking_   ? tr("Ask for a clip")
+                                                : tr("Riders"));
     if (!card) riders_->setFocus();
+}
+
+void YardView::show_asking(store::RiderId rider) {
+    show_card(asking_);
+    asking_->show_rider(rider);
 }
 
 void YardView::edit_horse(store::HorseId horse) {

@@ -19,6 +19,7 @@ class RideDelegate;
 class RiderDelegate;
 class RiderForm;
 class HorseForm;
+class AskingCard;
 class WordLine;
 
 /// What needs the coach today, in order and with the reason; who rides here; and one field that finds
@@ -38,6 +39,9 @@ class YardView : public QWidget {
     QListView& riders() { return *riders_; }
     QLineEdit& search() { return *search_; }
     app::RidesModel& model() { return model_; }
+    AskingCard& asking() { return *asking_; }
+    /// What is to be asked of a rider; the outbox alone for nobody.
+    void show_asking(store::RiderId rider);
     /// What can be done with the ride under the keys.
     QList<QAction*> deeds() const { return deeds_; }
 
@@ -91,7 +95,8 @@ class YardView : public QWidget {
     QLineEdit* search_;
     RiderForm* form_;
     HorseForm* horse_form_;
-    QWidget *form_area_, *horse_area_;
+    AskingCard* asking_;
+    QWidget *form_area_, *horse_area_, *asking_area_;
     QLabel* right_heading_;
     HintLine* rider_hint_;
     WordLine* line_;

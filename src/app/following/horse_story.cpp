@@ -1,0 +1,85 @@
+#include "app/following/horse_story.hpp"
+
+#include <algorithm>
+#include <map>
+#include <set>
+
+#include "app/review/event_log.hpp"
+#include "app/training/rider_plan.hpp"
+#include "core/motion/happening_words.hpp"
+
+namespace aspen::app {
+namespace {
+
+QString qt(const std::string& s) { return QString::fromStdString(s); }
+
+std::vector<HorseStory::Rider> riders_on(store::YardStore& records, store::HorseId horse) {
+    std::map<store::RiderId, std::set<store::RideId>> rides;
+    std::map<store::RiderId, std::string> last;
+    for (const store::RiddenClip& r : records.ridden_on(horse)) {
+        if (!r.ride.rider) continue;
+        rides[r.ride.rider].insert(r.ride.id);
+        last[r.ride.rider] = std::max(last[r.ride.rider], r.ride.day);
+    }
+    std::vector<HorseStory::Rider> out;
+    for (const auto& [id, all] : rides) {
+        const auto rider = records.rider(id);
+        if (!rider || rider->trashed) continue;
+        HorseStory::Rider one{qt(rider->name), qt(last[id]), static_cast<int>(all.size()), 0};
+        for (const store::Correction& c : records.corrections(id)) one.open += c.horse == horse ? 1 : 0;
+        out.push_back(std::move(one));
+    }
+    std::ranges::stable_sort(out, std::greater{}, &HorseStory::Rider::rides);
+    return out;
+}
+
+std::vector<HorseStory::Shared> shared_on(Yard& yard, store::HorseId horse) {
+    std::map<std::string, std::set<std::string>> by_fault;
+    for (const store::Correction& c : yard.records().all_corrections()) {
+        const auto rider = c.horse == horse ? yard.records().rider(c.rider) : std::nullopt;
+        if (rider) by_fault[c.fault].insert(rider->name);
+    }
+    std::vector<HorseStory::Shared> out;
+    for (const auto& [id, names] : by_fault) {
+        const core::Fault* fault = yard.knowledge().faults.find(id);
+        if (!fault || names.size() < 2) continue;
+        HorseStory::Shared one{qt(fault->name), {}};
+        for (const std::string& n : names) one.riders.push_back(qt(n));
+        out.push_back(std::move(one));
+    }
+    return out;
+}
+
+}  // namespace
+
+std::optional<HorseStory> story_of(Yard& yard, store::HorseId id) {
+    store::YardStore& records = yard.records();
+    const auto horse = records.horse(id);
+    if (!horse) return std::nullopt;
+    HorseStory out;
+    out.horse = *horse;
+    out.riders = riders_on(records, id);
+    out.shared = shared_on(yard, id);
+    for (const auto& [name, rides] : records.named_on(id)) {
+        const core::Fault* f = yard.knowledge().faults.find(name);
+        using K = core::Fault::Kind;
+        if (f && (f->kind == K::answer || f->kind == K::good_answer))
+            out.answers.push_back({qt(f->name), rides, f->kind == K::good_answer});
+    }
+    std::set<std::string> days;
+    for (const auto& [lesson, place] : records.lessons_with(id)) days.insert(lesson.day);
+    for (auto day = days.rbegin(); day != days.rend(); ++day) {
+        const HorseLoad load = load_of(records, id, *day);
+        HorseStory::Day one{qt(*day), load.minutes, load.fences, {}};
+        for (const std::string& r : load.riders) one.riders << qt(r);
+        out.load.push_back(std::move(one));
+    }
+    const auto [leads, rides] = leads_on(yard, id);
+    if (const std::string words = core::leads_in_words(leads); !words.empty())
+        out.leads = rides == 1 ? QObject::tr("%1, in one ride").arg(qt(words))
+                               : QObject::tr("%1, in %2 rides").arg(qt(words)).arg(rides);
+    out.notes = records.milestones_of(id);
+    return out;
+}
+
+}  // namespace aspen::app

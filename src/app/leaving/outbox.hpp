@@ -1,0 +1,23 @@
+#pragma once
+
+#include <QDir>
+#include <QString>
+
+#include "app/yard/yard.hpp"
+
+/// The outbox. Nothing is sent: what waits in it is written as messages into a folder of the yard, from which
+/// a person or a mail program may take them.
+namespace aspen::app {
+
+/// A message as RFC 5322 has it, with a plain-text body in UTF-8. Nobody's address is known, so that "To" is
+/// a group of that name without members.
+std::string as_message(const store::Outgoing& out, const std::string& coach);
+
+/// Where messages are written.
+QDir outbox_folder(const Yard& yard);
+
+/// Writes all that waits, each only with its rider's permit; gives the line that is said. What may not leave
+/// stays and is named.
+QString write_outbox(Yard& yard);
+
+}  // namespace aspen::app

@@ -1,0 +1,152 @@
+#include "ui/progress/horse_page.hpp"
+
+#include <QKeyEvent>
+#include <QPainter>
+#include <algorithm>
+
+#include "ui/shared/theme.hpp"
+#include "ui/shared/widgets.hpp"
+
+namespace aspen::ui {
+namespace {
+
+constexpr int kTop = 84, kRow = 30, kHead = 34, kGap = 24;
+
+}  // namespace
+
+HorsePage::HorsePage(app::Yard& yard, QWidget* parent) : QWidget(parent), yard_(yard) {
+    setFocusPolicy(Qt::StrongFocus);
+    setAccessibleName(tr("A horse over all its riders"));
+    make_rows_accessible();
+}
+
+void HorsePage::next() {
+    const auto all = yard_.records().horses();
+    if (all.empty()) return;
+    const auto at = std::ranges::find(all, shown_, &store::Horse::id);
+    show_horse(at == all.end() || std::next(at) == all.end() ? all.front().id : std::next(at)->id);
+}
+
+void HorsePage::show_horse(store::HorseId id) {
+    shown_ = id;
+    rows_.clear();
+    name_ = tr("No horse yet");
+    about_.clear();
+    const auto story = app::story_of(yard_, id);
+    if (story) {
+        name_ = text(story->horse.name);
+        QStringList about;
+        if (!story->horse.stage.empty()) about << text(story->horse.stage);
+        if (story->horse.height_cm) about << tr("%1 cm").arg(*story->horse.height_cm);
+        about << (story->horse.stiff_side.empty() ? tr("stiff side not said")
+                                                  : tr("stiff on the ") + text(story->horse.stiff_side));
+        if (story->horse.cold_backed) about << tr("cold-backed");
+        if (story->horse.half_seat_better) about << tr("better under a half seat");
+        if (!story->horse.words.empty()) about << text(story->horse.words);
+        about_ = about.join(" · ");
+        for (const auto& r : story->riders)
+            rows_.push_back({tr("Who rides it"), r.name,
+                             (r.rides == 1 ? tr("one ride") : tr("%1 rides").arg(r.rides)) + tr(", last ") +
+                                 spoken_date(r.last_day),
+                             -1});
+        for (const auto& s : story->shared) {
+            QStringList who(s.riders.begin(), s.riders.end());
+            rows_.push_back({tr("What its riders share"), s.fault, who.join(", "), -1});
+        }
+        for (const auto& a : story->answers)
+            rows_.push_back({tr("What it answers"), a.what,
+                             a.rides == 1 ? tr("one ride") : tr("%1 rides").arg(a.rides), -1});
+        rows_.push_back({tr("Leads"),
+                         story->leads.isEmpty() ? tr("none logged yet: a lead is a key while a canter plays")
+                                                : story->leads,
+                         {},
+                         -1});
+        int most = 1;
+        for (const auto& d : story->load) most = std::max(most, d.minutes);
+        for (std::size_t i = 0; i < std::min<std::size_t>(story->load.size(), 10); ++i) {
+            const auto& d = story->load[i];
+            QString beside = tr("%1 min").arg(d.minutes);
+            if (d.fences > 0) beside += tr(", %1 fences").arg(d.fences);
+            rows_.push_back({tr("Load of its days"), spoken_date(d.day) + "  " + d.riders.join(", "), beside,
+                             static_cast<double>(d.minutes) / most});
+        }
+        if (story->load.empty())
+            rows_.push_back(
+                {tr("Load of its days"), tr("no lesson yet: minutes and fences are counted there"), {}, -1});
+        for (const auto& n : story->notes)
+            rows_.push_back({tr("Notes"),
+                             spoken_date(text(n.day)) + "  " + text(n.words.empty() ? n.kind : n.words),
+                             {},
+                             -1});
+    }
+    lay_out();
+    update();
+}
+
+/// Blocks go into the shorter of two columns, in their order.
+void HorsePage::lay_out() {
+    areas_.clear();
+    heads_.clear();
+    const int wide = (width() - 40) / 2;
+    int high[2] = {scaled_px(kTop), scaled_px(kTop)};
+    for (std::size_t i = 0; i < rows_.size();) {
+        std::size_t end = i;
+        while (end < rows_.size() && rows_[end].block == rows_[i].block) ++end;
+        const int c = high[1] < high[0] ? 1 : 0, x = c * (wide + 40);
+        heads_.emplace_back(rows_[i].block, QRect(x, high[c], wide, scaled_px(kHead)));
+        high[c] += scaled_px(kHead);
+        for (; i < end; ++i) {
+            areas_.emplace_back(x, high[c], wide, scaled_px(kRow));
+            high[c] += scaled_px(kRow);
+        }
+        high[c] += kGap;
+    }
+    setMinimumHeight(std::max(high[0], high[1]));
+}
+
+QString HorsePage::row_words(int row) const {
+    const Row& r = rows_[static_cast<std::size_t>(row)];
+    return r.block + ": " + r.words + (r.beside.isEmpty() ? QString() : ", " + r.beside);
+}
+QRect HorsePage::row_area(int row) const { return areas_[static_cast<std::size_t>(row)]; }
+
+void HorsePage::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    const Theme& t = theme();
+    p.setFont(heading_font(26));
+    p.setPen(t.ink);
+    p.drawText(QRect(0, 0, width(), scaled_px(40)), Qt::AlignLeft | Qt::AlignVCenter, name_);
+    p.setFont(text_font(14));
+    p.setPen(t.quiet);
+    p.drawText(QRect(0, scaled_px(40), width(), scaled_px(24)), Qt::AlignLeft | Qt::AlignVCenter, about_);
+    for (const auto& [head, area] : heads_) {
+        p.setFont(heading_font(18));
+        p.setPen(t.ink);
+        p.drawText(area, Qt::AlignLeft | Qt::AlignVCenter, head);
+    }
+    for (std::size_t i = 0; i < rows_.size(); ++i) {
+        const Row& r = rows_[i];
+        const QRect a = areas_[i];
+        if (r.share >= 0) {
+            QColor soft = t.ink;
+            soft.setAlpha(30);
+            p.fillRect(QRectF(a.left(), a.top() + 3, a.width() * r.share, a.height() - 6), soft);
+        }
+        const int beside = r.beside.isEmpty() ? 0 : a.width() * 45 / 100;
+        p.setFont(text_font(14));
+        p.setPen(t.ink);
+        p.drawText(a.adjusted(6, 0, -beside, 0), Qt::AlignLeft | Qt::AlignVCenter,
+                   p.fontMetrics().elidedText(r.words, Qt::ElideRight, a.width() - beside - 6));
+        p.setPen(t.quiet);
+        p.drawText(a.adjusted(a.width() - beside, 0, -6, 0), Qt::AlignRight | Qt::AlignVCenter,
+                   p.fontMetrics().elidedText(r.beside, Qt::ElideRight, beside - 6));
+    }
+    paint_current(p, *this);
+}
+
+void HorsePage::keyPressEvent(QKeyEvent* e) {
+    if (!take_row_key(*this, *e)) QWidget::keyPressEvent(e);
+}
+
+}  // namespace aspen::ui

@@ -1,0 +1,420 @@
+// How corrections go on: what the coach decides, what is asked for, what leaves, what a yard has in common,
+// and how good the coach's eye is.
+
+#include <QDir>
+#include <QFile>
+#include <fstream>
+
+#include "app/eye/eye_desk.hpp"
+#include "app/following/asking.hpp"
+#include "app/following/horse_story.hpp"
+#include "app/following/progress_desk.hpp"
+#include "app/leaving/outbox.hpp"
+#include "app/leaving/season.hpp"
+#include "app/models/rides_model.hpp"
+#include "app/rides/yard_wide.hpp"
+#include "app/yard_fixture.hpp"
+#include "core/measures/measures.hpp"
+#include "exchange/csv.hpp"
+
+namespace aspen::app {
+namespace {
+
+using core::Stage;
+
+class Following : public YardTest {
+  protected:
+    /// Rides a month apart, the heel so many pixels behind the hip in each.
+    void ride_on(std::initializer_list<double> heel_behind, int first_month = 6) {
+        int month = first_month;
+        for (const double px : heel_behind) {
+            const std::string day = "2026-0" + std::to_string(month++) + "-01";
+            const store::Clip clip = add_clip(day.c_str(), day.c_str());
+            add_leg(clip, 10, px);
+            add_leg(clip, 40, px + 1);
+            if (month == first_month + 1)
+                prescribe(yard, test::ride_of(yard, clip.id), {"lower_leg_back", kTrotRight}, {},
+                          *yard.knowledge().exercises.find("two_point_walk_trot"));
+        }
+        desk.show(rider);
+    }
+    void settle() { QCoreApplication::processEvents(); }
+    ProgressDesk desk{yard};
+};
+
+TEST_F(Following, WhatTheRidesProposeIsTakenLeftAndTakenBack) {
+    ride_on({45, 44, 2});
+    ASSERT_EQ(desk.lanes().size(), 1U);
+    EXPECT_EQ(desk.lanes()[0].life.stands, Stage::in_work);
+    EXPECT_EQ(desk.lanes()[0].life.proposes, Stage::holding);
+    EXPECT_TRUE(desk.lanes()[0].why.contains("2 more inside")) << desk.lanes()[0].why.toStdString();
+    EXPECT_EQ(desk.glance().holding, 1);
+    desk.take_proposed(desk.lanes()[0]);
+    settle();
+    EXPECT_EQ(desk.lanes()[0].life.stands, Stage::holding);
+    EXPECT_FALSE(desk.lanes()[0].life.proposes);
+    yard.undo();
+    settle();
+    EXPECT_EQ(desk.lanes()[0].life.proposes, Stage::holding) << "a decision like any other";
+    desk.leave_as_it_is(desk.lanes()[0]);
+    settle();
+    EXPECT_EQ(desk.lanes()[0].stage, Stage::in_work) << "the coach's word stands";
+    const store::Clip more = add_clip("2026-10-01", "2026-10-01");
+    add_leg(more, 10, 1);
+    const store::Clip yet = add_clip("2026-11-01", "2026-11-01");
+    add_leg(yet, 10, 1);
+    settle();
+    EXPECT_EQ(desk.lanes()[0].life.proposes, Stage::settled) << "until the rides say something new";
+}
+
+TEST_F(Following, ARidesEntryTakesTheCoachsWordAndTheTrendIsTold) {
+    ride_on({60, 52, 43, 33, 20, 8}, 3);
+    const Lane lane = desk.lanes()[0];
+    ASSERT_TRUE(lane.trend);
+    EXPECT_TRUE(lane.trend_says.contains("better")) << lane.trend_says.toStdString();
+    EXPECT_GT(lane.trend->a_month, 0) << "the heel comes forward";
+    desk.say(lane, lane.entries[1], "  quieter in the corners ");
+    settle();
+    EXPECT_EQ(desk.lanes()[0].entries[1].coach_word, "quieter in the corners");
+    EXPECT_EQ(desk.lanes()[0].entries[1].moments, 2) << "what it was judged by";
+    EXPECT_EQ(desk.lanes()[0].exercises.size(), 1U);
+}
+
+TEST_F(Following, FiltersGoThroughWhatOccurs) {
+    ride_on({45, 44});
+    EXPECT_FALSE(desk.offers(ProgressDesk::By::horse));
+    yard.quietly([&] {
+        const auto saffron = yard.records().add(store::Horse{{}, "Saffron", 160, ""});
+        store::Correction c;
+        c.rider = rider;
+        c.horse = saffron;
+        c.fault = "lower_leg_back";
+        c.seen = kTrotRight;
+        c.noticed_on = "2026-07-01";
+        yard.records().add(c);
+        c.fault = "tipped_forward";
+        c.seen.side.clear();
+        yard.records().add(c);
+    });
+    desk.refresh();
+    ASSERT_EQ(desk.lanes().size(), 3U);
+    EXPECT_EQ(desk.lanes()[0].also_on, QStringList{"Saffron"}) << "on two horses it is the rider's habit";
+    desk.next(ProgressDesk::By::horse);
+    EXPECT_EQ(desk.lanes().size(), 1U);
+    EXPECT_EQ(desk.words(ProgressDesk::By::horse), "on Fig");
+    desk.next(ProgressDesk::By::horse);
+    EXPECT_EQ(desk.lanes().size(), 2U);
+    desk.next(ProgressDesk::By::group);
+    EXPECT_EQ(desk.lanes().size(), 1U);
+    desk.show_all();
+    EXPECT_EQ(desk.lanes().size(), 3U);
+    EXPECT_FALSE(desk.filtered());
+}
+
+TEST_F(Following, ALaneThatStandsStillSaysWhy) {
+    ride_on({45});
+    EXPECT_TRUE(desk.lanes()[0].stalled.contains("not judged since"))
+        << "since June: " << desk.lanes()[0].stalled.toStdString();
+    const auto fig = horse;
+    horse = add_horse(yard, {{}, "Saffron", 160, ""});
+    add_leg(add_clip("2026-11-20", "2026-11-20"), 10, 40);
+    desk.refresh();
+    EXPECT_TRUE(desk.lanes()[0].stalled.contains("another horse")) << desk.lanes()[0].stalled.toStdString();
+    EXPECT_EQ(desk.lanes()[0].correction.horse, fig);
+}
+
+TEST_F(Following, SignOffsSaddlesHorsesAndNotesLieOnTheTime) {
+    ride_on({45});
+    yard.quietly([&] {
+        auto ride = yard.records().rides_of(rider).front();
+        ride.saddle = "stock";
+        yard.records().update(ride);
+        yard.records().put(store::SignOff{{}, rider, horse, "canter", "2026-08-01"});
+        yard.records().put_limitations(rider, {{{}, {}, "left hip", "left", "2026-09-01", "2026-10-01"}});
+    });
+    horse = add_horse(yard, {{}, "Saffron", 160, ""});
+    const store::Clip other = add_clip("2026-07-10", "2026-07-10");
+    yard.quietly([&] {
+        auto ride = *yard.records().ride(test::ride_of(yard, other.id));
+        ride.saddle = "jumping";
+        yard.records().update(ride);
+    });
+    desk.refresh();
+    desk.note("pause", "two weeks at the sea");
+    settle();
+    std::vector<std::string> kinds;
+    for (const TimeMark& m : desk.marks()) kinds.push_back(m.kind);
+    EXPECT_THAT(kinds, testing::ElementsAre("horse", "saddle", "sign_off", "injury", "pause"));
+    EXPECT_EQ(desk.marks()[3].until, "2026-10-01");
+    desk.take_note_away(desk.marks()[4]);
+    settle();
+    EXPECT_EQ(desk.marks().size(), 4U);
+    EXPECT_TRUE(desk.take_note_away(desk.marks()[0]).contains("records")) << "what is no note stays";
+}
+
+TEST_F(Following, AClipIsAskedForShownAsPromisedKeptOrForgotten) {
+    ride_on({45, 44});
+    desk.ask_for_clip(desk.lanes()[0]);
+    auto open = promises(yard);
+    ASSERT_EQ(open.size(), 1U);
+    EXPECT_EQ(open[0].rider, "Joss Penhallow");
+    EXPECT_EQ(open[0].about, "Lower leg back");
+    EXPECT_GE(open[0].shots.size(), 3);
+    EXPECT_EQ(open[0].days_left, 14);
+    EXPECT_FALSE(open[0].kept_by) << "what was there before answers nothing";
+    const auto waiting = yard.records().outbox(rider);
+    ASSERT_EQ(waiting.size(), 1U);
+    EXPECT_THAT(waiting[0].words, testing::HasSubstr("trot two-point"));
+    desk.ask_for_clip(desk.lanes()[0]);
+    EXPECT_EQ(promises(yard).size(), 1U) << "asked again, one question";
+    // Past its day, then forgotten, in the yard's list with its reason.
+    RidesModel list(yard);
+    const auto why = [&] {
+        list.refresh();
+        for (int i = 0; i < list.rowCount(); ++i) {
+            if (list.data(list.index(i), RidesModel::kind_role).toInt() ==
+                static_cast<int>(RidesModel::Kind::due_rider))
+                return list.data(list.index(i), RidesModel::why_role).toString();
+        }
+        return QString();
+    };
+    for (const store::Clip& c : yard.records().clips())
+        set_ride_state(yard, test::ride_of(yard, c.id), store::RideState::done);
+    EXPECT_EQ(why(), "") << "promised and not due yet";
+    yard.set_today(QDate(2026, 12, 10));
+    EXPECT_TRUE(why().startsWith("Promised")) << why().toStdString();
+    yard.set_today(QDate(2026, 12, 16));
+    EXPECT_TRUE(why().startsWith("Forgotten")) << why().toStdString();
+    set_days_to_wait(yard, 30);
+    EXPECT_TRUE(why().startsWith("Promised")) << "the term is the coach's";
+    const store::Clip came = add_clip("2026-12-15", "2026-12-15");
+    EXPECT_EQ(kept_by(yard, came.id).size(), 1U) << "the clip is laid on what it fulfils";
+    list.refresh();
+    EXPECT_TRUE(list.data(list.index(0), RidesModel::facts_role).toString().contains("promised for"));
+    close_promise(yard, promises(yard)[0].promise);
+    EXPECT_TRUE(promises(yard).empty());
+    yard.undo();
+    EXPECT_EQ(promises(yard).size(), 1U);
+}
+
+// Against another reader: Python's own mail parser (email, RFC 5322 and 2047).
+TEST_F(Following, TheOutboxWritesMessagesThatAnotherProgramReads) {
+    ride_on({45});
+    const Lane lane = desk.lanes()[0];
+    desk.ask_for_clip(lane);
+    EXPECT_TRUE(write_outbox(yard).contains("consent")) << "a minor without consent: nothing leaves";
+    EXPECT_EQ(yard.records().outbox()[0].state, "waiting");
+    auto card = *yard.records().rider(rider);
+    card.name = "Jöss Penhallöw";
+    card.birth_year = 1990;
+    change_rider(yard, card);
+    desk.ask_for_clip(desk.lanes()[0]);
+    EXPECT_TRUE(write_outbox(yard).startsWith("2 messages")) << "both are files";
+    EXPECT_EQ(write_outbox(yard), "Nothing waits in the outbox.");
+    const auto written = yard.records().outbox();
+    ASSERT_EQ(written.size(), 2U);
+    EXPECT_EQ(written[0].state, "written");
+    const QString file = outbox_folder(yard).filePath(QString::fromStdString(written[0].file));
+    std::ofstream(folder / "read.py")
+        << "import sys, email, email.policy\n"
+           "m = email.message_from_binary_file(open(sys.argv[1], 'rb'), policy=email.policy.default)\n"
+           "assert not m.defects, m.defects\n"
+           "print(m['to'].groups[0].display_name); print(m['subject']); print(m['date'].datetime.date())\n"
+           "print(m.get_content())\n";
+    const test::Ran read =
+        test::run("/usr/bin/python3 " + (folder / "read.py").string() + " '" + file.toStdString() + "'");
+    ASSERT_EQ(read.code, 0) << read.out;
+    EXPECT_THAT(read.out, testing::StartsWith("Jöss Penhallöw\nA clip by 8 Dec\n2026-11-2"));
+    EXPECT_THAT(read.out, testing::HasSubstr("Lower leg back"));
+    EXPECT_THAT(read.out, testing::HasSubstr("Hello Jöss,"));
+}
+
+TEST_F(Following, EntriesAreATableAndLeaveByTheGateAlone) {
+    ride_on({45, 44, 2});
+    EXPECT_TRUE(std::holds_alternative<QString>(ask_for_rider(yard, rider))) << "a minor without consent";
+    auto card = *yard.records().rider(rider);
+    card.birth_year = 1990;
+    change_rider(yard, card);
+    desk.refresh();
+    const QString file = QString::fromStdString((folder / "entries.csv").string());
+    const auto permit = ask_for_rider(yard, rider);
+    write_entries(std::get<Permit>(permit), desk.rider_name(), desk.all_lanes(), file);
+    std::ifstream in(file.toStdString());
+    std::string line;
+    ASSERT_TRUE(std::getline(in, line));
+    const auto head = exchange::csv_fields(line.substr(0, line.size() - 1));
+    int rows = 0;
+    while (std::getline(in, line)) {
+        const auto fields = exchange::csv_fields(line.substr(0, line.size() - 1));
+        ASSERT_EQ(fields.size(), head.size());
+        EXPECT_EQ(fields[2], "lower_leg_back");
+        EXPECT_EQ(fields[8], "heel_offset");
+        ++rows;
+    }
+    EXPECT_EQ(rows, 3);
+}
+
+TEST_F(Following, AYardsRidersHaveFaultsInCommonAndExercisesDidWhatTheyDid) {
+    ride_on({45, 44, 2});
+    YardWide wide(yard.knowledge());
+    wide.add("Joss", desk.all_lanes());
+    EXPECT_TRUE(wide.in_common().empty()) << "of two riders at least";
+    auto theirs = desk.all_lanes();
+    theirs[0].entries.back().verdict = core::RideVerdict::outside;
+    theirs[0].stage = Stage::in_work;
+    wide.add("Maude", theirs);
+    ASSERT_EQ(wide.in_common().size(), 1U);
+    EXPECT_EQ(wide.in_common()[0].riders[0].rider, "Maude") << "what is furthest from settled first";
+    const auto exercises = wide.exercises();
+    ASSERT_EQ(exercises.size(), 1U);
+    // Four weeks and a week from the first of June: the ride of July alone.
+    EXPECT_EQ(exercises[0].moved.given, 2);
+    EXPECT_EQ(exercises[0].moved.judged, 2);
+    EXPECT_EQ(exercises[0].moved.held, 0);
+    EXPECT_GT(exercises[0].held->hi, 0.5) << "two say little, and the interval says so";
+}
+
+TEST_F(Following, AHorseHasItsRidersAndWhatTheyShare) {
+    ride_on({45, 44});
+    const auto fig = horse;
+    const auto joss = rider;
+    rider = add_rider(yard, test::rider("Maude Estrell", 1990, "jumper", "novice"));
+    const store::Clip clip = add_clip("2026-11-02", "2026-11-02");
+    prescribe(yard, test::ride_of(yard, clip.id), {"lower_leg_back", kTrotRight}, {},
+              *yard.knowledge().exercises.find("two_point_walk_trot"));
+    const auto story = story_of(yard, fig);
+    ASSERT_TRUE(story);
+    ASSERT_EQ(story->riders.size(), 2U);
+    EXPECT_EQ(story->riders[0].name, "Joss Penhallow") << "who rides it most";
+    EXPECT_EQ(story->riders[0].rides, 2);
+    ASSERT_EQ(story->shared.size(), 1U);
+    EXPECT_EQ(story->shared[0].fault, "Lower leg back");
+    EXPECT_FALSE(story_of(yard, {999}));
+    EXPECT_NE(joss, rider);
+}
+
+TEST_F(Following, YearsOfRidesAreReadAtOnce) {
+    add_clip("seed", "2016-01-01");
+    yard.quietly([&] {
+        for (int i = 0; i < 300; ++i) {
+            const std::string day = QDate(2016, 1, 2).addDays(13 * i).toString(Qt::ISODate).toStdString();
+            const store::Clip clip = add_clip(("years" + std::to_string(i)).c_str(), day.c_str());
+            for (const int frame : {10, 40, 70}) add_leg(clip, frame, 45 - i / 8.0);
+            if (i == 0)
+                prescribe(yard, test::ride_of(yard, clip.id), {"lower_leg_back", kTrotRight},
+                          {{"lower_leg_back", kTrotRight}, {"tipped_forward", kTrotRight}},
+                          *yard.knowledge().exercises.find("two_point_walk_trot"));
+        }
+    });
+    QElapsedTimer clock;
+    clock.start();
+    const auto lanes = lanes_of(yard.records(), yard.knowledge(), rider, yard.today_iso());
+    const auto ms = clock.elapsed();
+    std::printf("lanes of 300 rides, 900 moments: %lld ms\n", static_cast<long long>(ms));
+    ASSERT_EQ(lanes.size(), 2U);
+    EXPECT_EQ(lanes[0].entries.size(), 300U);
+    EXPECT_TRUE(lanes[0].trend && lanes[0].trend->told);
+    EXPECT_LT(ms, 1000) << "100 ms on an idle machine (docs/performance.md)";
+}
+
+TEST_F(Following, EveryDrillAsksWhatItsTruthAnswers) {
+    const core::Knowledge& k = yard.knowledge();
+    for (int kind = 0; kind < core::kDrillKinds; ++kind) {
+        std::set<int> answers;
+        int asked = 0;
+        for (unsigned n = 0; n < 24; ++n) {
+            const DrillItem item = drawn_item(static_cast<core::DrillKind>(kind), n, k);
+            if (!item.drawn) continue;
+            ++asked;
+            EXPECT_FALSE(item.question.isEmpty());
+            EXPECT_EQ(item.source, drawn_item(item.kind, n, k).source) << "the same for every coach";
+            if (core::is_number(item.kind)) {
+                // Held against the measure of the truth's own joints.
+                const auto measured = core::measure(item.drawn->figure(), k.body);
+                const auto at = std::ranges::find(measured, item.about,
+                                                  [](const core::Measured& m) { return m.info->id; });
+                ASSERT_TRUE(at != measured.end() && at->value);
+                EXPECT_NEAR(item.number, *at->value, 1e-9);
+                continue;
+            }
+            ASSERT_FALSE(item.right.empty());
+            ASSERT_LE(item.choices.size(), 4);
+            for (const int r : item.right) EXPECT_LT(r, item.choices.size());
+            answers.insert(item.right.front());
+        }
+        EXPECT_GE(asked, 12) << core::word(static_cast<core::DrillKind>(kind));
+        if (kind > 0) {
+            EXPECT_GE(answers.size(), 2U) << "not always the same key";
+        }
+    }
+    // Early and late are early and late by the simulator's own numbers.
+    for (unsigned n = 0; n < 8; ++n) {
+        const DrillItem rise = drawn_item(core::DrillKind::rise, n, k);
+        const double late = rise.drawn->ride().rise_late;
+        EXPECT_EQ(rise.right.front(), late < 0 ? 0 : late > 0 ? 2 : 1);
+    }
+}
+
+TEST_F(Following, ARoundIsAnsweredKeptAndComesBack) {
+    EyeDesk eye(yard);
+    eye.start(core::DrillKind::lead);
+    ASSERT_EQ(eye.length(), EyeDesk::kOfRound);
+    int wrong = 0;
+    while (eye.running()) {
+        const int right = eye.item()->right.front();
+        const bool miss = eye.place() == 2;
+        eye.answer_choice(miss ? 1 - right : right);
+        EXPECT_TRUE(eye.answered());
+        EXPECT_EQ(eye.was_right(), !miss);
+        wrong += miss ? 1 : 0;
+        eye.answer_choice(right);  // answered once, it stays
+        eye.next();
+    }
+    const auto kept = yard.records().drills("lead");
+    ASSERT_EQ(kept.size(), static_cast<std::size_t>(EyeDesk::kOfRound));
+    const auto line = eye.lines()[static_cast<std::size_t>(core::DrillKind::lead)];
+    EXPECT_NEAR(line.skill.right->share, (8.0 - wrong) / 8, 1e-12);
+    EXPECT_EQ(line.due_in_days, 2);
+    eye.start(core::DrillKind::lead);
+    EXPECT_NE(eye.item()->source, kept[0].source) << "other questions the next time";
+    eye.leave();
+    eye.set_coach("AB");
+    eye.start(core::DrillKind::lead);
+    EXPECT_EQ(eye.item()->source, kept[0].source) << "another coach is shown the same";
+}
+
+TEST_F(Following, GuessedAnglesGiveBiasErrorAndTwoCoachesAgreement) {
+    EyeDesk eye(yard);
+    const auto guess = [&](double by) {
+        eye.start(core::DrillKind::angle);
+        while (eye.running()) {
+            eye.answer_number(eye.item()->number + by + (eye.place() % 2 ? 1 : -1));
+            eye.next();
+        }
+    };
+    guess(3);
+    const auto line = eye.lines()[0];
+    EXPECT_NEAR(*line.skill.bias, 3, 1e-9);
+    EXPECT_NEAR(*line.skill.error, 1.069, 0.001) << "of eight answers a degree on either side";
+    eye.set_coach("AB");
+    guess(-1);
+    QString who;
+    const auto both = eye.with_another(&who);
+    ASSERT_TRUE(both);
+    EXPECT_EQ(both->shared, 8);
+    EXPECT_NEAR(both->limits.mean, -4, 1e-3);
+    EXPECT_EQ(who, yard.coach());
+}
+
+TEST_F(Following, TheOwnMarkedMomentsAreAskedToo) {
+    ride_on({45, 20});
+    const auto own = own_items(yard, core::DrillKind::angle, 3);
+    ASSERT_FALSE(own.empty());
+    EXPECT_TRUE(own[0].clip);
+    EXPECT_EQ(own[0].unit, "°");
+    EyeDesk eye(yard);
+    EXPECT_TRUE(eye.to_mark_again()) << "and can be marked again, blind";
+}
+
+}  // namespace
+}  // namespace aspen::app
