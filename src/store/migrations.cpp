@@ -516,6 +516,19 @@ CREATE TABLE outgoing(
   state TEXT NOT NULL CHECK(state IN ('waiting', 'written', 'withdrawn'))
 ) STRICT;
 CREATE INDEX outgoing_by_rider ON outgoing(rider);
+-- A lesson that is taken back goes row by row: places that went with it would be missing then.
+CREATE TABLE lesson_place_new(
+  id INTEGER PRIMARY KEY, lesson INTEGER NOT NULL REFERENCES lesson(id),
+  ride INTEGER NOT NULL REFERENCES ride(id), turn INTEGER NOT NULL DEFAULT 0, absent INTEGER NOT NULL DEFAULT 0,
+  variant TEXT NOT NULL DEFAULT '', looked TEXT NOT NULL DEFAULT '', ground TEXT NOT NULL DEFAULT '',
+  said TEXT NOT NULL DEFAULT ''
+) STRICT;
+INSERT INTO lesson_place_new(id, lesson, ride, turn, absent, variant, looked, ground, said)
+  SELECT id, lesson, ride, turn, absent, variant, looked, ground, said FROM lesson_place;
+DROP TABLE lesson_place;
+ALTER TABLE lesson_place_new RENAME TO lesson_place;
+CREATE INDEX lesson_place_of ON lesson_place(lesson);
+CREATE INDEX lesson_place_by_ride ON lesson_place(ride);
 CREATE TABLE drill(
   id INTEGER PRIMARY KEY, at TEXT NOT NULL, coach TEXT NOT NULL DEFAULT '', kind TEXT NOT NULL CHECK(kind <> ''),
   about TEXT NOT NULL DEFAULT '', source TEXT NOT NULL, clip INTEGER REFERENCES clip(id),

@@ -36,6 +36,16 @@ class ALesson : public testing::Test {
     store::HorseId fig, cobalt;
 };
 
+TEST_F(ALesson, ThatWasBegunByMistakeIsTakenBackAndBegunAgain) {
+    ASSERT_EQ(desk.begin(riders, 45), QString());
+    EXPECT_TRUE(yard.undo().startsWith("Taken back"));
+    EXPECT_TRUE(yard.records().lessons().empty());
+    for (const store::RiderId r : riders) EXPECT_TRUE(yard.records().rides_of(r).empty());
+    EXPECT_FALSE(yard.redo().contains("changed since"));
+    ASSERT_EQ(yard.records().lessons().size(), 1U);
+    EXPECT_EQ(yard.records().places(yard.records().lessons()[0].id).size(), 4U);
+}
+
 TEST_F(ALesson, OfFourIsRunByTheClockAndEverythingIsStamped) {
     EXPECT_THAT(desk.begin({}, 45).toStdString(), HasSubstr("who rides"));
     ASSERT_EQ(desk.begin(riders, 45), QString());

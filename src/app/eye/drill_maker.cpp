@@ -80,6 +80,17 @@ QString name_of(const std::string& fault, const core::Knowledge& k) {
     return QString::fromStdString(f ? f->name : fault);
 }
 
+/// What is asked of an angle, with the way it is counted.
+QString asks(std::string_view measure) {
+    if (measure == "trunk_lean") return QObject::tr("How many degrees does the trunk lean forward? Back is minus.");
+    if (measure == "lower_leg") return QObject::tr("How many degrees does the shin slant forward from the knee? Back is minus.");
+    if (measure == "head_pitch") return QObject::tr("How many degrees is the chin up? Down is minus.");
+    if (measure == "heel_drop") return QObject::tr("How many degrees does the heel lie below the toe? Above is minus.");
+    if (measure == "elbow_angle") return QObject::tr("How many degrees is the elbow open? Straight is 180.");
+    const core::MeasureInfo* info = core::find_measure(measure);
+    return QObject::tr("How many degrees: %1?").arg(info ? qt(info->spoken).toLower() : QString());
+}
+
 DrillItem angle_item(std::mt19937& random, const core::Knowledge& k) {
     DrillItem out;
     for (int i = 0; i < kTries && !out.drawn; ++i) {
@@ -101,8 +112,8 @@ DrillItem angle_item(std::mt19937& random, const core::Knowledge& k) {
         out.drawn = std::move(drawn);
         out.figure = figure;
     }
-    const core::MeasureInfo* info = core::find_measure(out.about);
-    out.question = QObject::tr("How many degrees: %1?").arg(info ? qt(info->spoken).toLower() : QString());
+    out.question = asks(out.about);
+    out.starts_at = out.about == "elbow_angle" ? 120 : 0;
     return out;
 }
 
@@ -232,7 +243,8 @@ DrillItem own_angle(const Subject& s, std::mt19937& random) {
     out.about = j.info().id;
     out.number = *j.measured.value;
     out.unit = "°";
-    out.question = QObject::tr("How many degrees: %1?").arg(qt(j.info().spoken).toLower());
+    out.question = asks(j.info().id);
+    out.starts_at = out.about == "elbow_angle" ? 120 : 0;
     return out;
 }
 

@@ -41,6 +41,7 @@ struct DrillItem {
     /// The answer: a number with its unit, the place of the right choice, or for an order the places of the
     /// choices, the gravest first.
     double number = 0;
+    double starts_at = 0;  ///< where a guess begins
     QString unit;
     std::vector<int> right;
     QString explained;  ///< what was to be seen

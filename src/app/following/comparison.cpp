@@ -52,9 +52,7 @@ QString Subject::words() const {
     if (stretch.gait)
         out << qt(core::spoken(*stretch.gait)) +
                    (stretch.seat ? " " + qt(core::spoken(*stretch.seat)) : QString());
-    if (stretch.rein)
-        out << qt(core::spoken(*stretch.rein)) +
-                   (stretch.rein == core::Rein::straight ? "" : QObject::tr(" rein"));
+    if (stretch.rein) out << qt(core::spoken(*stretch.rein));
     if (!setting.phase.empty()) out << qt(core::spoken_phase(setting.phase));
     return out.join(", ");
 }

@@ -248,7 +248,7 @@ void EyeView::renew() {
                "blind   ·   [other_coach] another coach"));
     }
     const app::DrillItem& i = *desk_.item();
-    if (place_ != desk_.place()) guess_ = 0;
+    if (place_ != desk_.place()) guess_ = i.starts_at;
     place_ = desk_.place();
     picture_->renew();
     question_->setText(i.question);
