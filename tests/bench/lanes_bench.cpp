@@ -22,6 +22,10 @@ class Years : public app::YardTest {
     std::vector<app::Lane> lanes() {
         return app::lanes_of(yard.records(), yard.knowledge(), rider, yard.today_iso());
     }
+    std::vector<app::Lane> again() {
+        if (!read_) read_ = app::read_years(yard.records(), yard.knowledge(), rider);
+        return app::lanes_of(yard.records(), yard.knowledge(), rider, yard.today_iso(), *read_);
+    }
     void fill() {
         add_clip("seed", "2016-01-01");
         yard.quietly([&] {
@@ -37,6 +41,9 @@ class Years : public app::YardTest {
         });
     }
     app::Yard& its_yard() { return yard; }
+
+  private:
+    std::shared_ptr<const app::RiddenYears> read_;
 };
 
 template <typename Work>
@@ -62,6 +69,8 @@ int main(int argc, char** argv) {
     years.fill();
     std::vector<app::Lane> lanes;
     fmt::print("lanes read: {:.0f} ms\n", median_ms(9, [&] { lanes = years.lanes(); }));
+    fmt::print("put together again after a decision: {:.0f} ms\n",
+               median_ms(9, [&] { lanes = years.again(); }));
     app::Thumbs thumbs(years.its_yard());
     ui::TimeAxis axis;
     axis.set_whole(ui::TimeAxis::days(QString("2016-01-01")), ui::TimeAxis::days(QString("2026-11-24")));

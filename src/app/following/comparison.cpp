@@ -16,6 +16,13 @@ QString qt(std::string_view s) { return QString::fromUtf8(s.data(), static_cast<
 
 constexpr std::size_t kCacheOfOne = std::size_t{96} << 20;  // bytes of frames; four of them at once
 
+/// A side's clip, with its frames counted though it was never opened on the bench.
+store::RiddenClip ridden_of(const Comparison::Side& side) {
+    store::RiddenClip out = side.subject.ridden;
+    if (out.clip.frames == 0) out.clip.frames = side.deck->facts().frames;
+    return out;
+}
+
 bool same_moment(const Subject& a, const Subject& b) {
     return a.ridden.clip.id == b.ridden.clip.id && a.moment.frame == b.moment.frame &&
            a.ridden.slot == b.ridden.slot;
@@ -323,7 +330,7 @@ const core::MotionReport* Comparison::strides(std::size_t i) {
     if (!side.asked_strides && side.deck->ready()) {
         side.asked_strides = true;
         side.strides.reset();
-        const store::RiddenClip& r = side.subject.ridden;
+        const store::RiddenClip r = ridden_of(side);
         try {
             side.strides =
                 kept_report(yard_, RiddenIn(yard_.records(), yard_.knowledge(), r.ride), r.clip, r.slot,
@@ -346,7 +353,7 @@ QString Comparison::follow_strides() {
     int begun = 0;
     for (std::size_t i = 0; i < sides_.size(); ++i) {
         if (strides(i)) continue;
-        const store::RiddenClip& r = sides_[i]->subject.ridden;
+        const store::RiddenClip r = ridden_of(*sides_[i]);
         const auto plan = follow_plan_of(yard_, r.clip, r.slot, yard_.records().stretches(r.clip.id),
                                          sides_[i]->subject.place);
         if (!plan) continue;

@@ -1,6 +1,6 @@
 #include "core/following/life.hpp"
 
-#include <ranges>
+#include <algorithm>
 
 namespace aspen::core {
 namespace {
@@ -43,10 +43,10 @@ Life life_of(std::span<const RideVerdict> rides, std::span<const StageSaid> said
 
 void add_giving(Moved& moved, std::span<const RideVerdict> within_term) {
     ++moved.given;
-    for (const RideVerdict v : std::views::reverse(within_term)) {
-        if (!says_something(v)) continue;
+    for (auto v = within_term.rbegin(); v != within_term.rend(); ++v) {
+        if (!says_something(*v)) continue;
         ++moved.judged;
-        moved.held += v == RideVerdict::inside ? 1 : 0;
+        moved.held += *v == RideVerdict::inside ? 1 : 0;
         return;
     }
 }

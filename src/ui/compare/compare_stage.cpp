@@ -66,8 +66,7 @@ void CompareStage::renew() {
 void CompareStage::resizeEvent(QResizeEvent*) {
     for (std::size_t i = 0; i < comparison_.count(); ++i) {
         const QSizeF area = pane(i, rect()).size() * devicePixelRatioF();
-        // The rider fills about a third of the frame's height: what is shown of it is enlarged.
-        comparison_.deck(i).set_view((area * 1.4).toSize());
+        comparison_.deck(i).set_view(area.toSize());
     }
 }
 

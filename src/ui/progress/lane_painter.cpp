@@ -177,19 +177,20 @@ void LanePainter::paint_ground(QPainter& p) const {
         return i + 1 < along.size() ? axis_.x(when(lane_.entries[i + 1]))
                                     : std::min(axis_.x(today_), plot_.right() + 2);
     };
-    core::Stage before = core::Stage::noticed;
+    const auto stage_at = [&](std::size_t i) { return i + 1 == along.size() ? lane_.stage : along[i]; };
     double words_free = -1e9;
     const QFontMetrics fm(text_font(12));
-    for (std::size_t i = 0; i < along.size(); ++i) {
-        const double x =
-            i == 0 ? std::min(start, axis_.x(when(lane_.entries[0]))) : axis_.x(when(lane_.entries[i]));
-        const core::Stage s = i + 1 == along.size() ? lane_.stage : along[i];
-        paint_stage_ground(p, QRectF(x, plot_.top(), end_of(i) - x, plot_.height()), s);
-        if (i > 0 && s == before) continue;
-        before = s;
+    for (std::size_t i = 0; i < along.size();) {
+        const core::Stage s = stage_at(i);
+        std::size_t last = i;  // as long as the stage stays
+        while (last + 1 < along.size() && stage_at(last + 1) == s) ++last;
+        const double here = axis_.x(when(lane_.entries[i]));
+        const double x = i == 0 ? std::min(start, here) : here, end = end_of(last);
+        paint_stage_ground(p, QRectF(x, plot_.top(), end - x, plot_.height()), s);
+        i = last + 1;
         const QString word = text(core::spoken(s));
         const double left = std::max(x + 4, plot_.left() + 2);
-        if (left < words_free || end_of(i) < plot_.left()) continue;
+        if (left < words_free || end < plot_.left()) continue;
         p.setPen(QPen(t.line, 1));
         p.drawLine(QPointF(x, plot_.top()), QPointF(x, plot_.bottom()));
         p.setFont(text_font(12));

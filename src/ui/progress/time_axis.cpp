@@ -1,6 +1,7 @@
 #include "ui/progress/time_axis.hpp"
 
 #include <QDateTime>
+#include <QHash>
 #include <QLocale>
 #include <algorithm>
 #include <cmath>
@@ -20,6 +21,16 @@ double TimeAxis::days(const QDate& day, double share) {
     return static_cast<double>(kEpoch.daysTo(day)) + share;
 }
 double TimeAxis::days(const QString& iso) {
+    // Asked for every ride at every painting: read once.
+    static QHash<QString, double> known;
+    constexpr int kMost = 20000;
+    const auto at = known.constFind(iso);
+    if (at != known.constEnd()) return *at;
+    if (known.size() > kMost) known.clear();
+    return *known.insert(iso, read_days(iso));
+}
+
+double TimeAxis::read_days(const QString& iso) {
     const QDateTime instant = QDateTime::fromString(iso, Qt::ISODate);
     if (iso.size() > 10 && instant.isValid())
         return days(instant.date(), static_cast<double>(instant.time().msecsSinceStartOfDay()) / 86400000.0);

@@ -43,6 +43,7 @@ class TimeAxis {
     std::vector<Tick> ticks() const;
 
   private:
+    static double read_days(const QString& iso);
     void keep_inside();
     double first_ = 0, last_ = 1, from_ = 0, to_ = 1, left_ = 0, right_ = 1;
 };
