@@ -82,10 +82,13 @@ QString name_of(const std::string& fault, const core::Knowledge& k) {
 
 /// What is asked of an angle, with the way it is counted.
 QString asks(std::string_view measure) {
-    if (measure == "trunk_lean") return QObject::tr("How many degrees does the trunk lean forward? Back is minus.");
-    if (measure == "lower_leg") return QObject::tr("How many degrees does the shin slant forward from the knee? Back is minus.");
+    if (measure == "trunk_lean")
+        return QObject::tr("How many degrees does the trunk lean forward? Back is minus.");
+    if (measure == "lower_leg")
+        return QObject::tr("How many degrees does the shin slant forward from the knee? Back is minus.");
     if (measure == "head_pitch") return QObject::tr("How many degrees is the chin up? Down is minus.");
-    if (measure == "heel_drop") return QObject::tr("How many degrees does the heel lie below the toe? Above is minus.");
+    if (measure == "heel_drop")
+        return QObject::tr("How many degrees does the heel lie below the toe? Above is minus.");
     if (measure == "elbow_angle") return QObject::tr("How many degrees is the elbow open? Straight is 180.");
     const core::MeasureInfo* info = core::find_measure(measure);
     return QObject::tr("How many degrees: %1?").arg(info ? qt(info->spoken).toLower() : QString());
