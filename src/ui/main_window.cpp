@@ -37,6 +37,8 @@ namespace aspen::ui {
 namespace {
 
 constexpr int kLineStaysMs = 9000;
+constexpr std::size_t kBeforeViews = 3;  // leaf, name and a space
+constexpr int kNameFrom = 1180;          // pixels of the window from which the name leaves the line its room
 
 QPixmap leaf(int size) {
     QPixmap out(size, size);
@@ -116,7 +118,7 @@ void MainWindow::build_views() {
         const QString key = QString("Ctrl+%1").arg((i + 1) % 10);
         b->setToolTip(key);
         connect(b, &QPushButton::clicked, this, [this, i] { show_view(static_cast<ViewName>(i)); });
-        top_row_->insertWidget(static_cast<int>(3 + i), b);
+        top_row_->insertWidget(static_cast<int>(kBeforeViews + i), b);
         buttons_.push_back(b);
         everywhere({}, views_[i].title, [this, i] { show_view(static_cast<ViewName>(i)); },
                    {QKeySequence(key)});
@@ -242,17 +244,23 @@ void MainWindow::build_top() {
     auto* mark = new QLabel(top_);
     mark->setPixmap(leaf(24));
     row->addWidget(mark);
-    row->addWidget(heading_label(tr("Aspen Crest"), top_));
-    row->addSpacing(24);
+    name_ = heading_label(tr("Aspen Crest"), top_);
+    row->addWidget(name_);
     row->addSpacing(16);
     line_ = new HintLine(keys_, top_, 14);
-    line_->setWordWrap(false);
+    line_->setWordWrap(true);  // two short lines beside the views
     line_->setMinimumWidth(0);
+    line_->setMaximumHeight(scaled_px(38));
     line_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     line_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
     row->addWidget(line_, 1);
     jobs_line_ = new JobsLine(yard_.jobs(), top_);
     row->addWidget(jobs_line_);
+}
+
+void MainWindow::resizeEvent(QResizeEvent* e) {
+    name_->setVisible(width() >= kNameFrom);
+    QMainWindow::resizeEvent(e);
 }
 
 void MainWindow::everywhere(const QString& id, const QString& words, std::function<void()> act,

@@ -90,6 +90,7 @@ class MainWindow : public QMainWindow {
     void dragEnterEvent(QDragEnterEvent*) override;
     void dropEvent(QDropEvent*) override;
     void closeEvent(QCloseEvent*) override;
+    void resizeEvent(QResizeEvent*) override;
 
   private:
     void build_top();
@@ -119,6 +120,7 @@ class MainWindow : public QMainWindow {
     std::unique_ptr<app::DemoYard> demo_;
     QStackedWidget* stack_;
     QWidget* top_;
+    QLabel* name_;
     HintLine* line_;
     JobsLine* jobs_line_;
     ActionLine* actions_;

@@ -80,6 +80,20 @@ TEST_F(Following, ARidesEntryTakesTheCoachsWordAndTheTrendIsTold) {
     EXPECT_EQ(desk.lanes()[0].exercises.size(), 1U);
 }
 
+TEST_F(Following, NothingIsReadWhileNobodyLooks) {
+    ride_on({45, 44});
+    int read = 0;
+    QObject::connect(&desk, &ProgressDesk::changed, [&] { ++read; });
+    desk.set_live(false);
+    add_leg(add_clip("2026-10-01", "2026-10-01"), 10, 1);
+    settle();
+    EXPECT_EQ(read, 0);
+    EXPECT_EQ(desk.lanes()[0].entries.size(), 2U);
+    desk.set_live(true);
+    EXPECT_EQ(read, 1);
+    EXPECT_EQ(desk.lanes()[0].entries.size(), 3U);
+}
+
 TEST_F(Following, FiltersGoThroughWhatOccurs) {
     ride_on({45, 44});
     EXPECT_FALSE(desk.offers(ProgressDesk::By::horse));

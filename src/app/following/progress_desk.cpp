@@ -14,7 +14,10 @@ QString qt(std::string_view s) { return QString::fromUtf8(s.data(), static_cast<
 }  // namespace
 
 ProgressDesk::ProgressDesk(Yard& yard, QObject* parent)
-    : QObject(parent), yard_(yard), later_(*this, [this] { refresh(); }) {
+    : QObject(parent), yard_(yard), later_(*this, [this] {
+          stale_ = !live_;
+          if (live_) refresh();
+      }) {
     const auto later = [this] { later_(); };
     const auto ridden = [this] {
         years_.reset();
@@ -46,7 +49,13 @@ QString ProgressDesk::rider_name() const {
     return rider ? QString::fromStdString(rider->name) : QString();
 }
 
+void ProgressDesk::set_live(bool live) {
+    live_ = live;
+    if (live && stale_) refresh();
+}
+
 void ProgressDesk::refresh() {
+    stale_ = false;
     all_.clear();
     marks_.clear();
     if (rider_) {

@@ -27,8 +27,10 @@ class ProgressDesk : public QObject {
     const std::vector<Lane>& lanes() const { return shown_; }
     const std::vector<Lane>& all_lanes() const { return all_; }
     const std::vector<TimeMark>& marks() const { return marks_; }
-    /// Reads everything again, when it is needed next.
+    /// Reads everything again.
     void refresh();
+    /// While nobody looks nothing is read; what changed meanwhile is read when somebody looks again.
+    void set_live(bool live);
 
     enum class By { horse, gait, side, group };
     static constexpr std::array<By, 4> kFilters{By::horse, By::gait, By::side, By::group};
@@ -70,6 +72,7 @@ class ProgressDesk : public QObject {
     QString put_stage(const Lane& lane, core::Stage stage);
     Yard& yard_;
     OnceLater later_;
+    bool live_ = true, stale_ = false;
     store::RiderId rider_;
     std::shared_ptr<const RiddenYears> years_;
     std::vector<Lane> all_, shown_;

@@ -12,9 +12,7 @@
 #include <sstream>
 
 #include "core/reading/refused.hpp"
-#include "ui/shared/key_map.hpp"
 #include "ui/shared/theme.hpp"
-#include "ui/shared/view_keys.hpp"
 #include "ui/shared/widgets.hpp"
 
 namespace aspen::ui {
@@ -45,12 +43,7 @@ ArenaView::ArenaView(app::Yard& yard, QWidget* parent) : QWidget(parent), yard_(
 
 void ArenaView::build_deeds() {
     const auto deed = [this](const QString& id, const QString& words, std::function<void()> act) {
-        auto* a = new QAction(words, this);
-        a->setObjectName(id);
-        a->setShortcuts(view_keys(id));
-        set_group(*a, tr("Arena"));
-        connect(a, &QAction::triggered, this, [act = std::move(act)] { act(); });
-        deeds_ << a;
+        deeds_.add(id, words, std::move(act));
     };
     deed("sum_poles", tr("Poles in a row"), [this] { choose(Sum::poles); });
     deed("sum_fan", tr("Poles on a circle"), [this] { choose(Sum::fan); });
@@ -163,9 +156,7 @@ void ArenaView::build_verbs(QVBoxLayout& box) {
                                     {"save_drawing", tr("Save the drawing   S")}}) {
         auto* b = new QPushButton(words, this);
         b->setFocusPolicy(Qt::NoFocus);
-        for (QAction* a : deeds_) {
-            if (a->objectName() == id) connect(b, &QPushButton::clicked, a, &QAction::trigger);
-        }
+        if (QAction* a = deeds_.find(id)) connect(b, &QPushButton::clicked, a, &QAction::trigger);
         verbs->addWidget(b, at / 2, at % 2, 1, at == 2 ? 2 : 1);
         ++at;
     }
@@ -534,9 +525,7 @@ void ArenaView::keyPressEvent(QKeyEvent* e) {
                std::clamp(at_.y + by.y, 0.0, static_cast<double>(length_))};
         return rebuild();
     }
-    for (QAction* a : deeds_) {
-        if (a->shortcuts().contains(KeyMap::sequence_of(*e))) return a->trigger();
-    }
+    if (deeds_.take(*e)) return;
     QWidget::keyPressEvent(e);
 }
 

@@ -8,6 +8,7 @@
 #include "app/yard/yard.hpp"
 #include "sound/click_player.hpp"
 #include "ui/arena/ground_plan.hpp"
+#include "ui/shared/deeds.hpp"
 #include "ui/shared/stepper.hpp"
 
 namespace aspen::ui {
@@ -19,7 +20,7 @@ class ArenaView : public QWidget {
   public:
     enum class Sum { poles, fan, grid, circle, pace, line };
     explicit ArenaView(app::Yard& yard, QWidget* parent = nullptr);
-    QList<QAction*> deeds() const { return deeds_; }
+    QList<QAction*> deeds() const { return deeds_.all(); }
     void choose(Sum sum);
     Sum sum() const { return sum_; }
     const GroundPlan& plan() const { return plan_; }
@@ -59,7 +60,7 @@ class ArenaView : public QWidget {
     void write_row(const QString& words);
     app::Yard& yard_;
     sound::ClickPlayer clicks_;
-    QList<QAction*> deeds_;
+    Deeds deeds_{*this, tr("Arena")};
     QWidget* controls_;
     QVBoxLayout* results_;
     std::vector<QPushButton*> sums_, kinds_;

@@ -12,9 +12,7 @@
 #include "ui/compare/compare_stage.hpp"
 #include "ui/compare/curve_strip.hpp"
 #include "ui/compare/difference_list.hpp"
-#include "ui/shared/key_map.hpp"
 #include "ui/shared/theme.hpp"
-#include "ui/shared/view_keys.hpp"
 #include "ui/shared/widgets.hpp"
 
 namespace aspen::ui {
@@ -23,12 +21,7 @@ CompareView::CompareView(app::Yard& yard, QWidget* parent)
     : QWidget(parent), yard_(yard), comparison_(yard), in_step_(comparison_) {
     setFocusPolicy(Qt::StrongFocus);
     build_deeds();
-    const auto find = [this](const QString& id) -> QAction* {
-        for (QAction* a : deeds_) {
-            if (a->objectName() == id) return a;
-        }
-        return nullptr;
-    };
+    const auto find = [this](const QString& id) { return deeds_.find(id); };
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(0, 8, 16, 8);
     row->setSpacing(16);
@@ -75,12 +68,7 @@ CompareView::CompareView(app::Yard& yard, QWidget* parent)
 
 void CompareView::build_deeds() {
     const auto deed = [this](const QString& id, const QString& words, std::function<void()> act) {
-        auto* a = new QAction(words, this);
-        a->setObjectName(id);
-        a->setShortcuts(view_keys(id));
-        set_group(*a, tr("Compare"));
-        connect(a, &QAction::triggered, this, [act = std::move(act)] { act(); });
-        deeds_ << a;
+        deeds_.add(id, words, std::move(act));
     };
     deed("then_now", tr("Then and now"), [this] { told(comparison_.then_and_now()); });
     deed("two_reins", tr("Left and right rein"), [this] { told(comparison_.two_reins()); });
@@ -141,6 +129,12 @@ void CompareView::tell() {
     ways_->say(
         tr("[then_now] then and now   ·   [two_reins] two reins   ·   [two_horses] two horses   ·   "
            "[against_target] the school's range   ·   [two_riders] two riders"));
+    if (comparison_.count() == 0) {  // what does not apply is not shown
+        ways_->say({});
+        keys_->say({});
+        curves_->rebuild();
+        return;
+    }
     const QString ways[] = {tr("beside each other"), tr("laid over"), tr("taking turns"),
                             tr("figures alone")};
     QStringList keys{
@@ -182,9 +176,7 @@ QString CompareView::write_picture(const QString& file) {
 bool CompareView::focusNextPrevChild(bool) { return false; }  // Tab goes from picture to picture
 
 void CompareView::keyPressEvent(QKeyEvent* e) {
-    for (QAction* a : deeds_) {
-        if (a->shortcuts().contains(KeyMap::sequence_of(*e))) return a->trigger();
-    }
+    if (deeds_.take(*e)) return;
     QWidget::keyPressEvent(e);
 }
 

@@ -5,6 +5,7 @@
 #include <QWidget>
 
 #include "app/following/in_step.hpp"
+#include "ui/shared/deeds.hpp"
 #include "ui/shared/hint_line.hpp"
 
 namespace aspen::ui {
@@ -24,7 +25,7 @@ class CompareView : public QWidget {
     CompareStage& stage() { return *stage_; }
     DifferenceList& differences() { return *list_; }
     CurveStrip& curves() { return *curves_; }
-    QList<QAction*> deeds() const { return deeds_; }
+    QList<QAction*> deeds() const { return deeds_.all(); }
     /// Of a rider, where nothing is compared yet.
     void open(store::RiderId rider);
     /// Writes what is shown as a picture; gives the line that is said. Only with the consent of all who are
@@ -49,7 +50,7 @@ class CompareView : public QWidget {
     app::Yard& yard_;
     app::Comparison comparison_;
     app::InStep in_step_;
-    QList<QAction*> deeds_;
+    Deeds deeds_{*this, tr("Compare")};
     QLabel* name_;
     HintLine *ways_, *keys_;
     CompareStage* stage_;

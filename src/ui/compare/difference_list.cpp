@@ -36,6 +36,8 @@ void DifferenceList::show_against(std::size_t side) {
 QString DifferenceList::summary() const {
     if (comparison_.with_target())
         return tr("The faint figure is the same rider with each limb at the nearest place inside its band.");
+    if (comparison_.count() < 2)
+        return comparison_.count() == 0 ? QString() : tr("Nothing stands against it yet.");
     if (rows_.empty()) return tr("Nothing is measured in both.");
     const auto real = std::ranges::count_if(rows_, &core::MeasureDifference::real);
     if (real == 0)

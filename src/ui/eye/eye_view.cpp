@@ -8,9 +8,7 @@
 #include <cmath>
 
 #include "app/files/cache_folder.hpp"
-#include "ui/shared/key_map.hpp"
 #include "ui/shared/theme.hpp"
-#include "ui/shared/view_keys.hpp"
 #include "ui/shared/widgets.hpp"
 #include "ui/shared/word_line.hpp"
 
@@ -92,12 +90,7 @@ void DrillPicture::paintEvent(QPaintEvent*) {
 EyeView::EyeView(app::Yard& yard, QWidget* parent) : QWidget(parent), desk_(yard) {
     setFocusPolicy(Qt::StrongFocus);
     build_deeds();
-    const auto find = [this](const QString& id) -> QAction* {
-        for (QAction* a : deeds_) {
-            if (a->objectName() == id) return a;
-        }
-        return nullptr;
-    };
+    const auto find = [this](const QString& id) { return deeds_.find(id); };
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(0, 0, 0, 8);
     home_ = new QWidget(this);
@@ -150,12 +143,7 @@ EyeView::EyeView(app::Yard& yard, QWidget* parent) : QWidget(parent), desk_(yard
 
 void EyeView::build_deeds() {
     const auto deed = [this](const QString& id, const QString& words, std::function<void()> act) {
-        auto* a = new QAction(words, this);
-        a->setObjectName(id);
-        a->setShortcuts(view_keys(id));
-        set_group(*a, tr("Eye"));
-        connect(a, &QAction::triggered, this, [act = std::move(act)] { act(); });
-        deeds_ << a;
+        deeds_.add(id, words, std::move(act));
     };
     for (int i = 1; i <= core::kDrillKinds; ++i)
         deed(QString("answer_%1").arg(i), tr("Begin drill %1, or answer %1").arg(i),
@@ -284,9 +272,7 @@ void EyeView::renew() {
 }
 
 void EyeView::keyPressEvent(QKeyEvent* e) {
-    for (QAction* a : deeds_) {
-        if (a->shortcuts().contains(KeyMap::sequence_of(*e))) return a->trigger();
-    }
+    if (deeds_.take(*e)) return;
     QWidget::keyPressEvent(e);
 }
 

@@ -8,6 +8,7 @@
 
 #include "app/eye/eye_desk.hpp"
 #include "app/review/clip_deck.hpp"
+#include "ui/shared/deeds.hpp"
 #include "ui/shared/hint_line.hpp"
 #include "ui/shared/painted_rows.hpp"
 #include "ui/shared/picture_stage.hpp"
@@ -75,7 +76,7 @@ class EyeView : public QWidget {
     void leave();
     app::EyeDesk& desk() { return desk_; }
     DrillPicture& picture() { return *picture_; }
-    QList<QAction*> deeds() const { return deeds_; }
+    QList<QAction*> deeds() const { return deeds_.all(); }
     /// What the guess stands at, degrees.
     double guess() const { return guess_; }
 
@@ -95,7 +96,7 @@ class EyeView : public QWidget {
     void mark_blind();
     QString standing() const;
     app::EyeDesk desk_;
-    QList<QAction*> deeds_;
+    Deeds deeds_{*this, tr("Eye")};
     QLabel *title_, *about_, *question_, *choices_, *said_;
     HintLine* hint_;
     DrillList* list_;

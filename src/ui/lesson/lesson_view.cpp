@@ -9,9 +9,7 @@
 #include "ui/lesson/lesson_clock.hpp"
 #include "ui/lesson/replay_panel.hpp"
 #include "ui/prescribe/session_view.hpp"
-#include "ui/shared/key_map.hpp"
 #include "ui/shared/theme.hpp"
-#include "ui/shared/view_keys.hpp"
 #include "ui/shared/widgets.hpp"
 #include "ui/yard/delegates.hpp"
 
@@ -41,12 +39,7 @@ LessonView::LessonView(app::Yard& yard, QWidget* parent) : QWidget(parent), desk
 
 void LessonView::build_deeds() {
     const auto deed = [this](const QString& id, const QString& words, std::function<void()> act) {
-        auto* a = new QAction(words, this);
-        a->setObjectName(id);
-        a->setShortcuts(view_keys(id));
-        set_group(*a, tr("Lesson"));
-        connect(a, &QAction::triggered, this, [act = std::move(act)] { act(); });
-        deeds_ << a;
+        deeds_.add(id, words, std::move(act));
     };
     deed("clock", tr("Start or stop the clock"), [this] {
         if (desk_.state() == State::none) return begin();
@@ -500,9 +493,7 @@ bool LessonView::rider_key(QKeyEvent& e) {
 
 void LessonView::keyPressEvent(QKeyEvent* e) {
     if (desk_.state() != State::none && rider_key(*e)) return;
-    for (QAction* a : deeds_) {
-        if (a->shortcuts().contains(KeyMap::sequence_of(*e))) return a->trigger();
-    }
+    if (deeds_.take(*e)) return;
     if (e->key() == Qt::Key_Escape) return emit wants_whole_screen(false);
     QWidget::keyPressEvent(e);
 }

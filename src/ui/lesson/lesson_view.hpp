@@ -13,6 +13,7 @@
 #include "app/models/riders_model.hpp"
 #include "sound/click_player.hpp"
 #include "ui/lesson/rider_tile.hpp"
+#include "ui/shared/deeds.hpp"
 
 namespace aspen::ui {
 
@@ -33,7 +34,7 @@ class LessonView : public QWidget {
     void prepare(store::RiderId rider);
     void leave();
     void begin();
-    QList<QAction*> deeds() const { return deeds_; }
+    QList<QAction*> deeds() const { return deeds_.all(); }
     std::vector<RiderTile*>& tiles() { return tiles_; }
     QLineEdit& word_line() { return *word_; }
     QListView& roster() { return *roster_; }
@@ -72,7 +73,7 @@ class LessonView : public QWidget {
     sound::ClickPlayer clicks_;
     app::RidersModel model_;
     QTimer timer_;
-    QList<QAction*> deeds_;
+    Deeds deeds_{*this, tr("Lesson")};
     QWidget *roster_page_, *ring_page_, *side_, *sheet_;
     ReplayPanel* replay_;
     QListView* roster_;

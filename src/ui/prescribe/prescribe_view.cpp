@@ -13,9 +13,7 @@
 #include "ui/prescribe/practice_line.hpp"
 #include "ui/prescribe/session_view.hpp"
 #include "ui/prescribe/weeks_view.hpp"
-#include "ui/shared/key_map.hpp"
 #include "ui/shared/theme.hpp"
-#include "ui/shared/view_keys.hpp"
 #include "ui/shared/widgets.hpp"
 
 namespace aspen::ui {
@@ -92,12 +90,7 @@ PrescribeView::PrescribeView(app::Bench& bench, QWidget* parent)
 
 void PrescribeView::build_deeds() {
     const auto deed = [this](const QString& id, const QString& words, std::function<void()> act) {
-        auto* a = new QAction(words, this);
-        a->setObjectName(id);
-        a->setShortcuts(view_keys(id));
-        set_group(*a, tr("Prescribe"));
-        connect(a, &QAction::triggered, this, [act = std::move(act)] { act(); });
-        deeds_ << a;
+        deeds_.add(id, words, std::move(act));
     };
     deed("give", tr("Give the exercise"), [this] { give(); });
     deed("page", tr("Save the rider's page"), [this] { save_page(); });
@@ -406,9 +399,7 @@ void PrescribeView::rebuild_right(const app::RidersPlan& plan) {
     const auto word = [&](const QString& words, const QString& id) {
         auto* b = new QPushButton(words, this);
         b->setObjectName("word");
-        for (QAction* a : deeds_) {
-            if (a->objectName() == id) connect(b, &QPushButton::clicked, a, &QAction::trigger);
-        }
+        if (QAction* a = deeds_.find(id)) connect(b, &QPushButton::clicked, a, &QAction::trigger);
         return b;
     };
     auto* around = new QHBoxLayout;
@@ -520,9 +511,7 @@ void PrescribeView::save_page() {
 }
 
 void PrescribeView::keyPressEvent(QKeyEvent* e) {
-    for (QAction* a : deeds_) {
-        if (a->shortcuts().contains(KeyMap::sequence_of(*e))) return a->trigger();
-    }
+    if (deeds_.take(*e)) return;
     QWidget::keyPressEvent(e);
 }
 

@@ -9,6 +9,7 @@
 #include "app/leaving/rider_page.hpp"
 #include "app/models/riders_model.hpp"
 #include "app/planning/plan_desk.hpp"
+#include "ui/shared/deeds.hpp"
 
 namespace aspen::ui {
 
@@ -32,7 +33,7 @@ class PrescribeView : public QWidget {
     /// Writes the rider's page. Returns the refusal or trouble in one line, empty when it was written.
     QString write_page(const QString& file);
     /// What can be done here, each with its key.
-    QList<QAction*> deeds() const { return deeds_; }
+    QList<QAction*> deeds() const { return deeds_.all(); }
     bool writing() const { return writer_.busy(); }
     PracticeLine& practice_line() { return *practice_; }
     SessionView& session() { return *session_; }
@@ -74,7 +75,7 @@ class PrescribeView : public QWidget {
     app::PageWriter writer_;
     app::RidersModel model_;
     QListView* riders_;
-    QList<QAction*> deeds_;
+    Deeds deeds_{*this, tr("Prescribe")};
     QLabel *name_, *about_;
     QVBoxLayout *chain_, *picture_, *exercise_, *below_, *right_;
     LadderView* ladder_;

@@ -16,9 +16,7 @@
 #include "ui/progress/season_page.hpp"
 #include "ui/progress/time_head.hpp"
 #include "ui/progress/yard_wide_page.hpp"
-#include "ui/shared/key_map.hpp"
 #include "ui/shared/theme.hpp"
-#include "ui/shared/view_keys.hpp"
 #include "ui/shared/widgets.hpp"
 #include "ui/shared/word_line.hpp"
 
@@ -27,6 +25,7 @@ namespace aspen::ui {
 ProgressView::ProgressView(app::Yard& yard, app::Thumbs& thumbs, QWidget* parent)
     : QWidget(parent), yard_(yard), desk_(yard), model_(yard) {
     setFocusPolicy(Qt::StrongFocus);
+    desk_.set_live(false);
     build_deeds();
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(16, 12, 8, 8);
@@ -85,12 +84,7 @@ QWidget* ProgressView::build_rider_page() {
     column->setSpacing(4);
     name_ = heading_label({}, page, 26);
     glance_ = text_label({}, page, 14);
-    const auto find = [this](const QString& id) -> QAction* {
-        for (QAction* a : deeds_) {
-            if (a->objectName() == id) return a;
-        }
-        return nullptr;
-    };
+    const auto find = [this](const QString& id) { return deeds_.find(id); };
     filters_ = new HintLine(find, page, 14);
     column->addWidget(name_);
     column->addWidget(glance_);
@@ -112,12 +106,7 @@ QWidget* ProgressView::build_rider_page() {
 
 void ProgressView::build_deeds() {
     const auto deed = [this](const QString& id, const QString& words, std::function<void()> act) {
-        auto* a = new QAction(words, this);
-        a->setObjectName(id);
-        a->setShortcuts(view_keys(id));
-        set_group(*a, tr("Progress"));
-        connect(a, &QAction::triggered, this, [act = std::move(act)] { act(); });
-        deeds_ << a;
+        deeds_.add(id, words, std::move(act));
     };
     using By = app::ProgressDesk::By;
     deed("take_stage", tr("Call it what its rides propose"),
@@ -269,7 +258,10 @@ QString ProgressView::write_table(const QString& file) {
     return app::write_entries(std::get<app::Permit>(permit), desk_.rider_name(), desk_.all_lanes(), file);
 }
 
+void ProgressView::hideEvent(QHideEvent*) { desk_.set_live(false); }
+
 void ProgressView::showEvent(QShowEvent*) {
+    desk_.set_live(true);
     if (!desk_.rider()) desk_.show(model_.rider_at(0));
     refill();
     if (stack_->currentIndex() == 0) lanes_->setFocus();
@@ -362,9 +354,7 @@ void ProgressView::tell_current() {
 }
 
 void ProgressView::keyPressEvent(QKeyEvent* e) {
-    for (QAction* a : deeds_) {
-        if (a->shortcuts().contains(KeyMap::sequence_of(*e))) return a->trigger();
-    }
+    if (deeds_.take(*e)) return;
     QWidget::keyPressEvent(e);
 }
 

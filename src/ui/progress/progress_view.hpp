@@ -9,6 +9,7 @@
 #include "app/models/riders_model.hpp"
 #include "app/models/thumbs.hpp"
 #include "ui/progress/time_axis.hpp"
+#include "ui/shared/deeds.hpp"
 #include "ui/shared/hint_line.hpp"
 
 namespace aspen::ui {
@@ -34,7 +35,7 @@ class ProgressView : public QWidget {
     /// A horse over all its riders.
     void show_horse(store::HorseId id);
     bool shows_yard() const;
-    QList<QAction*> deeds() const { return deeds_; }
+    QList<QAction*> deeds() const { return deeds_.all(); }
     /// Each writes a file and gives the line that is said: what was written, or why not.
     QString write_season(const QString& file);
     QString write_table(const QString& file);
@@ -48,6 +49,7 @@ class ProgressView : public QWidget {
 
   protected:
     void showEvent(QShowEvent*) override;
+    void hideEvent(QHideEvent*) override;
     void keyPressEvent(QKeyEvent*) override;
 
   private:
@@ -71,7 +73,7 @@ class ProgressView : public QWidget {
     app::ProgressDesk desk_;
     app::RidersModel model_;
     TimeAxis axis_;
-    QList<QAction*> deeds_;
+    Deeds deeds_{*this, tr("Progress")};
     QListView* riders_;
     QStackedWidget* stack_;
     QLabel *name_, *glance_, *story_;

@@ -65,9 +65,9 @@ QPushButton#said { border: none; border-bottom: 1px solid @line; border-radius: 
 QPushButton#said:hover { border-bottom-color: @ink; } QPushButton#said:focus { border: 1px solid @ink; padding: 3px 1px; }
 QPushButton#ask { border: none; color: @sky; font-weight: bold; padding: 4px 8px; }
 QPushButton#ask:focus { border: 1px solid @sky; padding: 3px 7px; }
-QPushButton#view { border: none; border-bottom: 3px solid transparent; border-radius: 0; padding: 8px 14px 6px 14px; color: @quiet; }
+QPushButton#view { border: none; border-bottom: 3px solid transparent; border-radius: 0; padding: 8px 11px 6px 11px; color: @quiet; }
 QPushButton#view:checked { color: @ink; font-weight: bold; border-bottom-color: @leafline; }
-QPushButton#view:focus { border: none; border-bottom: 3px solid @ink; padding: 8px 14px 6px 14px; }
+QPushButton#view:focus { border: none; border-bottom: 3px solid @ink; padding: 8px 11px 6px 11px; }
 QPushButton#deed { padding: 3px 6px; font-size: 12px; min-height: 20px; } QPushButton#deed:focus { padding: 2px 5px; }
 QPushButton#key { border: none; background: transparent; text-align: left; padding: 3px 8px; min-height: 18px; border-radius: 4px; }
 QPushButton#key:hover { background: @panel; } QPushButton#key:focus { border: 1px solid @ink; padding: 2px 7px; }
