@@ -14,7 +14,9 @@ namespace {
 using Kind = core::DrillKind;
 
 constexpr int kTries = 40;
-constexpr double kClearly = 1.4;  // the gravest against the next, so that an eye can tell it
+constexpr int kOwnToChoose = 40,
+              kOwnLookedAt = 400;  // own moments: enough to choose from; at most so many read
+constexpr double kClearly = 1.4;   // the gravest against the next, so that an eye can tell it
 
 QString qt(std::string_view s) { return QString::fromUtf8(s.data(), static_cast<qsizetype>(s.size())); }
 
@@ -322,8 +324,17 @@ std::vector<DrillItem> own_items(Yard& yard, Kind kind, int most) {
         std::erase(asked, d.source);
         asked.push_back(d.source);
     }
-    for (const store::Rider& r : yard.records().riders()) {
+    // Years of a large yard are not read for three questions: other riders each time, until there is enough
+    // to choose from.
+    auto riders = yard.records().riders();
+    if (!riders.empty())
+        std::ranges::rotate(riders,
+                            riders.begin() + static_cast<std::ptrdiff_t>(asked.size() % riders.size()));
+    int looked_at = 0;
+    for (const store::Rider& r : riders) {
+        if (static_cast<int>(out.size()) >= kOwnToChoose || looked_at >= kOwnLookedAt) break;
         for (const Subject& s : subjects_of(yard, r.id)) {
+            ++looked_at;
             if (s.moment.figure.view != core::View::side || s.setting.school.empty()) continue;
             std::mt19937 random(static_cast<unsigned>(s.moment.id.value) * 31U + static_cast<unsigned>(kind));
             DrillItem item = kind == Kind::angle ? own_angle(s, random) : own_fault(yard, s, random);

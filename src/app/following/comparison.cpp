@@ -258,8 +258,10 @@ QString Comparison::against_target() {
 QString Comparison::two_riders() {
     if (sides_.empty()) return tr("Mark a moment of this rider first.");
     const Subject about = sides_.back()->subject;
-    std::vector<Subject> fitting;
-    for (const store::Rider& r : yard_.records().riders()) {
+    // The next rider who fits, from where the last one stood: nobody's years are read for nothing.
+    const auto riders = yard_.records().riders();
+    for (std::size_t n = 0; n < riders.size(); ++n) {
+        const store::Rider& r = riders[other_rider_++ % riders.size()];
         if (r.id == rider_) continue;
         const Subject* best = nullptr;
         const auto theirs = subjects_of(yard_, r.id);
@@ -268,12 +270,12 @@ QString Comparison::two_riders() {
                 continue;
             if (!best || unlike(s, about) < unlike(*best, about)) best = &s;
         }
-        if (best) fitting.push_back(*best);
+        if (!best) continue;
+        with_target_ = reins_apart_ = false;
+        take({*best, about});
+        return {};
     }
-    if (fitting.empty()) return tr("No other rider is marked in this gait from this side.");
-    with_target_ = reins_apart_ = false;
-    take({fitting[other_rider_++ % fitting.size()], about});
-    return {};
+    return tr("No other rider is marked in this gait from this side.");
 }
 
 QString Comparison::other(std::size_t side, int by) {

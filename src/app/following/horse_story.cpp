@@ -72,6 +72,7 @@ std::optional<HorseStory> story_of(Yard& yard, store::HorseId id) {
         const HorseLoad load = load_of(records, id, *day);
         HorseStory::Day one{qt(*day), load.minutes, load.fences, {}};
         for (const std::string& r : load.riders) one.riders << qt(r);
+        one.riders.removeDuplicates();  // in several lessons of the day
         out.load.push_back(std::move(one));
     }
     const auto [leads, rides] = leads_on(yard, id);

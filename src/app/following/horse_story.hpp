@@ -14,7 +14,7 @@ struct HorseStory {
     store::Horse horse;
     struct Rider {
         QString name, last_day;
-        int rides = 0, open = 0;  ///< corrections on this horse that have not settled
+        int rides = 0, open = 0;  ///< open: corrections kept on this horse
     };
     std::vector<Rider> riders;  ///< the most rides first
     struct Named {

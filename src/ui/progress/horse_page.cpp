@@ -44,11 +44,13 @@ void HorsePage::show_horse(store::HorseId id) {
         if (story->horse.half_seat_better) about << tr("better under a half seat");
         if (!story->horse.words.empty()) about << text(story->horse.words);
         about_ = about.join(" · ");
-        for (const auto& r : story->riders)
-            rows_.push_back({tr("Who rides it"), r.name,
-                             (r.rides == 1 ? tr("one ride") : tr("%1 rides").arg(r.rides)) + tr(", last ") +
-                                 spoken_date(r.last_day),
-                             -1});
+        for (const auto& r : story->riders) {
+            QString beside = r.rides == 1 ? tr("one ride") : tr("%1 rides").arg(r.rides);
+            if (r.open > 0)
+                beside += r.open == 1 ? tr(", one correction") : tr(", %1 corrections").arg(r.open);
+            rows_.push_back(
+                {tr("Who rides it"), r.name, beside + tr(", last ") + spoken_date(r.last_day), -1});
+        }
         for (const auto& s : story->shared) {
             QStringList who(s.riders.begin(), s.riders.end());
             rows_.push_back({tr("What its riders share"), s.fault, who.join(", "), -1});
@@ -120,6 +122,9 @@ void HorsePage::paintEvent(QPaintEvent*) {
     p.setFont(text_font(14));
     p.setPen(t.quiet);
     p.drawText(QRect(0, scaled_px(40), width(), scaled_px(24)), Qt::AlignLeft | Qt::AlignVCenter, about_);
+    p.setFont(text_font(12));
+    p.drawText(QRect(0, 0, width() - 12, scaled_px(40)), Qt::AlignRight | Qt::AlignVCenter,
+               tr("O the next horse  ·  Esc back to the corrections"));
     for (const auto& [head, area] : heads_) {
         p.setFont(heading_font(18));
         p.setPen(t.ink);
