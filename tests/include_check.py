@@ -13,6 +13,7 @@ MAY = {  # floor: floors it may include, outside headers it may not
     "simulate": ({"core", "media", "simulate"}, r"QWidget|QtWidgets|QMessageBox|QDialog|sqlite3|SQLiteCpp|lib(av|sw)"),
     "app": ({"core", "media", "sound", "store", "exchange", "simulate", "app"}, r"QWidget|QtWidgets|QMessageBox|QDialog|QFileDialog|SQLiteCpp|lib(av|sw)"),
     "ui": ({"core", "media", "sound", "store", "exchange", "simulate", "app", "ui"}, r"SQLiteCpp|lib(av|sw)"),
+    "painter": ({"core", "media", "store", "exchange", "app", "painter"}, r"QWidget|QtWidgets|QMessageBox|QDialog|QFileDialog|SQLiteCpp|lib(av|sw)"),
     "cli": ({"core", "media", "store", "exchange", "app", "cli"}, r"Q[A-Z]|SQLiteCpp|lib(av|sw)"),
 }
 # The simulator is a second opinion: of core it may know how a refusal is told, nothing that computes.

@@ -12,7 +12,7 @@ needs = {  # what the build asks for: the package that has it
     "Qt6": "qt6-base-dev", "Svg": "qt6-svg-dev", "Eigen3": "libeigen3-dev", "nlohmann_json": "nlohmann-json3-dev", "fmt": "libfmt-dev",
     "SQLiteCpp": "libsqlitecpp-dev", "SQLite3": "libsqlite3-dev", "GTest": "libgtest-dev", "gmock": "libgmock-dev", "libavformat": "libavformat-dev", "libavcodec": "libavcodec-dev",
     "libavutil": "libavutil-dev", "libswscale": "libswscale-dev", "libswresample": "libswresample-dev", "libavfilter": "libavfilter-dev", "Multimedia": "qt6-multimedia-dev", "Python3": "python3", "xvfb-run": "xvfb", "lato": "fonts-lato", "vollkorn": "fonts-vollkorn",
-    "opencv2/dnn.hpp": "libopencv-dnn-dev", "CLI11": "libcli11-dev", "lupdate": "qt6-l10n-tools", "benchmark": "libbenchmark-dev", "ffmpeg": "ffmpeg", "pdftotext": "poppler-utils", "opencv-doc": "opencv-doc", "libical": "libical-dev", "icalendar": "python3-icalendar", "jsonschema": "python3-jsonschema",
+    "opencv2/dnn.hpp": "libopencv-dnn-dev", "LibArchive": "libarchive-dev", "tidy -": "tidy", "CLI11": "libcli11-dev", "lupdate": "qt6-l10n-tools", "benchmark": "libbenchmark-dev", "ffmpeg": "ffmpeg", "pdftotext": "poppler-utils", "opencv-doc": "opencv-doc", "libical": "libical-dev", "icalendar": "python3-icalendar", "jsonschema": "python3-jsonschema",
 }
 text = "\n".join(p.read_text() for p in [*root.rglob("CMakeLists.txt"), *root.glob("cmake/*.cmake"), *root.glob("tests/**/*.cpp"), *root.glob("tests/*_check.py")] if "build" not in p.relative_to(root).parts[:1])
 for word, package in needs.items():

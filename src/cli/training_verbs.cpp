@@ -255,6 +255,7 @@ int progress(const TrainingSaid& said, std::ostream& out) {
 }
 
 int import(const TrainingSaid& said, std::ostream& out) {
+    if (said.rider.empty()) throw WrongUsage("import: a practice log is somebody's; say whose with --rider");
     std::ifstream in(said.log);
     if (!in) throw Refused(said.log + ": cannot be opened; check the path");
     // The window keeps its steps by what it wrote itself: nothing is written behind its back.
@@ -304,9 +305,9 @@ void add_training(CLI::App& app, std::function<int(std::ostream&)>& work) {
     p->add_option("--calendar", said->calendar, "write the weeks as iCalendar");
     CLI::App* moves = verb("progress", "every correction of a rider through time", progress);
     moves->add_option("RIDER", said->rider, "name or number")->required();
-    CLI::App* i = verb("import", "a rider's practice log, as CSV", import);
-    i->add_option("LOG.csv", said->log)->required();
-    i->add_option("--rider", said->rider, "name or number")->required();
+    CLI::App* i = verb("import", "a rider's practice log as CSV, or a bundle of another yard as zip", import);
+    i->add_option("FILE", said->log, "log.csv or rides.zip")->required();
+    i->add_option("--rider", said->rider, "whose log it is: name or number");
 }
 
 }  // namespace aspen::cli

@@ -14,6 +14,7 @@
 #include "cli/happenings_json.hpp"
 #include "cli/judgement_json.hpp"
 #include "cli/motion_verb.hpp"
+#include "cli/painter.hpp"
 #include "cli/training_verbs.hpp"
 #include "cli/usage.hpp"
 #include "core/judging/ride.hpp"
@@ -305,6 +306,11 @@ void add_verbs(CLI::App& app, Said& said, std::function<int(std::ostream&)>& wor
     find->add_option("WORDS", said.words)->required();
     add_calc(app, work);
     add_training(app, work);
+    // Listed here, done by the program that paints.
+    for (const auto& [name, about] :
+         {std::pair{"report", "a rider's page: PDF or HTML by the file's ending, or the message"},
+          {"export", "a bundle for another yard, or a table as CSV"}})
+        app.add_subcommand(name, about)->prefix_command();
 }
 
 }  // namespace
@@ -320,6 +326,10 @@ int run(const std::vector<std::string>& arguments, std::ostream& out, std::ostre
     std::function<int(std::ostream&)> work;
     add_verbs(app, said, work);
     const std::string verb = arguments.empty() ? "aspen-crest-cli" : arguments[0];
+    const bool bundle = verb == "import" && std::ranges::any_of(arguments, [](const std::string& a) {
+                            return a.ends_with(".zip");
+                        });
+    if (verb == "report" || verb == "export" || bundle) return have_painted(arguments, out, err);
     try {
         app.parse(std::vector<std::string>(arguments.rbegin(), arguments.rend()));
         const int code = work(out);

@@ -187,6 +187,8 @@ Touched Transactions::touched_by(const ChangeSet& change) {
         if (t == "lesson" || t == "lesson_place") out.lessons = true;
         if (t == "milestone" || t == "promise" || t == "outgoing") out.followed = true;
         if (t == "drill") out.drills = true;
+        if (t == "consent" || t == "departure" || t == "spoken" || t == "face_mark") out.leaving = true;
+        if (t == "parcel" && value("ride")) out.rides.insert({value("ride")});
         if (t == "ride") out.rides.insert({value("id")});
         if (t == "clip") out.clips.insert({value("id")});
         if (t == "slot") {

@@ -38,10 +38,11 @@ struct Touched {
     bool lessons = false;
     bool followed = false;  ///< milestones, promises or the outbox
     bool drills = false;
+    bool leaving = false;  ///< consents, what left, reviews that were spoken, faces the coach set
     bool anything() const {
         return riders || horses || own_data || !rides.empty() || !findings.empty() || !clips.empty() ||
                !marks.empty() || !stretches.empty() || !notes.empty() || !events.empty() ||
-               !corrections.empty() || training || lessons || followed || drills;
+               !corrections.empty() || training || lessons || followed || drills || leaving;
     }
 };
 

@@ -64,9 +64,6 @@ void fields(Rider& r, F f) {
     f("school", r.school);
     f("level", r.level);
     f("goal", r.goal);
-    f("consent_by", r.consent_by);
-    f("consent_on", r.consent_on);
-    f("consent_until", r.consent_until);
     f("trashed", r.trashed);
     f("height_cm", r.height_cm);
 }
@@ -395,6 +392,7 @@ void fields(Outgoing& o, F f) {
     f("words", o.words);
     f("file", o.file);
     f("state", o.state);
+    f("attached", o.attached);
 }
 template <typename F>
 void fields(DrillAnswer& d, F f) {
@@ -409,6 +407,56 @@ void fields(DrillAnswer& d, F f) {
     f("truth", d.truth);
     f("off", d.off);
     f("seconds", d.seconds);
+}
+
+template <typename F>
+void fields(Consent& c, F f) {
+    f("rider", c.rider);
+    f("use", c.use);
+    f("given_by", c.given_by);
+    f("given_on", c.given_on);
+    f("until", c.until);
+    f("face", c.face);
+    f("withdrawn_on", c.withdrawn_on);
+}
+template <typename F>
+void fields(Departure& d, F f) {
+    f("at", d.at);
+    f("rider", d.rider);
+    f("use", d.use);
+    f("what", d.what);
+    f("about", d.about);
+    f("file", d.file);
+    f("sha256", d.sha256);
+    f("faces", d.faces);
+}
+template <typename F>
+void fields(Spoken& s, F f) {
+    f("clip", s.clip);
+    f("slot", s.slot);
+    f("made_at", s.made_at);
+    f("title", s.title);
+    f("timeline", s.timeline);
+    f("sound", s.sound);
+}
+template <typename F>
+void fields(FaceMark& m, F f) {
+    f("clip", m.clip);
+    f("person", m.person);
+    f("frame", m.frame);
+    f("x", m.x);
+    f("y", m.y);
+    f("half_wide", m.half_wide);
+    f("half_high", m.half_high);
+    f("gone", m.gone);
+}
+template <typename F>
+void fields(Parcel& p, F f) {
+    f("at", p.at);
+    f("sender", p.sender);
+    f("sha256", p.sha256);
+    f("ride", p.ride);
+    f("words", p.words);
 }
 
 /// The table of a record.
@@ -470,6 +518,16 @@ template <>
 inline constexpr const char* kTable<Outgoing> = "outgoing";
 template <>
 inline constexpr const char* kTable<DrillAnswer> = "drill";
+template <>
+inline constexpr const char* kTable<Consent> = "consent";
+template <>
+inline constexpr const char* kTable<Departure> = "departure";
+template <>
+inline constexpr const char* kTable<Spoken> = "spoken";
+template <>
+inline constexpr const char* kTable<FaceMark> = "face_mark";
+template <>
+inline constexpr const char* kTable<Parcel> = "parcel";
 template <>
 inline constexpr const char* kTable<Sketch> = "sketch";
 template <>

@@ -538,6 +538,51 @@ CREATE INDEX drill_by_clip ON drill(clip);
 CREATE INDEX drill_by_kind ON drill(kind, at);
 )sql";
 
+// What was agreed to, what left, reviews that were spoken, faces the coach set, rides of other yards.
+constexpr const char* kTwelfth = R"sql(
+CREATE TABLE consent(
+  id INTEGER PRIMARY KEY, rider INTEGER NOT NULL REFERENCES rider(id),
+  use TEXT NOT NULL CHECK(use IN ('page', 'clip', 'teaching')), given_by TEXT NOT NULL CHECK(given_by <> ''),
+  given_on TEXT NOT NULL, until TEXT NOT NULL DEFAULT '', face INTEGER NOT NULL DEFAULT 0,
+  withdrawn_on TEXT NOT NULL DEFAULT ''
+) STRICT;
+CREATE INDEX consent_by_rider ON consent(rider);
+-- What was agreed to until now spoke of whatever leaves for the rider's own use, with the face covered.
+INSERT INTO consent(rider, use, given_by, given_on, until)
+  SELECT id, use, consent_by, consent_on, consent_until
+  FROM rider, (SELECT 'page' AS use UNION ALL SELECT 'clip') WHERE consent_by <> '' ORDER BY rider.id, use DESC;
+ALTER TABLE rider DROP COLUMN consent_by;
+ALTER TABLE rider DROP COLUMN consent_on;
+ALTER TABLE rider DROP COLUMN consent_until;
+CREATE TABLE departure(
+  id INTEGER PRIMARY KEY, at TEXT NOT NULL, rider INTEGER NOT NULL REFERENCES rider(id),
+  use TEXT NOT NULL CHECK(use IN ('page', 'clip', 'teaching')), what TEXT NOT NULL CHECK(what <> ''),
+  about TEXT NOT NULL DEFAULT '', file TEXT NOT NULL DEFAULT '', sha256 TEXT NOT NULL DEFAULT '',
+  faces TEXT NOT NULL CHECK(faces IN ('covered', 'bare', 'none'))
+) STRICT;
+CREATE INDEX departure_by_rider ON departure(rider, at);
+CREATE TABLE spoken(
+  id INTEGER PRIMARY KEY, clip INTEGER NOT NULL REFERENCES clip(id), slot INTEGER NOT NULL DEFAULT 0,
+  made_at TEXT NOT NULL, title TEXT NOT NULL DEFAULT '', timeline TEXT NOT NULL CHECK(timeline <> ''),
+  sound TEXT NOT NULL DEFAULT ''
+) STRICT;
+CREATE INDEX spoken_by_clip ON spoken(clip);
+CREATE TABLE face_mark(
+  id INTEGER PRIMARY KEY, clip INTEGER NOT NULL REFERENCES clip(id), person INTEGER NOT NULL DEFAULT 0,
+  frame INTEGER NOT NULL CHECK(frame >= 0), x REAL NOT NULL DEFAULT 0, y REAL NOT NULL DEFAULT 0,
+  half_wide REAL NOT NULL DEFAULT 0 CHECK(half_wide >= 0), half_high REAL NOT NULL DEFAULT 0 CHECK(half_high >= 0),
+  gone INTEGER NOT NULL DEFAULT 0
+) STRICT;
+CREATE UNIQUE INDEX face_mark_at ON face_mark(clip, person, frame);
+CREATE TABLE parcel(
+  id INTEGER PRIMARY KEY, at TEXT NOT NULL, sender TEXT NOT NULL DEFAULT '', sha256 TEXT NOT NULL,
+  ride INTEGER NOT NULL REFERENCES ride(id), words TEXT NOT NULL DEFAULT ''
+) STRICT;
+CREATE INDEX parcel_by_ride ON parcel(ride);
+CREATE INDEX parcel_by_sum ON parcel(sha256);
+ALTER TABLE outgoing ADD COLUMN attached TEXT NOT NULL DEFAULT '';
+)sql";
+
 }  // namespace
 
 const std::vector<Migration>& migrations() {
@@ -560,6 +605,9 @@ const std::vector<Migration>& migrations() {
         {9, "what the coach signs off for a rider on a horse", kNinth},
         {10, "what is practised, riders' weeks, lessons", kTenth},
         {11, "the coach's word on corrections, milestones, promised clips, the outbox, drills", kEleventh},
+        {12,
+         "what was agreed to, what left, reviews that were spoken, faces the coach set, rides of other yards",
+         kTwelfth},
     };
     return steps;
 }

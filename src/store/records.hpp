@@ -50,6 +50,11 @@ using MilestoneId = Id<struct MilestoneTag>;
 using PromiseId = Id<struct PromiseTag>;
 using OutgoingId = Id<struct OutgoingTag>;
 using DrillId = Id<struct DrillTag>;
+using ConsentId = Id<struct ConsentTag>;
+using DepartureId = Id<struct DepartureTag>;
+using SpokenId = Id<struct SpokenTag>;
+using FaceMarkId = Id<struct FaceMarkTag>;
+using ParcelId = Id<struct ParcelTag>;
 
 struct Rider {
     RiderId id;
@@ -58,7 +63,6 @@ struct Rider {
     std::string school;  ///< usual school, proposed for new rides
     std::string level;   ///< beginner, novice, established or ""
     std::string goal;
-    std::string consent_by, consent_on, consent_until;
     bool trashed = false;
     std::optional<int> height_cm{};
 };
@@ -403,8 +407,9 @@ struct Outgoing {
     std::string made_at, due_on{};
     std::string to{};  ///< to whom, as the coach wrote it
     std::string subject{}, words{};
-    std::string file{};   ///< beneath the outbox folder, once written
-    std::string state{};  ///< waiting, written, withdrawn
+    std::string file{};      ///< beneath the outbox folder, once written
+    std::string state{};     ///< waiting, written, withdrawn
+    std::string attached{};  ///< a file that goes with it, beneath the yard's folder
     friend bool operator==(const Outgoing&, const Outgoing&) = default;
 };
 
@@ -422,6 +427,67 @@ struct DrillAnswer {
     double off = 0;      ///< said less true, for what is a number; 0 or 1 wrong for what is a word
     double seconds = 0;  ///< until it was answered
     friend bool operator==(const DrillAnswer&, const DrillAnswer&) = default;
+};
+
+/// What a rider, or whoever may speak for them, agreed to. Withdrawn, it stays as what once held.
+struct Consent {
+    ConsentId id;
+    RiderId rider;
+    std::string use;       ///< page, clip, teaching
+    std::string given_by;  ///< who agreed
+    std::string given_on;
+    std::string until{};  ///< the last day on which it holds; "" until it is withdrawn
+    bool face = false;    ///< the face may be seen
+    std::string withdrawn_on{};
+    friend bool operator==(const Consent&, const Consent&) = default;
+};
+
+/// Something of a rider that left this machine, a row for each rider in it. Never changed.
+struct Departure {
+    DepartureId id;
+    std::string at;  ///< instant
+    RiderId rider;
+    std::string use;      ///< as of Consent
+    std::string what{};   ///< page, review, picture, stretch, marks, events, tracks, table, bundle, message
+    std::string about{};  ///< the clip and frames, the ride's day: what it was made of
+    std::string file{};   ///< as it was named
+    std::string sha256{};
+    std::string faces{};  ///< covered, bare, none
+    friend bool operator==(const Departure&, const Departure&) = default;
+};
+
+/// A review that the coach spoke over a clip: what was done and said, and where the voice is kept.
+struct Spoken {
+    SpokenId id;
+    ClipId clip;
+    int slot = 0;
+    std::string made_at;
+    std::string title{};
+    std::string timeline;  ///< of core::Telling, as JSON
+    std::string sound{};   ///< the voice beneath the yard's folder; "" for a review in captions alone
+    friend bool operator==(const Spoken&, const Spoken&) = default;
+};
+
+/// Where the coach set an ellipse round a face on one frame, or said that it is not in the picture.
+struct FaceMark {
+    FaceMarkId id;
+    ClipId clip;
+    int person = 0;  ///< the slot of a rider; below 0 somebody else in the picture
+    int frame = 0;
+    double x = 0, y = 0, half_wide = 0, half_high = 0;  ///< px of the shown picture
+    bool gone = false;                                  ///< not in the picture from here on
+    friend bool operator==(const FaceMark&, const FaceMark&) = default;
+};
+
+/// A ride that came from another yard, with what its coach said of it, apart from our own words.
+struct Parcel {
+    ParcelId id;
+    std::string at;
+    std::string sender;  ///< the coach who sent it
+    std::string sha256;  ///< of the manifest, so that the same is not opened twice
+    RideId ride;
+    std::string words{};  ///< JSON: the sender's notes, remarks, decisions
+    friend bool operator==(const Parcel&, const Parcel&) = default;
 };
 
 }  // namespace aspen::store

@@ -106,7 +106,7 @@ std::vector<Ride> RideRecords::rides_of(RiderId rider) {
 }
 void YardStore::remove(RideId id) {
     within([&] {
-        for (const char* table : {"finding", "remark", "note", "event", "lesson_place"}) {
+        for (const char* table : {"finding", "remark", "note", "event", "lesson_place", "parcel"}) {
             run(database_, fmt::format("DELETE FROM {} WHERE ride = ?", table), [&](Binder& b) { b << id; });
         }
         for (const char* table : {"prescription", "practice", "correction_word"})

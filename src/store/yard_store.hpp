@@ -308,15 +308,53 @@ class FollowRecords : public TrainingRecords {
     std::vector<Correction> all_corrections();
     /// Lessons in which this horse went, newest day first, so many at most, with the ride.
     std::vector<std::pair<Lesson, LessonPlace>> lessons_with(HorseId horse, int most = 60);
+    /// The earliest ride from that day on of which a clip is here, and its clip; on one horse, or on any.
+    std::optional<std::pair<ClipId, std::string>> first_clip_since(RiderId rider, HorseId horse,
+                                                                   const std::string& day);
+};
+
+/// What was agreed to and what left, reviews that were spoken, faces the coach set, rides of other yards.
+class LeavingRecords : public FollowRecords {
+  public:
+    using FollowRecords::add;
+    using FollowRecords::FollowRecords;
+    using FollowRecords::put;
+    using FollowRecords::remove;
+    using FollowRecords::update;
+    ConsentId add(const Consent& consent);
+    void update(const Consent& consent);
+    /// All of a rider, also those that ended, in the order in which they were given.
+    std::vector<Consent> consents_of(RiderId rider);
+
+    DepartureId add(const Departure& departure);
+    /// Newest first, so many at most; all riders' where none is named.
+    std::vector<Departure> departures(RiderId rider = {}, int most = 500);
+
+    SpokenId add(const Spoken& spoken);
+    void update(const Spoken& spoken);
+    void remove(SpokenId id);
+    std::optional<Spoken> spoken(SpokenId id);
+    /// Newest first.
+    std::vector<Spoken> spoken_over(ClipId clip);
+
+    /// Takes the place of what was said of that person on that frame.
+    FaceMarkId put(const FaceMark& mark);
+    void remove(FaceMarkId id);
+    /// By person, then by frame.
+    std::vector<FaceMark> face_marks(ClipId clip);
+
+    ParcelId add(const Parcel& parcel);
+    std::vector<Parcel> parcels_of(RideId ride);
+    bool parcel_known(const std::string& sha256);
 };
 
 /// All reading and writing of the yard's records. Every call is one transaction unless within() groups
 /// several. A row that breaks the schema throws core::Refused and changes nothing. Adding a row that has a
 /// number already takes that number again. One thread.
-class YardStore : public FollowRecords {
+class YardStore : public LeavingRecords {
   public:
-    using FollowRecords::FollowRecords;
-    using FollowRecords::remove;
+    using LeavingRecords::LeavingRecords;
+    using LeavingRecords::remove;
     using RideRecords::places;
     using TrainingRecords::places;
 

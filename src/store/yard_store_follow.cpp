@@ -73,4 +73,18 @@ std::vector<std::pair<Lesson, LessonPlace>> FollowRecords::lessons_with(HorseId 
     return out;
 }
 
+std::optional<std::pair<ClipId, std::string>> FollowRecords::first_clip_since(RiderId rider, HorseId horse,
+                                                                              const std::string& day) {
+    return first(query(
+        database_,
+        "SELECT clip.id, ride.day FROM ride JOIN slot ON slot.ride = ride.id JOIN clip ON clip.id = "
+        "slot.clip "
+        "WHERE ride.rider = ?1 AND ride.day >= ?3 AND clip.trashed = 0 AND (?2 IS NULL OR ride.horse = ?2) "
+        "ORDER BY ride.day, ride.id, clip.id LIMIT 1",
+        [&](Binder& b) { b << rider << horse << day; },
+        [](SQLite::Statement& s) {
+            return std::pair{ClipId{s.getColumn(0).getInt64()}, s.getColumn(1).getString()};
+        }));
+}
+
 }  // namespace aspen::store

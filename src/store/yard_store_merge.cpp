@@ -35,11 +35,6 @@ void YardStore::merge(RiderId from, RiderId into) {
         for (auto field : {&Rider::school, &Rider::level, &Rider::goal}) {
             if ((*kept).*field == "") (*kept).*field = (*gone).*field;
         }
-        if (kept->consent_by.empty()) {
-            kept->consent_by = gone->consent_by;
-            kept->consent_on = gone->consent_on;
-            kept->consent_until = gone->consent_until;
-        }
         update(*kept);
         run(database_, "UPDATE ride SET rider = ? WHERE rider = ?", [&](Binder& b) { b << into << from; });
         for (const Correction& c : corrections(from)) {
@@ -71,7 +66,7 @@ void YardStore::merge(RiderId from, RiderId into) {
         run(database_, "UPDATE OR IGNORE rider_plan SET rider = ? WHERE rider = ?",
             [&](Binder& b) { b << into << from; });
         run(database_, "DELETE FROM rider_plan WHERE rider = ?", [&](Binder& b) { b << from; });
-        for (const char* table : {"milestone", "promise", "outgoing"})
+        for (const char* table : {"milestone", "promise", "outgoing", "consent", "departure"})
             run(database_, fmt::format("UPDATE {} SET rider = ? WHERE rider = ?", table),
                 [&](Binder& b) { b << into << from; });
         erase(database_, "rider", from);
@@ -142,8 +137,8 @@ void YardStore::merge(RideId from, RideId into) {
             f.ride = into;
             put(f);
         }
-        for (const char* table :
-             {"remark", "note", "event", "prescription", "practice", "lesson_place", "correction_word"}) {
+        for (const char* table : {"remark", "note", "event", "prescription", "practice", "lesson_place",
+                                  "correction_word", "parcel"}) {
             run(database_, fmt::format("UPDATE {} SET ride = ? WHERE ride = ?", table),
                 [&](Binder& b) { b << into << from; });
         }
@@ -163,7 +158,7 @@ void YardStore::erase_if_bare(RideId id) {
         "prescription WHERE ride = ?1) AND NOT EXISTS (SELECT 1 FROM event WHERE ride = ?1) AND NOT EXISTS "
         "(SELECT 1 FROM practice WHERE ride = ?1) AND NOT EXISTS (SELECT 1 FROM correction_word WHERE ride = "
         "?1) AND NOT EXISTS (SELECT 1 FROM lesson_place WHERE ride = "
-        "?1) AND NOT EXISTS "
+        "?1) AND NOT EXISTS (SELECT 1 FROM parcel WHERE ride = ?1) AND NOT EXISTS "
         "(SELECT 1 FROM "
         "note WHERE ride = ?1) AND coach_word = ''",
         [&](Binder& b) { b << id; });
@@ -175,7 +170,7 @@ void YardStore::remove(ClipId id) {
         run(database_, "DELETE FROM mark WHERE moment IN (SELECT id FROM moment WHERE clip = ?)",
             [&](Binder& b) { b << id; });
         for (const char* table : {"moment", "answer", "sketch", "repeat_mark", "ground_mark", "note", "event",
-                                  "slot", "stretch"}) {
+                                  "spoken", "face_mark", "slot", "stretch"}) {
             run(database_, fmt::format("DELETE FROM {} WHERE clip = ?", table), [&](Binder& b) { b << id; });
         }
         for (const char* table : {"finding", "remark", "drill"}) {
@@ -214,11 +209,12 @@ std::vector<Clip> YardStore::remove(RiderId id) {
                         [&](Binder& b) { b << c.id << s.slot; });
                     run(database_, "DELETE FROM moment WHERE clip = ? AND slot = ?",
                         [&](Binder& b) { b << c.id << s.slot; });
-                    for (const char* table : {"answer", "sketch", "repeat_mark", "ground_mark"})
+                    for (const char* table : {"answer", "sketch", "repeat_mark", "ground_mark", "spoken"})
                         run(database_, fmt::format("DELETE FROM {} WHERE clip = ? AND slot = ?", table),
                             [&](Binder& b) { b << c.id << s.slot; });
                     run(database_, "DELETE FROM note WHERE clip = ? AND slot = ?",
                         [&](Binder& b) { b << c.id << s.slot; });
+                    // The face stays covered: whoever sends the clip later must not show it.
                     remove_slot(c.id, s.slot);
                 }
             }
@@ -226,7 +222,7 @@ std::vector<Clip> YardStore::remove(RiderId id) {
         }
         for (const Correction& c : corrections(id)) remove(c.id);
         for (const char* table : {"limitation", "stirrup", "sign_off", "practice", "rider_plan", "milestone",
-                                  "promise", "outgoing"})
+                                  "promise", "outgoing", "consent", "departure"})
             run(database_, fmt::format("DELETE FROM {} WHERE rider = ?", table), [&](Binder& b) { b << id; });
         erase(database_, "rider", id);
     });

@@ -21,6 +21,7 @@
 #include "ui/arena/arena_view.hpp"
 #include "ui/compare/compare_view.hpp"
 #include "ui/eye/eye_view.hpp"
+#include "ui/handover/hand_over_view.hpp"
 #include "ui/lesson/lesson_view.hpp"
 #include "ui/prescribe/exercises_view.hpp"
 #include "ui/prescribe/prescribe_view.hpp"
@@ -57,6 +58,7 @@ MainWindow::MainWindow(app::Yard& yard, QWidget* parent)
       importer_(yard),
       preparing_(yard),
       keys_(yard),
+      bundles_(yard),
       thumbs_(yard) {
     setWindowTitle(tr("Aspen Crest"));
     setWindowIcon(leaf(64));
@@ -96,9 +98,14 @@ void MainWindow::build_views() {
     eye_ = new EyeView(yard_, stack_);
     schools_ = new SchoolsView(bench_, stack_);
     exercises_ = new ExercisesView(yard_, stack_);
+    hand_over_ = new HandOverView(yard_, bundles_, stack_);
     views_ = {
         {tr("Yard"), yard_view_, yard_view_->deeds()},
-        {tr("Review"), review_, keys_.actions(), [this] { review_->picture().setFocus(); },
+        {tr("Review"), review_, keys_.actions(),
+         [this] {
+             review_->picture().setFocus();
+             review_->recorder().show_two(std::nullopt);
+         },
          [this] { review_->player().pause(); }},
         {tr("Compare"), compare_, compare_->deeds(), [this] { compare_->open(rider_in_hand()); },
          [this] { compare_->leave(); }},
@@ -109,13 +116,15 @@ void MainWindow::build_views() {
         {tr("Progress"), progress_, progress_->deeds()},
         {tr("Eye"), eye_, eye_->deeds(), [this] { eye_->open(); }, [this] { eye_->leave(); }},
         {tr("Schools"), schools_, {}, [this] { schools_->open(); }},
-        {tr("Exercises"), exercises_, {}, [this] { exercises_->open(); }}};
+        {tr("Exercises"), exercises_, {}, [this] { exercises_->open(); }},
+        {tr("Hand over"), hand_over_, hand_over_->deeds(), [this] { open_hand_over(); },
+         [this] { hand_over_->leave(); }}};
     for (std::size_t i = 0; i < views_.size(); ++i) {
         stack_->addWidget(views_[i].widget);
         auto* b = new QPushButton(views_[i].title, top_);
         b->setObjectName("view");
         b->setCheckable(true);
-        const QString key = QString("Ctrl+%1").arg((i + 1) % 10);
+        const QString key = i < 10 ? QString("Ctrl+%1").arg((i + 1) % 10) : QStringLiteral("Ctrl+H");
         b->setToolTip(key);
         connect(b, &QPushButton::clicked, this, [this, i] { show_view(static_cast<ViewName>(i)); });
         top_row_->insertWidget(static_cast<int>(kBeforeViews + i), b);
@@ -157,6 +166,7 @@ void MainWindow::follow_views() {
         if (!line.isEmpty()) say(line);
     });
     connect(compare_, &CompareView::say, this, &MainWindow::say);
+    follow_hand_over();
     connect(compare_, &CompareView::open_moment, this, &MainWindow::open_moment);
     connect(eye_, &EyeView::say, this, &MainWindow::say);
     connect(eye_, &EyeView::wants_blind_mark, this, [this](store::ClipId clip, int frame) {
@@ -190,6 +200,50 @@ void MainWindow::follow_views() {
     connect(prescribe_, &PrescribeView::given, this, [this](store::RiderId id) {
         progress_->show_rider(id);
         say(tr("Given. It stands on the rider's card; [undo] takes it back."));
+    });
+}
+
+void MainWindow::open_hand_over() {
+    const bool open = bench_.is_open();
+    hand_over_->open(rider_in_hand(), open ? bench_.review().clip().id : store::ClipId{},
+                     open ? bench_.review().slot() : 0);
+}
+
+void MainWindow::follow_hand_over() {
+    connect(review_, &ReviewView::wants_hand_over, this, [this] { show_view(ViewName::hand_over); });
+    connect(review_, &ReviewView::recorded, this, [this](store::SpokenId id) {
+        show_view(ViewName::hand_over);
+        hand_over_->show_review(id);
+        say(tr("Recorded. Look at it here, cut what is too long, then write the film."));
+    });
+    connect(hand_over_, &HandOverView::say, this, &MainWindow::say);
+    connect(hand_over_, &HandOverView::open_moment, this, &MainWindow::open_moment);
+    connect(&bundles_, &app::Bundles::finished, this, [this](const QString& line) { say(line); });
+    connect(hand_over_, &HandOverView::talk, this,
+            [this](const store::Spoken& spoken, std::size_t place, store::ClipId clip, int frame) {
+                open_moment(clip, frame);
+                when_ready([this, spoken, place] { say(review_->recorder().start_into(spoken, place)); });
+            });
+    // What is compared while a review is spoken stands side by side in it.
+    const auto two = [this] {
+        app::Comparison& c = compare_->comparison();
+        if (!review_->recorder().recording() || view() != ViewName::compare || c.count() < 2) return;
+        const auto shown = [&](std::size_t i) {
+            return core::ShownFrame{c.side(i).subject.ridden.clip.id.value, c.deck(i).frame()};
+        };
+        review_->recorder().show_two(std::pair{shown(0), shown(1)});
+    };
+    connect(&compare_->comparison(), &app::Comparison::changed, this, two);
+    connect(&compare_->comparison(), &app::Comparison::picture_changed, this, two);
+}
+
+/// Once the bench has its clip; now, where it has it already.
+void MainWindow::when_ready(const std::function<void()>& then) {
+    if (bench_.is_open() && bench_.deck().ready()) return then();
+    auto* once = new QObject(this);
+    connect(&bench_.deck(), &app::ClipDeck::opened, once, [once, then] {
+        once->deleteLater();
+        then();
     });
 }
 
@@ -360,8 +414,15 @@ void MainWindow::open_clip(store::ClipId id) {
 }
 
 void MainWindow::bring_in(const QStringList& files) {
-    imports_open_first_ = files.size() == 1 ? 1 : 0;
-    importer_.bring_in(files);
+    QStringList clips;
+    for (const QString& f : files) {
+        if (!f.endsWith(".zip", Qt::CaseInsensitive))
+            clips << f;
+        else if (const QString line = bundles_.open(f); !line.isEmpty())
+            say(line);
+    }
+    imports_open_first_ = clips.size() == 1 ? 1 : 0;
+    if (!clips.isEmpty()) importer_.bring_in(clips);
 }
 
 /// Of the open review, else who Prescribe or Progress shows.
@@ -400,7 +461,8 @@ void MainWindow::start_demo() {
 void MainWindow::choose_file() {
     const QStringList files = QFileDialog::getOpenFileNames(
         this, tr("Add clips"), QStandardPaths::writableLocation(QStandardPaths::MoviesLocation),
-        tr("Clips and pictures (*.mp4 *.mov *.m4v *.mkv *.avi *.webm *.ts *.mts *.jpg *.jpeg *.png);;All "
+        tr("Clips and pictures (*.mp4 *.mov *.m4v *.mkv *.avi *.webm *.ts *.mts *.jpg *.jpeg *.png);;Bundles "
+           "of another yard (*.zip);;All "
            "files "
            "(*)"));
     if (!files.isEmpty()) bring_in(files);

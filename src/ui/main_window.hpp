@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "app/demo/demo_yard.hpp"
+#include "app/leaving/bundle_out.hpp"
 #include "app/models/thumbs.hpp"
 #include "app/review/bench.hpp"
 #include "app/review/preparing.hpp"
@@ -27,6 +28,7 @@ class ArenaView;
 class CompareView;
 class ExercisesView;
 class EyeView;
+class HandOverView;
 class KeyOverlay;
 class LessonView;
 class PrescribeView;
@@ -35,7 +37,19 @@ class ReviewView;
 class SchoolsView;
 class YardView;
 
-enum class ViewName { yard, review, compare, prescribe, lesson, arena, progress, eye, schools, exercises };
+enum class ViewName {
+    yard,
+    review,
+    compare,
+    prescribe,
+    lesson,
+    arena,
+    progress,
+    eye,
+    schools,
+    exercises,
+    hand_over
+};
 
 /// A view as the window knows it: what it is called, what can be done in it, and what happens when it is
 /// shown or left.
@@ -71,6 +85,7 @@ class MainWindow : public QMainWindow {
     CompareView& compare() { return *compare_; }
     PrescribeView& prescribe() { return *prescribe_; }
     EyeView& eye() { return *eye_; }
+    HandOverView& hand_over() { return *hand_over_; }
     LessonView& lesson() { return *lesson_; }
     ArenaView& arena() { return *arena_; }
     ProgressView& progress() { return *progress_; }
@@ -81,6 +96,7 @@ class MainWindow : public QMainWindow {
     KeyOverlay& overlay() { return *overlay_; }
     ActionLine& action_line() { return *actions_; }
     JobsLine& jobs_line() { return *jobs_line_; }
+    app::Bundles& bundles() { return bundles_; }
 
   public slots:
     /// One line, for some seconds; also for screen readers.
@@ -96,6 +112,9 @@ class MainWindow : public QMainWindow {
     void build_top();
     void build_views();
     void build_actions();
+    void open_hand_over();
+    void follow_hand_over();
+    void when_ready(const std::function<void()>& then);
     void follow_views();
     void follow_work();
     QList<QAction*> what_can_be_done() const;
@@ -116,6 +135,7 @@ class MainWindow : public QMainWindow {
     app::Importer importer_;
     app::Preparing preparing_;
     KeyMap keys_;
+    app::Bundles bundles_;
     app::Thumbs thumbs_;
     std::unique_ptr<app::DemoYard> demo_;
     QStackedWidget* stack_;
@@ -133,6 +153,7 @@ class MainWindow : public QMainWindow {
     ReviewView* review_;
     CompareView* compare_;
     PrescribeView* prescribe_;
+    HandOverView* hand_over_ = nullptr;
     EyeView* eye_;
     LessonView* lesson_;
     ArenaView* arena_;

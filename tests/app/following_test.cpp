@@ -245,14 +245,15 @@ TEST_F(Following, TheOutboxWritesMessagesThatAnotherProgramReads) {
 
 TEST_F(Following, EntriesAreATableAndLeaveByTheGateAlone) {
     ride_on({45, 44, 2});
-    EXPECT_TRUE(std::holds_alternative<QString>(ask_for_rider(yard, rider))) << "a minor without consent";
+    EXPECT_TRUE(std::holds_alternative<QString>(ask_for_rider(yard, rider, Use::page)))
+        << "a minor without consent";
     auto card = *yard.records().rider(rider);
     card.birth_year = 1990;
     change_rider(yard, card);
     desk.refresh();
     const QString file = QString::fromStdString((folder / "entries.csv").string());
-    const auto permit = ask_for_rider(yard, rider);
-    write_entries(std::get<Permit>(permit), desk.rider_name(), desk.all_lanes(), file);
+    const auto permit = ask_for_rider(yard, rider, Use::page);
+    write_entries(yard, std::get<Permit>(permit), desk.rider_name(), desk.all_lanes(), file);
     std::ifstream in(file.toStdString());
     std::string line;
     ASSERT_TRUE(std::getline(in, line));

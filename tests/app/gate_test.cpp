@@ -2,47 +2,134 @@
 
 #include <gtest/gtest.h>
 
+#include "app/leaving/consents.hpp"
+#include "app/yard/changes.hpp"
+#include "app/yard_fixture.hpp"
+#include "core/reading/refused.hpp"
+
 namespace aspen::app {
 namespace {
 
 const QDate kToday(2026, 11, 24);
 
-store::Rider rider(std::optional<int> born, const char* by = "", const char* on = "",
-                   const char* until = "") {
+std::optional<QString> refusal(std::optional<int> born, const std::vector<store::Consent>& consents = {},
+                               Use use = Use::page) {
     store::Rider r;
     r.name = "Joss Penhallow";
     r.birth_year = born;
-    r.consent_by = by;
-    r.consent_on = on;
-    r.consent_until = until;
-    return r;
+    return refuses_to_leave(r, consents, use, kToday);
+}
+store::Consent consent(const char* by, const char* on, const char* until, const char* use = "page") {
+    return {{}, {}, use, by, on, until};
 }
 
-TEST(Gate, AdultsPass) { EXPECT_FALSE(refuses_to_leave(rider(1990), kToday)); }
+TEST(Gate, GrownRidersPassUntilTheyTakeItBack) {
+    EXPECT_FALSE(refusal(1990));
+    EXPECT_FALSE(refusal(1990, {}, Use::clip));
+    store::Consent taken_back = consent("Joss Penhallow", "2026-01-01", "");
+    EXPECT_FALSE(refusal(1990, {taken_back})) << "no end: it holds until it is withdrawn";
+    taken_back.withdrawn_on = "2026-11-20";
+    EXPECT_TRUE(refusal(1990, {taken_back})->contains("withdrawn"));
+    EXPECT_FALSE(refusal(1990, {taken_back}, Use::clip)) << "each use stands alone";
+    EXPECT_TRUE(refusal(1990, {consent("Joss", "2025-01-01", "2026-11-23")})->contains("ran out"));
+}
 
-TEST(Gate, MinorsNeedAConsentThatIsValidToday) {
-    EXPECT_TRUE(refuses_to_leave(rider(2012), kToday));
-    EXPECT_FALSE(refuses_to_leave(rider(2012, "Guardian", "2026-01-01", "2026-12-31"), kToday));
-    EXPECT_FALSE(refuses_to_leave(rider(2012, "Guardian", "2026-11-24", "2026-11-24"), kToday))
-        << "both days count";
-    EXPECT_TRUE(
-        refuses_to_leave(rider(2012, "Guardian", "2025-01-01", "2026-11-23"), kToday)->contains("ran out"));
-    EXPECT_TRUE(refuses_to_leave(rider(2012, "Guardian", "2026-12-01", "2027-12-01"), kToday)
-                    ->contains("not valid yet"));
-    EXPECT_TRUE(refuses_to_leave(rider(2012, "", "2026-01-01", "2026-12-31"), kToday)) << "nobody gave it";
-    EXPECT_TRUE(refuses_to_leave(rider(2012, "Guardian", "soon", "later"), kToday));
+TEST(Gate, NobodyIsShownToOthersWithoutAgreeing) {
+    EXPECT_TRUE(refusal(1990, {}, Use::teaching)->contains("shown to others"));
+    EXPECT_TRUE(refusal(1990, {consent("Joss", "2026-01-01", "", "clip")}, Use::teaching));
+    EXPECT_FALSE(refusal(1990, {consent("Joss", "2026-01-01", "", "teaching")}, Use::teaching));
+}
+
+TEST(Gate, MinorsNeedAConsentThatHoldsToday) {
+    EXPECT_TRUE(refusal(2012));
+    EXPECT_FALSE(refusal(2012, {consent("Guardian", "2026-01-01", "2026-12-31")}));
+    EXPECT_TRUE(refusal(2012, {consent("Guardian", "2026-01-01", "2026-12-31")}, Use::clip))
+        << "for a page, not for a film";
+    EXPECT_FALSE(refusal(2012, {consent("Guardian", "2026-11-24", "2026-11-24")})) << "both days count";
+    EXPECT_TRUE(refusal(2012, {consent("Guardian", "2025-01-01", "2026-11-23")})->contains("ran out"));
+    EXPECT_TRUE(refusal(2012, {consent("Guardian", "2026-12-01", "2027-12-01")})->contains("not valid yet"));
+    EXPECT_TRUE(refusal(2012, {consent("", "2026-01-01", "2026-12-31")})) << "nobody gave it";
+    EXPECT_TRUE(refusal(2012, {consent("Guardian", "soon", "later")}));
 }
 
 TEST(Gate, WhoTurns18ThisYearCountsAsAMinorUntilItIsOver) {
-    EXPECT_TRUE(refuses_to_leave(rider(2008), kToday));
-    EXPECT_FALSE(refuses_to_leave(rider(2007), kToday));
+    EXPECT_TRUE(refusal(2008));
+    EXPECT_FALSE(refusal(2007));
 }
 
 TEST(Gate, AnUnknownAgeIsNotGuessed) {
-    const auto line = refuses_to_leave(rider(std::nullopt), kToday);
+    const auto line = refusal(std::nullopt);
     ASSERT_TRUE(line);
     EXPECT_TRUE(line->contains("birth year is not recorded"));
     EXPECT_EQ(line->count('\n'), 0);
+}
+
+class Register : public YardTest {
+  protected:
+    void SetUp() override {
+        add_clip("aside", "2026-11-20");
+        auto grown = *yard.records().rider(rider);
+        grown.birth_year = 1990;
+        change_rider(yard, grown);
+    }
+    void give(const char* use, bool face) {
+        store::Consent c = consent("Joss Penhallow", "2026-01-01", "", use);
+        c.rider = rider;
+        c.face = face;
+        give_consent(yard, c);
+    }
+    bool covers(Use use) {
+        const auto asked = ask_for_rider(yard, rider, use);
+        return std::get<Permit>(asked).covers_faces();
+    }
+};
+
+TEST_F(Register, AFaceIsBareOnlyWhereTheRegisterAllowsItForThatUse) {
+    EXPECT_TRUE(covers(Use::page)) << "nobody agreed to be seen";
+    give("page", true);
+    EXPECT_FALSE(covers(Use::page));
+    EXPECT_TRUE(covers(Use::clip)) << "agreed to for the page alone";
+    auto minor = *yard.records().rider(rider);
+    minor.birth_year = 2012;
+    change_rider(yard, minor);
+    EXPECT_TRUE(covers(Use::page)) << "a minor's face stays covered whatever was agreed to";
+}
+
+TEST_F(Register, WhatIsWithdrawnLeavesNothingBehindItAndNamesWhatLeft) {
+    give("clip", false);
+    give("clip", true);
+    const auto permit = std::get<Permit>(ask_for_rider(yard, rider, Use::clip));
+    const QString file = QDir(yard.folder()).filePath("out.png");
+    QFile out(file);
+    ASSERT_TRUE(out.open(QIODevice::WriteOnly) && out.write("abc") == 3);
+    out.close();
+    note_left(yard, permit, {"picture", "aside.mp4, frame 10", file});
+    withdraw_consent(yard, *consents(yard, rider)[1].consent);
+    EXPECT_TRUE(std::holds_alternative<QString>(ask_for_rider(yard, rider, Use::clip)))
+        << "the one before it does not come back";
+    const QStringList left = what_left(yard, rider, Use::clip);
+    ASSERT_EQ(left.size(), 1);
+    EXPECT_TRUE(left[0].contains("aside.mp4, frame 10") && left[0].contains("out.png"))
+        << left[0].toStdString();
+    // The sum of "abc", from FIPS 180-2, appendix B.1.
+    EXPECT_EQ(yard.records().departures(rider)[0].sha256,
+              "ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad");
+    yard.undo();
+    EXPECT_TRUE(std::holds_alternative<Permit>(ask_for_rider(yard, rider, Use::clip)));
+    EXPECT_EQ(yard.records().departures(rider).size(), 1U) << "what left cannot be taken back";
+}
+
+TEST_F(Register, AConsentThatSaysNobodyOrNoDayIsRefused) {
+    store::Consent c = consent(" ", "2026-01-01", "");
+    c.rider = rider;
+    EXPECT_THROW(give_consent(yard, c), core::Refused);
+    c.given_by = "Joss";
+    c.given_on = "soon";
+    EXPECT_THROW(give_consent(yard, c), core::Refused);
+    c.given_on = "2026-02-01";
+    c.until = "2026-01-01";
+    EXPECT_THROW(give_consent(yard, c), core::Refused);
+    EXPECT_TRUE(yard.records().consents_of(rider).empty());
 }
 
 }  // namespace

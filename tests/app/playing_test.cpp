@@ -4,10 +4,12 @@
 #include <fstream>
 
 #include "app/bench_fixture.hpp"
+#include "app/leaving/consents.hpp"
 #include "app/leaving/frames_out.hpp"
 #include "app/leaving/marks_exchange.hpp"
 #include "app/review/clip_sound.hpp"
 #include "app/review/player.hpp"
+#include "core/body/face.hpp"
 #include "exchange/coco.hpp"
 #include "media/reading/sound_track.hpp"
 #include "media/reading/video_reader.hpp"
@@ -127,15 +129,18 @@ TEST_F(PlayingTest, AFrameOutIsTheExactPictureAndPassesTheGate) {
         << "the gate is shut until somebody is named";
     say_everything_of_an_adult();
     const FrameOut bare = frame_out(bench, false);
-    EXPECT_TRUE(bare.wants_cover && bare.picture.isNull()) << "nobody marked the face";
-    const FrameOut covered = frame_out(bench, false, {core::Ellipse{{600, 130}, 60, 60, 0}, false});
+    EXPECT_TRUE(bare.wants_face && bare.picture.isNull()) << "nobody marked the face";
+    const core::Ellipse face = *core::face_ellipse(test::true_figure(source, 30));
+    set_face(yard, bench.review().clip().id, 0, 30, face);
+    const FrameOut covered = frame_out(bench, false);
     ASSERT_EQ(covered.picture.width(), exact.width);
-    EXPECT_NE(qRed(covered.picture.pixel(600, 130)), exact.pixel(600, 130)[2]);
-    yard.records().set_setting("cover_faces", "no");
+    const int face_x = static_cast<int>(face.centre.x), face_y = static_cast<int>(face.centre.y);
+    EXPECT_EQ(qRed(covered.picture.pixel(face_x, face_y)), 0x6f);
+    give_consent(yard, {{}, bench.review().rider(), "clip", "Ines Varga-Holt", "2026-01-01", "", true});
     const FrameOut plain = frame_out(bench, false);
     ASSERT_EQ(plain.picture.width(), exact.width);
     EXPECT_EQ(qRed(plain.picture.pixel(400, 300)), exact.pixel(400, 300)[2]);
-    yard.records().set_setting("cover_faces", "yes");
+    yard.undo();
     mark_all_asked();
     const FrameOut drawn = frame_out(bench, true);
     ASSERT_EQ(drawn.picture.size(), plain.picture.size()) << drawn.trouble.toStdString();
@@ -146,18 +151,13 @@ TEST_F(PlayingTest, AFrameOutIsTheExactPictureAndPassesTheGate) {
         << "the face is covered though no figure is drawn";
     set_birth_year(2016);
     EXPECT_THAT(frame_out(bench, true).trouble.toStdString(), testing::HasSubstr("consent"));
-    auto minor = *yard.records().rider(bench.review().rider());
-    minor.consent_by = "Guardian";
-    minor.consent_on = "2026-01-01";
-    minor.consent_until = "2026-12-31";
-    change_rider(yard, minor);
+    give_consent(yard, {{}, bench.review().rider(), "clip", "Guardian", "2026-01-01", "2026-12-31"});
     EXPECT_FALSE(frame_out(bench, true).picture.isNull());
     go_to(31);
     ASSERT_TRUE(wait_for([&] { return bench.deck().picture_is_full(); }));
-    yard.records().set_setting("cover_faces", "no");
-    const FrameOut unmarked = frame_out(bench, false, {core::Ellipse{{600, 130}, 60, 60, 0}, true});
-    EXPECT_TRUE(unmarked.picture.isNull() && unmarked.trouble.contains("minor"))
-        << "a minor's face never leaves unmarked";
+    give_consent(yard, {{}, bench.review().rider(), "clip", "Guardian", "2026-01-01", "2026-12-31", true});
+    const FrameOut unmarked = frame_out(bench, false);
+    EXPECT_TRUE(unmarked.picture.isNull() && unmarked.wants_face) << "a minor's face never leaves bare";
 }
 
 TEST_F(PlayingTest, AStretchGoesOutWithItsMarksAndTheirNewFrameNumbers) {
@@ -206,10 +206,17 @@ TEST_F(PlayingTest, AStretchThatIsStoppedLeavesNothingAndLosesNothing) {
     say_everything_of_an_adult();
     StretchWriter writer(bench);
     const QString wanted = QString::fromStdString((folder / "part.mp4").string());
-    EXPECT_TRUE(writer.start(0, 20, wanted).contains("draw a cover"));
-    EXPECT_TRUE(writer.wants_cover());
-    EXPECT_FALSE(writer.start(0, 20, wanted, {core::Ellipse{{600, 130}, 60, 60, 0}, false}).isEmpty())
-        << "only when it holds the head throughout";
+    QString refused;
+    int help_at = -1;
+    QObject::connect(&writer, &StretchWriter::wants_face, [&](int frame) { help_at = frame; });
+    const auto first =
+        QObject::connect(&writer, &StretchWriter::finished, [&](const QString& line) { refused = line; });
+    ASSERT_EQ(writer.start(0, 20, wanted), "");
+    ASSERT_TRUE(wait_for([&] { return !refused.isEmpty(); }));
+    EXPECT_TRUE(refused.contains("not known on any frame")) << refused.toStdString();
+    EXPECT_EQ(help_at, 0);
+    EXPECT_FALSE(std::filesystem::exists(folder / "part.mp4"));
+    QObject::disconnect(first);
     mark_all_asked();
     std::ofstream((folder / "part.marks.json").string()) << "an earlier file";
     QString said;

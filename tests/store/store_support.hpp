@@ -58,7 +58,7 @@ inline Some some_clip(YardStore& yard) {
     Rider joss;
     joss.name = "Joss Penhallow";
     joss.birth_year = 2012;
-    joss.consent_until = "2026-12-31";
+    joss.height_cm = 158;
     s.ride.rider = yard.add(joss);
     s.ride.horse = yard.add(Horse{{}, "Fig", 157, "stiff to the left", "green", "left", true, true});
     s.ride.day = "2026-11-20";

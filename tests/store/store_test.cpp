@@ -42,7 +42,7 @@ TEST_F(Store, EverythingComesBackAfterClosing) {
     EXPECT_EQ(yard.ride(s.ride.id), s.ride);
     EXPECT_EQ(yard.stretches(s.clip.id), s.stretches);
     EXPECT_EQ(yard.clip(s.clip.id)->told_by, ToldBy::container);
-    EXPECT_EQ(yard.rider(s.ride.rider)->consent_until, "2026-12-31");
+    EXPECT_EQ(yard.rider(s.ride.rider)->height_cm, 158);
     const auto horse = yard.horse(s.ride.horse);
     EXPECT_EQ(horse->stage, "green");
     EXPECT_TRUE(horse->half_seat_better && horse->cold_backed);
@@ -300,6 +300,50 @@ TEST_F(Store, AKeptFileOfVersionTenComesUpWithItsPracticeAndTakesTheNewRecords) 
     EXPECT_EQ(yard.milestones_of(riders[0].id).size(), 1U);
 }
 
+TEST_F(Store, AKeptFileOfVersionElevenKeepsItsConsentsInTheRegister) {
+    fs::copy_file(ASPEN_SOURCE_DIR "/tests/data/yard-version-11.db", file());
+    YardStore yard(file());
+    int all = 0;
+    for (const Rider& r : yard.riders()) {
+        const auto given = yard.consents_of(r.id);
+        all += static_cast<int>(given.size());
+        if (given.empty()) continue;
+        EXPECT_EQ(r.name, "Joss Penhallow");
+        EXPECT_EQ(given[0].use, "page");
+        EXPECT_EQ(given[1].use, "clip");
+        EXPECT_EQ(given[1].given_by, "Guardian of Joss Penhallow");
+        EXPECT_EQ(given[1].given_on, "2026-07-30");
+        EXPECT_FALSE(given[1].face) << "until now every face was covered";
+    }
+    EXPECT_EQ(all, 2);
+    EXPECT_EQ(yard.clips().size(), 24U);
+}
+
+TEST_F(Store, WhatLeavesComesBackAndGoesWithWhatItHangsOn) {
+    YardStore yard(file());
+    const Some s = some_clip(yard);
+    EXPECT_THROW(yard.add(Consent{{}, s.ride.rider, "sale", "Guardian", "2026-01-01"}), core::Refused);
+    EXPECT_THROW(yard.add(Consent{{}, s.ride.rider, "page", "", "2026-01-01"}), core::Refused);
+    yard.add(Consent{{}, s.ride.rider, "page", "Guardian", "2026-01-01"});
+    yard.add(
+        Departure{{}, "2026-11-24T10:00:00", s.ride.rider, "page", "page", "a ride", "p.pdf", "", "none"});
+    const SpokenId spoken = yard.add(Spoken{{}, s.clip.id, 0, "2026-11-24T10:00:00", "first", "{}", "a.wav"});
+    EXPECT_EQ(yard.spoken(spoken)->title, "first");
+    EXPECT_THROW(yard.add(Spoken{{}, s.clip.id, 0, "2026-11-24T10:00:00", "", "", ""}), core::Refused);
+    yard.put(FaceMark{{}, s.clip.id, -1, 12, 100, 50, 20, 30});
+    yard.put(FaceMark{{}, s.clip.id, -1, 12, 110, 50, 20, 30});
+    ASSERT_EQ(yard.face_marks(s.clip.id).size(), 1U) << "one a person and frame";
+    EXPECT_EQ(yard.face_marks(s.clip.id)[0].x, 110);
+    yard.add(Parcel{{}, "2026-11-24T10:00:00", "A coach", "abc", s.ride.id, "{}"});
+    EXPECT_TRUE(yard.parcel_known("abc") && !yard.parcel_known("abd"));
+    yard.remove(s.clip.id);
+    EXPECT_FALSE(yard.spoken(spoken));
+    EXPECT_TRUE(yard.ride(s.ride.id)) << "the sender's words still hang on it";
+    yard.remove(s.ride.rider);
+    EXPECT_TRUE(yard.departures().empty());
+    EXPECT_EQ(yard.database().raw().execAndGet("SELECT count(*) FROM pragma_foreign_key_check").getInt(), 0);
+}
+
 TEST_F(Store, HowCorrectionsGoOnComesBackAndGoesWithWhatItHangsOn) {
     YardStore yard(file());
     const Some s = some_clip(yard);
@@ -368,7 +412,8 @@ TEST_P(KeptFile, ComesUpWithAllItsRecords) {
         return Rider{};
     };
     const Rider joss = find("Joss Penhallow"), ines = find("Ines Varga-Holt");
-    EXPECT_EQ(joss.consent_by, "Guardian of Joss Penhallow");
+    ASSERT_EQ(yard.consents_of(joss.id).size(), 2U);
+    EXPECT_EQ(yard.consents_of(joss.id)[0].given_by, "Guardian of Joss Penhallow");
     ASSERT_EQ(yard.limitations(ines.id).size(), 2U);
     EXPECT_EQ(yard.limitations(ines.id)[0].words, "left hip");
     EXPECT_EQ(yard.limitations(ines.id)[0].side, "left");

@@ -168,12 +168,15 @@ void DemoYard::add_people() {
             r.school = p.school;
             r.level = p.level;
             r.goal = p.goal;
-            if (p.age < 18) {
-                r.consent_by = "Guardian of " + r.name;
-                r.consent_on = today.addDays(-120).toString(Qt::ISODate).toStdString();
-                r.consent_until = today.addDays(245).toString(Qt::ISODate).toStdString();
+            r.id = add_rider(yard_, r);
+            set_limitations(yard_, r.id, p.limitations);
+            for (const char* use : {"page", "clip"}) {
+                if (p.age >= 18) continue;
+                store::Consent c{{}, r.id, use, "Guardian of " + r.name, {}};
+                c.given_on = today.addDays(-120).toString(Qt::ISODate).toStdString();
+                c.until = today.addDays(245).toString(Qt::ISODate).toStdString();
+                yard_.records().add(c);
             }
-            set_limitations(yard_, add_rider(yard_, r), p.limitations);
         }
         for (const auto& [name, height] : {std::pair{"Bramble Pie", 152},
                                            {"Cobalt", 168},

@@ -114,11 +114,9 @@ std::vector<PromiseLine> promises(Yard& yard) {
             if (fault) line.about = qt(fault->name);
         }
         line.shots = qt(p.shots).split('\n', Qt::SkipEmptyParts);
-        for (const store::RiddenClip& r : records.ridden_by(p.rider)) {  // newest first: the earliest stays
-            if (r.ride.day < p.asked_on || (p.horse && r.ride.horse != p.horse)) continue;
-            // On the day itself only what came in after the question can be its answer.
-            line.kept_by = r.clip.id;
-            line.kept_on = qt(r.ride.day);
+        if (const auto clip = records.first_clip_since(p.rider, p.horse, p.asked_on)) {
+            line.kept_by = clip->first;
+            line.kept_on = qt(clip->second);
         }
         line.days_left = static_cast<int>(yard.today().daysTo(day_of(p.due_on)));
         line.forgotten = !line.kept_by && line.days_left < -wait;

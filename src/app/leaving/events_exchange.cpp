@@ -30,11 +30,14 @@ QString export_events(Bench& bench, const QString& file) {
     if (!bench.is_open()) return QObject::tr("There is no open clip whose events could be saved.");
     const auto rows = rows_of(bench);
     if (rows.empty()) return QObject::tr("Nothing was logged in this clip yet.");
-    const PermitOrLine asked = ask_to_leave(bench.yard(), bench.review().clip());
+    const PermitOrLine asked = ask_to_leave(bench.yard(), bench.review().clip(), Use::page);
     if (const QString* refusal = std::get_if<QString>(&asked)) return *refusal;
     std::ostringstream text;
     exchange::write_events(text, rows);
-    return write_whole(file, QByteArray::fromStdString(text.str()));
+    const QString trouble = write_whole(file, QByteArray::fromStdString(text.str()));
+    if (trouble.isEmpty())
+        note_left(bench.yard(), std::get<Permit>(asked), {"events", about_clip(bench), file, false});
+    return trouble;
 }
 
 QString import_events(Bench& bench, const QString& file) {

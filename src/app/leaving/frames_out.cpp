@@ -1,119 +1,126 @@
 #include "app/leaving/frames_out.hpp"
 
-#include "app/review/annotated.hpp"
-
 #include <QFileInfo>
 #include <algorithm>
-#include <map>
+#include <cmath>
 
 #include "app/leaving/marks_exchange.hpp"
 #include "app/models/pictures.hpp"
-#include "core/body/face.hpp"
+#include "app/review/annotated.hpp"
+#include "core/measures/measures.hpp"
 #include "core/reading/refused.hpp"
-#include "exchange/report.hpp"
+#include "exchange/film_frame.hpp"
 #include "media/reading/video_reader.hpp"
 #include "media/writing/video_writer.hpp"
 
 namespace aspen::app {
 namespace {
 
-constexpr double kRoomBetweenMoments =
-    1.7;                         // a head moves between two marked moments: cover more than at one
 constexpr int kStretchCrf = 16;  // close to what the eye can tell from the original
+constexpr double kFollowShare = 0.5;
 
-struct FaceAt {
-    int frame;
-    core::Ellipse face;
-};
-
-/// Where the face is at a frame, between the marked moments on the straight line; nothing where none is
-/// marked.
-std::optional<core::Ellipse> face_between(const std::vector<FaceAt>& marked, int frame) {
-    if (marked.empty()) return std::nullopt;
-    const auto after = std::ranges::lower_bound(marked, frame, {}, &FaceAt::frame);
-    const FaceAt& b = after == marked.end() ? marked.back() : *after;
-    const FaceAt& a = after == marked.begin() ? marked.front() : *std::prev(after);
-    core::Ellipse out = b.face;
-    if (a.frame < b.frame) {
-        const double share = std::clamp(static_cast<double>(frame - a.frame) / (b.frame - a.frame), 0.0, 1.0);
-        out.centre = {a.face.centre.x + share * (b.face.centre.x - a.face.centre.x),
-                      a.face.centre.y + share * (b.face.centre.y - a.face.centre.y)};
-    }
-    out.long_half = std::max(a.face.long_half, b.face.long_half) * kRoomBetweenMoments;
-    out.short_half = out.long_half;
-    return out;
-}
-
-/// A film's part with what covers the faces in it.
+/// A film's part with what is drawn on it.
 struct Part {
     std::filesystem::path clip, file;
     int from = 0, to = 0;
-    double fps = 30;
-    std::map<int, std::vector<FaceAt>> faces;  ///< by slot
-    std::optional<core::Ellipse> drawn;
+    double fps = 30, slow = 1;
+    std::vector<FaceToCover> faces;
+    std::vector<std::optional<core::Figure>> figures;  ///< of the frames from..to, where they are drawn
+    std::optional<exchange::CurveUnder> curve;
 };
 
-void write_part(const Part& part, const Permit&, app::Job& job) {
+QImage picture_of(const Part& part, media::VideoReader& reader, const FaceCovers& covers, int frame) {
+    const auto i = static_cast<std::size_t>(frame - part.from);
+    exchange::FilmScene scene;
+    scene.main.picture = to_image(reader.picture(frame));
+    scene.main.covers = covers.at(frame);
+    if (i < part.figures.size()) scene.main.figure = part.figures[i];
+    QImage out = exchange::compose(scene, scene.main.picture.size());
+    if (part.curve) exchange::draw_curve(out, *part.curve, i);
+    return out;
+}
+
+CoveredFilm write_part(const Part& part, const Permit&, app::Job& job,
+                       const std::function<void(double)>& each) {
     media::VideoReader reader(part.clip, {&job.stopped(), {}});
+    const FaceCovers covers = follow_faces(
+        reader, part.faces, part.from, part.to, [&](double share) { each(share * kFollowShare); },
+        &job.stopped());
+    if (!covers.trouble.isEmpty()) return {covers.trouble, covers.help_at};
+    const double before = part.faces.empty() ? 0 : kFollowShare;
     media::WriterOptions o;
     o.width = (reader.facts().width + 1) / 2 * 2;
     o.height = (reader.facts().height + 1) / 2 * 2;
-    o.fps = part.fps;
+    o.fps = part.fps / part.slow;
     o.quality_crf = kStretchCrf;
     media::VideoWriter writer(part.file, o);
     const double start = reader.facts().pts_s[static_cast<std::size_t>(part.from)];
     for (int n = part.from; n <= part.to; ++n) {
         if (job.stopped()) throw media::ReadCancelled{};
-        QImage picture = to_image(reader.picture(n));
+        QImage picture = picture_of(part, reader, covers, n);
         if (picture.width() != o.width || picture.height() != o.height)
             picture = picture.copy(0, 0, o.width, o.height);
-        for (const auto& [slot, marked] : part.faces) {
-            if (const auto face = face_between(marked, n)) exchange::cover(picture, *face);
-        }
-        if (part.drawn) exchange::cover(picture, *part.drawn);
         writer.add(picture.constBits(), static_cast<int>(picture.bytesPerLine()),
-                   reader.facts().pts_s[static_cast<std::size_t>(n)] - start);
-        job.progress(static_cast<double>(n - part.from + 1) / (part.to - part.from + 1));
+                   (reader.facts().pts_s[static_cast<std::size_t>(n)] - start) * part.slow);
+        each(before + (1 - before) * (n - part.from + 1) / (part.to - part.from + 1));
     }
     writer.finish();
+    return {};
 }
 
-const char* const kMinorBare = QT_TRANSLATE_NOOP(
-    "QObject", "A minor's face is not marked here, so nothing leaves; mark ear, eye or chin in it first.");
+/// The measure's values as the joints were followed, by frame.
+exchange::CurveUnder curve_of(Bench& bench, const std::string& measure,
+                              const std::vector<std::optional<core::Figure>>& figures, int from) {
+    exchange::CurveUnder out;
+    const core::MeasureInfo* info = core::find_measure(measure);
+    if (!info) throw core::Refused("curve: \"" + measure + "\" is no measure");
+    out.name = QString::fromUtf8(info->spoken.data(), static_cast<qsizetype>(info->spoken.size()));
+    out.unit = info->unit == "deg" ? QStringLiteral("°") : QStringLiteral(" %");
+    for (std::size_t i = 0; i < figures.size(); ++i) {
+        double value = NAN;
+        if (figures[i]) {
+            const auto setting = bench.review().setting_of(from + static_cast<int>(i), "");
+            const auto judged = core::judge(*figures[i], setting, bench.yard().knowledge().body,
+                                            bench.yard().knowledge().schools);
+            const core::Judged* j = core::find(judged, measure);
+            if (j && j->measured.value) value = *j->measured.value;
+            if (j && j->band && !out.lo && !out.hi) {
+                out.lo = j->band->lo;
+                out.hi = j->band->hi;
+            }
+        }
+        out.values.push_back(value);
+    }
+    return out;
+}
 
 }  // namespace
 
-FrameOut frame_out(Bench& bench, bool with_figure, const Cover& cover) {
+FrameOut frame_out(Bench& bench, bool with_figure) {
     const Review& review = bench.review();
     ClipDeck& deck = bench.deck();
     if (!review.is_open() || !deck.picture_is_full())
         return {{}, QObject::tr("The picture is still coming; try again in a moment.")};
-    const PermitOrLine asked = ask_to_leave(bench.yard(), review.clip());
+    const PermitOrLine asked = ask_to_leave(bench.yard(), review.clip(), Use::clip);
     if (const QString* refusal = std::get_if<QString>(&asked)) return {{}, *refusal};
     const Permit& permit = std::get<Permit>(asked);
-    QImage picture = deck.picture().copy();
-    if (permit.covers_faces()) {
-        for (const store::Slot& s : review.places()) {
-            const auto m = std::ranges::find_if(review.moments(), [&](const store::Moment& one) {
-                return one.slot == s.slot && one.frame == deck.frame();
-            });
-            const auto face = m == review.moments().end() ? std::nullopt : core::face_ellipse(m->figure);
-            if (face)
-                exchange::cover(picture, *face);
-            else if (permit.minor())
-                return {{}, QObject::tr(kMinorBare)};
-            else if (!cover.drawn)
-                return {{},
-                        QObject::tr(
-                            "No joint marks the face here: mark ear, eye or chin, or draw a cover over it."),
-                        true};
-        }
-        if (cover.drawn) exchange::cover(picture, *cover.drawn);
+    const FaceCovers covers =
+        faces_known_at(faces_to_cover(bench.yard(), review.clip(), permit), deck.frame());
+    if (!covers.trouble.isEmpty()) return {{}, covers.trouble, true};
+    exchange::FilmPicture out{deck.picture().copy(), covers.at(deck.frame()), std::nullopt, {}};
+    if (review.moment() && with_figure) {
+        out.figure = bench.marking().figure();
+        out.annotated = annotated_here(bench);
     }
-    if (!review.moment() || !with_figure) return {picture, {}};
-    return {exchange::picture_with_figure(picture, bench.marking().figure(), permit.covers_faces(),
-                                          annotated_here(bench)),
-            {}};
+    return {exchange::compose({std::move(out), std::nullopt, {}, {}, {}}, deck.picture().size()), {}};
+}
+
+CoveredFilm write_covered(const std::filesystem::path& clip, const std::filesystem::path& file,
+                          const std::vector<FaceToCover>& faces, const Permit& permit, Job& job,
+                          const std::function<void(double)>& each) {
+    const media::ClipFacts facts = media::VideoReader(clip, {&job.stopped(), {}}).facts();
+    Part part{clip, file, 0, facts.frames - 1, facts.average_fps, 1, faces, {}, std::nullopt};
+    return write_part(part, permit, job, each);
 }
 
 StretchWriter::StretchWriter(Bench& bench, QObject* parent) : QObject(parent), bench_(bench) {}
@@ -124,14 +131,14 @@ void StretchWriter::cancel() {
     emit finished(tr("Stopped; nothing was written."));
 }
 
-QString StretchWriter::start(int from, int to, const QString& file, const Cover& cover) {
-    wants_cover_ = false;
+QString StretchWriter::start(int from, int to, const QString& file, const StretchLook& look,
+                             const StrideWork* strides) {
     const Review& review = bench_.review();
     ClipDeck& deck = bench_.deck();
     if (busy()) return tr("A stretch is being written; wait for it or cancel it.");
     if (!review.is_open() || !deck.ready() || from < 0 || to >= deck.facts().frames || from >= to)
         return tr("Mark a stretch first: [loop_from] at its first frame, [loop_to] at its last.");
-    const PermitOrLine asked = ask_to_leave(bench_.yard(), review.clip());
+    const PermitOrLine asked = ask_to_leave(bench_.yard(), review.clip(), Use::clip);
     if (const QString* refusal = std::get_if<QString>(&asked)) return *refusal;
     const Permit permit = std::get<Permit>(asked);
     Part part{bench_.yard().file_of(review.clip()).toStdString(),
@@ -139,45 +146,45 @@ QString StretchWriter::start(int from, int to, const QString& file, const Cover&
               from,
               to,
               deck.facts().average_fps,
+              look.slow,
+              faces_to_cover(bench_.yard(), review.clip(), permit),
               {},
-              {}};
-    if (permit.covers_faces()) {
-        bool all_marked = true;
-        for (const store::Slot& s : review.places()) {
-            for (const store::Moment& m : review.moments()) {
-                const auto face = m.slot == s.slot ? core::face_ellipse(m.figure) : std::nullopt;
-                if (face) part.faces[s.slot].push_back({m.frame, *face});
-            }
-            all_marked = all_marked && part.faces.contains(s.slot);
-        }
-        if (!all_marked && permit.minor()) return QObject::tr(kMinorBare);
-        if (!all_marked && (!cover.drawn || !cover.holds_throughout)) {
-            wants_cover_ = true;
-            return tr(
-                "No joint marks the face: draw a cover, and say that it holds the head in every frame of "
-                "the stretch.");
-        }
-        if (!all_marked) part.drawn = cover.drawn;
+              std::nullopt};
+    for (int n = from; n <= to && (look.figure || !look.curve.empty()); ++n) {
+        const store::Moment* m = review.moment_at(n);
+        part.figures.push_back(m         ? std::optional(review.figure_of(m))
+                               : strides ? strides->followed_at(n)
+                                         : std::nullopt);
     }
+    if (std::ranges::none_of(part.figures, [](const auto& f) { return f.has_value(); }) &&
+        (look.figure || !look.curve.empty()))
+        return tr("The joints of this stretch were not followed yet; [strides] follows them.");
+    if (!look.curve.empty()) part.curve = curve_of(bench_, look.curve, part.figures, from);
+    if (!look.figure) part.figures.clear();
     const QFileInfo info(file);
     const QString marks = info.path() + "/" + info.completeBaseName() + ".marks.json";
-    const bool has_marks = std::ranges::any_of(
-        review.moments(), [&](const store::Moment& m) { return m.frame >= from && m.frame <= to; });
+    const bool as_it_was = look.slow == 1 && !look.figure && look.curve.empty();
+    const bool has_marks = as_it_was && std::ranges::any_of(review.moments(), [&](const store::Moment& m) {
+                               return m.frame >= from && m.frame <= to;
+                           });
     const QByteArray marks_text =
         has_marks ? marks_json(bench_, permit, MarksPart{from, to, info.fileName()}) : QByteArray();
     const QString told =
         (has_marks ? tr("Saved with its marks: ") : tr("Saved: ")) + file +
-        (!permit.covers_faces() ? QString()
-         : part.drawn           ? tr(" · the face is under the cover you drew; look at it before it leaves")
-                      : tr(" · the face is covered between marked moments; look at it before it leaves"));
+        (part.faces.empty() ? QString() : tr(" · faces are covered; look at it before it leaves"));
     job_ = bench_.yard().jobs().run(
         JobLane::write, tr("Saving ") + info.fileName(), this,
         [part, permit, marks, marks_text](app::Job& job) {
-            write_part(part, permit, job);
-            return marks_text.isEmpty() ? QString() : write_whole(marks, marks_text);
+            CoveredFilm out = write_part(part, permit, job, [&](double share) { job.progress(share); });
+            if (out.trouble.isEmpty() && !marks_text.isEmpty()) out.trouble = write_whole(marks, marks_text);
+            return out;
         },
-        [this, told](const Outcome<QString>& written) {
-            const QString trouble = written.value ? *written.value : written.trouble;
+        [this, told, permit, file,
+         about = about_clip(bench_, from, to)](const Outcome<CoveredFilm>& written) {
+            const QString trouble = written.value ? written.value->trouble : written.trouble;
+            if (trouble.isEmpty()) note_left(bench_.yard(), permit, {"stretch", about, file});
+            if (written.value && written.value->help_at >= 0)
+                emit wants_face(written.value->help_at, trouble);
             emit finished(trouble.isEmpty() ? told : trouble);
         });
     return {};

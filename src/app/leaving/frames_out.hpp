@@ -3,52 +3,63 @@
 #include <QImage>
 #include <QObject>
 
+#include "app/leaving/face_plan.hpp"
 #include "app/leaving/gate.hpp"
 #include "app/review/bench.hpp"
-#include "core/body/face.hpp"
+#include "app/review/stride_work.hpp"
 
 /// Frames and stretches that leave the bench. All pass the gate; no face leaves bare that should not.
 namespace aspen::app {
 
-/// What the coach drew over a face that no joint marks, and whether it holds the head in every frame of a
-/// stretch.
-struct Cover {
-    std::optional<core::Ellipse> drawn;
-    bool holds_throughout = false;
-};
-
 /// The bench's frame at full display size, with or without the figure. `trouble` is one line when it may not
-/// leave or is not there yet. A frame where the face of somebody is not marked leaves only under the drawn
-/// cover, a minor's not at all; `wants_cover` says that drawing one would help.
+/// leave or is not there yet; `wants_face` says that an ellipse round the face on this frame would help.
 struct FrameOut {
     QImage picture;
     QString trouble;
-    bool wants_cover = false;
+    bool wants_face = false;
 };
-FrameOut frame_out(Bench& bench, bool with_figure, const Cover& cover = {});
+FrameOut frame_out(Bench& bench, bool with_figure);
+
+/// What became of a film that was written with its faces covered: nothing amiss, or where an ellipse would
+/// help.
+struct CoveredFilm {
+    QString trouble;
+    int help_at = -1;
+};
+/// Writes a whole film with its faces covered, frame for frame at its own times. Any thread.
+CoveredFilm write_covered(const std::filesystem::path& clip, const std::filesystem::path& file,
+                          const std::vector<FaceToCover>& faces, const Permit& permit, Job& job,
+                          const std::function<void(double)>& each);
+
+/// How a stretch is written.
+struct StretchLook {
+    double slow = 1;      ///< so many times as long
+    bool figure = false;  ///< the joints as they were followed, or marked
+    std::string curve{};  ///< a measure drawn under the picture as it runs; "" for none
+};
 
 /// Writes frames from..to of the open clip as an MP4 of its own, upright and with square pixels as they are
-/// shown, each frame with its own time; and beside it the marks of its moments with the new clip's frame
-/// numbers ("NAME.marks.json"), so that they go along. A job; nothing is left half-written, and nothing that
-/// was there before is lost by a stop.
+/// shown, each frame with its own time; and beside it, when it is as long as it was, the marks of its moments
+/// with the new clip's frame numbers ("NAME.marks.json"), so that they go along. A job; nothing is left
+/// half-written, and nothing that was there before is lost by a stop.
 class StretchWriter : public QObject {
     Q_OBJECT
   public:
     explicit StretchWriter(Bench& bench, QObject* parent = nullptr);
-    /// Gives one line when it cannot start.
-    QString start(int from, int to, const QString& file, const Cover& cover = {});
+    /// Gives one line when it cannot start. `strides` where figure or curve are asked for.
+    QString start(int from, int to, const QString& file, const StretchLook& look = {},
+                  const StrideWork* strides = nullptr);
     void cancel();
     bool busy() const { return job_ && !job_->ended(); }
-    /// True when the last refusal asked for a drawn cover.
-    bool wants_cover() const { return wants_cover_; }
 
   signals:
     void finished(const QString& line);  ///< what was written, or why not
+    /// An ellipse round the face on this frame would help; the line says why.
+    void wants_face(int frame, const QString& line);
 
   private:
     Bench& bench_;
     JobHandle job_;
-    bool wants_cover_ = false;
 };
 
 }  // namespace aspen::app

@@ -67,14 +67,23 @@ QString write_whole(const QString& file, const QByteArray& bytes) {
     return written ? QString() : file + QObject::tr(": cannot be written; choose another folder.");
 }
 
+std::string about_clip(Bench& bench, int from, int to) {
+    const QString name = QFileInfo(QString::fromStdString(bench.review().clip().path)).fileName();
+    if (from < 0) return name.toStdString();
+    return QObject::tr("%1, frames %2 to %3").arg(name).arg(from).arg(to < 0 ? from : to).toStdString();
+}
+
 QString export_marks(Bench& bench, const QString& file) {
     if (!bench.is_open() || !bench.deck().ready())
         return QObject::tr("There is no open clip whose marks could be saved.");
     if (bench.review().moments().empty())
         return QObject::tr("No moment is marked yet: click the joints of one first.");
-    const PermitOrLine asked = ask_to_leave(bench.yard(), bench.review().clip());
+    const PermitOrLine asked = ask_to_leave(bench.yard(), bench.review().clip(), Use::page);
     if (const QString* refusal = std::get_if<QString>(&asked)) return *refusal;
-    return write_whole(file, marks_json(bench, std::get<Permit>(asked)));
+    const Permit& permit = std::get<Permit>(asked);
+    const QString trouble = write_whole(file, marks_json(bench, permit));
+    if (trouble.isEmpty()) note_left(bench.yard(), permit, {"marks", about_clip(bench), file, false});
+    return trouble;
 }
 
 namespace {

@@ -23,6 +23,9 @@ QByteArray marks_json(Bench& bench, const Permit& permit,
 /// Writes them; passes the gate. Returns one line of trouble, or nothing.
 QString export_marks(Bench& bench, const QString& file);
 
+/// The open clip in words for the log of what left: its file, and the frames where it is a part.
+std::string about_clip(Bench& bench, int from = -1, int to = -1);
+
 /// Writes a file that bears its name only when it is whole. Returns one line of trouble, or nothing. Any
 /// thread.
 QString write_whole(const QString& file, const QByteArray& bytes);

@@ -1,11 +1,13 @@
 #include "app/leaving/outbox.hpp"
 
 #include <QDateTime>
+#include <QFileInfo>
 #include <QRegularExpression>
 #include <QSaveFile>
 
 #include "app/leaving/gate.hpp"
 #include "app/yard/changes.hpp"
+#include "core/reading/refused.hpp"
 
 namespace aspen::app {
 namespace {
@@ -39,6 +41,8 @@ QByteArray name(const std::string& words) {
     return "\"" + quoted.replace('\\', "\\\\").replace('"', "\\\"") + "\"";
 }
 
+constexpr qint64 kMostInMail = 25 << 20;  // what mail programs usually take (common practice)
+
 QString file_name(const store::Outgoing& o) {
     QString rider = QString::fromStdString(o.to).toLower();
     rider.replace(QRegularExpression("[^a-z0-9]+"), "-");
@@ -49,7 +53,26 @@ QString file_name(const store::Outgoing& o) {
 
 }  // namespace
 
-std::string as_message(const store::Outgoing& o, const std::string& coach) {
+namespace {
+
+QByteArray in_lines(const QByteArray& base64) {
+    QByteArray out;
+    for (qsizetype i = 0; i < base64.size(); i += 76) out += base64.mid(i, 76) + "\r\n";
+    return out;
+}
+
+QByteArray media_type(const QString& file) {
+    const QString s = QFileInfo(file).suffix().toLower();
+    return s == "pdf"    ? "application/pdf"
+           : s == "html" ? "text/html"
+           : s == "mp4"  ? "video/mp4"
+           : s == "zip"  ? "application/zip"
+                         : "application/octet-stream";
+}
+
+}  // namespace
+
+std::string as_message(const store::Outgoing& o, const std::string& coach, const QString& attached) {
     const QDateTime made = QDateTime::fromString(QString::fromStdString(o.made_at), Qt::ISODate);
     QByteArray out;
     out += "Date: " + made.toUTC().toString(Qt::RFC2822Date).toLatin1() + "\r\n";
@@ -58,14 +81,59 @@ std::string as_message(const store::Outgoing& o, const std::string& coach) {
     out += "Subject: " + header(o.subject) + "\r\n";
     out += "Message-ID: <aspen-" + QByteArray::number(static_cast<qlonglong>(o.id.value)) + "-" +
            QByteArray::fromStdString(o.made_at.substr(0, 10)) + "@yard.invalid>\r\n";
-    out += QString("MIME-Version: 1.0\r\nContent-Type: text/plain; charset=utf-8\r\n").toLatin1();
-    out += QString("Content-Transfer-Encoding: base64\r\n\r\n").toLatin1();
-    const QByteArray body = QByteArray::fromStdString(o.words).replace("\n", "\r\n").toBase64();
-    for (qsizetype i = 0; i < body.size(); i += 76) out += body.mid(i, 76) + "\r\n";
+    out += "MIME-Version: 1.0\r\n";
+    const QByteArray text =
+        QString("Content-Type: text/plain; charset=utf-8\r\nContent-Transfer-Encoding: base64\r\n\r\n")
+            .toLatin1() +
+        in_lines(QByteArray::fromStdString(o.words).replace("\n", "\r\n").toBase64());
+    if (attached.isEmpty()) return (out + text).toStdString();
+    QFile file(attached);
+    if (!file.open(QIODevice::ReadOnly))
+        throw core::Refused((attached + ": is not there any more; make it anew").toStdString());
+    // RFC 2046: parts between lines that occur in none of them; base64 has no "=_".
+    const QByteArray edge = "=_aspen_" + QByteArray::number(static_cast<qlonglong>(o.id.value));
+    out += QString("Content-Type: multipart/mixed; boundary=\"").toLatin1() + edge + "\"\r\n\r\n--" + edge +
+           "\r\n" + text;
+    out += "--" + edge + "\r\nContent-Type: " + media_type(attached) +
+           QString("\r\nContent-Transfer-Encoding: base64\r\nContent-Disposition: attachment; filename=\"")
+               .toLatin1() +
+           QFileInfo(attached).fileName().toLatin1() + "\"\r\n\r\n" + in_lines(file.readAll().toBase64()) +
+           "--" + edge + "--\r\n";
     return out.toStdString();
 }
 
 QDir outbox_folder(const Yard& yard) { return QDir(yard.folder().filePath("outbox")); }
+
+namespace {
+
+/// One message as a file; what is too large for mail lies beside it. "" when it is there.
+QString write_one(Yard& yard, const Permit& permit, const store::Outgoing& o, const QDir& folder) {
+    const QString name = folder.filePath(QString::fromStdString(o.file));
+    QString attached =
+        o.attached.empty() ? QString() : yard.folder().filePath(QString::fromStdString(o.attached));
+    try {
+        if (QFileInfo(attached).size() > kMostInMail) {
+            const QString beside = folder.filePath(QFileInfo(attached).fileName());
+            QFile::remove(beside);
+            if (!QFile::copy(attached, beside))
+                return QObject::tr("%1: cannot be written; make room there.").arg(beside);
+            attached.clear();
+        }
+        const std::string bytes = as_message(o, yard.coach().toStdString(), attached);
+        QSaveFile to(name);
+        if (!to.open(QIODevice::WriteOnly) || to.write(bytes.data(), static_cast<qint64>(bytes.size())) < 0 ||
+            !to.commit())
+            return QObject::tr("%1: cannot be written; make room there.").arg(name);
+    } catch (const core::Refused& e) {
+        return QString::fromUtf8(e.what());
+    }
+    const char* what = o.kind == "ask" ? "message" : o.kind == "clip" ? "review" : o.kind.c_str();
+    note_left(yard, permit,
+              {what, o.subject, name, o.kind == "clip" || o.kind == "bundle" || o.kind == "page"});
+    return {};
+}
+
+}  // namespace
 
 QString write_outbox(Yard& yard) {
     const QDir folder = outbox_folder(yard);
@@ -74,19 +142,15 @@ QString write_outbox(Yard& yard) {
     QStringList held;
     for (store::Outgoing o : yard.records().outbox()) {
         if (o.state != "waiting") continue;
-        const auto permit = ask_for_rider(yard, o.rider);
+        const Use use = o.kind == "clip" || o.kind == "bundle" ? Use::clip : Use::page;
+        const auto permit = ask_for_rider(yard, o.rider, use);
         if (const auto* line = std::get_if<QString>(&permit)) {
             held << *line;
             continue;
         }
         o.file = file_name(o).toStdString();
-        const std::string bytes = as_message(o, yard.coach().toStdString());
-        QSaveFile to(folder.filePath(QString::fromStdString(o.file)));
-        if (!to.open(QIODevice::WriteOnly) || to.write(bytes.data(), static_cast<qint64>(bytes.size())) < 0 ||
-            !to.commit())
-            return QObject::tr("%1: cannot be written; %2 messages are there.")
-                .arg(to.fileName())
-                .arg(written);
+        const QString line = write_one(yard, std::get<Permit>(permit), o, folder);
+        if (!line.isEmpty()) return QObject::tr("%1 %2 messages are there.").arg(line).arg(written);
         o.state = "written";
         mark_written(yard, o);
         ++written;

@@ -11,7 +11,8 @@ namespace aspen::app {
 
 /// A message as RFC 5322 has it, with a plain-text body in UTF-8. Nobody's address is known, so that "To" is
 /// a group of that name without members.
-std::string as_message(const store::Outgoing& out, const std::string& coach);
+/// `attached` is a file that goes along (RFC 2046); throws core::Refused when it is not there.
+std::string as_message(const store::Outgoing& out, const std::string& coach, const QString& attached = {});
 
 /// Where messages are written.
 QDir outbox_folder(const Yard& yard);

@@ -37,7 +37,7 @@ std::string entry_rows(const std::string& rider, const Lane& lane, const LanePoi
 
 }  // namespace
 
-QString write_entries(const Permit&, const QString& rider, const std::vector<Lane>& lanes,
+QString write_entries(Yard& yard, const Permit& permit, const QString& rider, const std::vector<Lane>& lanes,
                       const QString& file) {
     std::string out =
         "rider,horse,fault,side,gait,seat,stage,day,measure,phase,value,sd,unit,n,band_lo,band_hi,verdict,"
@@ -54,6 +54,7 @@ QString write_entries(const Permit&, const QString& rider, const std::vector<Lan
     if (!to.open(QIODevice::WriteOnly) || to.write(out.data(), static_cast<qint64>(out.size())) < 0 ||
         !to.commit())
         return QObject::tr("%1: cannot be written; choose another folder.").arg(file);
+    note_left(yard, permit, {"table", QObject::tr("all entries").toStdString(), file, false});
     return QObject::tr("%1 entries written: %2").arg(rows).arg(file);
 }
 

@@ -9,7 +9,7 @@ namespace aspen::app {
 
 /// All entries of a rider's corrections as a table (docs/formats.md): a row an entry and phase. Gives the
 /// line that is said: what was written, or why not.
-QString write_entries(const Permit& permit, const QString& rider, const std::vector<Lane>& lanes,
+QString write_entries(Yard& yard, const Permit& permit, const QString& rider, const std::vector<Lane>& lanes,
                       const QString& file);
 
 }  // namespace aspen::app

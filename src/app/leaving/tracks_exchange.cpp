@@ -12,11 +12,14 @@ QString export_tracks(Bench& bench, const StrideWork& work, const QString& file)
     const core::Tracks* tracks = work.tracks();
     if (!tracks)
         return QObject::tr("The joints of this stretch were not followed yet; [strides] follows them.");
-    const PermitOrLine asked = ask_to_leave(bench.yard(), bench.review().clip());
+    const PermitOrLine asked = ask_to_leave(bench.yard(), bench.review().clip(), Use::page);
     if (const QString* refusal = std::get_if<QString>(&asked)) return *refusal;
     std::ostringstream text;
     exchange::write_tracks(text, *tracks);
-    return write_whole(file, QByteArray::fromStdString(text.str()));
+    const QString trouble = write_whole(file, QByteArray::fromStdString(text.str()));
+    if (trouble.isEmpty())
+        note_left(bench.yard(), std::get<Permit>(asked), {"tracks", about_clip(bench), file, false});
+    return trouble;
 }
 
 }  // namespace aspen::app

@@ -311,7 +311,8 @@ QString PlanDesk::take_in_log(const QString& file) {
 QString PlanDesk::save_calendar(const QString& file) {
     if (!plan_ || !plan_->homework)
         return tr("Say on which days the rider rides; then there are weeks to save.");
-    if (const auto shut = refuses_to_leave(plan_->rider, bench_.yard().today())) return *shut;
+    const PermitOrLine asked = ask_for_rider(bench_.yard(), rider_, Use::page);
+    if (const auto* shut = std::get_if<QString>(&asked)) return *shut;
     if (const QString line = beyond(); !line.isEmpty()) return line;
     std::vector<exchange::CalendarDay> days;
     const GivenExercise& g = *plan_->given;
@@ -335,26 +336,26 @@ QString PlanDesk::save_calendar(const QString& file) {
             QDateTime::currentDateTimeUtc().toString("yyyy-MM-ddThh:mm:ss").toStdString());
     });
     if (!line.isEmpty()) return line;
-    const QString trouble = write_whole(file, out.str());
-    return trouble.isEmpty() ? tr("Saved: ") + file : trouble;
+    return saved(write_whole(file, out.str()), asked, file);
 }
 
 QString PlanDesk::save_log_page(const QString& file) {
     if (!is_given()) return tr("Give an exercise first; the page is for writing its rides down.");
-    if (const auto shut = refuses_to_leave(plan_->rider, bench_.yard().today())) return *shut;
+    const PermitOrLine asked = ask_for_rider(bench_.yard(), rider_, Use::page);
+    if (const auto* shut = std::get_if<QString>(&asked)) return *shut;
     if (const QString line = beyond(); !line.isEmpty()) return line;
     std::ostringstream out;
     exchange::write_practice_page(
         out, {from(plan_->rider.name).section(' ', 0, 0).toStdString(), plan_->given->exercise,
               plan_->given->place.rung, bench_.yard().coach().toStdString()});
-    const QString trouble = write_whole(file, out.str());
-    return trouble.isEmpty() ? tr("Saved: ") + file : trouble;
+    return saved(write_whole(file, out.str()), asked, file);
 }
 
 QString PlanDesk::save_fridge_page(const QString& file) {
     if (!plan_ || !plan_->homework)
         return tr("Say on which days the rider rides; then there are weeks to save.");
-    if (const auto shut = refuses_to_leave(plan_->rider, bench_.yard().today())) return *shut;
+    const PermitOrLine asked = ask_for_rider(bench_.yard(), rider_, Use::page);
+    if (const auto* shut = std::get_if<QString>(&asked)) return *shut;
     if (const QString line = beyond(); !line.isEmpty()) return line;
     exchange::FridgePage page;
     page.rider = from(plan_->rider.name);
@@ -368,7 +369,14 @@ QString PlanDesk::save_fridge_page(const QString& file) {
     for (const std::string& s : plan_->homework->shots) page.shots << from(s);
     for (int d = 1; d <= 7; ++d) page.words << QLocale(QLocale::English).dayName(d, QLocale::ShortFormat);
     const QString line = line_of([&] { exchange::write_fridge_page(page, file); });
-    return line.isEmpty() ? tr("Saved: ") + file : line;
+    return saved(line, asked, file);
+}
+
+/// Whether it was written, and that it left.
+QString PlanDesk::saved(const QString& trouble, const PermitOrLine& permit, const QString& file) {
+    if (!trouble.isEmpty()) return trouble;
+    note_left(bench_.yard(), std::get<Permit>(permit), {"page", tr("the plan").toStdString(), file, false});
+    return tr("Saved: ") + file;
 }
 
 void PlanDesk::read_session() {

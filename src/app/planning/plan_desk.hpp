@@ -5,6 +5,7 @@
 #include <optional>
 
 #include "app/jobs/once_later.hpp"
+#include "app/leaving/gate.hpp"
 #include "app/planning/focus_frame.hpp"
 #include "app/review/bench.hpp"
 #include "app/training/rider_plan.hpp"
@@ -78,6 +79,7 @@ class PlanDesk : public QObject {
     void changed();
 
   private:
+    QString saved(const QString& trouble, const PermitOrLine& permit, const QString& file);
     void read_session();
     void keep_session(const core::Session& session);
     void change_weeks(const std::function<void(store::RiderPlan&)>& change);

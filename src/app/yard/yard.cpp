@@ -152,6 +152,7 @@ void Yard::announce(const store::ChangeSet& change) {
     if (t.lessons) tell([&] { emit lessons_changed(); });
     if (t.followed) tell([&] { emit followed_changed(); });
     if (t.drills) tell([&] { emit drills_changed(); });
+    if (t.leaving) tell([&] { emit leaving_changed(); });
     if (t.own_data) tell([&] { emit knowledge_changed(); });
 }
 

@@ -77,6 +77,7 @@ class Yard : public QObject {
     void lessons_changed();
     void followed_changed();  ///< milestones, promised clips, the outbox
     void drills_changed();
+    void leaving_changed();  ///< consents, what left, spoken reviews, faces the coach set
     void knowledge_changed();
     void trouble(const QString& line);
 

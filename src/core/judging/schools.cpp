@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <array>
+#include <deque>
 #include <mutex>
 #include <set>
 
@@ -34,20 +35,44 @@ void set_half_width(Band& band) {
 
 }  // namespace
 
-struct Schools::HipMemory {
+/// Years of rides are judged in a few settings: what was looked up once is not looked up a thousand times.
+struct Schools::Memory {
+    static constexpr std::size_t kSettings = 64;  // beyond it the oldest goes
+    struct Here {
+        Setting setting;
+        std::map<std::string, BandHere, std::less<>> bands;
+    };
     std::mutex guard;
-    std::map<HipCell, HipBand> bands;
-    HipBand of(const HipCell& cell) {
+    std::map<HipCell, HipBand> hips;
+    std::deque<Here> settings;
+
+    HipBand hip(const HipCell& cell) {
         const std::lock_guard lock(guard);
-        const auto it = bands.find(cell);
-        return it != bands.end() ? it->second : bands.emplace(cell, hip_band(cell)).first->second;
+        const auto it = hips.find(cell);
+        return it != hips.end() ? it->second : hips.emplace(cell, hip_band(cell)).first->second;
+    }
+    std::optional<BandHere> find(std::string_view measure, const Setting& setting) {
+        const std::lock_guard lock(guard);
+        const auto here = std::ranges::find(settings, setting, &Here::setting);
+        if (here == settings.end()) return std::nullopt;
+        const auto band = here->bands.find(measure);
+        return band != here->bands.end() ? std::optional(band->second) : std::nullopt;
+    }
+    void keep(std::string_view measure, const Setting& setting, const BandHere& band) {
+        const std::lock_guard lock(guard);
+        auto here = std::ranges::find(settings, setting, &Here::setting);
+        if (here == settings.end()) {
+            if (settings.size() == kSettings) settings.pop_front();
+            here = settings.insert(settings.end(), {setting, {}});
+        }
+        here->bands.insert_or_assign(std::string(measure), band);
     }
 };
 
-Schools::Schools() : hips_(std::make_shared<HipMemory>()) {}
+Schools::Schools() : memory_(std::make_shared<Memory>()) {}
 
 Schools::Schools(std::vector<School> schools, Situations situations)
-    : schools_(std::move(schools)), situations_(std::move(situations)), hips_(std::make_shared<HipMemory>()) {
+    : schools_(std::move(schools)), situations_(std::move(situations)), memory_(std::make_shared<Memory>()) {
     std::set<std::string, std::less<>> ids;
     for (const School& s : schools_) {
         if (!ids.insert(s.id).second)
@@ -198,7 +223,7 @@ BandOrReason Schools::hip(const BandOf& of) const {
     }
     const BandOrReason past = of("shoulder_past_knee");
     if (const Band* b = std::get_if<Band>(&past)) cell.shoulder_past_knee = b->hi;
-    const HipBand hip = hips_->of(cell);
+    const HipBand hip = memory_->hip(cell);
     if (hip.stay < kFewestStay)
         return std::string("trunk, leg and shoulder past the knee contradict each other in this school");
     Band out{hip.lo, hip.hi, (hip.hi - hip.lo) / 2, {}, "computed from the other bands of the cell"};
@@ -213,6 +238,13 @@ BandOrReason Schools::band(std::string_view measure, const Setting& setting) con
 }
 
 BandHere Schools::here(std::string_view measure, const Setting& said) const {
+    if (auto known = memory_->find(measure, said)) return *std::move(known);
+    BandHere band = look_up_here(measure, said);
+    memory_->keep(measure, said, band);
+    return band;
+}
+
+BandHere Schools::look_up_here(std::string_view measure, const Setting& said) const {
     const auto suspended = situations_.apply(measure, said, nullptr).suspended;
     if (said.school.empty()) return {std::string("school, gait or seat not said"), suspended};
     const Situations::SeatHere seat = situations_.seat(said);

@@ -98,7 +98,7 @@ class Schools {
         const School* school = nullptr;
         bool needs_phase = false;
     };
-    struct HipMemory;
+    struct Memory;
     using BandOf = std::function<BandOrReason(std::string_view)>;
 
     Hit look_up(const School& school, const std::string& section, std::string_view measure,
@@ -108,12 +108,13 @@ class Schools {
     const School* school_of(const Setting& setting) const;
     BandOrReason stated(std::string_view measure, const Setting& setting) const;
     BandOrReason hip(const BandOf& of) const;
+    BandHere look_up_here(std::string_view measure, const Setting& setting) const;
     std::string inherited_section(const School& school, const std::string& section) const;
     void check(const School& school) const;
 
     std::vector<School> schools_;
     Situations situations_;
-    std::shared_ptr<HipMemory> hips_;  ///< bands of the hip already drawn, by the bands they follow from
+    std::shared_ptr<Memory> memory_;  ///< bands already looked up or drawn; a Schools does not change
 };
 
 }  // namespace aspen::core

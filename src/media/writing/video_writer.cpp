@@ -3,9 +3,11 @@
 #include <fmt/format.h>
 
 #include <cmath>
+#include <optional>
 
 #include "core/reading/refused.hpp"
 #include "media/reading/ffmpeg.hpp"
+#include "media/writing/film_tracks.hpp"
 
 extern "C" {
 #include <libavutil/display.h>
@@ -26,7 +28,8 @@ void must(int result, const std::filesystem::path& file, const char* what) {
 
 class VideoWriter::Impl {
   public:
-    Impl(std::filesystem::path file, const WriterOptions& o) : file_(std::move(file)) {
+    Impl(std::filesystem::path file, const WriterOptions& o, FilmExtras extras)
+        : file_(std::move(file)), extras_(std::move(extras)) {
         ff::quiet();
         part_ = file_.parent_path() / ("." + file_.filename().string() + ".part");
         AVFormatContext* raw = nullptr;
@@ -44,6 +47,9 @@ class VideoWriter::Impl {
             // The matrix of a positive angle turns clockwise on screen, whatever older headers say.
             av_display_rotation_set(matrix, o.rotation_deg);
         }
+        if (!extras_.voice.empty()) voice_.emplace(*output_, extras_.voice, extras_.rate_hz);
+        if (!extras_.captions.empty()) captions_.emplace(*output_, extras_.captions);
+        add_chapters(*output_, extras_.chapters, extras_.length_s);
         must(avio_open(&output_->pb, part_.c_str(), AVIO_FLAG_WRITE), file_, "open it for writing");
         must(avformat_write_header(output_.get(), nullptr), file_, "write its head");
         frame_.reset(av_frame_alloc());
@@ -70,6 +76,8 @@ class VideoWriter::Impl {
         const int strides[4] = {bytes_per_row, 0, 0, 0};
         sws_scale(scaler_.get(), planes, strides, 0, frame_->height, frame_->data, frame_->linesize);
         frame_->pts = std::llround(time_s * kClock);
+        if (voice_) voice_->write_until(time_s);
+        if (captions_) captions_->write_until(time_s);
         must(avcodec_send_frame(encoder_.get(), frame_.get()), file_, "encode");
         drain();
     }
@@ -77,6 +85,8 @@ class VideoWriter::Impl {
     void finish() {
         must(avcodec_send_frame(encoder_.get(), nullptr), file_, "encode");
         drain();
+        if (voice_) voice_->finish();
+        if (captions_) captions_->finish(extras_.length_s);
         must(av_write_trailer(output_.get()), file_, "finish it");
         must(avio_closep(&output_->pb), file_, "close it");
         std::error_code error;
@@ -108,7 +118,13 @@ class VideoWriter::Impl {
         encoder_->thread_count = 2;
         if (output_->oformat->flags & AVFMT_GLOBALHEADER) encoder_->flags |= AV_CODEC_FLAG_GLOBAL_HEADER;
         av_opt_set(encoder_->priv_data, "preset", o.preset, 0);
-        av_opt_set(encoder_->priv_data, "crf", fmt::format("{}", o.quality_crf).c_str(), 0);
+        if (extras_.bits_per_s > 0) {
+            encoder_->bit_rate = extras_.bits_per_s;
+            encoder_->rc_max_rate = extras_.bits_per_s * 3 / 2;
+            encoder_->rc_buffer_size = static_cast<int>(extras_.bits_per_s * 2);
+        } else {
+            av_opt_set(encoder_->priv_data, "crf", fmt::format("{}", o.quality_crf).c_str(), 0);
+        }
         must(avcodec_open2(encoder_.get(), codec, nullptr), file_, "start the encoder");
     }
 
@@ -122,16 +138,21 @@ class VideoWriter::Impl {
     }
 
     std::filesystem::path file_, part_;
+    FilmExtras extras_;
     ff::Output output_;
     ff::Codec encoder_;
     ff::Scaler scaler_;
     ff::Frame frame_;
+    std::optional<VoiceTrack> voice_;
+    std::optional<CaptionTrack> captions_;
     AVStream* stream_ = nullptr;
     bool finished_ = false;
 };
 
 VideoWriter::VideoWriter(std::filesystem::path file, const WriterOptions& options)
-    : impl_(std::make_unique<Impl>(std::move(file), options)) {}
+    : VideoWriter(std::move(file), options, {}) {}
+VideoWriter::VideoWriter(std::filesystem::path file, const WriterOptions& options, FilmExtras extras)
+    : impl_(std::make_unique<Impl>(std::move(file), options, std::move(extras))) {}
 VideoWriter::~VideoWriter() = default;
 void VideoWriter::add(const std::uint8_t* bgra, int bytes_per_row, double time_s) {
     impl_->add(bgra, bytes_per_row, time_s);

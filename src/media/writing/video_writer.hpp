@@ -3,10 +3,22 @@
 #include <cstdint>
 #include <filesystem>
 #include <memory>
+#include <vector>
 
+#include "core/telling/telling.hpp"
 #include "media/reading/picture.hpp"
 
 namespace aspen::media {
+
+/// What a film has besides its pictures.
+struct FilmExtras {
+    std::vector<std::int16_t> voice;  ///< one channel; empty: no sound
+    int rate_hz = 48000;
+    std::vector<core::Caption> captions;
+    std::vector<core::Chapter> chapters;
+    double length_s = 0;
+    std::int64_t bits_per_s = 0;  ///< of the pictures; 0: by quality_crf
+};
 
 struct WriterOptions {
     int width = 1280, height = 720;  ///< stored size, both even
@@ -25,6 +37,7 @@ class VideoWriter {
   public:
     /// Throws core::Refused when the folder cannot be written.
     VideoWriter(std::filesystem::path file, const WriterOptions& options);
+    VideoWriter(std::filesystem::path file, const WriterOptions& options, FilmExtras extras);
     ~VideoWriter();
     VideoWriter(const VideoWriter&) = delete;
     VideoWriter& operator=(const VideoWriter&) = delete;

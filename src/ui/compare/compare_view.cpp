@@ -7,6 +7,7 @@
 #include <QStandardPaths>
 #include <QVBoxLayout>
 #include <cmath>
+#include <set>
 
 #include "app/leaving/gate.hpp"
 #include "ui/compare/compare_stage.hpp"
@@ -16,6 +17,18 @@
 #include "ui/shared/widgets.hpp"
 
 namespace aspen::ui {
+namespace {
+
+/// A picture of two riders is shown to somebody other than themselves: both have to agree to that.
+app::Use use_of(app::Yard& yard, const std::vector<store::RideId>& rides) {
+    std::set<store::RiderId> riders;
+    for (const store::RideId id : rides) {
+        if (const auto ride = yard.records().ride(id)) riders.insert(ride->rider);
+    }
+    return riders.size() > 1 ? app::Use::teaching : app::Use::clip;
+}
+
+}  // namespace
 
 CompareView::CompareView(app::Yard& yard, QWidget* parent)
     : QWidget(parent), yard_(yard), comparison_(yard), in_step_(comparison_) {
@@ -159,7 +172,7 @@ void CompareView::tell() {
 
 QString CompareView::write_picture(const QString& file) {
     if (comparison_.count() == 0) return tr("There is nothing to save yet.");
-    const auto permit = app::ask_to_leave(yard_, comparison_.rides());
+    const auto permit = app::ask_to_leave(yard_, comparison_.rides(), use_of(yard_, comparison_.rides()));
     if (const auto* line = std::get_if<QString>(&permit)) return *line;
     const QImage picture = stage_->covered_picture(std::get<app::Permit>(permit));
     if (picture.isNull())
@@ -170,6 +183,8 @@ QString CompareView::write_picture(const QString& file) {
     QSaveFile out(file);
     if (!out.open(QIODevice::WriteOnly) || !picture.save(&out, "PNG") || !out.commit())
         return tr("%1: cannot be written; choose another folder.").arg(file);
+    app::note_left(yard_, std::get<app::Permit>(permit),
+                   {"picture", tr("moments compared").toStdString(), file});
     return tr("Written: ") + file;
 }
 

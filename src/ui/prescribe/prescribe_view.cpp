@@ -49,8 +49,11 @@ QString other_way(const core::Exercise& e, const app::RidersPlan& plan) {
 }  // namespace
 
 PrescribeView::PrescribeView(app::Bench& bench, QWidget* parent)
-    : QWidget(parent), bench_(bench), desk_(bench), writer_(bench), model_(bench.yard()) {
-    connect(&writer_, &app::PageWriter::finished, this, [this](const QString& line) { emit say(line); });
+    : QWidget(parent), bench_(bench), desk_(bench), writer_(bench.yard()), model_(bench.yard()) {
+    connect(&writer_, &app::PageMaker::failed, this, &PrescribeView::say);
+    connect(&writer_, &app::PageMaker::made, this, [this](const exchange::HandedPage& page) {
+        emit say(app::write_page(bench_.yard(), *page_permit_, page, page_file_));
+    });
     setFocusPolicy(Qt::StrongFocus);
     build_deeds();
     auto* row = new QHBoxLayout(this);
@@ -360,7 +363,7 @@ void PrescribeView::rebuild_exercise(const app::RidersPlan& plan) {
     log_->setVisible(given && !practice_->isVisible());
     log_->setObjectName(given ? "next" : "");
     log_->setStyleSheet(log_->styleSheet());
-    page_->setVisible(desk_.from_review());
+    page_->setVisible(desk_.plan() && desk_.plan()->fault);
     page_->setText(tr("Save the page") + "   S");
     again_->setVisible(plan.given.has_value());
     again_->setText(given ? tr("Another exercise   A") : tr("Back to what is given   A"));
@@ -496,16 +499,27 @@ void PrescribeView::give() {
 }
 
 QString PrescribeView::write_page(const QString& file) {
-    if (!desk_.from_review()) desk_.refresh();
+    desk_.refresh();
     if (const QString line = desk_.beyond(); !line.isEmpty()) return line;
-    if (const auto line = writer_.refusal(desk_.exercise())) return *line;
-    return writer_.start(*desk_.exercise(), file);
+    if (writer_.busy()) return tr("A page is being written; wait for it.");
+    try {
+        app::PageDraft draft = app::page_of(
+            bench_.yard(), desk_.rider(), desk_.exercise(),
+            desk_.from_review() && desk_.plan()->fault ? desk_.plan()->fault->id : std::string());
+        const app::PermitOrLine asked = app::ask_for_page(bench_.yard(), desk_.rider(), draft);
+        if (const auto* line = std::get_if<QString>(&asked)) return *line;
+        page_file_ = file;
+        page_permit_ = std::get<app::Permit>(asked);
+        return writer_.start(std::move(draft), *page_permit_);
+    } catch (const core::Refused& e) {
+        return QString::fromUtf8(e.what());
+    }
 }
 
 void PrescribeView::save_page() {
-    if (const auto line = writer_.refusal(desk_.exercise())) return emit say(*line);
     const QString file =
-        ask_for_file(tr("Save the page"), text(bench_.review().ride().day) + ".pdf", tr("PDF (*.pdf)"));
+        ask_for_file(tr("Save the page"), bench_.yard().today().toString(Qt::ISODate) + ".pdf",
+                     tr("PDF (*.pdf);;One web page (*.html)"));
     if (file.isEmpty()) return;
     if (const QString trouble = write_page(file); !trouble.isEmpty()) emit say(trouble);
 }

@@ -6,7 +6,7 @@
 #include <QVBoxLayout>
 #include <QWidget>
 
-#include "app/leaving/rider_page.hpp"
+#include "app/leaving/page_content.hpp"
 #include "app/models/riders_model.hpp"
 #include "app/planning/plan_desk.hpp"
 #include "ui/shared/deeds.hpp"
@@ -72,7 +72,9 @@ class PrescribeView : public QWidget {
 
     app::Bench& bench_;
     app::PlanDesk desk_;
-    app::PageWriter writer_;
+    app::PageMaker writer_;
+    QString page_file_;
+    std::optional<app::Permit> page_permit_;
     app::RidersModel model_;
     QListView* riders_;
     Deeds deeds_{*this, tr("Prescribe")};

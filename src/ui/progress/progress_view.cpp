@@ -247,15 +247,17 @@ QString ProgressView::ask_for_file(const QString& title, const QString& name, co
 }
 
 QString ProgressView::write_season(const QString& file) {
-    const auto permit = app::ask_for_rider(yard_, desk_.rider());
+    const auto permit = app::ask_for_rider(yard_, desk_.rider(), app::Use::page);
     if (const auto* line = std::get_if<QString>(&permit)) return *line;
-    return print_season(std::get<app::Permit>(permit), desk_, file);
+    const QString line = print_season(std::get<app::Permit>(permit), desk_, file);
+    return line;
 }
 
 QString ProgressView::write_table(const QString& file) {
-    const auto permit = app::ask_for_rider(yard_, desk_.rider());
+    const auto permit = app::ask_for_rider(yard_, desk_.rider(), app::Use::page);
     if (const auto* line = std::get_if<QString>(&permit)) return *line;
-    return app::write_entries(std::get<app::Permit>(permit), desk_.rider_name(), desk_.all_lanes(), file);
+    return app::write_entries(yard_, std::get<app::Permit>(permit), desk_.rider_name(), desk_.all_lanes(),
+                              file);
 }
 
 void ProgressView::hideEvent(QHideEvent*) { desk_.set_live(false); }

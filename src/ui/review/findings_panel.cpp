@@ -126,6 +126,7 @@ QWidget* FindingsPanel::row_for(const app::FindingRow& row, bool current) {
     auto* line = new FindingLine(
         [this, id] {
             current_ = id;
+            tell_current();
             chosen_by_hand_ = true;
             rebuild();
         },
@@ -175,6 +176,7 @@ QWidget* FindingsPanel::row_for(const app::FindingRow& row, bool current) {
         b->setFocusPolicy(Qt::TabFocus);
         connect(b, &QPushButton::clicked, this, [this, id, act] {
             current_ = id;
+            tell_current();
             QTimer::singleShot(0, this, [this, act] { (this->*act)(); });
         });
         layout->addWidget(b);
@@ -245,6 +247,11 @@ QWidget* FindingsPanel::first_steps() {
         row->addLayout(step, 1);
     }
     return steps;
+}
+
+void FindingsPanel::tell_current() {
+    const core::Fault* fault = bench_.yard().knowledge().faults.find(current().toStdString());
+    emit current_changed(fault ? text(fault->name) : current());
 }
 
 void FindingsPanel::rebuild() {
@@ -331,6 +338,7 @@ void FindingsPanel::move_current(int by) {
     const auto at =
         std::clamp<std::ptrdiff_t>((it - rows.begin()) + by, 0, static_cast<std::ptrdiff_t>(rows.size()) - 1);
     current_ = QString::fromStdString(rows[static_cast<std::size_t>(at)]->key());
+    tell_current();
     chosen_by_hand_ = true;
     rebuild();
 }

@@ -29,10 +29,13 @@ class FindingsPanel : public QWidget {
     std::optional<core::BodyPart> current_part() const;
 
   signals:
+    /// Chosen by hand: the name of the finding that is looked at.
+    void current_changed(const QString& name);
     void wants_exercise();
     void wants_why();  ///< of the row that is current
 
   private:
+    void tell_current();
     void rebuild();
     QWidget* first_steps();
     QWidget* row_for(const app::FindingRow& row, bool current);

@@ -532,7 +532,23 @@ void PictureView::tell_prompt() {
     }
 }
 
+core::SeenPart PictureView::seen_part() const {
+    const QSize size = bench_.deck().display_size();
+    if (size.isEmpty() || zoom_ <= 1) return {};
+    const core::Point a = to_picture({0, 0}), b = to_picture({width() * 1.0, height() * 1.0});
+    core::SeenPart out;
+    out.x = std::clamp((a.x + b.x) / 2 / size.width(), 0.0, 1.0);
+    out.y = std::clamp((a.y + b.y) / 2 / size.height(), 0.0, 1.0);
+    out.share = std::clamp(1 / zoom_, 0.05, 1.0);
+    return out;
+}
+
 void PictureView::paintEvent(QPaintEvent*) {
+    if (const core::SeenPart part = seen_part(); part != last_part_) {
+        last_part_ = part;
+        QMetaObject::invokeMethod(
+            this, [this, part] { emit part_seen(part); }, Qt::QueuedConnection);
+    }
     if (!std::exchange(prompt_waits_, true))
         QMetaObject::invokeMethod(this, &PictureView::tell_prompt, Qt::QueuedConnection);
     QPainter p(this);

@@ -6,6 +6,7 @@
 
 #include "app/review/bench.hpp"
 #include "app/review/figure_maker.hpp"
+#include "core/telling/telling.hpp"
 #include "ui/shared/hint_line.hpp"
 #include "ui/shared/picture_stage.hpp"
 
@@ -54,6 +55,7 @@ class PictureView : public QWidget {
     core::Point to_picture(QPointF p) const;
     /// Screen pixels a picture pixel, relative to fitting the bench.
     double zoom() const { return zoom_; }
+    core::SeenPart seen_part() const;
     void zoom_to_fit();
     void zoom_by(double factor, QPointF at);
     enum class Part { whole, head, trunk, leg, hand, horse };
@@ -75,6 +77,7 @@ class PictureView : public QWidget {
     core::Point pointer_in_picture() const { return to_picture(pointer_); }
 
   signals:
+    void part_seen(const aspen::core::SeenPart& part);  ///< closer, farther, moved
     void line_drawn(aspen::ui::PictureView::Line line, aspen::core::Point a, aspen::core::Point b);
     void three_clicked(aspen::core::Point top, aspen::core::Point second, aspen::core::Point third,
                        aspen::app::FigureMaker::Way way);
@@ -129,6 +132,7 @@ class PictureView : public QWidget {
     PictureStage stage_;
     HintLine* prompt_;
     bool prompt_waits_ = false;
+    core::SeenPart last_part_;
     std::function<std::optional<core::Figure>(int)> followed_;
 };
 

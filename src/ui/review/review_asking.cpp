@@ -174,7 +174,7 @@ void ReviewView::next_rider() {
 void ReviewView::take_line(PictureView::Line line, core::Point a, core::Point b) {
     if (line == PictureView::Line::upright) return app::set_upright(bench_.review(), a, b);
     if (line == PictureView::Line::level) return app::set_level(bench_.review(), a, b);
-    if (line == PictureView::Line::cover) return take_cover(a, b);
+    if (line == PictureView::Line::cover) return take_face(a, b);
     if (const auto kind = ground_kind(line)) {
         if (core::distance(a, b) < 4) return emit say(tr("Both ends lie on one spot; nothing was marked."));
         app::mark_ground(bench_, *kind, a, b);

@@ -5,40 +5,39 @@
 #include <QStandardPaths>
 #include <utility>
 
+#include "app/leaving/marks_exchange.hpp"
+#include "core/judging/ride.hpp"
 #include "ui/review/review_view.hpp"
 #include "ui/shared/word_line.hpp"
 
 /// What leaves the bench: frames and stretches, with the face covered where that is asked.
 namespace aspen::ui {
 
-app::Cover ReviewView::cover_here() const {
-    if (cover_clip_ != bench_.review().clip().id) return {};
-    return cover_;
-}
-
-/// Where nobody marked the face the coach draws over it, and then what was asked for goes on.
-bool ReviewView::ask_for_cover(const QString& trouble, const std::function<void()>& again) {
-    cover_ = {};
-    after_cover_ = again;
-    emit say(trouble + tr(" Press in the middle of the face and let go at its edge."));
+/// Where nobody marked a face the coach sets an ellipse round it, and then what was asked for goes on.
+void ReviewView::ask_for_face(const QString& trouble, const std::function<void()>& again) {
+    face_of_other_ = false;
+    after_face_ = again;
+    if (!trouble.isEmpty())
+        emit say(trouble + tr(" Press in the middle of the face and let go at its edge."));
     picture_->draw_line(PictureView::Line::cover);
-    return true;
 }
 
-void ReviewView::take_cover(core::Point middle, core::Point edge) {
+void ReviewView::take_face(core::Point middle, core::Point edge) {
     const double r = core::distance(middle, edge);
-    if (r < 4) return emit say(tr("That is too small for a face; nothing was covered."));
-    cover_ = {core::Ellipse{middle, 1.2 * r, 1.2 * r, 0}, false};
-    cover_clip_ = bench_.review().clip().id;
-    if (const auto again = std::exchange(after_cover_, nullptr)) again();
-    cover_ = {};
+    if (r < 4) return emit say(tr("That is too small for a face; nothing was set."));
+    const int slot = face_of_other_ ? -1 : bench_.review().slot();
+    const double room = 1.2 * r;
+    app::set_face(bench_.yard(), bench_.review().clip().id, slot, bench_.deck().frame(),
+                  {middle, room, room, 0});
+    if (const auto again = std::exchange(after_face_, nullptr)) return again();
+    emit say(face_of_other_ ? tr("This face is covered in all that leaves; it is followed from here.")
+                            : tr("The face is followed from here when it is covered."));
 }
 
 void ReviewView::copy_frame(bool with_figure) {
     if (!bench_.is_open()) return;
-    const app::FrameOut out = app::frame_out(bench_, with_figure, cover_here());
-    if (out.wants_cover && ask_for_cover(out.trouble, [this, with_figure] { copy_frame(with_figure); }))
-        return;
+    const app::FrameOut out = app::frame_out(bench_, with_figure);
+    if (out.wants_face) return ask_for_face(out.trouble, [this, with_figure] { copy_frame(with_figure); });
     if (out.trouble.isEmpty()) QGuiApplication::clipboard()->setImage(out.picture);
     emit say(out.trouble.isEmpty() ? tr("Frame %1 is on the clipboard%2.")
                                          .arg(bench_.deck().frame())
@@ -48,9 +47,8 @@ void ReviewView::copy_frame(bool with_figure) {
 
 void ReviewView::save_frame() {
     if (!bench_.is_open()) return;
-    const app::FrameOut with = app::frame_out(bench_, true, cover_here()),
-                        without = app::frame_out(bench_, false, cover_here());
-    if (with.wants_cover && ask_for_cover(with.trouble, [this] { save_frame(); })) return;
+    const app::FrameOut with = app::frame_out(bench_, true), without = app::frame_out(bench_, false);
+    if (with.wants_face) return ask_for_face(with.trouble, [this] { save_frame(); });
     if (!with.trouble.isEmpty()) return emit say(with.trouble);
     const QString start = QStandardPaths::writableLocation(QStandardPaths::PicturesLocation) +
                           QString("/frame-%1.png").arg(bench_.deck().frame());
@@ -63,6 +61,12 @@ void ReviewView::save_frame() {
     const bool written = target.open(QIODevice::WriteOnly) &&
                          (kind.startsWith("Without") ? without : with).picture.save(&target, "PNG") &&
                          target.commit();
+    if (written) {
+        const auto permit = app::ask_to_leave(bench_.yard(), bench_.review().clip(), app::Use::clip);
+        const int frame = bench_.deck().frame();
+        app::note_left(bench_.yard(), std::get<app::Permit>(permit),
+                       {"picture", app::about_clip(bench_, frame), file});
+    }
     emit say(written ? tr("Saved: ") + file : file + tr(": cannot be written; choose another folder."));
 }
 
@@ -79,18 +83,27 @@ void ReviewView::save_stretch() {
     write_stretch(*player_.from(), *player_.to(), file, {});
 }
 
-void ReviewView::write_stretch(int from, int to, const QString& file, const app::Cover& cover) {
-    const QString trouble = stretch_.start(from, to, file, cover);
-    if (trouble.isEmpty()) return emit say(tr("Saving the stretch; the list above shows how far it is."));
-    if (!stretch_.wants_cover() || cover.drawn) return emit say(trouble);
-    ask_for_cover(trouble, [this, from, to, file] {
-        const app::Cover drawn = cover_;
-        line_->ask(tr("Does this cover hold the head in every frame of the stretch? Write yes"),
-                   {"yes", "no"}, [this, from, to, file, drawn](const QString& words) {
-                       if (words.trimmed().toLower() != "yes") return emit say(tr("Nothing was saved."));
-                       write_stretch(from, to, file, {drawn.drawn, true});
-                   });
-    });
+void ReviewView::save_slowed() {
+    if (stretch_.busy()) return stretch_.cancel();
+    if (!player_.from() || !player_.to())
+        return emit say(tr("Mark a stretch first: [ at its first frame, ] at its last."));
+    const core::Focus* focus = bench_.findings().focus() ? &*bench_.findings().focus() : nullptr;
+    const QString start = QStandardPaths::writableLocation(QStandardPaths::MoviesLocation) +
+                          QString("/slow-%1-%2.mp4").arg(*player_.from()).arg(*player_.to());
+    QString file = QFileDialog::getSaveFileName(this, tr("Save it slowed, with figure and curve"), start,
+                                                tr("Clip (*.mp4)"));
+    if (file.isEmpty()) return;
+    if (!file.endsWith(".mp4", Qt::CaseInsensitive)) file += ".mp4";
+    constexpr double kSlow = 4;
+    write_stretch(*player_.from(), *player_.to(), file,
+                  {kSlow, true, focus ? std::string(core::leading_measure(*focus->fault)) : "trunk_lean"});
+}
+
+void ReviewView::write_stretch(int from, int to, const QString& file, const app::StretchLook& look) {
+    const QString trouble = stretch_.start(from, to, file, look, &strides_);
+    if (!trouble.isEmpty()) return emit say(trouble);
+    again_with_face_ = [this, from, to, file, look] { write_stretch(from, to, file, look); };
+    emit say(tr("Saving the stretch; the list above shows how far it is."));
 }
 
 }  // namespace aspen::ui

@@ -26,7 +26,7 @@ void ReviewView::light_strides() {
     strip_->light(std::move(lit));
     column_->refresh();
     // What was followed is looked at there; nothing asks for joints meanwhile.
-    picture_->be_quiet(player_.playing() || log_.on() || shows_strides());
+    quiet_down();
 }
 
 void ReviewView::bind_strides() {

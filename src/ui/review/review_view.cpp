@@ -19,6 +19,7 @@
 #include "ui/review/lower_panel.hpp"
 #include "ui/review/name_line.hpp"
 #include "ui/review/prepared_line.hpp"
+#include "ui/review/record_line.hpp"
 #include "ui/review/strip.hpp"
 #include "ui/review/turned_horse.hpp"
 #include "ui/shared/view_keys.hpp"
@@ -37,7 +38,8 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys,
       maker_(bench),
       log_(bench, player_),
       strides_(bench),
-      prepared_(bench) {
+      prepared_(bench),
+      recorder_(bench, player_, sound::any_microphone()) {
     setFocusPolicy(Qt::StrongFocus);
     context_ = new ContextBar(bench, importer, player_, this);
     picture_ = new PictureView(bench, keys, this);
@@ -51,9 +53,11 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys,
     name_ = new NameLine(this);
     column_ = new Column(bench, keys, this);
     line_ = new WordLine(this);
+    recording_ = new RecordLine(recorder_, keys, this);
     auto* left = new QVBoxLayout;
     left->setContentsMargins(0, 0, 0, 0);
     left->setSpacing(0);
+    left->addWidget(recording_);
     left->addWidget(last_);
     left->addWidget(seems_);
     left->addWidget(picture_, 1);
@@ -96,9 +100,12 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys,
             });
     connect(&maker_, &app::FigureMaker::say, this, &ReviewView::say);
     connect(&bench_.marking(), &app::Marking::blind_done, this, &ReviewView::say);
-    connect(&player_, &app::Player::changed, this,
-            [this] { picture_->be_quiet(player_.playing() || log_.on() || shows_strides()); });
+    connect(&player_, &app::Player::changed, this, [this] { quiet_down(); });
     connect(&stretch_, &app::StretchWriter::finished, this, &ReviewView::say);
+    connect(&stretch_, &app::StretchWriter::wants_face, this, [this](int frame) {
+        bench_.deck().go_to(frame);
+        ask_for_face({}, std::exchange(again_with_face_, nullptr));
+    });
     bind_looking();
     bind_stretches();
     bind_joints();
@@ -107,6 +114,8 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys,
     bind_events();
     bind_strides();
     bind_prepared();
+    bind_faces();
+    bind_telling();
     const auto key = [this](const char* id, auto act) {
         auto* shortcut =
             new QShortcut(view_keys(id).front(), this, nullptr, nullptr, Qt::WidgetWithChildrenShortcut);
@@ -116,6 +125,7 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys,
     key("copy_bare_frame", [this] { copy_frame(false); });
     key("save_frame", [this] { save_frame(); });
     key("save_stretch", [this] { save_stretch(); });
+    key("save_slowed", [this] { save_slowed(); });
 }
 
 void ReviewView::bind_looking() {
@@ -286,7 +296,7 @@ void ReviewView::bind_events() {
     });
     connect(&log_, &app::EventLog::changed, this, [this] {
         if (log_.on()) ask_->leave();
-        picture_->be_quiet(player_.playing() || log_.on() || shows_strides());
+        quiet_down();
         const bool shown = lower_->shows() == LowerPanel::Shows::events;
         if (log_.on() != shown) lower_->toggle(LowerPanel::Shows::events);
     });
@@ -427,6 +437,8 @@ void ReviewView::keyPressEvent(QKeyEvent* e) {
         if (event_key(action, *e)) return e->accept();
         if (enter && picture_->has_reticle()) return picture_->press_reticle();
         if (digit(*e) || arrow(action, *e)) return e->accept();
+        if (action == "record" && e->isAutoRepeat()) return e->accept();
+        if (action == "record") held_record_ = !recorder_.recording();
         if (!action.isEmpty()) {
             act(action);
             return e->accept();

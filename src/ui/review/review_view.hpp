@@ -12,6 +12,7 @@
 #include "app/review/player.hpp"
 #include "app/review/prepared_here.hpp"
 #include "app/review/stride_work.hpp"
+#include "app/telling/recorder.hpp"
 #include "app/yard/importer.hpp"
 #include "ui/review/picture_view.hpp"
 #include "ui/shared/key_map.hpp"
@@ -26,6 +27,7 @@ class LastLine;
 class LowerPanel;
 class NameLine;
 class PreparedLine;
+class RecordLine;
 class EventLane;
 class Strip;
 class TurnedHorse;
@@ -51,6 +53,7 @@ class ReviewView : public QWidget {
     EventLane& event_lane() { return *events_; }
     Column& column() { return *column_; }
     LowerPanel& lower() { return *lower_; }
+    app::Recorder& recorder() { return recorder_; }
     /// Does an action of the key map.
     void act(const QString& action);
 
@@ -59,11 +62,14 @@ class ReviewView : public QWidget {
     /// This moment against another.
     void wants_compare(aspen::store::ClipId clip, int frame);
     void wants_next_clip();
+    void wants_hand_over();
+    void recorded(aspen::store::SpokenId id);
     void wants_band(const QString& measure);
     void say(const QString& line);
 
   protected:
     void keyPressEvent(QKeyEvent*) override;
+    void keyReleaseEvent(QKeyEvent*) override;
 
   private:
     void does(const QString& id, std::function<void()> act);
@@ -94,10 +100,14 @@ class ReviewView : public QWidget {
     QString name_of(store::RiderId id) const;
     void take_line(PictureView::Line line, core::Point a, core::Point b);
     void see(PictureView::Part part);
-    app::Cover cover_here() const;
-    bool ask_for_cover(const QString& trouble, const std::function<void()>& again);
-    void take_cover(core::Point middle, core::Point edge);
-    void write_stretch(int from, int to, const QString& file, const app::Cover& cover);
+    void ask_for_face(const QString& trouble, const std::function<void()>& again);
+    void take_face(core::Point middle, core::Point edge);
+    void bind_faces();
+    void bind_telling();
+    void record();
+    void quiet_down();
+    void write_stretch(int from, int to, const QString& file, const app::StretchLook& look);
+    void save_slowed();
     void copy_frame(bool with_figure);
     void save_frame();
     void save_stretch();
@@ -111,6 +121,9 @@ class ReviewView : public QWidget {
     app::EventLog log_;
     app::StrideWork strides_;
     app::PreparedHere prepared_;
+    app::Recorder recorder_;
+    RecordLine* recording_;
+    bool held_record_ = false;  ///< the key has not been let go since it began
     ContextBar* context_;
     PictureView* picture_;
     AskPanel* ask_;
@@ -123,9 +136,8 @@ class ReviewView : public QWidget {
     NameLine* name_;
     Column* column_;
     WordLine* line_;
-    app::Cover cover_;
-    store::ClipId cover_clip_;
-    std::function<void()> after_cover_;
+    bool face_of_other_ = false;  ///< whose face is being set
+    std::function<void()> after_face_, again_with_face_;
 };
 
 }  // namespace aspen::ui

@@ -4,6 +4,7 @@
 
 #include "core/judging/over_strides.hpp"
 
+#include "app/leaving/bundle_out.hpp"
 #include "ui/shared/theme.hpp"
 #include "ui/shared/widgets.hpp"
 
@@ -84,6 +85,10 @@ void SummaryPanel::rebuild() {
     if (!horse.isEmpty() || happened.isEmpty())
         fill(2, tr("The horse"), horse, tr("Nothing was seen of the horse's answer."));
     if (!happened.isEmpty()) fill(2, tr("What happened"), happened, {}, !horse.isEmpty());
+    for (const store::Parcel& p : bench_.yard().records().parcels_of(bench_.review().ride().id)) {
+        const QStringList said = app::words_of_parcel(p);
+        if (!said.isEmpty()) fill(2, tr("Said by %1, of another yard").arg(from(p.sender)), said, {}, true);
+    }
     fill(3, tr("Not judged"), open,
          s.open.empty() && bench_.review().moments().empty() ? tr("Nothing is marked yet.")
                                                              : tr("Everything could be judged."));

@@ -6,6 +6,7 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
+#include "app/leaving/consents.hpp"
 #include "app/yard/changes.hpp"
 #include "core/training/exercises.hpp"
 #include "ui/shared/theme.hpp"
@@ -52,9 +53,16 @@ RiderForm::RiderForm(app::Yard& yard, QWidget* parent) : QWidget(parent), yard_(
     signed_->setSpacing(0);
     form->addRow(quiet_label(tr("Signed off, by horse"), this));
     form->addRow(signed_);
-    consent_by_ = field(tr("Consent by"), tr("who agreed; needed for a minor"));
-    consent_on_ = field(tr("on"), "2026-11-24");
-    consent_until_ = field(tr("until"), "2027-11-24");
+    consents_ = new QPushButton(this);
+    consents_->setObjectName("word");
+    consents_->setStyleSheet("text-align: left");
+    consents_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
+    connect(consents_, &QPushButton::clicked, this, [this] {
+        keep();
+        emit consents_wanted(id_);
+    });
+    form->addRow(quiet_label(tr("Consents, and what left"), this));
+    form->addRow(consents_);
     for (QComboBox* c : {school_, level_}) connect(c, &QComboBox::activated, this, &RiderForm::keep);
     box->addWidget(heading_label(tr("Rider's card"), this));
     box->addLayout(form);
@@ -78,6 +86,7 @@ RiderForm::RiderForm(app::Yard& yard, QWidget* parent) : QWidget(parent), yard_(
     box->addLayout(foot);
     box->addStretch(1);
     connect(&yard_, &app::Yard::riders_changed, this, &RiderForm::load);
+    connect(&yard_, &app::Yard::leaving_changed, this, &RiderForm::load);
 }
 
 void RiderForm::show_rider(store::RiderId id) {
@@ -96,9 +105,7 @@ void RiderForm::load() {
     level_->setCurrentIndex(std::max(0, level_->findData(text(r->level))));
     goal_->setText(text(r->goal));
     limits_->show_all(yard_.records().limitations(id_));
-    consent_by_->setText(text(r->consent_by));
-    consent_on_->setText(text(r->consent_on));
-    consent_until_->setText(text(r->consent_until));
+    consents_->setText(app::consents_in_short(yard_, id_) + "  ›");
     load_sign_offs();
     loading_ = false;
 }
@@ -145,22 +152,12 @@ void RiderForm::keep() {
         emit say(tr("Born in: \"") + year_->text() +
                  tr("\" is not a year from 1900 to now; write four digits."));
     }
-    for (const auto& [edit, target] :
-         {std::pair{consent_on_, &r.consent_on}, {consent_until_, &r.consent_until}}) {
-        const QString d = edit->text().trimmed();
-        if (d.isEmpty() || QDate::fromString(d, Qt::ISODate).isValid())
-            *target = d.toStdString();
-        else
-            emit say(tr("Consent: \"") + d + tr("\" is not a date; write it as 2026-11-24."));
-    }
     r.school = school_->currentData().toString().toStdString();
     r.level = level_->currentData().toString().toStdString();
     r.goal = goal_->text().trimmed().toStdString();
-    r.consent_by = consent_by_->text().trimmed().toStdString();
     const auto same = [](const store::Rider& a, const store::Rider& b) {
-        return std::tie(a.name, a.birth_year, a.school, a.level, a.goal, a.consent_by, a.consent_on,
-                        a.consent_until) == std::tie(b.name, b.birth_year, b.school, b.level, b.goal,
-                                                     b.consent_by, b.consent_on, b.consent_until);
+        return std::tie(a.name, a.birth_year, a.school, a.level, a.goal) ==
+               std::tie(b.name, b.birth_year, b.school, b.level, b.goal);
     };
     yard_.step(tr("Change rider"), [&] {
         app::set_limitations(yard_, id_, limits_->read());

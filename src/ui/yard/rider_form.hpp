@@ -2,6 +2,7 @@
 
 #include <QComboBox>
 #include <QLineEdit>
+#include <QPushButton>
 #include <QVBoxLayout>
 #include <QWidget>
 
@@ -21,6 +22,7 @@ class RiderForm : public QWidget {
   signals:
     void closed();
     void say(const QString& line);
+    void consents_wanted(aspen::store::RiderId rider);
 
   private:
     void keep();
@@ -29,7 +31,8 @@ class RiderForm : public QWidget {
     app::Yard& yard_;
     store::RiderId id_;
     bool loading_ = false;
-    QLineEdit *name_, *year_, *goal_, *consent_by_, *consent_on_, *consent_until_;
+    QLineEdit *name_, *year_, *goal_;
+    QPushButton* consents_;
     LimitationList* limits_;
     QVBoxLayout* signed_;
     QComboBox *school_, *level_;

@@ -17,6 +17,7 @@
 #include "ui/shared/widgets.hpp"
 #include "ui/shared/word_line.hpp"
 #include "ui/yard/asking_card.hpp"
+#include "ui/yard/consent_card.hpp"
 #include "ui/yard/delegates.hpp"
 #include "ui/yard/horse_form.hpp"
 #include "ui/yard/rider_form.hpp"
@@ -125,7 +126,9 @@ QWidget* YardView::build_right() {
     horse_area_ = scrolled(horse_form_, right);
     asking_ = new AskingCard(yard_, right);
     asking_area_ = scrolled(asking_, right);
-    for (QWidget* area : {form_area_, horse_area_, asking_area_}) {
+    consents_ = new ConsentCard(yard_, right);
+    consents_area_ = scrolled(consents_, right);
+    for (QWidget* area : {form_area_, horse_area_, asking_area_, consents_area_}) {
         area->hide();
         column->addWidget(area, 1);
     }
@@ -145,6 +148,9 @@ QWidget* YardView::build_right() {
     connect(horse_form_, &HorseForm::closed, this, [this] { show_card(nullptr); });
     connect(asking_, &AskingCard::closed, this, [this] { show_card(nullptr); });
     connect(asking_, &AskingCard::say, this, &YardView::say);
+    connect(form_, &RiderForm::consents_wanted, this, &YardView::show_consents);
+    connect(consents_, &ConsentCard::closed, this, [this] { show_card(form_); });
+    connect(consents_, &ConsentCard::say, this, &YardView::say);
     const auto show = [this](const QModelIndex& i) { emit open_rider(rider_model_.rider_at(i.row())); };
     connect(riders_, &QListView::clicked, this, show);
     connect(riders_, &QListView::customContextMenuRequested, this, [this](const QPoint& at) {
@@ -178,12 +184,19 @@ void YardView::show_card(QWidget* card) {
     form_area_->setVisible(card == form_);
     horse_area_->setVisible(card == horse_form_);
     asking_area_->setVisible(card == asking_);
+    consents_area_->setVisible(card == consents_);
     riders_->setVisible(!card);
     rider_hint_->setVisible(!card);
     right_heading_->setText(card == horse_form_ ? tr("Horses")
                             : card == asking_   ? tr("Ask for a clip")
+                            : card == consents_ ? tr("Consents")
                                                 : tr("Riders"));
     if (!card) riders_->setFocus();
+}
+
+void YardView::show_consents(store::RiderId rider) {
+    show_card(consents_);
+    consents_->show_rider(rider);
 }
 
 void YardView::show_asking(store::RiderId rider) {

@@ -20,6 +20,7 @@ class RiderDelegate;
 class RiderForm;
 class HorseForm;
 class AskingCard;
+class ConsentCard;
 class WordLine;
 
 /// What needs the coach today, in order and with the reason; who rides here; and one field that finds
@@ -40,8 +41,10 @@ class YardView : public QWidget {
     QLineEdit& search() { return *search_; }
     app::RidesModel& model() { return model_; }
     AskingCard& asking() { return *asking_; }
+    ConsentCard& consents() { return *consents_; }
     /// What is to be asked of a rider; the outbox alone for nobody.
     void show_asking(store::RiderId rider);
+    void show_consents(store::RiderId rider);
     /// What can be done with the ride under the keys.
     QList<QAction*> deeds() const { return deeds_; }
 
@@ -96,7 +99,8 @@ class YardView : public QWidget {
     RiderForm* form_;
     HorseForm* horse_form_;
     AskingCard* asking_;
-    QWidget *form_area_, *horse_area_, *asking_area_;
+    ConsentCard* consents_;
+    QWidget *form_area_, *horse_area_, *asking_area_, *consents_area_;
     QLabel* right_heading_;
     HintLine* rider_hint_;
     WordLine* line_;

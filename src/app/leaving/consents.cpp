@@ -1,0 +1,117 @@
+#include "app/leaving/consents.hpp"
+
+#include <QLocale>
+#include <QRegularExpression>
+#include <map>
+
+#include "core/reading/refused.hpp"
+
+namespace aspen::app {
+namespace {
+
+QString qt(const std::string& s) { return QString::fromStdString(s); }
+QString day_words(const std::string& iso) {
+    return QLocale(QLocale::English).toString(QDate::fromString(qt(iso).left(10), Qt::ISODate), "d MMM yyyy");
+}
+
+void check_day(const std::string& day, bool may_be_open) {
+    if (may_be_open && day.empty()) return;
+    if (!QDate::fromString(qt(day), Qt::ISODate).isValid())
+        throw core::Refused("consent: \"" + day + "\" is no day; write it as 2026-11-24");
+}
+
+QString words_of(const store::Consent& c, QDate today) {
+    QString out = QObject::tr("%1, %2").arg(qt(c.given_by), day_words(c.given_on));
+    if (!c.withdrawn_on.empty()) return out + QObject::tr(" · withdrawn %1").arg(day_words(c.withdrawn_on));
+    if (!c.until.empty())
+        out +=
+            (holds(c, today) ? QObject::tr(" to %1") : QObject::tr(" · ran out %1")).arg(day_words(c.until));
+    return out + (c.face ? QObject::tr(" · the face may be seen") : QObject::tr(" · face covered"));
+}
+
+QString what_in_words(const std::string& what) {
+    static const std::map<std::string, QString> words{
+        {"page", QObject::tr("page")},       {"review", QObject::tr("spoken review")},
+        {"picture", QObject::tr("picture")}, {"stretch", QObject::tr("film")},
+        {"marks", QObject::tr("marks")},     {"events", QObject::tr("events")},
+        {"tracks", QObject::tr("tracks")},   {"table", QObject::tr("table")},
+        {"bundle", QObject::tr("bundle")},   {"message", QObject::tr("message")}};
+    const auto it = words.find(what);
+    return it == words.end() ? qt(what) : it->second;
+}
+
+}  // namespace
+
+std::vector<ConsentLine> consents(Yard& yard, store::RiderId rider) {
+    std::vector<ConsentLine> out;
+    const auto r = yard.records().rider(rider);
+    if (!r) return out;
+    const auto all = yard.records().consents_of(rider);
+    for (const Use use : {Use::page, Use::clip, Use::teaching}) {
+        ConsentLine line{use, std::nullopt, !refuses_to_leave(*r, all, use, yard.today()), {}};
+        for (const store::Consent& c : all) {
+            if (c.use == word(use)) line.consent = c;
+        }
+        if (line.consent)
+            line.words = words_of(*line.consent, yard.today());
+        else if (use == Use::teaching)
+            line.words = QObject::tr("not agreed to");
+        else if (line.open)
+            line.words = QObject::tr("grown up: leaves without one, face covered");
+        else
+            line.words = r->birth_year ? QObject::tr("a minor: nothing leaves without one")
+                                       : QObject::tr("age unknown: nothing leaves without one");
+        out.push_back(std::move(line));
+    }
+    return out;
+}
+
+QString consents_in_short(Yard& yard, store::RiderId rider) {
+    QStringList open, shut;
+    for (const ConsentLine& l : consents(yard, rider)) (l.open ? open : shut) << spoken(l.use);
+    const QString left = open.isEmpty() ? QString() : QObject::tr("may leave: ") + open.join(", ");
+    const QString stays = shut.isEmpty() ? QString() : QObject::tr("not: ") + shut.join(", ");
+    return QStringList{left, stays}.filter(QRegularExpression(".")).join(" · ");
+}
+
+void give_consent(Yard& yard, store::Consent c) {
+    if (qt(c.given_by).trimmed().isEmpty())
+        throw core::Refused("consent: nobody is named who agreed; write who did");
+    check_day(c.given_on, false);
+    check_day(c.until, true);
+    if (!c.until.empty() && c.until < c.given_on)
+        throw core::Refused("consent: it would end before it began; correct one of the two days");
+    yard.step(QObject::tr("Record a consent"), [&] {
+        // The newest counts; an earlier one is closed, so that withdrawing the newer leaves none behind it.
+        for (store::Consent old : yard.records().consents_of(c.rider)) {
+            if (old.use != c.use || !holds(old, yard.today())) continue;
+            old.withdrawn_on = yard.today_iso();
+            yard.records().update(old);
+        }
+        yard.records().add(c);
+    });
+}
+
+void withdraw_consent(Yard& yard, const store::Consent& consent) {
+    yard.step(QObject::tr("Withdraw a consent"), [&] {
+        store::Consent c = consent;
+        c.withdrawn_on = yard.today_iso();
+        yard.records().update(c);
+    });
+}
+
+QStringList what_left(Yard& yard, store::RiderId rider, std::optional<Use> use) {
+    QStringList out;
+    for (const store::Departure& d : yard.records().departures(rider)) {
+        if (use && d.use != word(*use)) continue;
+        const QString faces = d.faces == "covered" ? QObject::tr("face covered")
+                              : d.faces == "bare"  ? QObject::tr("face to be seen")
+                                                   : QObject::tr("nobody to be seen");
+        out << QObject::tr("%1, %2: %3 (%4) · %5 · %6")
+                   .arg(day_words(d.at), qt(d.at).mid(11, 5), what_in_words(d.what), qt(d.about), qt(d.file),
+                        faces);
+    }
+    return out;
+}
+
+}  // namespace aspen::app

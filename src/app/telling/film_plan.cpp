@@ -1,0 +1,207 @@
+#include "app/telling/film_plan.hpp"
+
+#include <algorithm>
+#include <set>
+
+#include "app/review/ride_findings.hpp"
+#include "app/rides/ridden_in.hpp"
+#include "core/judging/target.hpp"
+#include "core/reading/refused.hpp"
+
+namespace aspen::app {
+namespace {
+
+constexpr double kStillFps = 25;
+constexpr double kShownNear = 0.55;  // of the picture, round what a caption speaks of
+
+/// Faults that the coach rejected are not drawn; everything else that a moment shows is.
+std::vector<const core::Fault*> not_rejected(Yard& yard, store::RideId ride,
+                                             const std::vector<core::Observation>& observed) {
+    std::vector<const core::Fault*> out;
+    const auto decided = yard.records().findings(ride);
+    for (const core::Observation& o : observed) {
+        const bool rejected = std::ranges::any_of(decided, [&](const store::Finding& f) {
+            return f.fault == o.fault->id && f.decision == store::Decision::rejected;
+        });
+        if (!rejected) out.push_back(o.fault);
+    }
+    return out;
+}
+
+std::optional<store::Ride> ride_in(Yard& yard, const store::Clip& clip, int slot) {
+    for (const store::Slot& s : yard.records().places(clip.id)) {
+        if (s.slot == slot) return yard.records().ride(s.ride);
+    }
+    return std::nullopt;
+}
+
+/// The part of a picture round a joint, so that what is spoken of is large.
+core::SeenPart part_round(const core::FrameMark& mark, const core::Figure& figure, QSizeF size) {
+    const core::Point at = figure[mark.end].at;
+    return {at.x / size.width(), at.y / size.height(), kShownNear};
+}
+
+class FromNotes {
+  public:
+    FromNotes(Yard& yard, const store::Clip& clip, int slot, QSizeF size)
+        : yard_(yard), clip_(clip), slot_(slot), size_(size) {
+        moments_ = moments_on_film(yard, clip, slot);
+        for (const store::Note& n : yard.records().notes(clip.id)) {
+            if (n.slot == slot) notes_.push_back(n);
+        }
+        std::ranges::stable_sort(notes_, {}, &store::Note::frame);
+        ride_ = ride_in(yard, clip, slot);
+    }
+    std::vector<core::ToTell> all() {
+        good();
+        words();
+        findings();
+        return std::move(out_);
+    }
+
+  private:
+    void tell(int frame, const QString& title, const std::string& words, core::SeenPart part = {}) {
+        out_.push_back({{clip_.id.value, frame}, title.toStdString(), words, part});
+    }
+    void good() {
+        for (const store::Note& n : notes_) {
+            if (n.kind == store::NoteKind::good)
+                tell(n.frame, QObject::tr("What is good"),
+                     n.words.empty() ? QObject::tr("This is good.").toStdString() : n.words);
+        }
+        if (!ride_) return;
+        for (const store::Remark& r : yard_.records().remarks(ride_->id)) {
+            if (r.kind == store::RemarkKind::strength && r.clip == clip_.id && r.frame >= 0)
+                tell(r.frame, QObject::tr("What is good"), r.words);
+        }
+    }
+    void words() {
+        for (const store::Note& n : notes_) {
+            if (n.kind != store::NoteKind::good && !n.words.empty())
+                tell(n.frame, QObject::tr("Look here"), n.words);
+        }
+    }
+    /// Each fault once, on the first moment that shows it.
+    void findings() {
+        std::set<const core::Fault*> told;
+        for (const auto& [frame, m] : moments_) {
+            for (const core::FrameMark& mark : m.annotated.marks) {
+                if (mark.doubtful || !told.insert(mark.fault).second) continue;
+                const std::string& says = mark.fault->rider.empty() ? mark.fault->says : mark.fault->rider;
+                tell(frame, QString::fromStdString(mark.fault->name), says,
+                     part_round(mark, m.figure, size_));
+            }
+        }
+    }
+
+  private:
+    Yard& yard_;
+    const store::Clip& clip_;
+    int slot_;
+    std::map<int, MomentOnFilm> moments_;
+    std::vector<store::Note> notes_;
+    std::optional<store::Ride> ride_;
+    std::vector<core::ToTell> out_;
+    QSizeF size_;
+};
+
+}  // namespace
+
+std::map<int, MomentOnFilm> moments_on_film(Yard& yard, const store::Clip& clip, int slot) {
+    std::map<int, MomentOnFilm> out;
+    const auto ride = ride_in(yard, clip, slot);
+    if (!ride) return out;
+    const core::Knowledge& knowledge = yard.knowledge();
+    const RiddenIn ridden(yard.records(), knowledge, *ride);
+    const core::Stretches stretches = yard.records().stretches(clip.id);
+    for (const store::Moment& m : yard.records().moments(clip.id)) {
+        if (m.slot != slot) continue;
+        const core::RideMoment here = ridden.moment(stretches, m);
+        MomentOnFilm shown{here.figure, {}};
+        const core::Stretch& s = core::ridden_at(stretches, m.frame);
+        shown.figure.view = s.view;
+        shown.figure.travel = s.travel;
+        shown.figure.camera = s.camera;
+        if (s.judged && !here.setting.school.empty()) {
+            const auto judged = core::judge(shown.figure, here.setting, knowledge.body, knowledge.schools);
+            const auto observed = knowledge.faults.observe(judged, here.setting, s.view, {}).observations;
+            shown.annotated.marks =
+                core::frame_marks(shown.figure, judged, observed, not_rejected(yard, ride->id, observed));
+            if (!shown.annotated.marks.empty())
+                shown.annotated.target = core::target_figure(shown.figure, judged);
+        }
+        out.emplace(m.frame, std::move(shown));
+    }
+    return out;
+}
+
+std::vector<store::ClipId> clips_of(const core::Telling& telling) {
+    std::vector<store::ClipId> out;
+    for (const core::Deed& d : telling.deeds()) {
+        const bool shows = d.what == core::Deed::What::picture || d.what == core::Deed::What::beside;
+        const store::ClipId id{d.shown.clip};
+        if (shows && std::ranges::find(out, id) == out.end()) out.push_back(id);
+    }
+    return out;
+}
+
+PermitOrLine ask_to_leave(Yard& yard, const core::Telling& telling, Use use) {
+    std::vector<store::RideId> rides;
+    for (const store::ClipId clip : clips_of(telling)) {
+        for (const store::Slot& s : yard.records().places(clip)) rides.push_back(s.ride);
+    }
+    return ask_to_leave(yard, rides, use);
+}
+
+FilmPlan film_plan(Yard& yard, const store::Spoken& spoken, const Permit* permit) {
+    FilmPlan out;
+    out.telling = core::read_telling(spoken.timeline);
+    if (!spoken.sound.empty()) out.voice = yard.folder().filePath(QString::fromStdString(spoken.sound));
+    for (const store::ClipId id : clips_of(out.telling)) {
+        const auto clip = yard.records().clip(id);
+        if (!clip) throw core::Refused("review: a clip it shows was deleted; record it anew");
+        ClipOnFilm on{yard.file_of(*clip), QString::fromStdString(clip->hash), {}, {}};
+        const int slot = id == spoken.clip ? spoken.slot : 0;
+        on.moments = moments_on_film(yard, *clip, slot);
+        if (permit) on.faces = faces_to_cover(yard, *clip, *permit);
+        for (const store::Note& n : yard.records().notes(id)) {
+            if (n.slot == slot && !n.words.empty()) out.notes.push_back({{id.value, n.frame}, n.words});
+        }
+        if (out.first_clip == 0) out.first_clip = id.value;
+        out.clips.emplace(id.value, std::move(on));
+    }
+    if (out.first_clip == 0) throw core::Refused("review: it shows no picture; record it anew");
+    return out;
+}
+
+exchange::FilmScene film_scene(const FilmPlan& plan, const core::Scene& scene, const QImage& main,
+                               const QImage& beside) {
+    const auto picture = [&](const core::ShownFrame& at, const QImage& image) {
+        exchange::FilmPicture out;
+        out.picture = image;
+        const auto clip = plan.clips.find(at.clip);
+        if (clip == plan.clips.end() || !scene.figure) return out;
+        const auto moment = clip->second.moments.find(at.frame);
+        if (moment == clip->second.moments.end()) return out;
+        out.figure = moment->second.figure;
+        out.annotated = moment->second.annotated;
+        return out;
+    };
+    exchange::FilmScene out;
+    out.main = picture(scene.shown, main);
+    for (const core::Stroke& s : scene.strokes)
+        out.main.annotated.drawn.push_back(
+            {static_cast<exchange::Drawn::Kind>(s.kind), s.a, s.b, QString::fromStdString(s.words)});
+    if (scene.beside) out.beside = picture(*scene.beside, beside);
+    out.part = scene.part;
+    return out;
+}
+
+std::optional<core::Telling> telling_from_notes(Yard& yard, const store::Clip& clip, int slot,
+                                                const media::ClipFacts& facts) {
+    const auto all = FromNotes(yard, clip, slot, QSizeF(facts.width, facts.height)).all();
+    if (all.empty()) return std::nullopt;
+    return core::telling_of(all, facts.average_fps > 0 ? facts.average_fps : kStillFps);
+}
+
+}  // namespace aspen::app

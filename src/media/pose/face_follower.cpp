@@ -1,0 +1,217 @@
+#include "media/pose/face_follower.hpp"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <map>
+
+namespace aspen::media {
+namespace {
+
+constexpr double kMostError = 0.2;    // of the face's shorter half, beyond which a place is not sure
+constexpr double kAgreeWithin = 0.5;  // likewise, of two ways that meet
+constexpr double kTrunkOfFace =
+    2.7;  // a trunk is so many halves of the ellipse that covers a face (from memory)
+constexpr int kSolid = 1, kLookWidth = 960;
+constexpr double kLeastLike =
+    0.5;  // of 1, the same picture; turned heads stay above it (tried on the simulator)
+
+FollowPass pass_from(const FaceAnchor& a, int way) {
+    FollowPass out;
+    out.anchor.frame = a.frame;
+    for (std::size_t i = 0; i < a.points.size(); ++i) {
+        PointToCarry p;
+        p.at = a.points[i];
+        p.solid = kSolid;
+        out.anchor.points.emplace_back(p);
+    }
+    out.way = way;
+    return out;
+}
+
+/// The anchor's ellipse as its points were carried; nothing where that is not sure.
+std::optional<core::Ellipse> face_at(const FollowPass& pass, const FaceAnchor& anchor, int frame) {
+    if (frame == anchor.frame) return anchor.face;
+    if (!pass.covers(frame)) return std::nullopt;
+    double dx = 0, dy = 0, error = 0;
+    int n = 0;
+    for (std::size_t i = 0; i < anchor.points.size(); ++i) {
+        const auto p = pass.at(frame, i);
+        if (!p || !p->sure) continue;
+        dx += p->at.x - anchor.points[i].x;
+        dy += p->at.y - anchor.points[i].y;
+        error = std::max(error, p->sd_px);
+        ++n;
+    }
+    const bool most = 2 * n > static_cast<int>(anchor.points.size());
+    if (!most || error > kMostError * anchor.face.short_half) return std::nullopt;
+    core::Ellipse out = anchor.face;
+    out.centre = {out.centre.x + dx / n, out.centre.y + dy / n};
+    out.long_half += error;
+    out.short_half += error;
+    return out;
+}
+
+/// How a face looks, in so few points that its own small movements do not count; mean 0, length 1.
+class Look {
+  public:
+    static constexpr int kSide = 16;
+    Look(const Picture& picture, double scale, const core::Ellipse& face) {
+        const double half = face.short_half * kPartOfFace;
+        double mean = 0;
+        for (int j = 0; j < kSide; ++j) {
+            for (int i = 0; i < kSide; ++i) {
+                const double x = face.centre.x + half * (2.0 * (i + 0.5) / kSide - 1);
+                const double y = face.centre.y + half * (2.0 * (j + 0.5) / kSide - 1);
+                at_[static_cast<std::size_t>(j * kSide + i)] =
+                    grey(picture, x * scale, y * scale, half * scale / kSide);
+                mean += at_[static_cast<std::size_t>(j * kSide + i)] / at_.size();
+            }
+        }
+        double length = 0;
+        for (double& v : at_) {
+            v -= mean;
+            length += v * v;
+        }
+        for (double& v : at_) v /= std::max(1e-9, std::sqrt(length));
+    }
+    double like(const Look& other) const {
+        double out = 0;
+        for (std::size_t i = 0; i < at_.size(); ++i) out += at_[i] * other.at_[i];
+        return out;
+    }
+
+  private:
+    static constexpr double kPartOfFace = 0.75;
+    /// The mean of a small square.
+    static double grey(const Picture& p, double x, double y, double reach) {
+        const int r = std::max(0, static_cast<int>(reach));
+        double sum = 0;
+        int n = 0;
+        for (int dy = -r; dy <= r; ++dy) {
+            for (int dx = -r; dx <= r; ++dx) {
+                const int px = std::clamp(static_cast<int>(x) + dx, 0, p.width - 1);
+                const int py = std::clamp(static_cast<int>(y) + dy, 0, p.height - 1);
+                sum += p.pixel(px, py)[1];
+                ++n;
+            }
+        }
+        return sum / n;
+    }
+    std::array<double, kSide * kSide> at_{};
+};
+
+/// The places along a pass that still look like the anchor: what a face went behind does not.
+std::map<int, core::Ellipse> believed(VideoReader& reader, const FollowPass& pass, const FaceAnchor& anchor,
+                                      int to, const Stopped* cancel) {
+    std::map<int, core::Ellipse> out;
+    const int from = std::min(anchor.frame, to), last = std::max(anchor.frame, to);
+    const auto seen = [&](int frame, const core::Ellipse& face) {
+        const Picture p = reader.picture(frame, kLookWidth, kLookWidth);
+        return Look(p, static_cast<double>(p.width) / reader.facts().width, face);
+    };
+    const Look first = seen(anchor.frame, anchor.face);
+    for (int n = from; n <= last; ++n) {
+        if (cancel && cancel->load()) throw ReadCancelled{};
+        const auto face = face_at(pass, anchor, n);
+        if (face && (n == anchor.frame || seen(n, *face).like(first) >= kLeastLike)) out[n] = *face;
+    }
+    // What was lost once is not believed again.
+    const int way = to >= anchor.frame ? 1 : -1;
+    bool lost = false;
+    for (int n = anchor.frame; n != to + way; n += way) {
+        lost = lost || !out.contains(n);
+        if (lost) out.erase(n);
+    }
+    return out;
+}
+
+class Following {
+  public:
+    Following(VideoReader& reader, const std::function<void(double)>& each, const Stopped* cancel, int steps)
+        : reader_(reader), each_(each), cancel_(cancel), steps_(std::max(1, steps)) {}
+
+    FollowPass follow(const FaceAnchor& anchor, int to) {
+        FollowPass pass = pass_from(anchor, to >= anchor.frame ? 1 : -1);
+        if (to == anchor.frame) return pass;
+        FollowWith with;
+        with.trunk_px = kTrunkOfFace * anchor.face.long_half;
+        CameraSteps still;
+        const int before = done_;
+        const bool whole = follow_on(
+            reader_, pass, to, still, with,
+            [&](int frames) {
+                done_ = before + frames;
+                if (each_) each_(std::min(1.0, static_cast<double>(done_) / steps_));
+            },
+            cancel_);
+        if (!whole) throw ReadCancelled{};
+        done_ = before + std::abs(to - anchor.frame);
+        return pass;
+    }
+
+  private:
+    VideoReader& reader_;
+    const std::function<void(double)>& each_;
+    const Stopped* cancel_;
+    int steps_, done_ = 0;
+};
+
+/// Where two ways to a frame meet.
+std::optional<core::Ellipse> met(const core::Ellipse& a, const core::Ellipse& b, double share) {
+    const double apart = core::distance(a.centre, b.centre);
+    if (apart > kAgreeWithin * std::min(a.short_half, b.short_half)) return std::nullopt;
+    core::Ellipse out = share < 0.5 ? a : b;
+    out.centre = {a.centre.x + share * (b.centre.x - a.centre.x),
+                  a.centre.y + share * (b.centre.y - a.centre.y)};
+    out.long_half = std::max(a.long_half, b.long_half) + apart / 2;
+    out.short_half = std::max(a.short_half, b.short_half) + apart / 2;
+    return out;
+}
+
+}  // namespace
+
+FaceAnchor anchor_of(int frame, const core::Ellipse& face) {
+    FaceAnchor out{frame, face, {face.centre}};
+    const double a = face.long_half * 0.45, b = face.short_half * 0.45;
+    const double turn = core::radians(face.angle_deg);
+    for (const auto& [along, across] : {std::pair{a, 0.0}, {-a, 0.0}, {0.0, b}, {0.0, -b}})
+        out.points.push_back({face.centre.x + along * std::cos(turn) - across * std::sin(turn),
+                              face.centre.y + along * std::sin(turn) + across * std::cos(turn)});
+    return out;
+}
+
+std::vector<core::FaceSeen> follow_face(VideoReader& reader, const std::vector<FaceAnchor>& anchors,
+                                        int first, int last, const std::function<void(double)>& each,
+                                        const Stopped* cancel) {
+    std::map<int, core::Ellipse> sure;
+    for (const FaceAnchor& a : anchors) sure[a.frame] = a.face;
+    if (anchors.empty()) return {};
+    Following following(reader, each, cancel, 2 * (last - first + 1));
+    const auto way_of = [&](const FaceAnchor& a, int to) {
+        return believed(reader, following.follow(a, to), a, to, cancel);
+    };
+    if (first < anchors.front().frame) sure.merge(way_of(anchors.front(), first));
+    if (last > anchors.back().frame) sure.merge(way_of(anchors.back(), last));
+    for (std::size_t i = 0; i + 1 < anchors.size(); ++i) {
+        const FaceAnchor &a = anchors[i], &b = anchors[i + 1];
+        if (b.frame <= first || a.frame >= last || b.frame - a.frame < 2) continue;
+        const auto there = way_of(a, b.frame), back = way_of(b, a.frame);
+        // Where only one way came the other one lost it: behind a post both are right, each on its own side.
+        for (int n = a.frame + 1; n < b.frame; ++n) {
+            const auto from_a = there.find(n), from_b = back.find(n);
+            const bool one = from_a != there.end(), other = from_b != back.end();
+            if (one && other) {
+                const double share = static_cast<double>(n - a.frame) / (b.frame - a.frame);
+                if (const auto face = met(from_a->second, from_b->second, share)) sure[n] = *face;
+            } else if (one || other) {
+                sure[n] = one ? from_a->second : from_b->second;
+            }
+        }
+    }
+    std::vector<core::FaceSeen> out;
+    for (const auto& [frame, face] : sure) out.push_back({frame, face});
+    return out;
+}
+
+}  // namespace aspen::media

@@ -1,0 +1,54 @@
+#include "store/statement.hpp"
+#include "store/yard_store.hpp"
+
+/// What leaves, what may, and what came from elsewhere.
+namespace aspen::store {
+
+ConsentId LeavingRecords::add(const Consent& c) { return {insert(database_, c)}; }
+void LeavingRecords::update(const Consent& c) { change(database_, c); }
+std::vector<Consent> LeavingRecords::consents_of(RiderId rider) {
+    return select<Consent>(database_, "WHERE rider = ? ORDER BY given_on, id",
+                           [&](Binder& b) { b << rider; });
+}
+
+DepartureId LeavingRecords::add(const Departure& d) { return {insert(database_, d)}; }
+std::vector<Departure> LeavingRecords::departures(RiderId rider, int most) {
+    return select<Departure>(database_, "WHERE ?1 IS NULL OR rider = ?1 ORDER BY at DESC, id DESC LIMIT ?2",
+                             [&](Binder& b) { b << rider << most; });
+}
+
+SpokenId LeavingRecords::add(const Spoken& s) { return {insert(database_, s)}; }
+void LeavingRecords::update(const Spoken& s) { change(database_, s); }
+void LeavingRecords::remove(SpokenId id) { erase(database_, "spoken", id); }
+std::optional<Spoken> LeavingRecords::spoken(SpokenId id) {
+    return first(select<Spoken>(database_, "WHERE id = ?", [&](Binder& b) { b << id; }));
+}
+std::vector<Spoken> LeavingRecords::spoken_over(ClipId clip) {
+    return select<Spoken>(database_, "WHERE clip = ? ORDER BY made_at DESC, id DESC",
+                          [&](Binder& b) { b << clip; });
+}
+
+FaceMarkId LeavingRecords::put(const FaceMark& mark) {
+    FaceMarkId id;
+    within([&] {
+        run(database_, "DELETE FROM face_mark WHERE clip = ? AND person = ? AND frame = ?",
+            [&](Binder& b) { b << mark.clip << mark.person << mark.frame; });
+        id = {insert(database_, mark)};
+    });
+    return id;
+}
+void LeavingRecords::remove(FaceMarkId id) { erase(database_, "face_mark", id); }
+std::vector<FaceMark> LeavingRecords::face_marks(ClipId clip) {
+    return select<FaceMark>(database_, "WHERE clip = ? ORDER BY person, frame",
+                            [&](Binder& b) { b << clip; });
+}
+
+ParcelId LeavingRecords::add(const Parcel& p) { return {insert(database_, p)}; }
+std::vector<Parcel> LeavingRecords::parcels_of(RideId ride) {
+    return select<Parcel>(database_, "WHERE ride = ? ORDER BY at, id", [&](Binder& b) { b << ride; });
+}
+bool LeavingRecords::parcel_known(const std::string& sha256) {
+    return !select<Parcel>(database_, "WHERE sha256 = ? LIMIT 1", [&](Binder& b) { b << sha256; }).empty();
+}
+
+}  // namespace aspen::store

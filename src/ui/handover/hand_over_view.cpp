@@ -1,0 +1,523 @@
+#include "ui/handover/hand_over_view.hpp"
+
+#include <QClipboard>
+#include <QFileDialog>
+#include <QGuiApplication>
+#include <QHBoxLayout>
+#include <QKeyEvent>
+#include <QPainter>
+#include <QStandardPaths>
+#include <QVBoxLayout>
+#include <array>
+
+#include "app/yard/changes.hpp"
+#include "core/reading/refused.hpp"
+#include "media/reading/video_reader.hpp"
+#include "ui/handover/wave_strip.hpp"
+#include "ui/shared/theme.hpp"
+#include "ui/shared/widgets.hpp"
+
+namespace aspen::ui {
+namespace {
+
+constexpr int kThingRole = Qt::UserRole, kSpokenRole = Qt::UserRole + 1;
+constexpr std::array kSizes{0, 16, 25, 64};  // MB: what mail and messengers usually take (common practice)
+
+}  // namespace
+
+TellingPicture::TellingPicture(app::TellingDesk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
+    setAccessibleName(tr("The review as it will be seen"));
+    setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
+    connect(&desk_, &app::TellingDesk::moved, this, qOverload<>(&QWidget::update));
+    connect(&desk_, &app::TellingDesk::changed, this, qOverload<>(&QWidget::update));
+}
+
+void TellingPicture::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.fillRect(rect(), theme().picture_ground);
+    const QImage picture = desk_.picture(size());
+    if (!picture.isNull()) {
+        const QSize left = size() - picture.size();
+        return p.drawImage(QPoint(left.width() / 2, left.height() / 2), picture);
+    }
+    p.setFont(text_font(14));
+    p.setPen(kSoft);
+    p.drawText(rect().adjusted(40, 0, -40, 0), Qt::AlignCenter | Qt::TextWordWrap,
+               desk_.is_open()
+                   ? tr("The picture is coming …")
+                   : tr("Open the clip on the bench and talk over it as you do today: play, stop, go "
+                        "back, come closer, point. Or make the same review from your notes."));
+}
+
+HandOverView::HandOverView(app::Yard& yard, app::Bundles& bundles, QWidget* parent)
+    : QWidget(parent), yard_(yard), desk_(yard), writer_(yard), maker_(yard), bundles_(bundles) {
+    setFocusPolicy(Qt::StrongFocus);
+    build_deeds();
+    build_cutting();
+    build();
+    connect(&desk_, &app::TellingDesk::changed, this, &HandOverView::tell_keys);
+    connect(&yard_, &app::Yard::leaving_changed, this, [this] {
+        if (isVisible()) refill();
+    });
+    connect(&writer_, &app::FilmWriter::finished, this, [this](const QString& line, bool written) {
+        emit say(line);
+        put_waiting(written);
+    });
+    connect(&writer_, &app::FilmWriter::wants_face, this,
+            [this](store::ClipId clip, int frame) { emit open_moment(clip, frame); });
+    connect(&bundles_, &app::Bundles::finished, this,
+            [this](const QString&, bool good) { put_waiting(good); });
+    connect(&maker_, &app::PageMaker::made, this, [this](const exchange::HandedPage& page) {
+        page_ = page;
+        show_page();
+    });
+    connect(&maker_, &app::PageMaker::failed, this, [this](const QString& line) {
+        page_trouble_ = line;
+        show_page();
+    });
+}
+
+void HandOverView::build() {
+    auto* all = new QHBoxLayout(this);
+    all->setContentsMargins(20, 12, 20, 8);
+    all->setSpacing(20);
+    auto* left = new QVBoxLayout;
+    left->setSpacing(4);
+    name_ = heading_label({}, this, 26);
+    about_ = quiet_label({}, this);
+    about_->setWordWrap(true);
+    things_ = new QListWidget(this);
+    things_->setAccessibleName(tr("What the rider gets"));
+    things_->setWordWrap(true);
+    things_->setFocusPolicy(Qt::NoFocus);
+    things_->setSpacing(2);
+    left->addWidget(name_);
+    left->addWidget(about_);
+    left->addSpacing(8);
+    left->addWidget(things_, 1);
+    auto* beside = new QWidget(this);
+    beside->setLayout(left);
+    beside->setFixedWidth(scaled_px(264));
+    all->addWidget(beside);
+    auto* right = new QVBoxLayout;
+    right->setSpacing(8);
+    stack_ = new QStackedWidget(this);
+    auto* telling = new QWidget(stack_);
+    auto* rows = new QVBoxLayout(telling);
+    rows->setContentsMargins(0, 0, 0, 0);
+    rows->setSpacing(6);
+    picture_ = new TellingPicture(desk_, telling);
+    wave_ = new WaveStrip(desk_, telling);
+    rows->addWidget(picture_, 1);
+    rows->addWidget(wave_);
+    page_label_ = new QLabel;
+    page_label_->setAlignment(Qt::AlignHCenter | Qt::AlignTop);
+    page_label_->setWordWrap(true);
+    page_label_->setAccessibleName(tr("The page as it will be printed"));
+    page_area_ = scrolled(page_label_, stack_);
+    message_ = new QPlainTextEdit(stack_);
+    message_->setAccessibleName(tr("The message"));
+    message_->setFont(text_font(18));
+    stack_->addWidget(telling);
+    stack_->addWidget(page_area_);
+    stack_->addWidget(message_);
+    auto* bundle =
+        text_label(tr("One file that another yard opens: every ride with its films (faces covered where they "
+                      "must be), marked moments, events, and what you said of it. There it becomes "
+                      "rides of their own; your words stand apart from theirs.\n\nIt is checked when it is "
+                      "opened: each file against its sum."),
+                   stack_, 18);
+    bundle->setWordWrap(true);
+    bundle->setAlignment(Qt::AlignLeft | Qt::AlignTop);
+    bundle->setMaximumWidth(scaled_px(640));
+    stack_->addWidget(bundle);
+    right->addWidget(stack_, 1);
+    keys_ = new HintLine([this](const QString& id) { return deeds_.find(id); }, this, 14);
+    keys_->setWordWrap(true);
+    right->addWidget(keys_);
+    all->addLayout(right, 1);
+    connect(things_, &QListWidget::currentRowChanged, this, &HandOverView::show_thing);
+}
+
+void HandOverView::build_deeds() {
+    const auto deed = [this](const char* id, const QString& words, std::function<void()> act) {
+        deeds_.add(id, words, std::move(act));
+    };
+    deed("thing_above", tr("The one above"),
+         [this] { things_->setCurrentRow(std::max(0, things_->currentRow() - 1)); });
+    deed("thing_below", tr("The one below"),
+         [this] { things_->setCurrentRow(std::min(things_->count() - 1, things_->currentRow() + 1)); });
+    deed("from_notes", tr("Make a review from my notes"), [this] { from_notes(); });
+    deed("for_child", tr("A page for a child, for a grown-up"), [this] {
+        child_ = !(page_ ? page_->child : child_.value_or(false));
+        make_page();
+    });
+    deed("copy_message", tr("Copy the message"), [this] {
+        if (thing() == Thing::message) QGuiApplication::clipboard()->setText(message_->toPlainText());
+        emit say(tr("Copied; paste it where you write to the rider."));
+    });
+    deed("write_it", tr("Write it as a file"), [this] {
+        const QString file = ask_for_file();
+        if (file.isEmpty()) return;
+        if (const QString line = write(file); !line.isEmpty()) emit say(line);
+    });
+    deed("into_outbox", tr("Into the outbox"), [this] { to_outbox(); });
+    deed("size_limit", tr("How large it may be"), [this] {
+        const auto at = std::find(kSizes.begin(), kSizes.end(), wish_.most_mb);
+        wish_.most_mb = at == kSizes.end() || std::next(at) == kSizes.end() ? kSizes.front() : *std::next(at);
+        emit say(wish_.most_mb == 0 ? tr("As large as it becomes.")
+                                    : tr("At most %1 MB.").arg(wish_.most_mb));
+        tell_keys();
+    });
+    deed("burn_captions", tr("Captions in the picture: on, off"), [this] {
+        wish_.burn = !wish_.burn;
+        emit say(wish_.burn
+                     ? tr("Captions stand in the picture too.")
+                     : tr("Captions go along as a text track; without a voice they stand in the picture."));
+        tell_keys();
+    });
+}
+
+void HandOverView::build_cutting() {
+    const auto deed = [this](const char* id, const QString& words, std::function<void()> act) {
+        deeds_.add(id, words, [this, act = std::move(act)] {
+            if (thing() == Thing::review && desk_.is_open()) act();
+        });
+    };
+    const auto told = [this](const QString& line) { emit say(line); };
+    deed("play_review", tr("Play, pause"), [this] { desk_.playing() ? desk_.pause() : desk_.play(); });
+    deed("second_back", tr("A second back"), [this] { desk_.go_to(desk_.at_s() - 1); });
+    deed("second_on", tr("A second on"), [this] { desk_.go_to(desk_.at_s() + 1); });
+    deed("chapter_before", tr("Chapter before"), [this] {
+        double to = 0;
+        for (const core::Chapter& c : desk_.telling().chapters()) {
+            if (c.at_s < desk_.at_s() - 0.5) to = c.at_s;
+        }
+        desk_.go_to(to);
+    });
+    deed("chapter_next", tr("Next chapter"), [this] {
+        for (const core::Chapter& c : desk_.telling().chapters()) {
+            if (c.at_s > desk_.at_s() + 0.01) return desk_.go_to(c.at_s);
+        }
+    });
+    deed("choose_from", tr("Choose from here"), [this] {
+        const double to = desk_.chosen() ? desk_.chosen()->to_s : desk_.telling().length_s();
+        desk_.choose(core::Cut{desk_.at_s(), std::max(to, desk_.at_s())});
+    });
+    deed("choose_to", tr("Choose to here"), [this] {
+        const double from = desk_.chosen() ? desk_.chosen()->from_s : 0;
+        desk_.choose(core::Cut{std::min(from, desk_.at_s()), desk_.at_s()});
+    });
+    deed("leave_out", tr("Leave out what is chosen"), [this, told] { told(desk_.leave_out()); });
+    deed("begin_here", tr("Begin here"), [this, told] { told(desk_.begin_here()); });
+    deed("end_here", tr("End here"), [this, told] { told(desk_.end_here()); });
+    deed("shorten_pause", tr("Shorten the next pause"), [this, told] { told(desk_.shorten_pause()); });
+    deed("shorten_all", tr("Shorten all pauses"), [this, told] { told(desk_.shorten_all_pauses()); });
+    deed("talk_on", tr("Talk anew from here"), [this] { talk_on(false); });
+    deed("talk_chapter", tr("Talk this chapter anew"), [this] { talk_on(true); });
+    deed("take_review_away", tr("Take the review away"), [this] {
+        desk_.remove();
+        emit say(tr("Taken away; [undo] brings it back."));
+    });
+}
+
+HandOverView::Thing HandOverView::thing() const {
+    const QListWidgetItem* item = things_->currentItem();
+    return item ? static_cast<Thing>(item->data(kThingRole).toInt()) : Thing::new_review;
+}
+
+void HandOverView::open(store::RiderId rider, store::ClipId clip, int slot) {
+    if (rider != rider_) child_.reset();
+    rider_ = rider;
+    clip_ = clip;
+    slot_ = slot;
+    page_.reset();
+    page_trouble_.clear();
+    refill();
+    if (things_->currentRow() < 0) things_->setCurrentRow(0);
+    show_thing();
+    setFocus();
+}
+
+void HandOverView::leave() { desk_.pause(); }
+
+void HandOverView::show_review(store::SpokenId id) {
+    refill();
+    for (int i = 0; i < things_->count(); ++i) {
+        if (things_->item(i)->data(kSpokenRole).toLongLong() == id.value) things_->setCurrentRow(i);
+    }
+    desk_.open(id);
+    show_thing();
+}
+
+void HandOverView::refill() {
+    const auto rider = yard_.records().rider(rider_);
+    name_->setText(rider ? text(rider->name) : tr("Nobody yet"));
+    const auto permit = rider ? app::ask_for_rider(yard_, rider_, app::Use::clip)
+                              : app::PermitOrLine(tr("Open a clip first, or choose a rider in the yard."));
+    const auto* line = std::get_if<QString>(&permit);
+    about_->setText(line                                           ? *line
+                    : std::get<app::Permit>(permit).covers_faces() ? tr("May leave, face covered.")
+                                                                   : tr("May leave, face to be seen."));
+    const auto was = things_->currentItem() ? things_->currentItem()->data(kSpokenRole).toLongLong() : 0;
+    const int row = std::max(0, things_->currentRow());
+    const QSignalBlocker quiet(things_);
+    things_->clear();
+    const auto add = [this](Thing t, const QString& title, const QString& under, store::SpokenId id = {}) {
+        auto* item = new QListWidgetItem(title + "\n" + under);
+        item->setData(kThingRole, static_cast<int>(t));
+        item->setData(kSpokenRole, static_cast<qlonglong>(id.value));
+        things_->addItem(item);
+    };
+    if (clip_) {
+        for (const store::Spoken& s : yard_.records().spoken_over(clip_)) {
+            QString length;
+            try {
+                length = tr("%1 s").arg(core::read_telling(s.timeline).length_s(), 0, 'f', 0);
+            } catch (const core::Refused& e) {
+                length = QString::fromUtf8(e.what());
+            }
+            add(Thing::review, s.title.empty() ? tr("Spoken review") : text(s.title),
+                spoken_date(text(s.made_at.substr(0, 10))) + ", " + length, s.id);
+        }
+        add(Thing::new_review, tr("A new spoken review"),
+            tr("talk over the clip on the bench, or from notes"));
+    }
+    if (rider) {
+        add(Thing::page, tr("The page"), tr("to pin up, or as one web page"));
+        add(Thing::message, tr("The message"), tr("ten lines to paste"));
+        const auto rides = app::rides_with_clips(yard_, rider_).size();
+        if (rides > 0)
+            add(Thing::bundle, tr("A bundle for another yard"),
+                tr("%1 rides with films and marks").arg(rides));
+    }
+    things_->setCurrentRow(std::min(row, things_->count() - 1));
+    for (int i = 0; i < things_->count(); ++i) {
+        if (was != 0 && things_->item(i)->data(kSpokenRole).toLongLong() == was) things_->setCurrentRow(i);
+    }
+    tell_keys();
+}
+
+void HandOverView::show_thing() {
+    const QListWidgetItem* item = things_->currentItem();
+    const store::SpokenId id{item ? item->data(kSpokenRole).toLongLong() : 0};
+    if (thing() == Thing::review) {
+        if (desk_.spoken().id != id) {
+            if (const QString line = desk_.open(id); !line.isEmpty()) emit say(line);
+        }
+    } else if (desk_.is_open()) {
+        desk_.open({});
+    }
+    stack_->setCurrentIndex(thing() == Thing::page      ? 1
+                            : thing() == Thing::message ? 2
+                            : thing() == Thing::bundle  ? 3
+                                                        : 0);
+    if ((thing() == Thing::page || thing() == Thing::message) && !page_ && page_trouble_.isEmpty())
+        make_page();
+    wave_->setVisible(thing() == Thing::review);
+    show_page();
+    tell_keys();
+}
+
+void HandOverView::make_page() {
+    page_.reset();
+    page_trouble_.clear();
+    try {
+        app::PageDraft draft = app::page_of(yard_, rider_, nullptr, {}, child_);
+        const auto asked = app::ask_for_page(yard_, rider_, draft);
+        if (const auto* line = std::get_if<QString>(&asked)) {
+            page_trouble_ = *line;
+        } else {
+            permit_ = std::get<app::Permit>(asked);
+            page_trouble_ = maker_.start(std::move(draft), *permit_);
+        }
+    } catch (const core::Refused& e) {
+        page_trouble_ = QString::fromUtf8(e.what());
+    }
+    show_page();
+}
+
+void HandOverView::show_page() {
+    if (page_) {
+        const double ratio = devicePixelRatioF();
+        const int wide = std::clamp(page_area_->viewport()->width() - 24, 320, 900);
+        QImage picture = exchange::page_picture(*page_, static_cast<int>(wide * ratio));
+        picture.setDevicePixelRatio(ratio);
+        page_label_->setPixmap(QPixmap::fromImage(picture));
+        if (!message_->document()->isModified()) message_->setPlainText(exchange::message_text(*page_));
+        return;
+    }
+    page_label_->setFont(text_font(18));
+    page_label_->setText(page_trouble_.isEmpty() ? tr("The page is being made …") : page_trouble_);
+    message_->setPlaceholderText(page_trouble_);
+    if (!page_trouble_.isEmpty()) message_->clear();
+}
+
+void HandOverView::resizeEvent(QResizeEvent* e) {
+    QWidget::resizeEvent(e);
+    if (thing() == Thing::page) show_page();
+}
+
+void HandOverView::tell_keys() {
+    QStringList k;
+    const QString size = wish_.most_mb == 0 ? tr("any size") : tr("at most %1 MB").arg(wish_.most_mb);
+    switch (thing()) {
+        case Thing::review:
+            if (!desk_.is_open()) break;
+            k << (desk_.playing() ? tr("[play_review] pause") : tr("[play_review] play"))
+              << tr("drag over the wave, [leave_out] leaves it out") << tr("[shorten_all] shorten all pauses")
+              << tr("[begin_here] begin, [end_here] end here") << tr("[talk_on] talk anew from here")
+              << tr("[talk_chapter] only this chapter") << tr("[size_limit] ") + size
+              << tr("[write_it] write the film") << tr("[into_outbox] into the outbox");
+            break;
+        case Thing::new_review:
+            k << tr("[from_notes] make one from my notes");
+            break;
+        case Thing::page:
+            k << tr("[for_child] for a child, for a grown-up") << tr("[write_it] save as PDF or web page")
+              << tr("[into_outbox] into the outbox");
+            break;
+        case Thing::message:
+            k << tr("[copy_message] copy") << tr("[into_outbox] into the outbox");
+            break;
+        case Thing::bundle:
+            k << tr("[write_it] write the bundle") << tr("[into_outbox] into the outbox");
+            break;
+    }
+    keys_->say(k.join("   ·   "));
+}
+
+void HandOverView::from_notes() {
+    const auto clip = yard_.records().clip(clip_);
+    if (!clip) return emit say(tr("Open a clip on the bench first."));
+    media::ClipFacts facts;
+    try {
+        facts = media::VideoReader(yard_.file_of(*clip).toStdString()).facts();
+        const auto telling = app::telling_from_notes(yard_, *clip, slot_, facts);
+        if (!telling)
+            return emit say(
+                tr("There is neither a note nor a marked finding in this clip: on the bench [note_good] and "
+                   "[note_words] write one."));
+        store::Spoken s;
+        s.clip = clip_;
+        s.slot = slot_;
+        s.made_at = yard_.today_iso() + QTime::currentTime().toString("Thh:mm:ss").toStdString();
+        s.title = tr("From my notes").toStdString();
+        s.timeline = core::write_telling(*telling);
+        yard_.step(tr("Make a review from notes"), [&] { s.id = yard_.records().add(s); });
+        show_review(s.id);
+        emit say(tr("Made from your notes; play it and see."));
+    } catch (const core::Refused& e) {
+        emit say(QString::fromUtf8(e.what()));
+    }
+}
+
+void HandOverView::talk_on(bool chapter_only) {
+    const core::Scene scene = desk_.telling().scene(desk_.telling().raw_at(desk_.at_s()));
+    const auto room = desk_.make_room(chapter_only);
+    if (room) emit talk(room->spoken, room->place, {scene.shown.clip}, scene.shown.frame);
+}
+
+QString HandOverView::ask_for_file() {
+    const QString first = name_->text().section(' ', 0, 0).toLower();
+    const QString day = yard_.today().toString(Qt::ISODate);
+    const bool film = thing() == Thing::review;
+    const QString base = QStandardPaths::writableLocation(film ? QStandardPaths::MoviesLocation
+                                                               : QStandardPaths::DocumentsLocation) +
+                         "/" + first + "-" + day;
+    if (film) {
+        const QString file =
+            QFileDialog::getSaveFileName(this, tr("Write the film"), base + ".mp4", tr("Film (*.mp4)"));
+        return file.isEmpty() || file.endsWith(".mp4", Qt::CaseInsensitive) ? file : file + ".mp4";
+    }
+    if (thing() == Thing::bundle)
+        return QFileDialog::getSaveFileName(this, tr("Write the bundle"), base + ".zip",
+                                            tr("Bundle (*.zip)"));
+    if (thing() == Thing::message)
+        return QFileDialog::getSaveFileName(this, tr("Save the message"), base + ".txt", tr("Text (*.txt)"));
+    return QFileDialog::getSaveFileName(this, tr("Save the page"), base + ".pdf",
+                                        tr("To print (*.pdf);;One web page (*.html)"));
+}
+
+QString HandOverView::write(const QString& file) {
+    if (thing() == Thing::review && desk_.is_open()) {
+        desk_.pause();
+        const QString line = writer_.start(desk_.spoken(), file, wish_);
+        if (line.isEmpty()) emit say(tr("Writing the film; the list above shows how far it is."));
+        return line;
+    }
+    if (thing() == Thing::bundle) return bundles_.write(app::rides_with_clips(yard_, rider_), file);
+    if (thing() == Thing::new_review) return tr("There is nothing to write yet: talk over the clip first.");
+    if (!page_) return page_trouble_.isEmpty() ? tr("The page is still being made.") : page_trouble_;
+    if (thing() == Thing::page) return app::write_page(yard_, *permit_, *page_, file);
+    QFile out(file);
+    if (!out.open(QIODevice::WriteOnly) || out.write(message_->toPlainText().toUtf8()) < 0)
+        return tr("%1: cannot be written; choose another folder.").arg(file);
+    app::note_left(yard_, *permit_, {"message", tr("the message").toStdString(), file, false});
+    return tr("Saved: ") + file;
+}
+
+store::Outgoing HandOverView::outgoing() const {
+    store::Outgoing o;
+    o.rider = rider_;
+    o.kind = thing() == Thing::page     ? "page"
+             : thing() == Thing::review ? "clip"
+             : thing() == Thing::bundle ? "bundle"
+                                        : "message";
+    o.made_at = yard_.today_iso() + QTime::currentTime().toString("Thh:mm:ss").toStdString();
+    o.to = name_->text().toStdString();
+    o.subject =
+        page_ ? tr("Your one thing: %1").arg(page_->focus).toStdString() : tr("Your ride").toStdString();
+    const QString words = message_->toPlainText().trimmed();
+    o.words =
+        (words.isEmpty() ? tr("Hello %1, this is for you.").arg(name_->text().section(' ', 0, 0)) : words)
+            .toStdString() +
+        "\n";
+    o.state = "waiting";
+    const char* ending = thing() == Thing::page ? "pdf" : thing() == Thing::review ? "mp4" : "zip";
+    if (thing() != Thing::message)
+        o.attached = "leaving/" + o.kind + "-" + QString::fromStdString(o.made_at).remove(':').toStdString() +
+                     "." + ending;
+    return o;
+}
+
+/// What is a file first goes into the outbox when it is whole.
+void HandOverView::put_waiting(bool written) {
+    const auto o = std::exchange(waits_, std::nullopt);
+    if (o && written) {
+        app::put_in_outbox(yard_, *o);
+        emit say(tr("In the outbox; the yard shows it, and writes it when you say so."));
+    }
+    tell_keys();
+}
+
+void HandOverView::to_outbox() {
+    if (thing() == Thing::new_review) return;
+    if ((thing() == Thing::page || thing() == Thing::message) && !page_)
+        return emit say(page_trouble_.isEmpty() ? tr("The page is still being made.") : page_trouble_);
+    waits_ = outgoing();
+    yard_.folder().mkpath("leaving");
+    const QString file = yard_.folder().filePath(QString::fromStdString(waits_->attached));
+    if (thing() == Thing::message) return put_waiting(true);
+    if (thing() == Thing::page) {
+        try {
+            exchange::write_page_pdf(*page_, file);
+            return put_waiting(true);
+        } catch (const core::Refused& e) {
+            emit say(QString::fromUtf8(e.what()));
+            return put_waiting(false);
+        }
+    }
+    const QString line = thing() == Thing::bundle ? bundles_.write(app::rides_with_clips(yard_, rider_), file)
+                                                  : writer_.start(desk_.spoken(), file, wish_);
+    if (line.isEmpty()) return;
+    emit say(line);
+    waits_.reset();
+}
+
+void HandOverView::keyPressEvent(QKeyEvent* e) {
+    if (deeds_.take(*e)) return;
+    QWidget::keyPressEvent(e);
+}
+
+}  // namespace aspen::ui

@@ -1,0 +1,107 @@
+#pragma once
+
+#include <QAction>
+#include <QLabel>
+#include <QListWidget>
+#include <QPlainTextEdit>
+#include <QScrollArea>
+#include <QStackedWidget>
+#include <QWidget>
+
+#include "app/leaving/bundle_out.hpp"
+#include "app/leaving/page_content.hpp"
+#include "app/telling/film_writer.hpp"
+#include "app/telling/telling_desk.hpp"
+#include "ui/shared/deeds.hpp"
+#include "ui/shared/hint_line.hpp"
+
+namespace aspen::ui {
+
+class WaveStrip;
+
+/// What is told, as it will be seen.
+class TellingPicture : public QWidget {
+    Q_OBJECT
+  public:
+    explicit TellingPicture(app::TellingDesk& desk, QWidget* parent = nullptr);
+
+  protected:
+    void paintEvent(QPaintEvent*) override;
+
+  private:
+    app::TellingDesk& desk_;
+};
+
+/// What a rider gets: spoken reviews, cut by their wave; the page as it will be printed; the message. Nothing
+/// leaves from here but by the gate, and it is seen before.
+class HandOverView : public QWidget {
+    Q_OBJECT
+  public:
+    HandOverView(app::Yard& yard, app::Bundles& bundles, QWidget* parent = nullptr);
+    /// Of a rider, with the clip that is on the bench.
+    void open(store::RiderId rider, store::ClipId clip, int slot);
+    /// Shows a review that was just recorded.
+    void show_review(store::SpokenId id);
+    void leave();
+    app::TellingDesk& desk() { return desk_; }
+    QList<QAction*> deeds() const { return deeds_.all(); }
+    QListWidget& things() { return *things_; }
+    QPlainTextEdit& message() { return *message_; }
+    /// Writes what is shown; gives the line that is said, "" where a job goes on.
+    QString write(const QString& file);
+    bool busy() const { return writer_.busy() || maker_.busy() || bundles_.busy(); }
+    int most_mb() const { return wish_.most_mb; }
+
+  signals:
+    void say(const QString& line);
+    /// Talk on: into this review, at a place of its parts, from a picture on.
+    void talk(const aspen::store::Spoken& spoken, std::size_t place, aspen::store::ClipId clip, int frame);
+    void open_moment(aspen::store::ClipId clip, int frame);
+
+  protected:
+    void keyPressEvent(QKeyEvent*) override;
+    void resizeEvent(QResizeEvent*) override;
+
+  private:
+    enum class Thing { review, new_review, page, message, bundle };
+    void build();
+    void build_deeds();
+    void build_cutting();
+    void refill();
+    void show_thing();
+    void make_page();
+    void show_page();
+    void tell_keys();
+    void from_notes();
+    void talk_on(bool chapter_only);
+    void to_outbox();
+    store::Outgoing outgoing() const;
+    void put_waiting(bool written);
+    QString ask_for_file();
+    Thing thing() const;
+    app::Yard& yard_;
+    app::TellingDesk desk_;
+    app::FilmWriter writer_;
+    app::PageMaker maker_;
+    app::Bundles& bundles_;
+    app::FilmWish wish_;
+    Deeds deeds_{*this, tr("Hand over")};
+    store::RiderId rider_;
+    store::ClipId clip_;
+    int slot_ = 0;
+    std::optional<bool> child_;
+    std::optional<exchange::HandedPage> page_;
+    std::optional<app::Permit> permit_;
+    QString page_trouble_;
+    std::optional<store::Outgoing> waits_;  ///< goes into the outbox once its file is written
+    QLabel *name_, *about_, *page_label_;
+    QListWidget* things_;
+    QStackedWidget* stack_;
+    TellingPicture* picture_;
+    WaveStrip* wave_;
+    QScrollArea* page_area_;
+    QPlainTextEdit* message_;
+    HintLine* keys_;
+};
+
+}  // namespace aspen::ui

@@ -1,0 +1,48 @@
+#pragma once
+
+#include <QCheckBox>
+#include <QLabel>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QPushButton>
+#include <QVBoxLayout>
+#include <QWidget>
+
+#include "app/leaving/consents.hpp"
+
+namespace aspen::ui {
+
+/// The register of one rider: what was agreed to for each use, by whom and until when, and all that left.
+class ConsentCard : public QWidget {
+    Q_OBJECT
+  public:
+    explicit ConsentCard(app::Yard& yard, QWidget* parent = nullptr);
+    void show_rider(store::RiderId rider);
+    /// Opens the form for a use.
+    void record(app::Use use);
+    QLineEdit& by() { return *by_; }
+    QLineEdit& until() { return *until_; }
+    QPushButton& keep() { return *keep_; }
+    QListWidget& log() { return *log_; }
+
+  signals:
+    void closed();
+    void say(const QString& line);
+
+  private:
+    void renew();
+    void give();
+    QWidget* form();
+    app::Yard& yard_;
+    store::RiderId rider_;
+    std::optional<app::Use> recording_;
+    QLabel *name_, *about_, *for_, *log_head_;
+    QVBoxLayout* uses_;
+    QWidget* form_;
+    QLineEdit *by_, *on_, *until_;
+    QCheckBox* face_;
+    QPushButton* keep_;
+    QListWidget* log_;
+};
+
+}  // namespace aspen::ui

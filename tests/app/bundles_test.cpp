@@ -1,0 +1,238 @@
+#include <fstream>
+
+#include "app/bench_fixture.hpp"
+#include "app/leaving/bundle_out.hpp"
+#include "app/leaving/consents.hpp"
+#include "app/leaving/outbox.hpp"
+#include "app/leaving/page_content.hpp"
+#include "app/leaving/tables.hpp"
+#include "core/body/face.hpp"
+#include "core/reading/refused.hpp"
+#include "exchange/csv.hpp"
+#include "media/reading/video_reader.hpp"
+
+namespace aspen::app {
+namespace {
+
+using testing::HasSubstr;
+
+/// A reviewed ride of a grown rider, and another yard.
+class Leaving : public BenchTest {
+  protected:
+    Leaving() : theirs(QString::fromStdString((folder / "theirs").string()), shipped_knowledge()) {
+        theirs.set_today(QDate(2026, 11, 25));
+    }
+    void ready() {
+        open();
+        say_everything();
+        rider = bench.review().rider();
+        grow_up(1990);
+        go_to(20);
+        mark_all_asked();
+        store::Note n;
+        n.clip = clip;
+        n.frame = 20;
+        n.kind = store::NoteKind::good;
+        n.words = "A long, quiet back";
+        add_note(yard, n);
+        store::Event e;
+        e.ride = bench.review().ride().id;
+        e.clip = clip;
+        e.time_s = 0.5;
+        e.event = "aid";
+        e.detail = "side=left with=calf";
+        add_event(yard, e, "aid");
+    }
+    void grow_up(int year) {
+        auto r = *yard.records().rider(rider);
+        r.birth_year = year;
+        change_rider(yard, r);
+    }
+    void see_faces() { give_consent(yard, {{}, rider, "clip", "Joss Penhallow", "2026-01-01", "", true}); }
+    QString path(const char* name) const { return QString::fromStdString((folder / name).string()); }
+    QString done(Yard& of, const std::function<QString(Bundles&)>& act) {
+        Bundles bundles(of);
+        QString said;
+        good = false;
+        QObject::connect(&bundles, &Bundles::finished, [&](const QString& line, bool fine) {
+            said = line;
+            good = fine;
+        });
+        const QString refused = act(bundles);
+        if (!refused.isEmpty()) return refused;
+        wait_for([&] { return !said.isEmpty(); }, 60000);
+        return said;
+    }
+    QString write(const char* name) {
+        return done(yard, [&](Bundles& b) { return b.write(rides_with_clips(yard, rider), path(name)); });
+    }
+    QString take(const char* name) {
+        return done(theirs, [&](Bundles& b) { return b.open(path(name)); });
+    }
+    Yard theirs;
+    store::RiderId rider;
+    bool good = false;
+};
+
+TEST_F(Leaving, ABundleIsOpenedByAnotherYardAsRecordsOfItsOwn) {
+    ready();
+    see_faces();
+    auto word = *yard.records().ride(bench.review().ride().id);
+    word.coach_word = "Much better than last week";
+    change_ride(yard, word, "word");
+    EXPECT_THAT(write("rides.zip").toStdString(), HasSubstr("Saved"));
+    EXPECT_EQ(yard.records().departures(rider).at(0).what, "bundle");
+    EXPECT_THAT(take("rides.zip").toStdString(), HasSubstr("1 rides, 1 clips, 1 marked moments"));
+    ASSERT_EQ(theirs.records().riders().size(), 1U);
+    const auto ridden = theirs.records().ridden_by(theirs.records().riders()[0].id);
+    ASSERT_EQ(ridden.size(), 1U);
+    EXPECT_EQ(ridden[0].ride.school, "hunter");
+    EXPECT_EQ(ridden[0].clip.hash, yard.records().clip(clip)->hash)
+        << "nobody asked for a cover: the film as it is";
+    EXPECT_EQ(theirs.records().stretches(ridden[0].clip.id), yard.records().stretches(clip));
+    const auto moments = theirs.records().moments(ridden[0].clip.id), ours = yard.records().moments(clip);
+    ASSERT_EQ(moments.size(), 1U);
+    EXPECT_EQ(moments[0].frame, 20);
+    for (std::size_t i = 0; i < core::kLandmarkCount; ++i) {
+        EXPECT_NEAR(moments[0].figure.marks[i].at.x, ours[0].figure.marks[i].at.x, 1e-6);
+        EXPECT_EQ(moments[0].figure.marks[i].confirmed, ours[0].figure.marks[i].confirmed);
+    }
+    const auto events = theirs.records().events(ridden[0].ride.id);
+    ASSERT_EQ(events.size(), 1U);
+    EXPECT_EQ(events[0].detail, "side=left with=calf");
+    // Their words stand apart: none of them is ours.
+    EXPECT_TRUE(ridden[0].ride.coach_word.empty());
+    EXPECT_TRUE(theirs.records().notes(ridden[0].clip.id).empty());
+    const auto parcels = theirs.records().parcels_of(ridden[0].ride.id);
+    ASSERT_EQ(parcels.size(), 1U);
+    const QStringList said = words_of_parcel(parcels[0]);
+    EXPECT_TRUE(said.contains("Much better than last week")) << said.join("; ").toStdString();
+    EXPECT_TRUE(said.join("; ").contains("A long, quiet back"));
+    EXPECT_TRUE(QFile::exists(theirs.file_of(ridden[0].clip)));
+    // The same again is nothing new.
+    EXPECT_THAT(take("rides.zip").toStdString(), HasSubstr("taken in before"));
+    EXPECT_EQ(theirs.records().clips().size(), 1U);
+}
+
+TEST_F(Leaving, FilmsInABundleHaveTheirFacesCoveredFrameForFrame) {
+    ready();
+    EXPECT_THAT(write("rides.zip").toStdString(), HasSubstr("Saved"));
+    EXPECT_THAT(take("rides.zip").toStdString(), HasSubstr("1 clips"));
+    const auto ridden = theirs.records().ridden_by(theirs.records().riders().at(0).id);
+    media::VideoReader covered(theirs.file_of(ridden.at(0).clip).toStdString()), plain(source);
+    ASSERT_EQ(covered.facts().frames, plain.facts().frames);
+    for (int n = 0; n < plain.facts().frames; n += 7) {
+        const core::Point eye = test::true_figure(source, n)[core::Landmark::eye].at;
+        EXPECT_NEAR(covered.picture(n).pixel(static_cast<int>(eye.x), static_cast<int>(eye.y))[1], 0x7a, 28)
+            << n;
+        EXPECT_NEAR(covered.facts().pts_s[static_cast<std::size_t>(n)],
+                    plain.facts().pts_s[static_cast<std::size_t>(n)], 1e-3);
+    }
+}
+
+TEST_F(Leaving, ABundleThatIsNotWholeTakesNothingIn) {
+    ready();
+    see_faces();
+    write("rides.zip");
+    QFile file(path("rides.zip"));
+    ASSERT_TRUE(file.open(QIODevice::ReadWrite));
+    file.seek(file.size() / 2);
+    file.write("these bytes are not the ones that were sent");
+    file.close();
+    take("rides.zip");
+    EXPECT_FALSE(good);
+    EXPECT_TRUE(theirs.records().riders().empty());
+    EXPECT_TRUE(theirs.records().clips().empty());
+    EXPECT_TRUE(QDir(theirs.folder().path()).entryList({".bundle*"}, QDir::Dirs | QDir::Hidden).isEmpty());
+    take("nothing-there.zip");
+    EXPECT_FALSE(good);
+}
+
+TEST_F(Leaving, AMinorsBundleStaysHereWithoutConsent) {
+    ready();
+    grow_up(2014);
+    EXPECT_THAT(write("rides.zip").toStdString(), HasSubstr("consent"));
+    EXPECT_FALSE(QFile::exists(path("rides.zip")));
+}
+
+TEST_F(Leaving, ThePageSaysOnlyWhatIsOnRecord) {
+    ready();
+    EXPECT_THROW(page_of(yard, rider), core::Refused) << "nothing is in work";
+    for (const FindingRow& row : std::vector(bench.findings().rows())) {
+        if (row.found.fault->id == "lower_leg_back") bench.findings().accept(row.key());
+    }
+    const auto focus = bench.findings().focus_seen();
+    ASSERT_TRUE(focus);
+    prescribe(yard, bench.review().ride().id, *focus, bench.findings().accepted(),
+              *yard.knowledge().exercises.find("two_point_walk_trot"));
+    const PageDraft draft = page_of(yard, rider);
+    EXPECT_EQ(draft.page.focus, "Lower leg back");
+    EXPECT_TRUE(draft.page.good.contains("A long, quiet back")) << "what the coach wrote down is evidence";
+    EXPECT_EQ(draft.page.exercise, "Two-point, walk then trot");
+    EXPECT_FALSE(draft.page.child);
+    EXPECT_FALSE(draft.then) << "there is no then yet";
+    EXPECT_TRUE(draft.page.change.isEmpty());
+    EXPECT_TRUE(page_of(yard, rider, nullptr, {}, true).page.child);
+    const auto asked = ask_for_page(yard, rider, draft);
+    const PagePictures::Read read = PagePictures(yard, draft, std::get<Permit>(asked)).read(Job(0, {}, true));
+    ASSERT_TRUE(read.page) << read.trouble.toStdString();
+    EXPECT_GT(read.page->picture.width(), 500);
+    for (const char* name : {"page.pdf", "page.html"})
+        EXPECT_THAT(write_page(yard, std::get<Permit>(asked), *read.page, path(name)).toStdString(),
+                    HasSubstr("Saved"));
+    EXPECT_EQ(yard.records().departures(rider).size(), 2U);
+}
+
+TEST_F(Leaving, AFileGoesAlongWithItsMessage) {
+    ready();
+    yard.folder().mkpath("leaving");
+    std::ofstream(yard.folder().filePath("leaving/page.pdf").toStdString()) << "%PDF-1.4 something";
+    store::Outgoing o{{}, rider, "page", "2026-11-24T10:00:00", "", "Joss Penhallow", "Your page", "Hello\n"};
+    o.state = "waiting";
+    o.attached = "leaving/page.pdf";
+    put_in_outbox(yard, o);
+    EXPECT_TRUE(write_outbox(yard).startsWith("One message"));
+    const QString file =
+        outbox_folder(yard).filePath(QString::fromStdString(yard.records().outbox()[0].file));
+    std::ofstream(folder / "read.py")
+        << "import sys, email, email.policy\n"
+           "m = email.message_from_binary_file(open(sys.argv[1], 'rb'), policy=email.policy.default)\n"
+           "assert not m.defects, m.defects\n"
+           "a = list(m.iter_attachments()); print(len(a), a[0].get_filename(), a[0].get_content_type())\n"
+           "print(m.get_body().get_content().strip(), a[0].get_content())\n";
+    // Against another reader: Python's own mail parser.
+    const test::Ran read =
+        test::run("/usr/bin/python3 " + (folder / "read.py").string() + " '" + file.toStdString() + "'");
+    EXPECT_EQ(read.out, "1 page.pdf application/pdf\nHello b'%PDF-1.4 something'\n");
+    EXPECT_EQ(yard.records().departures(rider).at(0).what, "page");
+}
+
+TEST_F(Leaving, TablesHoldWhatTheYardHolds) {
+    ready();
+    const Permit permit = std::get<Permit>(ask_for_rider(yard, rider, Use::page));
+    for (const Table table : kAllTables) {
+        std::istringstream in(table_csv(yard, permit, table));
+        std::string line;
+        ASSERT_TRUE(std::getline(in, line));
+        const auto head = exchange::csv_fields(line.substr(0, line.size() - 1));
+        int rows = 0;
+        while (std::getline(in, line)) {
+            EXPECT_EQ(exchange::csv_fields(line.substr(0, line.size() - 1)).size(), head.size()) << line;
+            ++rows;
+        }
+        if (table == Table::rides) {
+            EXPECT_EQ(rows, 1);
+        }
+        if (table == Table::measures) {
+            EXPECT_GT(rows, 8);
+        }
+        if (table == Table::findings) {
+            EXPECT_GT(rows, 0);
+        }
+    }
+    EXPECT_EQ(write_table(yard, permit, Table::rides, path("rides.csv")), "");
+    EXPECT_EQ(yard.records().departures(rider).at(0).about, "rides");
+}
+
+}  // namespace
+}  // namespace aspen::app

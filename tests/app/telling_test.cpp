@@ -1,0 +1,324 @@
+#include "app/telling/recorder.hpp"
+
+#include <nlohmann/json.hpp>
+
+#include "app/bench_fixture.hpp"
+#include "app/leaving/consents.hpp"
+#include "app/review/annotated.hpp"
+#include "app/telling/film_writer.hpp"
+#include "app/telling/telling_desk.hpp"
+#include "core/body/face.hpp"
+#include "core/reading/refused.hpp"
+#include "media/reading/sound_track.hpp"
+#include "media/reading/video_reader.hpp"
+#include "media/writing/loudness.hpp"
+
+namespace aspen::app {
+namespace {
+
+/// A coach at the bench with the microphone that ships with the program.
+class Talking : public BenchTest {
+  protected:
+    Talking() : player(bench.deck()) {
+        auto own = std::make_unique<sound::SimulatedMicrophone>();
+        microphone = own.get();
+        recorder = std::make_unique<Recorder>(bench, player, std::move(own));
+    }
+    void ready() {
+        open();
+        say_everything_of_an_adult();
+        go_to(20);
+        mark_all_asked();
+    }
+    void say_everything_of_an_adult() {
+        say_everything();
+        set_birth_year(1990);
+    }
+    void set_birth_year(int year) {
+        auto rider = *yard.records().rider(bench.review().rider());
+        rider.birth_year = year;
+        change_rider(yard, rider);
+    }
+    void wait_s(double seconds) {
+        QElapsedTimer clock;
+        clock.start();
+        wait_for([&] { return clock.elapsed() > seconds * 1000; });
+    }
+    store::Spoken spoken_of(store::SpokenId id) { return *yard.records().spoken(id); }
+    core::Telling telling_of(store::SpokenId id) { return core::read_telling(spoken_of(id).timeline); }
+    QString film() const { return QString::fromStdString((folder / "review.mp4").string()); }
+    QString write(const store::Spoken& s, const FilmWish& wish = {}) {
+        FilmWriter writer(yard);
+        QString said;
+        bool good = false;
+        QObject::connect(&writer, &FilmWriter::finished, [&](const QString& line, bool written) {
+            said = line;
+            good = written;
+        });
+        const QString refused = writer.start(s, film(), wish);
+        if (!refused.isEmpty()) return refused;
+        wait_for([&] { return !said.isEmpty(); }, 120000);
+        return good ? QString() : said;
+    }
+    Player player;
+    sound::SimulatedMicrophone* microphone = nullptr;
+    std::unique_ptr<Recorder> recorder;
+};
+
+TEST_F(Talking, VoiceAndHandsAreOnOneClock) {
+    ready();
+    recorder->speak_of("What is good");
+    EXPECT_TRUE(recorder->start().contains("Recording"));
+    wait_s(0.4);
+    go_to(33);
+    wait_s(0.3);
+    recorder->see({0.3, 0.4, 0.5});
+    const double banged_s = recorder->seconds();
+    microphone->bang();
+    recorder->speak_of("Lower leg back");
+    wait_s(0.3);
+    const auto id = recorder->stop();
+    ASSERT_TRUE(id);
+    const core::Telling t = telling_of(*id);
+    EXPECT_NEAR(t.length_s(), 1.0, 0.3);
+    EXPECT_EQ(t.scene(0.1).shown.frame, 20);
+    EXPECT_EQ(t.scene(0.1).shown.clip, bench.review().clip().id.value);
+    EXPECT_EQ(t.scene(0.6).shown.frame, 33);
+    EXPECT_EQ(t.scene(t.length_s()).part, (core::SeenPart{0.3, 0.4, 0.5}));
+    ASSERT_EQ(t.chapters().size(), 2U);
+    // The bang is heard where the hand was.
+    const auto voice = read_voice(yard.folder().filePath(QString::fromStdString(spoken_of(*id).sound)));
+    ASSERT_TRUE(voice);
+    std::size_t loud = 0;
+    while (loud < voice->size() && std::abs((*voice)[loud]) < 25000) ++loud;
+    EXPECT_NEAR(static_cast<double>(loud) / 48000, banged_s, 1.0 / 25) << "within a frame";
+}
+
+TEST_F(Talking, WhatRunsIsToldAsItRan) {
+    ready();
+    recorder->start();
+    wait_s(0.2);
+    player.play(1);
+    wait_s(0.6);
+    player.pause();
+    const int stood = bench.deck().frame();
+    wait_s(0.3);
+    const auto id = recorder->stop();
+    ASSERT_TRUE(id);
+    const core::Telling t = telling_of(*id);
+    EXPECT_GT(stood, 25);
+    EXPECT_EQ(t.scene(t.length_s() - 0.05).shown.frame, stood);
+    int last = 20;
+    for (double s = 0; s < t.length_s(); s += 0.02) {
+        const int frame = t.scene(s).shown.frame;
+        EXPECT_GE(frame, last) << s;
+        EXPECT_LE(frame, last + 4) << s << ": no leaps";
+        last = frame;
+    }
+    EXPECT_LT(t.deeds().size(), 60U) << "a few pictures tell all the others";
+}
+
+TEST_F(Talking, ATakeInPlaceOfAChapterLeavesTheOthers) {
+    ready();
+    recorder->speak_of("What is good");
+    recorder->start();
+    wait_s(0.6);
+    recorder->speak_of("Lower leg back");
+    wait_s(0.6);
+    const auto id = recorder->stop();
+    ASSERT_TRUE(id);
+    TellingDesk desk(yard);
+    EXPECT_EQ(desk.open(*id), "");
+    EXPECT_TRUE(desk.has_voice());
+    const double before = desk.telling().length_s();
+    desk.go_to(0.1);
+    const auto room = desk.make_room(true);
+    ASSERT_TRUE(room);
+    EXPECT_EQ(room->place, 0U);
+    EXPECT_LT(core::read_telling(room->spoken.timeline).length_s(), before - 0.4);
+    EXPECT_NEAR(desk.telling().length_s(), before, 1e-9) << "nothing is changed before there is another take";
+    recorder->speak_of("What is good");
+    go_to(40);
+    EXPECT_TRUE(recorder->start_into(room->spoken, room->place).contains("Recording"));
+    wait_s(0.8);
+    ASSERT_TRUE(recorder->stop());
+    const core::Telling t = telling_of(*id);
+    EXPECT_EQ(t.scene(t.raw_at(0.2)).shown.frame, 40);
+    ASSERT_EQ(t.chapters().size(), 2U);
+    EXPECT_EQ(t.chapters()[1].title, "Lower leg back");
+    EXPECT_EQ(t.scene(t.raw_at(t.length_s() - 0.1)).shown.frame, 20) << "the other chapter is as it was";
+    yard.undo();
+    desk.open(*id);
+    EXPECT_NEAR(desk.telling().length_s(), before, 0.05) << "one step brings the old take back";
+}
+
+TEST_F(Talking, ItIsCutByItsWaveAndEveryCutCanBeTakenBack) {
+    ready();
+    recorder->start();
+    wait_s(3.9);  // the voice that ships breathes from 2.6 s to 3.5 s
+    const auto id = recorder->stop();
+    ASSERT_TRUE(id);
+    TellingDesk desk(yard);
+    desk.open(*id);
+    const double whole = desk.telling().length_s();
+    EXPECT_TRUE(desk.shorten_all_pauses().contains("1 pauses"));
+    EXPECT_NEAR(desk.telling().length_s(), whole - 0.5, 0.15);
+    desk.go_to(0.5);
+    desk.begin_here();
+    EXPECT_NEAR(desk.telling().length_s(), whole - 1.0, 0.15);
+    EXPECT_NEAR(static_cast<double>(desk.voice().size()) / 48000, desk.telling().length_s(), 0.01);
+    yard.undo();
+    yard.undo();
+    EXPECT_NEAR(desk.telling().length_s(), whole, 1e-6) << "the desk shows what was taken back";
+    EXPECT_FALSE(desk.wave(100).empty());
+}
+
+TEST_F(Talking, TheFilmShowsWhatWasDoneWithTheFaceCoveredAndTheVoiceInStep) {
+    ready();
+    draw_here(bench, store::SketchKind::circle, {300, 500}, {340, 520});
+    recorder->speak_of("Lower leg back");
+    recorder->start();
+    wait_s(0.8);
+    go_to(45);
+    microphone->bang();
+    wait_s(0.8);
+    const auto id = recorder->stop();
+    ASSERT_TRUE(id);
+    ASSERT_EQ(write(spoken_of(*id)), "");
+    media::VideoReader reader(film().toStdString());
+    const core::Telling t = telling_of(*id);
+    const double fps = reader.facts().average_fps;
+    EXPECT_NEAR(reader.facts().duration_s, t.length_s(), 1.5 / fps);
+    // The circle stands on frame 20 and nowhere else.
+    media::VideoReader source_clip(source);
+    const auto circled = [&](int n) {
+        const media::Picture p = reader.picture(n), bare = source_clip.picture(20);
+        int off = 0;
+        for (int x = 290; x < 350; ++x) {
+            for (int y = 490; y < 530; ++y)
+                off += std::abs(p.pixel(x, y)[1] - bare.pixel(x, y)[1]) > 60 ? 1 : 0;
+        }
+        return off;
+    };
+    EXPECT_GT(circled(5), 60);
+    const int late = reader.facts().frames - 3;
+    EXPECT_EQ(t.scene(t.raw_at(late / fps)).shown.frame, 45);
+    // The face is grey in every picture, at the frame that was marked and at the one that was followed to.
+    for (const int n : {2, 8, late}) {
+        const int frame = t.scene(t.raw_at(n / fps)).shown.frame;
+        const core::Figure truth = test::true_figure(source, frame);
+        const media::Picture p = reader.picture(n);
+        for (const core::Landmark l : {core::Landmark::eye, core::Landmark::chin}) {
+            const auto* px = p.pixel(static_cast<int>(truth[l].at.x), static_cast<int>(truth[l].at.y));
+            EXPECT_NEAR(px[1], 0x7a, 28) << n << " " << core::id(l);
+            EXPECT_NEAR(px[2], 0x6f, 28) << n << " " << core::id(l);
+        }
+    }
+    const auto sound = media::read_sound(film().toStdString(), {});
+    ASSERT_TRUE(sound);
+    std::vector<std::int16_t> one;
+    for (std::size_t i = 0; i < sound->samples.size(); i += 2) one.push_back(sound->samples[i]);
+    double shown_s = 0, heard_s = 0;
+    for (int n = 0; n < reader.facts().frames && shown_s == 0; ++n) {
+        if (t.scene(t.raw_at(n / fps)).shown.frame == 45) shown_s = n / fps;
+    }
+    std::size_t loudest = 0;
+    for (std::size_t i = 0; i < one.size(); ++i) {
+        if (std::abs(one[i]) > std::abs(one[loudest])) loudest = i;
+    }
+    heard_s = sound->start_s + static_cast<double>(loudest) / 48000;
+    EXPECT_NEAR(heard_s, shown_s, 0.01 + 1.0 / fps) << "the bang came with the jump";
+    const auto j = nlohmann::json::parse(
+        test::run("ffprobe -v error -show_chapters -show_streams -of json " + film().toStdString()).out);
+    ASSERT_EQ(j["chapters"].size(), 1U);
+    EXPECT_EQ(j["chapters"][0]["tags"]["title"], "Lower leg back");
+    EXPECT_EQ(yard.records().departures(bench.review().rider()).size(), 1U) << "it is in the log";
+}
+
+TEST_F(Talking, WithoutAMicrophoneNotesAreItsCaptions) {
+    ready();
+    store::Note note;
+    note.clip = bench.review().clip().id;
+    note.frame = 20;
+    note.kind = store::NoteKind::good;
+    note.words = "A long, quiet back";
+    add_note(yard, note);
+    note.frame = 60;
+    note.kind = store::NoteKind::words;
+    note.words = "Let the knee down here";
+    add_note(yard, note);
+    const auto made = telling_from_notes(yard, bench.review().clip(), 0, bench.deck().facts());
+    ASSERT_TRUE(made);
+    const auto chapters = made->chapters();
+    ASSERT_GE(chapters.size(), 2U);
+    EXPECT_EQ(chapters[0].title, "What is good") << "good first";
+    store::Spoken s;
+    s.clip = bench.review().clip().id;
+    s.made_at = "2026-11-24T10:00:00";
+    s.timeline = core::write_telling(*made);
+    s.id = yard.records().add(s);
+    ASSERT_EQ(write(s), "");
+    const test::Ran captions =
+        test::run("ffmpeg -v error -i " + film().toStdString() + " -map 0:s:0 -f webvtt -");
+    EXPECT_THAT(captions.out, testing::HasSubstr("A long, quiet back"));
+    EXPECT_THAT(captions.out, testing::HasSubstr("Let the knee down here"));
+    QFile beside(QString::fromStdString((folder / "review.vtt").string()));
+    ASSERT_TRUE(beside.open(QIODevice::ReadOnly));
+    EXPECT_TRUE(beside.readAll().startsWith("WEBVTT"));
+    EXPECT_FALSE(media::VideoReader(film().toStdString()).facts().has_sound);
+}
+
+TEST_F(Talking, ASizeForMessagingIsKept) {
+    ready();
+    recorder->start();
+    wait_s(0.2);
+    player.play(1);
+    wait_s(1.0);
+    const auto id = recorder->stop();
+    ASSERT_EQ(write(spoken_of(*id), {1, false}), "");
+    EXPECT_LE(QFileInfo(film()).size(), 1'000'000);
+}
+
+TEST_F(Talking, NothingLeavesWithoutLeaveAndAFaceThatIsNotKnownIsAskedFor) {
+    open();
+    say_everything_of_an_adult();
+    recorder->start();
+    wait_s(0.7);
+    const auto id = recorder->stop();
+    ASSERT_TRUE(id);
+    EXPECT_TRUE(write(spoken_of(*id)).contains("not known on any frame"));
+    EXPECT_FALSE(QFile::exists(film()));
+    set_birth_year(2014);
+    EXPECT_TRUE(write(spoken_of(*id)).contains("consent"));
+    EXPECT_TRUE(yard.records().departures().empty());
+}
+
+TEST_F(Talking, WhatIsTooShortIsNothingAndLeavesNoFile) {
+    ready();
+    recorder->start();
+    EXPECT_FALSE(recorder->stop());
+    EXPECT_TRUE(yard.records().spoken_over(bench.review().clip().id).empty());
+    EXPECT_TRUE(QDir(yard.folder().filePath("spoken")).entryList(QDir::Files).isEmpty());
+}
+
+TEST_F(Talking, AVoiceFileThatWasCutOffIsReadAsFarAsItGoes) {
+    const QString name = QString::fromStdString((folder / "v.wav").string());
+    {
+        VoiceFile voice(name);
+        voice.add(std::vector<std::int16_t>(4800, 7));
+        voice.add({1, -2, 3});
+        EXPECT_NEAR(voice.length_s(), 4803 / 48000.0, 1e-9);
+    }
+    // Against another reader: Python's own wave.
+    const test::Ran ran =
+        test::run("/usr/bin/python3 -c \"import wave; w = wave.open('" + name.toStdString() +
+                  "'); print(w.getnchannels(), w.getsampwidth(), w.getframerate(), w.getnframes())\"");
+    EXPECT_EQ(ran.out, "1 2 48000 4803\n");
+    ASSERT_TRUE(QFile::resize(name, 44 + 2001));
+    EXPECT_EQ(read_voice(name)->size(), 1000U);
+    ASSERT_TRUE(QFile::resize(name, 10));
+    EXPECT_FALSE(read_voice(name));
+}
+
+}  // namespace
+}  // namespace aspen::app
