@@ -105,9 +105,20 @@ std::vector<std::int16_t> SimulatedMicrophone::speech(double seconds) {
     return out;
 }
 
+DemoMicrophone::DemoMicrophone(QObject* parent) : Microphone(parent) {
+    for (Microphone* m : {static_cast<Microphone*>(&own_), static_cast<Microphone*>(&stand_in_)})
+        connect(m, &Microphone::heard, this, &Microphone::heard);
+}
+bool DemoMicrophone::start() {
+    stands_in_ = !own_.start();
+    return !stands_in_ || stand_in_.start();
+}
+void DemoMicrophone::stop() { stands_in_ ? stand_in_.stop() : own_.stop(); }
+
 std::unique_ptr<Microphone> any_microphone() {
     const QByteArray which = qgetenv("ASPEN_MICROPHONE");
     if (which == "none") return nullptr;
+    if (which == "demo") return std::make_unique<DemoMicrophone>();
     if (which == "simulated") return std::make_unique<SimulatedMicrophone>();
     return std::make_unique<DesktopMicrophone>();
 }

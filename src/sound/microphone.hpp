@@ -62,7 +62,21 @@ class SimulatedMicrophone : public Microphone {
     std::int64_t told_ = 0, bang_at_ = -1;
 };
 
-/// The simulated one where ASPEN_MICROPHONE is "simulated", none where it is "none", else the desktop's.
+/// The desktop's where there is one, else the stand-in: for the demo, which talks on any machine.
+class DemoMicrophone : public Microphone {
+    Q_OBJECT
+  public:
+    explicit DemoMicrophone(QObject* parent = nullptr);
+    bool start() override;
+    void stop() override;
+
+  private:
+    DesktopMicrophone own_;
+    SimulatedMicrophone stand_in_;
+    bool stands_in_ = false;
+};
+
+/// By ASPEN_MICROPHONE: "simulated", "demo", "none"; else the desktop's.
 std::unique_ptr<Microphone> any_microphone();
 
 }  // namespace aspen::sound

@@ -235,6 +235,7 @@ void MainWindow::follow_hand_over() {
     };
     connect(&compare_->comparison(), &app::Comparison::changed, this, two);
     connect(&compare_->comparison(), &app::Comparison::picture_changed, this, two);
+    connect(stack_, &QStackedWidget::currentChanged, this, two);
 }
 
 /// Once the bench has its clip; now, where it has it already.

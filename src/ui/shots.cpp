@@ -5,6 +5,7 @@
 #include <QApplication>
 #include <QDir>
 #include <QElapsedTimer>
+#include <QFile>
 #include <cmath>
 #include <cstdio>
 #include <fstream>
@@ -17,13 +18,14 @@
 #include "ui/arena/arena_view.hpp"
 #include "ui/compare/compare_view.hpp"
 #include "ui/eye/eye_view.hpp"
+#include "ui/handover/hand_over_view.hpp"
 #include "ui/lesson/lesson_view.hpp"
 #include "ui/prescribe/prescribe_view.hpp"
 #include "ui/progress/lanes_widget.hpp"
 #include "ui/progress/progress_view.hpp"
+#include "ui/review/findings_panel.hpp"
 #include "ui/review/picture_view.hpp"
 #include "ui/review/review_view.hpp"
-#include "ui/shared/key_overlay.hpp"
 #include "ui/yard/yard_view.hpp"
 
 namespace aspen::ui {
@@ -113,6 +115,44 @@ void show_eye(MainWindow& window, const std::function<void(const QString&)>& sav
     desk.set_coach({});
 }
 
+/// A review spoken over the open clip, by whatever microphone there is, and the page.
+void show_hand_over(MainWindow& window, app::Yard& yard, const std::function<void(const QString&)>& save) {
+    app::Bench& bench = window.bench();
+    ReviewView& review = window.review();
+    window.show_view(ViewName::review);
+    const auto& moments = bench.review().moments();
+    if (!moments.empty()) bench.deck().go_to(moments.front().frame);
+    settle(800);
+    review.act("record");
+    settle(2200);
+    review.findings().move_current(1);
+    review.player().play(1);
+    settle(1200);
+    review.player().pause();
+    if (!moments.empty()) bench.deck().go_to(moments.back().frame);
+    review.findings().move_current(1);
+    settle(2400);
+    review.act("record");
+    HandOverView& handed = window.hand_over();
+    const store::SpokenId spoken = handed.desk().spoken().id;
+    handed.desk().go_to(1.2);
+    wait_for([&] { return !handed.desk().picture({640, 360}).isNull(); }, kStepMs);
+    settle(1500);
+    window.say({});
+    save("hand-over");
+    for (int i = 0; i < handed.things().count(); ++i) {
+        if (!handed.things().item(i)->text().startsWith(HandOverView::tr("The page"))) continue;
+        handed.things().setCurrentRow(i);
+        wait_for([&] { return !handed.busy(); }, kStepMs);
+        save("page");
+    }
+    handed.desk().open({});
+    if (const auto s = yard.records().spoken(spoken)) {  // the demo stays as it was
+        QFile::remove(yard.folder().filePath(QString::fromStdString(s->sound)));
+        yard.quietly([&] { yard.records().remove(spoken); });
+    }
+}
+
 }  // namespace
 
 int take_shots(MainWindow& window, app::Yard& yard, const QString& folder) {
@@ -172,8 +212,6 @@ int take_shots(MainWindow& window, app::Yard& yard, const QString& folder) {
     for (const int n : {2, 1, 1}) window.review().lower().checks().answer(n);
     app::name_here(bench, app::named_by(yard.knowledge(), "ql").front());
     all = save("checks") && all;
-    window.review().act("summary");
-    all = save("summary") && all;
     window.review().act("let_go");
     window.review().act("why");
     all = save("why") && all;
@@ -222,10 +260,6 @@ int take_shots(MainWindow& window, app::Yard& yard, const QString& folder) {
     window.say({});
     all = save("compare") && all;
     window.show_view(ViewName::review);
-    window.overlay().open();
-    all = save("keys") && all;
-    window.overlay().hide();
-    window.show_view(ViewName::review);
     for (const app::FindingRow& row : std::vector(bench.findings().rows())) {
         if (row.found.verdict == core::Verdict::outside) bench.findings().accept(row.found.fault->id);
     }
@@ -249,6 +283,7 @@ int take_shots(MainWindow& window, app::Yard& yard, const QString& folder) {
     settle(1500);
     window.say({});
     all = save("progress") && all;
+    show_hand_over(window, yard, [&](const QString& name) { all = save(name) && all; });
     show_eye(window, [&](const QString& name) { all = save(name) && all; });
     if (const store::ClipId jump = clip_of_gait(yard, core::Gait::jump)) {
         window.open_clip(jump);

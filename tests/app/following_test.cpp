@@ -14,6 +14,7 @@
 #include "app/models/rides_model.hpp"
 #include "app/rides/yard_wide.hpp"
 #include "app/yard_fixture.hpp"
+#include "core/judging/sides.hpp"
 #include "core/measures/measures.hpp"
 #include "exchange/csv.hpp"
 
@@ -241,6 +242,32 @@ TEST_F(Following, TheOutboxWritesMessagesThatAnotherProgramReads) {
     EXPECT_THAT(read.out, testing::StartsWith("Jöss Penhallöw\nA clip by 8 Dec\n2026-11-2"));
     EXPECT_THAT(read.out, testing::HasSubstr("Lower leg back"));
     EXPECT_THAT(read.out, testing::HasSubstr("Hello Jöss,"));
+}
+
+TEST_F(Following, AnEntrySaysHowMuchOfItWasLogged) {
+    ride_on({45});
+    const auto ridden = yard.records().ridden_by(rider);
+    store::Correction c;
+    c.rider = rider;
+    c.horse = horse;
+    c.fault = "wrong_diagonal";
+    c.seen = core::seen_for(*yard.knowledge().faults.find("wrong_diagonal"), kTrotRight);
+    c.noticed_on = ridden.at(0).ride.day;
+    yard.records().add(c);
+    store::Event e;
+    e.ride = ridden[0].ride.id;
+    e.clip = ridden[0].clip.id;
+    e.time_s = 0.5;
+    e.event = "wrong_diagonal";
+    e.detail = "rein=left";
+    add_event(yard, e, "wrong diagonal");
+    const auto lanes = lanes_of(yard.records(), yard.knowledge(), rider, yard.today_iso());
+    const auto lane =
+        std::ranges::find_if(lanes, [](const Lane& l) { return l.correction.fault == "wrong_diagonal"; });
+    ASSERT_NE(lane, lanes.end());
+    ASSERT_EQ(lane->entries.size(), 1U);
+    EXPECT_EQ(lane->entries[0].eye.of, 1);
+    EXPECT_EQ(lane->entries[0].logged, 1) << "told by the log, not by a look";
 }
 
 TEST_F(Following, EntriesAreATableAndLeaveByTheGateAlone) {

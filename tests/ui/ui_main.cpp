@@ -3,6 +3,7 @@
 #include "ui/application.hpp"
 
 int main(int argc, char** argv) {
+    if (!qEnvironmentVariableIsSet("ASPEN_MICROPHONE")) qputenv("ASPEN_MICROPHONE", "simulated");
     aspen::ui::Application application(argc, argv);
     testing::InitGoogleTest(&argc, argv);
     return RUN_ALL_TESTS();

@@ -13,6 +13,7 @@
 #include <algorithm>
 #include <cmath>
 #include <memory>
+#include <set>
 
 namespace aspen::app {
 namespace {
@@ -28,15 +29,18 @@ struct RiddenDay {
         int frame;
         int stretch;  ///< tells the stretches of the ride apart
     };
-    std::vector<Seen> places;  ///< as data.moments
+    std::vector<Seen> places;         ///< as data.moments
+    std::set<std::size_t> by_events;  ///< of data.checks, those that logged events told
 };
 
 /// What the eye said in a clip; on frames that are not marked it makes moments without joints.
 void add_answers(store::YardStore& records, const store::RiddenClip& r, const core::Stretches& stretches,
                  const RiddenIn& here, RiddenDay& day, const std::shared_ptr<const store::Clip>& film) {
     auto answers = records.answers(r.clip.id);
+    const std::size_t said = answers.size();
     for (store::Answer& a : answers_by_events(r.clip, r.slot, here.events())) answers.push_back(std::move(a));
-    for (const store::Answer& a : answers) {
+    for (std::size_t i = 0; i < answers.size(); ++i) {
+        const store::Answer& a = answers[i];
         if (a.slot != r.slot) continue;
         auto at = std::ranges::find_if(day.places, [&](const RiddenDay::Seen& s) {
             return s.film->id == r.clip.id && s.frame == a.frame;
@@ -50,6 +54,7 @@ void add_answers(store::YardStore& records, const store::RiddenClip& r, const co
             day.places.push_back({film, a.frame, -1});
             at = std::prev(day.places.end());
         }
+        if (i >= said) day.by_events.insert(day.data.checks.size());
         day.data.checks.push_back({a.check, a.said, static_cast<std::size_t>(at - day.places.begin())});
     }
 }
@@ -65,7 +70,7 @@ std::vector<RiddenDay> days_of(store::YardStore& records, const core::Knowledge&
     int stretches_before = 0;
     for (const store::RiddenClip& r : ridden) {
         if (out.empty() || out.back().ride.id != r.ride.id) {
-            out.push_back({r.ride, {}, {}, {}, {}});
+            out.push_back({r.ride, {}, {}, {}, {}, {}});
             here = RiddenIn(records, knowledge, r.ride);
         }
         RiddenDay& day = out.back();
@@ -152,9 +157,11 @@ void count_what_judged(LanePoint& point, const RiddenDay& day, const Lane& lane)
             point.moments += o.fault == lane.fault ? 1 : 0;
     }
     using Said = core::CheckAnswer::Said;
-    for (const core::CheckAnswer& a : day.data.checks) {
+    for (std::size_t i = 0; i < day.data.checks.size(); ++i) {
+        const core::CheckAnswer& a = day.data.checks[i];
         if (a.id != lane.correction.fault || a.said == Said::cannot_see || !belongs(day, a.moment, lane))
             continue;
+        point.logged += day.by_events.contains(i) ? 1 : 0;
         ++point.eye.of;
         point.eye.good += a.said == Said::good ? 1 : 0;
     }

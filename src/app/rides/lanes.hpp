@@ -25,6 +25,7 @@ struct LanePoint {
     core::ReviewValue value;                ///< of the phase that is drawn; of another where it has none
     int moments = 0, strides = 0;           ///< that could judge it
     core::GoodOf eye;                       ///< what the coach's eye answered of it
+    int logged = 0;                         ///< of these, told by events that were logged
     QString coach_word;                     ///< on this entry
 };
 

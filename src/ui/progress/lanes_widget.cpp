@@ -176,7 +176,15 @@ QString Lanes::entry_words(const app::Lane& lane, const app::LanePoint& e) const
             out << of + value_text(v.value) + unit + " " + error_text(v.sd);
         }
     }
-    if (e.eye.of > 0) out << tr("the eye: good in %1 of %2").arg(e.eye.good).arg(e.eye.of);
+    const int looked = e.eye.of - e.logged;
+    if (looked > 0 && e.logged == 0) out << tr("the eye: good in %1 of %2").arg(e.eye.good).arg(e.eye.of);
+    if (e.logged > 0)
+        out << (looked > 0 ? tr("good in %1 of %2: %3 by eye, %4 logged")
+                                 .arg(e.eye.good)
+                                 .arg(e.eye.of)
+                                 .arg(looked)
+                                 .arg(e.logged)
+                           : tr("logged: good in %1 of %2").arg(e.eye.good).arg(e.eye.of));
     const QString verdict = text(core::word(e.verdict)).replace('_', ' ');
     out << (e.verdict == core::RideVerdict::other_side ? tr("past the other limit") : verdict);
     QStringList by;

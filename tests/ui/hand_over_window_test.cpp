@@ -1,0 +1,161 @@
+// Talking over a clip, what the rider gets, and the register of consents, through a real window.
+
+#include <QAction>
+
+#include "app/leaving/consents.hpp"
+#include "media/reading/video_reader.hpp"
+#include "ui/compare/compare_view.hpp"
+#include "ui/handover/hand_over_view.hpp"
+#include "ui/review/findings_panel.hpp"
+#include "ui/window_support.hpp"
+#include "ui/yard/consent_card.hpp"
+#include "ui/yard/yard_view.hpp"
+
+namespace aspen::ui {
+namespace {
+
+class HandOverWindow : public Window {
+  protected:
+    void wait_s(double s) { QTest::qWait(static_cast<int>(s * 1000)); }
+    void ready() {
+        bring_in_ridden();
+        auto card = *yard->records().rider(bench().review().rider());
+        card.birth_year = 1990;
+        app::change_rider(*yard, card);
+        mark_from_truth(20);
+    }
+    HandOverView& handed() { return window->hand_over(); }
+    void choose(const QString& title) {
+        for (int i = 0; i < handed().things().count(); ++i) {
+            if (handed().things().item(i)->text().startsWith(title)) handed().things().setCurrentRow(i);
+        }
+    }
+    QString file(const char* name) const { return QString::fromStdString((folder / name).string()); }
+};
+
+TEST_F(HandOverWindow, AClipIsReviewedByTalkingAndLeavesAsOneFilm) {
+    ready();
+    key(Qt::Key_F10);
+    ASSERT_TRUE(window->review().recorder().recording());
+    EXPECT_TRUE(window->review().recorder().hears()) << "the microphone that ships with the program";
+    wait_s(0.5);
+    EXPECT_TRUE(window->review().picture().asks().isEmpty()) << "nothing is asked while one talks";
+    window->review().findings().move_current(1);
+    bench().deck().step(1);
+    wait_s(0.5);
+    key(Qt::Key_Plus);
+    wait_s(0.3);
+    key(Qt::Key_F10);
+    ASSERT_EQ(window->view(), ViewName::hand_over) << "what was recorded is looked at at once";
+    ASSERT_TRUE(handed().desk().is_open());
+    const core::Telling t = handed().desk().telling();
+    EXPECT_EQ(t.scene(0.2).shown.frame, 20);
+    EXPECT_EQ(t.scene(t.length_s()).shown.frame, 21);
+    EXPECT_LT(t.scene(t.length_s()).part.share, 1) << "it came closer";
+    EXPECT_TRUE(handed().desk().has_voice());
+    const double before = t.length_s();
+    handed().desk().go_to(0.4);
+    key(Qt::Key_B);
+    EXPECT_NEAR(handed().desk().telling().length_s(), before - 0.4, 0.01);
+    key(Qt::Key_Z, Qt::ControlModifier);
+    EXPECT_NEAR(handed().desk().telling().length_s(), before, 1e-6);
+    key(Qt::Key_L);
+    EXPECT_EQ(handed().most_mb(), 16);
+    EXPECT_EQ(handed().write(file("review.mp4")), "");
+    ASSERT_TRUE(wait_for([&] { return !handed().busy(); }, 60000));
+    ASSERT_TRUE(wait_for([&] { return window->last_line().contains("Look at it before it leaves"); }))
+        << window->last_line().toStdString();
+    EXPECT_NEAR(media::VideoReader(file("review.mp4").toStdString()).facts().duration_s, before, 0.1);
+    EXPECT_EQ(yard->records().departures().size(), 1U);
+}
+
+TEST_F(HandOverWindow, AKeyThatIsHeldStopsWhenItIsLetGo) {
+    ready();
+    QTest::keyPress(&window->review().picture(), Qt::Key_F10);
+    wait_s(0.9);
+    EXPECT_TRUE(window->review().recorder().recording());
+    QTest::keyRelease(&window->review().picture(), Qt::Key_F10);
+    EXPECT_FALSE(window->review().recorder().recording());
+    EXPECT_EQ(window->view(), ViewName::hand_over);
+}
+
+TEST_F(HandOverWindow, TwoMomentsStandSideBySideWhileOneTalksOfThem) {
+    ready();
+    mark_from_truth(33);
+    key(Qt::Key_F10);
+    wait_s(0.3);
+    key(Qt::Key_D);
+    ASSERT_EQ(window->view(), ViewName::compare);
+    ASSERT_GE(window->compare().comparison().count(), 2U);
+    wait_s(0.4);
+    key(Qt::Key_2, Qt::ControlModifier);
+    wait_s(0.3);
+    key(Qt::Key_F10);
+    const core::Telling& t = handed().desk().telling();
+    EXPECT_FALSE(t.scene(0.1).beside);
+    bool both = false;
+    for (double s = 0; s < t.length_s(); s += 0.05) both = both || t.scene(s).beside.has_value();
+    EXPECT_TRUE(both) << "both are in the picture";
+    EXPECT_FALSE(t.scene(t.length_s()).beside);
+}
+
+TEST_F(HandOverWindow, AReviewIsMadeFromNotesAndThePageWaitsForSomethingGood) {
+    ready();
+    key(Qt::Key_F6);
+    ASSERT_EQ(window->view(), ViewName::hand_over);
+    choose("A new spoken review");
+    store::Note n;
+    n.clip = bench().review().clip().id;
+    n.frame = 20;
+    n.kind = store::NoteKind::good;
+    n.words = "A long, quiet back";
+    app::add_note(*yard, n);
+    key(Qt::Key_N);
+    ASSERT_TRUE(handed().desk().is_open());
+    EXPECT_FALSE(handed().desk().has_voice());
+    ASSERT_FALSE(handed().desk().captions().empty());
+    EXPECT_EQ(handed().desk().captions()[0].words, "A long, quiet back");
+    choose("The page");
+    ASSERT_TRUE(wait_for([&] { return !handed().busy(); }));
+    EXPECT_TRUE(handed().write(file("page.pdf")).contains("nothing is in work"))
+        << "a page says only what is on record";
+    EXPECT_FALSE(QFile::exists(file("page.pdf")));
+}
+
+TEST_F(HandOverWindow, ConsentsAreRecordedAndWithdrawnOnTheRidersCard) {
+    ready();
+    const store::RiderId rider = bench().review().rider();
+    key(Qt::Key_1, Qt::ControlModifier);
+    window->yard_view().show_consents(rider);
+    ConsentCard& card = window->yard_view().consents();
+    card.record(app::Use::teaching);
+    card.by().setText("Maude Estrell");
+    QTest::keyClick(&card.by(), Qt::Key_Return);
+    ASSERT_EQ(yard->records().consents_of(rider).size(), 1U);
+    EXPECT_TRUE(app::consents(*yard, rider)[2].open);
+    card.record(app::Use::clip);
+    card.by().clear();
+    QTest::mouseClick(&card.keep(), Qt::LeftButton);
+    EXPECT_TRUE(window->last_line().contains("nobody is named")) << window->last_line().toStdString();
+    EXPECT_EQ(yard->records().consents_of(rider).size(), 1U);
+}
+
+TEST_F(HandOverWindow, FacesAreSetByKeyAndTakenBack) {
+    ready();
+    const store::ClipId clip = bench().review().clip().id;
+    key(Qt::Key_F7, Qt::ShiftModifier);
+    drag({900, 130}, {930, 130});
+    ASSERT_EQ(yard->records().face_marks(clip).size(), 1U);
+    EXPECT_LT(yard->records().face_marks(clip)[0].person, 0) << "somebody else";
+    key(Qt::Key_F7);
+    drag({600, 130}, {640, 130});
+    EXPECT_EQ(yard->records().face_marks(clip).size(), 2U);
+    key(Qt::Key_F7, Qt::AltModifier);
+    EXPECT_TRUE(yard->records().face_marks(clip).empty());
+    key(Qt::Key_F7, Qt::ControlModifier);
+    ASSERT_EQ(yard->records().face_marks(clip).size(), 1U);
+    EXPECT_TRUE(yard->records().face_marks(clip)[0].gone);
+}
+
+}  // namespace
+}  // namespace aspen::ui
