@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <set>
 
+#include "app/files/cache_folder.hpp"
 #include "app/review/ride_findings.hpp"
 #include "app/rides/ridden_in.hpp"
 #include "core/judging/target.hpp"
@@ -171,6 +172,34 @@ FilmPlan film_plan(Yard& yard, const store::Spoken& spoken, const Permit* permit
         out.clips.emplace(id.value, std::move(on));
     }
     if (out.first_clip == 0) throw core::Refused("review: it shows no picture; record it anew");
+    return out;
+}
+
+std::map<std::int64_t, FaceCovers> follow_faces(const FilmPlan& plan, Job& job,
+                                                const std::function<void(double)>& each) {
+    // What runs lies between the frames that were told.
+    std::map<std::int64_t, std::pair<int, int>> shown;
+    for (const core::Deed& d : plan.telling.deeds()) {
+        if (d.what != core::Deed::What::picture && d.what != core::Deed::What::beside) continue;
+        const auto [it, fresh] = shown.emplace(d.shown.clip, std::pair{d.shown.frame, d.shown.frame});
+        it->second = {std::min(it->second.first, d.shown.frame), std::max(it->second.second, d.shown.frame)};
+    }
+    std::map<std::int64_t, FaceCovers> out;
+    double done = 0;
+    for (const auto& [id, range] : shown) {
+        const ClipOnFilm& clip = plan.clips.at(id);
+        media::ReaderOptions options;
+        options.order_cache = {cache_folder().toStdString(), clip.hash.toStdString()};
+        media::VideoReader reader(clip.file.toStdString(), {&job.stopped(), {}}, options);
+        const int last = reader.facts().frames - 1;
+        out[id] = follow_faces(
+            reader, clip.faces, std::min(range.first, last), std::min(range.second, last),
+            [&](double share) {
+                if (each) each((done + share) / static_cast<double>(shown.size()));
+            },
+            &job.stopped());
+        done += 1;
+    }
     return out;
 }
 

@@ -42,6 +42,10 @@ PermitOrLine ask_to_leave(Yard& yard, const core::Telling& telling, Use use);
 /// cannot be read or a clip is gone.
 FilmPlan film_plan(Yard& yard, const store::Spoken& spoken, const Permit* permit);
 
+/// What is covered in each clip over all of it that is shown. Any thread; throws what the reader throws.
+std::map<std::int64_t, FaceCovers> follow_faces(const FilmPlan& plan, Job& job,
+                                                const std::function<void(double)>& each = {});
+
 /// The picture of a scene, from clip pictures at full display size.
 exchange::FilmScene film_scene(const FilmPlan& plan, const core::Scene& scene, const QImage& main,
                                const QImage& beside);

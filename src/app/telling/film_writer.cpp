@@ -81,33 +81,6 @@ Script script_of(const FilmPlan& plan, const FilmWish& wish, double fps, bool vo
     return out;
 }
 
-/// Follows the faces of every clip over all of it that is shown.
-std::map<std::int64_t, FaceCovers> faces_through(const FilmPlan& plan, const Script& script, Readers& readers,
-                                                 Job& job) {
-    std::map<std::int64_t, std::pair<int, int>> shown;
-    const auto see = [&](const core::ShownFrame& at) {
-        const int frame = std::clamp(at.frame, 0, readers.of(at.clip).facts().frames - 1);
-        const auto [it, fresh] = shown.emplace(at.clip, std::pair{frame, frame});
-        it->second = {std::min(it->second.first, frame), std::max(it->second.second, frame)};
-    };
-    for (const core::Scene& s : script.scenes) {
-        see(s.shown);
-        if (s.beside) see(*s.beside);
-    }
-    std::map<std::int64_t, FaceCovers> out;
-    double done = 0;
-    for (const auto& [clip, range] : shown) {
-        out[clip] = follow_faces(
-            readers.of(clip), plan.clips.at(clip).faces, range.first, range.second,
-            [&, before = done](double share) {
-                job.progress(kFacesShare * (before + share) / static_cast<double>(shown.size()));
-            },
-            &job.stopped());
-        done += 1;
-    }
-    return out;
-}
-
 QSize size_for(const media::ClipFacts& facts, double fps, std::int64_t bits_per_s) {
     QSizeF size(facts.width, facts.height);
     if (std::max(size.width(), size.height()) > kLongestSide)
@@ -131,17 +104,21 @@ class Filming {
         o.width = size.width();
         o.height = size.height();
         o.fps = script_.fps;
-        o.preset = "veryfast";
+        o.preset = "superfast";
         media::VideoWriter writer(file.toStdString(), o, std::move(extras));
         QImage picture;
         const core::Scene* last = nullptr;
         for (std::size_t i = 0; i < script_.scenes.size(); ++i) {
             if (job_.stopped()) throw media::ReadCancelled{};
             const core::Scene& s = script_.scenes[i];
-            if (!last || *last != s) picture = composed(s, size);  // what stands still is made once
+            const double at = static_cast<double>(i) / script_.fps;
+            if (last && *last == s) {  // what stands still is made once
+                writer.add_same(at);
+            } else {
+                picture = composed(s, size);
+                writer.add(picture.constBits(), static_cast<int>(picture.bytesPerLine()), at);
+            }
             last = &s;
-            writer.add(picture.constBits(), static_cast<int>(picture.bytesPerLine()),
-                       static_cast<double>(i) / script_.fps);
             job_.progress(kFacesShare + (1 - kFacesShare) * static_cast<double>(i + 1) /
                                             static_cast<double>(script_.scenes.size()));
         }
@@ -195,7 +172,7 @@ FilmMade write_film(const FilmPlan& plan, const Permit&, const FilmWish& wish, c
     extras.captions = script.captions;
     extras.chapters = script.chapters;
     extras.length_s = script.length_s;
-    const auto covers = faces_through(plan, script, readers, job);
+    const auto covers = follow_faces(plan, job, [&](double share) { job.progress(kFacesShare * share); });
     for (const auto& [clip, c] : covers) {
         if (c.trouble.isEmpty()) continue;
         out.trouble = c.trouble;

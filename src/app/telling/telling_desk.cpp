@@ -33,6 +33,8 @@ QString TellingDesk::open(store::SpokenId id) {
     spoken_.id = id;
     at_s_ = 0;
     chosen_.reset();
+    covers_.reset();
+    if (covering_) covering_->stop();
     decks_.clear();
     plan_.reset();
     if (!id) {
@@ -67,6 +69,29 @@ void TellingDesk::read() {
     }
     emit changed();
     show();
+    if (!covers_ || (plan_ && plan_->telling.deeds().size() != covered_deeds_)) cover();
+}
+
+/// Follows the faces in the background: then what is shown here is what will leave.
+void TellingDesk::cover() {
+    if (covering_) covering_->stop();
+    covering_.reset();
+    if (!plan_) return;
+    covered_deeds_ = plan_->telling.deeds().size();  // a cut shows nothing new; a new take may
+    const auto asked = ask_to_leave(yard_, plan_->telling, Use::clip);
+    const auto* permit = std::get_if<Permit>(&asked);
+    if (!permit) return;
+    covering_ = yard_.jobs().run_quietly(
+        JobLane::look, tr("Following faces"), this,
+        [plan = film_plan(yard_, spoken_, permit)](Job& job) { return follow_faces(plan, job); },
+        [this, id = spoken_.id](const Outcome<std::map<std::int64_t, FaceCovers>>& followed) {
+            if (id != spoken_.id || !followed.value) return;
+            covers_ = *followed.value;
+            for (const auto& [clip, c] : *covers_) {
+                if (!c.trouble.isEmpty()) emit say(c.trouble);
+            }
+            emit moved();
+        });
 }
 
 ClipDeck& TellingDesk::deck(std::int64_t clip) {
@@ -119,6 +144,13 @@ QImage TellingDesk::picture(QSize size) const {
     if (scene.beside && picture_of(*scene.beside).isNull()) scene.beside.reset();
     exchange::FilmScene shown =
         film_scene(*plan_, scene, main, scene.beside ? picture_of(*scene.beside) : QImage());
+    const auto covered_as = [&](exchange::FilmPicture& picture, const core::ShownFrame& at) {
+        const auto c =
+            covers_ ? covers_->find(at.clip) : std::map<std::int64_t, FaceCovers>::const_iterator{};
+        if (covers_ && c != covers_->end()) picture.covers = c->second.at(at.frame);
+    };
+    covered_as(shown.main, scene.shown);
+    if (shown.beside && scene.beside) covered_as(*shown.beside, *scene.beside);
     for (const core::Caption& c : captions_) {
         if (at_s_ >= c.from_s && at_s_ < c.to_s) shown.caption = QString::fromStdString(c.words);
     }

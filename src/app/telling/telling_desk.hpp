@@ -58,12 +58,16 @@ class TellingDesk : public QObject {
     std::optional<Room> make_room(bool chapter_only);
     void remove();
 
+    /// True once faces are covered in what is shown here as they will be in the film.
+    bool covered() const { return covers_.has_value(); }
+
     /// The picture of where it stands, as large as is asked; null until the clip's picture has come.
     QImage picture(QSize size) const;
 
   signals:
     void changed();  ///< what is told, or which
     void moved();    ///< where it stands, or its picture
+    void say(const QString& line);
 
   private:
     struct Shown {
@@ -73,6 +77,7 @@ class TellingDesk : public QObject {
     void read();
     void tick();
     void show();
+    void cover();
     void keep(const QString& what, const core::Telling& telling);
     ClipDeck& deck(std::int64_t clip);
     QImage picture_of(const core::ShownFrame& at) const;
@@ -89,6 +94,10 @@ class TellingDesk : public QObject {
     QTimer timer_;
     QElapsedTimer clock_;
     double at_s_ = 0, played_from_s_ = 0;
+    std::optional<std::map<std::int64_t, FaceCovers>>
+        covers_;  ///< none: not followed yet, or nothing may leave
+    JobHandle covering_;
+    std::size_t covered_deeds_ = 0;
     std::optional<core::Cut> chosen_;
     bool writing_ = false;
 };

@@ -75,6 +75,10 @@ class VideoWriter::Impl {
         const std::uint8_t* planes[4] = {bgra, nullptr, nullptr, nullptr};
         const int strides[4] = {bytes_per_row, 0, 0, 0};
         sws_scale(scaler_.get(), planes, strides, 0, frame_->height, frame_->data, frame_->linesize);
+        add_same(time_s);
+    }
+
+    void add_same(double time_s) {
         frame_->pts = std::llround(time_s * kClock);
         if (voice_) voice_->write_until(time_s);
         if (captions_) captions_->write_until(time_s);
@@ -157,6 +161,7 @@ VideoWriter::~VideoWriter() = default;
 void VideoWriter::add(const std::uint8_t* bgra, int bytes_per_row, double time_s) {
     impl_->add(bgra, bytes_per_row, time_s);
 }
+void VideoWriter::add_same(double time_s) { impl_->add_same(time_s); }
 void VideoWriter::finish() { impl_->finish(); }
 
 }  // namespace aspen::media

@@ -44,6 +44,8 @@ class VideoWriter {
 
     /// Adds one picture of the stored size, shown at time_s (must rise).
     void add(const std::uint8_t* bgra, int bytes_per_row, double time_s);
+    /// The picture that was added last once more: what stands still is converted once.
+    void add_same(double time_s);
     void finish();
 
   private:

@@ -56,6 +56,7 @@ HandOverView::HandOverView(app::Yard& yard, app::Bundles& bundles, QWidget* pare
     build_cutting();
     build();
     connect(&desk_, &app::TellingDesk::changed, this, &HandOverView::tell_keys);
+    connect(&desk_, &app::TellingDesk::say, this, &HandOverView::say);
     connect(&yard_, &app::Yard::leaving_changed, this, [this] {
         if (isVisible()) refill();
     });
@@ -117,7 +118,9 @@ void HandOverView::build() {
     page_area_ = scrolled(page_label_, stack_);
     message_ = new QPlainTextEdit(stack_);
     message_->setAccessibleName(tr("The message"));
-    message_->setFont(text_font(18));
+    message_->document()->setDefaultFont(text_font(18));
+    message_->setStyleSheet(QString("font-size: %1px").arg(scaled_px(18)));
+    message_->setMaximumWidth(scaled_px(760));
     stack_->addWidget(telling);
     stack_->addWidget(page_area_);
     stack_->addWidget(message_);
