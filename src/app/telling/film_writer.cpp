@@ -31,6 +31,7 @@ class Readers {
         auto& reader = readers_[clip];
         if (!reader) {
             media::ReaderOptions options;
+            options.quality = media::Quality::quick;
             options.order_cache = {cache_folder().toStdString(), plan_.clips.at(clip).hash.toStdString()};
             reader = std::make_unique<media::VideoReader>(plan_.clips.at(clip).file.toStdString(),
                                                           media::ReadWatch{&job_.stopped(), {}}, options);

@@ -52,7 +52,8 @@ class VideoReader::Impl {
           order_(settle_order(source_, packets_, std::move(options.order_cache), watch)),
           decoder_(source_, packets_, order_, options.cache_bytes),
           facts_(facts_of(source_, order_)),
-          cancel_(watch.cancel) {}
+          cancel_(watch.cancel),
+          quality_(options.quality) {}
 
     const ClipFacts& facts() const { return facts_; }
     bool settled() const { return order_.settled; }
@@ -73,7 +74,7 @@ class VideoReader::Impl {
         return decoder_.exact(n, cancel_);
     }
     Picture picture(int n, int max_width, int max_height, Field field) {
-        return maker_.make(*frame(n), source_.display(), max_width, max_height, Quality::accurate, field);
+        return maker_.make(*frame(n), source_.display(), max_width, max_height, quality_, field);
     }
 
   private:
@@ -85,6 +86,7 @@ class VideoReader::Impl {
     PictureMaker maker_;
     ClipFacts facts_;
     const std::atomic<bool>* cancel_;
+    Quality quality_;
     int last_ = -1;
 };
 

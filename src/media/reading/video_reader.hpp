@@ -31,6 +31,7 @@ ClipFacts facts_of(const ClipSource& source, const FrameOrder& order);
 struct ReaderOptions {
     std::size_t cache_bytes = std::size_t{256} << 20;
     OrderCache order_cache;
+    Quality quality = Quality::accurate;  ///< quick: for films that are encoded again
 };
 
 /// Reads a clip exactly: frame N is the N-th picture in presentation order, counted from 0 (see
