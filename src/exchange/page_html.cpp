@@ -26,7 +26,7 @@ section{margin:0 0 1.4rem}
 figure{margin:.6rem 0}img{display:block;width:100%;height:auto;border-radius:8px}figcaption{color:var(--quiet);font-weight:700;font-size:.9rem}
 .two{display:grid;grid-template-columns:1fr 1fr;gap:.7rem}
 .change{font-weight:700;color:var(--teal)}.why,.cue{font-style:italic}
-ol{padding-left:1.6rem}li[aria-current]{font-weight:700}
+ol{padding-left:1.6rem}li.here{font-weight:700}
 .stop{border:1.5px solid var(--ink);border-radius:8px;background:var(--wash);padding:.7rem .9rem}.stop h2{color:var(--ink);font-size:1.1rem}
 table{width:100%;border-collapse:separate;border-spacing:.3rem;table-layout:fixed}caption{text-align:left;font-family:Vollkorn,Georgia,serif;font-size:1.35rem;font-weight:700;color:var(--sky)}
 th{font-weight:400;color:var(--quiet);text-align:left}td{background:var(--wash);border-radius:6px;padding:.4rem;font-weight:700;height:2.6rem}td.free{background:none}
@@ -124,7 +124,7 @@ QString exercise(const HandedPage& page) {
     if (!page.child && !page.cue.isEmpty()) out += paragraph("“" + page.cue + "”", "cue");
     out += "<ol>";
     for (qsizetype i = 0; i < page.ladder.size(); ++i)
-        out += i == page.rung ? QString("<li aria-current=\"step\">%1 — %2</li>")
+        out += i == page.rung ? QString("<li class=\"here\">%1 — %2</li>")
                                     .arg(safe(page.ladder[i]), QObject::tr("start here"))
                               : QString("<li>%1</li>").arg(safe(page.ladder[i]));
     out += "</ol>\n" + named(QObject::tr("A good ride"), page.good_ride);
