@@ -136,7 +136,7 @@ void show_hand_over(MainWindow& window, app::Yard& yard, const std::function<voi
     HandOverView& handed = window.hand_over();
     const store::SpokenId spoken = handed.desk().spoken().id;
     handed.desk().go_to(1.2);
-    wait_for([&] { return !handed.desk().picture({640, 360}).isNull(); }, kStepMs);
+    wait_for([&] { return handed.desk().covered() && !handed.desk().picture({640, 360}).isNull(); }, kStepMs);
     settle(1500);
     window.say({});
     save("hand-over");

@@ -44,6 +44,11 @@ class Talking : public BenchTest {
         clock.start();
         wait_for([&] { return clock.elapsed() > seconds * 1000; });
     }
+    /// A bang where the microphone is now: what it has not told yet comes first.
+    void bang() {
+        QCoreApplication::processEvents();
+        microphone->bang();
+    }
     store::Spoken spoken_of(store::SpokenId id) { return *yard.records().spoken(id); }
     core::Telling telling_of(store::SpokenId id) { return core::read_telling(spoken_of(id).timeline); }
     QString film() const { return QString::fromStdString((folder / "review.mp4").string()); }
@@ -71,19 +76,21 @@ TEST_F(Talking, VoiceAndHandsAreOnOneClock) {
     EXPECT_TRUE(recorder->start().contains("Recording"));
     wait_s(0.4);
     go_to(33);
+    const double there_s = recorder->seconds();
     wait_s(0.3);
     recorder->see({0.3, 0.4, 0.5});
+    bang();
     const double banged_s = recorder->seconds();
-    microphone->bang();
     recorder->speak_of("Lower leg back");
     wait_s(0.3);
+    const double length_s = recorder->seconds();
     const auto id = recorder->stop();
     ASSERT_TRUE(id);
     const core::Telling t = telling_of(*id);
-    EXPECT_NEAR(t.length_s(), 1.0, 0.3);
+    EXPECT_NEAR(t.length_s(), length_s, 0.2);
     EXPECT_EQ(t.scene(0.1).shown.frame, 20);
     EXPECT_EQ(t.scene(0.1).shown.clip, bench.review().clip().id.value);
-    EXPECT_EQ(t.scene(0.6).shown.frame, 33);
+    EXPECT_EQ(t.scene(there_s).shown.frame, 33);
     EXPECT_EQ(t.scene(t.length_s()).part, (core::SeenPart{0.3, 0.4, 0.5}));
     ASSERT_EQ(t.chapters().size(), 2U);
     // The bang is heard where the hand was.
@@ -179,8 +186,8 @@ TEST_F(Talking, TheFilmShowsWhatWasDoneWithTheFaceCoveredAndTheVoiceInStep) {
     recorder->speak_of("Lower leg back");
     recorder->start();
     wait_s(0.8);
-    go_to(45);
-    microphone->bang();
+    bang();
+    bench.deck().go_to(45);
     wait_s(0.8);
     const auto id = recorder->stop();
     ASSERT_TRUE(id);
