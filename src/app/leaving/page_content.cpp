@@ -22,7 +22,7 @@ namespace {
 constexpr int kChildUntil = 13;
 constexpr std::size_t kMostGood = 3;
 constexpr double kShapeOfOne = 2.3, kShapeOfTwo = 1.15;  // width to height
-constexpr double kRoomRound = 0.2;                      // of the figure's height, on every side of it
+constexpr double kRoomRound = 0.2;                       // of the figure's height, on every side of it
 
 QString qt(const std::string& s) { return QString::fromStdString(s); }
 QString qt(std::string_view s) { return QString::fromUtf8(s.data(), static_cast<qsizetype>(s.size())); }
