@@ -5,6 +5,7 @@
 #include "app/leaving/consents.hpp"
 #include "app/leaving/outbox.hpp"
 #include "app/leaving/page_content.hpp"
+#include "app/leaving/phase_strip.hpp"
 #include "app/leaving/tables.hpp"
 #include "core/body/face.hpp"
 #include "core/reading/refused.hpp"
@@ -205,6 +206,39 @@ TEST_F(Leaving, AFileGoesAlongWithItsMessage) {
         test::run("/usr/bin/python3 " + (folder / "read.py").string() + " '" + file.toStdString() + "'");
     EXPECT_EQ(read.out, "1 page.pdf application/pdf\nHello b'%PDF-1.4 something'\n");
     EXPECT_EQ(yard.records().departures(rider).at(0).what, "page");
+}
+
+TEST_F(Leaving, PhasesStandBesideEachOtherWithTheirFacesCovered) {
+    ready();
+    go_to(40);
+    mark_all_asked();
+    QString said;
+    ASSERT_EQ(write_phases(bench, path("phases.png"), [&](const QString& line) { said = line; }), "");
+    ASSERT_TRUE(wait_for([&] { return !said.isEmpty(); }));
+    EXPECT_THAT(said.toStdString(), HasSubstr("Saved"));
+    const QImage strip(path("phases.png"));
+    EXPECT_GT(strip.width(), 2 * 1270);
+    const core::Ellipse face = *core::face_ellipse(test::true_figure(source, 20));
+    EXPECT_EQ(qRed(strip.pixel(static_cast<int>(face.centre.x),
+                               static_cast<int>(face.centre.y - 0.7 * face.short_half))),
+              0x6f);
+    grow_up(2014);
+    EXPECT_THAT(write_phases(bench, path("b.png"), {}).toStdString(), HasSubstr("consent"));
+}
+
+TEST_F(Leaving, WhatIsDeletedForGoodTakesItsVoicesAlong) {
+    ready();
+    yard.folder().mkpath("spoken");
+    store::Spoken s;
+    s.clip = clip;
+    s.made_at = "2026-11-24T10:00:00";
+    s.timeline = "{}";
+    s.sound = "spoken/a.wav";
+    yard.records().add(s);
+    std::ofstream(yard.folder().filePath("spoken/a.wav").toStdString()) << "RIFF";
+    bench.close();
+    delete_for_good(yard, rider);
+    EXPECT_FALSE(QFile::exists(yard.folder().filePath("spoken/a.wav")));
 }
 
 TEST_F(Leaving, TablesHoldWhatTheYardHolds) {

@@ -29,6 +29,14 @@ void remove_files_of(Yard& yard, const store::Clip& clip) {
     remove_by_prefix(QDir(cache_folder()), hash.left(16));
 }
 
+/// The voices of reviews that are gone.
+void remove_voices(Yard& yard, const std::vector<store::Spoken>& spoken) {
+    for (const store::Spoken& s : spoken) {
+        if (!s.sound.empty() && !yard.records().spoken(s.id))
+            QFile::remove(yard.folder().filePath(QString::fromStdString(s.sound)));
+    }
+}
+
 QString counted(int n, const QString& one, const QString& many) {
     return QString("%1 %2").arg(n).arg(n == 1 ? one : many);
 }
@@ -93,15 +101,22 @@ QString what_goes_with(Yard& yard, store::RiderId id) {
 void delete_for_good(Yard& yard, store::ClipId id) {
     const auto clip = yard.records().clip(id);
     if (!clip) return;
+    const auto spoken = yard.records().spoken_over(id);
     yard.forget_steps();  // a step back could refer to what is gone
     yard.quietly([&] { yard.records().remove(id); });
     remove_files_of(yard, *clip);
+    remove_voices(yard, spoken);
 }
 void delete_for_good(Yard& yard, store::RiderId id) {
     yard.forget_steps();
+    std::vector<store::Spoken> spoken;
+    for (const store::RiddenClip& r : yard.records().ridden_by(id)) {
+        for (const store::Spoken& s : yard.records().spoken_over(r.clip.id)) spoken.push_back(s);
+    }
     std::vector<store::Clip> gone;
     yard.quietly([&] { gone = yard.records().remove(id); });
     for (const store::Clip& clip : gone) remove_files_of(yard, clip);
+    remove_voices(yard, spoken);
 }
 
 }  // namespace aspen::app

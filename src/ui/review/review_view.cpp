@@ -1,11 +1,13 @@
 #include "ui/review/review_view.hpp"
 
+#include <QFileDialog>
 #include <QHBoxLayout>
 #include <QKeyEvent>
 #include <QMenu>
 #include <QShortcut>
 #include <QVBoxLayout>
 
+#include "app/leaving/phase_strip.hpp"
 #include "app/review/annotated.hpp"
 #include "app/review/first_look.hpp"
 #include "app/review/ground_marks.hpp"
@@ -126,6 +128,15 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys,
     key("save_frame", [this] { save_frame(); });
     key("save_stretch", [this] { save_stretch(); });
     key("save_slowed", [this] { save_slowed(); });
+    key("save_phases", [this] {
+        if (!bench_.is_open()) return;
+        QString file = QFileDialog::getSaveFileName(this, tr("Save the phases beside each other"),
+                                                    tr("phases.png"), tr("Picture (*.png)"));
+        if (file.isEmpty()) return;
+        if (!file.endsWith(".png", Qt::CaseInsensitive)) file += ".png";
+        const QString line = app::write_phases(bench_, file, [this](const QString& said) { emit say(said); });
+        if (!line.isEmpty()) emit say(line);
+    });
 }
 
 void ReviewView::bind_looking() {

@@ -157,6 +157,7 @@ constexpr ViewKey kViewKeys[] = {
     {"handover", "write_it", "S"},
     {"handover", "into_outbox", "O"},
     {"review", "save_slowed", "Ctrl+Alt+S"},
+    {"review", "save_phases", "Ctrl+Alt+P"},
     {"review", "copy_frame", "Ctrl+C"},
     {"review", "copy_bare_frame", "Ctrl+Shift+C"},
     {"review", "save_frame", "Ctrl+S"},
