@@ -3,11 +3,10 @@
 #include <QDate>
 #include <QImage>
 #include <QLocale>
-#include <QPdfWriter>
-#include <QSaveFile>
 #include <algorithm>
 
 #include "core/reading/refused.hpp"
+#include "exchange/pdf_file.hpp"
 
 namespace aspen::exchange {
 namespace {
@@ -163,18 +162,7 @@ void draw_where_to_stand(QPainter& p, const QRectF& area, const QColor& ink, con
 }
 
 void write_fridge_page(const FridgePage& page, const QString& file) {
-    QSaveFile target(file);
-    if (!target.open(QIODevice::WriteOnly))
-        throw core::Refused(
-            (file + ": cannot be written (" + target.errorString() + "); choose another folder")
-                .toStdString());
-    {
-        QPdfWriter writer(&target);
-        writer.setPageSize(QPageSize(QPageSize::A4));
-        writer.setPageMargins(QMarginsF(16, 14, 16, 12), QPageLayout::Millimeter);
-        writer.setTitle(page.rider);
-        writer.setCreator("Aspen Crest");
-        writer.setResolution(96);
+    write_a4(file, page.rider, 96, QMarginsF(16, 14, 16, 12), [&](QPdfWriter& writer) {
         QPainter p(&writer);
         p.setRenderHint(QPainter::Antialiasing);
         // As large as it fits: it is read from across a kitchen.
@@ -189,9 +177,7 @@ void write_fridge_page(const FridgePage& page, const QString& file) {
         p.scale(scale, scale);
         Sheet sheet(p, paper / scale);
         lay_out(sheet, page);
-    }
-    if (!target.commit())
-        throw core::Refused((file + ": could not be finished; check the free space").toStdString());
+    });
 }
 
 }  // namespace aspen::exchange

@@ -1,12 +1,9 @@
-#include <QBuffer>
 #include <QPainterPath>
-#include <QPdfWriter>
-#include <QSaveFile>
 #include <algorithm>
 #include <cmath>
 
-#include "core/reading/refused.hpp"
 #include "exchange/handed_page.hpp"
+#include "exchange/pdf_file.hpp"
 
 /// The rider's page, painted.
 namespace aspen::exchange {
@@ -340,28 +337,15 @@ double paint_page(QPainter& p, const HandedPage& page, double wide, double size)
 }
 
 void write_page_pdf(const HandedPage& page, const QString& file) {
-    QSaveFile target(file);
-    if (!target.open(QIODevice::WriteOnly))
-        throw core::Refused(
-            (file + ": cannot be written (" + target.errorString() + "); choose another folder")
-                .toStdString());
-    {
-        QPdfWriter writer(&target);
-        writer.setPageSize(QPageSize(QPageSize::A4));
-        writer.setPageMargins(QMarginsF(0, 0, 0, 0));
-        writer.setTitle(page.rider);
-        writer.setCreator("Aspen Crest");
-        constexpr int kDpi = 300;
-        writer.setResolution(kDpi);
+    constexpr int kDpi = 300;
+    write_a4(file, page.rider, kDpi, QMarginsF(0, 0, 0, 0), [&](QPdfWriter& writer) {
         const double wide = kA4Wide - 2 * kMargin, high = kA4High - 1.6 * kMargin;
         const double size = size_that_fits(page, wide, high);
         QPainter p(&writer);
         p.scale(kDpi / 96.0, kDpi / 96.0);
         p.translate(kMargin, kMargin * 0.8);
         PagePainter(p, page, wide, size).paint();
-    }
-    if (!target.commit())
-        throw core::Refused((file + ": could not be finished; check the free space").toStdString());
+    });
 }
 
 QImage page_picture(const HandedPage& page, int width) {

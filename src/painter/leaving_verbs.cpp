@@ -127,19 +127,14 @@ int export_bundle(app::Yard& yard, const LeavingSaid& said, const std::vector<st
     for (const store::RiderId r : riders) {
         for (const store::RideId id : app::rides_with_clips(yard, r)) rides.push_back(id);
     }
-    std::vector<store::RideId> all;  // whoever rides in these clips too
-    for (const store::RiderId r : riders) {
-        for (const store::RiddenClip& c : yard.records().ridden_by(r)) {
-            for (const store::Slot& s : yard.records().places(c.clip.id)) all.push_back(s.ride);
-        }
-    }
-    const app::Permit permit = permitted(app::ask_to_leave(yard, all, app::Use::clip));
+    const app::Permit permit = permitted(app::ask_for_bundle(yard, rides));
     app::Job job(0, {}, true);
     const app::BundlePlan plan = app::bundle_of(yard, rides, permit);
     const app::BundleMade made = app::write_bundle(plan, permit, QString::fromStdString(said.file), job);
     if (!made.trouble.isEmpty()) throw Refused(made.trouble.toStdString());
     app::note_left(yard, permit,
-                   {"bundle", std::to_string(rides.size()) + " rides", QString::fromStdString(said.file)});
+                   {"bundle", std::to_string(rides.size()) + " rides", QString::fromStdString(said.file),
+                    true, made.sha256});
     if (said.json)
         out << Json{{"file", said.file}, {"rides", plan.rides}, {"films", plan.films.size()}}.dump(1) << '\n';
     else

@@ -206,7 +206,7 @@ void MainWindow::follow_views() {
 void MainWindow::open_hand_over() {
     const bool open = bench_.is_open();
     hand_over_->open(rider_in_hand(), open ? bench_.review().clip().id : store::ClipId{},
-                     open ? bench_.review().slot() : 0);
+                     open ? bench_.review().slot() : 0, bench_.deck().facts());
 }
 
 void MainWindow::follow_hand_over() {

@@ -149,6 +149,42 @@ TEST_F(Leaving, ABundleThatIsNotWholeTakesNothingIn) {
     EXPECT_FALSE(good);
 }
 
+TEST_F(Leaving, WhatIsSaidOfSomebodyElseInThePictureStaysHere) {
+    ready();
+    const int slot =
+        add_companion(yard, clip, add_rider(yard, test::rider("Ines Varga-Holt", 1990, "hunter")), {});
+    store::Note n;
+    n.clip = clip;
+    n.frame = 30;
+    n.slot = slot;
+    n.kind = store::NoteKind::words;
+    n.words = "Ines rides too close";
+    add_note(yard, n);
+    const Permit permit = std::get<Permit>(ask_for_bundle(yard, rides_with_clips(yard, rider)));
+    EXPECT_EQ(permit.riders().size(), 2U) << "both are asked for";
+    for (const exchange::BundlePart& p : bundle_of(yard, rides_with_clips(yard, rider), permit).parts)
+        EXPECT_EQ(p.bytes.find("too close"), std::string::npos) << p.name;
+}
+
+TEST_F(Leaving, WhatWaitsInTheYardHasNotLeft) {
+    ready();
+    const Permit permit = std::get<Permit>(ask_for_rider(yard, rider, Use::page));
+    yard.folder().mkpath("leaving");
+    note_left(yard, permit, {"page", "a page", yard.folder().filePath("leaving/page.pdf")});
+    EXPECT_TRUE(yard.records().departures().empty());
+    note_left(yard, permit, {"page", "a page", path("page.pdf")});
+    EXPECT_EQ(yard.records().departures().size(), 1U);
+}
+
+TEST_F(Leaving, AFrameThatNobodyLookedAtIsNotTakenForBare) {
+    FaceCovers covers;
+    covers.first = 10;
+    covers.by_frame.resize(3);
+    EXPECT_TRUE(covers.at(12).empty());
+    EXPECT_THROW(covers.at(13), core::Refused);
+    EXPECT_THROW(covers.at(9), core::Refused);
+}
+
 TEST_F(Leaving, AMinorsBundleStaysHereWithoutConsent) {
     ready();
     grow_up(2014);

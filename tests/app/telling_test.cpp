@@ -286,6 +286,38 @@ TEST_F(Talking, ASizeForMessagingIsKept) {
     EXPECT_LE(QFileInfo(film()).size(), 1'000'000);
 }
 
+TEST_F(Talking, WhatCannotBeAsSmallAsAskedIsRefusedAndNotLeftBehind) {
+    ready();
+    core::Telling t;
+    core::Deed d;
+    d.shown = {bench.review().clip().id.value, 20};
+    t.add(d);
+    t.recorded(100);
+    t.tell(0, {0, 100});
+    store::Spoken s;
+    s.clip = bench.review().clip().id;
+    s.made_at = "2026-11-24T10:00:00";
+    s.timeline = core::write_telling(t);
+    s.sound = "spoken/long.wav";
+    yard.folder().mkpath("spoken");
+    VoiceFile(yard.folder().filePath("spoken/long.wav")).add(sound::SimulatedMicrophone::speech(100));
+    s.id = yard.records().add(s);
+    EXPECT_THAT(write(s, {1, false}).toStdString(), testing::HasSubstr("does not fit into 1 MB"));
+    EXPECT_FALSE(QFile::exists(film()));
+}
+
+TEST_F(Talking, WhatTheFilmDrawsIsWhatTheBenchDraws) {
+    ready();
+    const auto here = annotated_here(bench);
+    ASSERT_FALSE(here.marks.empty());
+    const auto on_film = moments_on_film(yard, bench.review().clip(), 0);
+    ASSERT_EQ(on_film.at(20).annotated.marks.size(), here.marks.size());
+    bench.findings().reject(bench.findings().rows()[0].key());
+    const auto after = moments_on_film(yard, bench.review().clip(), 0);
+    EXPECT_EQ(after.at(20).annotated.marks.size(), annotated_here(bench).marks.size());
+    EXPECT_LT(after.at(20).annotated.marks.size(), here.marks.size()) << "what was rejected is not drawn";
+}
+
 TEST_F(Talking, NothingLeavesWithoutLeaveAndAFaceThatIsNotKnownIsAskedFor) {
     open();
     say_everything_of_an_adult();

@@ -10,10 +10,10 @@
 
 #include "app/leaving/frames_out.hpp"
 #include "app/leaving/ride_json.hpp"
+#include "app/telling/film_plan.hpp"
 #include "core/reading/refused.hpp"
 #include "exchange/coco.hpp"
 #include "exchange/events.hpp"
-#include "media/reading/content_hash.hpp"
 #include "media/reading/video_reader.hpp"
 
 namespace aspen::app {
@@ -36,18 +36,12 @@ class Bundling {
     Bundling(Yard& yard, const Permit& permit) : yard_(yard), permit_(permit) {}
 
     void add(const store::Ride& ride) {
-        std::vector<store::Clip> clips;
-        std::vector<int> places;
-        for (const store::RiddenClip& r : yard_.records().ridden_by(ride.rider)) {
-            if (r.ride.id != ride.id) continue;
-            clips.push_back(r.clip);
-            places.push_back(r.slot);
-        }
+        const std::vector<store::Clip> clips = yard_.records().clips_of(ride.id);
         const std::string name = "ride-" + std::to_string(++plan_.rides);
         json facts = ride_facts(yard_, ride);
         facts["clips"] = json::array();
         for (std::size_t i = 0; i < clips.size(); ++i)
-            facts["clips"].push_back(clip(clips[i], ride, places[i], name, i));
+            facts["clips"].push_back(clip(clips[i], ride, name, i));
         put(name + ".json", facts.dump(1));
         put(name + ".said.json", said_of(yard_, ride, clips).dump(1));
     }
@@ -58,8 +52,8 @@ class Bundling {
         plan_.parts.push_back({name, std::move(bytes), {}});
     }
 
-    json clip(const store::Clip& c, const store::Ride& ride, int slot, const std::string& name,
-              std::size_t i) {
+    json clip(const store::Clip& c, const store::Ride& ride, const std::string& name, std::size_t i) {
+        const int slot = slot_of(yard_, c.id, ride.rider);
         const std::string media = "media/" + c.hash.substr(0, 16) + "." + suffix_of(c.path);
         const std::string own = name + "-clip-" + std::to_string(i + 1);
         json out{{"media", media},
@@ -140,26 +134,30 @@ class Taking {
         return std::ranges::any_of(manifest_.files,
                                    [&](const exchange::BundleEntry& e) { return e.name == name; });
     }
-    /// Only what the manifest names is ever opened.
-    QString file(const std::string& name) const {
-        if (!named(name))
+    /// Only what the manifest names is ever opened; its sum was checked when it was unpacked, and is what a
+    /// clip is known by.
+    const exchange::BundleEntry& entry(const std::string& name) const {
+        const auto it = std::ranges::find(manifest_.files, name, &exchange::BundleEntry::name);
+        if (it == manifest_.files.end())
             throw core::Refused("bundle: \"" + name + "\" is named in it and missing; ask the sender");
-        return from_.filePath(QString::fromStdString(name));
+        return *it;
+    }
+    QString file(const std::string& name) const {
+        return from_.filePath(QString::fromStdString(entry(name).name));
     }
 
     /// All its films are here already: it came in before, or is our own.
     bool all_known(const json& facts) {
         const auto& clips = facts.at("clips");
         return !clips.empty() && std::ranges::all_of(clips, [&](const json& c) {
-            const QString film = file(c.at("media").get<std::string>());
-            return yard_.records().clip_with_hash(media::content_hash(film.toStdString())).has_value();
+            return yard_.records().clip_with_hash(entry(c.at("media").get<std::string>()).sha256).has_value();
         });
     }
 
     void clip(const json& j, const store::Ride& ride) {
         const QString film = file(j.at("media").get<std::string>());
         store::Clip c;
-        c.hash = media::content_hash(film.toStdString());
+        c.hash = entry(j.at("media").get<std::string>()).sha256;
         if (yard_.records().clip_with_hash(c.hash)) {
             ++taken_.known;
             return;
@@ -248,6 +246,16 @@ std::vector<store::RideId> rides_with_clips(Yard& yard, store::RiderId rider) {
     return out;
 }
 
+PermitOrLine ask_for_bundle(Yard& yard, const std::vector<store::RideId>& rides) {
+    std::vector<store::RideId> all;
+    for (const store::RideId r : rides) {
+        for (const store::Clip& c : yard.records().clips_of(r)) {
+            for (const store::Slot& s : yard.records().places(c.id)) all.push_back(s.ride);
+        }
+    }
+    return ask_to_leave(yard, all, Use::clip);
+}
+
 BundlePlan bundle_of(Yard& yard, const std::vector<store::RideId>& rides, const Permit& permit) {
     Bundling bundling(yard, permit);
     for (const store::RideId id : rides) {
@@ -272,7 +280,7 @@ BundleMade write_bundle(const BundlePlan& plan, const Permit& permit, const QStr
             const CoveredFilm made = write_covered(f.file, film, f.faces, permit, job, [&](double share) {
                 job.progress(kFilmsShare * (done + share) / static_cast<double>(plan.films.size()));
             });
-            if (!made.trouble.isEmpty()) return {made.trouble, made.help_at, f.hash};
+            if (!made.trouble.isEmpty()) return {made.trouble};
         }
         parts.push_back({f.name, {}, film});
         done += 1;
@@ -292,7 +300,7 @@ BundleMade write_bundle(const BundlePlan& plan, const Permit& permit, const QStr
         job.progress(kFilmsShare + (1 - kFilmsShare) * share);
         return job.stopped().load();
     });
-    return {};
+    return {{}, sum_of(file)};
 }
 
 TakenBundle take_bundle(Yard& yard, const exchange::Manifest& manifest, const QString& folder) {
@@ -343,16 +351,7 @@ QStringList words_of_parcel(const store::Parcel& parcel) {
 
 QString Bundles::write(const std::vector<store::RideId>& rides, const QString& file) {
     if (busy()) return tr("A bundle is under way; wait for it.");
-    std::vector<store::RideId> all;
-    for (const store::RideId r : rides) {
-        const auto ride = yard_.records().ride(r);
-        if (!ride) continue;
-        for (const store::RiddenClip& c : yard_.records().ridden_by(ride->rider)) {
-            if (c.ride.id != r) continue;
-            for (const store::Slot& s : yard_.records().places(c.clip.id)) all.push_back(s.ride);
-        }
-    }
-    const PermitOrLine asked = ask_to_leave(yard_, all, Use::clip);
+    const PermitOrLine asked = ask_for_bundle(yard_, rides);
     if (const auto* line = std::get_if<QString>(&asked)) return *line;
     const Permit permit = std::get<Permit>(asked);
     try {
@@ -364,7 +363,8 @@ QString Bundles::write(const std::vector<store::RideId>& rides, const QString& f
             [this, permit, file, n = rides.size()](const Outcome<BundleMade>& made) {
                 const QString trouble = made.value ? made.value->trouble : made.trouble;
                 if (!trouble.isEmpty()) return emit finished(trouble, false);
-                note_left(yard_, permit, {"bundle", tr("%1 rides").arg(n).toStdString(), file});
+                note_left(yard_, permit,
+                          {"bundle", tr("%1 rides").arg(n).toStdString(), file, true, made.value->sha256});
                 emit finished(tr("Saved: %1, %2 rides.").arg(file).arg(n), true);
             });
     } catch (const core::Refused& e) {

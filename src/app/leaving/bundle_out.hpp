@@ -34,14 +34,15 @@ struct BundlePlan {
 /// Everybody in the clips of these rides has to be allowed to leave. Throws core::Refused when there is
 /// nothing to send.
 BundlePlan bundle_of(Yard& yard, const std::vector<store::RideId>& rides, const Permit& permit);
+/// Asks for everyone in the clips of these rides.
+PermitOrLine ask_for_bundle(Yard& yard, const std::vector<store::RideId>& rides);
 /// Of a rider, oldest first.
 std::vector<store::RideId> rides_with_clips(Yard& yard, store::RiderId rider);
 
 /// What became of it.
 struct BundleMade {
     QString trouble;
-    int help_at = -1;
-    std::string help_clip;  ///< by its content
+    std::string sha256{};
 };
 /// Writes it. Any thread; films in which a face is covered are written anew on the way. Throws core::Refused.
 BundleMade write_bundle(const BundlePlan& plan, const Permit& permit, const QString& file, Job& job);

@@ -4,6 +4,7 @@
 #include <map>
 
 #include "core/body/face.hpp"
+#include "core/reading/refused.hpp"
 
 namespace aspen::app {
 namespace {
@@ -85,9 +86,9 @@ std::vector<FaceToCover> faces_to_cover(Yard& yard, const store::Clip& clip, con
 }
 
 const std::vector<core::FaceCover>& FaceCovers::at(int frame) const {
-    static const std::vector<core::FaceCover> none;
-    const int i = frame - first;
-    return i < 0 || i >= static_cast<int>(by_frame.size()) ? none : by_frame[static_cast<std::size_t>(i)];
+    if (!knows(frame))
+        throw core::Refused("face: it was not followed to a frame that is shown; write it again");
+    return by_frame[static_cast<std::size_t>(frame - first)];
 }
 
 FaceCovers follow_faces(media::VideoReader& reader, const std::vector<FaceToCover>& faces, int first,

@@ -27,6 +27,10 @@ struct FaceCovers {
     /// and the frame on which an ellipse would help.
     QString trouble;
     int help_at = -1;
+    bool knows(int frame) const {
+        return frame >= first && frame - first < static_cast<int>(by_frame.size());
+    }
+    /// Throws core::Refused for a frame that was not followed to: nobody knows what is bare there.
     const std::vector<core::FaceCover>& at(int frame) const;
 };
 /// Follows the faces. Any thread; throws what the reader throws, and ReadCancelled.

@@ -65,7 +65,7 @@ CoveredFilm write_part(const Part& part, const Permit&, app::Job& job,
         each(before + (1 - before) * (n - part.from + 1) / (part.to - part.from + 1));
     }
     writer.finish();
-    return {};
+    return {{}, -1, sum_of(QString::fromStdString(part.file.string()))};
 }
 
 /// The measure's values as the joints were followed, by frame.
@@ -182,7 +182,8 @@ QString StretchWriter::start(int from, int to, const QString& file, const Stretc
         [this, told, permit, file,
          about = about_clip(bench_, from, to)](const Outcome<CoveredFilm>& written) {
             const QString trouble = written.value ? written.value->trouble : written.trouble;
-            if (trouble.isEmpty()) note_left(bench_.yard(), permit, {"stretch", about, file});
+            if (trouble.isEmpty())
+                note_left(bench_.yard(), permit, {"stretch", about, file, true, written.value->sha256});
             if (written.value && written.value->help_at >= 0)
                 emit wants_face(written.value->help_at, trouble);
             emit finished(trouble.isEmpty() ? told : trouble);

@@ -25,6 +25,7 @@ FrameOut frame_out(Bench& bench, bool with_figure);
 struct CoveredFilm {
     QString trouble;
     int help_at = -1;
+    std::string sha256{};
 };
 /// Writes a whole film with its faces covered, frame for frame at its own times. Any thread.
 CoveredFilm write_covered(const std::filesystem::path& clip, const std::filesystem::path& file,

@@ -30,13 +30,6 @@ QString why_not(const store::Consent& c, QDate today) {
     return QObject::tr("ran out");
 }
 
-std::string sum_of(const QString& name) {
-    QFile file(name);
-    QCryptographicHash sum(QCryptographicHash::Sha256);
-    if (!file.open(QIODevice::ReadOnly) || !sum.addData(&file)) return {};
-    return sum.result().toHex().toStdString();
-}
-
 }  // namespace
 
 std::string word(Use use) { return use == Use::page ? "page" : use == Use::clip ? "clip" : "teaching"; }
@@ -120,14 +113,23 @@ PermitOrLine ask_to_leave(Yard& yard, store::RideId ride, Use use) {
     return ask_to_leave(yard, std::vector{ride}, use);
 }
 
+std::string sum_of(const QString& name) {
+    QFile file(name);
+    QCryptographicHash sum(QCryptographicHash::Sha256);
+    if (!file.open(QIODevice::ReadOnly) || !sum.addData(&file)) return {};
+    return sum.result().toHex().toStdString();
+}
+
 void note_left(Yard& yard, const Permit& permit, const Left& left) {
+    const QString waits = QFileInfo(yard.folder().filePath("leaving")).absoluteFilePath();
+    if (QFileInfo(left.file).absolutePath() == waits) return;
     store::Departure d;
     d.at = yard.today_iso() + QTime::currentTime().toString("Thh:mm:ss").toStdString();
     d.use = word(permit.use());
     d.what = left.what;
     d.about = left.about;
     d.file = QFileInfo(left.file).fileName().toStdString();
-    d.sha256 = sum_of(left.file);
+    d.sha256 = left.sha256.empty() ? sum_of(left.file) : left.sha256;
     d.faces = !left.faces ? "none" : permit.covers_faces() ? "covered" : "bare";
     yard.quietly([&] {
         for (const store::RiderId rider : permit.riders()) {

@@ -65,11 +65,15 @@ PermitOrLine ask_for_riders(Yard& yard, const std::vector<store::RiderId>& rider
 
 /// What left: one row for each rider in it, in the log that nobody can change.
 struct Left {
-    std::string what;   ///< page, review, picture, stretch, marks, events, tracks, table, bundle, message
-    std::string about;  ///< what it was made of
-    QString file;       ///< where it was written; its sum is kept with its name
-    bool faces = true;  ///< whether anybody can be seen in it
+    std::string what;      ///< page, review, picture, stretch, marks, events, tracks, table, bundle, message
+    std::string about;     ///< what it was made of
+    QString file;          ///< where it was written; its sum is kept with its name
+    bool faces = true;     ///< whether anybody can be seen in it
+    std::string sha256{};  ///< of a large file, from the job that wrote it; else it is taken here
 };
+/// What lies in the yard's own folder for the outbox has not left yet and is not noted.
 void note_left(Yard& yard, const Permit& permit, const Left& left);
+/// SHA-256 of a file in hex; "" where it cannot be read. Any thread.
+std::string sum_of(const QString& file);
 
 }  // namespace aspen::app

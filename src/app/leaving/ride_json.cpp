@@ -1,5 +1,7 @@
 #include "app/leaving/ride_json.hpp"
 
+#include "app/telling/film_plan.hpp"
+
 #include <QDate>
 #include <algorithm>
 
@@ -106,11 +108,14 @@ json said_of(Yard& yard, const store::Ride& ride, const std::vector<store::Clip>
         return it == clips.end() ? -1 : static_cast<int>(it - clips.begin());
     };
     for (std::size_t i = 0; i < clips.size(); ++i) {
-        for (const store::Note& n : yard.records().notes(clips[i].id))
+        const int slot = slot_of(yard, clips[i].id, ride.rider);
+        for (const store::Note& n : yard.records().notes(clips[i].id)) {
+            if (n.slot != slot) continue;  // of somebody else in the picture
             out["notes"].push_back({{"clip", i},
                                     {"frame", n.frame},
                                     {"kind", kKindWords[static_cast<int>(n.kind)]},
                                     {"words", n.words}});
+        }
     }
     for (const store::Remark& r : yard.records().remarks(ride.id))
         out["remarks"].push_back({{"clip", place_of(r.clip)},

@@ -2,6 +2,7 @@
 
 #include "app/files/cache_folder.hpp"
 #include "app/models/pictures.hpp"
+#include "app/review/annotated.hpp"
 #include "app/rides/ridden_in.hpp"
 #include "core/judging/target.hpp"
 #include "media/reading/video_reader.hpp"
@@ -48,12 +49,8 @@ std::optional<FocusFrame> focus_frame(Yard& yard, store::RiderId rider, store::H
                 if (const double w = worth(judged, fault); !best || w > most) {
                     most = w;
                     best = FocusFrame{clip, m.frame, moment.figure, {}};
-                    const auto seen =
-                        yard.knowledge().faults.observe(judged, moment.setting, moment.figure.view, {});
-                    best->annotated.marks =
-                        core::frame_marks(moment.figure, judged, seen.observations, {&fault});
-                    if (!best->annotated.marks.empty())
-                        best->annotated.target = core::target_figure(moment.figure, judged);
+                    best->annotated =
+                        annotated(yard.knowledge().faults, moment.figure, moment.setting, judged, {&fault});
                 }
             }
         }

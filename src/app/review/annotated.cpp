@@ -5,6 +5,25 @@
 
 namespace aspen::app {
 
+exchange::Annotated annotated(const core::FaultBook& faults, const core::Figure& figure,
+                              const core::Setting& setting, const std::vector<core::Judged>& judged,
+                              const std::vector<const core::Fault*>& named, const core::EyeAnswers& eye) {
+    exchange::Annotated out;
+    const auto observed = faults.observe(judged, setting, figure.view, eye).observations;
+    out.marks = core::frame_marks(figure, judged, observed, named);
+    if (!out.marks.empty()) out.target = core::target_figure(figure, judged);
+    return out;
+}
+
+core::EyeAnswers eye_on(const std::vector<store::Answer>& answers, int slot, int frame) {
+    core::EyeAnswers out;
+    for (const store::Answer& a : answers) {
+        if (a.frame == frame && a.slot == slot && a.said != core::CheckAnswer::Said::cannot_see)
+            out[a.check] = a.said == core::CheckAnswer::Said::fault;
+    }
+    return out;
+}
+
 exchange::Annotated annotated_here(Bench& bench) {
     exchange::Annotated out;
     for (const store::Sketch& s : bench.review().sketches()) {
@@ -20,18 +39,10 @@ exchange::Annotated annotated_here(Bench& bench) {
         // Drawn by the name the rule gives it here; a word of the coach's own is in the list beside it.
         if (row.said()) named.push_back(row.found.fault);
     }
-    core::EyeAnswers eye;  // what was named on this very frame is drawn like what is measured
-    for (const store::Answer& a : bench.review().answers()) {
-        if (a.frame == bench.deck().frame() && a.slot == bench.review().slot() &&
-            a.said != core::CheckAnswer::Said::cannot_see)
-            eye[a.check] = a.said == core::CheckAnswer::Said::fault;
-    }
-    const auto observed = bench.yard()
-                              .knowledge()
-                              .faults.observe(judged, bench.review().setting(), figure.view, eye)
-                              .observations;
-    out.marks = core::frame_marks(figure, judged, observed, named);
-    if (!out.marks.empty()) out.target = core::target_figure(figure, judged);
+    const auto drawn = std::move(out.drawn);
+    out = annotated(bench.yard().knowledge().faults, figure, bench.review().setting(), judged, named,
+                    eye_on(bench.review().answers(), bench.review().slot(), bench.deck().frame()));
+    out.drawn = drawn;
     return out;
 }
 

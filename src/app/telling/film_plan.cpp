@@ -4,9 +4,9 @@
 #include <set>
 
 #include "app/files/cache_folder.hpp"
+#include "app/review/annotated.hpp"
 #include "app/review/ride_findings.hpp"
 #include "app/rides/ridden_in.hpp"
-#include "core/judging/target.hpp"
 #include "core/reading/refused.hpp"
 
 namespace aspen::app {
@@ -15,16 +15,14 @@ namespace {
 constexpr double kStillFps = 25;
 constexpr double kShownNear = 0.55;  // of the picture, round what a caption speaks of
 
-/// Faults that the coach rejected are not drawn; everything else that a moment shows is.
-std::vector<const core::Fault*> not_rejected(Yard& yard, store::RideId ride,
-                                             const std::vector<core::Observation>& observed) {
+/// What the coach says is there, by the names the rules give it: the same that the bench draws.
+std::vector<const core::Fault*> named_in(Yard& yard, const store::Ride& ride) {
+    core::RideData data = ride_data(yard, ride);
+    for (const store::Finding& f : yard.records().findings(ride.id)) data.decided.push_back(to_core(f));
+    data.level = ride.level;
     std::vector<const core::Fault*> out;
-    const auto decided = yard.records().findings(ride);
-    for (const core::Observation& o : observed) {
-        const bool rejected = std::ranges::any_of(decided, [&](const store::Finding& f) {
-            return f.fault == o.fault->id && f.decision == store::Decision::rejected;
-        });
-        if (!rejected) out.push_back(o.fault);
+    for (const core::RideFinding& f : core::assess_ride(data, yard.knowledge()).findings) {
+        if (f.said()) out.push_back(f.found.fault);
     }
     return out;
 }
@@ -115,6 +113,8 @@ std::map<int, MomentOnFilm> moments_on_film(Yard& yard, const store::Clip& clip,
     const core::Knowledge& knowledge = yard.knowledge();
     const RiddenIn ridden(yard.records(), knowledge, *ride);
     const core::Stretches stretches = yard.records().stretches(clip.id);
+    const auto named = named_in(yard, *ride);
+    const auto answers = yard.records().answers(clip.id);
     for (const store::Moment& m : yard.records().moments(clip.id)) {
         if (m.slot != slot) continue;
         const core::RideMoment here = ridden.moment(stretches, m);
@@ -123,17 +123,22 @@ std::map<int, MomentOnFilm> moments_on_film(Yard& yard, const store::Clip& clip,
         shown.figure.view = s.view;
         shown.figure.travel = s.travel;
         shown.figure.camera = s.camera;
-        if (s.judged && !here.setting.school.empty()) {
-            const auto judged = core::judge(shown.figure, here.setting, knowledge.body, knowledge.schools);
-            const auto observed = knowledge.faults.observe(judged, here.setting, s.view, {}).observations;
-            shown.annotated.marks =
-                core::frame_marks(shown.figure, judged, observed, not_rejected(yard, ride->id, observed));
-            if (!shown.annotated.marks.empty())
-                shown.annotated.target = core::target_figure(shown.figure, judged);
-        }
+        if (s.judged && !here.setting.school.empty())
+            shown.annotated =
+                annotated(knowledge.faults, shown.figure, here.setting,
+                          core::judge(shown.figure, here.setting, knowledge.body, knowledge.schools), named,
+                          eye_on(answers, slot, m.frame));
         out.emplace(m.frame, std::move(shown));
     }
     return out;
+}
+
+int slot_of(Yard& yard, store::ClipId clip, store::RiderId rider) {
+    for (const store::Slot& s : yard.records().places(clip)) {
+        const auto ride = yard.records().ride(s.ride);
+        if (ride && ride->rider == rider) return s.slot;
+    }
+    return 0;
 }
 
 std::vector<store::ClipId> clips_of(const core::Telling& telling) {
@@ -158,11 +163,14 @@ FilmPlan film_plan(Yard& yard, const store::Spoken& spoken, const Permit* permit
     FilmPlan out;
     out.telling = core::read_telling(spoken.timeline);
     if (!spoken.sound.empty()) out.voice = yard.folder().filePath(QString::fromStdString(spoken.sound));
+    const auto its_clip = yard.records().clip(spoken.clip);
+    const auto its_ride = its_clip ? ride_in(yard, *its_clip, spoken.slot) : std::nullopt;
+    const store::RiderId rider = its_ride ? its_ride->rider : store::RiderId{};
     for (const store::ClipId id : clips_of(out.telling)) {
         const auto clip = yard.records().clip(id);
         if (!clip) throw core::Refused("review: a clip it shows was deleted; record it anew");
         ClipOnFilm on{yard.file_of(*clip), QString::fromStdString(clip->hash), {}, {}};
-        const int slot = id == spoken.clip ? spoken.slot : 0;
+        const int slot = id == spoken.clip ? spoken.slot : slot_of(yard, id, rider);
         on.moments = moments_on_film(yard, *clip, slot);
         if (permit) on.faces = faces_to_cover(yard, *clip, *permit);
         for (const store::Note& n : yard.records().notes(id)) {

@@ -17,6 +17,9 @@ struct MomentOnFilm {
 /// Of one rider in a clip, by frame: figures, and the findings that each moment shows and nobody rejected.
 std::map<int, MomentOnFilm> moments_on_film(Yard& yard, const store::Clip& clip, int slot);
 
+/// The place of a rider in a clip; the first where the rider is not in it.
+int slot_of(Yard& yard, store::ClipId clip, store::RiderId rider);
+
 /// A clip that a review shows.
 struct ClipOnFilm {
     QString file, hash;

@@ -1,5 +1,6 @@
 #include "app/telling/film_writer.hpp"
 
+#include <QFile>
 #include <QFileInfo>
 #include <algorithm>
 #include <cmath>
@@ -38,10 +39,9 @@ class Readers {
         }
         return *reader;
     }
-    QImage picture(const core::ShownFrame& at) {
-        media::VideoReader& reader = of(at.clip);
-        return to_image(reader.picture(std::clamp(at.frame, 0, reader.facts().frames - 1)));
-    }
+    /// The frame, or the last where the clip is shorter than it was.
+    int within(const core::ShownFrame& at) { return std::clamp(at.frame, 0, of(at.clip).facts().frames - 1); }
+    QImage picture(const core::ShownFrame& at) { return to_image(of(at.clip).picture(within(at))); }
 
   private:
     const FilmPlan& plan_;
@@ -130,8 +130,8 @@ class Filming {
     QImage composed(const core::Scene& s, QSize size) {
         exchange::FilmScene scene = film_scene(plan_, s, readers_.picture(s.shown),
                                                s.beside ? readers_.picture(*s.beside) : QImage());
-        scene.main.covers = covers_.at(s.shown.clip).at(s.shown.frame);
-        if (scene.beside) scene.beside->covers = covers_.at(s.beside->clip).at(s.beside->frame);
+        scene.main.covers = covers_.at(s.shown.clip).at(readers_.within(s.shown));
+        if (scene.beside) scene.beside->covers = covers_.at(s.beside->clip).at(readers_.within(*s.beside));
         scene.chapter = QString::fromStdString(s.chapter);
         scene.caption = QString::fromStdString(s.caption);
         return exchange::compose(scene, size);
@@ -194,7 +194,15 @@ FilmMade write_film(const FilmPlan& plan, const Permit&, const FilmWish& wish, c
         if (wish.most_mb <= 0 || out.bytes <= wish.most_mb * kMb) break;
         share *= 0.97 * wish.most_mb * kMb / out.bytes;
     }
+    if (wish.most_mb > 0 && out.bytes > wish.most_mb * kMb) {
+        QFile::remove(file);
+        throw core::Refused(
+            QObject::tr("review: it does not fit into %1 MB; leave something out, or let it be larger")
+                .arg(wish.most_mb)
+                .toStdString());
+    }
     write_text_tracks(file, script);
+    out.sha256 = sum_of(file);
     out.length_s = script.length_s;
     return out;
 }
@@ -226,7 +234,7 @@ QString FilmWriter::start(const store::Spoken& spoken, const QString& file, cons
                         emit wants_face({made.value->help_clip}, made.value->help_at, trouble);
                     return emit finished(trouble, false);
                 }
-                note_left(yard_, permit, {"review", about, file});
+                note_left(yard_, permit, {"review", about, file, true, made.value->sha256});
                 emit finished(tr("Written: %1, %2 s, %3 MB. Look at it before it leaves.")
                                   .arg(file)
                                   .arg(made.value->length_s, 0, 'f', 0)

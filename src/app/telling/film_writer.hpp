@@ -18,6 +18,7 @@ struct FilmMade {
     std::int64_t help_clip = 0;  ///< where an ellipse round a face would help
     int help_at = -1;
     double length_s = 0, bytes = 0;
+    std::string sha256{};
 };
 /// Writes the film, and its captions and chapters beside it as WebVTT ("NAME.vtt", "NAME.chapters.vtt"). Any
 /// thread; nothing is left half-written. Throws core::Refused and ReadCancelled.

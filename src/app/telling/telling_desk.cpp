@@ -1,6 +1,7 @@
 #include "app/telling/telling_desk.hpp"
 
 #include <QFileInfo>
+#include <QScopedValueRollback>
 #include <algorithm>
 
 #include "app/files/cache_folder.hpp"
@@ -94,17 +95,17 @@ void TellingDesk::cover() {
         });
 }
 
-ClipDeck& TellingDesk::deck(std::int64_t clip) {
-    Shown& s = decks_[clip];
+ClipDeck& TellingDesk::deck(const Place& place) {
+    Shown& s = decks_[place];
     if (!s.deck) {
         s.deck = std::make_unique<ClipDeck>();
         connect(s.deck.get(), &ClipDeck::picture_changed, this, &TellingDesk::moved);
-        connect(s.deck.get(), &ClipDeck::opened, this, [this, clip] {
-            Shown& there = decks_.at(clip);
+        connect(s.deck.get(), &ClipDeck::opened, this, [this, place] {
+            Shown& there = decks_.at(place);
             there.deck->go_to(there.wanted);
         });
         ClipDeck::Options options;
-        const ClipOnFilm& on = plan_->clips.at(clip);
+        const ClipOnFilm& on = plan_->clips.at(place.first);
         options.frames.cache_folder = cache_folder();
         options.frames.content_hash = on.hash;
         s.deck->open(on.file, options);
@@ -115,21 +116,20 @@ ClipDeck& TellingDesk::deck(std::int64_t clip) {
 void TellingDesk::show() {
     if (!plan_) return emit moved();
     const core::Scene scene = plan_->telling.scene(plan_->telling.raw_at(at_s_));
-    const auto go = [&](const core::ShownFrame& at) {
+    const auto go = [&](const core::ShownFrame& at, bool beside) {
         if (!plan_->clips.contains(at.clip)) return;
-        ClipDeck& d = deck(at.clip);
-        decks_.at(at.clip).wanted = at.frame;
+        ClipDeck& d = deck({at.clip, beside});
+        decks_.at({at.clip, beside}).wanted = at.frame;
         if (d.ready() && d.frame() != at.frame)
             d.go_to(at.frame, playing() ? media::Motion::forward : media::Motion::rest);
     };
-    // The same clip twice has one deck: what stands beside it is shown once the first stands still.
-    go(scene.shown);
-    if (scene.beside && scene.beside->clip != scene.shown.clip) go(*scene.beside);
+    go(scene.shown, false);
+    if (scene.beside) go(*scene.beside, true);
     emit moved();
 }
 
-QImage TellingDesk::picture_of(const core::ShownFrame& at) const {
-    const auto it = decks_.find(at.clip);
+QImage TellingDesk::picture_of(const core::ShownFrame& at, bool beside) const {
+    const auto it = decks_.find({at.clip, beside});
     if (it == decks_.end() || it->second.deck->picture().isNull()) return {};
     const QImage& there = it->second.deck->picture();
     const QSize size = it->second.deck->display_size();
@@ -139,15 +139,15 @@ QImage TellingDesk::picture_of(const core::ShownFrame& at) const {
 QImage TellingDesk::picture(QSize size) const {
     if (!plan_ || size.isEmpty()) return {};
     core::Scene scene = plan_->telling.scene(plan_->telling.raw_at(at_s_));
-    const QImage main = picture_of(scene.shown);
+    const QImage main = picture_of(scene.shown, false);
     if (main.isNull()) return {};
-    if (scene.beside && picture_of(*scene.beside).isNull()) scene.beside.reset();
-    exchange::FilmScene shown =
-        film_scene(*plan_, scene, main, scene.beside ? picture_of(*scene.beside) : QImage());
+    const QImage beside = scene.beside ? picture_of(*scene.beside, true) : QImage();
+    if (beside.isNull()) scene.beside.reset();
+    exchange::FilmScene shown = film_scene(*plan_, scene, main, beside);
     const auto covered_as = [&](exchange::FilmPicture& picture, const core::ShownFrame& at) {
-        const auto c =
-            covers_ ? covers_->find(at.clip) : std::map<std::int64_t, FaceCovers>::const_iterator{};
-        if (covers_ && c != covers_->end()) picture.covers = c->second.at(at.frame);
+        if (!covers_) return;
+        const auto c = covers_->find(at.clip);
+        if (c != covers_->end() && c->second.knows(at.frame)) picture.covers = c->second.at(at.frame);
     };
     covered_as(shown.main, scene.shown);
     if (shown.beside && scene.beside) covered_as(*shown.beside, *scene.beside);
@@ -210,9 +210,10 @@ void TellingDesk::choose(std::optional<core::Cut> part) {
 void TellingDesk::keep(const QString& what, const core::Telling& telling) {
     pause();
     spoken_.timeline = core::write_telling(telling);
-    writing_ = true;
-    yard_.step(what, [&] { yard_.records().update(spoken_); });
-    writing_ = false;
+    {
+        const QScopedValueRollback quiet(writing_, true);
+        yard_.step(what, [&] { yard_.records().update(spoken_); });
+    }
     chosen_.reset();
     read();
 }

@@ -70,6 +70,8 @@ class TellingDesk : public QObject {
     void say(const QString& line);
 
   private:
+    /// A clip in its place: alone or on the left, or beside it. The same clip twice has two decks.
+    using Place = std::pair<std::int64_t, bool>;
     struct Shown {
         std::unique_ptr<ClipDeck> deck;
         int wanted = 0;
@@ -79,8 +81,8 @@ class TellingDesk : public QObject {
     void show();
     void cover();
     void keep(const QString& what, const core::Telling& telling);
-    ClipDeck& deck(std::int64_t clip);
-    QImage picture_of(const core::ShownFrame& at) const;
+    ClipDeck& deck(const Place& place);
+    QImage picture_of(const core::ShownFrame& at, bool beside) const;
     Yard& yard_;
     store::Spoken spoken_;
     std::optional<FilmPlan> plan_;
@@ -89,7 +91,7 @@ class TellingDesk : public QObject {
     qint64 recorded_bytes_ = -1;
     bool has_voice_ = false;
     std::vector<core::Caption> captions_;
-    std::map<std::int64_t, Shown> decks_;
+    std::map<Place, Shown> decks_;
     sound::Speaker speaker_;
     QTimer timer_;
     QElapsedTimer clock_;

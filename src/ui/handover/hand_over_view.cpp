@@ -12,7 +12,6 @@
 
 #include "app/yard/changes.hpp"
 #include "core/reading/refused.hpp"
-#include "media/reading/video_reader.hpp"
 #include "ui/handover/wave_strip.hpp"
 #include "ui/shared/theme.hpp"
 #include "ui/shared/widgets.hpp"
@@ -156,7 +155,9 @@ void HandOverView::build_deeds() {
         make_page();
     });
     deed("copy_message", tr("Copy the message"), [this] {
-        if (thing() == Thing::message) QGuiApplication::clipboard()->setText(message_->toPlainText());
+        if (thing() != Thing::message || !page_) return;
+        QGuiApplication::clipboard()->setText(message_->toPlainText());
+        app::note_left(yard_, *permit_, {"message", tr("the message").toStdString(), tr("clipboard"), false});
         emit say(tr("Copied; paste it where you write to the rider."));
     });
     deed("write_it", tr("Write it as a file"), [this] {
@@ -229,11 +230,12 @@ HandOverView::Thing HandOverView::thing() const {
     return item ? static_cast<Thing>(item->data(kThingRole).toInt()) : Thing::new_review;
 }
 
-void HandOverView::open(store::RiderId rider, store::ClipId clip, int slot) {
+void HandOverView::open(store::RiderId rider, store::ClipId clip, int slot, const media::ClipFacts& facts) {
     if (rider != rider_) child_.reset();
     rider_ = rider;
     clip_ = clip;
     slot_ = slot;
+    facts_ = facts;
     page_.reset();
     page_trouble_.clear();
     refill();
@@ -392,11 +394,9 @@ void HandOverView::tell_keys() {
 
 void HandOverView::from_notes() {
     const auto clip = yard_.records().clip(clip_);
-    if (!clip) return emit say(tr("Open a clip on the bench first."));
-    media::ClipFacts facts;
+    if (!clip || facts_.frames == 0) return emit say(tr("Open a clip on the bench first."));
     try {
-        facts = media::VideoReader(yard_.file_of(*clip).toStdString()).facts();
-        const auto telling = app::telling_from_notes(yard_, *clip, slot_, facts);
+        const auto telling = app::telling_from_notes(yard_, *clip, slot_, facts_);
         if (!telling)
             return emit say(
                 tr("There is neither a note nor a marked finding in this clip: on the bench [note_good] and "

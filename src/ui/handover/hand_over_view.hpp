@@ -39,7 +39,7 @@ class HandOverView : public QWidget {
   public:
     HandOverView(app::Yard& yard, app::Bundles& bundles, QWidget* parent = nullptr);
     /// Of a rider, with the clip that is on the bench.
-    void open(store::RiderId rider, store::ClipId clip, int slot);
+    void open(store::RiderId rider, store::ClipId clip, int slot, const media::ClipFacts& facts);
     /// Shows a review that was just recorded.
     void show_review(store::SpokenId id);
     void leave();
@@ -89,6 +89,7 @@ class HandOverView : public QWidget {
     store::RiderId rider_;
     store::ClipId clip_;
     int slot_ = 0;
+    media::ClipFacts facts_;  ///< of the clip on the bench
     std::optional<bool> child_;
     std::optional<exchange::HandedPage> page_;
     std::optional<app::Permit> permit_;

@@ -95,7 +95,7 @@ class Season {
 
 }  // namespace
 
-QString print_season(const app::Permit&, const app::ProgressDesk& desk, const QString& file) {
+QString print_season(const app::Permit& permit, const app::ProgressDesk& desk, const QString& file) {
     const auto& lanes = desk.all_lanes();
     if (lanes.empty()) return QObject::tr("There is no correction to print yet.");
     QSaveFile to(file);
@@ -128,6 +128,7 @@ QString print_season(const app::Permit&, const app::ProgressDesk& desk, const QS
                          QObject::tr("Not shown: ") + more.join(", "));
     }
     if (!to.commit()) return QObject::tr("%1: cannot be written; choose another folder.").arg(file);
+    app::note_left(desk.yard(), permit, {"page", QObject::tr("the season").toStdString(), file, false});
     return QObject::tr("Written: ") + file;
 }
 

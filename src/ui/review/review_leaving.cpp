@@ -34,11 +34,21 @@ void ReviewView::take_face(core::Point middle, core::Point edge) {
                             : tr("The face is followed from here when it is covered."));
 }
 
+/// The frame left: as a file, or by the clipboard.
+void ReviewView::note_picture(const QString& to) {
+    const auto permit = app::ask_to_leave(bench_.yard(), bench_.review().clip(), app::Use::clip);
+    app::note_left(bench_.yard(), std::get<app::Permit>(permit),
+                   {"picture", app::about_clip(bench_, bench_.deck().frame()), to});
+}
+
 void ReviewView::copy_frame(bool with_figure) {
     if (!bench_.is_open()) return;
     const app::FrameOut out = app::frame_out(bench_, with_figure);
     if (out.wants_face) return ask_for_face(out.trouble, [this, with_figure] { copy_frame(with_figure); });
-    if (out.trouble.isEmpty()) QGuiApplication::clipboard()->setImage(out.picture);
+    if (out.trouble.isEmpty()) {
+        QGuiApplication::clipboard()->setImage(out.picture);
+        note_picture(tr("clipboard"));
+    }
     emit say(out.trouble.isEmpty() ? tr("Frame %1 is on the clipboard%2.")
                                          .arg(bench_.deck().frame())
                                          .arg(with_figure ? tr(", with the figure") : "")
@@ -61,12 +71,7 @@ void ReviewView::save_frame() {
     const bool written = target.open(QIODevice::WriteOnly) &&
                          (kind.startsWith("Without") ? without : with).picture.save(&target, "PNG") &&
                          target.commit();
-    if (written) {
-        const auto permit = app::ask_to_leave(bench_.yard(), bench_.review().clip(), app::Use::clip);
-        const int frame = bench_.deck().frame();
-        app::note_left(bench_.yard(), std::get<app::Permit>(permit),
-                       {"picture", app::about_clip(bench_, frame), file});
-    }
+    if (written) note_picture(file);
     emit say(written ? tr("Saved: ") + file : file + tr(": cannot be written; choose another folder."));
 }
 

@@ -22,9 +22,6 @@ void ReviewView::bind_telling() {
     });
     connect(&recorder_, &app::Recorder::changed, this, &ReviewView::quiet_down);
     connect(&recorder_, &app::Recorder::say, this, &ReviewView::say);
-    connect(&bench_, &app::Bench::closing, this, [this] {
-        if (recorder_.recording()) record();
-    });
 }
 
 /// Nothing is asked for while hands or ears are at something else.

@@ -1,0 +1,9 @@
+#pragma once
+
+/// Steps that stand in a file of their own. Internal to store.
+namespace aspen::store {
+
+extern const char* const kEleventh;
+extern const char* const kTwelfth;
+
+}  // namespace aspen::store
