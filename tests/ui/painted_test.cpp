@@ -3,6 +3,7 @@
 
 #include <QAccessible>
 #include <QBuffer>
+#include <QDateTime>
 #include <QFile>
 #include <QRegularExpression>
 #include <QSignalSpy>
@@ -115,7 +116,12 @@ TEST_F(Painted, LanesAreDrawnAsKept) {
 }
 
 TEST_F(Painted, TwoMomentsAreDrawnAsKept) {
-    const auto clip = test::simulated_clip(test::faulty_plan(), "window");
+    const auto clip = test::simulated_clip(test::faulty_plan(), "dated");
+    // The day of the ride stands in the drawing; a file that says none is as old as its last writing.
+    QFile dated(QString::fromStdString(clip.string()));
+    ASSERT_TRUE(dated.open(QIODevice::ReadWrite) &&
+                dated.setFileTime(QDateTime(QDate(2026, 11, 27), QTime(12, 0)), QFile::FileModificationTime));
+    dated.close();
     bring_in(clip);
     const auto mark = [&](int frame) {
         bench().deck().go_to(frame);
