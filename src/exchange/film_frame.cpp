@@ -18,8 +18,10 @@ QPainterPath path_of(const core::Ellipse& e) {
     return QTransform().translate(e.centre.x, e.centre.y).rotate(e.angle_deg).map(unit);
 }
 
-QImage drawn(const FilmPicture& f) {
-    QImage out = f.picture.convertToFormat(QImage::Format_RGB32);
+/// Takes the picture: a large one is not copied when nobody else holds it.
+QImage drawn(FilmPicture f) {
+    QImage out = std::move(f.picture);
+    if (out.format() != QImage::Format_RGB32) out = out.convertToFormat(QImage::Format_RGB32);
     for (const core::FaceCover& c : f.covers) cover(out, c);
     if (f.figure) return picture_with_figure(out, *f.figure, false, f.annotated);
     if (f.annotated.drawn.empty()) return out;
@@ -76,20 +78,21 @@ void cover(QImage& picture, const core::FaceCover& c) {
     p.fillPath(path, kFace);
 }
 
-QImage compose(const FilmScene& scene, QSize size) {
-    QImage out(size, QImage::Format_RGB32);
-    out.fill(kDark);
+QImage compose(FilmScene scene, QSize size) {
+    QImage main = drawn(std::move(scene.main));
+    const bool as_it_is = !scene.beside && main.size() == size && scene.part == core::SeenPart{};
+    QImage out = as_it_is ? std::move(main) : QImage(size, QImage::Format_RGB32);
+    if (!as_it_is) out.fill(kDark);
     QPainter p(&out);
     p.setRenderHints(QPainter::Antialiasing | QPainter::SmoothPixmapTransform);
     const QRectF all(QPointF(0, 0), QSizeF(size));
-    const QImage main = drawn(scene.main);
     if (scene.beside) {
         const double gap = size.width() / 160.0;
-        const QImage other = drawn(*scene.beside);
+        const QImage other = drawn(std::move(*scene.beside));
         const QRectF left(0, 0, (all.width() - gap) / 2, all.height());
         put(p, main, part_of(main.size(), scene.part), left);
         put(p, other, part_of(other.size(), scene.part), left.translated(left.width() + gap, 0));
-    } else {
+    } else if (!as_it_is) {
         put(p, main, part_of(main.size(), scene.part), all);
     }
     const double margin = all.height() * 0.03;

@@ -32,7 +32,7 @@ struct FilmScene {
 
 /// The scene in a picture of its own size, what fills nothing is dark. Faces first: nothing that is drawn
 /// afterwards can uncover one.
-QImage compose(const FilmScene& scene, QSize size);
+QImage compose(FilmScene scene, QSize size);
 
 /// The curve of a measure under a picture, up to now; `values` by frame, NaN where there is none.
 struct CurveUnder {

@@ -393,6 +393,7 @@ void fields(Outgoing& o, F f) {
     f("file", o.file);
     f("state", o.state);
     f("attached", o.attached);
+    f("others", o.others);
 }
 template <typename F>
 void fields(DrillAnswer& d, F f) {

@@ -101,6 +101,7 @@ CREATE TABLE parcel(
 CREATE INDEX parcel_by_ride ON parcel(ride);
 CREATE INDEX parcel_by_sum ON parcel(sha256);
 ALTER TABLE outgoing ADD COLUMN attached TEXT NOT NULL DEFAULT '';
+ALTER TABLE outgoing ADD COLUMN others TEXT NOT NULL DEFAULT '';
 )sql";
 
 }  // namespace aspen::store

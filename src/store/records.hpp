@@ -410,6 +410,7 @@ struct Outgoing {
     std::string file{};      ///< beneath the outbox folder, once written
     std::string state{};     ///< waiting, written, withdrawn
     std::string attached{};  ///< a file that goes with it, beneath the yard's folder
+    std::string others{};    ///< who else is in it: ids of riders, a blank before and after each
     friend bool operator==(const Outgoing&, const Outgoing&) = default;
 };
 

@@ -69,6 +69,9 @@ void YardStore::merge(RiderId from, RiderId into) {
         for (const char* table : {"milestone", "promise", "outgoing", "consent", "departure"})
             run(database_, fmt::format("UPDATE {} SET rider = ? WHERE rider = ?", table),
                 [&](Binder& b) { b << into << from; });
+        const auto named = [](RiderId id) { return fmt::format(" {} ", id.value); };
+        run(database_, "UPDATE outgoing SET others = replace(others, ?, ?) WHERE instr(others, ?) > 0",
+            [&](Binder& b) { b << named(from) << named(into) << named(from); });
         erase(database_, "rider", from);
     });
 }

@@ -219,6 +219,10 @@ void MainWindow::follow_hand_over() {
     connect(hand_over_, &HandOverView::say, this, &MainWindow::say);
     connect(hand_over_, &HandOverView::open_moment, this, &MainWindow::open_moment);
     connect(&bundles_, &app::Bundles::finished, this, [this](const QString& line) { say(line); });
+    connect(hand_over_, &HandOverView::talk_new, this, [this] {
+        show_view(ViewName::review);
+        if (!review_->recorder().recording()) review_->act("record");
+    });
     connect(hand_over_, &HandOverView::talk, this,
             [this](const store::Spoken& spoken, std::size_t place, store::ClipId clip, int frame) {
                 open_moment(clip, frame);

@@ -244,6 +244,30 @@ TEST_F(Leaving, AFileGoesAlongWithItsMessage) {
     EXPECT_EQ(yard.records().departures(rider).at(0).what, "page");
 }
 
+TEST_F(Leaving, WhoElseIsInWhatWaitsIsAskedAgainBeforeItIsWritten) {
+    ready();
+    const auto child = add_rider(yard, test::rider("Pip Marrable", 2014, "hunter"));
+    give_consent(yard, {{}, child, "clip", "Ada Marrable", "2026-01-01"});
+    const auto both = ask_for_riders(yard, {rider, child}, Use::clip);
+    store::Outgoing o{{},       rider, "clip", "2026-11-24T10:00:00", "", "Joss Penhallow", "Your review",
+                      "Hello\n"};
+    o.state = "waiting";
+    o.others = others_in(std::get<Permit>(both), rider);
+    EXPECT_EQ(riders_in(o), (std::vector{rider, child}));
+    put_in_outbox(yard, o);
+    // Two names of one child become one: what waits still asks for it.
+    const auto same = add_rider(yard, test::rider("Pip M.", 2014, "hunter"));
+    yard.step("merge", [&] { yard.records().merge(child, same); });
+    EXPECT_EQ(riders_in(yard.records().outbox().at(0)), (std::vector{rider, same}));
+    withdraw_consent(yard, yard.records().consents_of(same).at(0));
+    EXPECT_THAT(write_outbox(yard).toStdString(), HasSubstr("withdrawn"));
+    EXPECT_EQ(yard.records().outbox().at(0).state, "waiting");
+    yard.records().add(store::Consent{{}, same, "clip", "Ada Marrable", "2026-02-01"});
+    EXPECT_TRUE(write_outbox(yard).startsWith("One message"));
+    EXPECT_EQ(yard.records().departures(same).size(), 1U) << "it is logged for both";
+    EXPECT_EQ(yard.records().departures(rider).size(), 1U);
+}
+
 TEST_F(Leaving, PhasesStandBesideEachOtherWithTheirFacesCovered) {
     ready();
     go_to(40);

@@ -92,6 +92,21 @@ TEST(Telling, OneChapterIsTakenAnewInItsPlace) {
     EXPECT_EQ(t.chapters()[1].title, "The heel");
 }
 
+TEST(Telling, WhatComesBeforeTheFirstTitleIsTheFirstLook) {
+    Telling t;
+    t.add(picture(0, 100));
+    t.add(said(4, What::chapter, "The heel"));
+    t.recorded(10);
+    t.tell(0, {0, 10});
+    ASSERT_EQ(t.chapters().size(), 2U);
+    EXPECT_EQ(t.chapters()[0].title, "First look");
+    EXPECT_EQ(t.chapters()[0].at_s, 0);
+    EXPECT_NEAR(t.chapters()[1].at_s, 4, 1e-9);
+    t.leave_out(0, 3.5);
+    ASSERT_EQ(t.chapters().size(), 1U) << "half a second is worth no chapter";
+    EXPECT_EQ(t.chapters()[0].at_s, 0);
+}
+
 TEST(Telling, ATimeThatRunsBackwardsIsRefused) {
     Telling t = recorded();
     EXPECT_THROW(t.add(picture(1, 3)), Refused);

@@ -11,6 +11,7 @@
 #include "exchange/film_frame.hpp"
 #include "exchange/fridge_page.hpp"
 #include "exchange/handed_page.hpp"
+#include "support/golden.hpp"
 
 namespace aspen::exchange {
 namespace {
@@ -92,6 +93,29 @@ TEST(HandedPage, IsOnePageThatSaysWhatTheRiderNeedsInReadingOrder) {
     EXPECT_LT(text.find("Your one thing"), text.find("Two-point"));
     EXPECT_LT(text.find("When to stop"), text.find("Your next clip"));
     QFile::remove(file);
+}
+
+// All that is painted, and all that is written, as it was looked at: for a grown-up and for a child, with a
+// then and without one.
+TEST(HandedPage, IsPaintedAndWrittenAsKept) {
+    for (const bool child : {false, true}) {
+        HandedPage page = some_page(child);
+        if (!child) {
+            page.then = page.picture;
+            page.then_day = "2 May";
+            page.now_day = "23 November";
+            page.change = "Better by half a hand since May.";
+        }
+        const QString name = child ? "page-child" : "page-grown-up";
+        test::expect_kept(name + ".svg", test::as_drawing({794, 1123}, [&](QPaintDevice& to) {
+                              QPainter p(&to);
+                              paint_page(p, page, 794, 1);
+                          }));
+        QString html = page_html(page);
+        html.replace(QRegularExpression("data:[a-z]+/[a-z+]+;base64,[A-Za-z0-9+/=]*"), "data:…");
+        test::expect_kept(name + ".html", html);
+        test::expect_kept(name + ".txt", message_text(page));
+    }
 }
 
 // Against HTML Tidy of the platform: no error, no warning; and nothing in it points outside.

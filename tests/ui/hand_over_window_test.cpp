@@ -6,6 +6,7 @@
 #include "media/reading/video_reader.hpp"
 #include "ui/compare/compare_view.hpp"
 #include "ui/handover/hand_over_view.hpp"
+#include "ui/handover/start_panel.hpp"
 #include "ui/review/findings_panel.hpp"
 #include "ui/window_support.hpp"
 #include "ui/yard/consent_card.hpp"
@@ -104,6 +105,7 @@ TEST_F(HandOverWindow, AReviewIsMadeFromNotesAndThePageWaitsForSomethingGood) {
     key(Qt::Key_F6);
     ASSERT_EQ(window->view(), ViewName::hand_over);
     choose("A new spoken review");
+    EXPECT_FALSE(handed().start().lines().isEmpty()) << "a marked finding is something to tell";
     store::Note n;
     n.clip = bench().review().clip().id;
     n.frame = 20;
@@ -120,6 +122,33 @@ TEST_F(HandOverWindow, AReviewIsMadeFromNotesAndThePageWaitsForSomethingGood) {
     EXPECT_TRUE(handed().write(file("page.pdf")).contains("nothing is in work"))
         << "a page says only what is on record";
     EXPECT_FALSE(QFile::exists(file("page.pdf")));
+}
+
+TEST_F(HandOverWindow, TablesOfTheRiderGoIntoAFolder) {
+    ready();
+    key(Qt::Key_F6);
+    choose("Tables");
+    const QDir to(QString::fromStdString(folder.path().string()));
+    EXPECT_TRUE(handed().write(to.path()).startsWith("Five tables"));
+    const QStringList names = to.entryList({"*.csv"}, QDir::Files);
+    ASSERT_EQ(names.size(), 5);
+    for (const QString& name : names) {
+        QFile table(to.filePath(name));
+        ASSERT_TRUE(table.open(QIODevice::ReadOnly));
+        const bool measures = name.endsWith("measures.csv");
+        EXPECT_EQ(table.readAll().contains("trunk_lean"), measures) << name.toStdString();
+    }
+    EXPECT_EQ(yard->records().departures().size(), 5U) << "tables are logged like all that leaves";
+}
+
+TEST_F(HandOverWindow, FromHereToTheBenchAndTalking) {
+    ready();
+    key(Qt::Key_F6);
+    choose("A new spoken review");
+    key(Qt::Key_F10);
+    EXPECT_EQ(window->view(), ViewName::review);
+    EXPECT_TRUE(window->review().recorder().recording());
+    window->review().recorder().stop();
 }
 
 TEST_F(HandOverWindow, ConsentsAreRecordedAndWithdrawnOnTheRidersCard) {

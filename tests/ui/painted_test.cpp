@@ -2,16 +2,14 @@
 // large as the desktop's writing.
 
 #include <QAccessible>
-#include <QBuffer>
 #include <QDateTime>
 #include <QFile>
-#include <QRegularExpression>
 #include <QSignalSpy>
-#include <QSvgGenerator>
 
 #include "app/review/annotated.hpp"
 #include "app/review/first_look.hpp"
 #include "app/yard/changes.hpp"
+#include "support/golden.hpp"
 #include "ui/compare/compare_stage.hpp"
 #include "ui/compare/compare_view.hpp"
 #include "ui/compare/difference_list.hpp"
@@ -25,36 +23,9 @@ namespace {
 
 class Painted : public Window {
   protected:
-    /// As text; photographs are left out, they are not drawn here.
-    QString drawing_of(QWidget& widget) {
-        QBuffer out;
-        QSvgGenerator svg;
-        svg.setOutputDevice(&out);
-        svg.setSize(widget.size());
-        svg.setViewBox(widget.rect());
-        widget.render(&svg);
-        QString text = QString::fromUtf8(out.data());
-        text.replace(QRegularExpression("<image [^>]*/>"), "<image/>");
-        text.replace(QRegularExpression("<desc>[^<]*</desc>"), "");
-        return text;
-    }
-    /// Compares the whole; writes what came out beside what was wanted when they differ.
     void expect_kept(const QString& name, QWidget& widget) {
-        const QString file = QString(ASPEN_SOURCE_DIR "/tests/golden/") + name + ".svg",
-                      now = drawing_of(widget);
-        if (qEnvironmentVariableIsSet("ASPEN_KEEP_DRAWINGS")) {
-            QFile out(file);
-            ASSERT_TRUE(out.open(QIODevice::WriteOnly));
-            out.write(now.toUtf8());
-            return;
-        }
-        QFile kept(file);
-        ASSERT_TRUE(kept.open(QIODevice::ReadOnly)) << file.toStdString();
-        if (QString::fromUtf8(kept.readAll()) == now) return;
-        QFile actual(file + ".actual");
-        if (actual.open(QIODevice::WriteOnly)) actual.write(now.toUtf8());
-        ADD_FAILURE() << name.toStdString() << " is drawn otherwise: look at " << file.toStdString()
-                      << ".actual beside it";
+        test::expect_kept(name + ".svg",
+                          test::as_drawing(widget.size(), [&](QPaintDevice& to) { widget.render(&to); }));
     }
     std::vector<app::Lane> some_lanes() {
         std::vector<app::Lane> out(2);

@@ -5,7 +5,6 @@
 #include <QRegularExpression>
 #include <QSaveFile>
 
-#include "app/leaving/gate.hpp"
 #include "app/yard/changes.hpp"
 #include "core/reading/refused.hpp"
 
@@ -102,6 +101,21 @@ std::string as_message(const store::Outgoing& o, const std::string& coach, const
     return out.toStdString();
 }
 
+std::vector<store::RiderId> riders_in(const store::Outgoing& o) {
+    std::vector<store::RiderId> out{o.rider};
+    for (const QString& id : QString::fromStdString(o.others).split(' ', Qt::SkipEmptyParts))
+        out.push_back({id.toLongLong()});
+    return out;
+}
+
+std::string others_in(const Permit& permit, store::RiderId rider) {
+    std::string out;
+    for (const store::RiderId id : permit.riders()) {
+        if (id != rider) out += " " + std::to_string(id.value) + " ";
+    }
+    return out;
+}
+
 QDir outbox_folder(const Yard& yard) { return QDir(yard.folder().filePath("outbox")); }
 
 namespace {
@@ -143,7 +157,7 @@ QString write_outbox(Yard& yard) {
     for (store::Outgoing o : yard.records().outbox()) {
         if (o.state != "waiting") continue;
         const Use use = o.kind == "clip" || o.kind == "bundle" ? Use::clip : Use::page;
-        const auto permit = ask_for_rider(yard, o.rider, use);
+        const auto permit = ask_for_riders(yard, riders_in(o), use);
         if (const auto* line = std::get_if<QString>(&permit)) {
             held << *line;
             continue;

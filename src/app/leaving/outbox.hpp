@@ -3,7 +3,7 @@
 #include <QDir>
 #include <QString>
 
-#include "app/yard/yard.hpp"
+#include "app/leaving/gate.hpp"
 
 /// The outbox. Nothing is sent: what waits in it is written as messages into a folder of the yard, from which
 /// a person or a mail program may take them.
@@ -17,8 +17,12 @@ std::string as_message(const store::Outgoing& out, const std::string& coach, con
 /// Where messages are written.
 QDir outbox_folder(const Yard& yard);
 
-/// Writes all that waits, each only with its rider's permit; gives the line that is said. What may not leave
-/// stays and is named.
+/// Everybody in something that waits: its rider, and the others of the permit it was made with.
+std::vector<store::RiderId> riders_in(const store::Outgoing& outgoing);
+std::string others_in(const Permit& permit, store::RiderId rider);
+
+/// Writes all that waits, each only with a permit of everybody in it; gives the line that is said. What may
+/// not leave stays and is named.
 QString write_outbox(Yard& yard);
 
 }  // namespace aspen::app

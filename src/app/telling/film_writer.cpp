@@ -21,7 +21,7 @@ namespace {
 constexpr double kFacesShare = 0.25, kChapterShown_s = 3;
 constexpr double kFewestFps = 15, kMostFps = 60, kVoiceBits = 100e3, kRoomForHead = 0.94;
 constexpr double kFewestBitsPerPixel = 0.035;  // of H.264 before a smaller picture looks better (from memory)
-constexpr int kMostRounds = 3, kLongestSide = 1920;
+constexpr int kMostRounds = 3, kLongestSide = 1920, kQuality = 22;
 constexpr double kMb = 1e6;
 
 /// The clips as they are read, one reader each.
@@ -105,7 +105,8 @@ class Filming {
         o.width = size.width();
         o.height = size.height();
         o.fps = script_.fps;
-        o.preset = "superfast";
+        o.swift = true;
+        o.quality_crf = kQuality;
         media::VideoWriter writer(file.toStdString(), o, std::move(extras));
         QImage picture;
         const core::Scene* last = nullptr;
@@ -134,7 +135,7 @@ class Filming {
         if (scene.beside) scene.beside->covers = covers_.at(s.beside->clip).at(readers_.within(*s.beside));
         scene.chapter = QString::fromStdString(s.chapter);
         scene.caption = QString::fromStdString(s.caption);
-        return exchange::compose(scene, size);
+        return exchange::compose(std::move(scene), size);
     }
     const FilmPlan& plan_;
     const Script& script_;

@@ -10,6 +10,7 @@
 namespace aspen::core {
 namespace {
 
+constexpr double kWorthAChapter_s = 1;
 constexpr double kLettersPerS = 17, kShortestRead_s = 2;
 constexpr double kLongestStep_s = 1;  // a picture that stood longer was not running
 constexpr double kSliver_s = 1e-6;    // parts shorter than this are none
@@ -133,6 +134,7 @@ std::vector<Chapter> Telling::chapters() const {
     double before = 0;
     const auto say = [&](double at, const std::string& title) {
         if (title.empty() || (!out.empty() && out.back().title == title)) return;
+        if (out.empty() && at >= kWorthAChapter_s) out.push_back({0, "First look"});
         out.push_back({out.empty() ? 0 : at, title});
     };
     for (const Cut& c : cuts_) {

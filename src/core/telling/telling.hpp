@@ -107,7 +107,8 @@ class Telling {
     void shorten(double from_told_s, double to_told_s, double to_length_s);
     void set_cuts(std::vector<Cut> cuts) { cuts_ = std::move(cuts); }
 
-    /// By title as it changes through what is told; the first begins at 0.
+    /// By title as it changes through what is told. Players want one at 0: what comes before the first title
+    /// is "First look", or belongs to it where that is less than a second.
     std::vector<Chapter> chapters() const;
     /// What is read: captions that were set, and notes from the moment their frame is first come to. Each
     /// stays as long as it takes to read (17 letters a second: common practice, no source; two seconds at

@@ -5,6 +5,8 @@
 #include <cmath>
 #include <map>
 
+#include "media/pose/grey_pictures.hpp"
+
 namespace aspen::media {
 namespace {
 
@@ -12,7 +14,7 @@ constexpr double kMostError = 0.2;    // of the face's shorter half, beyond whic
 constexpr double kAgreeWithin = 0.5;  // likewise, of two ways that meet
 constexpr double kTrunkOfFace =
     2.7;  // a trunk is so many halves of the ellipse that covers a face (from memory)
-constexpr int kSolid = 1, kLookWidth = 960;
+constexpr int kSolid = 1;
 constexpr double kLeastLike =
     0.5;  // of 1, the same picture; turned heads stay above it (tried on the simulator)
 
@@ -56,7 +58,7 @@ std::optional<core::Ellipse> face_at(const FollowPass& pass, const FaceAnchor& a
 class Look {
   public:
     static constexpr int kSide = 16;
-    Look(const Picture& picture, double scale, const core::Ellipse& face) {
+    Look(const cv::Mat& grey, double scale, const core::Ellipse& face) {
         const double half = face.short_half * kPartOfFace;
         double mean = 0;
         for (int j = 0; j < kSide; ++j) {
@@ -64,7 +66,7 @@ class Look {
                 const double x = face.centre.x + half * (2.0 * (i + 0.5) / kSide - 1);
                 const double y = face.centre.y + half * (2.0 * (j + 0.5) / kSide - 1);
                 at_[static_cast<std::size_t>(j * kSide + i)] =
-                    grey(picture, x * scale, y * scale, half * scale / kSide);
+                    mean_of(grey, x * scale, y * scale, half * scale / kSide);
                 mean += at_[static_cast<std::size_t>(j * kSide + i)] / at_.size();
             }
         }
@@ -83,16 +85,16 @@ class Look {
 
   private:
     static constexpr double kPartOfFace = 0.75;
-    /// The mean of a small square.
-    static double grey(const Picture& p, double x, double y, double reach) {
+    /// Over a small square.
+    static double mean_of(const cv::Mat& grey, double x, double y, double reach) {
         const int r = std::max(0, static_cast<int>(reach));
         double sum = 0;
         int n = 0;
         for (int dy = -r; dy <= r; ++dy) {
             for (int dx = -r; dx <= r; ++dx) {
-                const int px = std::clamp(static_cast<int>(x) + dx, 0, p.width - 1);
-                const int py = std::clamp(static_cast<int>(y) + dy, 0, p.height - 1);
-                sum += p.pixel(px, py)[1];
+                const int px = std::clamp(static_cast<int>(x) + dx, 0, grey.cols - 1);
+                const int py = std::clamp(static_cast<int>(y) + dy, 0, grey.rows - 1);
+                sum += grey.at<std::uint8_t>(py, px);
                 ++n;
             }
         }
@@ -101,57 +103,55 @@ class Look {
     std::array<double, kSide * kSide> at_{};
 };
 
-/// The places along a pass that still look like the anchor: what a face went behind does not.
-std::map<int, core::Ellipse> believed(VideoReader& reader, const FollowPass& pass, const FaceAnchor& anchor,
-                                      int to, const Stopped* cancel) {
-    std::map<int, core::Ellipse> out;
-    const int from = std::min(anchor.frame, to), last = std::max(anchor.frame, to);
-    const auto seen = [&](int frame, const core::Ellipse& face) {
-        const Picture p = reader.picture(frame, kLookWidth, kLookWidth);
-        return Look(p, static_cast<double>(p.width) / reader.facts().width, face);
-    };
-    const Look first = seen(anchor.frame, anchor.face);
-    for (int n = from; n <= last; ++n) {
-        if (cancel && cancel->load()) throw ReadCancelled{};
-        const auto face = face_at(pass, anchor, n);
-        if (face && (n == anchor.frame || seen(n, *face).like(first) >= kLeastLike)) out[n] = *face;
-    }
-    // What was lost once is not believed again.
-    const int way = to >= anchor.frame ? 1 : -1;
-    bool lost = false;
-    for (int n = anchor.frame; n != to + way; n += way) {
-        lost = lost || !out.contains(n);
-        if (lost) out.erase(n);
-    }
-    return out;
-}
-
 class Following {
   public:
     Following(VideoReader& reader, const std::function<void(double)>& each, const Stopped* cancel, int steps)
-        : reader_(reader), each_(each), cancel_(cancel), steps_(std::max(1, steps)) {}
+        : pictures_(pictures_for(reader, {}, kKept)),
+          each_(each),
+          cancel_(cancel),
+          steps_(std::max(1, steps)) {}
 
-    FollowPass follow(const FaceAnchor& anchor, int to) {
-        FollowPass pass = pass_from(anchor, to >= anchor.frame ? 1 : -1);
-        if (to == anchor.frame) return pass;
+    /// The places from an anchor on to a frame that still look like it: what a face went behind does not,
+    /// and what was lost once is not believed again.
+    std::map<int, core::Ellipse> believed(const FaceAnchor& anchor, int to) {
+        std::map<int, core::Ellipse> out{{anchor.frame, anchor.face}};
+        const int way = to >= anchor.frame ? 1 : -1, before = done_, whole = std::abs(to - anchor.frame);
+        FollowPass pass = pass_from(anchor, way);
         FollowWith with;
         with.trunk_px = kTrunkOfFace * anchor.face.long_half;
-        CameraSteps still;
-        const int before = done_;
-        const bool whole = follow_on(
-            reader_, pass, to, still, with,
-            [&](int frames) {
-                done_ = before + frames;
-                if (each_) each_(std::min(1.0, static_cast<double>(done_) / steps_));
-            },
-            cancel_);
-        if (!whole) throw ReadCancelled{};
-        done_ = before + std::abs(to - anchor.frame);
-        return pass;
+        const Look first = seen(anchor.frame, anchor.face);
+        for (int n = anchor.frame; n != to;) {
+            // In short runs: where it is lost nothing more need be read.
+            const int next = way * (to - n) > kRun ? n + way * kRun : to;
+            if (!follow_on(
+                    pictures_, pass, next, nullptr, with, [&](int frames) { tell(frames); }, cancel_))
+                throw ReadCancelled{};
+            while (n != next) {
+                n += way;
+                const auto face = face_at(pass, anchor, n);
+                if (!face || seen(n, *face).like(first) < kLeastLike) {
+                    done_ = before + whole;
+                    return out;
+                }
+                out[n] = *face;
+            }
+        }
+        return out;
     }
 
   private:
-    VideoReader& reader_;
+    static constexpr std::size_t kKept = std::size_t{256} << 20;  ///< a quarter of a minute at 960 x 540
+    static constexpr int kRun = 24;
+
+    Look seen(int frame, const core::Ellipse& face) {
+        const cv::Mat grey = pictures_.at(frame);
+        return {grey, static_cast<double>(grey.cols) / pictures_.facts().width, face};
+    }
+    void tell(int frames) {
+        done_ += frames;
+        if (each_) each_(std::min(1.0, static_cast<double>(done_) / steps_));
+    }
+    flow::GreyPictures pictures_;
     const std::function<void(double)>& each_;
     const Stopped* cancel_;
     int steps_, done_ = 0;
@@ -188,9 +188,7 @@ std::vector<core::FaceSeen> follow_face(VideoReader& reader, const std::vector<F
     for (const FaceAnchor& a : anchors) sure[a.frame] = a.face;
     if (anchors.empty()) return {};
     Following following(reader, each, cancel, 2 * (last - first + 1));
-    const auto way_of = [&](const FaceAnchor& a, int to) {
-        return believed(reader, following.follow(a, to), a, to, cancel);
-    };
+    const auto way_of = [&](const FaceAnchor& a, int to) { return following.believed(a, to); };
     if (first < anchors.front().frame) sure.merge(way_of(anchors.front(), first));
     if (last > anchors.back().frame) sure.merge(way_of(anchors.back(), last));
     for (std::size_t i = 0; i + 1 < anchors.size(); ++i) {

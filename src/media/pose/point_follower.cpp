@@ -6,6 +6,7 @@
 #include <utility>
 
 #include "media/pose/flow_step.hpp"
+#include "media/pose/grey_pictures.hpp"
 
 namespace aspen::media {
 namespace {
@@ -136,20 +137,33 @@ std::optional<CarriedPoint> FollowPass::at(int frame, std::size_t point) const {
     return CarriedPoint{anchor.points[point]->at, 0, 1, true};
 }
 
+flow::GreyPictures pictures_for(VideoReader& reader, const FollowWith& with, std::size_t keep) {
+    const Sizes sizes(reader.facts(), with);
+    return {reader, sizes.width, sizes.height, keep};
+}
+
 bool follow_on(VideoReader& reader, FollowPass& pass, int to, CameraSteps& camera, const FollowWith& with,
                const std::function<void(int)>& each, const Stopped* cancel) {
+    flow::GreyPictures pictures = pictures_for(reader, with);
+    return follow_on(pictures, pass, to, &camera, with, each, cancel);
+}
+
+bool follow_on(flow::GreyPictures& pictures, FollowPass& pass, int to, CameraSteps* camera,
+               const FollowWith& with, const std::function<void(int)>& each, const Stopped* cancel) {
     if (pass.way * (to - pass.reached()) <= 0) return true;
-    const Sizes sizes(reader.facts(), with);
-    Camera reads(sizes, camera);
+    const Sizes sizes(pictures.facts(), with);
+    CameraSteps unread;
+    Camera reads(sizes, camera ? *camera : unread);
     auto [travellers, which] = under_way(pass, sizes);
-    const auto grey = [&](int n) { return flow::grey_of(reader.picture(n, sizes.width, sizes.height)); };
-    cv::Mat picture = grey(pass.reached());
-    reads.take(pass.reached(), picture, pass.frames.empty() ? on_anchor(pass.anchor) : pass.frames.back());
+    cv::Mat picture = pictures.at(pass.reached());
+    if (camera)
+        reads.take(pass.reached(), picture,
+                   pass.frames.empty() ? on_anchor(pass.anchor) : pass.frames.back());
     flow::Pyramid before = flow::pyramid_of(picture, sizes.reach);
     while (pass.reached() != to) {
         if (cancel && *cancel) return false;
         const int n = pass.reached() + pass.way;
-        picture = grey(n);
+        picture = pictures.at(n);
         flow::Pyramid after = flow::pyramid_of(picture, sizes.reach);
         flow::step_all(travellers, before, after, sizes.reach);
         before = std::move(after);
@@ -172,7 +186,7 @@ bool follow_on(VideoReader& reader, FollowPass& pass, int to, CameraSteps& camer
             for (const cv::Point2f& end : t.tied_to) now.tied_to.push_back(sizes.whole(end));
             pass.end[which[k]] = std::move(now);
         }
-        reads.take(n, picture, points);
+        if (camera) reads.take(n, picture, points);
         pass.frames.push_back(std::move(points));
         if (each) each(1);
     }

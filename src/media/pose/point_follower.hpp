@@ -10,6 +10,10 @@
 
 namespace aspen::media {
 
+namespace flow {
+class GreyPictures;
+}
+
 /// Where points lie on one frame that was marked; in the order of all that are followed, empty where that one
 /// was not marked here.
 struct FollowAnchor {
@@ -74,6 +78,13 @@ using Stopped = std::atomic<bool>;
 /// then stands in the pass. Throws what the reader throws.
 bool follow_on(VideoReader& reader, FollowPass& pass, int to, CameraSteps& camera, const FollowWith& with,
                const std::function<void(int)>& each = {}, const Stopped* cancel = nullptr);
+/// The same in pictures that are at hand, which are fitted into with.seen_at_most_px; without `camera` its
+/// motion is not read.
+bool follow_on(flow::GreyPictures& pictures, FollowPass& pass, int to, CameraSteps* camera,
+               const FollowWith& with, const std::function<void(int)>& each = {},
+               const Stopped* cancel = nullptr);
+/// Pictures of that size, `keep` bytes of them kept.
+flow::GreyPictures pictures_for(VideoReader& reader, const FollowWith& with, std::size_t keep = 0);
 /// Reads the steps of the camera's motion in [first, last] that are still missing, where rider and horse
 /// stand known from passes.
 bool follow_camera(VideoReader& reader, int first, int last, const std::vector<FollowPass>& passes,

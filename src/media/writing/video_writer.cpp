@@ -57,8 +57,20 @@ class VideoWriter::Impl {
         frame_->width = o.width;
         frame_->height = o.height;
         must(av_frame_get_buffer(frame_.get(), 0), file_, "get memory");
-        scaler_.reset(sws_getContext(o.width, o.height, AV_PIX_FMT_BGRA, o.width, o.height,
-                                     AV_PIX_FMT_YUV420P, SWS_BILINEAR, nullptr, nullptr, nullptr));
+        // On two threads: converting a large picture takes as long as encoding it.
+        scaler_.reset(sws_alloc_context());
+        const auto set = [&](const char* what, std::int64_t value) {
+            av_opt_set_int(scaler_.get(), what, value, 0);
+        };
+        for (const char* from_to : {"src", "dst"}) {
+            set((std::string(from_to) + "w").c_str(), o.width);
+            set((std::string(from_to) + "h").c_str(), o.height);
+        }
+        set("src_format", AV_PIX_FMT_BGRA);
+        set("dst_format", AV_PIX_FMT_YUV420P);
+        set("sws_flags", SWS_BILINEAR);
+        set("threads", 2);
+        must(sws_init_context(scaler_.get(), nullptr, nullptr), file_, "convert its pictures");
         sws_setColorspaceDetails(scaler_.get(), sws_getCoefficients(SWS_CS_ITU709), 1,
                                  sws_getCoefficients(SWS_CS_ITU709), 0, 0, 1 << 16, 1 << 16);
     }
@@ -72,9 +84,17 @@ class VideoWriter::Impl {
 
     void add(const std::uint8_t* bgra, int bytes_per_row, double time_s) {
         must(av_frame_make_writable(frame_.get()), file_, "get memory");
-        const std::uint8_t* planes[4] = {bgra, nullptr, nullptr, nullptr};
-        const int strides[4] = {bytes_per_row, 0, 0, 0};
-        sws_scale(scaler_.get(), planes, strides, 0, frame_->height, frame_->data, frame_->linesize);
+        const ff::Frame from(av_frame_alloc());
+        from->format = AV_PIX_FMT_BGRA;
+        from->width = frame_->width;
+        from->height = frame_->height;
+        from->data[0] = const_cast<std::uint8_t*>(bgra);
+        from->linesize[0] = bytes_per_row;
+        // The pixels stay the caller's: without a buffer that says so they would be copied.
+        from->buf[0] = av_buffer_create(
+            from->data[0], static_cast<std::size_t>(bytes_per_row) * static_cast<std::size_t>(from->height),
+            [](void*, std::uint8_t*) {}, nullptr, AV_BUFFER_FLAG_READONLY);
+        must(sws_scale_frame(scaler_.get(), frame_.get(), from.get()), file_, "convert its pictures");
         add_same(time_s);
     }
 
@@ -113,7 +133,7 @@ class VideoWriter::Impl {
         encoder_->time_base = {1, kClock};
         encoder_->framerate = av_d2q(o.fps, 100000);
         encoder_->gop_size = o.group;
-        encoder_->max_b_frames = o.b_frames;
+        encoder_->max_b_frames = o.swift ? 0 : o.b_frames;
         encoder_->sample_aspect_ratio = {o.shape_num, o.shape_den};
         encoder_->colorspace = AVCOL_SPC_BT709;
         encoder_->color_primaries = AVCOL_PRI_BT709;
@@ -121,7 +141,10 @@ class VideoWriter::Impl {
         encoder_->color_range = AVCOL_RANGE_MPEG;
         encoder_->thread_count = 2;
         if (output_->oformat->flags & AVFMT_GLOBALHEADER) encoder_->flags |= AV_CODEC_FLAG_GLOBAL_HEADER;
-        av_opt_set(encoder_->priv_data, "preset", o.preset, 0);
+        av_opt_set(encoder_->priv_data, "preset", o.swift ? "ultrafast" : o.preset, 0);
+        if (o.swift)
+            av_opt_set(encoder_->priv_data, "x264-params",
+                       "rc-lookahead=10:mbtree=1:aq-mode=1:cabac=1:no-deblock=0:deblock=0,0", 0);
         if (extras_.bits_per_s > 0) {
             encoder_->bit_rate = extras_.bits_per_s;
             encoder_->rc_max_rate = extras_.bits_per_s * 3 / 2;

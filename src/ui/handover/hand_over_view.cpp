@@ -5,13 +5,18 @@
 #include <QGuiApplication>
 #include <QHBoxLayout>
 #include <QKeyEvent>
-#include <QPainter>
 #include <QStandardPaths>
 #include <QVBoxLayout>
 #include <array>
 
+#include "app/leaving/marks_exchange.hpp"
+#include "app/leaving/outbox.hpp"
+#include "app/leaving/tables.hpp"
 #include "app/yard/changes.hpp"
 #include "core/reading/refused.hpp"
+#include "ui/handover/start_panel.hpp"
+#include "ui/handover/telling_picture.hpp"
+#include "ui/handover/thing_delegate.hpp"
 #include "ui/handover/wave_strip.hpp"
 #include "ui/shared/theme.hpp"
 #include "ui/shared/widgets.hpp"
@@ -20,33 +25,21 @@ namespace aspen::ui {
 namespace {
 
 constexpr int kThingRole = Qt::UserRole, kSpokenRole = Qt::UserRole + 1;
+QString about_bundle() {
+    return HandOverView::tr(
+        "One file that another yard opens: every ride with its films (faces covered where they must be), "
+        "marked moments, events, and what you said of it. There it becomes rides of their own; your words "
+        "stand apart from theirs.\n\nIt is checked when it is opened: each file against its sum.");
+}
+QString about_tables() {
+    return HandOverView::tr(
+        "Five tables of this rider for a spreadsheet (CSV, UTF-8): the rides, the findings with your word on "
+        "each, every measure with its error and band, the strides, and the practice log.");
+}
+
 constexpr std::array kSizes{0, 16, 25, 64};  // MB: what mail and messengers usually take (common practice)
 
 }  // namespace
-
-TellingPicture::TellingPicture(app::TellingDesk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
-    setAccessibleName(tr("The review as it will be seen"));
-    setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
-    connect(&desk_, &app::TellingDesk::moved, this, qOverload<>(&QWidget::update));
-    connect(&desk_, &app::TellingDesk::changed, this, qOverload<>(&QWidget::update));
-}
-
-void TellingPicture::paintEvent(QPaintEvent*) {
-    QPainter p(this);
-    p.fillRect(rect(), theme().picture_ground);
-    const QImage picture = desk_.picture(size());
-    if (!picture.isNull()) {
-        const QSize left = size() - picture.size();
-        return p.drawImage(QPoint(left.width() / 2, left.height() / 2), picture);
-    }
-    p.setFont(text_font(14));
-    p.setPen(kSoft);
-    p.drawText(rect().adjusted(40, 0, -40, 0), Qt::AlignCenter | Qt::TextWordWrap,
-               desk_.is_open()
-                   ? tr("The picture is coming …")
-                   : tr("Open the clip on the bench and talk over it as you do today: play, stop, go "
-                        "back, come closer, point. Or make the same review from your notes."));
-}
 
 HandOverView::HandOverView(app::Yard& yard, app::Bundles& bundles, QWidget* parent)
     : QWidget(parent), yard_(yard), desk_(yard), writer_(yard), maker_(yard), bundles_(bundles) {
@@ -88,9 +81,9 @@ void HandOverView::build() {
     about_->setWordWrap(true);
     things_ = new QListWidget(this);
     things_->setAccessibleName(tr("What the rider gets"));
-    things_->setWordWrap(true);
+    things_->setItemDelegate(new ThingDelegate(things_));
     things_->setFocusPolicy(Qt::NoFocus);
-    things_->setSpacing(2);
+    things_->setUniformItemSizes(true);
     left->addWidget(name_);
     left->addWidget(about_);
     left->addSpacing(8);
@@ -123,16 +116,13 @@ void HandOverView::build() {
     stack_->addWidget(telling);
     stack_->addWidget(page_area_);
     stack_->addWidget(message_);
-    auto* bundle =
-        text_label(tr("One file that another yard opens: every ride with its films (faces covered where they "
-                      "must be), marked moments, events, and what you said of it. There it becomes "
-                      "rides of their own; your words stand apart from theirs.\n\nIt is checked when it is "
-                      "opened: each file against its sum."),
-                   stack_, 18);
-    bundle->setWordWrap(true);
-    bundle->setAlignment(Qt::AlignLeft | Qt::AlignTop);
-    bundle->setMaximumWidth(scaled_px(640));
-    stack_->addWidget(bundle);
+    about_file_ = text_label({}, stack_, 18);
+    about_file_->setWordWrap(true);
+    about_file_->setAlignment(Qt::AlignLeft | Qt::AlignTop);
+    about_file_->setMaximumWidth(scaled_px(640));
+    stack_->addWidget(about_file_);
+    start_ = new StartPanel([this](const QString& id) { return deeds_.find(id); }, stack_);
+    stack_->addWidget(start_);
     right->addWidget(stack_, 1);
     keys_ = new HintLine([this](const QString& id) { return deeds_.find(id); }, this, 14);
     keys_->setWordWrap(true);
@@ -149,6 +139,9 @@ void HandOverView::build_deeds() {
          [this] { things_->setCurrentRow(std::max(0, things_->currentRow() - 1)); });
     deed("thing_below", tr("The one below"),
          [this] { things_->setCurrentRow(std::min(things_->count() - 1, things_->currentRow() + 1)); });
+    deed("talk_new", tr("To the bench, and talk"), [this] {
+        if (clip_) emit talk_new();
+    });
     deed("from_notes", tr("Make a review from my notes"), [this] { from_notes(); });
     deed("for_child", tr("A page for a child, for a grown-up"), [this] {
         child_ = !(page_ ? page_->child : child_.value_or(false));
@@ -269,7 +262,9 @@ void HandOverView::refill() {
     const QSignalBlocker quiet(things_);
     things_->clear();
     const auto add = [this](Thing t, const QString& title, const QString& under, store::SpokenId id = {}) {
-        auto* item = new QListWidgetItem(title + "\n" + under);
+        auto* item = new QListWidgetItem(title);
+        item->setData(ThingDelegate::kUnderRole, under);
+        item->setData(Qt::AccessibleDescriptionRole, under);
         item->setData(kThingRole, static_cast<int>(t));
         item->setData(kSpokenRole, static_cast<qlonglong>(id.value));
         things_->addItem(item);
@@ -294,7 +289,9 @@ void HandOverView::refill() {
         const auto rides = app::rides_with_clips(yard_, rider_).size();
         if (rides > 0)
             add(Thing::bundle, tr("A bundle for another yard"),
-                tr("%1 rides with films and marks").arg(rides));
+                rides == 1 ? tr("one ride with films and marks")
+                           : tr("%1 rides with films and marks").arg(rides));
+        add(Thing::tables, tr("Tables"), tr("rides, findings, measures, strides, log"));
     }
     things_->setCurrentRow(std::min(row, things_->count() - 1));
     for (int i = 0; i < things_->count(); ++i) {
@@ -313,10 +310,28 @@ void HandOverView::show_thing() {
     } else if (desk_.is_open()) {
         desk_.open({});
     }
-    stack_->setCurrentIndex(thing() == Thing::page      ? 1
-                            : thing() == Thing::message ? 2
-                            : thing() == Thing::bundle  ? 3
-                                                        : 0);
+    QWidget* shown = nullptr;
+    switch (thing()) {
+        case Thing::review:
+            shown = stack_->widget(0);
+            break;
+        case Thing::new_review:
+            start_->offer(clip_.value != 0 && things_->count() > 0, told_by_notes());
+            shown = start_;
+            break;
+        case Thing::page:
+            shown = page_area_;
+            break;
+        case Thing::message:
+            shown = message_;
+            break;
+        case Thing::bundle:
+        case Thing::tables:
+            about_file_->setText(thing() == Thing::bundle ? about_bundle() : about_tables());
+            shown = about_file_;
+            break;
+    }
+    stack_->setCurrentWidget(shown);
     if ((thing() == Thing::page || thing() == Thing::message) && !page_ && page_trouble_.isEmpty())
         make_page();
     wave_->setVisible(thing() == Thing::review);
@@ -376,8 +391,7 @@ void HandOverView::tell_keys() {
               << tr("[write_it] write the film") << tr("[into_outbox] into the outbox");
             break;
         case Thing::new_review:
-            k << tr("[from_notes] make one from my notes");
-            break;
+            break;  // they stand in the panel
         case Thing::page:
             k << tr("[for_child] for a child, for a grown-up") << tr("[write_it] save as PDF or web page")
               << tr("[into_outbox] into the outbox");
@@ -388,15 +402,24 @@ void HandOverView::tell_keys() {
         case Thing::bundle:
             k << tr("[write_it] write the bundle") << tr("[into_outbox] into the outbox");
             break;
+        case Thing::tables:
+            k << tr("[write_it] write them into a folder");
+            break;
     }
     keys_->say(k.join("   ·   "));
 }
 
-void HandOverView::from_notes() {
+std::optional<core::Telling> HandOverView::told_by_notes() const {
     const auto clip = yard_.records().clip(clip_);
-    if (!clip || facts_.frames == 0) return emit say(tr("Open a clip on the bench first."));
+    if (!clip || facts_.frames == 0) return std::nullopt;
+    return app::telling_from_notes(yard_, *clip, slot_, facts_);
+}
+
+void HandOverView::from_notes() {
+    if (!yard_.records().clip(clip_) || facts_.frames == 0)
+        return emit say(tr("Open a clip on the bench first."));
     try {
-        const auto telling = app::telling_from_notes(yard_, *clip, slot_, facts_);
+        const auto telling = told_by_notes();
         if (!telling)
             return emit say(
                 tr("There is neither a note nor a marked finding in this clip: on the bench [note_good] and "
@@ -433,6 +456,10 @@ QString HandOverView::ask_for_file() {
             QFileDialog::getSaveFileName(this, tr("Write the film"), base + ".mp4", tr("Film (*.mp4)"));
         return file.isEmpty() || file.endsWith(".mp4", Qt::CaseInsensitive) ? file : file + ".mp4";
     }
+    if (thing() == Thing::tables)
+        return QFileDialog::getExistingDirectory(
+            this, tr("Write the tables into a folder"),
+            QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation));
     if (thing() == Thing::bundle)
         return QFileDialog::getSaveFileName(this, tr("Write the bundle"), base + ".zip",
                                             tr("Bundle (*.zip)"));
@@ -450,14 +477,43 @@ QString HandOverView::write(const QString& file) {
         return line;
     }
     if (thing() == Thing::bundle) return bundles_.write(app::rides_with_clips(yard_, rider_), file);
+    if (thing() == Thing::tables) return write_tables(file);
     if (thing() == Thing::new_review) return tr("There is nothing to write yet: talk over the clip first.");
     if (!page_) return page_trouble_.isEmpty() ? tr("The page is still being made.") : page_trouble_;
     if (thing() == Thing::page) return app::write_page(yard_, *permit_, *page_, file);
-    QFile out(file);
-    if (!out.open(QIODevice::WriteOnly) || out.write(message_->toPlainText().toUtf8()) < 0)
-        return tr("%1: cannot be written; choose another folder.").arg(file);
+    if (const QString line = app::write_whole(file, message_->toPlainText().toUtf8()); !line.isEmpty())
+        return line;
     app::note_left(yard_, *permit_, {"message", tr("the message").toStdString(), file, false});
     return tr("Saved: ") + file;
+}
+
+QString HandOverView::write_tables(const QString& folder) {
+    const auto asked = app::ask_for_rider(yard_, rider_, app::Use::page);
+    if (const auto* line = std::get_if<QString>(&asked)) return *line;
+    const QString first = name_->text().section(' ', 0, 0).toLower();
+    for (const app::Table t : app::kAllTables) {
+        const QString file =
+            QDir(folder).filePath(first + "-" + QString::fromStdString(app::word(t)) + ".csv");
+        if (const QString line = app::write_table(yard_, std::get<app::Permit>(asked), t, file);
+            !line.isEmpty())
+            return line;
+    }
+    return tr("Five tables are in %1.").arg(folder);
+}
+
+std::string HandOverView::others() const {
+    const auto of = [&](const app::PermitOrLine& asked) {
+        if (const auto* line = std::get_if<QString>(&asked)) throw core::Refused(line->toStdString());
+        return app::others_in(std::get<app::Permit>(asked), rider_);
+    };
+    switch (thing()) {
+        case Thing::review:
+            return of(app::ask_to_leave(yard_, desk_.telling(), app::Use::clip));
+        case Thing::bundle:
+            return of(app::ask_for_bundle(yard_, app::rides_with_clips(yard_, rider_)));
+        default:
+            return permit_ ? app::others_in(*permit_, rider_) : std::string();
+    }
 }
 
 store::Outgoing HandOverView::outgoing() const {
@@ -477,6 +533,7 @@ store::Outgoing HandOverView::outgoing() const {
             .toStdString() +
         "\n";
     o.state = "waiting";
+    o.others = others();
     const char* ending = thing() == Thing::page ? "pdf" : thing() == Thing::review ? "mp4" : "zip";
     if (thing() != Thing::message)
         o.attached = "leaving/" + o.kind + "-" + QString::fromStdString(o.made_at).remove(':').toStdString() +
@@ -495,10 +552,14 @@ void HandOverView::put_waiting(bool written) {
 }
 
 void HandOverView::to_outbox() {
-    if (thing() == Thing::new_review) return;
+    if (thing() == Thing::new_review || thing() == Thing::tables) return;
     if ((thing() == Thing::page || thing() == Thing::message) && !page_)
         return emit say(page_trouble_.isEmpty() ? tr("The page is still being made.") : page_trouble_);
-    waits_ = outgoing();
+    try {
+        waits_ = outgoing();
+    } catch (const core::Refused& e) {
+        return emit say(QString::fromUtf8(e.what()));
+    }
     yard_.folder().mkpath("leaving");
     const QString file = yard_.folder().filePath(QString::fromStdString(waits_->attached));
     if (thing() == Thing::message) return put_waiting(true);

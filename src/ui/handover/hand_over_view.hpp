@@ -17,20 +17,9 @@
 
 namespace aspen::ui {
 
+class StartPanel;
+class TellingPicture;
 class WaveStrip;
-
-/// What is told, as it will be seen.
-class TellingPicture : public QWidget {
-    Q_OBJECT
-  public:
-    explicit TellingPicture(app::TellingDesk& desk, QWidget* parent = nullptr);
-
-  protected:
-    void paintEvent(QPaintEvent*) override;
-
-  private:
-    app::TellingDesk& desk_;
-};
 
 /// What a rider gets: spoken reviews, cut by their wave; the page as it will be printed; the message. Nothing
 /// leaves from here but by the gate, and it is seen before.
@@ -46,6 +35,7 @@ class HandOverView : public QWidget {
     app::TellingDesk& desk() { return desk_; }
     QList<QAction*> deeds() const { return deeds_.all(); }
     QListWidget& things() { return *things_; }
+    StartPanel& start() { return *start_; }
     QPlainTextEdit& message() { return *message_; }
     /// Writes what is shown; gives the line that is said, "" where a job goes on.
     QString write(const QString& file);
@@ -57,13 +47,15 @@ class HandOverView : public QWidget {
     /// Talk on: into this review, at a place of its parts, from a picture on.
     void talk(const aspen::store::Spoken& spoken, std::size_t place, aspen::store::ClipId clip, int frame);
     void open_moment(aspen::store::ClipId clip, int frame);
+    /// A new one, over the clip that is open.
+    void talk_new();
 
   protected:
     void keyPressEvent(QKeyEvent*) override;
     void resizeEvent(QResizeEvent*) override;
 
   private:
-    enum class Thing { review, new_review, page, message, bundle };
+    enum class Thing { review, new_review, page, message, bundle, tables };
     void build();
     void build_deeds();
     void build_cutting();
@@ -73,9 +65,13 @@ class HandOverView : public QWidget {
     void show_page();
     void tell_keys();
     void from_notes();
+    std::optional<core::Telling> told_by_notes() const;
+    QString write_tables(const QString& folder);
     void talk_on(bool chapter_only);
     void to_outbox();
+    /// Throws core::Refused where it may not leave.
     store::Outgoing outgoing() const;
+    std::string others() const;
     void put_waiting(bool written);
     QString ask_for_file();
     Thing thing() const;
@@ -100,6 +96,8 @@ class HandOverView : public QWidget {
     QStackedWidget* stack_;
     TellingPicture* picture_;
     WaveStrip* wave_;
+    StartPanel* start_;
+    QLabel* about_file_;
     QScrollArea* page_area_;
     QPlainTextEdit* message_;
     HintLine* keys_;

@@ -149,6 +149,7 @@ constexpr ViewKey kViewKeys[] = {
     {"handover", "talk_on", "T"},
     {"handover", "talk_chapter", "Shift+T"},
     {"handover", "take_review_away", "Shift+Del"},
+    {"handover", "talk_new", "F10"},
     {"handover", "from_notes", "N"},
     {"handover", "for_child", "K"},
     {"handover", "size_limit", "L"},
