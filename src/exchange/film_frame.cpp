@@ -23,6 +23,10 @@ QImage drawn(FilmPicture f) {
     QImage out = std::move(f.picture);
     if (out.format() != QImage::Format_RGB32) out = out.convertToFormat(QImage::Format_RGB32);
     for (const core::FaceCover& c : f.covers) cover(out, c);
+    if (f.figure && !f.covers.empty()) {  // no face is drawn on what covers one; the ear belongs to the line
+        for (const core::Landmark l : {core::Landmark::eye, core::Landmark::chin})
+            (*f.figure)[l].visibility = core::Visibility::absent;
+    }
     if (f.figure) return picture_with_figure(out, *f.figure, false, f.annotated);
     if (f.annotated.drawn.empty()) return out;
     return picture_with_figure(out, {}, false, {{}, std::nullopt, f.annotated.drawn});

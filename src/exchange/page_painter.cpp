@@ -1,4 +1,5 @@
 #include <QPainterPath>
+#include <QTextLayout>
 #include <algorithm>
 #include <cmath>
 
@@ -13,7 +14,8 @@ const QColor kPaper(0xFF, 0xFD, 0xF8), kInk(0x22, 0x30, 0x2B), kQuiet(0x55, 0x62
     kSky(0x2F, 0x5D, 0x8A), kTeal(0x17, 0x6B, 0x58), kGold(0x8A, 0x64, 0x10), kLine(0xD9, 0xD3, 0xC4),
     kWash(0xF5, 0xF1, 0xE8);
 constexpr double kA4Wide = 794, kA4High = 1123, kMargin = 56;  // at 96 dpi
-constexpr double kLeast = 0.72;                                // of the usual size; below it nobody reads
+constexpr double kLeading = 1.12;  // of a line's own height: lines that do not stick to each other
+constexpr double kLeast = 0.72;    // of the usual size; below it nobody reads
 
 QFont font(const char* family, double px, bool bold = false, bool italic = false) {
     QFont f(QString::fromLatin1(family));
@@ -24,6 +26,22 @@ QFont font(const char* family, double px, bool bold = false, bool italic = false
     // leaves them out as soon as letters are spaced, however little.
     f.setLetterSpacing(QFont::AbsoluteSpacing, 0.05);
     return f;
+}
+
+/// Lays words into lines with some air between them and, with a painter, draws them; gives their height.
+double words_in_lines(QPainter* p, QPointF at, double wide, const QString& words, const QFont& f) {
+    QString text = words;
+    QTextLayout layout(text.replace('\n', QChar::LineSeparator), f);
+    layout.beginLayout();
+    double y = 0;
+    for (QTextLine line = layout.createLine(); line.isValid(); line = layout.createLine()) {
+        line.setLineWidth(wide);
+        line.setPosition({0, y});
+        y += line.height() * kLeading;
+    }
+    layout.endLayout();
+    if (p) layout.draw(p, at);
+    return y;
 }
 
 /// Paints from top to bottom in one column and knows how far it is.
@@ -37,12 +55,8 @@ class Column {
 
     void text(const QString& words, const QFont& f, const QColor& colour, double indent = 0) {
         if (words.isEmpty()) return;
-        p_.setFont(f);
         p_.setPen(colour);
-        const QRectF all(x_ + indent, y_, wide_ - indent, 1e5);
-        const QRectF need = p_.boundingRect(all, Qt::TextWordWrap, words);
-        p_.drawText(QRectF(all.topLeft(), QSizeF(all.width(), need.height() + 2)), Qt::TextWordWrap, words);
-        y_ += need.height();
+        y_ += words_in_lines(&p_, {x_ + indent, y_}, wide_ - indent, words, f);
     }
     void picture(const QImage& image, double high) {
         if (image.isNull()) return;
@@ -235,8 +249,7 @@ class PagePainter {
         }
     }
     double words_high(const QString& words, double wide) {
-        p_.setFont(small());
-        return p_.boundingRect(QRectF(0, 0, wide, 1e5), Qt::TextWordWrap, words).height();
+        return words_in_lines(nullptr, {}, wide, words, small());
     }
 
     void week(Column& c) {
@@ -268,8 +281,8 @@ class PagePainter {
         heading(words, page_.clip_on.isEmpty() ? QObject::tr("Your next clip")
                                                : QObject::tr("Your next clip, by %1").arg(page_.clip_on));
         for (const QString& s : page_.shots) {
-            words.text("–", small(), kQuiet);
-            words.space(-p_.fontMetrics().height());
+            p_.setPen(kQuiet);
+            words_in_lines(&p_, {words.x(), words.y()}, 12 * s_, "–", small());
             words.text(s, small(), kInk, 12 * s_);
         }
         paint_where_to_stand(p_, QRectF(wide_ - drawing, top + 4 * s_, drawing, 88 * s_), page_.stand);
@@ -324,11 +337,11 @@ void paint_where_to_stand(QPainter& p, const QRectF& area, core::View from) {
     p.drawRoundedRect(QRectF(camera - QPointF(r * 0.8, r * 0.6), QSizeF(r * 1.6, r * 1.2)), 2, 2);
     p.setPen(kQuiet);
     p.setFont(font("Lato", std::max(8.0, area.height() * 0.12)));
-    const QRectF words(area.left() + 5, side ? area.bottom() - area.height() * 0.3 : area.top() + 3,
-                       area.width() * (side ? 0.4 : 0.9), area.height() * 0.28);
+    const QRectF words(area.left() + 5, side ? area.bottom() - area.height() * 0.5 : area.top() + 3,
+                       area.width() * (side ? 0.36 : 0.9), area.height() * (side ? 0.48 : 0.28));
     p.drawText(
         words, Qt::TextWordWrap | Qt::AlignLeft | Qt::AlignVCenter,
-        side ? QObject::tr("you: square on, hip high, still") : QObject::tr("you: on the line, behind"));
+        side ? QObject::tr("you: square on,\nhip high,\nstill") : QObject::tr("you: on the line, behind"));
     p.restore();
 }
 

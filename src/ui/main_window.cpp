@@ -37,7 +37,6 @@
 namespace aspen::ui {
 namespace {
 
-constexpr int kLineStaysMs = 9000;
 constexpr std::size_t kBeforeViews = 3;  // leaf, name and a space
 constexpr int kNameFrom = 1180;          // pixels of the window from which the name leaves the line its room
 
@@ -98,7 +97,7 @@ void MainWindow::build_views() {
     eye_ = new EyeView(yard_, stack_);
     schools_ = new SchoolsView(bench_, stack_);
     exercises_ = new ExercisesView(yard_, stack_);
-    hand_over_ = new HandOverView(yard_, bundles_, stack_);
+    hand_over_ = new HandOverView(yard_, bundles_, thumbs_, stack_);
     views_ = {
         {tr("Yard"), yard_view_, yard_view_->deeds()},
         {tr("Review"), review_, keys_.actions(),
@@ -306,13 +305,8 @@ void MainWindow::build_top() {
     name_ = heading_label(tr("Aspen Crest"), top_);
     row->addWidget(name_);
     row->addSpacing(16);
-    line_ = new HintLine(keys_, top_, 14);
-    line_->setWordWrap(true);  // two short lines beside the views
-    line_->setMinimumWidth(0);
-    line_->setMaximumHeight(scaled_px(38));
-    line_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
-    line_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
-    row->addWidget(line_, 1);
+    line_ = new SaidLine(keys_, top_, this);
+    row->addWidget(line_->beside(), 1);
     jobs_line_ = new JobsLine(yard_.jobs(), top_);
     row->addWidget(jobs_line_);
 }
@@ -320,6 +314,7 @@ void MainWindow::build_top() {
 void MainWindow::resizeEvent(QResizeEvent* e) {
     name_->setVisible(width() >= kNameFrom);
     QMainWindow::resizeEvent(e);
+    line_->place();
 }
 
 void MainWindow::everywhere(const QString& id, const QString& words, std::function<void()> act,
@@ -519,14 +514,7 @@ void MainWindow::restore() {
                           : trouble);
 }
 
-void MainWindow::say(const QString& line) {
-    line_->say(line);
-    line_text_ = line_->spoken();
-    line_->setToolTip(line_text_);
-    QTimer::singleShot(kLineStaysMs, this, [this, now = line_text_] {
-        if (line_->spoken() == now) line_->say({});
-    });
-}
+void MainWindow::say(const QString& line) { line_->say(line); }
 
 void MainWindow::dragEnterEvent(QDragEnterEvent* e) {
     if (e->mimeData()->hasUrls()) e->acceptProposedAction();

@@ -14,9 +14,9 @@
 #include "app/review/preparing.hpp"
 #include "app/yard/importer.hpp"
 #include "ui/shared/action_line.hpp"
-#include "ui/shared/hint_line.hpp"
 #include "ui/shared/jobs_line.hpp"
 #include "ui/shared/key_map.hpp"
+#include "ui/shared/said_line.hpp"
 #include "ui/shared/theme.hpp"
 
 class QHBoxLayout;
@@ -76,7 +76,7 @@ class MainWindow : public QMainWindow {
     void start_demo();
     /// Looks through the clips of the inbox in the background, unless the coach said no.
     void prepare_inbox();
-    QString last_line() const { return line_text_; }
+    QString last_line() const { return line_->text(); }
 
     app::Bench& bench() { return bench_; }
     app::Importer& importer() { return importer_; }
@@ -141,12 +141,11 @@ class MainWindow : public QMainWindow {
     QStackedWidget* stack_;
     QWidget* top_;
     QLabel* name_;
-    HintLine* line_;
+    SaidLine* line_;
     JobsLine* jobs_line_;
     ActionLine* actions_;
     std::vector<View> views_;
     QList<QAction*> everywhere_;
-    QString line_text_;
     std::vector<QPushButton*> buttons_;
     QHBoxLayout* top_row_ = nullptr;
     YardView* yard_view_;

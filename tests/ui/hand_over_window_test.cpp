@@ -105,7 +105,7 @@ TEST_F(HandOverWindow, AReviewIsMadeFromNotesAndThePageWaitsForSomethingGood) {
     key(Qt::Key_F6);
     ASSERT_EQ(window->view(), ViewName::hand_over);
     choose("A new spoken review");
-    EXPECT_FALSE(handed().start().lines().isEmpty()) << "a marked finding is something to tell";
+    EXPECT_FALSE(handed().start().cards().empty()) << "a marked finding is something to tell";
     store::Note n;
     n.clip = bench().review().clip().id;
     n.frame = 20;

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <map>
 #include <set>
+#include <tuple>
 
 #include "app/review/event_log.hpp"
 #include "app/training/rider_plan.hpp"
@@ -25,11 +26,40 @@ std::vector<HorseStory::Rider> riders_on(store::YardStore& records, store::Horse
     for (const auto& [id, all] : rides) {
         const auto rider = records.rider(id);
         if (!rider || rider->trashed) continue;
-        HorseStory::Rider one{qt(rider->name), qt(last[id]), static_cast<int>(all.size()), 0};
+        HorseStory::Rider one{qt(rider->name), qt(last[id]), static_cast<int>(all.size()), 0, {}};
+        for (const store::RideId r : all) {
+            if (const auto ride = records.ride(r))
+                one.days.push_back(QDate::fromString(qt(ride->day), Qt::ISODate));
+        }
+        std::ranges::sort(one.days);
         for (const store::Correction& c : records.corrections(id)) one.open += c.horse == horse ? 1 : 0;
         out.push_back(std::move(one));
     }
     std::ranges::stable_sort(out, std::greater{}, &HorseStory::Rider::rides);
+    return out;
+}
+
+std::vector<HorseStory::Work> work_on(Yard& yard, store::HorseId horse) {
+    std::vector<HorseStory::Work> out;
+    for (const store::Correction& c : yard.records().all_corrections()) {
+        const auto rider = c.horse == horse ? yard.records().rider(c.rider) : std::nullopt;
+        const core::Fault* fault = yard.knowledge().faults.find(c.fault);
+        if (rider && fault) out.push_back({qt(fault->name), qt(rider->name), qt(c.noticed_on), c.focus});
+    }
+    std::ranges::stable_sort(out, [](const auto& a, const auto& b) {
+        return std::tuple(!a.focus, a.rider) < std::tuple(!b.focus, b.rider);
+    });
+    return out;
+}
+
+std::optional<HorseStory::Seen> last_seen(store::YardStore& records, store::HorseId horse) {
+    std::optional<HorseStory::Seen> out;
+    for (const store::RiddenClip& r : records.ridden_on(horse)) {
+        const QString day = qt(r.ride.day);
+        if (r.clip.trashed || (out && out->day > day)) continue;
+        const auto rider = records.rider(r.ride.rider);
+        out = {r.clip, day, rider ? qt(rider->name) : QString()};
+    }
     return out;
 }
 
@@ -59,6 +89,8 @@ std::optional<HorseStory> story_of(Yard& yard, store::HorseId id) {
     HorseStory out;
     out.horse = *horse;
     out.riders = riders_on(records, id);
+    out.work = work_on(yard, id);
+    out.last = last_seen(records, id);
     out.shared = shared_on(yard, id);
     for (const auto& [name, rides] : records.named_on(id)) {
         const core::Fault* f = yard.knowledge().faults.find(name);

@@ -1,5 +1,6 @@
 #pragma once
 
+#include <QDate>
 #include <QString>
 #include <QStringList>
 #include <optional>
@@ -15,8 +16,21 @@ struct HorseStory {
     struct Rider {
         QString name, last_day;
         int rides = 0, open = 0;  ///< open: corrections kept on this horse
+        std::vector<QDate> days;  ///< of the rides, rising
     };
     std::vector<Rider> riders;  ///< the most rides first
+    /// What is being corrected on it, the focus of each rider first.
+    struct Work {
+        QString fault, rider, since;
+        bool focus = false;
+    };
+    std::vector<Work> work;
+    /// The latest clip it is seen in.
+    struct Seen {
+        store::Clip clip;
+        QString day, rider;
+    };
+    std::optional<Seen> last;
     struct Named {
         QString what;
         int rides = 0;

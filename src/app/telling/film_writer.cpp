@@ -237,7 +237,7 @@ QString FilmWriter::start(const store::Spoken& spoken, const QString& file, cons
                 }
                 note_left(yard_, permit, {"review", about, file, true, made.value->sha256});
                 emit finished(tr("Written: %1, %2 s, %3 MB. Look at it before it leaves.")
-                                  .arg(file)
+                                  .arg(QFileInfo(file).fileName())
                                   .arg(made.value->length_s, 0, 'f', 0)
                                   .arg(made.value->bytes / kMb, 0, 'f', 1),
                               true);

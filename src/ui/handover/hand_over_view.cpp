@@ -41,8 +41,14 @@ constexpr std::array kSizes{0, 16, 25, 64};  // MB: what mail and messengers usu
 
 }  // namespace
 
-HandOverView::HandOverView(app::Yard& yard, app::Bundles& bundles, QWidget* parent)
-    : QWidget(parent), yard_(yard), desk_(yard), writer_(yard), maker_(yard), bundles_(bundles) {
+HandOverView::HandOverView(app::Yard& yard, app::Bundles& bundles, app::Thumbs& thumbs, QWidget* parent)
+    : QWidget(parent),
+      yard_(yard),
+      desk_(yard),
+      writer_(yard),
+      maker_(yard),
+      bundles_(bundles),
+      thumbs_(thumbs) {
     setFocusPolicy(Qt::StrongFocus);
     build_deeds();
     build_cutting();
@@ -51,6 +57,9 @@ HandOverView::HandOverView(app::Yard& yard, app::Bundles& bundles, QWidget* pare
     connect(&desk_, &app::TellingDesk::say, this, &HandOverView::say);
     connect(&yard_, &app::Yard::leaving_changed, this, [this] {
         if (isVisible()) refill();
+    });
+    connect(&yard_, &app::Yard::notes_changed, this, [this] {
+        if (isVisible() && thing() == Thing::new_review) show_thing();
     });
     connect(&writer_, &app::FilmWriter::finished, this, [this](const QString& line, bool written) {
         emit say(line);
@@ -121,7 +130,8 @@ void HandOverView::build() {
     about_file_->setAlignment(Qt::AlignLeft | Qt::AlignTop);
     about_file_->setMaximumWidth(scaled_px(640));
     stack_->addWidget(about_file_);
-    start_ = new StartPanel([this](const QString& id) { return deeds_.find(id); }, stack_);
+    start_ = new StartPanel(
+        thumbs_, [this](const QString& id) { return deeds_.find(id); }, stack_);
     stack_->addWidget(start_);
     right->addWidget(stack_, 1);
     keys_ = new HintLine([this](const QString& id) { return deeds_.find(id); }, this, 14);
@@ -316,7 +326,7 @@ void HandOverView::show_thing() {
             shown = stack_->widget(0);
             break;
         case Thing::new_review:
-            start_->offer(clip_.value != 0 && things_->count() > 0, told_by_notes());
+            start_->offer(clip_ ? yard_.records().clip(clip_) : std::nullopt, told_by_notes());
             shown = start_;
             break;
         case Thing::page:

@@ -10,6 +10,7 @@
 
 #include "app/leaving/bundle_out.hpp"
 #include "app/leaving/page_content.hpp"
+#include "app/models/thumbs.hpp"
 #include "app/telling/film_writer.hpp"
 #include "app/telling/telling_desk.hpp"
 #include "ui/shared/deeds.hpp"
@@ -26,7 +27,7 @@ class WaveStrip;
 class HandOverView : public QWidget {
     Q_OBJECT
   public:
-    HandOverView(app::Yard& yard, app::Bundles& bundles, QWidget* parent = nullptr);
+    HandOverView(app::Yard& yard, app::Bundles& bundles, app::Thumbs& thumbs, QWidget* parent = nullptr);
     /// Of a rider, with the clip that is on the bench.
     void open(store::RiderId rider, store::ClipId clip, int slot, const media::ClipFacts& facts);
     /// Shows a review that was just recorded.
@@ -80,6 +81,7 @@ class HandOverView : public QWidget {
     app::FilmWriter writer_;
     app::PageMaker maker_;
     app::Bundles& bundles_;
+    app::Thumbs& thumbs_;
     app::FilmWish wish_;
     Deeds deeds_{*this, tr("Hand over")};
     store::RiderId rider_;

@@ -1,12 +1,12 @@
 #pragma once
 
 #include <QLabel>
-#include <QVBoxLayout>
 #include <QWidget>
 #include <functional>
 #include <optional>
 
 #include "core/telling/telling.hpp"
+#include "ui/handover/storyboard.hpp"
 #include "ui/shared/hint_line.hpp"
 
 namespace aspen::ui {
@@ -16,16 +16,17 @@ namespace aspen::ui {
 class StartPanel : public QWidget {
     Q_OBJECT
   public:
-    StartPanel(std::function<QAction*(const QString&)> find, QWidget* parent = nullptr);
-    /// What would be told from notes; nothing where nothing is noted. Without a clip, `open` is false.
-    void offer(bool open, const std::optional<core::Telling>& from_notes);
-    /// A line for each thing that would be told.
-    const QStringList& lines() const { return lines_; }
+    StartPanel(app::Thumbs& thumbs, std::function<QAction*(const QString&)> find, QWidget* parent = nullptr);
+    /// What would be told of this clip from notes; nothing where nothing is noted.
+    void offer(const std::optional<store::Clip>& clip, const std::optional<core::Telling>& from_notes);
+    /// One for each thing that would be told.
+    const std::vector<Storyboard::Card>& cards() const { return cards_; }
 
   private:
-    QLabel *talk_words_, *notes_heading_, *notes_;
+    QLabel *talk_words_, *notes_heading_, *nothing_;
     HintLine *talk_, *make_;
-    QStringList lines_;
+    Storyboard* board_;
+    std::vector<Storyboard::Card> cards_;
 };
 
 }  // namespace aspen::ui

@@ -3,6 +3,7 @@
 #include <QWidget>
 
 #include "app/following/horse_story.hpp"
+#include "app/models/thumbs.hpp"
 #include "ui/shared/painted_rows.hpp"
 
 namespace aspen::ui {
@@ -12,7 +13,7 @@ namespace aspen::ui {
 class HorsePage : public QWidget, public PaintedRows {
     Q_OBJECT
   public:
-    explicit HorsePage(app::Yard& yard, QWidget* parent = nullptr);
+    HorsePage(app::Yard& yard, app::Thumbs& thumbs, QWidget* parent = nullptr);
     void show_horse(store::HorseId id);
     store::HorseId horse() const { return shown_; }
     /// The next of the yard's horses by name.
@@ -31,11 +32,21 @@ class HorsePage : public QWidget, public PaintedRows {
     /// A line of a block: what it says, and beside it a figure.
     struct Row {
         QString block, words, beside;
-        double share = -1;  ///< of a bar, 0 … 1; below 0: none
+        double share = -1;           ///< of a bar, 0 … 1; below 0: none
+        std::vector<double> dots{};  ///< when, along the row, 0 … 1
+        bool strong = false;
     };
+    void take(const app::HorseStory& story);
+    void take_riders(const app::HorseStory& story);
+    void paint_row(QPainter& p, const Row& row, const QRect& area) const;
+    void paint_last(QPainter& p) const;
     void lay_out();
+    int row_high(const Row& row) const;
     app::Yard& yard_;
+    app::Thumbs& thumbs_;
     store::HorseId shown_;
+    std::optional<app::HorseStory::Seen> last_;
+    QRect last_area_;
     QString name_, about_;
     std::vector<Row> rows_;
     std::vector<QRect> areas_;

@@ -42,7 +42,7 @@ ProgressView::ProgressView(app::Yard& yard, app::Thumbs& thumbs, QWidget* parent
     stack_->addWidget(build_rider_page());
     wide_ = new YardWidePage(yard, this);
     stack_->addWidget(scrolled(wide_, this));
-    horse_ = new HorsePage(yard, this);
+    horse_ = new HorsePage(yard, thumbs, this);
     stack_->addWidget(scrolled(horse_, this));
     row->addWidget(stack_, 1);
     setFocusProxy(lanes_);
