@@ -233,8 +233,9 @@ void LanePainter::paint_band(QPainter& p) const {
 void LanePainter::paint_limits(QPainter& p) const {
     p.setFont(text_font(12));
     p.setPen(theme().quiet);
-    const auto number = [&](double v, const QString& words) {
-        p.drawText(QRectF(plot_.left() + 2, y_of(v) - 15, 60, 14), Qt::AlignLeft | Qt::AlignBottom, words);
+    const auto number = [&](double v, const QString& words, bool under = false) {
+        p.drawText(QRectF(plot_.left() + 2, y_of(v) + (under ? 1 : -15), 60, 14),
+                   Qt::AlignLeft | (under ? Qt::AlignTop : Qt::AlignBottom), words);
     };
     if (by_eye(lane_)) {
         number(0, QObject::tr("0 % good"));
@@ -242,9 +243,12 @@ void LanePainter::paint_limits(QPainter& p) const {
     }
     if (lane_.points.empty()) return;
     const auto v = drawn(lane_, lane_.points.front());
-    for (const auto& limit : {v->band.lo, v->band.hi}) {
-        if (limit) number(*limit, QString::number(*limit).replace('-', QChar(0x2212)));
-    }
+    const auto words = [](double limit) { return QString::number(limit).replace('-', QChar(0x2212)); };
+    const core::Band& band = v->band;
+    // On a narrow band the lower number would lie on the upper one: it stands below then.
+    const bool narrow = band.lo && band.hi && std::abs(y_of(*band.lo) - y_of(*band.hi)) < 15;
+    if (band.lo) number(*band.lo, words(*band.lo), narrow);
+    if (band.hi) number(*band.hi, words(*band.hi));
 }
 
 void LanePainter::paint_trend(QPainter& p) const {

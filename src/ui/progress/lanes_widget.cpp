@@ -17,7 +17,7 @@ namespace aspen::ui {
 namespace {
 
 constexpr int kHeight = 140, kGap = 8, kWords = 244;
-constexpr int kCardWide = 232, kCardPicture = 126, kCardWords = 58;
+constexpr int kCardWide = 232, kCardPicture = 126, kCardWords = 84;
 
 double card_high() { return scaled_px(kCardPicture + kCardWords); }
 

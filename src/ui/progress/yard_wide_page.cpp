@@ -74,13 +74,15 @@ QRect YardWidePage::row_area(int row) const {
 }
 
 QString YardWidePage::words_of(const app::ExerciseAgainst& e) const {
-    if (!e.held) return tr("given %1 times, not judged within its term yet").arg(e.moved.given);
-    QString out = tr("held in %1 of %2, 90 % interval %3 to %4 %")
+    if (!e.held)
+        return e.moved.given == 1 ? tr("given once, not judged within its term yet")
+                                  : tr("given %1 times, not judged within its term yet").arg(e.moved.given);
+    QString out = tr("%1 of %2 held, 90 % interval %3 to %4 %")
                       .arg(e.moved.held)
                       .arg(e.moved.judged)
                       .arg(100 * e.held->lo, 0, 'f', 0)
                       .arg(100 * e.held->hi, 0, 'f', 0);
-    if (const int open = e.moved.given - e.moved.judged) out += tr("; %1 more not judged in time").arg(open);
+    if (const int open = e.moved.given - e.moved.judged) out += tr("; %1 not judged").arg(open);
     return out;
 }
 
@@ -195,10 +197,11 @@ void YardWidePage::paintEvent(QPaintEvent*) {
          tr("Faults of two riders at least. ○ in work   ◐ holding   ● settled   ✕ came back"));
     head(half + 12, tr("Which exercise moved what"),
          tr("Held: inside in the last ride that could judge it, within the term and a week. Riders choose "
-            "themselves "
-            "into exercises; this is no proof."));
+            "themselves into exercises; this is no proof."));
     if (reading()) {
-        p.drawText(QRect(half - 60, 0, 200, 20), Qt::AlignLeft,
+        p.setFont(text_font(12));
+        p.setPen(t.quiet);
+        p.drawText(QRect(0, 0, half - 24, scaled_px(28)), Qt::AlignRight | Qt::AlignVCenter,
                    tr("%1 of %2 riders read").arg(next_).arg(riders_.size()));
     } else if (row_count() == 0) {
         p.setFont(text_font(18));

@@ -49,6 +49,7 @@ AskingCard::AskingCard(app::Yard& yard, QWidget* parent) : QWidget(parent), yard
     wait_ = new QSpinBox(this);
     wait_->setRange(1, 90);
     wait_->setSuffix(tr(" days"));
+    wait_->setButtonSymbols(QAbstractSpinBox::NoButtons);  // Up and Down turn it
     wait_->setAccessibleName(tr("Days until a promised clip counts as forgotten"));
     term->addWidget(wait_);
     term->addStretch(1);
