@@ -6,6 +6,7 @@
 #include <fstream>
 #include <sstream>
 
+#include "app/files/whole_file.hpp"
 #include "app/leaving/marks_exchange.hpp"
 #include "exchange/events.hpp"
 

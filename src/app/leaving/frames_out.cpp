@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/files/whole_file.hpp"
 #include "app/leaving/marks_exchange.hpp"
 #include "app/models/pictures.hpp"
 #include "app/review/annotated.hpp"

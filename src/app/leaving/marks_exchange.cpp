@@ -1,12 +1,12 @@
 #include "app/leaving/marks_exchange.hpp"
 
 #include <QFileInfo>
-#include <QSaveFile>
 #include <algorithm>
 #include <fstream>
 #include <map>
 #include <sstream>
 
+#include "app/files/whole_file.hpp"
 #include "core/reading/refused.hpp"
 #include "exchange/coco.hpp"
 
@@ -58,13 +58,6 @@ QByteArray marks_json(Bench& bench, const Permit&, const std::optional<MarksPart
     std::ostringstream text;
     exchange::write_coco(text, out);
     return QByteArray::fromStdString(text.str());
-}
-
-QString write_whole(const QString& file, const QByteArray& bytes) {
-    QSaveFile target(file);
-    const bool written =
-        target.open(QIODevice::WriteOnly) && target.write(bytes) == bytes.size() && target.commit();
-    return written ? QString() : file + QObject::tr(": cannot be written; choose another folder.");
 }
 
 std::string about_clip(Bench& bench, int from, int to) {

@@ -26,10 +26,6 @@ QString export_marks(Bench& bench, const QString& file);
 /// The open clip in words for the log of what left: its file, and the frames where it is a part.
 std::string about_clip(Bench& bench, int from = -1, int to = -1);
 
-/// Writes a file that bears its name only when it is whole. Returns one line of trouble, or nothing. Any
-/// thread.
-QString write_whole(const QString& file, const QByteArray& bytes);
-
 /// Takes the moments of a COCO file into the open clip as one undo step; a moment at the same frame is
 /// replaced joint by joint. Frames and times must be this clip's. Returns one line of trouble, or nothing.
 QString import_marks(Bench& bench, const QString& file);

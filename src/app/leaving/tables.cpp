@@ -2,9 +2,9 @@
 
 #include <fmt/format.h>
 
-#include <QSaveFile>
 #include <algorithm>
 
+#include "app/files/whole_file.hpp"
 #include "app/review/ride_findings.hpp"
 #include "app/rides/ridden_in.hpp"
 #include "exchange/csv.hpp"
@@ -163,11 +163,8 @@ std::string table_csv(Yard& yard, const Permit& permit, Table table) {
 }
 
 QString write_table(Yard& yard, const Permit& permit, Table table, const QString& file) {
-    const std::string text = table_csv(yard, permit, table);
-    QSaveFile to(file);
-    if (!to.open(QIODevice::WriteOnly) || to.write(text.data(), static_cast<qint64>(text.size())) < 0 ||
-        !to.commit())
-        return QObject::tr("%1: cannot be written; choose another folder.").arg(file);
+    const QString trouble = write_whole(file, QByteArray::fromStdString(table_csv(yard, permit, table)));
+    if (!trouble.isEmpty()) return trouble;
     note_left(yard, permit, {"table", word(table), file, false});
     return {};
 }

@@ -2,6 +2,7 @@
 
 #include <sstream>
 
+#include "app/files/whole_file.hpp"
 #include "app/leaving/marks_exchange.hpp"
 #include "exchange/tracks.hpp"
 

@@ -2,12 +2,12 @@
 
 #include <QDateTime>
 #include <QLocale>
-#include <QSaveFile>
 #include <algorithm>
 #include <cmath>
 #include <fstream>
 #include <sstream>
 
+#include "app/files/whole_file.hpp"
 #include "app/leaving/gate.hpp"
 #include "app/yard/changes.hpp"
 #include "core/reading/refused.hpp"
@@ -35,14 +35,6 @@ QString line_of(Work work) {
 
 std::string spoken_minutes(int seconds) {
     return QLocale::c().toString(seconds / 60.0, 'g', 3).toStdString() + " min";
-}
-
-QString write_whole(const QString& file, const std::string& bytes) {
-    QSaveFile out(file);
-    if (!out.open(QIODevice::WriteOnly) || out.write(bytes.data(), static_cast<qint64>(bytes.size())) < 0 ||
-        !out.commit())
-        return QObject::tr("%1: cannot be written; choose another folder.").arg(file);
-    return {};
 }
 
 }  // namespace
@@ -336,7 +328,7 @@ QString PlanDesk::save_calendar(const QString& file) {
             QDateTime::currentDateTimeUtc().toString("yyyy-MM-ddThh:mm:ss").toStdString());
     });
     if (!line.isEmpty()) return line;
-    return saved(write_whole(file, out.str()), asked, file);
+    return saved(write_whole(file, QByteArray::fromStdString(out.str())), asked, file);
 }
 
 QString PlanDesk::save_log_page(const QString& file) {
@@ -348,7 +340,7 @@ QString PlanDesk::save_log_page(const QString& file) {
     exchange::write_practice_page(
         out, {from(plan_->rider.name).section(' ', 0, 0).toStdString(), plan_->given->exercise,
               plan_->given->place.rung, bench_.yard().coach().toStdString()});
-    return saved(write_whole(file, out.str()), asked, file);
+    return saved(write_whole(file, QByteArray::fromStdString(out.str())), asked, file);
 }
 
 QString PlanDesk::save_fridge_page(const QString& file) {

@@ -6,7 +6,7 @@
 #include <cmath>
 
 #include "app/files/cache_folder.hpp"
-#include "app/leaving/marks_exchange.hpp"
+#include "app/files/whole_file.hpp"
 #include "app/models/pictures.hpp"
 #include "app/telling/voice_file.hpp"
 #include "core/reading/refused.hpp"

@@ -33,7 +33,8 @@ Recorder::Recorder(Bench& bench, Player& player, std::unique_ptr<sound::Micropho
     connect(&player_, &Player::stopped, this, &Recorder::look);
     connect(&bench_.review(), &Review::changed, this, &Recorder::draw);
     connect(&bench_, &Bench::closing, this, [this] {
-        if (recording()) stop();
+        if (recording() && stop())
+            emit say(tr("The clip was closed: the review is kept as far as it went, with its clip."));
     });
     if (microphone_) connect(microphone_.get(), &sound::Microphone::heard, this, &Recorder::hear);
 }

@@ -9,7 +9,7 @@
 #include <QVBoxLayout>
 #include <array>
 
-#include "app/leaving/marks_exchange.hpp"
+#include "app/files/whole_file.hpp"
 #include "app/leaving/outbox.hpp"
 #include "app/leaving/tables.hpp"
 #include "app/yard/changes.hpp"
