@@ -1,5 +1,7 @@
 #include "store/yard_store.hpp"
 
+#include <algorithm>
+
 #include "store/statement.hpp"
 
 /// Riders, horses, rides and clips. What belongs to a review is in yard_store_review.cpp, merging and

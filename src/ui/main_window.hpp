@@ -77,6 +77,7 @@ class MainWindow : public QMainWindow {
     /// Looks through the clips of the inbox in the background, unless the coach said no.
     void prepare_inbox();
     QString last_line() const { return line_->text(); }
+    SaidLine& said_line() { return *line_; }
 
     app::Bench& bench() { return bench_; }
     app::Importer& importer() { return importer_; }

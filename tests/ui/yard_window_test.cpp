@@ -160,5 +160,20 @@ TEST_F(YardWindow, APictureIsAClipOfOneFrame) {
     }
 }
 
+// What was done is said whole, beside the views or over them where there is no room beside.
+TEST_F(YardWindow, WhatWasDoneIsReadOnASmallWindowToo) {
+    const QString line = "Written: maude-2026-11-28.mp4, 38 s, 6.1 MB. Look at it before it leaves.";
+    window->resize(1600, 800);
+    settle();
+    window->say(line);
+    settle();
+    EXPECT_FALSE(window->said_line().lies_over());
+    EXPECT_EQ(window->last_line(), line);
+    window->resize(1024, 700);
+    ASSERT_TRUE(wait_for([&] { return window->said_line().lies_over(); }));
+    window->say({});
+    EXPECT_FALSE(window->said_line().lies_over());
+}
+
 }  // namespace
 }  // namespace aspen::ui

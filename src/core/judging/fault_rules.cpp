@@ -6,6 +6,8 @@
 #include <array>
 #include <cmath>
 
+#include "core/reading/json_reading.hpp"
+
 namespace aspen::core {
 namespace {
 

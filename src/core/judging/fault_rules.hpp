@@ -2,12 +2,17 @@
 
 #include <functional>
 #include <map>
+#include <nlohmann/json_fwd.hpp>
 #include <string>
 #include <string_view>
 #include <vector>
 
 #include "core/judging/judgement.hpp"
-#include "core/reading/json_reading.hpp"
+#include "core/reading/refused.hpp"
+
+namespace aspen::core::reading {
+class Entry;
+}
 
 /// What the rules of faults and strengths are made of: conditions on measures and on what the coach's eye
 /// answered.
@@ -40,7 +45,7 @@ struct WhereAsked {
 };
 WhereAsked read_where(const reading::Entry& entry);
 /// The list of conditions of a rule; throws Refused naming file, entry and field.
-std::vector<Condition> read_conditions(const reading::Json& list, const std::string& file,
+std::vector<Condition> read_conditions(const nlohmann::json& list, const std::string& file,
                                        const std::string& entry);
 
 /// What one moment says of a rule.
