@@ -21,8 +21,7 @@ SaidLine::SaidLine(const KeyMap& keys, QWidget* row, QWidget* over)
     beside_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     beside_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
     over_ = new HintLine(keys, ground_, 14);
-    over_->set_pill(true);
-    over_->set_colours(QColor(0xED, 0xE9, 0xDE), QColor(Qt::white));  // the pill is dark in both themes
+    over_->setContentsMargins(14, 7, 14, 7);
     over_->setWordWrap(true);
     over_->hide();
     beside_->installEventFilter(this);
@@ -59,6 +58,9 @@ void SaidLine::place() {
     beside_->say(fits ? line_ : QString());
     if (over_->isHidden()) return;
     over_->say(line_);
+    // What lies under it must not shine through.
+    over_->setStyleSheet(QString("background: %1; border: 1px solid %2; border-radius: 8px")
+                             .arg(theme().panel.name(), theme().quiet.name()));
     const int wide = std::min(scaled_px(kWidest), ground_->width() - 2 * kMargin);
     over_->setFixedWidth(wide);
     over_->setFixedHeight(std::max(over_->heightForWidth(wide), over_->sizeHint().height()));

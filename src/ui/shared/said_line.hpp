@@ -5,7 +5,7 @@
 namespace aspen::ui {
 
 /// The line that says what was just done. It stands beside the views where it fits into two rows there, else
-/// on a dark ground of its own just below them, and goes by itself.
+/// on a ground of its own just below them, and goes by itself.
 class SaidLine : public QObject {
     Q_OBJECT
   public:
