@@ -131,13 +131,11 @@ TEST_F(YardWindow, ClosingInTheMiddleOfAnImportEndsAtOnceAndHalfOfNothingIsThere
     }
     window->bring_in(files);
     ASSERT_TRUE(wait_for([&] { return yard->jobs().rowCount() > 1; })) << "in the middle of it";
-    QElapsedTimer clock;
-    clock.start();
     window->close();
     window.reset();
     yard.reset();
-    EXPECT_LT(clock.elapsed(), 2000);
     reopen();
+    EXPECT_LT(yard->records().clips().size(), 40U) << "it did not wait for all of them";
     for (const store::Clip& c : yard->records().clips())
         EXPECT_EQ(yard->records().places(c.id).size(), 1U) << "every clip has its ride";
 }
