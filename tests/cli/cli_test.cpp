@@ -9,7 +9,7 @@
 
 #include "app/files/data_files.hpp"
 #include "app/yard/changes.hpp"
-#include "cli/verbs.hpp"
+#include "cli/cli_support.hpp"
 #include "exchange/coco.hpp"
 #include "support/support.hpp"
 
@@ -18,16 +18,6 @@ namespace {
 
 using testing::HasSubstr;
 using Json = nlohmann::json;
-
-struct Said {
-    int code;
-    std::string out, err;
-};
-Said say(const std::vector<std::string>& arguments) {
-    std::ostringstream out, err;
-    const int code = run(arguments, out, err);
-    return {code, out.str(), err.str()};
-}
 
 std::filesystem::path clip() {
     auto plan = test::faulty_plan();

@@ -9,23 +9,13 @@
 #include "app/files/data_files.hpp"
 #include "app/yard/changes.hpp"
 #include "app/yard/importer.hpp"
-#include "cli/verbs.hpp"
+#include "cli/cli_support.hpp"
 #include "support/support.hpp"
 
 namespace aspen::cli {
 namespace {
 
 using testing::HasSubstr;
-
-struct Said {
-    int code;
-    std::string out, err;
-};
-Said say(const std::vector<std::string>& arguments) {
-    std::ostringstream out, err;
-    const int code = run(arguments, out, err);
-    return {code, out.str(), err.str()};
-}
 
 /// A yard with one reviewed ride of a grown rider, and its film.
 std::string leaving_yard(const test::TempFolder& folder, int born) {

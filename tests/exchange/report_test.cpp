@@ -113,6 +113,11 @@ TEST(HandedPage, IsPaintedAndWrittenAsKept) {
                           }));
         QString html = page_html(page);
         html.replace(QRegularExpression("data:[a-z]+/[a-z+]+;base64,[A-Za-z0-9+/=]*"), "data:…");
+        // The styles stand once, in the grown-up's.
+        if (child)
+            html.replace(
+                QRegularExpression("<style>.*</style>", QRegularExpression::DotMatchesEverythingOption),
+                "<style/>");
         test::expect_kept(name + ".html", html);
         test::expect_kept(name + ".txt", message_text(page));
     }
