@@ -18,13 +18,21 @@ QPainterPath path_of(const core::Ellipse& e) {
     return QTransform().translate(e.centre.x, e.centre.y).rotate(e.angle_deg).map(unit);
 }
 
+QPainterPath area_of(const core::FaceCover& c) {
+    const QPainterPath path = path_of(c.reach);
+    return c.also ? path.intersected(path_of(*c.also)) : path;
+}
+
 /// Takes the picture: a large one is not copied when nobody else holds it.
 QImage drawn(FilmPicture f) {
     QImage out = std::move(f.picture);
     if (out.format() != QImage::Format_RGB32) out = out.convertToFormat(QImage::Format_RGB32);
     for (const core::FaceCover& c : f.covers) cover(out, c);
-    if (f.figure && !f.covers.empty()) {  // no face is drawn on what covers one; the ear belongs to the line
-        for (const core::Landmark l : {core::Landmark::eye, core::Landmark::chin})
+    // No face is drawn on what covers it; the ear belongs to the line of the body.
+    for (const core::Landmark l : {core::Landmark::eye, core::Landmark::chin}) {
+        if (!f.figure) break;
+        const QPointF at((*f.figure)[l].at.x, (*f.figure)[l].at.y);
+        if (std::ranges::any_of(f.covers, [&](const core::FaceCover& c) { return area_of(c).contains(at); }))
             (*f.figure)[l].visibility = core::Visibility::absent;
     }
     if (f.figure) return picture_with_figure(out, *f.figure, false, f.annotated);
@@ -77,9 +85,7 @@ QFont font_of(const char* family, double px, bool bold) {
 void cover(QImage& picture, const core::FaceCover& c) {
     QPainter p(&picture);
     p.setRenderHint(QPainter::Antialiasing);
-    QPainterPath path = path_of(c.reach);
-    if (c.also) path = path.intersected(path_of(*c.also));
-    p.fillPath(path, kFace);
+    p.fillPath(area_of(c), kFace);
 }
 
 QImage compose(FilmScene scene, QSize size) {

@@ -266,6 +266,15 @@ TEST_F(Leaving, WhoElseIsInWhatWaitsIsAskedAgainBeforeItIsWritten) {
     EXPECT_TRUE(write_outbox(yard).startsWith("One message"));
     EXPECT_EQ(yard.records().departures(same).size(), 1U) << "it is logged for both";
     EXPECT_EQ(yard.records().departures(rider).size(), 1U);
+    // Whoever is deleted for good does not stay behind in a film that was to go along.
+    const QString film = yard.folder().filePath("leaving/clip.mp4");
+    yard.folder().mkpath("leaving");
+    std::ofstream(film.toStdString()) << "a film";
+    o.others = " " + std::to_string(same.value) + " ";
+    o.attached = "leaving/clip.mp4";
+    put_in_outbox(yard, o);
+    delete_for_good(yard, same);
+    EXPECT_FALSE(QFile::exists(film));
 }
 
 TEST_F(Leaving, PhasesStandBesideEachOtherWithTheirFacesCovered) {

@@ -14,24 +14,20 @@ namespace {
 
 QString qt(const std::string& s) { return QString::fromStdString(s); }
 
-std::vector<HorseStory::Rider> riders_on(store::YardStore& records, store::HorseId horse) {
-    std::map<store::RiderId, std::set<store::RideId>> rides;
-    std::map<store::RiderId, std::string> last;
-    for (const store::RiddenClip& r : records.ridden_on(horse)) {
-        if (!r.ride.rider) continue;
-        rides[r.ride.rider].insert(r.ride.id);
-        last[r.ride.rider] = std::max(last[r.ride.rider], r.ride.day);
+std::vector<HorseStory::Rider> riders_on(store::YardStore& records, store::HorseId horse,
+                                         const std::vector<store::RiddenClip>& ridden) {
+    std::map<store::RiderId, std::map<store::RideId, std::string>> rides;  // with their days
+    for (const store::RiddenClip& r : ridden) {
+        if (r.ride.rider) rides[r.ride.rider][r.ride.id] = r.ride.day;
     }
     std::vector<HorseStory::Rider> out;
     for (const auto& [id, all] : rides) {
         const auto rider = records.rider(id);
         if (!rider || rider->trashed) continue;
-        HorseStory::Rider one{qt(rider->name), qt(last[id]), static_cast<int>(all.size()), 0, {}};
-        for (const store::RideId r : all) {
-            if (const auto ride = records.ride(r))
-                one.days.push_back(QDate::fromString(qt(ride->day), Qt::ISODate));
-        }
+        HorseStory::Rider one{qt(rider->name), {}, static_cast<int>(all.size()), 0, {}};
+        for (const auto& [ride, day] : all) one.days.push_back(QDate::fromString(qt(day), Qt::ISODate));
         std::ranges::sort(one.days);
+        one.last_day = one.days.back().toString(Qt::ISODate);
         for (const store::Correction& c : records.corrections(id)) one.open += c.horse == horse ? 1 : 0;
         out.push_back(std::move(one));
     }
@@ -52,9 +48,10 @@ std::vector<HorseStory::Work> work_on(Yard& yard, store::HorseId horse) {
     return out;
 }
 
-std::optional<HorseStory::Seen> last_seen(store::YardStore& records, store::HorseId horse) {
+std::optional<HorseStory::Seen> last_seen(store::YardStore& records,
+                                          const std::vector<store::RiddenClip>& ridden) {
     std::optional<HorseStory::Seen> out;
-    for (const store::RiddenClip& r : records.ridden_on(horse)) {
+    for (const store::RiddenClip& r : ridden) {
         const QString day = qt(r.ride.day);
         if (r.clip.trashed || (out && out->day > day)) continue;
         const auto rider = records.rider(r.ride.rider);
@@ -88,9 +85,10 @@ std::optional<HorseStory> story_of(Yard& yard, store::HorseId id) {
     if (!horse) return std::nullopt;
     HorseStory out;
     out.horse = *horse;
-    out.riders = riders_on(records, id);
+    const auto ridden = records.ridden_on(id);
+    out.riders = riders_on(records, id, ridden);
     out.work = work_on(yard, id);
-    out.last = last_seen(records, id);
+    out.last = last_seen(records, ridden);
     out.shared = shared_on(yard, id);
     for (const auto& [name, rides] : records.named_on(id)) {
         const core::Fault* f = yard.knowledge().faults.find(name);

@@ -37,6 +37,17 @@ void remove_voices(Yard& yard, const std::vector<store::Spoken>& spoken) {
     }
 }
 
+/// Pages and films with somebody in them that wait in the outbox, or lay there to go along.
+std::vector<std::string> attached_with(Yard& yard, store::RiderId id) {
+    const std::string named = " " + std::to_string(id.value) + " ";
+    std::vector<std::string> out;
+    for (const store::Outgoing& o : yard.records().outbox({}, 1'000'000)) {
+        const bool in_it = o.rider == id || o.others.find(named) != std::string::npos;
+        if (in_it && !o.attached.empty()) out.push_back(o.attached);
+    }
+    return out;
+}
+
 QString counted(int n, const QString& one, const QString& many) {
     return QString("%1 %2").arg(n).arg(n == 1 ? one : many);
 }
@@ -113,9 +124,12 @@ void delete_for_good(Yard& yard, store::RiderId id) {
     for (const store::RiddenClip& r : yard.records().ridden_by(id)) {
         for (const store::Spoken& s : yard.records().spoken_over(r.clip.id)) spoken.push_back(s);
     }
+    const auto attached = attached_with(yard, id);
     std::vector<store::Clip> gone;
     yard.quietly([&] { gone = yard.records().remove(id); });
     for (const store::Clip& clip : gone) remove_files_of(yard, clip);
+    for (const std::string& file : attached)
+        QFile::remove(yard.folder().filePath(QString::fromStdString(file)));
     remove_voices(yard, spoken);
 }
 

@@ -326,7 +326,7 @@ void HandOverView::show_thing() {
             shown = stack_->widget(0);
             break;
         case Thing::new_review:
-            start_->offer(clip_ ? yard_.records().clip(clip_) : std::nullopt, told_by_notes());
+            show_start();
             shown = start_;
             break;
         case Thing::page:
@@ -425,6 +425,16 @@ std::optional<core::Telling> HandOverView::told_by_notes() const {
     return app::telling_from_notes(yard_, *clip, slot_, facts_);
 }
 
+void HandOverView::show_start() {
+    std::optional<core::Telling> told;
+    try {
+        told = told_by_notes();
+    } catch (const core::Refused& e) {
+        emit say(QString::fromUtf8(e.what()));
+    }
+    start_->offer(clip_ ? yard_.records().clip(clip_) : std::nullopt, told);
+}
+
 void HandOverView::from_notes() {
     if (!yard_.records().clip(clip_) || facts_.frames == 0)
         return emit say(tr("Open a clip on the bench first."));
@@ -500,10 +510,12 @@ QString HandOverView::write(const QString& file) {
 QString HandOverView::write_tables(const QString& folder) {
     const auto asked = app::ask_for_rider(yard_, rider_, app::Use::page);
     if (const auto* line = std::get_if<QString>(&asked)) return *line;
-    const QString first = name_->text().section(' ', 0, 0).toLower();
+    // Named after rider and day: neither another rider's tables nor last month's are written over.
+    const QString name =
+        name_->text().toLower().replace(' ', '-') + "-" + yard_.today().toString(Qt::ISODate);
     for (const app::Table t : app::kAllTables) {
         const QString file =
-            QDir(folder).filePath(first + "-" + QString::fromStdString(app::word(t)) + ".csv");
+            QDir(folder).filePath(name + "-" + QString::fromStdString(app::word(t)) + ".csv");
         if (const QString line = app::write_table(yard_, std::get<app::Permit>(asked), t, file);
             !line.isEmpty())
             return line;

@@ -66,6 +66,8 @@ class HandOverView : public QWidget {
     void show_page();
     void tell_keys();
     void from_notes();
+    void show_start();
+    /// Throws core::Refused.
     std::optional<core::Telling> told_by_notes() const;
     QString write_tables(const QString& folder);
     void talk_on(bool chapter_only);
