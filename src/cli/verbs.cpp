@@ -17,6 +17,7 @@
 #include "cli/painter.hpp"
 #include "cli/training_verbs.hpp"
 #include "cli/usage.hpp"
+#include "cli/yard_at.hpp"
 #include "core/judging/ride.hpp"
 #include "core/motion/happening_words.hpp"
 #include "core/reading/json_reading.hpp"
@@ -25,7 +26,6 @@
 #include "exchange/events.hpp"
 #include "media/reading/video_reader.hpp"
 #include "media/writing/png.hpp"
-#include "store/yard_store.hpp"
 
 namespace aspen::cli {
 namespace {
@@ -204,13 +204,6 @@ int faults(const Said&, std::ostream& out) {
 }
 
 /// Opens the records of a yard's folder; never makes any.
-store::YardStore yard_at(const std::string& folder) {
-    const auto file = std::filesystem::path(folder) / "yard.db";
-    if (!std::filesystem::exists(file))
-        throw Refused(folder + ": holds no yard; name the folder that yard.db lies in");
-    return store::YardStore(file);
-}
-
 int rides(const Said& said, std::ostream& out) {
     store::YardStore yard = yard_at(said.file);
     Json all = Json::array();

@@ -14,7 +14,7 @@
 namespace aspen::exchange {
 namespace {
 
-constexpr std::size_t kMostRows = 200'000;
+constexpr std::size_t kMostEvents = 200'000;
 
 }  // namespace
 
@@ -64,8 +64,8 @@ std::vector<EventRow> read_events(std::istream& in, const std::string& name) {
             refuse(number, fmt::format("time_s \"{}\" is no number of seconds", fields[0]));
         if (std::ranges::find(event_words(), row.event) == event_words().end())
             refuse(number, fmt::format("event \"{}\" is not known; see docs/formats.md", row.event));
-        if (out.size() == kMostRows)
-            refuse(number, fmt::format("more than {} events; split the file", kMostRows));
+        if (out.size() == kMostEvents)
+            refuse(number, fmt::format("more than {} events; split the file", kMostEvents));
         out.push_back(std::move(row));
     }
     std::ranges::stable_sort(out, {}, &EventRow::time_s);

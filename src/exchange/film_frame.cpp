@@ -8,8 +8,9 @@
 namespace aspen::exchange {
 namespace {
 
-const QColor kDark(0x19, 0x1F, 0x1D), kPanel(0xFF, 0xFD, 0xF8), kInk(0x22, 0x30, 0x2B),
-    kLight(0xED, 0xE9, 0xDE), kFace(0x6F, 0x7A, 0x74), kTeal(0x5C, 0xC4, 0xA8), kSky(0x8D, 0xB6, 0xDE);
+const QColor kFilmDark(0x19, 0x1F, 0x1D), kPanel(0xFF, 0xFD, 0xF8), kFilmInk(0x22, 0x30, 0x2B),
+    kLight(0xED, 0xE9, 0xDE), kFace(0x6F, 0x7A, 0x74), kFilmTeal(0x5C, 0xC4, 0xA8),
+    kFilmSky(0x8D, 0xB6, 0xDE);
 constexpr double kCaptionShare = 0.042, kChapterShare = 0.046;  // of the picture's height
 
 QPainterPath path_of(const core::Ellipse& e) {
@@ -66,7 +67,7 @@ QRectF plate(QPainter& p, const QString& words, const QFont& font, QPointF at, d
     QRectF box = text.adjusted(-margin * 1.4, -margin, margin * 1.4, margin);
     box.moveTopLeft(at_foot ? QPointF(at.x() - box.width() / 2, at.y() - box.height()) : at);
     p.setPen(Qt::NoPen);
-    p.setBrush(QColor(kDark.red(), kDark.green(), kDark.blue(), 216));
+    p.setBrush(QColor(kFilmDark.red(), kFilmDark.green(), kFilmDark.blue(), 216));
     p.drawRoundedRect(box, margin * 0.6, margin * 0.6);
     p.setPen(kLight);
     p.drawText(box.adjusted(margin * 1.4, margin, -margin * 1.4, -margin), flags, words);
@@ -92,7 +93,7 @@ QImage compose(FilmScene scene, QSize size) {
     QImage main = drawn(std::move(scene.main));
     const bool as_it_is = !scene.beside && main.size() == size && scene.part == core::SeenPart{};
     QImage out = as_it_is ? std::move(main) : QImage(size, QImage::Format_RGB32);
-    if (!as_it_is) out.fill(kDark);
+    if (!as_it_is) out.fill(kFilmDark);
     QPainter p(&out);
     p.setRenderHints(QPainter::Antialiasing | QPainter::SmoothPixmapTransform);
     const QRectF all(QPointF(0, 0), QSizeF(size));
@@ -132,7 +133,7 @@ void draw_curve(QImage& picture, const CurveUnder& curve, std::size_t now) {
     const double high = picture.height() * 0.18, margin = picture.height() * 0.02;
     const QRectF box(margin, picture.height() - high - margin, picture.width() - 2 * margin, high);
     p.setPen(Qt::NoPen);
-    p.setBrush(QColor(kDark.red(), kDark.green(), kDark.blue(), 205));
+    p.setBrush(QColor(kFilmDark.red(), kFilmDark.green(), kFilmDark.blue(), 205));
     p.drawRoundedRect(box, margin / 2, margin / 2);
     const QRectF plot = box.adjusted(margin, margin + high * 0.16, -margin, -margin / 2);
     const auto y = [&](double v) {
@@ -145,7 +146,7 @@ void draw_curve(QImage& picture, const CurveUnder& curve, std::size_t now) {
     const double top = curve.hi ? y(*curve.hi) : plot.top(), foot = curve.lo ? y(*curve.lo) : plot.bottom();
     if (curve.lo || curve.hi)
         p.fillRect(QRectF(QPointF(plot.left(), top), QPointF(plot.right(), foot)),
-                   QColor(kTeal.red(), kTeal.green(), kTeal.blue(), 60));
+                   QColor(kFilmTeal.red(), kFilmTeal.green(), kFilmTeal.blue(), 60));
     const double line = std::max(1.5, picture.height() / 360.0);
     const auto draw = [&](std::size_t from, std::size_t to, const QColor& colour) {
         p.setPen(QPen(colour, line, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
@@ -155,15 +156,15 @@ void draw_curve(QImage& picture, const CurveUnder& curve, std::size_t now) {
         }
     };
     draw(now, curve.values.size(), QColor(kLight.red(), kLight.green(), kLight.blue(), 70));
-    draw(0, now, kSky);
+    draw(0, now, kFilmSky);
     p.setFont(font_of("Lato", high * 0.15, true));
     p.setPen(kLight);
     const QRectF head(plot.left(), box.top() + margin / 3, plot.width(), high * 0.2);
     p.drawText(head, Qt::AlignLeft | Qt::AlignVCenter, curve.name);
     const double value = now < curve.values.size() ? curve.values[now] : NAN;
     if (!std::isfinite(value)) return;
-    p.setBrush(kSky);
-    p.setPen(QPen(kDark, line / 2));
+    p.setBrush(kFilmSky);
+    p.setPen(QPen(kFilmDark, line / 2));
     p.drawEllipse(QPointF(x(now), y(value)), line * 2.5, line * 2.5);
     p.setPen(kLight);
     p.drawText(head, Qt::AlignRight | Qt::AlignVCenter,
@@ -183,7 +184,7 @@ QImage strip_of(const std::vector<QImage>& pictures, const QStringList& words, i
     out.fill(kPanel);
     QPainter p(&out);
     p.setFont(font_of("Lato", foot * 0.5, true));
-    p.setPen(kInk);
+    p.setPen(kFilmInk);
     int x = 0;
     for (std::size_t i = 0; i < scaled.size(); ++i) {
         p.drawImage(x, 0, scaled[i]);

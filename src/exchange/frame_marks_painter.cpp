@@ -9,8 +9,8 @@ namespace {
 
 using L = core::Landmark;
 
-const QColor kDark(20, 26, 24), kClay(0xF2, 0x7F, 0x61), kLeaf(0xE2, 0xB5, 0x48), kPaper(0xFF, 0xFD, 0xF8),
-    kTarget(0x5C, 0xC4, 0xA8);
+const QColor kMarkDark(20, 26, 24), kClay(0xF2, 0x7F, 0x61), kLeaf(0xE2, 0xB5, 0x48),
+    kMarkPaper(0xFF, 0xFD, 0xF8), kTarget(0x5C, 0xC4, 0xA8);
 
 void arrow(QPainter& p, QPointF from, QPointF to, const QColor& colour, double unit) {
     const QPointF d = to - from;
@@ -139,12 +139,12 @@ void paint_frame_marks(QPainter& p, const core::Figure& figure, const std::vecto
         p.setPen(QPen(colour, look.unit));
         p.drawLine(QPointF(back_is_left ? t.area.right() : t.area.left(), t.area.center().y()), t.at);
         p.setPen(Qt::NoPen);
-        p.setBrush(QColor(kDark.red(), kDark.green(), kDark.blue(), 215));
+        p.setBrush(QColor(kMarkDark.red(), kMarkDark.green(), kMarkDark.blue(), 215));
         p.drawRoundedRect(t.area, 4 * look.unit, 4 * look.unit);
         p.setBrush(colour);
         p.drawRect(QRectF(back_is_left ? t.area.right() - 3 * look.unit : t.area.left(), t.area.top(),
                           3 * look.unit, t.area.height()));
-        p.setPen(kPaper);
+        p.setPen(kMarkPaper);
         p.drawText(t.area, Qt::AlignCenter, t.words);
     }
     p.restore();

@@ -11,8 +11,8 @@
 namespace aspen::exchange {
 namespace {
 
-const QColor kInk(0x22, 0x30, 0x2b), kQuiet(0x55, 0x62, 0x5b), kSky(0x2f, 0x5d, 0x8a),
-    kLine(0xc8, 0xc4, 0xb8);
+const QColor kSheetInk(0x22, 0x30, 0x2b), kSheetQuiet(0x55, 0x62, 0x5b), kSheetSky(0x2f, 0x5d, 0x8a),
+    kSheetLine(0xc8, 0xc4, 0xb8);
 
 QString from(const std::string& s) { return QString::fromStdString(s); }
 
@@ -52,13 +52,13 @@ void draw_ladder(Sheet& s, const FridgePage& page) {
         const auto rung = ladder.size() - 1 - i;
         const bool here = static_cast<int>(rung) == page.rung, climbed = static_cast<int>(rung) < page.rung;
         const double y = top + row * (static_cast<double>(i) + 0.5);
-        p.setPen(QPen(here ? kSky : climbed ? kInk : kLine, here || climbed ? 4 : 2));
+        p.setPen(QPen(here ? kSheetSky : climbed ? kSheetInk : kSheetLine, here || climbed ? 4 : 2));
         p.drawLine(QPointF(3, y), QPointF(37, y));
         s.y = y - 9;
         s.words(from(ladder[rung].words) + (here ? QObject::tr("   — you are here") : QString()),
-                here ? 15 : 13, here || climbed ? kInk : kQuiet, here, "Lato", 48);
+                here ? 15 : 13, here || climbed ? kSheetInk : kSheetQuiet, here, "Lato", 48);
     }
-    p.setPen(QPen(kQuiet, 2.5));
+    p.setPen(QPen(kSheetQuiet, 2.5));
     for (const double x : {3.0, 37.0})
         p.drawLine(QPointF(x, top), QPointF(x, top + row * static_cast<double>(ladder.size())));
     s.y = top + row * static_cast<double>(ladder.size()) + 8;
@@ -71,21 +71,21 @@ void draw_weeks(Sheet& s, const FridgePage& page) {
     QFont f("Lato");
     f.setPixelSize(12);
     p.setFont(f);
-    p.setPen(kQuiet);
+    p.setPen(kSheetQuiet);
     for (int d = 0; d < 7; ++d)
         p.drawText(QRectF(label + d * cell, s.y, cell, 16), Qt::AlignCenter, page.words.value(d));
     s.y += 18;
     for (const core::HomeworkWeek& w : page.weeks) {
-        p.setPen(kQuiet);
+        p.setPen(kSheetQuiet);
         p.drawText(
             QRectF(0, s.y, label, row), Qt::AlignVCenter | Qt::AlignLeft,
             QLocale(QLocale::English).toString(QDate::fromString(from(w.starts), Qt::ISODate), "d MMM"));
         for (const core::HomeworkDay& d : w.days) {
             const QRectF box(label + core::weekday_of(d.day) * cell + 3, s.y + 2, cell - 6, row - 4);
-            p.setPen(QPen(kInk, 1.2));
+            p.setPen(QPen(kSheetInk, 1.2));
             p.setBrush(Qt::NoBrush);
             p.drawRoundedRect(box, 4, 4);
-            p.setPen(kQuiet);
+            p.setPen(kSheetQuiet);
             p.drawText(box.adjusted(5, 3, -5, 0), Qt::AlignLeft | Qt::AlignTop,
                        QObject::tr("%1 min").arg(d.seconds / 60.0, 0, 'g', 3));
             p.drawText(box.adjusted(5, 0, -5, -4), Qt::AlignRight | Qt::AlignBottom, QObject::tr("__ of __"));
@@ -99,39 +99,39 @@ void draw_weeks(Sheet& s, const FridgePage& page) {
 double lay_out(Sheet& s, const FridgePage& page) {
     const core::Exercise& e = *page.exercise;
     const core::Rung& rung = e.dose.ladder[static_cast<std::size_t>(page.rung)];
-    s.words(page.rider, 30, kInk, true, "Vollkorn");
+    s.words(page.rider, 30, kSheetInk, true, "Vollkorn");
     s.words(page.horse.isEmpty() ? page.coach : QObject::tr("on %1 · from %2").arg(page.horse, page.coach),
-            13, kQuiet);
+            13, kSheetQuiet);
     s.y += 4;
-    s.words(from(e.name), 21, kSky, true, "Vollkorn");
-    s.words(QString::fromUtf8("“%1”  %2").arg(from(e.cue_picture), from(e.cue_plain)), 14, kInk);
+    s.words(from(e.name), 21, kSheetSky, true, "Vollkorn");
+    s.words(QString::fromUtf8("“%1”  %2").arg(from(e.cue_picture), from(e.cue_plain)), 14, kSheetInk);
     QString dose = from(core::spoken(rung));
     dose[0] = dose[0].toUpper();
-    s.words(dose + QObject::tr(". A good ride: ") + from(core::good_ride(rung)) + ".", 15, kInk, true);
+    s.words(dose + QObject::tr(". A good ride: ") + from(core::good_ride(rung)) + ".", 15, kSheetInk, true);
     s.words(QObject::tr("Up: ") + from(e.dose.up) + QObject::tr(". Down: ") + from(e.dose.down) + ".", 13,
-            kQuiet);
+            kSheetQuiet);
     s.y += 4;
     draw_ladder(s, page);
     QStringList needs;
     for (const std::string& b : e.before) needs << from(b);
-    if (!needs.isEmpty()) s.words(QObject::tr("First stands: ") + needs.join(", ") + ".", 13, kInk);
+    if (!needs.isEmpty()) s.words(QObject::tr("First stands: ") + needs.join(", ") + ".", 13, kSheetInk);
     needs.clear();
     for (const std::string& b : e.people) needs << from(b);
     for (const std::string& b : e.equipment) needs << from(b);
-    if (!needs.isEmpty()) s.words(QObject::tr("Needs: ") + needs.join(", ") + ".", 13, kInk);
+    if (!needs.isEmpty()) s.words(QObject::tr("Needs: ") + needs.join(", ") + ".", 13, kSheetInk);
     s.words(from(e.caution) + " " +
                 QString::fromUtf8(core::kStopRule.data(), static_cast<qsizetype>(core::kStopRule.size())),
-            13, kInk, true);
+            13, kSheetInk, true);
     s.y += 4;
     draw_weeks(s, page);
     const double top = s.y, drawing = 210;
-    s.words(QObject::tr("Next clip: ") + page.clip_on, 15, kInk, true, "Lato", 0, drawing + 16);
+    s.words(QObject::tr("Next clip: ") + page.clip_on, 15, kSheetInk, true, "Lato", 0, drawing + 16);
     for (const QString& shot : page.shots)
-        s.words(QString::fromUtf8("· ") + shot, 13, kInk, false, "Lato", 0, drawing + 16);
-    draw_where_to_stand(s.painter(), {s.width() - drawing, top, drawing, 130}, kInk, kSky);
+        s.words(QString::fromUtf8("· ") + shot, 13, kSheetInk, false, "Lato", 0, drawing + 16);
+    draw_where_to_stand(s.painter(), {s.width() - drawing, top, drawing, 130}, kSheetInk, kSheetSky);
     s.y = std::max(s.y, top + 134);
     s.words(QObject::tr("Your instructor's judgement and your venue's rules come before this page."), 12,
-            kQuiet);
+            kSheetQuiet);
     return s.y;
 }
 

@@ -18,7 +18,7 @@
 namespace aspen::exchange {
 namespace {
 
-constexpr std::size_t kMostRows = 20'000;
+constexpr std::size_t kMostPracticeRows = 20'000;
 
 std::string trimmed_lower(std::string_view text) {
     std::string out;
@@ -176,9 +176,9 @@ ReadPractice read_practice(std::istream& in, const std::string& name,
         core::Practice p = practice_in(row, exercise);
         if (!row.wrong().empty())
             out.passed_over.push_back(fmt::format("line {}: {}", number, row.wrong()));
-        else if (out.rows.size() == kMostRows)
-            throw core::Refused(
-                fmt::format("{}: line {}: more than {} rows; split the file", name, number, kMostRows));
+        else if (out.rows.size() == kMostPracticeRows)
+            throw core::Refused(fmt::format("{}: line {}: more than {} rows; split the file", name, number,
+                                            kMostPracticeRows));
         else
             out.rows.push_back(std::move(p));
     }

@@ -15,7 +15,7 @@
 namespace aspen::exchange {
 namespace {
 
-constexpr std::size_t kMostRows = 5'000'000;
+constexpr std::size_t kMostTrackRows = 5'000'000;
 constexpr double kMostPx = 100'000;
 constexpr const char* kNeeded[] = {"frame", "time_s", "landmark", "x", "y", "confidence"};
 constexpr const char* kOptional[] = {"sd_px", "hidden", "cam_x", "cam_y", "cam_scale"};
@@ -32,8 +32,8 @@ class Reading {
         std::map<int, double> times;
         while (next()) {
             if (line_.empty()) continue;
-            if (out.points.size() == kMostRows)
-                refuse(fmt::format("more than {} rows; split the file", kMostRows));
+            if (out.points.size() == kMostTrackRows)
+                refuse(fmt::format("more than {} rows; split the file", kMostTrackRows));
             read_row(out, times);
         }
         std::ranges::stable_sort(out.points, {}, &core::TrackPoint::time_s);

@@ -2,12 +2,8 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace aspen::simulate {
-namespace {
-double rad(double d) { return d * std::numbers::pi / 180; }
-}  // namespace
 
 Projection::Projection(const Camera& camera, double look_x_m)
     : camera_(camera),

@@ -6,6 +6,21 @@
 #include <random>
 
 namespace aspen::simulate {
+
+// Frame holds these, so they are not this file's alone.
+struct V {
+    double x, y;
+};
+V operator+(V a, V b) { return {a.x + b.x, a.y + b.y}; }
+V operator-(V a, V b) { return {a.x - b.x, a.y - b.y}; }
+V operator*(double s, V a) { return {s * a.x, s * a.y}; }
+struct GaitFacts {
+    double tempo, speed, withers_pp;
+    int waves;  // up and down of the withers in a stride
+    double crest, pitch_deg, duty, lift, nod_m;
+    std::array<double, 4> landing;  // left hind, left fore, right hind, right fore
+};
+
 namespace {
 
 constexpr double kPi = std::numbers::pi;
@@ -14,15 +29,8 @@ constexpr double kTurnOverS = 0.6, kBackAfterS = 0.4, kGravity = 9.81;
 constexpr double kBall = 0.17;                         // heel to ball of the foot, along the sole
 constexpr double kAnkleAhead = 0.05, kAnkleUp = 0.07;  // of the heel
 
-double rad(double degrees) { return degrees * kPi / 180; }
 double deg(double radians) { return radians * 180 / kPi; }
 
-struct V {
-    double x, y;
-};
-V operator+(V a, V b) { return {a.x + b.x, a.y + b.y}; }
-V operator-(V a, V b) { return {a.x - b.x, a.y - b.y}; }
-V operator*(double s, V a) { return {s * a.x, s * a.y}; }
 double length(V a) { return std::hypot(a.x, a.y); }
 V unit(V a) { return (1 / std::max(1e-9, length(a))) * a; }
 
@@ -38,13 +46,6 @@ V bend(V from, V to, double upper, double lower, bool forward) {
     if ((n.x > 0) != forward) n = -1.0 * n;
     return from + along * e + off * n;
 }
-
-struct GaitFacts {
-    double tempo, speed, withers_pp;
-    int waves;  // up and down of the withers in a stride
-    double crest, pitch_deg, duty, lift, nod_m;
-    std::array<double, 4> landing;  // left hind, left fore, right hind, right fore
-};
 
 GaitFacts facts(Gait gait, bool left_lead) {
     switch (gait) {

@@ -2,6 +2,7 @@
 
 #include <array>
 #include <map>
+#include <numbers>
 #include <optional>
 #include <string>
 #include <vector>
@@ -10,6 +11,8 @@
 /// measures, so that what it knows is a second opinion on them. Defaults are plausible values from memory,
 /// not standards.
 namespace aspen::simulate {
+
+inline double rad(double degrees) { return degrees * std::numbers::pi / 180; }
 
 /// Metres. x along the line of travel, y up, z to the rider's right.
 struct Vec3 {

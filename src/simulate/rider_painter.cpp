@@ -24,7 +24,7 @@ QLinearGradient shaded(QPointF a, QPointF b, double width, QColor c) {
     return g;
 }
 
-void paint_leg(QPainter& p, const Near& at, double m, const Looks& looks, double d, bool far) {
+void paint_rider_leg(QPainter& p, const Near& at, double m, const Looks& looks, double d, bool far) {
     const QColor cloth = far ? looks.breeches.darker(130) : looks.breeches;
     const QColor boot = far ? looks.boots.darker(120) : looks.boots;
     const QPointF hip = at("hip"), knee = at("knee"), ankle = at("ankle"), heel = at("heel"), toe = at("toe"),
@@ -86,7 +86,7 @@ void paint_rider_far(QPainter& p, const Projection& view, const Instant& now, co
     p.setPen(QPen(QColor(0x2e, 0x1c, 0x12), m * 0.014));
     p.drawLine(at("knuckle"), view.scene(now.horse.at("bit")));
     paint_arm(p, at, m, looks, true);
-    paint_leg(p, at, m, looks, view.near_side(), true);
+    paint_rider_leg(p, at, m, looks, view.near_side(), true);
 }
 
 void paint_rider_near(QPainter& p, const Projection& view, const Instant& now, const Looks& looks) {
@@ -137,7 +137,7 @@ void paint_rider_near(QPainter& p, const Projection& view, const Instant& now, c
                       true));
     p.setPen(QPen(looks.helmet, m * 0.012));
     p.drawLine(ear + top * m * 0.01, eye - look * m * 0.02 - top * m * 0.10);
-    paint_leg(p, at, m, looks, d, false);
+    paint_rider_leg(p, at, m, looks, d, false);
     p.setPen(QPen(QColor(0x2e, 0x1c, 0x12), m * 0.016));
     p.drawLine(at("knuckle"), view.scene(now.horse.at("bit")));
     paint_arm(p, at, m, looks, false);

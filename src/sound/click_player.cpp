@@ -41,3 +41,5 @@ void ClickPlayer::stop() {
 }
 
 }  // namespace aspen::sound
+
+#include "moc_click_player.cpp"

@@ -124,3 +124,5 @@ std::unique_ptr<Microphone> any_microphone() {
 }
 
 }  // namespace aspen::sound
+
+#include "moc_microphone.cpp"

@@ -67,3 +67,5 @@ void Speaker::stop() {
 }
 
 }  // namespace aspen::sound
+
+#include "moc_speaker.cpp"

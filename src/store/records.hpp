@@ -6,7 +6,7 @@
 #include <vector>
 
 #include "core/body/figure.hpp"
-#include "core/judging/ride.hpp"
+#include "core/judging/said.hpp"
 #include "core/motion/capture_map.hpp"
 #include "core/motion/stretches.hpp"
 #include "core/training/practice.hpp"

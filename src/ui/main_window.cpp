@@ -542,3 +542,5 @@ void MainWindow::closeEvent(QCloseEvent* e) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_main_window.cpp"

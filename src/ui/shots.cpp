@@ -1,4 +1,5 @@
 #include "ui/shots.hpp"
+#include "app/review/finding_row.hpp"
 #include "ui/review/lower_panel.hpp"
 #include "ui/schools/schools_view.hpp"
 
@@ -40,7 +41,7 @@ bool wait_for(const std::function<bool()>& there, int ms) {
     return there();
 }
 
-void settle(int ms = 400) {
+void let_it_settle(int ms = 400) {
     QElapsedTimer clock;
     clock.start();
     while (clock.elapsed() < ms) QApplication::processEvents(QEventLoop::AllEvents, 20);
@@ -80,7 +81,7 @@ void show_training(MainWindow& window, app::Yard& yard, const std::function<void
     for (const store::Rider& r : yard.records().riders()) {
         if (r.name == "Ines Varga-Holt") window.prescribe().show_rider(r.id);
     }
-    settle(1500);
+    let_it_settle(1500);
     save("prescribe");
     window.show_view(ViewName::lesson);
     LessonView& lesson = window.lesson();
@@ -122,22 +123,22 @@ void show_hand_over(MainWindow& window, app::Yard& yard, const std::function<voi
     window.show_view(ViewName::review);
     const auto& moments = bench.review().moments();
     if (!moments.empty()) bench.deck().go_to(moments.front().frame);
-    settle(800);
+    let_it_settle(800);
     review.act("record");
-    settle(2200);
+    let_it_settle(2200);
     review.findings().move_current(1);
     review.player().play(1);
-    settle(1200);
+    let_it_settle(1200);
     review.player().pause();
     if (!moments.empty()) bench.deck().go_to(moments.back().frame);
     review.findings().move_current(1);
-    settle(2400);
+    let_it_settle(2400);
     review.act("record");
     HandOverView& handed = window.hand_over();
     const store::SpokenId spoken = handed.desk().spoken().id;
     handed.desk().go_to(1.2);
     wait_for([&] { return handed.desk().covered() && !handed.desk().picture({640, 360}).isNull(); }, kStepMs);
-    settle(1500);
+    let_it_settle(1500);
     window.say({});
     save("hand-over");
     for (int i = 0; i < handed.things().count(); ++i) {
@@ -158,7 +159,7 @@ void show_hand_over(MainWindow& window, app::Yard& yard, const std::function<voi
 int take_shots(MainWindow& window, app::Yard& yard, const QString& folder) {
     QDir().mkpath(folder);
     const auto save = [&](const QString& name) {
-        settle();
+        let_it_settle();
         const bool saved = window.grab().save(folder + "/" + name + ".png");
         std::printf("%s/%s.png%s\n", qPrintable(folder), qPrintable(name),
                     saved ? "" : " could not be written");
@@ -167,7 +168,7 @@ int take_shots(MainWindow& window, app::Yard& yard, const QString& folder) {
     const auto reviews = static_cast<std::size_t>(app::demo_reviews().size());
     if (yard.records().clips().size() < reviews) window.start_demo();
     if (!wait_for([&] { return yard.records().clips().size() >= reviews; }, kDemoTimeMs)) return 4;
-    settle(2500);
+    let_it_settle(2500);
     bool all = save("yard");
     window.open_clip(waiting_clip_of(yard, "Joss Penhallow"));
     app::Bench& bench = window.bench();
@@ -274,13 +275,13 @@ int take_shots(MainWindow& window, app::Yard& yard, const QString& folder) {
     show_training(window, yard, [&](const QString& name) { all = save(name) && all; });
     window.progress().show_rider(bench.review().rider());
     window.show_view(ViewName::progress);
-    settle(1000);
+    let_it_settle(1000);
     Lanes& lanes = window.progress().lanes_widget();
     if (lanes.current() && lanes.current()->entries.size() > 1) {
         lanes.choose(0, 1);
         lanes.pin();
     }
-    settle(1500);
+    let_it_settle(1500);
     window.say({});
     all = save("progress") && all;
     show_hand_over(window, yard, [&](const QString& name) { all = save(name) && all; });
@@ -290,7 +291,7 @@ int take_shots(MainWindow& window, app::Yard& yard, const QString& folder) {
         if (!wait_for([&] { return bench.deck().ready() && bench.deck().picture_is_full(); }, kStepMs))
             return 4;
         window.review().act("fences");
-        settle(2500);
+        let_it_settle(2500);
         all = save("fences") && all;
     }
     while (yard.undo_stack().canUndo()) yard.undo_stack().undo();  // the demo stays as it was

@@ -3,16 +3,17 @@
 #include <gmock/gmock.h>
 
 #include <QCoreApplication>
-#include <QElapsedTimer>
-#include <functional>
 
 #include "app/files/data_files.hpp"
 #include "app/review/bench.hpp"
 #include "app/yard/changes.hpp"
 #include "app/yard/importer.hpp"
 #include "support/support.hpp"
+#include "support/wait_for.hpp"
 
 namespace aspen::app {
+
+using test::wait_for;
 
 /// A yard of its own with one simulated clip, and its bench.
 class BenchTest : public testing::Test {
@@ -24,12 +25,6 @@ class BenchTest : public testing::Test {
         bool known = false;
         clip = importer.record(look_at(QString::fromStdString(source.string())), known);
         QObject::connect(&bench, &Bench::trouble, [this](const QString& line) { lines << line; });
-    }
-    bool wait_for(const std::function<bool()>& there, int ms = 20000) {
-        QElapsedTimer clock;
-        clock.start();
-        while (!there() && clock.elapsed() < ms) QCoreApplication::processEvents(QEventLoop::AllEvents, 20);
-        return there();
     }
     void open() {
         bench.open(clip);

@@ -1,4 +1,5 @@
 #include "app/bench_fixture.hpp"
+#include "app/review/finding_row.hpp"
 #include "app/review/seeing.hpp"
 
 #include <QFile>

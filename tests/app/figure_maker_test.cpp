@@ -197,10 +197,8 @@ void expect_refusal(const std::string& file) {
 
 TEST(PoseNetwork, IsMissingInOneLine) { expect_refusal("/no/such/network.onnx"); }
 
-/// The network is fetched by set-up; without it the program works and says so, which is what is looked at
-/// then.
 TEST(PoseNetwork, FindsAWalkerInTheOpenCvClip) {
-    if (!FigureMaker::has_model()) return expect_refusal(FigureMaker::model_file().toStdString());
+    if (!FigureMaker::has_model()) GTEST_SKIP() << "the body-pose network is not there";
     // vtest.avi of Debian's opencv-doc: the walker beyond the sign in frame 0, head and feet read off the
     // picture by eye.
     const std::string clip = "/usr/share/doc/opencv-doc/examples/data/vtest.avi";

@@ -41,10 +41,13 @@ TEST_F(PlayingTest, TheClockRunsAtTheSpeedItIsSetTo) {
         QElapsedTimer clock;
         clock.start();
         player.play(1);
-        ASSERT_TRUE(wait_for([&] { return clock.elapsed() > 500; }));
-        const double passed = player.position_s() - bench.deck().facts().pts_s[0];
-        EXPECT_NEAR(passed, speed * static_cast<double>(clock.nsecsElapsed()) * 1e-9, 0.1 * speed)
-            << "the clock, whatever the machine is busy with";
+        // A busy machine may be late at one look, a wrong speed is wrong at all of them.
+        EXPECT_TRUE(wait_for([&] {
+            const double passed_s = player.position_s() - bench.deck().facts().pts_s[0],
+                         elapsed_s = static_cast<double>(clock.nsecsElapsed()) * 1e-9;
+            return !player.playing() ||
+                   (elapsed_s > 0.4 && std::abs(passed_s - speed * elapsed_s) < 0.03 * speed);
+        }));
         EXPECT_TRUE(player.playing());
         player.pause();
         ASSERT_TRUE(wait_for([&] { return bench.deck().picture_is_full(); }))

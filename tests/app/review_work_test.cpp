@@ -9,6 +9,7 @@
 #include "app/leaving/events_exchange.hpp"
 #include "app/leaving/frames_out.hpp"
 #include "app/leaving/marks_exchange.hpp"
+#include "app/review/finding_row.hpp"
 #include "app/review/first_look.hpp"
 #include "app/review/seeing.hpp"
 #include "app/rides/lanes.hpp"

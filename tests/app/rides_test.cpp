@@ -5,6 +5,7 @@
 #include "app/bench_fixture.hpp"
 #include "app/models/riders_model.hpp"
 #include "app/models/rides_model.hpp"
+#include "app/review/finding_row.hpp"
 #include "app/yard/own_knowledge.hpp"
 #include "core/reading/refused.hpp"
 

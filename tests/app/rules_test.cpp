@@ -4,6 +4,7 @@
 #include <gmock/gmock.h>
 
 #include "app/bench_fixture.hpp"
+#include "app/review/finding_row.hpp"
 #include "app/review/leathers.hpp"
 #include "app/training/rider_plan.hpp"
 #include "app/yard/own_knowledge.hpp"

@@ -193,7 +193,7 @@ TEST(KilledSteps, LeaveTheRecordsAsAfterTheLastCommittedStep) {
 
 TEST(KilledMigration, LosesNothing) {
     std::mt19937 chance(11);
-    for (int round = 0; round < 25; ++round) {
+    for (int round = 0; round < 12; ++round) {
         const test::TempFolder folder;
         fs::create_directories(folder.path());
         const auto file = folder / "yard.db";
@@ -222,7 +222,7 @@ TEST(KilledBackup, IsTheOldOrTheNewOneWhole) {
         back_up(y, QString::fromStdString(copy));
     }
     std::mt19937 chance(5);
-    for (int round = 0; round < 20; ++round) {
+    for (int round = 0; round < 12; ++round) {
         run_and_kill({"backup", yard.toStdString(), copy}, 1, static_cast<int>(chance() % 15000));
         ASSERT_NO_THROW(store::check_is_yard(copy)) << "round " << round;
     }
@@ -239,7 +239,7 @@ TEST(KilledRestore, OpensOldOrNewWhole) {
         add_rider(y, test::rider("Pell Marrow", 1970, "gaited"));
     }
     std::mt19937 chance(7);
-    for (int round = 0; round < 20; ++round) {
+    for (int round = 0; round < 12; ++round) {
         run_and_kill({"restore", yard.toStdString(), copy}, round % 3,
                      static_cast<int>(5000 + chance() % 60000));
         Yard opened(yard, shipped_knowledge());

@@ -2,23 +2,15 @@
 
 #include <gmock/gmock.h>
 
-#include <QCoreApplication>
-#include <QElapsedTimer>
-#include <functional>
-
 #include "app/files/data_files.hpp"
 #include "app/yard/changes.hpp"
 #include "app/yard/yard.hpp"
 #include "support/support.hpp"
+#include "support/wait_for.hpp"
 
 namespace aspen::app {
 
-inline bool wait_for(const std::function<bool()>& there, int ms = 20000) {
-    QElapsedTimer clock;
-    clock.start();
-    while (!there() && clock.elapsed() < ms) QCoreApplication::processEvents(QEventLoop::AllEvents, 20);
-    return there();
-}
+using test::wait_for;
 
 inline const store::SeenIn kTrotRight{core::Gait::trot, core::Seat::two_point, "right"};
 

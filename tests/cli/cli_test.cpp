@@ -170,45 +170,72 @@ TEST(Measure, RefusesBadInputInOneLine) {
     EXPECT_EQ(say({"measure", marks_file(folder), "--loud"}).code, kWrongUsage);
 }
 
-TEST(Events, GivesWhatIsSpecified) {
-    const test::TempFolder folder;
-    const auto file = (folder / "events.csv").string();
-    std::ofstream(file)
-        << "time_s,event,detail\n4,answer,\n0,rein_left,gait=trot\n1,aid,with=calf lead=left\n2.5,answer,\n"
-           "3,lead_right,\n10,lap_line,\n70,lap_line,\n71,attempt,bout=1\n72,good_one,\n80,set_again,\n"
-           "90,let_go,what=heel_up\n";
-    const Said s = say({"events", file, "--json", "--tempo", "78"});
-    ASSERT_EQ(s.code, kDone) << s.err;
-    const Json j = Json::parse(s.out);
+/// What the verb says of a file of events.
+class CountedEvents : public testing::Test {
+  protected:
+    CountedEvents() : file((folder / "events.csv").string()) {
+        std::ofstream(file)
+            << "time_s,event,detail\n4,answer,\n0,rein_left,gait=trot\n1,aid,with=calf "
+               "lead=left\n2.5,answer,\n"
+               "3,lead_right,\n10,lap_line,\n70,lap_line,\n71,attempt,bout=1\n72,good_one,\n80,set_again,\n"
+               "90,let_go,what=heel_up\n";
+        const Said s = say({"events", file, "--json", "--tempo", "78"});
+        EXPECT_EQ(s.code, kDone) << s.err;
+        j = Json::parse(s.out);
+    }
+    test::TempFolder folder;
+    std::string file;
+    Json j;
+};
+
+TEST_F(CountedEvents, CountsOnlyWhatOccurs) {
     EXPECT_EQ(j["counts"]["answer"], 2);
-    EXPECT_FALSE(j["counts"].contains("break")) << "only what occurs";
+    EXPECT_FALSE(j["counts"].contains("break"));
+    EXPECT_EQ(j["got_by"]["calf"], 2);
+}
+
+TEST_F(CountedEvents, DelaysHaveAnIntervalFromFiveOn) {
     ASSERT_EQ(j["delays"].size(), 4u);
     EXPECT_EQ(j["delays"][0]["from"], "aid");
     EXPECT_EQ(j["delays"][0]["n"], 1);
     EXPECT_EQ(j["delays"][0]["median_s"], 1.5);
-    EXPECT_TRUE(j["delays"][0]["lo_s"].is_null()) << "below five";
+    EXPECT_TRUE(j["delays"][0]["lo_s"].is_null());
     EXPECT_EQ(j["delays"][1]["n"], 0);
     EXPECT_TRUE(j["delays"][1]["median_s"].is_null());
-    EXPECT_EQ(j["got_by"]["calf"], 2);
+}
+
+TEST_F(CountedEvents, RunsBeginWithTheFilesFirstEvent) {
     EXPECT_EQ(j["runs"]["n"], 1);
-    EXPECT_EQ(j["runs"]["longest_s"], 90.0) << "from the file's first event";
+    EXPECT_EQ(j["runs"]["longest_s"], 90.0);
     EXPECT_EQ(j["runs"]["longest_strides"], 117);
+    const Json bare = Json::parse(say({"events", file, "--json"}).out);
+    EXPECT_TRUE(bare["runs"]["longest_strides"].is_null()) << "without a tempo";
+}
+
+TEST_F(CountedEvents, LapsAttemptsAndLeads) {
     EXPECT_EQ(j["laps"]["times_s"][0], 60.0);
     EXPECT_TRUE(j["laps"]["cv_pct"].is_null());
     EXPECT_EQ(j["attempts"]["good"], 1);
     EXPECT_NEAR(j["attempts"]["lo"].get<double>(), 0.2699, 1e-3) << "1 / (1 + 1.645 squared)";
     EXPECT_EQ(j["leads"]["left"]["wrong"], 1) << "left was asked, right was taken";
+}
+
+TEST_F(CountedEvents, GroupsRepeatEverythingForReinAndBout) {
     ASSERT_EQ(j["groups"].size(), 2u);
     EXPECT_EQ(j["groups"][0]["rein"], "left");
     EXPECT_TRUE(j["groups"][0]["bout"].is_null());
     EXPECT_EQ(j["groups"][1]["bout"], "1");
     EXPECT_EQ(j["groups"][0]["runs"]["n"], 1) << "a run belongs to its first event";
     EXPECT_FALSE(j["groups"][0].contains("groups"));
-    const Json bare = Json::parse(say({"events", file, "--json"}).out);
-    EXPECT_TRUE(bare["runs"]["longest_strides"].is_null());
+}
+
+TEST_F(CountedEvents, WordsForAPersonAndRefusals) {
     EXPECT_THAT(say({"events", file}).out, HasSubstr("From aid to answer 1.5 s"));
     EXPECT_EQ(say({"events", file, "--tempo", "-3"}).code, kWrongUsage);
     EXPECT_EQ(say({"events", (folder / "none.csv").string(), "--json"}).code, kRefused);
+}
+
+TEST_F(CountedEvents, NoneGiveNothingButTheirNumber) {
     std::ofstream(file) << "time_s,event,detail\n";
     const Json none = Json::parse(say({"events", file, "--json"}).out);
     EXPECT_EQ(none["attempts"]["n"], 0);
@@ -216,31 +243,44 @@ TEST(Events, GivesWhatIsSpecified) {
     EXPECT_TRUE(none["groups"].empty() && none["counts"].empty());
 }
 
-TEST(Motion, GivesWhatIsSpecified) {
-    const test::TempFolder folder;
-    const auto file = (folder / "tracks.csv").string();
-    {
-        std::ofstream out(file);
-        out << "frame,time_s,landmark,x,y,confidence,hidden,cam_x,cam_y\n";
-        for (int i = 0; i < 200; ++i) {
-            const double t = i / 30.0, w = 2 * 3.14159265358979 * t / 0.8;
-            const auto row = [&](const char* l, double f, double u, int hidden = 0) {
-                out << i << ',' << t << ',' << l << ',' << 500 - f << ',' << 400 - u << ",0.9," << hidden
-                    << ",0,0\n";
-            };
-            const double up = -8 * std::cos(2 * w), leg = (-15 + 6 * std::cos(w)) * 3.14159265358979 / 180;
-            row("withers", 80, up);
-            row("croup", -150, up);
-            row("hip", 0, up);
-            row("shoulder", 20, up + 190);
-            row("knee", 120, up - 120);
-            row("ankle", 120 + 160 * std::sin(leg), up - 120 - 160 * std::cos(leg));
-            row("left_fore_hoof", 0, 0);
-            row("heel", 0, 0, 1);  // hidden: it is no measurement
+/// A trot of 75 strides a minute, travelling left, the lower leg swinging by 12 degrees.
+class ToldMotion : public testing::Test {
+  protected:
+    ToldMotion() {
+        {
+            std::ofstream out(file);
+            out << "frame,time_s,landmark,x,y,confidence,hidden,cam_x,cam_y\n";
+            for (int i = 0; i < 200; ++i) {
+                const double t = i / 30.0, w = 2 * 3.14159265358979 * t / 0.8;
+                const auto row = [&](const char* l, double f, double u, int hidden = 0) {
+                    out << i << ',' << t << ',' << l << ',' << 500 - f << ',' << 400 - u << ",0.9," << hidden
+                        << ",0,0\n";
+                };
+                const double up = -8 * std::cos(2 * w),
+                             leg = (-15 + 6 * std::cos(w)) * 3.14159265358979 / 180;
+                row("withers", 80, up);
+                row("croup", -150, up);
+                row("hip", 0, up);
+                row("shoulder", 20, up + 190);
+                row("knee", 120, up - 120);
+                row("ankle", 120 + 160 * std::sin(leg), up - 120 - 160 * std::cos(leg));
+                row("left_fore_hoof", 0, 0);
+                row("heel", 0, 0, 1);  // hidden: it is no measurement
+            }
         }
     }
-    const Said s = say({"motion", file, "--gait", "trot", "--travel", "left", "--seat", "sitting", "--school",
-                        "classical", "--roll", "0,0.5", "--json"});
+    Said told(const std::vector<std::string>& more = {}) const {
+        std::vector<std::string> all{"motion", file};
+        all.insert(all.end(), more.begin(), more.end());
+        return say(all);
+    }
+    test::TempFolder folder;
+    const std::string file = (folder / "tracks.csv").string();
+};
+
+TEST_F(ToldMotion, GivesStridesAndMeasuresAgainstTheirBands) {
+    const Said s = told({"--gait", "trot", "--travel", "left", "--seat", "sitting", "--school", "classical",
+                         "--roll", "0,0.5", "--json"});
     ASSERT_EQ(s.code, kDone) << s.err;
     const Json j = Json::parse(s.out);
     EXPECT_EQ(j["stride_source"], "withers");
@@ -255,25 +295,32 @@ TEST(Motion, GivesWhatIsSpecified) {
     EXPECT_EQ(by_id["leg_swing"]["verdict"], "outside");
     EXPECT_EQ(by_id["heel_bob"]["reason"], "heel not followed");
     EXPECT_TRUE(by_id["heel_bob"]["value"].is_null() && by_id["heel_bob"]["sd"].is_null());
-    EXPECT_EQ(say({"motion", file, "--gait", "trot", "--json"}).code, kWrongUsage) << "which way?";
-    EXPECT_EQ(say({"motion", file, "--gait", "hop", "--travel", "left"}).code, kWrongUsage);
-    EXPECT_EQ(say({"motion", file, "--gait", "trot", "--travel", "left", "--roll", "steep"}).code,
-              kWrongUsage);
-    EXPECT_EQ(say({"motion", file, "--gait", "trot", "--travel", "left", "--hold", "nose"}).code,
-              kWrongUsage);
+}
+
+TEST_F(ToldMotion, WhatMeansNothingIsWrongUsage) {
+    EXPECT_EQ(told({"--gait", "trot", "--json"}).code, kWrongUsage) << "which way?";
+    EXPECT_EQ(told({"--gait", "hop", "--travel", "left"}).code, kWrongUsage);
+    EXPECT_EQ(told({"--gait", "trot", "--travel", "left", "--roll", "steep"}).code, kWrongUsage);
+    EXPECT_EQ(told({"--gait", "trot", "--travel", "left", "--hold", "nose"}).code, kWrongUsage);
+}
+
+TEST_F(ToldMotion, ABadLineIsRefusedWithItsNumberAndWhatIsWrong) {
     for (const auto& [line, names] : {std::pair{"0,0,nose,1,2,1", "nose"},
                                       {"0,0,hip,1,2", "fields"},
                                       {"0.5,0,hip,1,2,1", "whole number"},
                                       {"0,0,hip,1e9,2,1", "farther"},
                                       {"0,nan,hip,1,2,1", "no number"}}) {
         std::ofstream(file) << "frame,time_s,landmark,x,y,confidence\n" << line << '\n';
-        const Said refused = say({"motion", file, "--gait", "trot", "--travel", "left", "--json"});
+        const Said refused = told({"--gait", "trot", "--travel", "left", "--json"});
         EXPECT_EQ(refused.code, kRefused) << line;
         EXPECT_THAT(refused.err, HasSubstr(names));
         EXPECT_THAT(refused.err, HasSubstr("line 2"));
     }
+}
+
+TEST_F(ToldMotion, NoTracksGiveNoStrides) {
     std::ofstream(file) << "frame,time_s,landmark,x,y,confidence\n";
-    const Json none = Json::parse(say({"motion", file, "--gait", "trot", "--travel", "left", "--json"}).out);
+    const Json none = Json::parse(told({"--gait", "trot", "--travel", "left", "--json"}).out);
     EXPECT_TRUE(none["strides"].empty() && none["tempo_per_min"].is_null() &&
                 none["stride_source"].is_null());
 }
@@ -400,121 +447,158 @@ TEST(Calc, RefusesInOneLine) {
     EXPECT_EQ(say({"calc", "click", "--tempo", "78", "-o", "/nowhere/a.wav"}).code, kRefused);
 }
 
-TEST(Progress, GivesEveryCorrectionWithItsEntriesAndTheChange) {
-    const test::TempFolder folder;
-    const std::string home = (folder / "yard").string();
-    {
-        app::Yard open(QString::fromStdString(home), app::shipped_knowledge());
-        const auto rider = app::add_rider(open, test::rider("Maude Estrell", 1990, "hunter", "novice"));
-        const auto horse = app::add_horse(open, {{}, "Fig", 157, ""});
-        open.quietly([&] {
-            store::Correction c;
-            c.rider = rider;
-            c.horse = horse;
-            c.fault = "lower_leg_back";
-            c.seen = {core::Gait::trot, core::Seat::rising, "right"};
-            c.noticed_on = "2026-01-01";
-            open.records().add(c);
-            for (int n = 0; n < 2; ++n) {
-                store::Ride ride;
-                ride.rider = rider;
-                ride.horse = horse;
-                ride.day = n == 0 ? "2026-02-01" : "2026-05-01";
-                ride.school = "hunter";
-                store::Clip clip;
-                clip.path = clip.hash = "c" + std::to_string(n);
-                clip.frames = 100;
-                const auto id = open.records().add(clip);
-                open.records().put(store::Slot{id, 0, open.records().add(ride)});
-                core::Stretches all = core::whole_clip();
-                all.front().gait = core::Gait::trot;
-                all.front().seat = core::Seat::rising;
-                all.front().travel = core::Travel::right;
-                all.front().camera.roll_marked = true;
-                open.records().put_stretches(id, all);
-                for (int k = 0; k < 4; ++k) {
-                    store::Moment m;
-                    m.clip = id;
-                    m.frame = 10 * k;
-                    m.phase = "rise_top";
-                    m.figure = test::true_figure(::aspen::cli::clip(), 12);
-                    for (const auto l : {core::Landmark::heel, core::Landmark::toe, core::Landmark::ankle})
-                        m.figure[l].at.x += n == 0 ? -60 : 0;
-                    open.records().add(m);
+/// A yard with one correction, seen in two rides, told by the verb.
+class ToldProgress : public testing::Test {
+  protected:
+    ToldProgress() {
+        {
+            app::Yard open(QString::fromStdString(home), app::shipped_knowledge());
+            const auto rider = app::add_rider(open, test::rider("Maude Estrell", 1990, "hunter", "novice"));
+            const auto horse = app::add_horse(open, {{}, "Fig", 157, ""});
+            open.quietly([&] {
+                store::Correction c;
+                c.rider = rider;
+                c.horse = horse;
+                c.fault = "lower_leg_back";
+                c.seen = {core::Gait::trot, core::Seat::rising, "right"};
+                c.noticed_on = "2026-01-01";
+                open.records().add(c);
+                for (int n = 0; n < 2; ++n) {
+                    store::Ride ride;
+                    ride.rider = rider;
+                    ride.horse = horse;
+                    ride.day = n == 0 ? "2026-02-01" : "2026-05-01";
+                    ride.school = "hunter";
+                    store::Clip clip;
+                    clip.path = clip.hash = "c" + std::to_string(n);
+                    clip.frames = 100;
+                    const auto id = open.records().add(clip);
+                    open.records().put(store::Slot{id, 0, open.records().add(ride)});
+                    core::Stretches all = core::whole_clip();
+                    all.front().gait = core::Gait::trot;
+                    all.front().seat = core::Seat::rising;
+                    all.front().travel = core::Travel::right;
+                    all.front().camera.roll_marked = true;
+                    open.records().put_stretches(id, all);
+                    for (int k = 0; k < 4; ++k) {
+                        store::Moment m;
+                        m.clip = id;
+                        m.frame = 10 * k;
+                        m.phase = "rise_top";
+                        m.figure = test::true_figure(::aspen::cli::clip(), 12);
+                        for (const auto l :
+                             {core::Landmark::heel, core::Landmark::toe, core::Landmark::ankle})
+                            m.figure[l].at.x += n == 0 ? -60 : 0;
+                        open.records().add(m);
+                    }
                 }
-            }
-        });
+            });
+        }
+        const Said s = say({"progress", home, "Maude", "--json"});
+        EXPECT_EQ(s.code, kDone) << s.err;
+        corrections = Json::parse(s.out)["corrections"];
     }
-    const Said s = say({"progress", home, "Maude", "--json"});
-    ASSERT_EQ(s.code, kDone) << s.err;
-    const Json j = Json::parse(s.out);
-    ASSERT_EQ(j["corrections"].size(), 1U);
-    const Json& c = j["corrections"][0];
+    test::TempFolder folder;
+    const std::string home = (folder / "yard").string();
+    Json corrections;
+};
+
+TEST_F(ToldProgress, GivesEveryCorrectionByWhatItWasSeenIn) {
+    ASSERT_EQ(corrections.size(), 1U);
+    const Json& c = corrections[0];
     EXPECT_EQ(c["fault"], "lower_leg_back");
     EXPECT_EQ(c["horse"], "Fig");
     EXPECT_EQ(c["side"], "right");
     EXPECT_EQ(c["gait"], "trot");
     EXPECT_EQ(c["seat"], "rising");
-    ASSERT_EQ(c["entries"].size(), 2U);
-    EXPECT_EQ(c["entries"][0]["day"], "2026-02-01");
-    ASSERT_EQ(c["entries"][0]["measures"].size(), 1U);
-    EXPECT_EQ(c["entries"][0]["measures"][0]["id"], "heel_offset");
-    EXPECT_EQ(c["entries"][0]["measures"][0]["phase"], "rise_top");
-    EXPECT_EQ(c["entries"][0]["measures"][0]["n"], 4);
-    EXPECT_EQ(c["entries"][0]["verdict"], "outside");
-    const Json& change = c["change"];
-    EXPECT_LT(change["from"].get<double>(), change["to"].get<double>());
-    EXPECT_TRUE(change["real"].get<bool>());
-    EXPECT_NEAR(change["sd"].get<double>(),
-                std::hypot(c["entries"][0]["measures"][0]["sd"].get<double>(),
-                           c["entries"][1]["measures"][0]["sd"].get<double>()),
-                1e-12);
     EXPECT_EQ(say({"progress", home, "Nobody"}).code, kRefused);
 }
 
-TEST(Plan, GivesLadderCandidatesWeeksAndASessionFromTheRecords) {
-    const test::TempFolder folder;
-    const std::string home = (folder / "yard").string();
-    {
-        app::Yard open(QString::fromStdString(home), app::shipped_knowledge());
-        const auto rider = app::add_rider(open, test::rider("Maude Estrell", 1990, "jumper", "novice"));
-        const auto horse = app::add_horse(open, {{}, "Fig", 157, ""});
-        open.quietly([&] {
-            store::Correction c;
-            c.rider = rider;
-            c.horse = horse;
-            c.fault = "lower_leg_back";
-            c.noticed_on = "2026-11-01";
-            c.focus = true;
-            open.records().add(c);
-            store::RiderPlan plan;
-            plan.rider = rider;
-            plan.days = "tue sat";
-            open.records().put(plan);
-        });
+TEST_F(ToldProgress, GivesAnEntryForEachRideWithItsValues) {
+    const Json& entries = corrections[0]["entries"];
+    ASSERT_EQ(entries.size(), 2U);
+    EXPECT_EQ(entries[0]["day"], "2026-02-01");
+    EXPECT_EQ(entries[0]["verdict"], "outside");
+    ASSERT_EQ(entries[0]["measures"].size(), 1U);
+    const Json& m = entries[0]["measures"][0];
+    EXPECT_EQ(m["id"], "heel_offset");
+    EXPECT_EQ(m["phase"], "rise_top");
+    EXPECT_EQ(m["n"], 4);
+}
+
+TEST_F(ToldProgress, GivesTheChangeWithItsError) {
+    const Json &change = corrections[0]["change"], &entries = corrections[0]["entries"];
+    EXPECT_LT(change["from"].get<double>(), change["to"].get<double>());
+    EXPECT_TRUE(change["real"].get<bool>());
+    EXPECT_NEAR(change["sd"].get<double>(),
+                std::hypot(entries[0]["measures"][0]["sd"].get<double>(),
+                           entries[1]["measures"][0]["sd"].get<double>()),
+                1e-12);
+}
+
+/// A rider with a focus, and, once given, an exercise with a log.
+class ToldPlan : public testing::Test {
+  protected:
+    ToldPlan() {
+        {
+            app::Yard open(QString::fromStdString(home), app::shipped_knowledge());
+            const auto rider = app::add_rider(open, test::rider("Maude Estrell", 1990, "jumper", "novice"));
+            const auto horse = app::add_horse(open, {{}, "Fig", 157, ""});
+            open.quietly([&] {
+                store::Correction c;
+                c.rider = rider;
+                c.horse = horse;
+                c.fault = "lower_leg_back";
+                c.noticed_on = "2026-11-01";
+                c.focus = true;
+                open.records().add(c);
+                store::RiderPlan plan;
+                plan.rider = rider;
+                plan.days = "tue sat";
+                open.records().put(plan);
+            });
+        }
     }
-    Json j = Json::parse(say({"plan", home, "Maude", "--json", "--minutes", "30"}).out);
-    EXPECT_EQ(j["focus"], "lower_leg_back");
-    EXPECT_EQ(j["candidates"].size(), 3U);
-    EXPECT_TRUE(j["given"].is_null());
-    EXPECT_EQ(j["session"].back()["kind"], "cool down");
-    {
+    void give() {
         app::Yard open(QString::fromStdString(home), app::shipped_knowledge());
         open.set_today(QDate(2026, 11, 2));
         app::give_exercise(open, open.records().corrections(open.records().riders()[0].id)[0],
                            *open.knowledge().exercises.find("two_point_walk_trot"));
-        std::ofstream(folder / "log.csv")
-            << "date,exercise,attempts,good\n2026-11-03,two_point_walk_trot,4,4\n"
-               "2026-11-07,two_point_walk_trot,8,7\nsoon,two_point_walk_trot,8,7\n";
-        EXPECT_THAT(say({"import", home, (folder / "log.csv").string(), "--rider", "Maude"}).err,
-                    HasSubstr("is open in a window"));
+        std::ofstream(log) << "date,exercise,attempts,good\n2026-11-03,two_point_walk_trot,4,4\n"
+                              "2026-11-07,two_point_walk_trot,8,7\nsoon,two_point_walk_trot,8,7\n";
     }
-    const Said taken = say({"import", home, (folder / "log.csv").string(), "--rider", "Maude", "--json"});
+    Said import() const { return say({"import", home, log, "--rider", "Maude", "--json"}); }
+    test::TempFolder folder;
+    const std::string home = (folder / "yard").string(), log = (folder / "log.csv").string();
+};
+
+TEST_F(ToldPlan, GivesCandidatesAndASessionFromTheRecords) {
+    const Json j = Json::parse(say({"plan", home, "Maude", "--json", "--minutes", "30"}).out);
+    EXPECT_EQ(j["focus"], "lower_leg_back");
+    EXPECT_EQ(j["candidates"].size(), 3U);
+    EXPECT_TRUE(j["given"].is_null());
+    EXPECT_EQ(j["session"].back()["kind"], "cool down");
+}
+
+TEST_F(ToldPlan, TakesInALogAndPassesOverWhatItCannotRead) {
+    give();
+    const Said taken = import();
     ASSERT_EQ(taken.code, kDone) << taken.err;
     EXPECT_EQ(Json::parse(taken.out)["added"], 2);
     EXPECT_EQ(Json::parse(taken.out)["passed_over"].size(), 1U);
+}
+
+TEST_F(ToldPlan, ALogWaitsWhileAWindowHasTheYard) {
+    give();
+    const app::Yard open(QString::fromStdString(home), app::shipped_knowledge());
+    EXPECT_THAT(import().err, HasSubstr("is open in a window"));
+}
+
+TEST_F(ToldPlan, GivesTheLadderByTheLogTheWeeksAndACalendar) {
+    give();
+    ASSERT_EQ(import().code, kDone);
     const std::string ics = (folder / "weeks.ics").string();
-    j = Json::parse(
+    const Json j = Json::parse(
         say({"plan", home, "Maude Estrell", "--json", "--today", "2026-11-08", "--calendar", ics}).out);
     EXPECT_EQ(j["given"]["rung"], 2);
     EXPECT_EQ(j["given"]["of"], 6);
@@ -522,6 +606,9 @@ TEST(Plan, GivesLadderCandidatesWeeksAndASessionFromTheRecords) {
     EXPECT_FALSE(j["weeks"].empty());
     EXPECT_FALSE(j["next_clip"]["shots"].empty());
     EXPECT_TRUE(std::filesystem::exists(ics));
+}
+
+TEST_F(ToldPlan, WhoOrWhatIsNotThereIsRefused) {
     EXPECT_EQ(say({"plan", home, "Nobody"}).code, kRefused);
     EXPECT_EQ(say({"plan", (folder / "none").string(), "Maude"}).code, kRefused);
     EXPECT_EQ(say({"import", home, "/nowhere.csv", "--rider", "Maude"}).code, kRefused);

@@ -20,19 +20,18 @@ using testing::HasSubstr;
 // lies 6 m from the corner, its neighbours 12 m on; in 20 x 40 m the middle one 14 m on.
 TEST(Arena, LettersLieWhereTheRuleBooksPutThem) {
     const Arena large(60), small(40);
-    EXPECT_EQ(large.at('K'), (GroundPoint{0, 6}));
-    EXPECT_EQ(large.at('V'), (GroundPoint{0, 18}));
-    EXPECT_EQ(large.at('E'), (GroundPoint{0, 30}));
-    EXPECT_EQ(large.at('S'), (GroundPoint{0, 42}));
-    EXPECT_EQ(large.at('h'), (GroundPoint{0, 54}));
-    EXPECT_EQ(large.at('F'), (GroundPoint{20, 6}));
-    EXPECT_EQ(large.at('B'), (GroundPoint{20, 30}));
-    EXPECT_EQ(large.at('L'), (GroundPoint{10, 18}));
-    EXPECT_EQ(large.at('X'), (GroundPoint{10, 30}));
-    EXPECT_EQ(small.at('X'), (GroundPoint{10, 20}));
-    EXPECT_EQ(small.at('E'), (GroundPoint{0, 20}));
-    EXPECT_EQ(small.at('H'), (GroundPoint{0, 34}));
-    EXPECT_EQ(small.at('C'), (GroundPoint{10, 40}));
+    const std::pair<char, GroundPoint> in_large[] = {
+        {'K', {0, 6}},  {'V', {0, 18}},  {'E', {0, 30}},  {'S', {0, 42}},  {'h', {0, 54}},
+        {'F', {20, 6}}, {'B', {20, 30}}, {'L', {10, 18}}, {'X', {10, 30}},
+    };
+    for (const auto& [letter, at] : in_large) EXPECT_EQ(large.at(letter), at) << letter;
+    const std::pair<char, GroundPoint> in_small[] = {
+        {'X', {10, 20}}, {'E', {0, 20}}, {'H', {0, 34}}, {'C', {10, 40}}};
+    for (const auto& [letter, at] : in_small) EXPECT_EQ(small.at(letter), at) << letter;
+}
+
+TEST(Arena, LettersAreThoseOfItsLengthAndHaveDistances) {
+    const Arena large(60), small(40);
     EXPECT_EQ(large.letters().size(), 17U);
     EXPECT_EQ(small.letters().size(), 11U);
     EXPECT_NEAR(large.between('K', 'M'), std::hypot(20, 48), 1e-12);
@@ -183,7 +182,7 @@ TEST(Grids, BouncesStayBetweenTenAndElevenFeet) {
     EXPECT_GT(m.fences[1].height_cm, m.fences[2].height_cm);
 }
 
-// TRADE: 6° in trot and 16° in canter on a 20 m circle, at about 3.2 and 5.3 m/s.
+// Common practice, no source: 6° in trot and 16° in canter on a 20 m circle, at about 3.2 and 5.3 m/s.
 TEST(PaceOfAHorse, IsTempoTimesStrideAndLeansIntoTheCircle) {
     const Pace trot = pace(80, 2.4);
     EXPECT_NEAR(trot.metres_per_min, 192, 1e-9);

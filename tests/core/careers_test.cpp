@@ -1,5 +1,6 @@
 // A thousand careers whose truth is known (tests/data/careers.csv): what is called a change, and what is not,
-// over clicks, cameras and gaps. The rule is ARCHITECTURE's (Weir 2005 for the smallest detectable change).
+// over clicks, cameras and gaps. The rule is the program's own (Weir 2005 for the smallest detectable
+// change).
 
 #include <gmock/gmock.h>
 
@@ -17,7 +18,7 @@ namespace {
 constexpr double kLimit = 6;
 
 /// One rider: the errors that a measure of theirs has, in degrees, and what becomes of a fault.
-struct Build {
+struct Career {
     double click = 2.0;   ///< of a moment
     double wander = 1.5;  ///< how much the position itself varies from moment to moment
     double camera = 1.0;  ///< of a stretch: roll, yaw and scale as they were marked
@@ -27,9 +28,9 @@ struct Build {
     double out = 8, in = -6;  ///< past the limit while it is there, and once it is gone
 };
 
-const std::vector<Build>& careers() {
-    static const std::vector<Build> all = [] {
-        std::vector<Build> out;
+const std::vector<Career>& careers() {
+    static const std::vector<Career> all = [] {
+        std::vector<Career> out;
         std::ifstream in(ASPEN_SOURCE_DIR "/tests/data/careers.csv");
         std::string line;
         while (std::getline(in, line)) {
@@ -37,7 +38,7 @@ const std::vector<Build>& careers() {
             std::ranges::replace(line, ',', ' ');
             std::istringstream fields(line);
             int rider = 0;
-            Build b;
+            Career b;
             fields >> rider >> b.click >> b.wander >> b.camera >> b.moments >> b.gap >> b.course >> b.out >>
                 b.in;
             out.push_back(b);
@@ -48,7 +49,7 @@ const std::vector<Build>& careers() {
 }
 
 /// A ride's moments around the truth, in two stretches where there are enough of them.
-std::optional<ReviewValue> ride(std::mt19937& random, double truth, const Build& b, int moments) {
+std::optional<ReviewValue> ride(std::mt19937& random, double truth, const Career& b, int moments) {
     std::normal_distribution<double> unit;
     std::vector<MomentValue> all;
     const double cameras[2] = {b.camera * unit(random), b.camera * unit(random)};
@@ -66,7 +67,7 @@ std::optional<ReviewValue> ride(std::mt19937& random, double truth, const Build&
 double called_changed(int moments, double by, unsigned seed) {
     std::mt19937 random(seed);
     int called = 0, all = 0;
-    for (const Build& b : careers()) {
+    for (const Career& b : careers()) {
         for (int i = 0; i < 4; ++i) {
             const int n = moments > 0 ? moments : b.moments;
             const auto first = ride(random, 3, b, n), then = ride(random, 3 + by, b, n);
@@ -118,7 +119,7 @@ RideVerdict verdict_of(const ReviewValue& v) {
 
 /// What decides whether a stage can be told: how far the truth lies past the limit, against the smallest
 /// change that this career's rides could show.
-bool far_enough(const Build& b) {
+bool far_enough(const Career& b) {
     std::mt19937 random(1);
     double sd = 0;
     for (int i = 0; i < 20; ++i) sd += ride(random, kLimit + b.out, b, b.moments)->sd / 20;
@@ -132,7 +133,7 @@ TEST(Careers, StagesAreRightWhereTheTruthIsFarEnoughOff) {
     std::mt19937 random(7);
     std::uniform_real_distribution<double> chance(0, 1);
     int right = 0, all = 0;
-    for (const Build& b : careers()) {
+    for (const Career& b : careers()) {
         if (!far_enough(b)) continue;
         for (int again = 0; again < 6; ++again) {
             std::vector<RideVerdict> rides;

@@ -230,7 +230,7 @@ const std::vector<Planted>& planted() {
     return all;
 }
 
-Setting setting_of(const Planted& p, const std::string& school) {
+Setting planted_setting(const Planted& p, const std::string& school) {
     Setting s;
     s.school = school;
     s.gait = p.gait;
@@ -243,7 +243,7 @@ Setting setting_of(const Planted& p, const std::string& school) {
 /// Inside every band, then with what is planted so many half band-widths past what its error reaches.
 std::optional<std::vector<Judged>> judged_rider(const Planted& p, double severity, const std::string& school,
                                                 Travel travel, double turned, std::mt19937& engine) {
-    const Setting s = setting_of(p, school);
+    const Setting s = planted_setting(p, school);
     const Build build = any_build(engine);
     Values v;
     const View kind = p.view == View::side ? View::side : View::rear;
@@ -315,7 +315,7 @@ TEST(Confusion, EveryPlantedFaultIsFoundAndCleanRidersHaveNone) {
                     ++c.riders;
                     ++c.by_weight[severity].second;
                     ++c.by_turn[turned].second;
-                    const Setting s = setting_of(p, school.id);
+                    const Setting s = planted_setting(p, school.id);
                     const auto merged =
                         knowledge().faults.merge({knowledge().faults.observe(*judged, s, p.view, p.eye)});
                     for (const FoundFault& f : merged.found) {
@@ -335,8 +335,9 @@ TEST(Confusion, EveryPlantedFaultIsFoundAndCleanRidersHaveNone) {
                     const auto judged = judged_rider(nothing, 0, school.id, travel, turned, engine);
                     if (!judged) continue;
                     ++clean.riders;
-                    const auto observed =
-                        knowledge().faults.observe(*judged, setting_of(p, school.id), p.view).observations;
+                    const auto observed = knowledge()
+                                              .faults.observe(*judged, planted_setting(p, school.id), p.view)
+                                              .observations;
                     for (const Observation& o : observed)
                         clean.beside[o.fault->id] += o.verdict == Verdict::outside;
                 }

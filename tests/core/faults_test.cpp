@@ -4,6 +4,7 @@
 
 #include "core/core_support.hpp"
 #include "core/reading/knowledge.hpp"
+#include "support/refusal.hpp"
 
 namespace aspen::core {
 namespace {
@@ -372,39 +373,35 @@ TEST(Focus, IsNeverBorderlineNeverSeenOnceAndNeverInvented) {
     EXPECT_FALSE(choose_focus(once, knowledge().faults));
 }
 
-std::string refusal(const std::string& faults, const std::string& causes = R"({"causes":[]})") {
+std::string fault_refusal(const std::string& faults, const std::string& causes = R"({"causes":[]})") {
     std::istringstream f(faults), c(causes);
-    try {
-        FaultBook(f, "faults.json", c, "causes.json");
-    } catch (const Refused& e) {
-        return e.what();
-    }
-    return "taken";
+    return test::refusal_of([&] { FaultBook(f, "faults.json", c, "causes.json"); });
 }
 
 TEST(FaultFiles, ComplaintNamesFileEntryAndField) {
     const std::string good =
         R"({"id":"a","name":"A","says":"s","part":"knee","group":"base","when":[{"measure":"knee_angle","side":"above"}]})";
-    EXPECT_EQ(refusal(R"({"faults":[)" + good + "]}"), "taken");
-    EXPECT_EQ(refusal(R"({"faults":[)" + good + "," + good + "]}"), "faults.json: \"a\" stands twice");
-    EXPECT_EQ(refusal(R"({"faults":[{"id":"a","name":"A","says":"s","part":"tail","group":"base"}]})"),
+    EXPECT_EQ(fault_refusal(R"({"faults":[)" + good + "]}"), "taken");
+    EXPECT_EQ(fault_refusal(R"({"faults":[)" + good + "," + good + "]}"), "faults.json: \"a\" stands twice");
+    EXPECT_EQ(fault_refusal(R"({"faults":[{"id":"a","name":"A","says":"s","part":"tail","group":"base"}]})"),
               "faults.json: fault \"a\": field \"part\" is not a part of the body");
     EXPECT_THAT(
-        refusal(R"({"faults":[{"id":"a","name":"A","says":"s","part":"knee","group":"base","when":[]}]})"),
+        fault_refusal(
+            R"({"faults":[{"id":"a","name":"A","says":"s","part":"knee","group":"base","when":[]}]})"),
         HasSubstr("at least one condition"));
     EXPECT_THAT(
-        refusal(
+        fault_refusal(
             R"({"faults":[{"id":"a","name":"A","says":"s","part":"knee","group":"base","when":[{"measure":"kneecap","side":"above"}]}]})"),
         HasSubstr("\"kneecap\" is not a measure"));
     EXPECT_THAT(
-        refusal(R"({"faults":[)" + good + "]}", R"({"causes":[{"from":"a","to":"b","because":"x"}]})"),
+        fault_refusal(R"({"faults":[)" + good + "]}", R"({"causes":[{"from":"a","to":"b","because":"x"}]})"),
         HasSubstr("names \"b\", which is not a fault"));
-    EXPECT_THAT(refusal("[]"), HasSubstr("must be an object"));
+    EXPECT_THAT(fault_refusal("[]"), HasSubstr("must be an object"));
     const std::string other = std::string(good).replace(good.find("\"a\""), 3, "\"b\"");
-    EXPECT_EQ(
-        refusal(R"({"faults":[)" + good + "," + other + "]}",
-                R"({"causes":[{"from":"a","to":"b","because":"x"},{"from":"b","to":"a","because":"x"}]})"),
-        "causes.json: causes run in a ring: a → b → a; take one of them out");
+    EXPECT_EQ(fault_refusal(
+                  R"({"faults":[)" + good + "," + other + "]}",
+                  R"({"causes":[{"from":"a","to":"b","because":"x"},{"from":"b","to":"a","because":"x"}]})"),
+              "causes.json: causes run in a ring: a → b → a; take one of them out");
 }
 
 }  // namespace

@@ -3,6 +3,7 @@
 #include <gtest/gtest.h>
 
 #include "core/core_support.hpp"
+#include "core/judging/ride.hpp"
 
 namespace aspen::core {
 namespace {
@@ -58,24 +59,33 @@ TEST(MeanOf, AnglesThatTurnRightRoundAverageTheShorterWay) {
 TEST(Stages, FollowACorrectionsLife) {
     constexpr auto I = RideVerdict::inside, B = RideVerdict::borderline, O = RideVerdict::outside,
                    X = RideVerdict::other_side, N = RideVerdict::not_judged;
-    EXPECT_EQ(stage_of({O}, false, false), Stage::noticed);
-    EXPECT_EQ(stage_of({O}, true, false), Stage::confirmed);
-    EXPECT_EQ(stage_of({O, O}, true, true), Stage::in_work);
-    EXPECT_EQ(stage_of({O, B}, true, true), Stage::in_work) << "borderline is not held";
-    EXPECT_EQ(stage_of({O, I}, true, true), Stage::holding);
-    EXPECT_EQ(stage_of({O, I, I}, true, true), Stage::holding) << "two rides do not settle it";
-    EXPECT_EQ(stage_of({O, I, N, B}, true, true), Stage::holding) << "neither adds nor ends";
-    EXPECT_EQ(stage_of({O, I, B, I, N, I}, true, true), Stage::settled);
-    EXPECT_EQ(stage_of({O, I, O}, true, true), Stage::back_again);
-    EXPECT_EQ(stage_of({O, I, O, I}, true, true), Stage::holding);
-    EXPECT_EQ(stage_of({O, I, I, I, X}, true, true), Stage::overcorrected);
-    EXPECT_EQ(stage_of({O, X, I}, true, true), Stage::holding);
-    EXPECT_EQ(stage_of({I}, true, false), Stage::confirmed) << "inside from the first ride: nothing to hold";
-    EXPECT_EQ(stage_of({I, I, I, I}, true, false), Stage::confirmed);
-    EXPECT_EQ(stage_of({}, true, true), Stage::in_work);
+    const struct {
+        std::vector<RideVerdict> rides;
+        bool accepted, prescribed;
+        Stage stage;
+        const char* why;
+    } lives[] = {
+        {{O}, false, false, Stage::noticed, "seen"},
+        {{O}, true, false, Stage::confirmed, "the coach said so"},
+        {{O, O}, true, true, Stage::in_work, "an exercise was given"},
+        {{O, B}, true, true, Stage::in_work, "borderline is not held"},
+        {{O, I}, true, true, Stage::holding, "once inside"},
+        {{O, I, I}, true, true, Stage::holding, "two rides do not settle it"},
+        {{O, I, N, B}, true, true, Stage::holding, "neither adds nor ends"},
+        {{O, I, B, I, N, I}, true, true, Stage::settled, "three inside"},
+        {{O, I, O}, true, true, Stage::back_again, "it held and went"},
+        {{O, I, O, I}, true, true, Stage::holding, "and came again"},
+        {{O, I, I, I, X}, true, true, Stage::overcorrected, "certain on the other side"},
+        {{O, X, I}, true, true, Stage::holding, "back from the other side"},
+        {{I}, true, false, Stage::confirmed, "inside from the first ride: nothing to hold"},
+        {{I, I, I, I}, true, false, Stage::confirmed, "however often"},
+        {{}, true, true, Stage::in_work, "no ride yet"},
+    };
+    for (const auto& life : lives)
+        EXPECT_EQ(stage_of(life.rides, life.accepted, life.prescribed), life.stage) << life.why;
 }
 
-RideMoment moment(double heel_px, double leg_px = 0) {
+RideMoment heel_moment(double heel_px, double leg_px = 0) {
     RideMoment m;
     m.figure = test::sitting_rider();
     m.figure.camera = {0, 0.3, 0, 3, true, true};
@@ -95,23 +105,24 @@ RideVerdict verdict(const std::string& fault, const std::vector<RideMoment>& mom
 }
 
 TEST(RideVerdicts, KnowTheirDirection) {
-    EXPECT_EQ(verdict("lower_leg_back", {moment(0, -60)}), RideVerdict::outside);
-    EXPECT_EQ(verdict("lower_leg_back", {moment(0)}), RideVerdict::inside);
-    EXPECT_EQ(verdict("lower_leg_back", {moment(0, 70)}), RideVerdict::other_side) << "overcorrected";
-    EXPECT_EQ(verdict("lower_leg_back", {moment(0, -60), moment(0), moment(0), moment(0)}),
-              RideVerdict::borderline)
+    EXPECT_EQ(verdict("lower_leg_back", {heel_moment(0, -60)}), RideVerdict::outside);
+    EXPECT_EQ(verdict("lower_leg_back", {heel_moment(0)}), RideVerdict::inside);
+    EXPECT_EQ(verdict("lower_leg_back", {heel_moment(0, 70)}), RideVerdict::other_side) << "overcorrected";
+    EXPECT_EQ(
+        verdict("lower_leg_back", {heel_moment(0, -60), heel_moment(0), heel_moment(0), heel_moment(0)}),
+        RideVerdict::borderline)
         << "once of four is no relapse, and not held either";
     EXPECT_EQ(verdict("lower_leg_back", {}), RideVerdict::not_judged);
-    RideMoment elsewhere = moment(0, -60);
+    RideMoment elsewhere = heel_moment(0, -60);
     elsewhere.seen.side = "left";
     EXPECT_EQ(verdict("lower_leg_back", {elsewhere}), RideVerdict::not_judged);
 }
 
 TEST(RideVerdicts, FollowAFindingByEyeAlone) {
-    EXPECT_EQ(verdict("looking_down", {moment(0)}), RideVerdict::not_judged);
-    EXPECT_EQ(verdict("looking_down", {moment(0)}, {{"looking_down", CheckAnswer::Said::good, 0}}),
+    EXPECT_EQ(verdict("looking_down", {heel_moment(0)}), RideVerdict::not_judged);
+    EXPECT_EQ(verdict("looking_down", {heel_moment(0)}, {{"looking_down", CheckAnswer::Said::good, 0}}),
               RideVerdict::inside);
-    EXPECT_EQ(verdict("looking_down", {moment(0)}, {{"looking_down", CheckAnswer::Said::fault, 0}}),
+    EXPECT_EQ(verdict("looking_down", {heel_moment(0)}, {{"looking_down", CheckAnswer::Said::fault, 0}}),
               RideVerdict::outside);
 }
 

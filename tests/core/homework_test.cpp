@@ -13,7 +13,7 @@ HomeworkAsk ask(std::vector<int> days, const char* starts = "2026-11-23", int ru
     return {std::move(days), starts, test::knowledge().exercises.find("two_point_walk_trot"), rung, 45};
 }
 
-// TRADE, gentle growth: no week more than a fifth above the last; at least one day free.
+// Common practice, no source: gentle growth: no week more than a fifth above the last; at least one day free.
 TEST(Homework, GrowsGentlyAndLeavesADayFree) {
     for (const std::vector<int>& days : {std::vector<int>{1, 3, 5}, {0}, {0, 1, 2, 3, 4, 5, 6}, {2, 6}}) {
         for (const char* starts : {"2026-11-23", "2026-11-26", "2026-11-29"}) {

@@ -157,7 +157,7 @@ TEST(Hooves, FollowedTheyTellWhenTheyLandAndLift) {
 
 /// A horse and rider in trot, withers lowest at 0 and half the stride; the seat highest `late` after the
 /// withers' high point that follows the even beats.
-Tracks trot(double late, double seconds = 8, double bounce_px = 6, double rise_px = 14) {
+Tracks trotting(double late, double seconds = 8, double bounce_px = 6, double rise_px = 14) {
     Tracks out;
     for (int i = 0; i < static_cast<int>(seconds * 30); ++i) {
         const double t = i / 30.0, w = 2 * std::numbers::pi * t / 0.77, up = -bounce_px * std::cos(2 * w);
@@ -185,21 +185,21 @@ MotionReport report(const Tracks& t, const MotionSetting& s) {
 TEST(RisePhase, WithAKnownDiagonalIsHeldAgainstItsOwnPeak) {
     MotionSetting s = rising();
     s.events = {{0.77 * 3 + 0.03, "diagonal_right"}};
-    const auto right = report(trot(0.06), s);
+    const auto right = report(trotting(0.06), s);
     EXPECT_EQ(right.parity, "diagonal");
     EXPECT_NEAR(*find(right, "rise_phase")->value, 0.06, 0.004);
-    const auto late = report(trot(0.30), s);
+    const auto late = report(trotting(0.30), s);
     EXPECT_NEAR(*find(late, "rise_phase")->value, 0.30, 0.004) << "more than a quarter can be told now";
     s.events = {{0.77 * 3.5, "diagonal_left"}};
-    const auto wrong = report(trot(0.06), s);
+    const auto wrong = report(trotting(0.06), s);
     EXPECT_NEAR(std::abs(*find(wrong, "rise_phase")->value), 0.44, 0.004) << "against the beat";
     EXPECT_THAT(in_words(wrong, s), Contains(HasSubstr("other diagonal")));
-    EXPECT_NEAR(*find(report(trot(0.30), rising()), "rise_phase")->value, -0.20, 0.004)
+    EXPECT_NEAR(*find(report(trotting(0.30), rising()), "rise_phase")->value, -0.20, 0.004)
         << "without one, the nearest peak";
 }
 
 TEST(MotionStrides, StartWhereTheHoovesLand) {
-    Tracks t = trot(0);
+    Tracks t = trotting(0);
     for (int i = 0; i < 240; ++i) {
         const double s = std::fmod(i / 30.0 / 0.77 + 0.9, 1.0);
         const double up = s > 0.4 ? 30 * std::sin(std::numbers::pi * (s - 0.4) / 0.6) : 0;
@@ -216,8 +216,8 @@ TEST(MotionStrides, StartWhereTheHoovesLand) {
     EXPECT_FALSE(find(r, "limb_phase")->value) << "no fore foot was followed";
     MotionSetting s = rising();
     s.events = {{0.77 * 2 - 0.04, "hoof_on", "hoof=left_hind"}};
-    EXPECT_EQ(report(trot(0), s).parity, "hoof") << "one landing by key tells the even beats";
-    EXPECT_EQ(report(trot(0), s).stride_source, "withers");
+    EXPECT_EQ(report(trotting(0), s).parity, "hoof") << "one landing by key tells the even beats";
+    EXPECT_EQ(report(trotting(0), s).stride_source, "withers");
 }
 
 TEST(MotionStrides, AreAsTheCoachSays) {
@@ -240,9 +240,9 @@ TEST(MotionStrides, AreAsTheCoachSays) {
         << "a missed one filled in";
     EXPECT_TRUE(as_said({}, {{1, "stride_start"}}).empty());
     MotionSetting s = rising();
-    const std::size_t all = report(trot(0), s).strides.size();
+    const std::size_t all = report(trotting(0), s).strides.size();
     s.events = {{3.0, "stride_off"}};
-    EXPECT_EQ(report(trot(0), s).strides.size(), all - 1);
+    EXPECT_EQ(report(trotting(0), s).strides.size(), all - 1);
 }
 
 // Winter: the cut-off rises with the signal's own speed and falls with the noise.
@@ -262,16 +262,16 @@ TEST(ResidualAnalysis, FindsWhereNoiseTakesOver) {
     EXPECT_GT(*quick, 8);
     EXPECT_FALSE(residual_cutoff_hz(made(1.3, 0), 60)) << "no noise, nothing to go by";
     EXPECT_FALSE(residual_cutoff_hz({1, 2, 3}, 60));
-    EXPECT_EQ(report(trot(0), rising()).cutoff_hz, 6) << "usual motion keeps the usual one";
+    EXPECT_EQ(report(trotting(0), rising()).cutoff_hz, 6) << "usual motion keeps the usual one";
     MotionSetting s = rising();
     s.cutoff_hz = 4;
-    EXPECT_EQ(report(trot(0), s).cutoff_hz, 4);
+    EXPECT_EQ(report(trotting(0), s).cutoff_hz, 4);
 }
 
 TEST(AroundEvents, SayTheTempoBeforeABreakAndAcrossAPole) {
     MotionSetting s = rising();
     s.events = {{5.0, "break"}, {3.0, "pole"}};
-    const auto r = report(trot(0), s);
+    const auto r = report(trotting(0), s);
     ASSERT_EQ(r.around.size(), 2U);
     EXPECT_EQ(r.around[0].event, "break");
     EXPECT_NEAR(*r.around[0].tempo_before, 60 / 0.77, 0.5);
@@ -307,12 +307,12 @@ TEST(Flights, AreWhereTheWithersAreThrown) {
     const auto moments = telling_moments(r, s);
     EXPECT_THAT(moments, Contains(testing::Field(&TellingMoment::phase, "take_off")));
     EXPECT_THAT(moments, Contains(testing::Field(&TellingMoment::phase, "beat_2")));
-    EXPECT_TRUE(report(trot(0), rising()).flights.empty()) << "a bounce is no jump";
+    EXPECT_TRUE(report(trotting(0), rising()).flights.empty()) << "a bounce is no jump";
 }
 
 TEST(TellingMoments, AreTopAndBottomOfTheRise) {
     const auto s = rising();
-    const auto r = report(trot(0), s);
+    const auto r = report(trotting(0), s);
     const auto all = telling_moments(r, s, 2);
     ASSERT_EQ(all.size(), 4U);
     for (const TellingMoment& m : all) {
@@ -330,9 +330,9 @@ TEST(GaitGuess, TellsTrotFromWalkAndRisingFromSitting) {
                    ? std::string("nothing")
                    : std::string(word(all.front().guess.gait)) + (all.front().guess.rising ? " rising" : "");
     };
-    EXPECT_EQ(first(trot(0, 8, 14, 20)), "trot rising");
-    EXPECT_EQ(first(trot(0, 8, 14, 0)), "trot");
-    EXPECT_EQ(first(trot(0, 1.5)), "nothing") << "too short";
+    EXPECT_EQ(first(trotting(0, 8, 14, 20)), "trot rising");
+    EXPECT_EQ(first(trotting(0, 8, 14, 0)), "trot");
+    EXPECT_EQ(first(trotting(0, 1.5)), "nothing") << "too short";
     EXPECT_EQ(first({}), "nothing");
 }
 
@@ -343,7 +343,7 @@ TEST(Fences, OfALineStandOneByOne) {
                 {4.0, "take_off"},
                 {4.4, "landing"},
                 {6.0, "take_off"}};
-    const auto r = report(trot(0), s);
+    const auto r = report(trotting(0), s);
     ASSERT_EQ(r.fences.size(), 2U) << "the last did not land";
     EXPECT_EQ(r.fences[0].drift, "left");
     EXPECT_EQ(r.fences[1].take_off_s, 4.0);

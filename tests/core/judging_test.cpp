@@ -4,6 +4,7 @@
 
 #include "core/core_support.hpp"
 #include "core/judging/judgement.hpp"
+#include "support/refusal.hpp"
 
 namespace aspen::core {
 namespace {
@@ -110,44 +111,45 @@ TEST(Severity, CountsHalfBandWidthsBeyondTheErrorsReach) {
     EXPECT_NEAR(j->severity, (*j->measured.value - 4 - 1.645 * j->measured.sd) / 3.5, 1e-9);
 }
 
-std::string refusal(const std::string& school) {
+std::string school_refusal(const std::string& school) {
     std::istringstream in(school);
-    try {
-        Schools({load_school(in, "mine.json")});
-    } catch (const Refused& e) {
-        return e.what();
-    }
-    return "taken";
+    return test::refusal_of([&] { Schools({load_school(in, "mine.json")}); });
 }
 
+const std::string kSchoolHead =
+    R"({"id":"mine","name":"Mine","source":"me","sections":{"sitting":{"bands":{)";
+
 TEST(SchoolFiles, ComplaintNamesFileEntryAndField) {
-    const std::string head = R"({"id":"mine","name":"Mine","source":"me","sections":{"sitting":{"bands":{)";
-    EXPECT_EQ(refusal(head + R"("trunk_lean":[-3,4]}}}})"), "taken");
-    EXPECT_EQ(refusal(head + R"("trunk":[-3,4]}}}})"),
+    EXPECT_EQ(school_refusal(kSchoolHead + R"("trunk_lean":[-3,4]}}}})"), "taken");
+    EXPECT_EQ(school_refusal(kSchoolHead + R"("trunk":[-3,4]}}}})"),
               R"(mine.json: section "sitting": field "trunk" is not a measure)");
-    EXPECT_EQ(refusal(head + R"("trunk_lean":[4,-3]}}}})"),
+    EXPECT_EQ(school_refusal(kSchoolHead + R"("trunk_lean":[4,-3]}}}})"),
               R"(mine.json: section "sitting": field "trunk_lean" has its lowest above its highest)");
-    EXPECT_THAT(refusal(head + R"("trunk_lean":[null,null]}}}})"), HasSubstr("has no limit"));
-    EXPECT_THAT(refusal(head + R"("trunk_lean@nowhen":[1,2]}}}})"), HasSubstr("unknown phase"));
-    EXPECT_THAT(refusal(head + R"("trunk_lean":"upright"}}}})"), HasSubstr("must be [lowest, highest]"));
-    EXPECT_EQ(refusal(R"({"id":"mine"})"), R"(mine.json: school: field "name" is missing)");
-    EXPECT_THAT(refusal(R"({"id":"mine",)"), HasSubstr("not valid JSON"));
-    EXPECT_THAT(refusal(R"({"id":"mine","name":"M","source":"s","inherits":"lost","sections":{}})"),
-                HasSubstr("which is not there"));
-    EXPECT_THAT(refusal(R"({"id":"mine","name":"M","source":"s","inherits":"mine","sections":{}})"),
-                HasSubstr("inherits from itself"));
-    EXPECT_THAT(refusal(R"({"id":"mine","name":"M","source":"s","sections":{"flying":{"bands":{}}}})"),
+    EXPECT_THAT(school_refusal(kSchoolHead + R"("trunk_lean":[null,null]}}}})"), HasSubstr("has no limit"));
+    EXPECT_THAT(school_refusal(kSchoolHead + R"("trunk_lean@nowhen":[1,2]}}}})"), HasSubstr("unknown phase"));
+    EXPECT_THAT(school_refusal(kSchoolHead + R"("trunk_lean":"upright"}}}})"),
+                HasSubstr("must be [lowest, highest]"));
+    EXPECT_EQ(school_refusal(R"({"id":"mine"})"), R"(mine.json: school: field "name" is missing)");
+    EXPECT_THAT(school_refusal(R"({"id":"mine",)"), HasSubstr("not valid JSON"));
+    EXPECT_THAT(school_refusal(R"({"id":"mine","name":"M","source":"s","sections":{"flying":{"bands":{}}}})"),
                 HasSubstr("is not a seat"));
-    EXPECT_THAT(refusal(head + R"("hip_angle":[120,150]}}}})"), HasSubstr("follows from"));
-    EXPECT_THAT(refusal(head + R"("trunk_lean/gallop":[1,2]}}}})"), HasSubstr("unknown gait"));
-    EXPECT_EQ(refusal(head + R"("trunk_lean":{"like":"siting","add":[0,1]}}}}})"),
+    EXPECT_THAT(school_refusal(kSchoolHead + R"("trunk_lean/gallop":[1,2]}}}})"), HasSubstr("unknown gait"));
+}
+
+TEST(SchoolFiles, WhatABandComesFromIsThereAndDoesNotComeBackToItself) {
+    EXPECT_THAT(school_refusal(R"({"id":"mine","name":"M","source":"s","inherits":"lost","sections":{}})"),
+                HasSubstr("which is not there"));
+    EXPECT_THAT(school_refusal(R"({"id":"mine","name":"M","source":"s","inherits":"mine","sections":{}})"),
+                HasSubstr("inherits from itself"));
+    EXPECT_THAT(school_refusal(kSchoolHead + R"("hip_angle":[120,150]}}}})"), HasSubstr("follows from"));
+    EXPECT_EQ(school_refusal(kSchoolHead + R"("trunk_lean":{"like":"siting","add":[0,1]}}}}})"),
               R"(mine.json: section "sitting": field "trunk_lean" is like "siting", which has no such band)");
     EXPECT_EQ(
-        refusal(
+        school_refusal(
             R"({"id":"mine","name":"M","source":"s","sections":{"half":{"inherits":"siting","bands":{}}}})"),
         R"(mine.json: section "half": field "inherits" names "siting", which no section is)");
     EXPECT_THAT(
-        refusal(
+        school_refusal(
             R"({"id":"mine","name":"M","source":"s","sections":{"half":{"inherits":"half","bands":{}}}})"),
         HasSubstr("comes back to itself"));
 }
@@ -273,11 +275,16 @@ TEST(OwnSchools, AreWrittenAsTheyAreRead) {
     }
 }
 
-// TRADE, what the picture's situation changes.
-TEST(Situation, MovesBandsAndSaysWhy) {
-    const Schools& schools = knowledge().schools;
+// Common practice, no source: what the picture's situation changes.
+/// A school's bands as the situation moves them.
+class MovedBands : public testing::Test {
+  protected:
+    Band here(std::string_view m) const { return std::get<Band>(knowledge().schools.here(m, s).band); }
+    std::string suspended(std::string_view m) const { return knowledge().schools.here(m, s).suspended; }
     Setting s = setting("classical", Seat::sitting);
-    const auto here = [&](std::string_view m) { return std::get<Band>(schools.here(m, s).band); };
+};
+
+TEST_F(MovedBands, TheOuterLegMayLieFurtherBackOnACircle) {
     s.movement = "circle";
     s.circle_leg = CircleLeg::outer;
     EXPECT_EQ(here("heel_offset").lo, -10);
@@ -286,45 +293,65 @@ TEST(Situation, MovesBandsAndSaysWhy) {
     EXPECT_THAT(here("heel_offset").note, HasSubstr("outer leg"));
     EXPECT_NE(here("hip_angle").hi, band("hip_angle", s).hi) << "the hip moves with the leg";
     EXPECT_FALSE(here("hip_angle").note.empty());
+}
+
+TEST_F(MovedBands, InCanterMoreSoAndTheInnerLegLess) {
+    s.movement = "circle";
     s.gait = Gait::canter;
+    s.circle_leg = CircleLeg::outer;
     EXPECT_EQ(here("heel_offset").lo, -14);
     s.circle_leg = CircleLeg::inner;
     EXPECT_EQ(here("heel_offset").lo, -6);
-    s = setting("classical", Seat::sitting);
+}
+
+TEST_F(MovedBands, WithoutStirrupsTheKneeOpensAndTheHeelIsNotHeld) {
     s.stirrups = Stirrups::off;
     EXPECT_EQ(here("knee_angle").hi, 153);
-    EXPECT_FALSE(schools.here("heel_drop", s).suspended.empty());
-    EXPECT_TRUE(schools.here("heel_offset", s).suspended.empty());
-    s = setting("classical", Seat::sitting);
+    EXPECT_FALSE(suspended("heel_drop").empty());
+    EXPECT_TRUE(suspended("heel_offset").empty());
+}
+
+TEST_F(MovedBands, TheHorseMovesThemToo) {
     s.horse = {"green"};
     EXPECT_EQ(here("hands_width").hi, 90);
     s = setting("hunter", Seat::sitting, Gait::canter);
     s.horse = {"half_seat_better"};
     EXPECT_EQ(here("trunk_lean").lo, 8) << "the half seat's";
     EXPECT_THAT(here("trunk_lean").note, HasSubstr("half seat"));
-    s = setting("classical", Seat::sitting);
+}
+
+TEST_F(MovedBands, ARidersBodyMovesWhatItConcerns) {
     s.body = {"knee"};
     EXPECT_EQ(here("knee_angle").hi, 150) << "a stiff knee may stay more open";
     EXPECT_THAT(here("knee_angle").note, HasSubstr("knee"));
     EXPECT_NE(here("hip_angle").hi, band("hip_angle", s).hi) << "and the hip with it";
     s.body = {"shoulder"};
     EXPECT_EQ(here("knee_angle").hi, 138);
+}
+
+TEST_F(MovedBands, InATransitionTheTrunkIsHeldUpwardOnly) {
     s = setting("hunter", Seat::sitting);
     s.movement = "transition";
-    EXPECT_FALSE(schools.here("trunk_lean", s).suspended.empty());
-    EXPECT_FALSE(schools.here("heel_offset", s).suspended.empty());
+    EXPECT_FALSE(suspended("trunk_lean").empty());
+    EXPECT_FALSE(suspended("heel_offset").empty());
     s.upward = true;
-    EXPECT_TRUE(schools.here("trunk_lean", s).suspended.empty()) << "upward the trunk stays";
+    EXPECT_TRUE(suspended("trunk_lean").empty());
     s.leg_aids = false;
-    EXPECT_TRUE(schools.here("heel_offset", s).suspended.empty()) << "the other leg gives the aid";
+    EXPECT_TRUE(suspended("heel_offset").empty()) << "the other leg gives the aid";
+}
+
+TEST_F(MovedBands, ALegThatGivesAnAidIsNotHeldMeanwhile) {
     s = setting("hunter", Seat::sitting);
     s.leg_aids = true;
-    EXPECT_FALSE(schools.here("knee_angle", s).suspended.empty());
-    EXPECT_TRUE(schools.here("trunk_lean", s).suspended.empty());
+    EXPECT_FALSE(suspended("knee_angle").empty());
+    EXPECT_TRUE(suspended("trunk_lean").empty());
+}
+
+TEST_F(MovedBands, ABeginnersHandOnTheSaddleIsNotHeld) {
     s = setting("hunter", Seat::sitting);
     s.level = "beginner";
     s.hands = Hands::saddle;
-    EXPECT_THAT(schools.here("elbow_angle", s).suspended, HasSubstr("beginner"));
+    EXPECT_THAT(suspended("elbow_angle"), HasSubstr("beginner"));
 }
 
 }  // namespace

@@ -20,7 +20,7 @@ double value(const Figure& f, std::string_view id) {
     ADD_FAILURE() << "no measure " << id;
     return 0;
 }
-const Measured& find(const std::vector<Measured>& all, std::string_view id) {
+const Measured& value_of(const std::vector<Measured>& all, std::string_view id) {
     for (const Measured& m : all) {
         if (m.info->id == id) return m;
     }
@@ -59,7 +59,7 @@ TEST(Measures, StraightJointIs180AndItsErrorDoesNotVanish) {
     Figure f = sitting_rider();
     f[L::hip].at = {600, 300}, f[L::knee].at = {600, 400}, f[L::ankle].at = {600, 500};
     const auto all = measure(f, test::knowledge().body);
-    const Measured& knee = find(all, "knee_angle");
+    const Measured& knee = value_of(all, "knee_angle");
     EXPECT_NEAR(*knee.value, 180, 1e-9);
     EXPECT_GT(knee.sd, 1.0) << "an angle folded at 180 degrees must keep the error of the unfolded one";
 }
@@ -99,47 +99,48 @@ TEST(Measures, WhatIsMissingIsSaidNotGuessed) {
     f[L::knee].visibility = Visibility::hidden;
     f[L::elbow].confirmed = false;
     const auto all = measure(f, test::knowledge().body);
-    EXPECT_EQ(find(all, "ear_offset").reason, "ear not marked");
-    EXPECT_EQ(find(all, "knee_angle").reason, "knee hidden");
-    EXPECT_EQ(find(all, "elbow_angle").reason, "elbow not confirmed");
-    EXPECT_FALSE(find(all, "knee_angle").value);
-    EXPECT_TRUE(find(all, "trunk_lean").value);
+    EXPECT_EQ(value_of(all, "ear_offset").reason, "ear not marked");
+    EXPECT_EQ(value_of(all, "knee_angle").reason, "knee hidden");
+    EXPECT_EQ(value_of(all, "elbow_angle").reason, "elbow not confirmed");
+    EXPECT_FALSE(value_of(all, "knee_angle").value);
+    EXPECT_TRUE(value_of(all, "trunk_lean").value);
 }
 
 TEST(Measures, ViewDecidesWhatCanBeJudged) {
     Figure f = sitting_rider();
     f.camera.yaw_deg = 30;
-    EXPECT_TRUE(find(measure(f, test::knowledge().body), "trunk_lean").value);
+    EXPECT_TRUE(value_of(measure(f, test::knowledge().body), "trunk_lean").value);
     f.camera.yaw_deg = -30.5;
-    EXPECT_FALSE(find(measure(f, test::knowledge().body), "trunk_lean").value);
+    EXPECT_FALSE(value_of(measure(f, test::knowledge().body), "trunk_lean").value);
     f.camera.yaw_deg = 0;
     f.travel = Travel::unknown;
-    EXPECT_EQ(find(measure(f, test::knowledge().body), "trunk_lean").reason, "direction of travel not said");
+    EXPECT_EQ(value_of(measure(f, test::knowledge().body), "trunk_lean").reason,
+              "direction of travel not said");
 }
 
 TEST(Measures, TwoJointsOnOneSpotAreNotJudged) {
     Figure f = sitting_rider();
     f[L::cantle].at = f[L::withers].at;
     const auto all = measure(f, test::knowledge().body);
-    EXPECT_FALSE(find(all, "seat_place").value);
-    EXPECT_EQ(find(all, "seat_place").reason, "two joints too close together");
+    EXPECT_FALSE(value_of(all, "seat_place").value);
+    EXPECT_EQ(value_of(all, "seat_place").reason, "two joints too close together");
 }
 
 TEST(Measures, WithoutATrunkTheErrorGrows) {
     Figure f = sitting_rider();
     f.camera.yaw_deg = 12;
-    const double with = find(measure(f, test::knowledge().body), "heel_drop").sd;
+    const double with = value_of(measure(f, test::knowledge().body), "heel_drop").sd;
     f[L::shoulder].visibility = Visibility::absent;
-    const Measured without = find(measure(f, test::knowledge().body), "heel_drop");
+    const Measured without = value_of(measure(f, test::knowledge().body), "heel_drop");
     ASSERT_TRUE(without.value);
     EXPECT_GT(without.sd, with);
 }
 
 TEST(Measures, UnmarkedCameraWidensErrors) {
     Figure f = sitting_rider();
-    const double unmarked = find(measure(f, test::knowledge().body), "trunk_lean").sd;
+    const double unmarked = value_of(measure(f, test::knowledge().body), "trunk_lean").sd;
     f.camera.roll_sd_deg = 0.3;
-    EXPECT_LT(find(measure(f, test::knowledge().body), "trunk_lean").sd, 0.8 * unmarked);
+    EXPECT_LT(value_of(measure(f, test::knowledge().body), "trunk_lean").sd, 0.8 * unmarked);
 }
 
 /// Rear view: shoulders 10 degrees down to the right, hips level, everything 20 px right of the horse's
@@ -201,7 +202,7 @@ TEST(FrontalMeasures, ATurnedViewOfAStraightRiderIsStraight) {
         f[L::ears_mid].visibility = Visibility::absent;
         EXPECT_EQ(view_turn(f, test::knowledge().body).sd_deg, 4) << "nothing marked from front or rear";
         const auto unmarked = measure(f, test::knowledge().body);
-        const Measured& offset = find(unmarked, "centre_offset");
+        const Measured& offset = value_of(unmarked, "centre_offset");
         EXPECT_LT(std::abs(*offset.value), 1.645 * offset.sd)
             << "the angle nobody marked stands in the error";
     }
@@ -211,17 +212,17 @@ TEST(FrontalMeasures, WhatLeansOnTheAxisIsNotJudgedBesideIt) {
     Figure f = straight_rider(View::rear, 916.9, 1012.1);
     f.camera.yaw_deg = -10.5;
     const auto past_ten = measure(f, test::knowledge().body);
-    for (const char* id : {"lateral_lean", "centre_offset"}) EXPECT_FALSE(find(past_ten, id).value) << id;
-    EXPECT_TRUE(find(past_ten, "shoulder_tilt").value);
+    for (const char* id : {"lateral_lean", "centre_offset"}) EXPECT_FALSE(value_of(past_ten, id).value) << id;
+    EXPECT_TRUE(value_of(past_ten, "shoulder_tilt").value);
     f.camera.yaw_deg = 30.5;
-    EXPECT_FALSE(find(measure(f, test::knowledge().body), "shoulder_tilt").value);
+    EXPECT_FALSE(value_of(measure(f, test::knowledge().body), "shoulder_tilt").value);
 }
 
 TEST(FrontalMeasures, ShouldersAheadOfTheHipsAreNotALean) {
     Figure f = straight_rider(View::rear, 916.9, 1012.1);
     const double plain = value(f, "lateral_lean");
     const auto inclined = measure(f, test::knowledge().body, {20, false});
-    EXPECT_LT(*find(inclined, "lateral_lean").value, plain - 1)
+    EXPECT_LT(*value_of(inclined, "lateral_lean").value, plain - 1)
         << "a trunk inclined by 20 degrees looks leaning at 5";
 }
 
@@ -238,38 +239,40 @@ TEST(FrontalMeasures, OnACircleTheRiderIsHeldAgainstTheHorse) {
     const MeasuredIn circle{0, true};
     const auto held = measure(f, test::knowledge().body, circle);
     for (const char* id : {"lateral_lean", "centre_offset", "shoulder_tilt", "hip_tilt"})
-        EXPECT_NEAR(*find(held, id).value, 0, 0.1) << id;
+        EXPECT_NEAR(*value_of(held, id).value, 0, 0.1) << id;
     EXPECT_NEAR(value(f, "lateral_lean"), 10, 0.1) << "on a straight line it would be a lean";
-    EXPECT_GT(find(held, "centre_offset").sd_build, 100 * 0.1 * 200 / 120) << "a bent horse's dock lies off";
+    EXPECT_GT(value_of(held, "centre_offset").sd_build, 100 * 0.1 * 200 / 120)
+        << "a bent horse's dock lies off";
     f[L::ground_mid].visibility = Visibility::absent;
     const auto unknown = measure(f, test::knowledge().body, circle);
     for (const char* id : {"lateral_lean", "centre_offset", "shoulder_tilt", "hip_tilt"})
-        EXPECT_FALSE(find(unknown, id).value) << id;
-    EXPECT_THAT(find(unknown, "lateral_lean").reason, testing::HasSubstr("ground"));
+        EXPECT_FALSE(value_of(unknown, id).value) << id;
+    EXPECT_THAT(value_of(unknown, "lateral_lean").reason, testing::HasSubstr("ground"));
 }
 
 TEST(Measures, AJointThatWasOnlyLaidJudgesNothing) {
     Figure f = sitting_rider();
     f[L::elbow].origin = Origin::laid;
     f[L::elbow].confirmed = false;
-    EXPECT_EQ(find(measure(f, test::knowledge().body), "upper_arm").reason, "elbow not placed by you");
+    EXPECT_EQ(value_of(measure(f, test::knowledge().body), "upper_arm").reason, "elbow not placed by you");
     f[L::elbow].confirmed = true;  // right as it stands, says the coach
-    EXPECT_TRUE(find(measure(f, test::knowledge().body), "upper_arm").value);
+    EXPECT_TRUE(value_of(measure(f, test::knowledge().body), "upper_arm").value);
 }
 
 TEST(Measures, SegmentsShorterThanFiveErrorsJudgeNothing) {
     Figure f = sitting_rider();
     f[L::shoulder].at = {f[L::hip].at.x + 2, f[L::hip].at.y - 8};  // 8.2 px; five errors are 9.2
-    EXPECT_EQ(find(measure(f, test::knowledge().body), "trunk_lean").reason, "two joints too close together");
+    EXPECT_EQ(value_of(measure(f, test::knowledge().body), "trunk_lean").reason,
+              "two joints too close together");
     f[L::shoulder].at.y -= 3;
-    EXPECT_TRUE(find(measure(f, test::knowledge().body), "trunk_lean").value);
+    EXPECT_TRUE(value_of(measure(f, test::knowledge().body), "trunk_lean").value);
 }
 
 TEST(Measures, DepthCountsInASquareViewToo) {
     Figure f = sitting_rider();
     for (Mark& m : f.marks) m.sd_px = 1e-9;
     f.camera.roll_sd_deg = 0;
-    const Measured lean = find(measure(f, test::knowledge().body), "trunk_lean");
+    const Measured lean = value_of(measure(f, test::knowledge().body), "trunk_lean");
     // By hand: both ends off by 0.08 trunks times the 7 degrees nobody marked, across a trunk.
     EXPECT_NEAR(lean.sd_build, degrees(std::sqrt(2.0) * 0.08 * radians(7)), 0.02);
     EXPECT_NEAR(lean.sd_camera, degrees((0.38 - 0.34) * radians(7)), 0.02) << "and by the nominal depths";
@@ -281,7 +284,7 @@ TEST(Measures, WithHorsePointsOnlyThereIsADepthErrorToo) {
     for (const L l : landmarks_of(View::side)) {
         if (l != L::poll && l != L::bit) f[l].visibility = Visibility::absent;
     }
-    EXPECT_GT(find(measure(f, test::knowledge().body), "horse_nose").sd_build, 0.1);
+    EXPECT_GT(value_of(measure(f, test::knowledge().body), "horse_nose").sd_build, 0.1);
 }
 
 }  // namespace

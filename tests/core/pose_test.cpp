@@ -16,7 +16,7 @@ using test::knowledge;
 using test::random_rider;
 using test::sitting_rider;
 
-PoseFrame frame_of(const Figure& f, Seat seat = Seat::sitting) {
+PoseFrame pose_frame(const Figure& f, Seat seat = Seat::sitting) {
     Setting s;
     s.seat = seat;
     return {f.travel, f.camera, typical_limbs(knowledge().body), usual_pose(s, knowledge().schools)};
@@ -29,7 +29,7 @@ Figure chain_rider(Travel travel, CameraPose camera, double lean_deg) {
     Figure f;
     f.travel = travel;
     f.camera = camera;
-    PoseFrame frame = frame_of(f);
+    PoseFrame frame = pose_frame(f);
     frame.usual.trunk_lean = lean_deg;
     const Point top{640, 120}, heel{620, 470};
     const std::vector<KnownJoint> known{{L::heel, heel, 0.01}};
@@ -47,7 +47,7 @@ TEST(Pose, MeetsAllJointsOfARiderOfItsOwnLimbs) {
             const Figure f = chain_rider(travel, camera, 12);
             std::vector<KnownJoint> known;
             for (const L l : posed_landmarks()) known.push_back({l, f[l].at, 1});
-            const auto pose = fit_pose(frame_of(f), knowledge().body, known, std::nullopt);
+            const auto pose = fit_pose(pose_frame(f), knowledge().body, known, std::nullopt);
             ASSERT_TRUE(pose);
             for (const L l : posed_landmarks())
                 EXPECT_LT(distance((*pose)[l], f[l].at), 0.04 * trunk_of(f)) << id(l) << " yaw " << yaw;
@@ -62,7 +62,7 @@ TEST(Pose, ThreeClicksLayAWholeFigureBetweenThem) {
     clicks[L::heel] = f[L::heel];
     clicks[L::toe] = f[L::toe];
     const Figure laid =
-        laid_figure(clicks, frame_of(f), knowledge().body, knowledge().figure_errors, {600, 98});
+        laid_figure(clicks, pose_frame(f), knowledge().body, knowledge().figure_errors, {600, 98});
     for (const L l : first_nine()) {
         EXPECT_EQ(laid[l].visibility, Visibility::seen) << id(l);
         EXPECT_LT(distance(laid[l].at, f[l].at), 0.3 * trunk_of(f)) << id(l);
@@ -79,11 +79,12 @@ TEST(Pose, NeedsTwoPointsApart) {
     const Figure f = sitting_rider();
     const std::vector<KnownJoint> one{{L::hip, f[L::hip].at, 1}},
         same{{L::hip, {5, 5}, 1}, {L::knee, {5, 5}, 1}};
-    EXPECT_FALSE(fit_pose(frame_of(f), knowledge().body, one, std::nullopt));
-    EXPECT_FALSE(fit_pose(frame_of(f), knowledge().body, same, std::nullopt));
-    EXPECT_TRUE(fit_pose(frame_of(f), knowledge().body, one, Point{600, 98}));
+    EXPECT_FALSE(fit_pose(pose_frame(f), knowledge().body, one, std::nullopt));
+    EXPECT_FALSE(fit_pose(pose_frame(f), knowledge().body, same, std::nullopt));
+    EXPECT_TRUE(fit_pose(pose_frame(f), knowledge().body, one, Point{600, 98}));
     const std::vector<KnownJoint> horse{{L::bit, {1, 2}, 1}, {L::poll, {300, 2}, 1}};
-    EXPECT_FALSE(fit_pose(frame_of(f), knowledge().body, horse, std::nullopt)) << "only the horse is marked";
+    EXPECT_FALSE(fit_pose(pose_frame(f), knowledge().body, horse, std::nullopt))
+        << "only the horse is marked";
 }
 
 Figure unconfirmed(Figure f) {

@@ -10,7 +10,7 @@ namespace {
 using test::knowledge;
 
 /// A sitting rider whose lower leg is moved by so many pixels; minus is back.
-RideMoment moment(double leg_px, Gait gait = Gait::walk, Travel travel = Travel::right) {
+RideMoment leg_moment(double leg_px, Gait gait = Gait::walk, Travel travel = Travel::right) {
     RideMoment m;
     m.figure = test::sitting_rider();
     m.figure.camera = {0, 0.3, 0, 3, true, true};
@@ -20,7 +20,8 @@ RideMoment moment(double leg_px, Gait gait = Gait::walk, Travel travel = Travel:
     return m;
 }
 
-const RideFinding* find(const RideAssessment& a, std::string_view fault, std::optional<Gait> gait = {}) {
+const RideFinding* finding_of(const RideAssessment& a, std::string_view fault,
+                              std::optional<Gait> gait = {}) {
     for (const RideFinding& f : a.findings) {
         if (f.found.fault->id == fault && (!gait || f.seen.gait == gait)) return &f;
     }
@@ -28,7 +29,7 @@ const RideFinding* find(const RideAssessment& a, std::string_view fault, std::op
 }
 
 TEST(AssessRide, OneMomentFromJointsToFocus) {
-    const auto a = assess_ride({{moment(-60)}, {}, {}}, knowledge());
+    const auto a = assess_ride({{leg_moment(-60)}, {}, {}}, knowledge());
     ASSERT_TRUE(a.focus);
     EXPECT_EQ(a.focus->fault->id, "lower_leg_back");
     ASSERT_EQ(a.judged.size(), 1U);
@@ -53,7 +54,7 @@ TEST(AssessRide, ALimbThatIsNotSeenMovesNoBand) {
 TEST(AssessRide, NothingMarkedSaysNothing) {
     const auto a = assess_ride({}, knowledge());
     EXPECT_TRUE(a.findings.empty() && a.causes.empty() && a.good.empty() && !a.focus);
-    RideMoment two_joints = moment(0);
+    RideMoment two_joints = leg_moment(0);
     two_joints.figure.marks = {};
     two_joints.figure[Landmark::hip] = two_joints.figure[Landmark::knee] = {{1, 2}, Visibility::seen, 1};
     EXPECT_TRUE(assess_ride({{two_joints}, {}, {}}, knowledge()).judged[0].empty())
@@ -61,9 +62,10 @@ TEST(AssessRide, NothingMarkedSaysNothing) {
 }
 
 TEST(AssessRide, GaitsAndSidesAreKeptApart) {
-    const auto a = assess_ride({{moment(-60), moment(0), moment(-60, Gait::canter)}, {}, {}}, knowledge());
-    const RideFinding *walk = find(a, "lower_leg_back", Gait::walk),
-                      *canter = find(a, "lower_leg_back", Gait::canter);
+    const auto a =
+        assess_ride({{leg_moment(-60), leg_moment(0), leg_moment(-60, Gait::canter)}, {}, {}}, knowledge());
+    const RideFinding *walk = finding_of(a, "lower_leg_back", Gait::walk),
+                      *canter = finding_of(a, "lower_leg_back", Gait::canter);
     ASSERT_TRUE(walk && canter);
     EXPECT_EQ(walk->moments, 2);
     EXPECT_DOUBLE_EQ(walk->found.share, 0.5);
@@ -73,11 +75,11 @@ TEST(AssessRide, GaitsAndSidesAreKeptApart) {
 
 // Legs and arms are kept by the side nearer the camera; trunk and head are the same from both.
 TEST(AssessRide, TrunkAndHeadHaveNoSide) {
-    RideMoment right = moment(-60), left = moment(-60, Gait::walk, Travel::left);
+    RideMoment right = leg_moment(-60), left = leg_moment(-60, Gait::walk, Travel::left);
     for (RideMoment* m : {&right, &left})
         for (const Landmark l : {Landmark::shoulder, Landmark::ear}) m->figure[l].at.x += 45;
     const auto a = assess_ride({{right, left}, {}, {}}, knowledge());
-    const RideFinding* trunk = find(a, "tipped_forward");
+    const RideFinding* trunk = finding_of(a, "tipped_forward");
     ASSERT_TRUE(trunk);
     EXPECT_EQ(trunk->seen, (SeenIn{Gait::walk, Seat::sitting, ""}));
     EXPECT_EQ(trunk->moments, 2);
@@ -89,11 +91,11 @@ TEST(AssessRide, TrunkAndHeadHaveNoSide) {
     // A word that was kept by side before stands for both.
     const auto decided = assess_ride(
         {{right, left}, {{"tipped_forward", right.seen, Decision::rejected, {}, 1}}, {}}, knowledge());
-    EXPECT_EQ(find(decided, "tipped_forward")->said(), nullptr);
+    EXPECT_EQ(finding_of(decided, "tipped_forward")->said(), nullptr);
 }
 
 TEST(AssessRide, AStretchThatCannotBeJudgedSaysWhyAndNamesNothing) {
-    RideMoment m = moment(-60);
+    RideMoment m = leg_moment(-60);
     m.judged = false;
     const auto a = assess_ride({{m}, {}, {}}, knowledge());
     EXPECT_TRUE(a.findings.empty());
@@ -101,10 +103,10 @@ TEST(AssessRide, AStretchThatCannotBeJudgedSaysWhyAndNamesNothing) {
 }
 
 TEST(AssessRide, TheCoachsWordStandsAboveTheComputed) {
-    const SeenIn seen = moment(0).seen;
-    RideData data{{moment(-60)}, {{"lower_leg_back", seen, Decision::rejected, {}, 1}}, {}};
+    const SeenIn seen = leg_moment(0).seen;
+    RideData data{{leg_moment(-60)}, {{"lower_leg_back", seen, Decision::rejected, {}, 1}}, {}};
     auto a = assess_ride(data, knowledge());
-    EXPECT_EQ(find(a, "lower_leg_back")->said(), nullptr);
+    EXPECT_EQ(finding_of(a, "lower_leg_back")->said(), nullptr);
     EXPECT_TRUE(!a.focus || a.focus->fault->id != "lower_leg_back");
     data.decided[0] = {"lower_leg_back", seen, Decision::changed, "heel_up", 1};
     a = assess_ride(data, knowledge());
@@ -114,19 +116,20 @@ TEST(AssessRide, TheCoachsWordStandsAboveTheComputed) {
     a = assess_ride(data, knowledge());
     EXPECT_TRUE(!a.focus || a.focus->fault->id != "lower_leg_back") << "waits for the rider's answer";
     // A word on what is not measured any more, or in another gait, stays and is its own.
-    data = {
-        {moment(0)}, {{"heel_up", {Gait::canter, Seat::sitting, "left"}, Decision::accepted, {}, 0.7}}, {}};
+    data = {{leg_moment(0)},
+            {{"heel_up", {Gait::canter, Seat::sitting, "left"}, Decision::accepted, {}, 0.7}},
+            {}};
     a = assess_ride(data, knowledge());
-    ASSERT_TRUE(find(a, "heel_up", Gait::canter));
-    EXPECT_EQ(find(a, "heel_up", Gait::canter)->moments, 0);
+    ASSERT_TRUE(finding_of(a, "heel_up", Gait::canter));
+    EXPECT_EQ(finding_of(a, "heel_up", Gait::canter)->moments, 0);
     ASSERT_TRUE(a.focus);
     EXPECT_EQ(a.focus->fault->id, "heel_up");
 }
 
 TEST(AssessRide, WhatIsInWorkStaysThoughOnlyAnotherWasDecided) {
-    const SeenIn seen = moment(0).seen;
+    const SeenIn seen = leg_moment(0).seen;
     const auto a = assess_ride(
-        {{moment(-60)}, {{"heel_up", seen, Decision::accepted, {}, 0.5}}, {"lower_leg_back"}, {}, {}},
+        {{leg_moment(-60)}, {{"heel_up", seen, Decision::accepted, {}, 0.5}}, {"lower_leg_back"}, {}, {}},
         knowledge());
     ASSERT_TRUE(a.focus);
     EXPECT_EQ(a.focus->fault->id, "lower_leg_back");
@@ -134,8 +137,11 @@ TEST(AssessRide, WhatIsInWorkStaysThoughOnlyAnotherWasDecided) {
 }
 
 TEST(AssessRide, IsTheSameEveryTime) {
-    const RideData data{
-        {moment(-60), moment(-30, Gait::trot), moment(20, Gait::canter)}, {}, {"heel_up"}, {}, {}};
+    const RideData data{{leg_moment(-60), leg_moment(-30, Gait::trot), leg_moment(20, Gait::canter)},
+                        {},
+                        {"heel_up"},
+                        {},
+                        {}};
     const auto a = assess_ride(data, knowledge()), b = assess_ride(data, knowledge());
     ASSERT_EQ(a.findings.size(), b.findings.size());
     for (std::size_t i = 0; i < a.findings.size(); ++i) {

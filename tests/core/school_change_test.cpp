@@ -22,7 +22,8 @@ std::vector<SchoolStep> change(const char* from, const char* to) {
                          {"novice", {}});
 }
 
-// TRADE §4: sitting, dressage knee 108…138 and hunter 98…125, trunk −3…4 and 0…7, heel drop 1…12 and 6…20.
+// Common practice, no source: sitting, dressage knee 108…138 and hunter 98…125, trunk −3…4 and 0…7, heel drop
+// 1…12 and 6…20.
 TEST(SchoolChange, GoesFromTheBaseToTheHandsByTheBandsThatDiffer) {
     const auto steps = change("classical", "hunter");
     ASSERT_FALSE(steps.empty());

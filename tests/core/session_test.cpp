@@ -26,7 +26,7 @@ SessionAsk plain() {
     return ask;
 }
 
-std::string said(const std::vector<Broken>& all) {
+std::string broken_words(const std::vector<Broken>& all) {
     std::string out;
     for (const Broken& b : all) out += b.rule + " (" + b.words + ") ";
     return out;
@@ -70,7 +70,7 @@ SessionAsk random_ask(std::mt19937& random) {
     return ask;
 }
 
-/// The rules told once more, straight from TRADE, without the planner's own checker.
+/// The rules told once more, straight from common practice (no source), without the planner's own checker.
 std::string wrong_with(const Session& s, const SessionAsk& ask) {
     int total = 0, walk = 0, trot = 0, left = 0, right = 0;
     std::string first, last;
@@ -129,7 +129,8 @@ TEST(Session, HoldsEveryRuleForTenThousandRidersAndHorses) {
         const SessionAsk ask = random_ask(random);
         const Session s = plan_session(ask, book());
         const auto broken = broken_rules(s, ask, book());
-        ASSERT_TRUE(broken.empty()) << "case " << i << ", " << ask.minutes << " min: " << said(broken);
+        ASSERT_TRUE(broken.empty()) << "case " << i << ", " << ask.minutes
+                                    << " min: " << broken_words(broken);
         ASSERT_EQ(wrong_with(s, ask), "") << "case " << i;
         const auto n = std::ranges::count(s.blocks, BlockKind::work, &Block::kind);
         bouts += static_cast<int>(n);
@@ -190,45 +191,59 @@ TEST(Session, RefusesAnotherLengthAndATiredHorse) {
 }
 
 // Each rule is broken once by hand, so that a checker that says nothing fails here.
-TEST(Session, NamesTheRuleThatABlockBreaks) {
-    const SessionAsk ask = plain();
-    const Session good = plan_session(ask, book());
-    ASSERT_TRUE(broken_rules(good, ask, book()).empty()) << said(broken_rules(good, ask, book()));
-    const auto after = [&](const std::function<void(std::vector<Block>&)>& change) {
+class BrokenRule : public testing::Test {
+  protected:
+    using Change = std::function<void(std::vector<Block>&)>;
+    std::vector<Broken> after(const Change& change) const {
         Session s = good;
         change(s.blocks);
         return broken_rules(s, ask, book());
-    };
-    const auto first = [](std::vector<Block>& all, BlockKind kind) {
+    }
+    static auto first(std::vector<Block>& all, BlockKind kind) {
         return std::ranges::find(all, kind, &Block::kind);
+    }
+    const SessionAsk ask = plain();
+    const Session good = plan_session(ask, book());
+};
+
+TEST_F(BrokenRule, NoneInWhatWasPlanned) {
+    EXPECT_TRUE(broken_rules(good, ask, book()).empty()) << broken_words(broken_rules(good, ask, book()));
+}
+
+TEST_F(BrokenRule, IsNamedWhateverBlockBreaksIt) {
+    const std::pair<Change, const char*> all[] = {
+        {[](std::vector<Block>& b) { b.pop_back(); }, "cool_down"},
+        {[](std::vector<Block>& b) { b.pop_back(); }, "total"},
+        {[](std::vector<Block>& b) { b.front().stirrups = false; }, "warm_up"},
+        {[](std::vector<Block>& b) { b.front().work = Work::trot; }, "order"},
+        {[](std::vector<Block>& b) {
+             first(b, BlockKind::work)->work = Work::canter;
+             b.erase(b.begin() + 2, b.begin() + 4);
+         },
+         "order"},
+        {[](std::vector<Block>& b) { first(b, BlockKind::work)->seconds *= 3; }, "dose"},
+        {[](std::vector<Block>& b) { b.erase(first(b, BlockKind::rest)); }, "rest"},
+        {[](std::vector<Block>& b) { first(b, BlockKind::finish)->work = Work::jump; }, "load"},
+        {[](std::vector<Block>& b) {
+             for (Block& one : b) one.rein = one.rein.empty() ? "" : "left";
+         },
+         "reins"},
+        {[](std::vector<Block>& b) { std::swap(b[0].rein, b[1].rein); }, "stiff_first"},
+        {[](std::vector<Block>& b) {
+             std::erase_if(b, [](const Block& one) { return one.kind == BlockKind::finish; });
+         },
+         "finish"},
+        {[](std::vector<Block>& b) {
+             auto& w = *first(b, BlockKind::work);
+             w.exercise = "hip_loop_in_canter";
+             w.rung = 0;
+         },
+         "gate"},
     };
-    EXPECT_TRUE(breaks(after([](auto& b) { b.pop_back(); }), "cool_down"));
-    EXPECT_TRUE(breaks(after([](auto& b) { b.pop_back(); }), "total"));
-    EXPECT_TRUE(breaks(after([](auto& b) { b.front().stirrups = false; }), "warm_up"));
-    EXPECT_TRUE(breaks(after([](auto& b) { b.front().work = Work::trot; }), "order"));
-    EXPECT_TRUE(breaks(after([&](auto& b) {
-                           first(b, BlockKind::work)->work = Work::canter;
-                           b.erase(b.begin() + 2, b.begin() + 4);
-                       }),
-                       "order"));
-    EXPECT_TRUE(breaks(after([&](auto& b) { first(b, BlockKind::work)->seconds *= 3; }), "dose"));
-    EXPECT_TRUE(breaks(after([&](auto& b) { b.erase(first(b, BlockKind::rest)); }), "rest"));
-    EXPECT_TRUE(breaks(after([&](auto& b) { first(b, BlockKind::finish)->work = Work::jump; }), "load"));
-    EXPECT_TRUE(breaks(after([](auto& b) {
-                           for (Block& one : b) one.rein = one.rein.empty() ? "" : "left";
-                       }),
-                       "reins"));
-    EXPECT_TRUE(breaks(after([](auto& b) { std::swap(b[0].rein, b[1].rein); }), "stiff_first"));
-    EXPECT_TRUE(breaks(after([](auto& b) {
-                           std::erase_if(b, [](const Block& one) { return one.kind == BlockKind::finish; });
-                       }),
-                       "finish"));
-    EXPECT_TRUE(breaks(after([&](auto& b) {
-                           auto& w = *first(b, BlockKind::work);
-                           w.exercise = "hip_loop_in_canter";
-                           w.rung = 0;
-                       }),
-                       "gate"));
+    for (const auto& [change, rule] : all) EXPECT_TRUE(breaks(after(change), rule)) << rule;
+}
+
+TEST_F(BrokenRule, OfAColdBackAndAGreenHorseTheirOwn) {
     SessionAsk cold = ask;
     cold.rider.cold_backed = true;
     cold.works = {work("sitting_trot_short_counts")};

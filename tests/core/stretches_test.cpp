@@ -7,36 +7,36 @@
 namespace aspen::core {
 namespace {
 
-const auto trot = [](Stretch& s) { s.gait = Gait::trot; };
-const auto canter = [](Stretch& s) { s.gait = Gait::canter; };
-const auto left = [](Stretch& s) { s.rein = Rein::left; };
+const auto to_trot = [](Stretch& s) { s.gait = Gait::trot; };
+const auto to_canter = [](Stretch& s) { s.gait = Gait::canter; };
+const auto to_left = [](Stretch& s) { s.rein = Rein::left; };
 
 TEST(Stretches, AKeyCutsAtItsInstantAndLeavesWhatWasBefore) {
-    Stretches all = cut_at({}, 100, trot);
+    Stretches all = cut_at({}, 100, to_trot);
     ASSERT_EQ(all.size(), 2U);
     EXPECT_EQ(all[0].first, 0);
     EXPECT_TRUE(all[0].says_nothing());
     EXPECT_EQ(all[1].first, 100);
     EXPECT_EQ(all[1].gait, Gait::trot);
-    all = cut_at(all, 250, left);
+    all = cut_at(all, 250, to_left);
     ASSERT_EQ(all.size(), 3U);
     EXPECT_EQ(all[2].gait, Gait::trot) << "the gait goes on";
     EXPECT_EQ(all[2].rein, Rein::left);
     EXPECT_FALSE(all[1].rein);
-    all = cut_at(all, 100, canter);
+    all = cut_at(all, 100, to_canter);
     EXPECT_EQ(all.size(), 3U) << "exactly at a start it is changed, not cut";
     EXPECT_EQ(all[1].gait, Gait::canter);
 }
 
 TEST(Stretches, SayingTheSameAgainCutsNothing) {
-    const Stretches all = cut_at(cut_at({}, 0, trot), 60, trot);
+    const Stretches all = cut_at(cut_at({}, 0, to_trot), 60, to_trot);
     EXPECT_EQ(all.size(), 1U);
     EXPECT_EQ(all[0].first, 0);
 }
 
 TEST(Stretches, AreFoundByFrame) {
     EXPECT_EQ(stretch_at(whole_clip(), 5), 0U);
-    const Stretches all = cut_at(cut_at({}, 100, trot), 200, canter);
+    const Stretches all = cut_at(cut_at({}, 100, to_trot), 200, to_canter);
     EXPECT_EQ(stretch_at(all, 0), 0U);
     EXPECT_EQ(stretch_at(all, 99), 0U);
     EXPECT_EQ(stretch_at(all, 100), 1U);
@@ -46,7 +46,7 @@ TEST(Stretches, AreFoundByFrame) {
 }
 
 TEST(Stretches, BordersStayBetweenTheirNeighbours) {
-    const Stretches all = cut_at(cut_at({}, 100, trot), 200, canter);
+    const Stretches all = cut_at(cut_at({}, 100, to_trot), 200, to_canter);
     EXPECT_EQ(move_border(all, 1, 150, 300)[1].first, 150);
     EXPECT_EQ(move_border(all, 1, 900, 300)[1].first, 199);
     EXPECT_EQ(move_border(all, 1, -4, 300)[1].first, 1);
@@ -56,7 +56,7 @@ TEST(Stretches, BordersStayBetweenTheirNeighbours) {
 }
 
 TEST(Stretches, JoiningKeepsTheEarlierWordsAndTakesWhatIsMissing) {
-    Stretches all = cut_at(cut_at(cut_at({}, 0, trot), 200, canter), 200, left);
+    Stretches all = cut_at(cut_at(cut_at({}, 0, to_trot), 200, to_canter), 200, to_left);
     all[1].name = "the corner";
     const Stretches one = join(all, 1);
     ASSERT_EQ(one.size(), 1U);
@@ -69,7 +69,7 @@ TEST(Stretches, JoiningKeepsTheEarlierWordsAndTakesWhatIsMissing) {
 }
 
 TEST(Stretches, SplittingAtAStartChangesNothing) {
-    const Stretches all = cut_at({}, 100, trot);
+    const Stretches all = cut_at({}, 100, to_trot);
     EXPECT_EQ(split_at(all, 100), all);
     EXPECT_EQ(split_at(all, 150).size(), 3U);
     EXPECT_EQ(split_at(all, -3), all);

@@ -21,7 +21,7 @@ RideStrides strides(std::vector<std::optional<double>> swing, double sd = 0.5) {
     return out;
 }
 
-RideMoment moment(double leg_px) {
+RideMoment still_moment(double leg_px) {
     RideMoment m;
     m.figure = test::sitting_rider();
     m.figure.camera = {0, 0.3, 0, 3, true, true};
@@ -32,7 +32,7 @@ RideMoment moment(double leg_px) {
     return m;
 }
 
-const RideFinding* find(const RideAssessment& a, std::string_view fault) {
+const RideFinding* stride_finding(const RideAssessment& a, std::string_view fault) {
     const auto at =
         std::ranges::find_if(a.findings, [&](const RideFinding& f) { return f.found.fault->id == fault; });
     return at == a.findings.end() ? nullptr : &*at;
@@ -42,7 +42,7 @@ TEST(StrideJudging, PersistenceCountsStrides) {
     RideData data;
     data.strides = {strides({14, 13, 15, std::nullopt, 5, 14})};
     const auto a = assess_ride(data, knowledge());
-    const RideFinding* swing = find(a, "swinging_leg");
+    const RideFinding* swing = stride_finding(a, "swinging_leg");
     ASSERT_TRUE(swing);
     EXPECT_EQ(swing->found.certain, 4);
     EXPECT_EQ(swing->found.judgeable, 5) << "one was not followed, and tells nothing";
@@ -60,8 +60,8 @@ TEST(StrideJudging, OneStrideOfManyIsNoHabit) {
     RideData data;
     data.strides = {strides({14, 3, 3, 4, 3})};
     const auto a = assess_ride(data, knowledge());
-    ASSERT_TRUE(find(a, "swinging_leg"));
-    EXPECT_TRUE(find(a, "swinging_leg")->found.seen_once);
+    ASSERT_TRUE(stride_finding(a, "swinging_leg"));
+    EXPECT_TRUE(stride_finding(a, "swinging_leg")->found.seen_once);
     EXPECT_FALSE(a.focus);
 }
 
@@ -69,22 +69,24 @@ TEST(StrideJudging, AWideErrorAccusesNobody) {
     RideData data;
     data.strides = {strides({8, 7.5, 8.2, 7.9}, 2)};
     const auto a = assess_ride(data, knowledge());
-    ASSERT_TRUE(find(a, "swinging_leg"));
-    EXPECT_EQ(find(a, "swinging_leg")->found.verdict, Verdict::borderline);
+    ASSERT_TRUE(stride_finding(a, "swinging_leg"));
+    EXPECT_EQ(stride_finding(a, "swinging_leg")->found.verdict, Verdict::borderline);
 }
 
 TEST(StrideJudging, TheEyeStandsAboveTheStridesOfItsGaitAndSide) {
     RideData data;
-    data.moments = {moment(0)};
+    data.moments = {still_moment(0)};
     data.strides = {strides({14, 14, 14, 14})};
     data.checks = {{"swinging_leg", CheckAnswer::Said::good, 0}};
-    EXPECT_FALSE(find(assess_ride(data, knowledge()), "swinging_leg"));
+    EXPECT_FALSE(stride_finding(assess_ride(data, knowledge()), "swinging_leg"));
     data.checks[0].said = CheckAnswer::Said::cannot_see;
-    EXPECT_TRUE(find(assess_ride(data, knowledge()), "swinging_leg")) << "who cannot see says nothing";
+    EXPECT_TRUE(stride_finding(assess_ride(data, knowledge()), "swinging_leg"))
+        << "who cannot see says nothing";
     data.checks[0].said = CheckAnswer::Said::good;
     data.strides[0].seen.gait = Gait::canter;
     data.strides[0].setting.gait = Gait::canter;
-    EXPECT_TRUE(find(assess_ride(data, knowledge()), "swinging_leg")) << "said in trot, not in canter";
+    EXPECT_TRUE(stride_finding(assess_ride(data, knowledge()), "swinging_leg"))
+        << "said in trot, not in canter";
 }
 
 TEST(StrideJudging, ALegThatCertainlySwingsIsNotCalledUnsteadyBesides) {

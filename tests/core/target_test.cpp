@@ -1,6 +1,7 @@
 // What is drawn of a finding: the rider's own limbs laid into the bands, the marks on the frame, the words.
 
 #include "core/judging/target.hpp"
+#include "core/judging/ride.hpp"
 
 #include <gmock/gmock.h>
 
@@ -152,8 +153,8 @@ TEST(Summary, GoodFirstThenFindingsTheHorseAndWhatIsOpen) {
     for (const RideFinding& f : a.findings) EXPECT_EQ(f.found.fault->kind, Fault::Kind::fault);
 }
 
-// TRADE: just below the ankle bone for flat work, at it for general, just above for jumping, several holes
-// higher for galloping; 25 mm a hole. Common practice, numbers from memory.
+// Common practice, no source: just below the ankle bone for flat work, at it for general, just above for
+// jumping, several holes higher for galloping; 25 mm a hole. Common practice, numbers from memory.
 TEST(Stirrups, FollowTheAnkleBoneAndTheJob) {
     EXPECT_EQ(stirrup_advice(StirrupJob::general, 0).holes, 0);
     EXPECT_EQ(stirrup_advice(StirrupJob::general, -5).holes, 2) << "it hangs two holes too low";

@@ -19,7 +19,7 @@ Deed picture(double at, int frame, bool runs = false, std::int64_t clip = 7) {
     d.runs = runs;
     return d;
 }
-Deed said(double at, What what, const char* words) {
+Deed told(double at, What what, const char* words) {
     Deed d;
     d.at_s = at;
     d.what = what;
@@ -30,12 +30,12 @@ Deed said(double at, What what, const char* words) {
 /// Ten seconds: stands on 100, plays 100 to 150 in two seconds, stands on 150, goes back to 40.
 Telling recorded() {
     Telling t;
-    t.add(said(0, What::chapter, "What is good"));
+    t.add(told(0, What::chapter, "What is good"));
     t.add(picture(0, 100));
     t.add(picture(2, 100, true));
     t.add(picture(3, 125, true));
     t.add(picture(4, 150));
-    t.add(said(6, What::chapter, "The heel"));
+    t.add(told(6, What::chapter, "The heel"));
     t.add(picture(6, 40));
     t.recorded(10);
     t.tell(0, {0, 10});
@@ -82,7 +82,7 @@ TEST(Telling, OneChapterIsTakenAnewInItsPlace) {
     EXPECT_NEAR(t.chapters()[1].at_s, 6, 1e-9);
     const std::size_t place = t.leave_out(0, 6);
     EXPECT_EQ(place, 0U);
-    t.add(said(10, What::chapter, "What is good"));
+    t.add(told(10, What::chapter, "What is good"));
     t.add(picture(10, 12));
     t.recorded(13);
     t.tell(place, {10, 13});
@@ -95,7 +95,7 @@ TEST(Telling, OneChapterIsTakenAnewInItsPlace) {
 TEST(Telling, WhatComesBeforeTheFirstTitleIsTheFirstLook) {
     Telling t;
     t.add(picture(0, 100));
-    t.add(said(4, What::chapter, "The heel"));
+    t.add(told(4, What::chapter, "The heel"));
     t.recorded(10);
     t.tell(0, {0, 10});
     ASSERT_EQ(t.chapters().size(), 2U);

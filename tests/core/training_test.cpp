@@ -268,7 +268,7 @@ TEST(Exercises, ReadLimitationsInFreeWords) {
         << "what was said stands above the words";
 }
 
-// TRADE: rein tape not on a draped rein or a nodding walk.
+// Common practice, no source: rein tape not on a draped rein or a nodding walk.
 TEST(Exercises, NoTapeOnADrapedReinOrANoddingWalk) {
     for (const char* school : {"gaited", "stock"}) {
         RiderNeeds rider{"established", {}};
@@ -322,7 +322,8 @@ LadderPlace after(const std::vector<Practice>& log, const RiderNeeds& rider = {"
                     rider);
 }
 
-// TRADE: two good rides in a row one rung up, a failed one a rung down; a failed step never ends it.
+// Common practice, no source: two good rides in a row one rung up, a failed one a rung down; a failed step
+// never ends it.
 TEST(Ladder, IsClimbedByTwoGoodRidesAndStepsBackOnce) {
     EXPECT_EQ(after({}).rung, 0);
     EXPECT_EQ(after({rode(4, 4)}).rung, 0);

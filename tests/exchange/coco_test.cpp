@@ -7,6 +7,7 @@
 #include <sstream>
 
 #include "core/reading/refused.hpp"
+#include "support/refusal.hpp"
 
 namespace aspen::exchange {
 namespace {
@@ -52,17 +53,12 @@ std::string written(const std::vector<MarkedMoment>& moments) {
     write_coco(out, moments);
     return out.str();
 }
-std::vector<MarkedMoment> read(const std::string& text) {
+std::vector<MarkedMoment> marks_in(const std::string& text) {
     std::istringstream in(text);
     return read_coco(in, "marks.json");
 }
-std::string refusal(const std::string& text) {
-    try {
-        read(text);
-    } catch (const core::Refused& e) {
-        return e.what();
-    }
-    return "taken";
+std::string marks_refusal(const std::string& text) {
+    return test::refusal_of([&] { marks_in(text); });
 }
 /// The file of one moment, changed by hand.
 std::string with(const std::function<void(Json&)>& change) {
@@ -74,7 +70,7 @@ std::string with(const std::function<void(Json&)>& change) {
 TEST(Coco, SameNumbersAfterTheRoundTrip) {
     for (const core::View view : {core::View::side, core::View::rear, core::View::front}) {
         const MarkedMoment m = some_moment(view);
-        const auto back = read(written({m}));
+        const auto back = marks_in(written({m}));
         ASSERT_EQ(back.size(), 1U);
         EXPECT_EQ(back[0].figure, m.figure) << core::word(view);
         EXPECT_EQ(back[0].frame, 37);
@@ -131,7 +127,7 @@ TEST(Coco, IsWhatCommonReadersExpect) {
 }
 
 TEST(Coco, ImageGivesWhatTheAnnotationDoesNotSay) {
-    const auto back = read(with([](Json& j) {
+    const auto back = marks_in(with([](Json& j) {
         j["images"][0]["aspen"] = {{"school", "classical"}, {"gait", "walk"}};
         j["annotations"][0]["aspen"].erase("school");
     }));
@@ -140,7 +136,7 @@ TEST(Coco, ImageGivesWhatTheAnnotationDoesNotSay) {
 }
 
 TEST(Coco, DefaultsAreTheSpecifications) {
-    const auto back = read(with([](Json& j) { j["annotations"][0]["aspen"] = {{"frame", 3}}; }));
+    const auto back = marks_in(with([](Json& j) { j["annotations"][0]["aspen"] = {{"frame", 3}}; }));
     const core::CameraPose& c = back[0].figure.camera;
     EXPECT_FALSE(c.roll_marked);
     EXPECT_DOUBLE_EQ(c.roll_sd_deg, 1.5);
@@ -156,67 +152,63 @@ TEST(Coco, DefaultsAreTheSpecifications) {
 }
 
 TEST(Coco, OneErrorForAllPointsMayBeGiven) {
-    const auto back = read(with([](Json& j) { j["annotations"][0]["aspen"]["sd_px"] = 3.5; }));
+    const auto back = marks_in(with([](Json& j) { j["annotations"][0]["aspen"]["sd_px"] = 3.5; }));
     EXPECT_DOUBLE_EQ(back[0].figure[Landmark::ear].sd_px, 3.5);
 }
 
-TEST(Coco, BadFilesSayWhatAndWhere) {
-    EXPECT_THAT(refusal("{"), HasSubstr("marks.json: not valid JSON"));
-    EXPECT_THAT(refusal(R"({"a": 1e999})"), HasSubstr("marks.json: holds something that cannot be read"));
-    EXPECT_THAT(refusal(std::string(100, '[')), HasSubstr("nested more than"));
-    EXPECT_THAT(refusal("{\"a\": \"" + std::string(std::size_t{65} << 20, 'x') + "\"}"),
+TEST(Coco, WhatIsNoFileOfMarksIsRefused) {
+    EXPECT_THAT(marks_refusal("{"), HasSubstr("marks.json: not valid JSON"));
+    EXPECT_THAT(marks_refusal(R"({"a": 1e999})"),
+                HasSubstr("marks.json: holds something that cannot be read"));
+    EXPECT_THAT(marks_refusal(std::string(100, '[')), HasSubstr("nested more than"));
+    EXPECT_THAT(marks_refusal("{\"a\": \"" + std::string(std::size_t{65} << 20, 'x') + "\"}"),
                 HasSubstr("larger than"));
-    EXPECT_THAT(refusal(with([](Json& j) { j["annotations"][0]["image_id"] = 4294967297; })),
-                HasSubstr("names no image"))
-        << "never taken for image 1";
-    EXPECT_THAT(refusal(with([](Json& j) { j["annotations"][0]["category_id"] = 4294967298; })),
-                HasSubstr("whole number"));
-    EXPECT_THAT(refusal(with([](Json& j) { j["annotations"][0]["keypoints"][0] = 1e300; })),
-                HasSubstr("pixels away"));
-    EXPECT_THAT(refusal(with([](Json& j) { j["images"][0]["width"] = 4294967296; })), HasSubstr("width"));
-    EXPECT_THAT(refusal("[]"), HasSubstr("must be an object"));
-    EXPECT_THAT(refusal("{}"), HasSubstr("field \"categories\" is missing"));
+    EXPECT_THAT(marks_refusal("[]"), HasSubstr("must be an object"));
+    EXPECT_THAT(marks_refusal("{}"), HasSubstr("field \"categories\" is missing"));
     EXPECT_THAT(
-        refusal(R"({"categories":[{"id":1,"name":"person","keypoints":[]}],"images":[],"annotations":[]})"),
+        marks_refusal(
+            R"({"categories":[{"id":1,"name":"person","keypoints":[]}],"images":[],"annotations":[]})"),
         HasSubstr("neither rider_side nor rider_frontal"));
-    EXPECT_THAT(refusal(with([](Json& j) { j["annotations"][0]["keypoints"].push_back(1); })),
-                HasSubstr("must hold 60 numbers"));
-    EXPECT_THAT(refusal(with([](Json& j) { j["annotations"][0]["keypoints"][2] = 3; })),
-                HasSubstr("visibility"));
-    EXPECT_THAT(refusal(with([](Json& j) { j["annotations"][0]["keypoints"][0] = "left"; })),
-                HasSubstr("numbers only"));
-    EXPECT_THAT(refusal(with([](Json& j) { j["annotations"][0]["image_id"] = 55; })),
-                HasSubstr("names no image"));
-    EXPECT_THAT(refusal(with([](Json& j) { j["annotations"][0]["category_id"] = 9; })),
-                HasSubstr("category_id"));
-    EXPECT_THAT(refusal(with([](Json& j) { j["annotations"][0]["aspen"]["gait"] = "gallop"; })),
-                HasSubstr("unknown word \"gallop\""));
-    EXPECT_THAT(refusal(with([](Json& j) { j["annotations"][0]["aspen"]["view"] = "rear"; })),
-                HasSubstr("does not go with the category"));
-    EXPECT_THAT(refusal(with([](Json& j) { j["annotations"][0]["aspen"]["frame"] = -1; })),
-                HasSubstr("whole number from 0"));
-    EXPECT_THAT(refusal(with([](Json& j) {
-                    j["annotations"][0]["aspen"]["sd_px"] = {{"ear", -2}};
-                })),
-                HasSubstr("sd_px"));
-    EXPECT_THAT(refusal(with([](Json& j) { j["annotations"][0]["aspen"]["camera_roll_sd_deg"] = -2; })),
-                HasSubstr("not be negative"));
-    EXPECT_THAT(refusal(with([](Json& j) { j["annotations"][0]["aspen"]["origin"]["ear"] = "dreamt"; })),
-                HasSubstr("origin"));
-    EXPECT_THAT(refusal(with([](Json& j) { j["images"][0]["width"] = 0; })), HasSubstr("width"));
-    EXPECT_THAT(refusal(with([](Json& j) { j["categories"][0]["keypoints"][0] = "nose"; })),
-                HasSubstr("unknown landmark \"nose\""));
-    EXPECT_THAT(refusal(with([](Json& j) { j["annotations"][0] = 5; })), HasSubstr("must be an object"));
+}
+
+TEST(Coco, AWrongFieldIsNamed) {
+    const struct {
+        std::function<void(Json&)> spoil;
+        const char* named;
+    } all[] = {
+        {[](Json& j) { j["annotations"][0]["image_id"] = 4294967297; }, "names no image"},
+        {[](Json& j) { j["annotations"][0]["category_id"] = 4294967298; }, "whole number"},
+        {[](Json& j) { j["annotations"][0]["keypoints"][0] = 1e300; }, "pixels away"},
+        {[](Json& j) { j["images"][0]["width"] = 4294967296; }, "width"},
+        {[](Json& j) { j["annotations"][0]["keypoints"].push_back(1); }, "must hold 60 numbers"},
+        {[](Json& j) { j["annotations"][0]["keypoints"][2] = 3; }, "visibility"},
+        {[](Json& j) { j["annotations"][0]["keypoints"][0] = "left"; }, "numbers only"},
+        {[](Json& j) { j["annotations"][0]["image_id"] = 55; }, "names no image"},
+        {[](Json& j) { j["annotations"][0]["category_id"] = 9; }, "category_id"},
+        {[](Json& j) { j["annotations"][0]["aspen"]["gait"] = "gallop"; }, "unknown word \"gallop\""},
+        {[](Json& j) { j["annotations"][0]["aspen"]["view"] = "rear"; }, "does not go with the category"},
+        {[](Json& j) { j["annotations"][0]["aspen"]["frame"] = -1; }, "whole number from 0"},
+        {[](Json& j) {
+             j["annotations"][0]["aspen"]["sd_px"] = {{"ear", -2}};
+         },
+         "sd_px"},
+        {[](Json& j) { j["annotations"][0]["aspen"]["camera_roll_sd_deg"] = -2; }, "not be negative"},
+        {[](Json& j) { j["annotations"][0]["aspen"]["origin"]["ear"] = "dreamt"; }, "origin"},
+        {[](Json& j) { j["images"][0]["width"] = 0; }, "width"},
+        {[](Json& j) { j["categories"][0]["keypoints"][0] = "nose"; }, "unknown landmark \"nose\""},
+        {[](Json& j) { j["annotations"][0] = 5; }, "must be an object"},
+    };
+    for (const auto& one : all) EXPECT_THAT(marks_refusal(with(one.spoil)), HasSubstr(one.named));
 }
 
 TEST(Coco, AFrameAndATimeThatDisagreeAreRefused) {
     MarkedMoment a = some_moment(), b = some_moment();
     b.id = 8;
     b.time_s = 1.4;
-    EXPECT_THAT(refusal(written({a, b})), HasSubstr("frame 37 stands with two times"));
+    EXPECT_THAT(marks_refusal(written({a, b})), HasSubstr("frame 37 stands with two times"));
     b.frame = 40;
     b.time_s = 1.1;
-    EXPECT_THAT(refusal(written({a, b})), HasSubstr("comes after frame 37"));
+    EXPECT_THAT(marks_refusal(written({a, b})), HasSubstr("comes after frame 37"));
     std::vector<double> pts;
     for (int i = 0; i < 60; ++i) pts.push_back(i / 30.0);
     EXPECT_NO_THROW(check_times({a}, pts, "marks.json"));

@@ -5,21 +5,17 @@
 #include <sstream>
 
 #include "core/reading/refused.hpp"
+#include "support/refusal.hpp"
 
 namespace aspen::exchange {
 namespace {
 
-std::vector<EventRow> read(const std::string& text) {
+std::vector<EventRow> events_in(const std::string& text) {
     std::istringstream in(text);
     return read_events(in, "events.csv");
 }
-std::string refusal(const std::string& text) {
-    try {
-        read(text);
-        return "taken";
-    } catch (const core::Refused& e) {
-        return e.what();
-    }
+std::string events_refusal(const std::string& text) {
+    return test::refusal_of([&] { events_in(text); });
 }
 
 TEST(Events, ComeBackAsTheyWentOutInOrderOfTime) {
@@ -27,21 +23,23 @@ TEST(Events, ComeBackAsTheyWentOutInOrderOfTime) {
         {1.25, "aid", "side=left with=calf"}, {2.5, "answer", ""}, {3, "spook", "a bird, \"there\""}};
     std::ostringstream out;
     write_events(out, rows);
-    EXPECT_EQ(read(out.str()), rows);
-    EXPECT_EQ(read("time_s,event,detail\r\n9,halt,\r\n2,break,\r\n")[0].event, "break")
+    EXPECT_EQ(events_in(out.str()), rows);
+    EXPECT_EQ(events_in("time_s,event,detail\r\n9,halt,\r\n2,break,\r\n")[0].event, "break")
         << "sorted, other line ends too";
-    EXPECT_EQ(read("\xEF\xBB\xBFtime_s,event,detail\n1,aid,\n").size(), 1U)
+    EXPECT_EQ(events_in("\xEF\xBB\xBFtime_s,event,detail\n1,aid,\n").size(), 1U)
         << "a spreadsheet's mark at the start";
 }
 
 TEST(Events, BadFilesSayLineAndWhat) {
     using testing::HasSubstr;
-    EXPECT_THAT(refusal(""), HasSubstr("line 1"));
-    EXPECT_THAT(refusal("time,event\n"), HasSubstr("header"));
-    EXPECT_THAT(refusal("time_s,event,detail\n1,aid\n"), HasSubstr("line 2: has 2 fields"));
-    EXPECT_THAT(refusal("time_s,event,detail\n1,aid,\nsoon,aid,\n"), HasSubstr("line 3: time_s \"soon\""));
-    EXPECT_THAT(refusal("time_s,event,detail\nnan,aid,\n"), HasSubstr("no number of seconds"));
-    EXPECT_THAT(refusal("time_s,event,detail\n1,gallop,\n"), HasSubstr("event \"gallop\" is not known"));
+    EXPECT_THAT(events_refusal(""), HasSubstr("line 1"));
+    EXPECT_THAT(events_refusal("time,event\n"), HasSubstr("header"));
+    EXPECT_THAT(events_refusal("time_s,event,detail\n1,aid\n"), HasSubstr("line 2: has 2 fields"));
+    EXPECT_THAT(events_refusal("time_s,event,detail\n1,aid,\nsoon,aid,\n"),
+                HasSubstr("line 3: time_s \"soon\""));
+    EXPECT_THAT(events_refusal("time_s,event,detail\nnan,aid,\n"), HasSubstr("no number of seconds"));
+    EXPECT_THAT(events_refusal("time_s,event,detail\n1,gallop,\n"),
+                HasSubstr("event \"gallop\" is not known"));
 }
 
 }  // namespace

@@ -8,6 +8,7 @@
 #include "exchange/calendar.hpp"
 #include "exchange/practice_log.hpp"
 #include "exchange/practice_page.hpp"
+#include "support/refusal.hpp"
 #include "support/support.hpp"
 
 namespace aspen::exchange {
@@ -21,18 +22,13 @@ std::string known(const std::string& words) {
                                                                                   : "";
 }
 
-ReadPractice read(const std::string& text) {
+ReadPractice log_in(const std::string& text) {
     std::istringstream in(text);
     return read_practice(in, "log.csv", known);
 }
 
-std::string refusal(const std::string& text) {
-    try {
-        read(text);
-        return {};
-    } catch (const core::Refused& e) {
-        return e.what();
-    }
+std::string log_refusal(const std::string& text) {
+    return test::refusal_of([&] { log_in(text); });
 }
 
 TEST(PracticeLog, ComesBackAsItWasWritten) {
@@ -54,7 +50,7 @@ TEST(PracticeLog, ComesBackAsItWasWritten) {
     bare.exercise = "two_point_walk_trot";
     std::ostringstream out;
     write_practice(out, {p, bare});
-    const ReadPractice back = read(out.str());
+    const ReadPractice back = log_in(out.str());
     EXPECT_THAT(back.passed_over, testing::IsEmpty());
     ASSERT_EQ(back.rows.size(), 2U);
     const core::Practice& q = back.rows[0];
@@ -68,7 +64,7 @@ TEST(PracticeLog, ComesBackAsItWasWritten) {
 }
 
 TEST(PracticeLog, IsReadForgivingly) {
-    const ReadPractice r = read(
+    const ReadPractice r = log_in(
         "\xEF\xBB\xBF"
         "Exercise;Day;Tries;Good ones;Hurt;Strides;Notes\r\n"
         "Two-point, walk then trot;21.11.2026;4;4;no;10,5;fine\r\n"
@@ -86,7 +82,7 @@ TEST(PracticeLog, IsReadForgivingly) {
 }
 
 TEST(PracticeLog, PassesOverWhatItCannotReadAndSaysWhy) {
-    const ReadPractice r = read(
+    const ReadPractice r = log_in(
         "date,exercise,attempts,good,feel\n"
         "yesterday,two_point_walk_trot,4,4,3\n"
         "2026-11-20,juggling,4,4,3\n"
@@ -99,8 +95,8 @@ TEST(PracticeLog, PassesOverWhatItCannotReadAndSaysWhy) {
                 ElementsAre("line 2: date \"yesterday\" is no day; write it like 2026-11-27",
                             "line 3: exercise \"juggling\" is not known", "line 4: 7 good of 4 attempts",
                             "line 5: feel \"9\" is no number from 1 to 5", HasSubstr("2026-02-30")));
-    EXPECT_THAT(refusal(""), HasSubstr("is empty"));
-    EXPECT_THAT(refusal("name,age\nx,4\n"), HasSubstr("names no date and exercise"));
+    EXPECT_THAT(log_refusal(""), HasSubstr("is empty"));
+    EXPECT_THAT(log_refusal("name,age\nx,4\n"), HasSubstr("names no date and exercise"));
 }
 
 TEST(PracticePage, HoldsEverythingAndFetchesNothing) {

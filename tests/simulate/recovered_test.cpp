@@ -12,7 +12,7 @@
 namespace aspen::simulate {
 namespace {
 
-Ride ride(Gait gait, Seat seat) {
+Ride plain_ride(Gait gait, Seat seat) {
     Ride r;
     r.gait = gait;
     r.seat = seat;
@@ -51,7 +51,7 @@ TEST(Recovered, HowLateTheRiderAnswersAChangeOfPace) {
         ClipPlan plan;
         plan.camera.pan = false;
         plan.duration_s = 10;
-        plan.ride = ride(Gait::trot, Seat::sitting);
+        plan.ride = plain_ride(Gait::trot, Seat::sitting);
         plan.ride.wander = 0;
         plan.ride.paces = {{5, 1.35, 1.0}};
         plan.ride.lag_ms = lag;
@@ -71,7 +71,7 @@ TEST(Recovered, HowLateAndHowFarTheRiderLeansIntoATurn) {
         plan.camera.from = From::behind;
         plan.camera.pan = false;
         plan.duration_s = 9;
-        plan.ride = ride(Gait::trot, Seat::sitting);
+        plan.ride = plain_ride(Gait::trot, Seat::sitting);
         plan.ride.wander = 0;
         plan.ride.turn_at_s = 5;
         plan.ride.turn_mps2 = 0.9;
@@ -107,7 +107,7 @@ TEST(Recovered, FootfallsFromFollowedHooves) {
             plan.camera.pan = false;
             plan.camera.fps = fps;
             plan.duration_s = 8;
-            plan.ride = ride(c.gait, Seat::sitting);
+            plan.ride = plain_ride(c.gait, Seat::sitting);
             const Simulation s(plan.ride);
             const auto r =
                 core::motion_of(tracks_of(plan, s, true), motion_setting(c.is, core::Seat::sitting),
@@ -134,7 +134,7 @@ TEST(Recovered, TheLeadOfACanterByItsHooves) {
         plan.camera.pan = false;
         plan.camera.fps = 60;
         plan.duration_s = 6;
-        plan.ride = ride(Gait::canter, Seat::sitting);
+        plan.ride = plain_ride(Gait::canter, Seat::sitting);
         plan.ride.left_lead = left;
         const auto r = core::motion_of(tracks_of(plan, Simulation(plan.ride), true),
                                        motion_setting(core::Gait::canter, core::Seat::sitting), known().body,
@@ -151,7 +151,7 @@ TEST(Recovered, TheRiseAgainstTheDiagonalThatWasLogged) {
             ClipPlan plan;
             plan.camera.pan = false;
             plan.duration_s = 8;
-            plan.ride = ride(Gait::trot, Seat::rising);
+            plan.ride = plain_ride(Gait::trot, Seat::rising);
             plan.ride.left_diagonal = left;
             plan.ride.rise_late = late;
             const Simulation s(plan.ride);

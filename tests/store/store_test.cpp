@@ -3,71 +3,94 @@
 namespace aspen::store {
 namespace {
 
-TEST_F(Store, EverythingComesBackAfterClosing) {
-    Some s;
-    {
-        YardStore yard(file());
-        s = some_clip(yard);
+/// Records of every kind, written, closed and opened again.
+class Reopened : public Store {
+  protected:
+    void SetUp() override {
+        {
+            YardStore before(file());
+            write(before);
+        }
+        yard = std::make_unique<YardStore>(file());
+    }
+    void write(YardStore& before) {
+        s = some_clip(before);
         Moment m = moment_of(s.clip.id, 37);
         m.phase = "rise_top";
         m.head_top = core::Point{601, 90};
         m.figure[core::Landmark::ear] = {
             {600.125, 130.75}, core::Visibility::seen, 1.3, core::Origin::clicked, true};
         m.figure[core::Landmark::hip] = {{595, 292}, core::Visibility::hidden, 2, core::Origin::laid, false};
-        yard.add(m);
-        Finding f = finding_of(s.ride.id, "lower_leg_back", Decision::changed);
-        f.changed_to = "heel_up";
-        yard.put(f);
+        before.add(m);
+        Finding found = finding_of(s.ride.id, "lower_leg_back", Decision::changed);
+        found.changed_to = "heel_up";
+        before.put(found);
         Correction c = correction_of(s.ride, "lower_leg_back");
         c.focus = true;
         c.focus_since = s.ride.id;
-        const auto id = yard.add(c);
         Prescription p;
-        p.correction = id;
+        p.correction = before.add(c);
         p.exercise = "two_point_walk_trot";
         p.step = 1;
         p.ride = s.ride.id;
-        yard.add(p);
+        before.add(p);
         Event e;
         e.ride = s.ride.id;
         e.clip = s.clip.id;
         e.time_s = 3.25;
         e.event = "aid";
         e.detail = "side=left with=calf";
-        yard.add(e);
-        yard.put_limitations(s.ride.rider, {{{}, {}, "left hip", "left", "2026-01-01", ""}});
-        yard.set_setting("coach", "Tamsin Quillfeather");
+        before.add(e);
+        before.put_limitations(s.ride.rider, {{{}, {}, "left hip", "left", "2026-01-01", ""}});
+        before.set_setting("coach", "Tamsin Quillfeather");
     }
-    YardStore yard(file());
-    EXPECT_EQ(yard.ride(s.ride.id), s.ride);
-    EXPECT_EQ(yard.stretches(s.clip.id), s.stretches);
-    EXPECT_EQ(yard.clip(s.clip.id)->told_by, ToldBy::container);
-    EXPECT_EQ(yard.rider(s.ride.rider)->height_cm, 158);
-    const auto horse = yard.horse(s.ride.horse);
+    Some s;
+    std::unique_ptr<YardStore> yard;
+};
+
+TEST_F(Reopened, HasItsRideRiderAndHorse) {
+    EXPECT_EQ(yard->ride(s.ride.id), s.ride);
+    EXPECT_EQ(yard->rider(s.ride.rider)->height_cm, 158);
+    EXPECT_EQ(yard->limitations(s.ride.rider).at(0).side, "left");
+    const auto horse = yard->horse(s.ride.horse);
     EXPECT_EQ(horse->stage, "green");
     EXPECT_TRUE(horse->half_seat_better && horse->cold_backed);
-    const auto moments = yard.moments(s.clip.id);
+}
+
+TEST_F(Reopened, HasItsClipWithStretchesAndEvents) {
+    EXPECT_EQ(yard->clip(s.clip.id)->told_by, ToldBy::container);
+    EXPECT_EQ(yard->stretches(s.clip.id), s.stretches);
+    ASSERT_EQ(yard->events(s.ride.id).size(), 1U);
+    EXPECT_EQ(yard->events(s.ride.id)[0].detail, "side=left with=calf");
+}
+
+TEST_F(Reopened, HasItsMomentWithEveryJointAsItWasPlaced) {
+    const auto moments = yard->moments(s.clip.id);
     ASSERT_EQ(moments.size(), 1U);
-    EXPECT_EQ(moments[0].phase, "rise_top");
-    EXPECT_EQ(moments[0].head_top, (core::Point{601, 90}));
-    EXPECT_EQ(moments[0].figure[core::Landmark::ear].at, (core::Point{600.125, 130.75}));
-    EXPECT_EQ(moments[0].figure[core::Landmark::hip].origin, core::Origin::laid);
-    EXPECT_FALSE(moments[0].figure[core::Landmark::hip].confirmed);
-    EXPECT_EQ(moments[0].figure.travel, core::Travel::left) << "the stretch's";
-    EXPECT_EQ(moments[0].figure.camera, s.stretches[0].camera);
-    EXPECT_EQ(yard.moment(moments[0].id)->figure, moments[0].figure);
-    ASSERT_EQ(yard.findings(s.ride.id).size(), 1U);
-    EXPECT_EQ(yard.findings(s.ride.id)[0].changed_to, "heel_up");
-    EXPECT_EQ(yard.findings(s.ride.id)[0].seen.side, "left");
-    const auto corrections = yard.corrections(s.ride.rider);
+    const Moment& m = moments[0];
+    EXPECT_EQ(m.phase, "rise_top");
+    EXPECT_EQ(m.head_top, (core::Point{601, 90}));
+    EXPECT_EQ(m.figure[core::Landmark::ear].at, (core::Point{600.125, 130.75}));
+    EXPECT_EQ(m.figure[core::Landmark::hip].origin, core::Origin::laid);
+    EXPECT_FALSE(m.figure[core::Landmark::hip].confirmed);
+    EXPECT_EQ(m.figure.travel, core::Travel::left) << "the stretch's";
+    EXPECT_EQ(m.figure.camera, s.stretches[0].camera);
+    EXPECT_EQ(yard->moment(m.id)->figure, m.figure);
+}
+
+TEST_F(Reopened, HasWhatTheCoachDecidedAndGave) {
+    ASSERT_EQ(yard->findings(s.ride.id).size(), 1U);
+    EXPECT_EQ(yard->findings(s.ride.id)[0].changed_to, "heel_up");
+    EXPECT_EQ(yard->findings(s.ride.id)[0].seen.side, "left");
+    const auto corrections = yard->corrections(s.ride.rider);
     ASSERT_EQ(corrections.size(), 1U);
     EXPECT_EQ(corrections[0].focus_since, s.ride.id);
-    EXPECT_EQ(yard.prescriptions(corrections[0].id)[0].step, 1);
-    ASSERT_EQ(yard.events(s.ride.id).size(), 1U);
-    EXPECT_EQ(yard.events(s.ride.id)[0].detail, "side=left with=calf");
-    EXPECT_EQ(yard.limitations(s.ride.rider).at(0).side, "left");
-    EXPECT_EQ(yard.setting("coach"), "Tamsin Quillfeather");
-    EXPECT_EQ(yard.setting("none", "otherwise"), "otherwise");
+    EXPECT_EQ(yard->prescriptions(corrections[0].id).at(0).step, 1);
+}
+
+TEST_F(Reopened, HasItsSettingsAndGivesWhatIsAskedForOtherwise) {
+    EXPECT_EQ(yard->setting("coach"), "Tamsin Quillfeather");
+    EXPECT_EQ(yard->setting("none", "otherwise"), "otherwise");
 }
 
 TEST_F(Store, WhatIsNotSaidStaysUnsaid) {
@@ -266,8 +289,27 @@ TEST_F(Store, KilledInTheMiddleOfWritingNothingCommittedIsLost) {
 }
 
 /// Files written by the program of that time (its own store, at the commits that first had these versions).
-class KeptFile : public Store, public testing::WithParamInterface<int> {};
+class KeptFile : public Store, public testing::WithParamInterface<int> {
+  protected:
+    void SetUp() override {
+        fs::copy_file(ASPEN_SOURCE_DIR "/tests/data/yard-version-" + std::to_string(version) + ".db", file());
+        yard = std::make_unique<YardStore>(file());
+        for (const Rider& r : yard->riders()) {
+            if (r.name == "Joss Penhallow") joss = r;
+            if (r.name == "Ines Varga-Holt") ines = r;
+        }
+        one = yard->clip_with_hash("aaaa").value();
+        ride = yard->ride(yard->places(one.id).at(0).ride).value();
+    }
+    const int version = GetParam();
+    std::unique_ptr<YardStore> yard;
+    Rider joss, ines;
+    Clip one;
+    Ride ride;  ///< of the clip's first rider
+};
 INSTANTIATE_TEST_SUITE_P(Versions, KeptFile, testing::Values(2, 3, 4));
+class KeptFileOfRides : public KeptFile {};  ///< from version 4 on, which the ride came with
+INSTANTIATE_TEST_SUITE_P(Versions, KeptFileOfRides, testing::Values(4));
 
 TEST_F(Store, AKeptFileOfVersionEightComesUpWhole) {
     fs::copy_file(ASPEN_SOURCE_DIR "/tests/data/yard-version-8.db", file());
@@ -344,132 +386,172 @@ TEST_F(Store, WhatLeavesComesBackAndGoesWithWhatItHangsOn) {
     EXPECT_EQ(yard.database().raw().execAndGet("SELECT count(*) FROM pragma_foreign_key_check").getInt(), 0);
 }
 
-TEST_F(Store, HowCorrectionsGoOnComesBackAndGoesWithWhatItHangsOn) {
-    YardStore yard(file());
-    const Some s = some_clip(yard);
-    const auto correction = yard.add(correction_of(s.ride, "lower_leg_back"));
-    const CorrectionWord word{{}, correction, s.ride.id, "2026-11-20", "holding", "steady all through"};
-    yard.add(word);
-    ASSERT_EQ(yard.words_on(correction).size(), 1U);
-    EXPECT_EQ(yard.words_on(correction)[0].words, word.words);
-    EXPECT_THROW(yard.add(CorrectionWord{{}, correction, {}, "2026-11-20", "", ""}), core::Refused)
-        << "neither a stage nor a word says nothing";
-    EXPECT_THROW(yard.add(CorrectionWord{{}, correction, {}, "2026-11-20", "cured", ""}), core::Refused);
-    yard.add(Milestone{{}, {}, s.ride.horse, "2026-11-01", "", "bit", "loose ring"});
-    EXPECT_EQ(yard.milestones_of(s.ride.rider).size(), 1U) << "of a horse that the rider rode";
-    EXPECT_THROW(yard.add(Milestone{{}, {}, {}, "2026-11-01", "", "bit", ""}), core::Refused) << "of nobody";
-    Promise p{{}, s.ride.rider, s.ride.horse, correction, "2026-11-20", "2026-12-04", "from the side", ""};
-    p.id = yard.add(p);
-    EXPECT_EQ(yard.open_promises().size(), 1U);
-    yard.add(Outgoing{{},
-                      s.ride.rider,
-                      "ask",
-                      "2026-11-20T18:00:00",
-                      "2026-12-04",
-                      "Joss",
-                      "A clip",
-                      "please",
-                      "",
-                      "waiting"});
-    EXPECT_EQ(yard.outbox(s.ride.rider).size(), 1U);
-    EXPECT_EQ(yard.outbox().size(), 1U);
-    DrillAnswer d{{}, "2026-11-20T18:00:00", "", "angle", "trunk_lean", "own:1", s.clip.id, 10, "12", "10", 2,
-                  4.5};
-    yard.add(d);
-    ASSERT_EQ(yard.drills("angle").size(), 1U);
-    EXPECT_TRUE(yard.drills("lead").empty());
-    EXPECT_EQ(yard.ridden_on(s.ride.horse).size(), 1U);
-    EXPECT_EQ(yard.all_corrections().size(), 1U);
+/// A correction with everything that hangs on it.
+class GoingOn : public Store {
+  protected:
+    void SetUp() override {
+        yard = std::make_unique<YardStore>(file());
+        s = some_clip(*yard);
+        correction = yard->add(correction_of(s.ride, "lower_leg_back"));
+        yard->add(CorrectionWord{{}, correction, s.ride.id, "2026-11-20", "holding", "steady all through"});
+        yard->add(Milestone{{}, {}, s.ride.horse, "2026-11-01", "", "bit", "loose ring"});
+        yard->add(Promise{
+            {}, s.ride.rider, s.ride.horse, correction, "2026-11-20", "2026-12-04", "from the side", ""});
+        yard->add(Outgoing{{},
+                           s.ride.rider,
+                           "ask",
+                           "2026-11-20T18:00:00",
+                           "2026-12-04",
+                           "Joss",
+                           "A clip",
+                           "please",
+                           "",
+                           "waiting"});
+        yard->add(DrillAnswer{{},
+                              "2026-11-20T18:00:00",
+                              "",
+                              "angle",
+                              "trunk_lean",
+                              "own:1",
+                              s.clip.id,
+                              10,
+                              "12",
+                              "10",
+                              2,
+                              4.5});
+    }
+    std::unique_ptr<YardStore> yard;
+    Some s;
+    CorrectionId correction;
+};
 
-    // Two cards of one rider become one, with all of it.
-    Rider again;
-    again.name = "Joss P";
-    const auto other = yard.add(again);
-    yard.merge(s.ride.rider, other);
-    EXPECT_EQ(yard.promises_of(other).size(), 1U);
-    EXPECT_EQ(yard.outbox(other).size(), 1U);
-    EXPECT_EQ(yard.words_on(yard.corrections(other).at(0).id).size(), 1U);
-    // A clip that goes for good leaves what was answered; a correction takes its words along.
-    yard.remove(s.clip.id);
-    ASSERT_EQ(yard.drills().size(), 1U);
-    EXPECT_FALSE(yard.drills()[0].clip);
-    yard.remove(yard.corrections(other).at(0).id);
-    EXPECT_TRUE(yard.words_on(correction).empty());
-    EXPECT_FALSE(yard.promises_of(other).at(0).correction);
-    yard.remove(other);
-    EXPECT_TRUE(yard.outbox().empty());
-    EXPECT_TRUE(yard.open_promises().empty());
+TEST_F(GoingOn, ComesBackUnderWhatItHangsOn) {
+    EXPECT_EQ(yard->words_on(correction).at(0).words, "steady all through");
+    EXPECT_EQ(yard->milestones_of(s.ride.rider).size(), 1U) << "of a horse that the rider rode";
+    EXPECT_EQ(yard->open_promises().size(), 1U);
+    EXPECT_EQ(yard->outbox(s.ride.rider).size(), 1U);
+    EXPECT_EQ(yard->outbox().size(), 1U);
+    EXPECT_EQ(yard->drills("angle").size(), 1U);
+    EXPECT_TRUE(yard->drills("lead").empty());
+    EXPECT_EQ(yard->ridden_on(s.ride.horse).size(), 1U);
+    EXPECT_EQ(yard->all_corrections().size(), 1U);
 }
 
-TEST_P(KeptFile, ComesUpWithAllItsRecords) {
-    const int version = GetParam();
-    fs::copy_file(ASPEN_SOURCE_DIR "/tests/data/yard-version-" + std::to_string(version) + ".db", file());
-    YardStore yard(file());
-    const auto find = [&](const char* name) {
-        for (const Rider& r : yard.riders()) {
-            if (r.name == name) return r;
-        }
-        return Rider{};
-    };
-    const Rider joss = find("Joss Penhallow"), ines = find("Ines Varga-Holt");
-    ASSERT_EQ(yard.consents_of(joss.id).size(), 2U);
-    EXPECT_EQ(yard.consents_of(joss.id)[0].given_by, "Guardian of Joss Penhallow");
-    ASSERT_EQ(yard.limitations(ines.id).size(), 2U);
-    EXPECT_EQ(yard.limitations(ines.id)[0].words, "left hip");
-    EXPECT_EQ(yard.limitations(ines.id)[0].side, "left");
-    EXPECT_EQ(yard.limitations(ines.id)[1].words, "wrist");
-    EXPECT_EQ(yard.clips().size(), 4U);
-    EXPECT_EQ(yard.trashed_clips().size(), 1U);
-    const auto one = yard.clip_with_hash("aaaa").value();
+TEST_F(GoingOn, WhatSaysNothingIsRefused) {
+    EXPECT_THROW(yard->add(CorrectionWord{{}, correction, {}, "2026-11-20", "", ""}), core::Refused)
+        << "neither a stage nor a word says nothing";
+    EXPECT_THROW(yard->add(CorrectionWord{{}, correction, {}, "2026-11-20", "cured", ""}), core::Refused);
+    EXPECT_THROW(yard->add(Milestone{{}, {}, {}, "2026-11-01", "", "bit", ""}), core::Refused) << "of nobody";
+}
+
+TEST_F(GoingOn, TwoCardsOfOneRiderBecomeOneWithAllOfIt) {
+    Rider again;
+    again.name = "Joss P";
+    const auto other = yard->add(again);
+    yard->merge(s.ride.rider, other);
+    EXPECT_EQ(yard->promises_of(other).size(), 1U);
+    EXPECT_EQ(yard->outbox(other).size(), 1U);
+    EXPECT_EQ(yard->words_on(yard->corrections(other).at(0).id).size(), 1U);
+}
+
+TEST_F(GoingOn, AClipThatGoesForGoodLeavesWhatWasAnswered) {
+    yard->remove(s.clip.id);
+    ASSERT_EQ(yard->drills().size(), 1U);
+    EXPECT_FALSE(yard->drills()[0].clip);
+}
+
+TEST_F(GoingOn, ACorrectionTakesItsWordsAlongAndLeavesThePromise) {
+    yard->remove(correction);
+    EXPECT_TRUE(yard->words_on(correction).empty());
+    EXPECT_FALSE(yard->promises_of(s.ride.rider).at(0).correction);
+}
+
+TEST_F(GoingOn, ARiderTakesAllOfItAlong) {
+    yard->remove(s.ride.rider);
+    EXPECT_TRUE(yard->outbox().empty());
+    EXPECT_TRUE(yard->open_promises().empty());
+}
+
+TEST_P(KeptFile, ComesUpWithRidersTheirBodiesAndConsents) {
+    EXPECT_EQ(yard->consents_of(joss.id).size(), 2U);
+    EXPECT_EQ(yard->consents_of(joss.id).at(0).given_by, "Guardian of Joss Penhallow");
+    const auto body = yard->limitations(ines.id);
+    ASSERT_EQ(body.size(), 2U);
+    EXPECT_EQ(body[0].words + ", " + body[0].side + "; " + body[1].words, "left hip, left; wrist");
+    EXPECT_EQ(yard->setting("coach"), "Tamsin Quillfeather");
+}
+
+TEST_P(KeptFile, ComesUpWithClipsAndTheirRides) {
+    EXPECT_EQ(yard->clips().size(), 4U);
+    EXPECT_EQ(yard->trashed_clips().size(), 1U);
     EXPECT_EQ(one.last_frame, 17);
-    const auto ride = yard.ride(yard.places(one.id).at(0).ride).value();
     EXPECT_EQ(ride.rider, joss.id);
-    EXPECT_EQ(yard.horse(ride.horse)->words, "stiff to the left");
+    EXPECT_EQ(yard->horse(ride.horse)->words, "stiff to the left");
     EXPECT_EQ(ride.day, "2026-10-24");
     EXPECT_EQ(ride.state, RideState::done);
-    const auto seen = yard.stretches(one.id);
-    EXPECT_EQ(seen[0].gait, core::Gait::trot);
-    EXPECT_EQ(seen[0].seat, core::Seat::rising);
-    EXPECT_EQ(seen[0].travel, core::Travel::left);
-    EXPECT_TRUE(seen[0].camera.roll_marked);
-    const auto moments = yard.moments(one.id);
+}
+
+TEST_P(KeptFile, ComesUpWithStretchesAndMarkedMoments) {
+    const core::Stretch first = yard->stretches(one.id).at(0);
+    EXPECT_EQ(first.gait, core::Gait::trot);
+    EXPECT_EQ(first.seat, core::Seat::rising);
+    EXPECT_EQ(first.travel, core::Travel::left);
+    EXPECT_TRUE(first.camera.roll_marked);
+    const auto moments = yard->moments(one.id);
     ASSERT_EQ(moments.size(), 2U);
     EXPECT_EQ(moments[0].figure[core::Landmark::ear].at, (core::Point{600.5, 130.25}));
     EXPECT_EQ(moments[0].figure.marked(), 9);
-    ASSERT_EQ(yard.findings(ride.id).size(), 2U);
-    EXPECT_EQ(yard.findings(ride.id)[1].decision, Decision::accepted);
-    EXPECT_EQ(yard.findings(ride.id)[1].seen, (SeenIn{core::Gait::trot, core::Seat::rising, "left"}));
-    const auto corrections = yard.corrections(joss.id);
+}
+
+TEST_P(KeptFile, ComesUpWithDecisionsAndWhatFollowedFromThem) {
+    const auto findings = yard->findings(ride.id);
+    ASSERT_EQ(findings.size(), 2U);
+    EXPECT_EQ(findings[1].decision, Decision::accepted);
+    EXPECT_EQ(findings[1].seen, (SeenIn{core::Gait::trot, core::Seat::rising, "left"}));
+    const auto corrections = yard->corrections(joss.id);
     ASSERT_EQ(corrections.size(), 1U);
     EXPECT_TRUE(corrections[0].focus);
-    EXPECT_EQ(corrections[0].seen, yard.findings(ride.id)[1].seen) << "the lane goes on from the decision";
-    EXPECT_EQ(yard.prescriptions(corrections[0].id).at(0).step, 1);
-    EXPECT_EQ(yard.setting("coach"), "Tamsin Quillfeather");
-    if (version >= 3) {
-        EXPECT_EQ(one.capture.filmed_fps, 120);
-        EXPECT_EQ(one.capture.to_s, 2.5);
-    }
-    if (version < 4) return;
+    EXPECT_EQ(corrections[0].seen, findings[1].seen) << "the lane goes on from the decision";
+    EXPECT_EQ(yard->prescriptions(corrections[0].id).at(0).step, 1);
+}
+
+TEST_P(KeptFile, ComesUpWithSlowMotion) {
+    // Files before version 3 knew none.
+    EXPECT_EQ(one.capture.filmed_fps, version >= 3 ? 120 : 0);
+    EXPECT_EQ(one.capture.to_s, version >= 3 ? std::optional(2.5) : std::nullopt);
+}
+
+TEST_P(KeptFileOfRides, ComesUpWithWhatTheRiderAsked) {
     EXPECT_EQ(ride.own.question, "is my leg back?");
     EXPECT_EQ(one.px_per_m, 210);
-    EXPECT_EQ(yard.trashed_moments().size(), 1U);
-    EXPECT_EQ(yard.trashed_riders().at(0).name, "Bram Oddleif");
-    EXPECT_EQ(moments[0].head_top, (core::Point{601, 90}));
+    EXPECT_EQ(yard->trashed_moments().size(), 1U);
+    EXPECT_EQ(yard->trashed_riders().at(0).name, "Bram Oddleif");
+    EXPECT_EQ(yard->moments(one.id).at(0).head_top, (core::Point{601, 90}));
+}
+
+TEST_P(KeptFileOfRides, ComesUpWithEveryStretch) {
+    const auto seen = yard->stretches(one.id);
     ASSERT_EQ(seen.size(), 2U);
     EXPECT_EQ(seen[1].gait, core::Gait::canter);
     EXPECT_FALSE(seen[1].judged);
     EXPECT_EQ(seen[1].asked, "straight");
     EXPECT_EQ(seen[1].travel, core::Travel::left) << "what was the clip's is every stretch's";
-    const auto places = yard.places(one.id);
+}
+
+TEST_P(KeptFileOfRides, ComesUpWithEveryRiderInAClip) {
+    const auto places = yard->places(one.id);
     ASSERT_EQ(places.size(), 3U);
     EXPECT_EQ(places[2].slot, 3);
-    EXPECT_EQ(yard.ride(places[1].ride)->rider, ines.id);
-    ASSERT_EQ(yard.findings(places[1].ride).size(), 1U);
-    EXPECT_EQ(yard.findings(places[1].ride)[0].frame, 10);
-    EXPECT_EQ(yard.notes(one.id).size(), 2U);
-    EXPECT_EQ(yard.remarks(ride.id).at(0).words, "soft back");
-    EXPECT_EQ(yard.phrases().at(0), "leg slid back again");
-    EXPECT_FALSE(yard.search("soft back joss").empty()) << "old words are found too";
+    EXPECT_EQ(yard->ride(places[1].ride)->rider, ines.id);
+    ASSERT_EQ(yard->findings(places[1].ride).size(), 1U);
+    EXPECT_EQ(yard->findings(places[1].ride)[0].frame, 10);
+}
+
+TEST_P(KeptFileOfRides, ComesUpWithTheCoachsWords) {
+    EXPECT_EQ(yard->notes(one.id).size(), 2U);
+    EXPECT_EQ(yard->remarks(ride.id).at(0).words, "soft back");
+    EXPECT_EQ(yard->phrases().at(0), "leg slid back again");
+    EXPECT_FALSE(yard->search("soft back joss").empty()) << "old words are found too";
 }
 
 TEST_F(Store, MomentsInTheTrashLeaveTheirFrameFree) {

@@ -4,6 +4,7 @@
 #include <QMenu>
 
 #include "app/review/event_log.hpp"
+#include "app/review/finding_row.hpp"
 #include "app/review/first_look.hpp"
 #include "app/review/ground_marks.hpp"
 #include "app/review/reaction_drill.hpp"
@@ -32,7 +33,7 @@ class Events : public Window {
     double at(int frame) { return bench().deck().facts().pts_s[static_cast<std::size_t>(frame)]; }
 };
 
-TEST_F(Events, TheModeTakesTheKeysAndGivesThemBack) {
+TEST_F(Events, TheModeTakesTheKeys) {
     ASSERT_TRUE(log().on());
     EXPECT_EQ(window->review().lower().shows(), LowerPanel::Shows::events);
     EXPECT_TRUE(window->review().event_lane().isVisible());
@@ -41,22 +42,26 @@ TEST_F(Events, TheModeTakesTheKeysAndGivesThemBack) {
     key(Qt::Key_Period);
     key(Qt::Key_W);
     ASSERT_EQ(all().size(), 3u);
-    EXPECT_EQ(all()[0].event, "aid");
-    EXPECT_EQ(all()[0].detail, "with=calf");
+    EXPECT_EQ(all()[0].event + " " + all()[0].detail, "aid with=calf");
     EXPECT_EQ(all()[1].detail, "with=heel");
     EXPECT_EQ(all()[2].event, "answer");
     EXPECT_EQ(all()[2].time_s, at(1)) << "a still frame is logged at that frame";
     key(Qt::Key_J);  // next joint, outside the mode
     EXPECT_THAT(window->last_line().toStdString(), HasSubstr("the keys are events now"));
     EXPECT_EQ(all().size(), 3u);
+}
+
+TEST_F(Events, TheModeGivesTheKeysBack) {
+    key(Qt::Key_Q);
+    key(Qt::Key_W);
     key(Qt::Key_Z, Qt::ControlModifier);
-    EXPECT_EQ(all().size(), 2u) << "undone like anything";
+    EXPECT_EQ(all().size(), 1u) << "undone like anything";
     key(Qt::Key_Backspace);
     key(Qt::Key_F8);
     EXPECT_FALSE(log().on());
     EXPECT_EQ(window->review().lower().shows(), LowerPanel::Shows::findings);
     key(Qt::Key_Z);
-    EXPECT_EQ(all().size(), 2u) << "Z marks the frame again";
+    EXPECT_EQ(all().size(), 1u) << "Z marks the frame again";
     EXPECT_TRUE(bench().review().moment());
     EXPECT_TRUE(window->review().event_lane().isVisible()) << "what was logged stays in sight";
 }
@@ -174,7 +179,7 @@ TEST_F(Events, OneKeyFollowsTheJointsAndSaysWhatHappensOverTheStrides) {
     picture().setFocus();
     key(Qt::Key_V, Qt::AltModifier);
     EXPECT_EQ(window->review().lower().shows(), LowerPanel::Shows::strides);
-    ASSERT_TRUE(wait_for([&] { return !window->review().strides().busy(); }, 60000));
+    ASSERT_TRUE(wait_for([&] { return !window->review().strides().busy(); }));
     EXPECT_THAT(window->review().lower().strides().lines().join("\n").toStdString(),
                 HasSubstr("The lower leg swings"));
     key(Qt::Key_Escape);
@@ -193,12 +198,9 @@ TEST(Drill, TheMedianOfWhatWasPressedIsTheReaction) {
     drill.start();
     drill.press();  // before any light: it counts for nothing
     EXPECT_EQ(drill.done(), 0);
-    QElapsedTimer clock;
-    clock.start();
-    while (drill.running() && clock.elapsed() < 10000) QTest::qWait(5);
+    ASSERT_TRUE(wait_for([&] { return !drill.running(); }));
     EXPECT_FALSE(failed);
     EXPECT_GE(ms, 115);
-    EXPECT_LT(ms, 400);
 }
 
 TEST_F(Events, AWrongLeadIsAFaultAndARightOneIsNot) {

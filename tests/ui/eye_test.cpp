@@ -7,6 +7,7 @@
 
 #include "app/review/annotated.hpp"
 #include "app/review/eye_pass.hpp"
+#include "app/review/finding_row.hpp"
 #include "app/review/first_look.hpp"
 #include "app/yard/changes.hpp"
 #include "ui/prescribe/prescribe_view.hpp"

@@ -4,6 +4,7 @@
 #include <QFile>
 #include <QMimeData>
 
+#include "app/review/finding_row.hpp"
 #include "ui/window_support.hpp"
 
 namespace aspen::ui {

@@ -17,7 +17,11 @@ namespace {
 
 class HandOverWindow : public Window {
   protected:
-    void wait_s(double s) { QTest::qWait(static_cast<int>(s * 1000)); }
+    /// Talks on until so much more is recorded.
+    void talk_s(double s) {
+        const double until = window->review().recorder().seconds() + s;
+        ASSERT_TRUE(wait_for([&] { return window->review().recorder().seconds() >= until; }));
+    }
     void ready() {
         bring_in_ridden();
         auto card = *yard->records().rider(bench().review().rider());
@@ -39,13 +43,13 @@ TEST_F(HandOverWindow, AClipIsReviewedByTalkingAndLeavesAsOneFilm) {
     key(Qt::Key_F10);
     ASSERT_TRUE(window->review().recorder().recording());
     EXPECT_TRUE(window->review().recorder().hears()) << "the microphone that ships with the program";
-    wait_s(0.5);
+    talk_s(0.5);
     EXPECT_TRUE(window->review().picture().asks().isEmpty()) << "nothing is asked while one talks";
     window->review().findings().move_current(1);
     bench().deck().step(1);
-    wait_s(0.5);
+    talk_s(0.5);
     key(Qt::Key_Plus);
-    wait_s(0.3);
+    talk_s(0.3);
     key(Qt::Key_F10);
     ASSERT_EQ(window->view(), ViewName::hand_over) << "what was recorded is looked at at once";
     ASSERT_TRUE(handed().desk().is_open());
@@ -63,7 +67,7 @@ TEST_F(HandOverWindow, AClipIsReviewedByTalkingAndLeavesAsOneFilm) {
     key(Qt::Key_L);
     EXPECT_EQ(handed().most_mb(), 16);
     EXPECT_EQ(handed().write(file("review.mp4")), "");
-    ASSERT_TRUE(wait_for([&] { return !handed().busy(); }, 60000));
+    ASSERT_TRUE(wait_for([&] { return !handed().busy(); }));
     ASSERT_TRUE(wait_for([&] { return window->last_line().contains("Look at it before it leaves"); }))
         << window->last_line().toStdString();
     EXPECT_NEAR(media::VideoReader(file("review.mp4").toStdString()).facts().duration_s, before, 0.1);
@@ -73,7 +77,7 @@ TEST_F(HandOverWindow, AClipIsReviewedByTalkingAndLeavesAsOneFilm) {
 TEST_F(HandOverWindow, AKeyThatIsHeldStopsWhenItIsLetGo) {
     ready();
     QTest::keyPress(&window->review().picture(), Qt::Key_F10);
-    wait_s(0.9);
+    talk_s(0.9);
     EXPECT_TRUE(window->review().recorder().recording());
     QTest::keyRelease(&window->review().picture(), Qt::Key_F10);
     EXPECT_FALSE(window->review().recorder().recording());
@@ -84,13 +88,13 @@ TEST_F(HandOverWindow, TwoMomentsStandSideBySideWhileOneTalksOfThem) {
     ready();
     mark_from_truth(33);
     key(Qt::Key_F10);
-    wait_s(0.3);
+    talk_s(0.3);
     key(Qt::Key_D);
     ASSERT_EQ(window->view(), ViewName::compare);
     ASSERT_GE(window->compare().comparison().count(), 2U);
-    wait_s(0.4);
+    talk_s(0.4);
     key(Qt::Key_2, Qt::ControlModifier);
-    wait_s(0.3);
+    talk_s(0.3);
     key(Qt::Key_F10);
     const core::Telling& t = handed().desk().telling();
     EXPECT_FALSE(t.scene(0.1).beside);

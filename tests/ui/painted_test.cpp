@@ -222,13 +222,13 @@ TEST_F(Painted, WhatRunsStandsInALineWithItsStop) {
             return 0;
         },
         [](const app::Outcome<int>&) {});
-    ASSERT_TRUE(wait_for([&] { return window->jobs_line().text().contains("43 %"); }, 3000))
+    ASSERT_TRUE(wait_for([&] { return window->jobs_line().text().contains("43 %"); }))
         << window->jobs_line().text().toStdString();
     QMenu menu;
     window->jobs_line().fill(menu);
     ASSERT_EQ(menu.actions().size(), 1);
     menu.actions()[0]->trigger();
-    ASSERT_TRUE(wait_for([&] { return stopped && !window->jobs_line().isVisible(); }, 3000));
+    ASSERT_TRUE(wait_for([&] { return stopped && !window->jobs_line().isVisible(); }));
 }
 
 }  // namespace

@@ -26,14 +26,28 @@ class OwnSchools : public Window {
     }
 };
 
-TEST_F(OwnSchools, AreCopiedWrittenInAndTellWhatChanges) {
-    bring_in_ridden();
-    mark_from_truth(10);
-    ASSERT_EQ(bench().review().ride().school, "hunter");
-    window->show_view(ViewName::schools);
+/// A copy of the school that the open ride goes by.
+class CopiedSchool : public OwnSchools {
+  protected:
+    void copy() {
+        bring_in_ridden();
+        mark_from_truth(10);
+        ASSERT_EQ(bench().review().ride().school, "hunter");
+        window->show_view(ViewName::schools);
+        EXPECT_FALSE(write("Trunk lean", BandTable::highest, "60")) << "the shipped ones stay as they ship";
+        window->schools().copy();
+    }
+    auto band(const char* measure) const {
+        core::Setting s;
+        s.school = "mine_1";
+        s.gait = core::Gait::trot;
+        return yard->knowledge().schools.band(measure, s);
+    }
+};
+
+TEST_F(CopiedSchool, TellsWhatAChangeWouldChange) {
+    copy();
     SchoolsView& view = window->schools();
-    EXPECT_FALSE(write("Trunk lean", BandTable::highest, "60")) << "the shipped ones stay as they ship";
-    view.copy();
     const auto* mine = yard->knowledge().schools.find("mine_1");
     ASSERT_TRUE(mine);
     EXPECT_EQ(mine->inherits, "hunter");
@@ -42,27 +56,37 @@ TEST_F(OwnSchools, AreCopiedWrittenInAndTellWhatChanges) {
     ASSERT_TRUE(write("Trunk lean", BandTable::highest, "60"));
     EXPECT_TRUE(view.difference().contains("Only in Hunter: tipped forward"))
         << view.difference().toStdString();
+}
+
+TEST_F(CopiedSchool, IsWrittenInAndTakesTheRestFromItsParent) {
+    copy();
+    ASSERT_TRUE(write("Trunk lean", BandTable::highest, "60"));
     EXPECT_FALSE(write("Trunk lean", BandTable::highest, "tall")) << "no number";
     EXPECT_FALSE(write("Trunk lean", BandTable::highest, "-20")) << "below its lowest";
-    core::Setting s;
-    s.school = "mine_1";
-    s.gait = core::Gait::trot;
-    EXPECT_EQ(std::get<core::Band>(yard->knowledge().schools.band("trunk_lean", s)).hi, 60);
-    EXPECT_EQ(std::get<core::Band>(yard->knowledge().schools.band("heel_drop", s)).hi, 20) << "the parent's";
-    ASSERT_TRUE(write("Hand off", BandTable::lowest, "-"));
-    EXPECT_TRUE(std::holds_alternative<std::string>(yard->knowledge().schools.band("hand_line", s)));
-    const auto hip = view.table().flags(view.table().index(row_of("Hip"), BandTable::lowest));
+    EXPECT_EQ(std::get<core::Band>(band("trunk_lean")).hi, 60);
+    EXPECT_EQ(std::get<core::Band>(band("heel_drop")).hi, 20) << "the parent's";
+    const BandTable& table = window->schools().table();
+    const auto hip = table.flags(table.index(row_of("Hip"), BandTable::lowest));
     EXPECT_FALSE(hip.testFlag(Qt::ItemIsEditable)) << "the hip follows from the others";
+}
+
+TEST_F(CopiedSchool, ABandTakenOutComesBackByUndo) {
+    copy();
+    ASSERT_TRUE(write("Hand off", BandTable::lowest, "-"));
+    EXPECT_TRUE(std::holds_alternative<std::string>(band("hand_line")));
     yard->undo();
-    EXPECT_TRUE(std::holds_alternative<core::Band>(yard->knowledge().schools.band("hand_line", s)));
-    // One that a ride goes by stays; a throw while painting would end the program.
+    EXPECT_TRUE(std::holds_alternative<core::Band>(band("hand_line")));
+}
+
+TEST_F(CopiedSchool, StaysWhileARideGoesByIt) {
+    copy();
     store::Ride ride = *yard->records().ride(bench().review().ride().id);
     ride.school = "mine_1";
     app::change_ride(*yard, ride, "School");
-    for (QPushButton* button : view.findChildren<QPushButton*>()) {
+    for (QPushButton* button : window->schools().findChildren<QPushButton*>()) {
         if (button->text().startsWith("Take mine away")) button->click();
     }
-    EXPECT_TRUE(yard->knowledge().schools.find("mine_1"));
+    EXPECT_TRUE(yard->knowledge().schools.find("mine_1")) << "a throw while painting would end the program";
 }
 
 }  // namespace

@@ -8,6 +8,7 @@
 #include <QLabel>
 
 #include "app/files/cache_folder.hpp"
+#include "app/review/finding_row.hpp"
 #include "app/review/first_look.hpp"
 #include "ui/review/column.hpp"
 #include "ui/review/curves_panel.hpp"
@@ -53,7 +54,7 @@ class StridesWindow : public Window {
         key(Qt::Key_V, Qt::AltModifier);
         ASSERT_EQ(lower().shows(), LowerPanel::Shows::strides);
         auto& work = window->review().strides();
-        ASSERT_TRUE(wait_for([&] { return !work.busy() && work.followed(); }, 120000));
+        ASSERT_TRUE(wait_for([&] { return !work.busy() && work.followed(); }));
     }
 };
 

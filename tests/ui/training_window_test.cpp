@@ -35,7 +35,7 @@ class Training : public Window {
     void plan_of_ines() {
         key(Qt::Key_4, Qt::ControlModifier);
         window->prescribe().show_rider(riders[1]);
-        QTest::qWait(50);
+        run_queued();
     }
     app::PlanDesk& desk() { return window->prescribe().desk(); }
     void press(QWidget& widget, const QPoint& at) { QTest::mouseClick(&widget, Qt::LeftButton, {}, at); }
@@ -47,7 +47,7 @@ class Training : public Window {
             lesson.roster().selectionModel()->select(lesson.roster().model()->index(i, 0),
                                                      QItemSelectionModel::Select);
         QTest::keyClick(&lesson.roster(), Qt::Key_Return);
-        QTest::qWait(50);
+        run_queued();
         ASSERT_EQ(lesson.desk().riders().size(), static_cast<std::size_t>(n))
             << window->last_line().toStdString();
     }
@@ -62,7 +62,7 @@ TEST_F(Training, APlanIsPickedGivenAndWrittenDownByKeys) {
     key(Qt::Key_2);
     EXPECT_EQ(desk().exercise()->id, second);
     key(Qt::Key_G);
-    QTest::qWait(50);
+    run_queued();
     key(Qt::Key_4, Qt::ControlModifier);
     window->prescribe().show_rider(riders[1]);
     ASSERT_TRUE(desk().is_given());
@@ -75,7 +75,7 @@ TEST_F(Training, APlanIsPickedGivenAndWrittenDownByKeys) {
         QTest::keyClick(&line.attempts(), Qt::Key_8);
         QTest::keyClick(&line.good(), Qt::Key_7);
         QTest::keyClick(&line.good(), Qt::Key_Return);
-        QTest::qWait(50);
+        run_queued();
         EXPECT_FALSE(line.isVisible());
     }
     EXPECT_EQ(desk().plan()->given->log.size(), 2U);
@@ -84,7 +84,7 @@ TEST_F(Training, APlanIsPickedGivenAndWrittenDownByKeys) {
     EXPECT_THAT(window->prescribe().ladder().row_words(0).toStdString(), HasSubstr("climbed"));
     EXPECT_THAT(window->prescribe().ladder().row_words(1).toStdString(), HasSubstr("ridden now"));
     key(Qt::Key_Z, Qt::ControlModifier);
-    QTest::qWait(50);
+    run_queued();
     EXPECT_EQ(desk().plan()->given->place.rung, 0);
 }
 
@@ -98,7 +98,7 @@ TEST_F(Training, ABlockIsDraggedAndTheBrokenRuleNamed) {
     QTest::mouseMove(&session, (from + to) / 2);
     QTest::mouseMove(&session, to);
     QTest::mouseRelease(&session, Qt::LeftButton, {}, to);
-    QTest::qWait(50);
+    run_queued();
     EXPECT_TRUE(desk().own_session());
     EXPECT_FALSE(desk().broken().empty());
     bool named = false;
@@ -106,13 +106,13 @@ TEST_F(Training, ABlockIsDraggedAndTheBrokenRuleNamed) {
         named |= l->isVisible() && l->text().contains("end with three minutes of walk");
     EXPECT_TRUE(named);
     QTest::keyClick(&window->prescribe(), Qt::Key_O);
-    QTest::qWait(50);
+    run_queued();
     EXPECT_TRUE(desk().broken().empty());
     session.setFocus();
     QTest::keyClick(&session, Qt::Key_Right);
     const int seconds = desk().session().seconds();
     QTest::keyClick(&session, Qt::Key_Plus);
-    QTest::qWait(50);
+    run_queued();
     EXPECT_EQ(desk().session().seconds(), seconds + 30);
 }
 
@@ -148,7 +148,7 @@ TEST_F(Training, EveryRiderHasAColumnOfTheKeyboard) {
     QTest::keyClick(&lesson, Qt::Key_Right);
     EXPECT_EQ(ring.lesson()->block, block + 1);
     key(Qt::Key_Z, Qt::ControlModifier);
-    QTest::qWait(50);
+    run_queued();
     EXPECT_EQ(ring.lesson()->block, block);
     QTest::keyClick(&lesson, Qt::Key_End);
     EXPECT_EQ(ring.state(), app::LessonDesk::State::ended);

@@ -5,6 +5,7 @@
 #include <QLabel>
 #include <QTableView>
 
+#include "app/review/finding_row.hpp"
 #include "app/review/first_look.hpp"
 #include "app/yard/changes.hpp"
 #include "app/yard/own_knowledge.hpp"
@@ -32,7 +33,7 @@ class Why : public Window {
         for (QPushButton* b : window->review().lower().why().findChildren<QPushButton*>()) {
             if (b->isVisible() && b->text().startsWith(start)) {
                 b->click();
-                QTest::qWait(1);  // the deed waits until its button is done
+                run_queued();  // the deed waits until its button is done
                 return;
             }
         }
@@ -66,7 +67,7 @@ TEST_F(Why, OneClickShowsItToo) {
     }
     ASSERT_TRUE(words);
     emit words->linkActivated("why");
-    QTest::qWait(1);
+    run_queued();
     EXPECT_EQ(window->review().lower().shows(), LowerPanel::Shows::why);
     EXPECT_EQ(window->review().lower().why().fault(), "tipped_forward");
 }

@@ -3,7 +3,6 @@
 #include <gmock/gmock.h>
 
 #include <QApplication>
-#include <QElapsedTimer>
 #include <QLineEdit>
 #include <QMenu>
 #include <QPushButton>
@@ -14,6 +13,7 @@
 #include "app/review/first_look.hpp"
 #include "app/yard/changes.hpp"
 #include "support/support.hpp"
+#include "support/wait_for.hpp"
 #include "ui/main_window.hpp"
 #include "ui/prescribe/prescribe_view.hpp"
 #include "ui/progress/progress_view.hpp"
@@ -24,6 +24,8 @@
 #include "ui/yard/yard_view.hpp"
 
 namespace aspen::ui {
+
+using test::run_queued, test::wait_for;
 
 /// A real window over a yard of its own, driven by mouse and keys.
 class Window : public testing::Test {
@@ -46,12 +48,6 @@ class Window : public testing::Test {
         QApplication::setActiveWindow(window.get());  // a bare X server has no window manager to do it
     }
 
-    bool wait_for(const std::function<bool()>& there, int ms = 30000) {
-        QElapsedTimer clock;
-        clock.start();
-        while (!there() && clock.elapsed() < ms) QTest::qWait(10);
-        return there();
-    }
     /// What changed is read by the lists of the yard.
     void settle() {
         const auto* riders = qobject_cast<app::RidersModel*>(window->yard_view().riders().model());

@@ -418,3 +418,5 @@ void DemoYard::record(const DemoReview& review, const Made& made) {
 }
 
 }  // namespace aspen::app
+
+#include "moc_demo_yard.cpp"

@@ -5,6 +5,7 @@
 #include <cmath>
 #include <random>
 
+#include "app/files/text.hpp"
 #include "app/following/comparison.hpp"
 #include "core/measures/measures.hpp"
 
@@ -17,8 +18,6 @@ constexpr int kTries = 40;
 constexpr int kOwnToChoose = 40,
               kOwnLookedAt = 400;  // own moments: enough to choose from; at most so many read
 constexpr double kClearly = 1.4;   // the gravest against the next, so that an eye can tell it
-
-QString qt(std::string_view s) { return QString::fromUtf8(s.data(), static_cast<qsizetype>(s.size())); }
 
 /// A fault that the simulator can draw, from hardly to plainly there.
 struct Drawable {
@@ -46,7 +45,7 @@ core::Setting sitting_trot() {
     return s;
 }
 
-simulate::ClipPlan plan_for(std::mt19937& random) {
+simulate::ClipPlan drill_plan(std::mt19937& random) {
     simulate::ClipPlan plan;
     plan.camera.width = 1040;
     plan.camera.height = 810;
@@ -62,14 +61,14 @@ simulate::ClipPlan plan_for(std::mt19937& random) {
     return plan;
 }
 
-std::vector<core::Judged> judged_of(const core::Figure& figure, const core::Knowledge& k) {
+std::vector<core::Judged> judged_figure(const core::Figure& figure, const core::Knowledge& k) {
     return core::judge(figure, sitting_trot(), k.body, k.schools);
 }
 
 /// Severity of each fault that the moment certainly shows.
 std::vector<std::pair<std::string, double>> certain(const core::Figure& figure, const core::Knowledge& k) {
     std::vector<std::pair<std::string, double>> out;
-    const auto seen = k.faults.observe(judged_of(figure, k), sitting_trot(), core::View::side);
+    const auto seen = k.faults.observe(judged_figure(figure, k), sitting_trot(), core::View::side);
     for (const core::Observation& o : seen.observations) {
         if (o.verdict == core::Verdict::outside) out.emplace_back(o.fault->id, o.severity);
     }
@@ -77,7 +76,7 @@ std::vector<std::pair<std::string, double>> certain(const core::Figure& figure, 
     return out;
 }
 
-QString name_of(const std::string& fault, const core::Knowledge& k) {
+QString fault_name(const std::string& fault, const core::Knowledge& k) {
     const core::Fault* f = k.faults.find(fault);
     return QString::fromStdString(f ? f->name : fault);
 }
@@ -93,13 +92,13 @@ QString asks(std::string_view measure) {
         return QObject::tr("How many degrees does the heel lie below the toe? Above is minus.");
     if (measure == "elbow_angle") return QObject::tr("How many degrees is the elbow open? Straight is 180.");
     const core::MeasureInfo* info = core::find_measure(measure);
-    return QObject::tr("How many degrees: %1?").arg(info ? qt(info->spoken).toLower() : QString());
+    return QObject::tr("How many degrees: %1?").arg(info ? text(info->spoken).toLower() : QString());
 }
 
 DrillItem angle_item(std::mt19937& random, const core::Knowledge& k) {
     DrillItem out;
     for (int i = 0; i < kTries && !out.drawn; ++i) {
-        simulate::ClipPlan plan = plan_for(random);
+        simulate::ClipPlan plan = drill_plan(random);
         std::uniform_real_distribution<double> unit(0, 1);
         plan.ride.trunk_lean_deg = -12 + 34 * unit(random);
         plan.ride.leg_set_m = -0.14 + 0.26 * unit(random);
@@ -108,7 +107,7 @@ DrillItem angle_item(std::mt19937& random, const core::Knowledge& k) {
         const char* id = kAngles[random() % kAngles.size()];
         auto drawn = std::make_shared<DrawnRide>(plan, 0.4 + unit(random));
         const core::Figure figure = drawn->figure();
-        const auto judged = judged_of(figure, k);
+        const auto judged = judged_figure(figure, k);
         const core::Judged* j = core::find(judged, id);
         if (!j || !j->measured.value) continue;
         out.about = id;
@@ -130,7 +129,7 @@ void offer(DrillItem& out, const std::string& right, const std::vector<std::stri
         if (all.size() < 4 && o != right) all.push_back(o);
     }
     std::ranges::shuffle(all, random);
-    for (const std::string& one : all) out.choices << name_of(one, k);
+    for (const std::string& one : all) out.choices << fault_name(one, k);
     out.right = {static_cast<int>(std::ranges::find(all, right) - all.begin())};
 }
 
@@ -138,7 +137,7 @@ DrillItem fault_item(std::mt19937& random, const core::Knowledge& k) {
     DrillItem out;
     out.question = QObject::tr("Which fault stands out?");
     for (int i = 0; i < kTries && !out.drawn; ++i) {
-        simulate::ClipPlan plan = plan_for(random);
+        simulate::ClipPlan plan = drill_plan(random);
         const Drawable& wanted = kDrawable[random() % kDrawable.size()];
         std::uniform_real_distribution<double> unit(0.3, 1);
         wanted.set(plan.ride, unit(random));
@@ -168,7 +167,7 @@ DrillItem order_item(std::mt19937& random, const core::Knowledge& k) {
     DrillItem out;
     out.question = QObject::tr("The gravest first: in which order?");
     for (int i = 0; i < 4 * kTries && !out.drawn; ++i) {
-        simulate::ClipPlan plan = plan_for(random);
+        simulate::ClipPlan plan = drill_plan(random);
         std::vector<const Drawable*> all;
         for (const Drawable& d : kDrawable) all.push_back(&d);
         std::ranges::shuffle(all, random);
@@ -189,7 +188,7 @@ DrillItem order_item(std::mt19937& random, const core::Knowledge& k) {
         out.about = seen[0].first;
         std::vector<std::string> shuffled{seen[0].first, seen[1].first, seen[2].first};
         std::ranges::shuffle(shuffled, random);
-        for (const std::string& one : shuffled) out.choices << name_of(one, k);
+        for (const std::string& one : shuffled) out.choices << fault_name(one, k);
         for (const auto& s : seen)
             out.right.push_back(static_cast<int>(std::ranges::find(shuffled, s.first) - shuffled.begin()));
     }
@@ -198,7 +197,7 @@ DrillItem order_item(std::mt19937& random, const core::Knowledge& k) {
 
 DrillItem moving_item(Kind kind, std::mt19937& random) {
     DrillItem out;
-    simulate::ClipPlan plan = plan_for(random);
+    simulate::ClipPlan plan = drill_plan(random);
     plan.camera.width = 820;
     plan.camera.height = 640;
     plan.camera.metres_high = 3.2;

@@ -5,11 +5,12 @@
 #include <map>
 
 #include "app/yard/changes.hpp"
+#include "core/judging/ride.hpp"
 
 namespace aspen::app {
 namespace {
 
-using Kind = core::DrillKind;
+using DrillKind = core::DrillKind;
 
 constexpr double kTolerance = 4;  // degrees within which a guess counts as seen
 
@@ -32,7 +33,7 @@ std::vector<EyeDesk::Line> EyeDesk::lines() const {
     std::vector<Line> out;
     for (int i = 0; i < core::kDrillKinds; ++i) {
         Line line;
-        line.kind = static_cast<Kind>(i);
+        line.kind = static_cast<DrillKind>(i);
         for (const store::DrillAnswer& d : yard_.records().drills(std::string(core::word(line.kind)))) {
             if (d.coach == coach_.toStdString()) line.done.push_back(done_of(d));
         }
@@ -47,7 +48,7 @@ std::vector<EyeDesk::Line> EyeDesk::lines() const {
 
 std::optional<core::TwoCoaches> EyeDesk::with_another(QString* who) const {
     std::map<std::string, std::vector<core::SaidOf>> by_coach;
-    for (const store::DrillAnswer& d : yard_.records().drills(std::string(core::word(Kind::angle))))
+    for (const store::DrillAnswer& d : yard_.records().drills(std::string(core::word(DrillKind::angle))))
         by_coach[d.coach].push_back({d.source, QString::fromStdString(d.said).toDouble()});
     std::optional<core::TwoCoaches> best;
     for (const auto& [other, said] : by_coach) {
@@ -89,7 +90,7 @@ std::optional<std::pair<store::ClipId, int>> EyeDesk::to_mark_again() const {
     return best;
 }
 
-void EyeDesk::start(Kind kind) {
+void EyeDesk::start(DrillKind kind) {
     round_.clear();
     if (coach_.isEmpty()) round_ = own_items(yard_, kind, kOwnOfRound);
     // The same questions for every coach: each goes on where that coach stopped.
@@ -194,3 +195,5 @@ void EyeDesk::next() {
 }
 
 }  // namespace aspen::app
+
+#include "moc_eye_desk.cpp"

@@ -4,6 +4,7 @@
 #include <QTime>
 #include <algorithm>
 
+#include "app/files/text.hpp"
 #include "app/training/rider_plan.hpp"
 #include "core/training/homework.hpp"
 
@@ -12,10 +13,9 @@ namespace {
 
 constexpr int kUsualWaitDays = 7, kUsualTermDays = 14;
 
-QString qt(const std::string& s) { return QString::fromStdString(s); }
-QDate day_of(const std::string& iso) { return QDate::fromString(qt(iso), Qt::ISODate); }
-QString spoken_day(const std::string& iso) {
-    return QLocale(QLocale::English).toString(day_of(iso), "d MMM");
+QDate asked_day(const std::string& iso) { return QDate::fromString(text(iso), Qt::ISODate); }
+QString day_and_month(const std::string& iso) {
+    return QLocale(QLocale::English).toString(asked_day(iso), "d MMM");
 }
 
 /// From where a fault is seen, in the words of a shot list.
@@ -29,7 +29,7 @@ QString view_for(const core::Fault& fault) {
 std::vector<std::string> shots_for(Yard& yard, const Lane& lane) {
     std::vector<std::string> out;
     const core::SeenIn& seen = lane.correction.seen;
-    const QString what = seen.gait ? qt(core::spoken(seen)) : QObject::tr("the same gaits");
+    const QString what = seen.gait ? text(core::spoken(seen)) : QObject::tr("the same gaits");
     out.push_back(QObject::tr("%1, twenty seconds without stopping").arg(what).toStdString());
     for (const store::Prescription& p : lane.prescriptions) {
         if (p.withdrawn) continue;
@@ -40,7 +40,7 @@ std::vector<std::string> shots_for(Yard& yard, const Lane& lane) {
     out.push_back(
         (seen.side.empty()
              ? QObject::tr("on both reins")
-             : QObject::tr("with the %1 side to the camera, and the other rein too").arg(qt(seen.side)))
+             : QObject::tr("with the %1 side to the camera, and the other rein too").arg(text(seen.side)))
             .toStdString());
     return out;
 }
@@ -54,7 +54,7 @@ std::string joined(const std::vector<std::string>& lines) {
 }  // namespace
 
 int days_to_wait(Yard& yard) {
-    return qt(yard.records().setting("days_to_wait", std::to_string(kUsualWaitDays))).toInt();
+    return text(yard.records().setting("days_to_wait", std::to_string(kUsualWaitDays))).toInt();
 }
 void set_days_to_wait(Yard& yard, int days) {
     yard.records().set_setting("days_to_wait", std::to_string(std::clamp(days, 1, 90)));
@@ -79,11 +79,11 @@ Asking asking_for(Yard& yard, const Lane& lane) {
     m.made_at = yard.today_iso() + QTime::currentTime().toString("Thh:mm:ss").toStdString();
     m.due_on = p.due_on;
     m.to = rider ? rider->name : "";
-    const QString due = spoken_day(p.due_on);
+    const QString due = day_and_month(p.due_on);
     m.subject = QObject::tr("A clip by %1").arg(due).toStdString();
-    const QString first = qt(m.to).section(' ', 0, 0);
+    const QString first = text(m.to).section(' ', 0, 0);
     QStringList words{QObject::tr("Hello %1,").arg(first), {}};
-    const QString about = qt(lane.fault->name);
+    const QString about = text(lane.fault->name);
     words << (lane.horse.isEmpty()
                   ? QObject::tr("would you film yourself by %1? I would like to see how \"%2\" is coming on.")
                         .arg(due, about)
@@ -91,7 +91,7 @@ Asking asking_for(Yard& yard, const Lane& lane) {
                         "would you film %1 and yourself by %2? I would like to see how \"%3\" is coming on.")
                         .arg(lane.horse, due, about))
           << QObject::tr("What helps:");
-    for (const std::string& s : shots) words << "- " + qt(s);
+    for (const std::string& s : shots) words << "- " + text(s);
     words << QString()
           << QObject::tr(
                  "Helmet on, someone else at the camera, and only as long as the horse is fresh. Thank you!");
@@ -107,18 +107,18 @@ std::vector<PromiseLine> promises(Yard& yard) {
     for (const store::Promise& p : records.open_promises()) {
         PromiseLine line;
         line.promise = p;
-        if (const auto rider = records.rider(p.rider)) line.rider = qt(rider->name);
-        if (const auto horse = records.horse(p.horse)) line.horse = qt(horse->name);
+        if (const auto rider = records.rider(p.rider)) line.rider = text(rider->name);
+        if (const auto horse = records.horse(p.horse)) line.horse = text(horse->name);
         for (const store::Correction& c : records.corrections(p.rider)) {
             const core::Fault* fault = c.id == p.correction ? yard.knowledge().faults.find(c.fault) : nullptr;
-            if (fault) line.about = qt(fault->name);
+            if (fault) line.about = text(fault->name);
         }
-        line.shots = qt(p.shots).split('\n', Qt::SkipEmptyParts);
+        line.shots = text(p.shots).split('\n', Qt::SkipEmptyParts);
         if (const auto clip = records.first_clip_since(p.rider, p.horse, p.asked_on)) {
             line.kept_by = clip->first;
-            line.kept_on = qt(clip->second);
+            line.kept_on = text(clip->second);
         }
-        line.days_left = static_cast<int>(yard.today().daysTo(day_of(p.due_on)));
+        line.days_left = static_cast<int>(yard.today().daysTo(asked_day(p.due_on)));
         line.forgotten = !line.kept_by && line.days_left < -wait;
         out.push_back(std::move(line));
     }
@@ -142,8 +142,8 @@ QString words_of(const PromiseLine& l) {
         QObject::tr("%1%2%3").arg(l.rider, l.horse.isEmpty() ? QString() : QObject::tr(" on ") + l.horse,
                                   l.about.isEmpty() ? QString() : ": " + l.about);
     if (l.kept_by)
-        return QObject::tr("%1. The clip of %2 answers it").arg(what, spoken_day(l.kept_on.toStdString()));
-    const QString due = spoken_day(l.promise.due_on);
+        return QObject::tr("%1. The clip of %2 answers it").arg(what, day_and_month(l.kept_on.toStdString()));
+    const QString due = day_and_month(l.promise.due_on);
     if (l.forgotten) return QObject::tr("%1. Promised for %2 and forgotten").arg(what, due);
     if (l.days_left < 0) return QObject::tr("%1. Promised for %2, not here yet").arg(what, due);
     return QObject::tr("%1. Promised for %2").arg(what, due);

@@ -4,6 +4,7 @@
 #include <algorithm>
 
 #include "app/files/cache_folder.hpp"
+#include "app/files/text.hpp"
 #include "app/review/stretch_report.hpp"
 #include "core/judging/ride.hpp"
 #include "core/reading/refused.hpp"
@@ -11,8 +12,6 @@
 
 namespace aspen::app {
 namespace {
-
-QString qt(std::string_view s) { return QString::fromUtf8(s.data(), static_cast<qsizetype>(s.size())); }
 
 constexpr std::size_t kCacheOfOne = std::size_t{96} << 20;  // bytes of frames; four of them at once
 
@@ -57,10 +56,10 @@ QString Subject::words() const {
     out << (day.isValid() ? QLocale(QLocale::English).toString(day, "d MMM yyyy") : QObject::tr("no date"));
     if (!horse.isEmpty()) out << horse;
     if (stretch.gait)
-        out << qt(core::spoken(*stretch.gait)) +
-                   (stretch.seat ? " " + qt(core::spoken(*stretch.seat)) : QString());
-    if (stretch.rein) out << qt(core::spoken(*stretch.rein));
-    if (!setting.phase.empty()) out << qt(core::spoken_phase(setting.phase));
+        out << text(core::spoken(*stretch.gait)) +
+                   (stretch.seat ? " " + text(core::spoken(*stretch.seat)) : QString());
+    if (stretch.rein) out << text(core::spoken(*stretch.rein));
+    if (!setting.phase.empty()) out << text(core::spoken_phase(setting.phase));
     return out.join(", ");
 }
 
@@ -403,3 +402,5 @@ std::vector<store::RideId> Comparison::rides() const {
 }
 
 }  // namespace aspen::app
+
+#include "moc_comparison.cpp"

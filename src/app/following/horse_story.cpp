@@ -5,14 +5,13 @@
 #include <set>
 #include <tuple>
 
+#include "app/files/text.hpp"
 #include "app/review/event_log.hpp"
 #include "app/training/rider_plan.hpp"
 #include "core/motion/happening_words.hpp"
 
 namespace aspen::app {
 namespace {
-
-QString qt(const std::string& s) { return QString::fromStdString(s); }
 
 std::vector<HorseStory::Rider> riders_on(store::YardStore& records, store::HorseId horse,
                                          const std::vector<store::RiddenClip>& ridden) {
@@ -24,8 +23,8 @@ std::vector<HorseStory::Rider> riders_on(store::YardStore& records, store::Horse
     for (const auto& [id, all] : rides) {
         const auto rider = records.rider(id);
         if (!rider || rider->trashed) continue;
-        HorseStory::Rider one{qt(rider->name), {}, static_cast<int>(all.size()), 0, {}};
-        for (const auto& [ride, day] : all) one.days.push_back(QDate::fromString(qt(day), Qt::ISODate));
+        HorseStory::Rider one{text(rider->name), {}, static_cast<int>(all.size()), 0, {}};
+        for (const auto& [ride, day] : all) one.days.push_back(QDate::fromString(text(day), Qt::ISODate));
         std::ranges::sort(one.days);
         one.last_day = one.days.back().toString(Qt::ISODate);
         for (const store::Correction& c : records.corrections(id)) one.open += c.horse == horse ? 1 : 0;
@@ -40,7 +39,8 @@ std::vector<HorseStory::Work> work_on(Yard& yard, store::HorseId horse) {
     for (const store::Correction& c : yard.records().all_corrections()) {
         const auto rider = c.horse == horse ? yard.records().rider(c.rider) : std::nullopt;
         const core::Fault* fault = yard.knowledge().faults.find(c.fault);
-        if (rider && fault) out.push_back({qt(fault->name), qt(rider->name), qt(c.noticed_on), c.focus});
+        if (rider && fault)
+            out.push_back({text(fault->name), text(rider->name), text(c.noticed_on), c.focus});
     }
     std::ranges::stable_sort(out, [](const auto& a, const auto& b) {
         return std::tuple(!a.focus, a.rider) < std::tuple(!b.focus, b.rider);
@@ -52,10 +52,10 @@ std::optional<HorseStory::Seen> last_seen(store::YardStore& records,
                                           const std::vector<store::RiddenClip>& ridden) {
     std::optional<HorseStory::Seen> out;
     for (const store::RiddenClip& r : ridden) {
-        const QString day = qt(r.ride.day);
+        const QString day = text(r.ride.day);
         if (r.clip.trashed || (out && out->day > day)) continue;
         const auto rider = records.rider(r.ride.rider);
-        out = {r.clip, day, rider ? qt(rider->name) : QString()};
+        out = {r.clip, day, rider ? text(rider->name) : QString()};
     }
     return out;
 }
@@ -70,8 +70,8 @@ std::vector<HorseStory::Shared> shared_on(Yard& yard, store::HorseId horse) {
     for (const auto& [id, names] : by_fault) {
         const core::Fault* fault = yard.knowledge().faults.find(id);
         if (!fault || names.size() < 2) continue;
-        HorseStory::Shared one{qt(fault->name), {}};
-        for (const std::string& n : names) one.riders.push_back(qt(n));
+        HorseStory::Shared one{text(fault->name), {}};
+        for (const std::string& n : names) one.riders.push_back(text(n));
         out.push_back(std::move(one));
     }
     return out;
@@ -94,21 +94,21 @@ std::optional<HorseStory> story_of(Yard& yard, store::HorseId id) {
         const core::Fault* f = yard.knowledge().faults.find(name);
         using K = core::Fault::Kind;
         if (f && (f->kind == K::answer || f->kind == K::good_answer))
-            out.answers.push_back({qt(f->name), rides, f->kind == K::good_answer});
+            out.answers.push_back({text(f->name), rides, f->kind == K::good_answer});
     }
     std::set<std::string> days;
     for (const auto& [lesson, place] : records.lessons_with(id)) days.insert(lesson.day);
     for (auto day = days.rbegin(); day != days.rend(); ++day) {
         const HorseLoad load = load_of(records, id, *day);
-        HorseStory::Day one{qt(*day), load.minutes, load.fences, {}};
-        for (const std::string& r : load.riders) one.riders << qt(r);
+        HorseStory::Day one{text(*day), load.minutes, load.fences, {}};
+        for (const std::string& r : load.riders) one.riders << text(r);
         one.riders.removeDuplicates();  // in several lessons of the day
         out.load.push_back(std::move(one));
     }
     const auto [leads, rides] = leads_on(yard, id);
     if (const std::string words = core::leads_in_words(leads); !words.empty())
-        out.leads = rides == 1 ? QObject::tr("%1, in one ride").arg(qt(words))
-                               : QObject::tr("%1, in %2 rides").arg(qt(words)).arg(rides);
+        out.leads = rides == 1 ? QObject::tr("%1, in one ride").arg(text(words))
+                               : QObject::tr("%1, in %2 rides").arg(text(words)).arg(rides);
     out.notes = records.milestones_of(id);
     return out;
 }

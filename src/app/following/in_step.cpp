@@ -9,7 +9,7 @@
 namespace aspen::app {
 namespace {
 
-constexpr int kTickMs = 20;
+constexpr int kStepTickMs = 20;
 constexpr double kAround = 1.2;  // seconds before and after the moments, where no strides are known
 
 /// The curve of both reports that says best where the stride begins.
@@ -31,7 +31,7 @@ bool other_beat(const core::MotionReport& a, const core::MotionReport& b) {
 }  // namespace
 
 InStep::InStep(Comparison& comparison, QObject* parent) : QObject(parent), comparison_(comparison) {
-    timer_.setInterval(kTickMs);
+    timer_.setInterval(kStepTickMs);
     timer_.setTimerType(Qt::PreciseTimer);
     connect(&timer_, &QTimer::timeout, this, &InStep::tick);
     connect(&comparison_, &Comparison::changed, this, [this] {
@@ -170,3 +170,5 @@ QString InStep::words() const {
 }
 
 }  // namespace aspen::app
+
+#include "moc_in_step.cpp"

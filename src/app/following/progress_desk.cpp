@@ -2,16 +2,13 @@
 
 #include <algorithm>
 
+#include "app/files/text.hpp"
 #include "app/following/asking.hpp"
 #include "app/yard/changes.hpp"
 #include "core/reading/vocabulary.hpp"
 
 namespace aspen::app {
-namespace {
-
-QString qt(std::string_view s) { return QString::fromUtf8(s.data(), static_cast<qsizetype>(s.size())); }
-
-}  // namespace
+namespace {}  // namespace
 
 ProgressDesk::ProgressDesk(Yard& yard, QObject* parent)
     : QObject(parent), yard_(yard), later_(*this, [this] {
@@ -89,11 +86,11 @@ QString ProgressDesk::value_of(By filter, const Lane& lane) const {
         case By::horse:
             return lane.horse.isEmpty() ? tr("the mechanical horse") : lane.horse;
         case By::gait:
-            return seen.gait ? qt(core::spoken(*seen.gait)) : tr("no gait");
+            return seen.gait ? text(core::spoken(*seen.gait)) : tr("no gait");
         case By::side:
-            return seen.side.empty() ? tr("no side") : qt(seen.side);
+            return seen.side.empty() ? tr("no side") : text(seen.side);
         case By::group:
-            return qt(core::spoken(lane.fault->group));
+            return text(core::spoken(lane.fault->group));
     }
     return {};
 }
@@ -179,7 +176,7 @@ QString ProgressDesk::put_stage(const Lane& lane, core::Stage stage) {
     word.stage = core::word(stage);
     say_of(yard_, word);
     return tr("%1: %2. [undo] takes it back.")
-        .arg(QString::fromStdString(lane.fault->name), qt(core::spoken(stage)));
+        .arg(QString::fromStdString(lane.fault->name), text(core::spoken(stage)));
 }
 
 QString ProgressDesk::take_proposed(const Lane& lane) {
@@ -228,3 +225,5 @@ QString ProgressDesk::ask_for_clip(const Lane& lane) {
 }
 
 }  // namespace aspen::app
+
+#include "moc_progress_desk.cpp"

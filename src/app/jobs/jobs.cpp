@@ -123,3 +123,5 @@ QHash<int, QByteArray> Jobs::roleNames() const {
 }
 
 }  // namespace aspen::app
+
+#include "moc_jobs.cpp"

@@ -410,3 +410,5 @@ QString Bundles::open(const QString& file) {
 }
 
 }  // namespace aspen::app
+
+#include "moc_bundle_out.cpp"

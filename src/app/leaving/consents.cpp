@@ -4,28 +4,29 @@
 #include <QRegularExpression>
 #include <map>
 
+#include "app/files/text.hpp"
 #include "core/reading/refused.hpp"
 
 namespace aspen::app {
 namespace {
 
-QString qt(const std::string& s) { return QString::fromStdString(s); }
-QString day_words(const std::string& iso) {
-    return QLocale(QLocale::English).toString(QDate::fromString(qt(iso).left(10), Qt::ISODate), "d MMM yyyy");
+QString consent_day(const std::string& iso) {
+    return QLocale(QLocale::English)
+        .toString(QDate::fromString(text(iso).left(10), Qt::ISODate), "d MMM yyyy");
 }
 
 void check_day(const std::string& day, bool may_be_open) {
     if (may_be_open && day.empty()) return;
-    if (!QDate::fromString(qt(day), Qt::ISODate).isValid())
+    if (!QDate::fromString(text(day), Qt::ISODate).isValid())
         throw core::Refused("consent: \"" + day + "\" is no day; write it as 2026-11-24");
 }
 
-QString words_of(const store::Consent& c, QDate today) {
-    QString out = QObject::tr("%1, %2").arg(qt(c.given_by), day_words(c.given_on));
-    if (!c.withdrawn_on.empty()) return out + QObject::tr(" · withdrawn %1").arg(day_words(c.withdrawn_on));
+QString consent_words(const store::Consent& c, QDate today) {
+    QString out = QObject::tr("%1, %2").arg(text(c.given_by), consent_day(c.given_on));
+    if (!c.withdrawn_on.empty()) return out + QObject::tr(" · withdrawn %1").arg(consent_day(c.withdrawn_on));
     if (!c.until.empty())
-        out +=
-            (holds(c, today) ? QObject::tr(" to %1") : QObject::tr(" · ran out %1")).arg(day_words(c.until));
+        out += (holds(c, today) ? QObject::tr(" to %1") : QObject::tr(" · ran out %1"))
+                   .arg(consent_day(c.until));
     return out + (c.face ? QObject::tr(" · the face may be seen") : QObject::tr(" · face covered"));
 }
 
@@ -37,7 +38,7 @@ QString what_in_words(const std::string& what) {
         {"tracks", QObject::tr("tracks")},   {"table", QObject::tr("table")},
         {"bundle", QObject::tr("bundle")},   {"message", QObject::tr("message")}};
     const auto it = words.find(what);
-    return it == words.end() ? qt(what) : it->second;
+    return it == words.end() ? text(what) : it->second;
 }
 
 }  // namespace
@@ -53,7 +54,7 @@ std::vector<ConsentLine> consents(Yard& yard, store::RiderId rider) {
             if (c.use == word(use)) line.consent = c;
         }
         if (line.consent)
-            line.words = words_of(*line.consent, yard.today());
+            line.words = consent_words(*line.consent, yard.today());
         else if (use == Use::teaching)
             line.words = QObject::tr("not agreed to");
         else if (line.open)
@@ -75,7 +76,7 @@ QString consents_in_short(Yard& yard, store::RiderId rider) {
 }
 
 void give_consent(Yard& yard, store::Consent c) {
-    if (qt(c.given_by).trimmed().isEmpty())
+    if (text(c.given_by).trimmed().isEmpty())
         throw core::Refused("consent: nobody is named who agreed; write who did");
     check_day(c.given_on, false);
     check_day(c.until, true);
@@ -108,8 +109,8 @@ QStringList what_left(Yard& yard, store::RiderId rider, std::optional<Use> use) 
                               : d.faces == "bare"  ? QObject::tr("face to be seen")
                                                    : QObject::tr("nobody to be seen");
         out << QObject::tr("%1, %2: %3 (%4) · %5 · %6")
-                   .arg(day_words(d.at), qt(d.at).mid(11, 5), what_in_words(d.what), qt(d.about), qt(d.file),
-                        faces);
+                   .arg(consent_day(d.at), text(d.at).mid(11, 5), what_in_words(d.what), text(d.about),
+                        text(d.file), faces);
     }
     return out;
 }

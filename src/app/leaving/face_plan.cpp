@@ -10,7 +10,7 @@ namespace aspen::app {
 namespace {
 
 /// Joints that mark a face, to be followed.
-std::vector<core::Point> points_of(const core::Figure& f) {
+std::vector<core::Point> face_joints(const core::Figure& f) {
     std::vector<core::Point> out;
     for (const core::Landmark l : {core::Landmark::ear, core::Landmark::eye, core::Landmark::chin}) {
         if (f[l].visibility != core::Visibility::absent) out.push_back(f[l].at);
@@ -24,12 +24,12 @@ using Known = std::map<int, media::FaceAnchor>;
 void take_joints(Known& known, const store::Moment& m) {
     const auto face = core::face_ellipse(m.figure);
     if (!face) return;
-    media::FaceAnchor a{m.frame, *face, points_of(m.figure)};
+    media::FaceAnchor a{m.frame, *face, face_joints(m.figure)};
     if (a.points.size() < 2) a = media::anchor_of(m.frame, *face);
     known[m.frame] = a;
 }
 
-std::vector<media::FaceAnchor> in_order(const Known& known) {
+std::vector<media::FaceAnchor> anchors_of(const Known& known) {
     std::vector<media::FaceAnchor> out;
     for (const auto& [frame, anchor] : known) out.push_back(anchor);
     return out;
@@ -55,7 +55,7 @@ std::vector<FaceToCover> faces_to_cover(Yard& yard, const store::Clip& clip, con
             else
                 known[m.frame] = media::anchor_of(m.frame, {{m.x, m.y}, m.half_wide, m.half_high, 0});
         }
-        face.known = in_order(known);
+        face.known = anchors_of(known);
     };
     const auto moments = yard.records().moments(clip.id);
     for (const store::Slot& s : yard.records().places(clip.id)) {

@@ -30,7 +30,7 @@ struct Part {
     std::optional<exchange::CurveUnder> curve;
 };
 
-QImage picture_of(const Part& part, media::VideoReader& reader, const FaceCovers& covers, int frame) {
+QImage part_picture(const Part& part, media::VideoReader& reader, const FaceCovers& covers, int frame) {
     const auto i = static_cast<std::size_t>(frame - part.from);
     exchange::FilmScene scene;
     scene.main.picture = to_image(reader.picture(frame));
@@ -58,7 +58,7 @@ CoveredFilm write_part(const Part& part, const Permit&, app::Job& job,
     const double start = reader.facts().pts_s[static_cast<std::size_t>(part.from)];
     for (int n = part.from; n <= part.to; ++n) {
         if (job.stopped()) throw media::ReadCancelled{};
-        QImage picture = picture_of(part, reader, covers, n);
+        QImage picture = part_picture(part, reader, covers, n);
         if (picture.width() != o.width || picture.height() != o.height)
             picture = picture.copy(0, 0, o.width, o.height);
         writer.add(picture.constBits(), static_cast<int>(picture.bytesPerLine()),
@@ -193,3 +193,5 @@ QString StretchWriter::start(int from, int to, const QString& file, const Stretc
 }
 
 }  // namespace aspen::app
+
+#include "moc_frames_out.cpp"

@@ -12,7 +12,7 @@ namespace aspen::app {
 namespace {
 
 /// A header's words: as they are in ASCII, else as RFC 2047 has them, a few letters to a word.
-QByteArray header(const std::string& words) {
+QByteArray mail_words(const std::string& words) {
     const QString text = QString::fromStdString(words).simplified();
     bool plain = true;
     for (const QChar c : text) plain = plain && c.unicode() >= 32 && c.unicode() < 127;
@@ -33,7 +33,7 @@ QByteArray header(const std::string& words) {
 
 /// A display name: quoted where it has signs that mean something.
 QByteArray name(const std::string& words) {
-    const QByteArray out = header(words);
+    const QByteArray out = mail_words(words);
     static const QRegularExpression kSafe("^[A-Za-z0-9 '\\-]*$");
     if (out.startsWith("=?") || kSafe.match(QString::fromLatin1(out)).hasMatch()) return out;
     QByteArray quoted = out;
@@ -77,7 +77,7 @@ std::string as_message(const store::Outgoing& o, const std::string& coach, const
     out += "Date: " + made.toUTC().toString(Qt::RFC2822Date).toLatin1() + "\r\n";
     out += "From: " + name(coach) + " <coach@yard.invalid>\r\n";
     out += "To: " + name(o.to.empty() ? "rider" : o.to) + ":;\r\n";
-    out += "Subject: " + header(o.subject) + "\r\n";
+    out += "Subject: " + mail_words(o.subject) + "\r\n";
     out += "Message-ID: <aspen-" + QByteArray::number(static_cast<qlonglong>(o.id.value)) + "-" +
            QByteArray::fromStdString(o.made_at.substr(0, 10)) + "@yard.invalid>\r\n";
     out += "MIME-Version: 1.0\r\n";

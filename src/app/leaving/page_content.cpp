@@ -6,12 +6,14 @@
 #include <cmath>
 
 #include "app/files/cache_folder.hpp"
+#include "app/files/text.hpp"
 #include "app/models/pictures.hpp"
 #include "app/review/ride_findings.hpp"
 #include "app/rides/lanes.hpp"
 #include "app/telling/film_plan.hpp"
 #include "app/training/rider_plan.hpp"
 #include "core/following/following.hpp"
+#include "core/judging/ride.hpp"
 #include "core/reading/refused.hpp"
 #include "exchange/film_frame.hpp"
 #include "media/reading/video_reader.hpp"
@@ -24,14 +26,12 @@ constexpr std::size_t kMostGood = 3;
 constexpr double kShapeOfOne = 2.3, kShapeOfTwo = 1.15;  // width to height
 constexpr double kRoomRound = 0.2;                       // of the figure's height, on every side of it
 
-QString qt(const std::string& s) { return QString::fromStdString(s); }
-QString qt(std::string_view s) { return QString::fromUtf8(s.data(), static_cast<qsizetype>(s.size())); }
 QString sentence(QString s) {
     if (!s.isEmpty()) s[0] = s[0].toUpper();
     return s;
 }
 QString day_words(const std::string& iso, const char* format = "d MMMM yyyy") {
-    return QLocale(QLocale::English).toString(QDate::fromString(qt(iso), Qt::ISODate), format);
+    return QLocale(QLocale::English).toString(QDate::fromString(text(iso), Qt::ISODate), format);
 }
 
 /// What is good, each by something on record: what the coach named, what was measured or seen as good on the
@@ -47,8 +47,8 @@ class Good {
             if (l.fault->id == focus.id) continue;  // what is asked for is not praised on the same page
             if (l.stage == core::Stage::settled || l.stage == core::Stage::holding)
                 add(l.stage == core::Stage::settled
-                        ? QObject::tr("“%1” is settled: that work is done").arg(qt(l.fault->name))
-                        : QObject::tr("“%1” is holding").arg(qt(l.fault->name)));
+                        ? QObject::tr("“%1” is settled: that work is done").arg(text(l.fault->name))
+                        : QObject::tr("“%1” is holding").arg(text(l.fault->name)));
         }
         for (const store::PracticeEntry& p : yard.records().practice_of(rider)) practised(p.done);
         if (best_.of > 0) add(QObject::tr("%1 of %2 good when you practised").arg(best_.good).arg(best_.of));
@@ -64,18 +64,18 @@ class Good {
     void named(const std::vector<store::RiddenClip>& ridden) {
         const store::RideId last = ridden.front().ride.id;
         for (const store::Remark& r : yard_.records().remarks(last)) {
-            if (r.kind == store::RemarkKind::strength) add(qt(r.words));
+            if (r.kind == store::RemarkKind::strength) add(text(r.words));
         }
         for (const store::RiddenClip& r : ridden) {
             if (r.ride.id != last) continue;
             for (const store::Note& n : yard_.records().notes(r.clip.id)) {
-                if (n.kind == store::NoteKind::good && n.slot == r.slot) add(qt(n.words));
+                if (n.kind == store::NoteKind::good && n.slot == r.slot) add(text(n.words));
             }
         }
     }
     void measured(const store::Ride& ride) {
         const core::RideAssessment said = core::assess_ride(ride_data(yard_, ride), yard_.knowledge());
-        for (const core::Strength& s : said.good) add(qt(s.words));
+        for (const core::Strength& s : said.good) add(text(s.words));
     }
     void practised(const core::Practice& p) {
         if (p.attempts > 0 && 2 * p.good >= p.attempts) best_ = {p.good, p.attempts};
@@ -86,22 +86,22 @@ class Good {
 };
 
 void fill_exercise(exchange::HandedPage& page, const core::Exercise& e, int rung) {
-    page.exercise = qt(e.name);
-    page.purpose = qt(e.purpose);
-    page.dose = sentence(qt(core::spoken(e.dose))) + ".";
-    for (const core::Rung& r : e.dose.ladder) page.ladder << qt(r.words);
+    page.exercise = text(e.name);
+    page.purpose = text(e.purpose);
+    page.dose = sentence(text(core::spoken(e.dose))) + ".";
+    for (const core::Rung& r : e.dose.ladder) page.ladder << text(r.words);
     page.rung = std::clamp(rung, 0, static_cast<int>(e.dose.ladder.size()) - 1);
-    page.up = qt(e.dose.up);
-    page.down = qt(e.dose.down);
-    page.good_ride = qt(core::good_ride(e.dose.ladder[static_cast<std::size_t>(page.rung)]));
-    for (const std::string& b : e.before) page.first << qt(b);
-    for (const std::string& w : e.people) page.people << qt(w);
-    for (const std::string& w : e.equipment) page.things << qt(w);
+    page.up = text(e.dose.up);
+    page.down = text(e.dose.down);
+    page.good_ride = text(core::good_ride(e.dose.ladder[static_cast<std::size_t>(page.rung)]));
+    for (const std::string& b : e.before) page.first << text(b);
+    for (const std::string& w : e.people) page.people << text(w);
+    for (const std::string& w : e.equipment) page.things << text(w);
     page.caution =
-        qt(e.caution) + QObject::tr(" Your instructor's word and your club's rules come before this page.");
-    page.cue = qt(e.cue_picture);
+        text(e.caution) + QObject::tr(" Your instructor's word and your club's rules come before this page.");
+    page.cue = text(e.cue_picture);
     page.shots.clear();
-    for (const std::string& s : core::shot_list(e)) page.shots << sentence(qt(s));
+    for (const std::string& s : core::shot_list(e)) page.shots << sentence(text(s));
 }
 
 void fill_week(exchange::HandedPage& page, const core::Homework& homework, const std::string& today) {
@@ -144,7 +144,7 @@ void fill_then(PageDraft& draft, Yard& yard, const Lane& lane, const store::Ride
     const double by = core::difference(a.value, b.value, turn);
     draft.page.change = sentence(QObject::tr("since %1: %2")
                                      .arg(day_words(a.day.toStdString(), "d MMMM"),
-                                          qt(yard.knowledge().measure_words.of_change(
+                                          text(yard.knowledge().measure_words.of_change(
                                               *lane.measure, by, yard.knowledge().body, rider.height_cm))));
 }
 
@@ -190,8 +190,8 @@ PageDraft page_of(Yard& yard, store::RiderId id, const core::Exercise* exercise,
             "page: nothing is in work for this rider yet; accept a finding on the bench first");
     PageDraft out;
     exchange::HandedPage& page = out.page;
-    page.rider = qt(plan->rider.name);
-    if (plan->horse) page.horse = qt(plan->horse->name);
+    page.rider = text(plan->rider.name);
+    if (plan->horse) page.horse = text(plan->horse->name);
     page.coach = yard.coach();
     page.date = day_words(yard.today_iso());
     const int age = plan->rider.birth_year ? yard.today().year() - *plan->rider.birth_year : 99;
@@ -202,9 +202,9 @@ PageDraft page_of(Yard& yard, store::RiderId id, const core::Exercise* exercise,
         throw core::Refused(
             "page: nothing good is on record for this rider yet; name a strength on the bench first");
     const core::Fault& f = *plan->fault;
-    page.focus = qt(f.name);
-    page.says = sentence(qt(f.rider.empty() ? f.says : f.rider)) + ".";
-    if (!f.horse.empty()) page.why = QObject::tr("For your horse: %1.").arg(qt(f.horse));
+    page.focus = text(f.name);
+    page.says = sentence(text(f.rider.empty() ? f.says : f.rider)) + ".";
+    if (!f.horse.empty()) page.why = QObject::tr("For your horse: %1.").arg(text(f.horse));
     const core::MeasureInfo* measure = core::find_measure(core::leading_measure(f));
     page.stand = measure && measure->view != core::View::side ? core::View::rear : core::View::side;
     page.picture_words = QObject::tr("%1 on %2; marked: %3").arg(page.rider, page.horse, page.says);
@@ -212,7 +212,7 @@ PageDraft page_of(Yard& yard, store::RiderId id, const core::Exercise* exercise,
                     ? QObject::tr(
                           "Stop and tell a grown-up when something hurts, when you feel dizzy or tired, "
                           "or when your horse is tired, frightened or not going level.")
-                    : qt(core::kStopRule);
+                    : text(core::kStopRule);
     const core::Exercise* ridden = exercise ? exercise : plan->given ? plan->given->exercise : nullptr;
     const bool given = plan->given && ridden == plan->given->exercise;
     if (ridden) fill_exercise(page, *ridden, given ? plan->given->place.rung : 0);
@@ -295,3 +295,5 @@ QString write_page(Yard& yard, const Permit& permit, const exchange::HandedPage&
 }
 
 }  // namespace aspen::app
+
+#include "moc_page_content.cpp"

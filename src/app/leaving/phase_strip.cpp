@@ -15,7 +15,7 @@
 namespace aspen::app {
 namespace {
 
-constexpr int kHigh = 720;
+constexpr int kStripHigh = 720;
 constexpr std::size_t kMost = 8;
 
 struct Phase {
@@ -40,7 +40,7 @@ QImage strip(const std::vector<Phase>& phases, const std::vector<FaceToCover>& f
         pictures.push_back(exchange::compose(scene, scene.main.picture.size()));
         words << p.words;
     }
-    return exchange::strip_of(pictures, words, kHigh);
+    return exchange::strip_of(pictures, words, kStripHigh);
 }
 
 }  // namespace

@@ -25,7 +25,7 @@ std::string words(const json& j, const char* field) {
     const auto it = j.find(field);
     return it == j.end() || !it->is_string() ? std::string() : it->get<std::string>().substr(0, kLongestWord);
 }
-double number(const json& j, const char* field, double other) {
+double number_or(const json& j, const char* field, double other) {
     const auto it = j.find(field);
     return it == j.end() || !it->is_number() ? other : it->get<double>();
 }
@@ -34,7 +34,7 @@ constexpr const char* kPlaceWords[] = {"", "lesson", "home", "show"};
 constexpr const char* kKindWords[] = {"good", "look", "words"};
 constexpr const char* kDecisionWords[] = {"open", "accepted", "changed", "rejected", "asked_back"};
 
-std::string same(const std::string& name) {
+std::string folded_name(const std::string& name) {
     return QString::fromStdString(name).simplified().toCaseFolded().toStdString();
 }
 
@@ -146,30 +146,30 @@ store::Ride take_ride(Yard& yard, const json& facts) {
     out.own = {words(facts, "goal"), words(facts, "question"), words(facts, "hurts")};
     if (const auto r = facts.find("rider"); r != facts.end() && !words(*r, "name").empty()) {
         for (const store::Rider& there : yard.records().riders()) {
-            if (same(there.name) == same(words(*r, "name"))) out.rider = there.id;
+            if (folded_name(there.name) == folded_name(words(*r, "name"))) out.rider = there.id;
         }
         if (!out.rider) {
             store::Rider rider;
             rider.name = words(*r, "name");
             rider.level = words(*r, "level");
             rider.school = out.school;
-            if (const double y = number(*r, "birth_year", 0); y > 1900 && y < 2200)
+            if (const double y = number_or(*r, "birth_year", 0); y > 1900 && y < 2200)
                 rider.birth_year = static_cast<int>(y);
-            if (const double h = number(*r, "height_cm", 0); h > 60 && h < 260)
+            if (const double h = number_or(*r, "height_cm", 0); h > 60 && h < 260)
                 rider.height_cm = static_cast<int>(h);
             out.rider = yard.records().add(rider);
         }
     }
     if (const auto h = facts.find("horse"); h != facts.end() && !words(*h, "name").empty()) {
         for (const store::Horse& there : yard.records().horses()) {
-            if (same(there.name) == same(words(*h, "name"))) out.horse = there.id;
+            if (folded_name(there.name) == folded_name(words(*h, "name"))) out.horse = there.id;
         }
         if (!out.horse) {
             store::Horse horse;
             horse.name = words(*h, "name");
             horse.stage = words(*h, "stage");
             horse.stiff_side = words(*h, "stiff_side");
-            if (const double cm = number(*h, "height_cm", 0); cm > 60 && cm < 230)
+            if (const double cm = number_or(*h, "height_cm", 0); cm > 60 && cm < 230)
                 horse.height_cm = static_cast<int>(cm);
             out.horse = yard.records().add(horse);
         }

@@ -7,6 +7,7 @@
 #include "app/files/whole_file.hpp"
 #include "app/review/ride_findings.hpp"
 #include "app/rides/ridden_in.hpp"
+#include "core/judging/ride.hpp"
 #include "exchange/csv.hpp"
 
 namespace aspen::app {
@@ -16,7 +17,9 @@ using exchange::csv_quoted;
 
 constexpr const char* kEnd = "\r\n";
 
-std::string number(const std::optional<double>& v) { return v ? fmt::format("{:.3f}", *v) : std::string(); }
+std::string three_digits(const std::optional<double>& v) {
+    return v ? fmt::format("{:.3f}", *v) : std::string();
+}
 template <typename Enum>
 std::string word_of(const std::optional<Enum>& v) {
     return v ? std::string(core::word(*v)) : std::string();
@@ -83,8 +86,9 @@ std::string measure_rows(Yard& yard, const RideOf& r) {
                 out += fmt::format("{},{},{},{},{},{},{},{:.4f},{:.4f},{},{},{},{}{}", r.head(),
                                    c.clip.id.value, m.frame, csv_quoted(m.phase), word_of(here.seen.gait),
                                    word_of(here.seen.seat), j.info().id, *j.measured.value, j.measured.sd,
-                                   j.info().unit, number(j.band ? j.band->lo : std::nullopt),
-                                   number(j.band ? j.band->hi : std::nullopt), core::word(j.verdict), kEnd);
+                                   j.info().unit, three_digits(j.band ? j.band->lo : std::nullopt),
+                                   three_digits(j.band ? j.band->hi : std::nullopt), core::word(j.verdict),
+                                   kEnd);
             }
         }
     }
@@ -121,7 +125,7 @@ std::string log_rows(Yard& yard, store::RiderId id) {
     return out;
 }
 
-std::string header(Table table) {
+std::string table_head(Table table) {
     const std::string ride = "ride,day,rider,horse,";
     switch (table) {
         case Table::rides:
@@ -147,7 +151,7 @@ std::string word(Table table) {
 }
 
 std::string table_csv(Yard& yard, const Permit& permit, Table table) {
-    std::string out = header(table) + kEnd;
+    std::string out = table_head(table) + kEnd;
     for (const store::RiderId id : permit.riders()) {
         if (table == Table::log) {
             out += log_rows(yard, id);

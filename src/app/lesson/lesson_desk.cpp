@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "app/files/text.hpp"
 #include "app/yard/changes.hpp"
 #include "core/reading/refused.hpp"
 #include "core/training/session_json.hpp"
@@ -9,13 +10,11 @@
 namespace aspen::app {
 namespace {
 
-QString from(const std::string& s) { return QString::fromStdString(s); }
-
 int between(const QString& a, const QString& b) { return seconds_between(a.toStdString(), b.toStdString()); }
 
 /// "key=value" words.
 QString value_of(const std::string& words, const QString& key) {
-    for (const QString& one : from(words).split(' ', Qt::SkipEmptyParts)) {
+    for (const QString& one : text(words).split(' ', Qt::SkipEmptyParts)) {
         if (one.startsWith(key + "=")) return one.mid(key.size() + 1);
     }
     return {};
@@ -23,7 +22,7 @@ QString value_of(const std::string& words, const QString& key) {
 
 /// What of the log counts for the numbers on a rider's tile.
 void count(LessonRider& r, const std::vector<store::Note>& notes, const std::vector<store::Event>& events) {
-    const auto spoken = [&](const std::string& at) { r.last_spoken = std::max(r.last_spoken, from(at)); };
+    const auto spoken = [&](const std::string& at) { r.last_spoken = std::max(r.last_spoken, text(at)); };
     for (const store::Note& n : notes) {
         r.goods += n.kind == store::NoteKind::good ? 1 : 0;
         r.looks += n.kind == store::NoteKind::look ? 1 : 0;
@@ -43,9 +42,9 @@ void count(LessonRider& r, const std::vector<store::Note>& notes, const std::vec
             else
                 ++r.attempts;
         }
-        if (e.event == "set_again" && r.held_since.isEmpty()) r.held_since = from(e.at);
+        if (e.event == "set_again" && r.held_since.isEmpty()) r.held_since = text(e.at);
         if (e.event == "let_go" && !r.held_since.isEmpty()) {
-            r.held_s = std::max(r.held_s, static_cast<double>(between(r.held_since, from(e.at))));
+            r.held_s = std::max(r.held_s, static_cast<double>(between(r.held_since, text(e.at))));
             r.held_since.clear();
         }
     }
@@ -174,8 +173,8 @@ void LessonDesk::refresh() {
         r.ride = *ride;
         const auto rider = records.rider(ride->rider);
         const auto horse = records.horse(ride->horse);
-        r.name = rider ? from(rider->name) : tr("Nobody named");
-        r.horse = horse                                    ? from(horse->name)
+        r.name = rider ? text(rider->name) : tr("Nobody named");
+        r.horse = horse                                    ? text(horse->name)
                   : ride->mount == core::Mount::mechanical ? tr("mechanical horse")
                                                            : tr("which horse?");
         count(r, records.clock_notes(p.ride), records.clock_events(p.ride));
@@ -183,21 +182,21 @@ void LessonDesk::refresh() {
             for (const auto& [lesson, other] : records.lessons_of(ride->horse, lesson_->day)) {
                 if (lesson.id == lesson_->id || other.absent) continue;
                 if (const auto with = records.ride(other.ride)) {
-                    if (const auto name = records.rider(with->rider)) r.under << from(name->name);
+                    if (const auto name = records.rider(with->rider)) r.under << text(name->name);
                 }
                 r.horse_minutes += std::max(0, seconds_between(lesson.started_at, lesson.ended_at)) / 60;
             }
             for (const store::Event& e : records.clock_events(p.ride)) r.fences += e.event == "fence" ? 1 : 0;
         }
         const auto plan = plan_for(records, yard_.knowledge(), ride->rider, yard_.today_iso());
-        r.variant = from(p.variant);
+        r.variant = text(p.variant);
         if (plan && plan->given) {
             const auto& g = *plan->given;
-            r.cue = from(g.exercise->cue_picture);
+            r.cue = text(g.exercise->cue_picture);
             if (r.variant.isEmpty())
-                r.variant = from(g.exercise->dose.ladder[static_cast<std::size_t>(g.place.rung)].words);
+                r.variant = text(g.exercise->dose.ladder[static_cast<std::size_t>(g.place.rung)].words);
         } else if (plan && plan->fault && r.variant.isEmpty()) {
-            r.variant = from(plan->fault->name);
+            r.variant = text(plan->fault->name);
         }
         riders_.push_back(std::move(r));
     }
@@ -283,11 +282,11 @@ void LessonDesk::set_task(const QString& task) {
 
 bool LessonDesk::looked(int rider, const QString& item) const {
     return rider >= 0 && rider < static_cast<int>(riders_.size()) &&
-           from(riders_[static_cast<std::size_t>(rider)].place.looked).split(' ').contains(item);
+           text(riders_[static_cast<std::size_t>(rider)].place.looked).split(' ').contains(item);
 }
 void LessonDesk::toggle_looked(int rider, const QString& item) {
     change_place(rider, tr("Before mounting"), [&](store::LessonPlace& p) {
-        QStringList all = from(p.looked).split(' ', Qt::SkipEmptyParts);
+        QStringList all = text(p.looked).split(' ', Qt::SkipEmptyParts);
         if (!all.removeOne(item)) all << item;
         p.looked = all.join(' ').toStdString();
     });
@@ -300,7 +299,7 @@ QString LessonDesk::ground(int rider, const QString& key) const {
 void LessonDesk::set_ground(int rider, const QString& key, const QString& value) {
     change_place(rider, tr("Change the sheet"), [&](store::LessonPlace& p) {
         QStringList all;
-        for (const QString& one : from(p.ground).split(' ', Qt::SkipEmptyParts)) {
+        for (const QString& one : text(p.ground).split(' ', Qt::SkipEmptyParts)) {
             if (!one.startsWith(key + "=")) all << one;
         }
         if (!value.isEmpty()) all << key + "=" + QString(value).replace(' ', '_');
@@ -359,21 +358,21 @@ const core::Block* LessonDesk::block_after() const {
 
 QString LessonDesk::cue_of(const core::Block& b) const {
     const core::Exercise* e = b.exercise.empty() ? nullptr : yard_.knowledge().exercises.find(b.exercise);
-    return e ? from(e->cue_picture) : QString();
+    return e ? text(e->cue_picture) : QString();
 }
 
 int LessonDesk::seconds_left() const {
     const core::Block* b = block();
     if (!b) return -1;
     int used = lesson_->block_used_s;
-    if (!lesson_->block_since.empty()) used += std::max(0, between(from(lesson_->block_since), now()));
+    if (!lesson_->block_since.empty()) used += std::max(0, between(text(lesson_->block_since), now()));
     return b->seconds - used;
 }
 
 int LessonDesk::seconds_ridden() const {
     if (!lesson_ || lesson_->started_at.empty()) return 0;
-    const QString end = lesson_->ended_at.empty() ? now() : from(lesson_->ended_at);
-    return std::max(0, between(from(lesson_->started_at), end));
+    const QString end = lesson_->ended_at.empty() ? now() : text(lesson_->ended_at);
+    return std::max(0, between(text(lesson_->started_at), end));
 }
 
 void LessonDesk::note(int rider, store::NoteKind kind, const QString& words) {
@@ -415,8 +414,8 @@ int LessonDesk::unspoken_s(int rider) const {
     if (!lesson_ || rider < 0 || rider >= static_cast<int>(riders_.size()) || lesson_->started_at.empty())
         return 0;
     const QString& last = riders_[static_cast<std::size_t>(rider)].last_spoken;
-    const QString since = std::max(last, from(lesson_->started_at));
-    return std::max(0, between(since, lesson_->ended_at.empty() ? now() : from(lesson_->ended_at)));
+    const QString since = std::max(last, text(lesson_->started_at));
+    return std::max(0, between(since, lesson_->ended_at.empty() ? now() : text(lesson_->ended_at)));
 }
 
 int LessonDesk::rein_s(int rider, const QString& rein) const {
@@ -426,11 +425,11 @@ int LessonDesk::rein_s(int rider, const QString& rein) const {
     for (const store::Event& e :
          yard_.records().clock_events(riders_[static_cast<std::size_t>(rider)].ride.id)) {
         if (e.event != "rein_left" && e.event != "rein_right") continue;
-        if (on == rein) sum += between(since, from(e.at));
+        if (on == rein) sum += between(since, text(e.at));
         on = e.event == "rein_left" ? "left" : "right";
-        since = from(e.at);
+        since = text(e.at);
     }
-    if (on == rein) sum += between(since, lesson_->ended_at.empty() ? now() : from(lesson_->ended_at));
+    if (on == rein) sum += between(since, lesson_->ended_at.empty() ? now() : text(lesson_->ended_at));
     return std::max(0, sum);
 }
 
@@ -449,7 +448,7 @@ QString LessonDesk::proposed_line(int rider) const {
     const auto notes = yard_.records().clock_notes(r.ride.id);
     for (auto n = notes.rbegin(); n != notes.rend(); ++n) {
         if (n->words.empty()) continue;
-        out << from(n->words);
+        out << text(n->words);
         break;
     }
     return out.join("; ");
@@ -457,16 +456,16 @@ QString LessonDesk::proposed_line(int rider) const {
 
 namespace {
 
-struct Film {
+struct LessonFilm {
     store::Clip clip;
     int slot = 0;
     QDateTime start;  ///< by the recorder's clock as it was set right
 };
 
-std::vector<Film> films_of(store::YardStore& records, store::RideId id) {
-    std::vector<Film> out;
+std::vector<LessonFilm> films_of(store::YardStore& records, store::RideId id) {
+    std::vector<LessonFilm> out;
     for (const store::Clip& c : records.clips_of(id)) {
-        const QDateTime start = QDateTime::fromString(from(c.recorded_at), Qt::ISODate);
+        const QDateTime start = QDateTime::fromString(text(c.recorded_at), Qt::ISODate);
         if (c.recorded_at.size() < 16 || !start.isValid() || c.duration_s <= 0) continue;
         for (const store::Slot& s : records.places(c.id)) {
             if (s.ride == id) out.push_back({c, s.slot, start.addSecs(c.clock_off_s)});
@@ -476,9 +475,10 @@ std::vector<Film> films_of(store::YardStore& records, store::RideId id) {
 }
 
 /// The film that an instant lies whole inside, and how far.
-std::optional<std::pair<const Film*, double>> film_at(const std::vector<Film>& films, const std::string& at) {
-    const QDateTime t = QDateTime::fromString(from(at), Qt::ISODate);
-    for (const Film& f : films) {
+std::optional<std::pair<const LessonFilm*, double>> film_at(const std::vector<LessonFilm>& films,
+                                                            const std::string& at) {
+    const QDateTime t = QDateTime::fromString(text(at), Qt::ISODate);
+    for (const LessonFilm& f : films) {
         const double s = static_cast<double>(f.start.msecsTo(t)) / 1000;
         if (t.isValid() && s >= 0 && s <= f.clip.duration_s) return std::pair(&f, s);
     }
@@ -486,7 +486,7 @@ std::optional<std::pair<const Film*, double>> film_at(const std::vector<Film>& f
 }
 
 /// A note where it belongs now: in its film, or with the ride where none shows it.
-store::Note laid(store::Note n, const std::vector<Film>& films, store::RideId ride) {
+store::Note laid(store::Note n, const std::vector<LessonFilm>& films, store::RideId ride) {
     const auto at = film_at(films, n.at);
     const bool shown = at && at->first->clip.frames > 0;
     n.clip = shown ? at->first->clip.id : store::ClipId{};
@@ -499,7 +499,7 @@ store::Note laid(store::Note n, const std::vector<Film>& films, store::RideId ri
     return n;
 }
 
-store::Event laid(store::Event e, const std::vector<Film>& films) {
+store::Event laid(store::Event e, const std::vector<LessonFilm>& films) {
     const auto at = film_at(films, e.at);
     e.clip = at ? at->first->clip.id : store::ClipId{};
     e.slot = at ? at->first->slot : 0;
@@ -511,11 +511,11 @@ store::Event laid(store::Event e, const std::vector<Film>& films) {
 
 int lay_under_clips(Yard& yard, store::RideId id) {
     store::YardStore& records = yard.records();
-    const std::vector<Film> films = films_of(records, id);
+    const std::vector<LessonFilm> films = films_of(records, id);
     std::vector<store::Note> notes = records.clock_notes(id);
     std::vector<store::Event> events = records.clock_events(id);
     // What was laid before the recorder's clock was set right is laid anew.
-    for (const Film& f : films) {
+    for (const LessonFilm& f : films) {
         for (const store::Note& n : records.notes(f.clip.id)) {
             if (!n.at.empty() && n.slot == f.slot) notes.push_back(n);
         }
@@ -543,3 +543,5 @@ int lay_under_clips(Yard& yard, store::RideId id) {
 }
 
 }  // namespace aspen::app
+
+#include "moc_lesson_desk.cpp"

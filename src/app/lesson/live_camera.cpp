@@ -38,3 +38,5 @@ void SimulatedCamera::take(qint64 at_ms) {
 }
 
 }  // namespace aspen::app
+
+#include "moc_live_camera.cpp"

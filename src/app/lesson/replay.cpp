@@ -9,7 +9,7 @@
 namespace aspen::app {
 namespace {
 
-constexpr int kQuality = 80;
+constexpr int kReplayQuality = 80;
 
 }  // namespace
 
@@ -17,7 +17,7 @@ void Replay::push(const QImage& picture, qint64 at_ms) {
     Kept kept{at_ms, {}};
     QBuffer out(&kept.jpeg);
     out.open(QIODevice::WriteOnly);
-    if (!picture.save(&out, "JPG", kQuality)) return;
+    if (!picture.save(&out, "JPG", kReplayQuality)) return;
     bytes_ += kept.jpeg.size();
     kept_.push_back(std::move(kept));
     while (!kept_.empty() && (bytes_ > kMostBytes || at_ms - kept_.front().at_ms > kLongestMs)) {

@@ -4,21 +4,20 @@
 #include <QTimer>
 #include <map>
 
+#include "app/files/text.hpp"
 #include "app/yard/changes.hpp"
 
 namespace aspen::app {
 namespace {
 
-constexpr int kRefreshAfterMs = 30;
-
-QString text(const std::string& s) { return QString::fromStdString(s); }
+constexpr int kRidersAfterMs = 30;
 
 }  // namespace
 
 RidersModel::RidersModel(Yard& yard, QObject* parent) : QAbstractListModel(parent), yard_(yard) {
     const auto later = [this] {
         if (std::exchange(pending_, true)) return;
-        QTimer::singleShot(kRefreshAfterMs, this, [this] {
+        QTimer::singleShot(kRidersAfterMs, this, [this] {
             pending_ = false;
             refresh();
         });
@@ -97,3 +96,5 @@ int RidersModel::row_of(store::RiderId id) const {
 }
 
 }  // namespace aspen::app
+
+#include "moc_riders_model.cpp"

@@ -7,6 +7,7 @@
 #include <algorithm>
 #include <set>
 
+#include "app/files/text.hpp"
 #include "app/following/asking.hpp"
 #include "app/review/prepared.hpp"
 
@@ -15,8 +16,6 @@ namespace {
 
 constexpr int kPage = 40;
 constexpr int kRefreshAfterMs = 30;
-
-QString text(const std::string& s) { return QString::fromStdString(s); }
 
 QString spoken_day(const Yard& yard, const std::string& iso) {
     const QDate d = QDate::fromString(text(iso), Qt::ISODate);
@@ -316,3 +315,5 @@ const std::vector<store::Clip>& RidesModel::clips_at(int row) const {
 }
 
 }  // namespace aspen::app
+
+#include "moc_rides_model.cpp"

@@ -103,3 +103,5 @@ QImage Thumbs::film(const store::Clip& clip) {
 }
 
 }  // namespace aspen::app
+
+#include "moc_thumbs.cpp"

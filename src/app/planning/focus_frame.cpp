@@ -4,6 +4,7 @@
 #include "app/models/pictures.hpp"
 #include "app/review/annotated.hpp"
 #include "app/rides/ridden_in.hpp"
+#include "core/judging/ride.hpp"
 #include "core/judging/target.hpp"
 #include "media/reading/video_reader.hpp"
 
@@ -84,3 +85,5 @@ void FocusPicture::show(const std::optional<FocusFrame>& frame) {
 }
 
 }  // namespace aspen::app
+
+#include "moc_focus_frame.cpp"

@@ -7,9 +7,11 @@
 #include <fstream>
 #include <sstream>
 
+#include "app/files/text.hpp"
 #include "app/files/whole_file.hpp"
 #include "app/leaving/gate.hpp"
 #include "app/yard/changes.hpp"
+#include "core/judging/ride.hpp"
 #include "core/reading/refused.hpp"
 #include "core/training/session_json.hpp"
 #include "exchange/calendar.hpp"
@@ -19,8 +21,6 @@
 
 namespace aspen::app {
 namespace {
-
-QString from(const std::string& s) { return QString::fromStdString(s); }
 
 /// Runs a change and gives its refusal in one line.
 template <typename Work>
@@ -187,10 +187,10 @@ QString PlanDesk::write_down(const core::Practice& practice) {
         return line;
     refresh();
     if (practice.pain)
-        return tr("Written down. It hurt: the ladder stands still. ") + from(plan_->given->exercise->caution);
-    const QString said = from(core::said_of(entry.done, rung));
+        return tr("Written down. It hurt: the ladder stands still. ") + text(plan_->given->exercise->caution);
+    const QString said = text(core::said_of(entry.done, rung));
     return beyond.empty() ? tr("Written down: ") + said + "."
-                          : tr("Written down: %1. Beyond what stands: %2.").arg(said, from(beyond));
+                          : tr("Written down: %1. Beyond what stands: %2.").arg(said, text(beyond));
 }
 
 QString PlanDesk::take_back_last() {
@@ -258,14 +258,14 @@ void PlanDesk::set_helper(bool there) {
 
 void PlanDesk::set_equipment(const std::string& what, bool there) {
     store::YardStore& records = bench_.yard().records();
-    QStringList missing = from(records.setting("no_equipment")).split(';', Qt::SkipEmptyParts);
-    missing.removeAll(from(what));
-    if (!there) missing << from(what);
+    QStringList missing = text(records.setting("no_equipment")).split(';', Qt::SkipEmptyParts);
+    missing.removeAll(text(what));
+    if (!there) missing << text(what);
     records.set_setting("no_equipment", missing.join(';').toStdString());
     refresh();
 }
 bool PlanDesk::has_equipment(const std::string& what) const {
-    return !from(bench_.yard().records().setting("no_equipment")).split(';').contains(from(what));
+    return !text(bench_.yard().records().setting("no_equipment")).split(';').contains(text(what));
 }
 
 QString PlanDesk::beyond() const {
@@ -274,7 +274,7 @@ QString PlanDesk::beyond() const {
         knowledge_->exercises.rung_offer(*plan_->given->exercise, plan_->given->place.rung, plan_->needs)
             .set_aside;
     return why.empty() ? QString()
-                       : tr("%1 does not leave now: %2.").arg(from(plan_->given->exercise->name), from(why));
+                       : tr("%1 does not leave now: %2.").arg(text(plan_->given->exercise->name), text(why));
 }
 
 QString PlanDesk::take_in_log(const QString& file) {
@@ -293,8 +293,8 @@ QString PlanDesk::take_in_log(const QString& file) {
         if (!read.passed_over.empty())
             said += tr("; %1 passed over, the first: %2")
                         .arg(read.passed_over.size())
-                        .arg(from(read.passed_over[0]));
-        if (!taken.beyond.empty()) said += tr("; beyond what stands: %1").arg(from(taken.beyond[0]));
+                        .arg(text(read.passed_over[0]));
+        if (!taken.beyond.empty()) said += tr("; beyond what stands: %1").arg(text(taken.beyond[0]));
         said += ".";
     });
     return line.isEmpty() ? said : line;
@@ -324,7 +324,7 @@ QString PlanDesk::save_calendar(const QString& file) {
     std::ostringstream out;
     const QString line = line_of([&] {
         exchange::write_calendar(
-            out, tr("Homework of %1").arg(from(plan_->rider.name)).toStdString(), days,
+            out, tr("Homework of %1").arg(text(plan_->rider.name)).toStdString(), days,
             QDateTime::currentDateTimeUtc().toString("yyyy-MM-ddThh:mm:ss").toStdString());
     });
     if (!line.isEmpty()) return line;
@@ -338,7 +338,7 @@ QString PlanDesk::save_log_page(const QString& file) {
     if (const QString line = beyond(); !line.isEmpty()) return line;
     std::ostringstream out;
     exchange::write_practice_page(
-        out, {from(plan_->rider.name).section(' ', 0, 0).toStdString(), plan_->given->exercise,
+        out, {text(plan_->rider.name).section(' ', 0, 0).toStdString(), plan_->given->exercise,
               plan_->given->place.rung, bench_.yard().coach().toStdString()});
     return saved(write_whole(file, QByteArray::fromStdString(out.str())), asked, file);
 }
@@ -350,15 +350,15 @@ QString PlanDesk::save_fridge_page(const QString& file) {
     if (const auto* shut = std::get_if<QString>(&asked)) return *shut;
     if (const QString line = beyond(); !line.isEmpty()) return line;
     exchange::FridgePage page;
-    page.rider = from(plan_->rider.name);
-    if (plan_->horse) page.horse = from(plan_->horse->name);
+    page.rider = text(plan_->rider.name);
+    if (plan_->horse) page.horse = text(plan_->horse->name);
     page.coach = bench_.yard().coach();
     page.exercise = plan_->given->exercise;
     page.rung = plan_->given->place.rung;
     page.weeks = plan_->homework->weeks;
-    const QDate on = QDate::fromString(from(plan_->homework->clip_on), Qt::ISODate);
+    const QDate on = QDate::fromString(text(plan_->homework->clip_on), Qt::ISODate);
     page.clip_on = QLocale(QLocale::English).toString(on, "dddd d MMMM");
-    for (const std::string& s : plan_->homework->shots) page.shots << from(s);
+    for (const std::string& s : plan_->homework->shots) page.shots << text(s);
     for (int d = 1; d <= 7; ++d) page.words << QLocale(QLocale::English).dayName(d, QLocale::ShortFormat);
     const QString line = line_of([&] { exchange::write_fridge_page(page, file); });
     return saved(line, asked, file);
@@ -427,3 +427,5 @@ void PlanDesk::plan_session_again() {
 }
 
 }  // namespace aspen::app
+
+#include "moc_plan_desk.cpp"

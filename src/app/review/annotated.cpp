@@ -1,5 +1,6 @@
 #include "app/review/annotated.hpp"
 
+#include "app/review/finding_row.hpp"
 #include "app/yard/changes.hpp"
 #include "core/body/face.hpp"
 

@@ -82,3 +82,5 @@ void Bench::close() {
 }
 
 }  // namespace aspen::app
+
+#include "moc_bench.cpp"

@@ -118,3 +118,5 @@ void ClipDeck::show_field(int field) {
 }
 
 }  // namespace aspen::app
+
+#include "moc_clip_deck.cpp"

@@ -52,3 +52,5 @@ void ClipSound::follow() {
 }
 
 }  // namespace aspen::app
+
+#include "moc_clip_sound.cpp"

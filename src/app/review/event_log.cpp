@@ -89,12 +89,12 @@ const std::vector<Group>& groups() {
 }
 
 /// How a clip's own clock becomes real time, and which frame an instant lies in.
-struct Film {
+struct FilmClock {
     core::CaptureMap real;
     std::function<int(double)> frame_at;
 };
 
-core::HappeningReport counted_of(const Film& film, const core::Stretches& stretches,
+core::HappeningReport counted_of(const FilmClock& film, const core::Stretches& stretches,
                                  const std::vector<store::Event>& events) {
     std::vector<core::Happening> out;
     for (const store::Event& e : events) {
@@ -111,7 +111,7 @@ core::HappeningReport counted_of(const Film& film, const core::Stretches& stretc
 }
 
 /// Without the film at hand its frames are taken to come evenly.
-Film film_of(const store::Clip& clip) {
+FilmClock film_of(const store::Clip& clip) {
     const double fps = clip.duration_s > 0 ? clip.frames / clip.duration_s : 0;
     return {fps > 0 ? core::CaptureMap(clip.capture, fps) : core::CaptureMap(),
             [fps](double s) { return std::max(0, static_cast<int>(s * fps + 1e-6)); }};
@@ -255,10 +255,10 @@ core::HappeningReport EventLog::counted_here() const {
     std::vector<store::Event> mine;
     std::ranges::copy_if(r.events(), std::back_inserter(mine),
                          [&](const store::Event& e) { return e.slot == r.slot(); });
-    const Film film{bench_.deck().capture_map(), [&times = bench_.deck().facts().pts_s](double s) {
-                        const auto at = std::ranges::upper_bound(times, s + 1e-6);
-                        return std::max(0, static_cast<int>(at - times.begin()) - 1);
-                    }};
+    const FilmClock film{bench_.deck().capture_map(), [&times = bench_.deck().facts().pts_s](double s) {
+                             const auto at = std::ranges::upper_bound(times, s + 1e-6);
+                             return std::max(0, static_cast<int>(at - times.begin()) - 1);
+                         }};
     return counted_of(film, r.stretches(), mine);
 }
 
@@ -334,3 +334,5 @@ std::optional<double> usual_tempo(const core::Stretches& stretches, int frame) {
 }
 
 }  // namespace aspen::app
+
+#include "moc_event_log.cpp"

@@ -2,12 +2,12 @@
 
 #include <algorithm>
 
+#include "app/files/text.hpp"
 #include "app/yard/changes.hpp"
+#include "core/judging/ride.hpp"
 
 namespace aspen::app {
 namespace {
-
-QString from(const std::string& s) { return QString::fromStdString(s); }
 
 /// What was answered to a check in the stretch of the deck's frame, or anywhere where once is enough.
 std::optional<Said> said_before(Bench& bench, const core::Check& check) {
@@ -28,7 +28,7 @@ std::optional<Said> said_before(Bench& bench, const core::Check& check) {
     return out;
 }
 
-void write(Bench& bench, const std::string& id, Said said, const QString& words) {
+void write_answer(Bench& bench, const std::string& id, Said said, const QString& words) {
     if (!bench.is_open() || !bench.deck().ready()) return;
     store::Answer a;
     a.clip = bench.review().clip().id;
@@ -59,13 +59,13 @@ std::vector<Question> questions_here(Bench& bench) {
 
 void answer_here(Bench& bench, const std::string& check, Said said) {
     const core::Check* c = bench.yard().knowledge().checks.find(check);
-    if (c) write(bench, check, said, QObject::tr("Answer: ") + from(c->asks));
+    if (c) write_answer(bench, check, said, QObject::tr("Answer: ") + text(c->asks));
 }
 
 std::vector<Named> named_by(const core::Knowledge& knowledge, const QString& letters) {
     std::vector<Named> all;
     const auto add = [&](const std::string& id, const std::string& name, const std::string& by, Said said) {
-        all.push_back({id, from(name), from(by), said});
+        all.push_back({id, text(name), text(by), said});
     };
     for (const core::Fault& f : knowledge.faults.faults()) add(f.id, f.name, f.letters, Said::fault);
     for (const core::Fault& f : knowledge.faults.states())
@@ -82,7 +82,7 @@ std::vector<Named> named_by(const core::Knowledge& knowledge, const QString& let
 }
 
 void name_here(Bench& bench, const Named& named) {
-    write(bench, named.id, named.said, QObject::tr("Name: ") + named.name);
+    write_answer(bench, named.id, named.said, QObject::tr("Name: ") + named.name);
 }
 
 QStringList said_here(Bench& bench) {
@@ -92,11 +92,11 @@ QStringList said_here(Bench& bench) {
     for (const store::Answer& a : bench.review().answers()) {
         if (a.slot != bench.review().slot() || a.frame != bench.deck().frame()) continue;
         if (const core::Check* c = known.checks.find(a.check))
-            out << from(a.said == Said::cannot_see ? "can't see" : a.said == Said::good ? c->good : c->fault);
+            out << text(a.said == Said::cannot_see ? "can't see" : a.said == Said::good ? c->good : c->fault);
         else if (const core::Fault* f = known.faults.find(a.check))
-            out << from(f->name);
+            out << text(f->name);
         else if (const core::StrengthRule* s = known.strengths.find(a.check))
-            out << from(s->name);
+            out << text(s->name);
     }
     return out;
 }
@@ -104,7 +104,7 @@ QStringList said_here(Bench& bench) {
 QStringList states_of(const core::RideAssessment& assessment, bool horse) {
     QStringList out;
     for (const core::NamedState& s : assessment.states) {
-        if ((s.state->kind != core::Fault::Kind::state) == horse) out << from(s.state->name);
+        if ((s.state->kind != core::Fault::Kind::state) == horse) out << text(s.state->name);
     }
     out.removeDuplicates();
     return out;

@@ -177,3 +177,5 @@ void FencePictures::want(const std::vector<int>& frames) {
 }
 
 }  // namespace aspen::app
+
+#include "moc_fence_phases.cpp"

@@ -449,3 +449,5 @@ std::optional<store::Moment> FigureMaker::other_rein() const {
 bool FigureMaker::has_other_rein() const { return other_rein().has_value(); }
 
 }  // namespace aspen::app
+
+#include "moc_figure_maker.cpp"

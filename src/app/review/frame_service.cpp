@@ -77,3 +77,5 @@ QImage FrameService::preview(int frame) const {
 }
 
 }  // namespace aspen::app
+
+#include "moc_frame_service.cpp"

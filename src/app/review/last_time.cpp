@@ -2,12 +2,12 @@
 
 #include <algorithm>
 
+#include "app/files/text.hpp"
 #include "core/following/following.hpp"
+#include "core/judging/ride.hpp"
 
 namespace aspen::app {
 namespace {
-
-QString from(const std::string& s) { return QString::fromStdString(s); }
 
 /// The worst that any gait, seat and side of the correction says of this ride.
 core::RideVerdict verdict_here(Bench& bench, const store::Correction& c) {
@@ -46,24 +46,24 @@ std::optional<LastTime> last_time(Bench& bench) {
         const core::Fault* fault = known.faults.find(c.fault);
         if (!fault) continue;
         LastTime out;
-        out.focus = from(fault->name);
+        out.focus = text(fault->name);
         const auto given = records.prescriptions(c.id);
         const auto latest =
             std::ranges::find_if(given, [](const store::Prescription& p) { return !p.withdrawn; });
         const core::Exercise* e = latest == given.end() ? nullptr : known.exercises.find(latest->exercise);
         if (e) {
-            out.exercise = from(e->name);
+            out.exercise = text(e->name);
             const auto rungs = static_cast<int>(e->dose.ladder.size());
             const int step = std::clamp(latest->step, 0, rungs - 1);
             out.rung = QObject::tr("rung %1 of %2: %3")
                            .arg(step + 1)
                            .arg(rungs)
-                           .arg(from(e->dose.ladder[static_cast<std::size_t>(step)].words));
-            out.to_show = from(e->next_clip);
+                           .arg(text(e->dose.ladder[static_cast<std::size_t>(step)].words));
+            out.to_show = text(e->next_clip);
         }
         const core::RideVerdict v = verdict_here(bench, c);
         out.shown = v != core::RideVerdict::not_judged;
-        const QString seen = from(core::spoken(c.seen));
+        const QString seen = text(core::spoken(c.seen));
         out.says = out.shown ? words_of(v)
                    : !out.to_show.isEmpty()
                        ? QObject::tr("not shown yet; else please film again, like this: %1").arg(out.to_show)

@@ -6,6 +6,7 @@
 #include <array>
 
 #include "app/yard/changes.hpp"
+#include "core/judging/ride.hpp"
 #include "core/training/stirrup.hpp"
 
 namespace aspen::app {

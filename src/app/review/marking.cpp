@@ -362,3 +362,5 @@ void Marking::learn_click_error() {
 }
 
 }  // namespace aspen::app
+
+#include "moc_marking.cpp"

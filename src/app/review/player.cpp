@@ -133,3 +133,5 @@ void Player::tick() {
 }
 
 }  // namespace aspen::app
+
+#include "moc_player.cpp"

@@ -24,7 +24,7 @@ namespace {
 using nlohmann::json;
 using L = core::Landmark;
 
-constexpr int kVersion = 1;
+constexpr int kPreparedVersion = 1;
 /// A rider is looked for every so many seconds, so that no joint is followed far; at so many places at least
 /// and at most.
 constexpr double kLookEveryS = 4;
@@ -33,7 +33,7 @@ constexpr double kSearchShare = 0.15;  // of the job's progress
 
 QString file_for(const std::string& hash) {
     return QDir(cache_folder())
-        .filePath(QString::fromStdString(hash.substr(0, 16)) + QString("-%1.prepared").arg(kVersion));
+        .filePath(QString::fromStdString(hash.substr(0, 16)) + QString("-%1.prepared").arg(kPreparedVersion));
 }
 
 json written(const Prepared& p) {
@@ -73,7 +73,7 @@ core::Figure anchor_of(const json& joints, core::Travel travel) {
     return out;
 }
 
-std::optional<Prepared> read(const QString& name) {
+std::optional<Prepared> read_kept(const QString& name) {
     QFile file(name);
     if (!file.open(QIODevice::ReadOnly)) return std::nullopt;
     const QByteArray bytes = file.readAll();
@@ -96,10 +96,10 @@ std::optional<Prepared> read(const QString& name) {
 }
 
 /// What lies in the cache, its names read once: the inbox asks for each of its clips.
-class Kept {
+class KeptRider {
   public:
-    static Kept& of_this_machine() {
-        static Kept kept;
+    static KeptRider& of_this_machine() {
+        static KeptRider kept;
         return kept;
     }
     std::optional<Prepared> find(const std::string& hash) {
@@ -107,7 +107,7 @@ class Kept {
         const QString name = file_for(hash);
         if (const auto at = read_.find(name); at != read_.end()) return at->second;
         if (!names_.contains(QFileInfo(name).fileName())) return std::nullopt;
-        return read_[name] = read(name);
+        return read_[name] = read_kept(name);
     }
     void keep(const std::string& hash, const Prepared& p) {
         const std::lock_guard guard(mutex_);
@@ -121,7 +121,7 @@ class Kept {
     }
 
   private:
-    Kept() {
+    KeptRider() {
         for (const QString& name : QDir(cache_folder()).entryList({"*.prepared"}, QDir::Files))
             names_.insert(name);
     }
@@ -175,7 +175,7 @@ core::MotionSetting setting_of(const Prepared& p, const media::ClipFacts& facts)
     return out;
 }
 
-core::Tracks part_of(const core::Tracks& all, int first, int last) {
+core::Tracks joint_part(const core::Tracks& all, int first, int last) {
     core::Tracks out;
     out.camera = all.camera;
     for (const core::TrackPoint& p : all.points) {
@@ -197,7 +197,7 @@ void say_stretches(core::Tracks tracks, const core::CaptureMap& real, const medi
         setting.setting.seat = s.rising ? core::Seat::rising : core::Seat::sitting;
         setting.seat_said = s.gait == core::Gait::trot;
         const core::MotionReport report =
-            core::motion_of(part_of(tracks, s.first, s.last), setting, known.body, known.schools);
+            core::motion_of(joint_part(tracks, s.first, s.last), setting, known.body, known.schools);
         s.strides = static_cast<int>(report.strides.size());
         s.tempo_per_min = report.tempo_per_min.value_or(0);
         for (const core::TellingMoment& m : core::telling_moments(report, setting))
@@ -243,11 +243,13 @@ Prepared prepare(const ToPrepare& clip, const core::Knowledge& known, Job& job) 
         say_stretches(tracks_of(plan, followed, facts.pts_s), real_time_of(clip.capture, facts), facts, known,
                       out);
     }
-    Kept::of_this_machine().keep(clip.hash, out);
+    KeptRider::of_this_machine().keep(clip.hash, out);
     return out;
 }
 
-std::optional<Prepared> kept_prepared(const std::string& hash) { return Kept::of_this_machine().find(hash); }
+std::optional<Prepared> kept_prepared(const std::string& hash) {
+    return KeptRider::of_this_machine().find(hash);
+}
 
 QString in_words(const Prepared& p) {
     QStringList parts;

@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "app/yard/changes.hpp"
+#include "core/judging/ride.hpp"
 
 namespace aspen::app {
 namespace {
@@ -138,3 +139,5 @@ void PreparedHere::mark_here() {
 }
 
 }  // namespace aspen::app
+
+#include "moc_prepared_here.cpp"

@@ -83,3 +83,5 @@ void Preparing::next() {
 }
 
 }  // namespace aspen::app
+
+#include "moc_preparing.cpp"

@@ -65,3 +65,5 @@ void ReactionDrill::press() {
 }
 
 }  // namespace aspen::app
+
+#include "moc_reaction_drill.cpp"

@@ -1,6 +1,7 @@
 #include "app/review/review.hpp"
 
 #include "app/rides/answers_by_events.hpp"
+#include "app/rides/ride_data_builder.hpp"
 #include "core/motion/happenings.hpp"
 
 #include <algorithm>
@@ -24,7 +25,8 @@ std::vector<store::Event> judged_of(std::vector<store::Event> events) {
 
 }  // namespace
 
-Review::Review(Yard& yard, ClipDeck& deck, QObject* parent) : QObject(parent), yard_(yard), deck_(deck) {
+Review::Review(Yard& yard, ClipDeck& deck, QObject* parent)
+    : QObject(parent), yard_(yard), deck_(deck), elsewhere_(std::make_unique<core::RideData>()) {
     const auto mine = [this](store::ClipId id) { return clip_ && clip_->id == id; };
     const auto of_my_ride = [this](store::ClipId id) {
         const auto places = yard_.records().places(id);
@@ -80,6 +82,10 @@ Review::Review(Yard& yard, ClipDeck& deck, QObject* parent) : QObject(parent), y
     });
 }
 
+Review::~Review() = default;
+
+const std::vector<core::RideMoment>& Review::elsewhere() const { return elsewhere_->moments; }
+
 void Review::open(store::ClipId id, int slot) {
     clear();
     clip_ = yard_.records().clip(id);
@@ -103,7 +109,7 @@ void Review::clear() {
     ride_ = {};
     places_.clear();
     moments_.clear();
-    elsewhere_ = {};
+    *elsewhere_ = {};
     answers_.clear();
     sketches_.clear();
     events_.clear();
@@ -148,33 +154,33 @@ void Review::read_ride() {
 }
 
 void Review::read_elsewhere() {
-    Gathering gathering(ridden_);
+    RideDataBuilder builder(ridden_);
     for (const store::Clip& other : yard_.records().clips_of(ride_.id)) {
         if (other.id == clip_->id) continue;
         std::vector<int> mine;
         for (const store::Slot& s : yard_.records().places(other.id)) {
             if (s.ride == ride_.id) mine.push_back(s.slot);
         }
-        gathering.add_clip(yard_.records(), other, mine);
+        builder.add_clip(yard_.records(), other, mine);
     }
-    elsewhere_ = std::move(gathering.data);
+    *elsewhere_ = std::move(builder.data);
 }
 
 core::RideData Review::gathered(const std::optional<core::Figure>& here) const {
-    Gathering gathering(ridden_);
-    gathering.data = elsewhere_;
+    RideDataBuilder builder(ridden_);
+    builder.data = *elsewhere_;
     for (const store::Moment& m : moments_) {
         if (m.slot != slot_) continue;
-        gathering.add(stretches_, m);
-        if (here && m.frame == deck_.frame()) gathering.data.moments.back().figure = *here;
+        builder.add(stretches_, m);
+        if (here && m.frame == deck_.frame()) builder.data.moments.back().figure = *here;
     }
     for (const store::Answer& a : answers_) {
-        if (a.slot == slot_) gathering.add(stretches_, a);
+        if (a.slot == slot_) builder.add(stretches_, a);
     }
     for (const store::Answer& a : answers_by_events(*clip_, slot_, ridden_.events()))
-        gathering.add(stretches_, a);
-    gathering.add_strides(*clip_, slot_, stretches_, moments_);
-    return std::move(gathering.data);
+        builder.add(stretches_, a);
+    builder.add_strides(*clip_, slot_, stretches_, moments_);
+    return std::move(builder.data);
 }
 
 const store::Moment* Review::moment_at(int frame) const {
@@ -298,3 +304,5 @@ void Review::keep_place() {
 }
 
 }  // namespace aspen::app
+
+#include "moc_review.cpp"

@@ -1,6 +1,7 @@
 #pragma once
 
 #include <QObject>
+#include <memory>
 #include <optional>
 #include <vector>
 
@@ -17,6 +18,7 @@ class Review : public QObject {
     Q_OBJECT
   public:
     Review(Yard& yard, ClipDeck& deck, QObject* parent = nullptr);
+    ~Review() override;
 
     Yard& yard() const { return yard_; }
     ClipDeck& deck() const { return deck_; }
@@ -45,7 +47,7 @@ class Review : public QObject {
     const store::Moment* moment() const { return moment_at(deck_.frame()); }
     const store::Moment* moment_at(int frame) const;
     /// Moments of the ride's other clips, of this rider, as core judges them.
-    const std::vector<core::RideMoment>& elsewhere() const { return elsewhere_.moments; }
+    const std::vector<core::RideMoment>& elsewhere() const;
     /// What the coach's eye said in this clip, of all riders in it.
     const std::vector<store::Answer>& answers() const { return answers_; }
     /// What the coach drew in this clip.
@@ -111,7 +113,7 @@ class Review : public QObject {
     std::vector<store::Sketch> sketches_;
     std::vector<store::Event> events_;
     std::vector<store::GroundMark> ground_;
-    core::RideData elsewhere_;
+    std::unique_ptr<core::RideData> elsewhere_;
     RiddenIn ridden_;
     core::Stretches stretches_ = core::whole_clip();
     std::vector<store::Note> notes_;

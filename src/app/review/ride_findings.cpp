@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <map>
 
+#include "app/review/finding_row.hpp"
+#include "app/rides/ride_data_builder.hpp"
 #include "app/yard/changes.hpp"
 #include "core/judging/sides.hpp"
 
@@ -31,23 +33,28 @@ core::Decided to_core(const store::Finding& f) {
 
 core::RideData ride_data(Yard& yard, const store::Ride& ride) {
     const RiddenIn ridden(yard.records(), yard.knowledge(), ride);
-    Gathering gathering(ridden);
+    RideDataBuilder builder(ridden);
     for (const store::Clip& c : yard.records().clips_of(ride.id)) {
         std::vector<int> places;
         for (const store::Slot& s : yard.records().places(c.id)) {
             if (s.ride == ride.id) places.push_back(s.slot);
         }
-        gathering.add_clip(yard.records(), c, places);
+        builder.add_clip(yard.records(), c, places);
     }
-    core::RideData data = std::move(gathering.data);
+    core::RideData data = std::move(builder.data);
     for (const store::Finding& f : yard.records().findings(ride.id)) data.decided.push_back(to_core(f));
     data.in_work = faults_in_work(yard, ride.rider, ride.horse);
     data.level = ride.level;
     return data;
 }
 
+struct RideFindings::Found {
+    core::RideAssessment assessment;
+    std::vector<FindingRow> rows;
+};
+
 RideFindings::RideFindings(Review& review, Marking& marking, QObject* parent)
-    : QObject(parent), review_(review), marking_(marking) {
+    : QObject(parent), review_(review), marking_(marking), found_(std::make_unique<Found>()) {
     const auto learn = [this] {
         in_work_ = faults_in_work(review_.yard(), review_.rider(), review_.horse());
     };
@@ -69,6 +76,14 @@ RideFindings::RideFindings(Review& review, Marking& marking, QObject* parent)
     connect(&review_.deck(), &ClipDeck::frame_changed, this, &RideFindings::changed);
 }
 
+RideFindings::~RideFindings() = default;
+
+const std::vector<FindingRow>& RideFindings::rows() const { return found_->rows; }
+const core::RideAssessment& RideFindings::assessment() const { return found_->assessment; }
+const std::optional<core::Focus>& RideFindings::focus() const { return found_->assessment.focus; }
+const std::vector<core::CheckWanted>& RideFindings::wanted() const { return found_->assessment.wanted; }
+const std::vector<core::Cause>& RideFindings::causes() const { return found_->assessment.causes; }
+
 void RideFindings::assess() {
     core::RideData data;
     if (review_.is_open()) {
@@ -78,9 +93,9 @@ void RideFindings::assess() {
         data.level = review_.ride().level;
     }
     knowledge_ = review_.yard().shared_knowledge();
-    assessment_ = core::assess_ride(data, *knowledge_);
-    rows_.clear();
-    for (const core::RideFinding& f : assessment_.findings) {
+    found_->assessment = core::assess_ride(data, *knowledge_);
+    found_->rows.clear();
+    for (const core::RideFinding& f : found_->assessment.findings) {
         FindingRow row{f};
         const auto said = std::ranges::find_if(review_.decided(), [&](const store::Finding& d) {
             return d.fault == f.found.fault->id && core::seen_for(*f.found.fault, d.seen) == f.seen;
@@ -89,15 +104,15 @@ void RideFindings::assess() {
             row.frame = said->frame;
             row.clip = said->clip;
         }
-        rows_.push_back(std::move(row));
+        found_->rows.push_back(std::move(row));
     }
     emit changed();
 }
 
 const FindingRow* RideFindings::find(const std::string& key) const {
     const auto it = std::ranges::find_if(
-        rows_, [&](const FindingRow& r) { return r.key() == key || r.found.fault->id == key; });
-    return it == rows_.end() ? nullptr : &*it;
+        found_->rows, [&](const FindingRow& r) { return r.key() == key || r.found.fault->id == key; });
+    return it == found_->rows.end() ? nullptr : &*it;
 }
 
 void RideFindings::decide(const FindingRow& row, store::Decision decision, const std::string& to, int frame) {
@@ -124,7 +139,7 @@ void RideFindings::write_decision(const std::string& key, store::Decision decisi
 
 std::vector<Accepted> RideFindings::accepted() const {
     std::vector<Accepted> out;
-    for (const FindingRow& row : rows_) {
+    for (const FindingRow& row : found_->rows) {
         if (row.decision == store::Decision::accepted || row.decision == store::Decision::changed)
             out.push_back({row.said()->id, row.seen});
     }
@@ -134,7 +149,7 @@ std::vector<Accepted> RideFindings::accepted() const {
 std::optional<Accepted> RideFindings::focus_seen() const {
     if (!focus()) return std::nullopt;
     const FindingRow* best = nullptr;  // where it weighs most
-    for (const FindingRow& row : rows_) {
+    for (const FindingRow& row : found_->rows) {
         if (row.said() != focus()->fault) continue;
         if (!best || row.found.severity * row.found.share > best->found.severity * best->found.share)
             best = &row;
@@ -177,9 +192,11 @@ QStringList RideFindings::what_is_good() const {
     for (const store::Remark& r : review_.remarks()) {  // what the coach named comes first
         if (r.kind == store::RemarkKind::strength) out << QString::fromStdString(r.words);
     }
-    for (const core::Strength& s : assessment_.good) out << QString::fromStdString(s.words);
+    for (const core::Strength& s : found_->assessment.good) out << QString::fromStdString(s.words);
     out.removeDuplicates();
     return out;
 }
 
 }  // namespace aspen::app
+
+#include "moc_ride_findings.cpp"

@@ -6,17 +6,17 @@
 
 #include "app/review/marking.hpp"
 #include "app/yard/changes.hpp"
-#include "core/judging/ride.hpp"
+#include "core/judging/focus.hpp"
+#include "core/judging/said.hpp"
+
+namespace aspen::core {
+struct RideAssessment;
+struct RideData;
+}  // namespace aspen::core
 
 namespace aspen::app {
 
-/// A fault of the ride as it is listed: what all its moments together say and what the coach decided.
-struct FindingRow : core::RideFinding {
-    int frame = -1;        ///< the moment attached to it; -1 none
-    store::ClipId clip{};  ///< in which the attached moment lies
-    /// Names the row: the same fault in another gait, seat or on the other side is another row.
-    std::string key() const;
-};
+struct FindingRow;
 
 core::Decided to_core(const store::Finding& finding);
 /// The whole ride as core judges it, read from the records.
@@ -29,7 +29,9 @@ class RideFindings : public QObject {
   public:
     RideFindings(Review& review, Marking& marking, QObject* parent = nullptr);
 
-    const std::vector<FindingRow>& rows() const { return rows_; }
+    ~RideFindings() override;
+
+    const std::vector<FindingRow>& rows() const;
     /// By the row's key; a fault's id alone names its first row.
     const FindingRow* find(const std::string& key) const;
     void accept(const std::string& key);
@@ -43,15 +45,15 @@ class RideFindings : public QObject {
     void add_remark(store::RemarkKind kind, core::BodyPart part, const QString& words);
 
     /// Focus among what the coach accepted; while nothing is decided, among what was found.
-    const std::optional<core::Focus>& focus() const { return assessment_.focus; }
+    const std::optional<core::Focus>& focus() const;
     /// What the coach accepted or changed, by the name the coach gives it.
     std::vector<Accepted> accepted() const;
     /// The focus with what it was seen in.
     std::optional<Accepted> focus_seen() const;
-    const core::RideAssessment& assessment() const { return assessment_; }
+    const core::RideAssessment& assessment() const;
     /// What the eye could still settle.
-    const std::vector<core::CheckWanted>& wanted() const { return assessment_.wanted; }
-    const std::vector<core::Cause>& causes() const { return assessment_.causes; }
+    const std::vector<core::CheckWanted>& wanted() const;
+    const std::vector<core::Cause>& causes() const;
     /// What the coach named as good, then measures that are inside their band wherever they could be judged.
     QStringList what_is_good() const;
 
@@ -67,8 +69,8 @@ class RideFindings : public QObject {
     Review& review_;
     Marking& marking_;
     std::shared_ptr<const core::Knowledge> knowledge_;  ///< what the assessment points into
-    core::RideAssessment assessment_;
-    std::vector<FindingRow> rows_;
+    struct Found;  ///< what was found: whoever asks for it includes finding_row.hpp
+    std::unique_ptr<Found> found_;
     std::vector<std::string> in_work_;
 };
 

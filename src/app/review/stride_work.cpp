@@ -248,3 +248,5 @@ int StrideWork::frame_at(double real_s) const {
 }
 
 }  // namespace aspen::app
+
+#include "moc_stride_work.cpp"

@@ -20,7 +20,7 @@ namespace {
 
 using nlohmann::json;
 
-constexpr int kVersion = 1;        // of the way joints are followed: another one finds nothing kept
+constexpr int kFollowVersion = 1;  // of the way joints are followed: another one finds nothing kept
 constexpr int kKeepEvery = 150;    // frames
 constexpr double kSamePx = 0.051;  // as spelled
 
@@ -45,7 +45,8 @@ QString kept_name(const std::string& hash, const QString& rest) {
     return QDir(cache_folder()).filePath(QString::fromStdString(hash.substr(0, 16)) + rest);
 }
 QString pass_name(const FollowPlan& plan, const media::FollowAnchor& anchor, int way) {
-    std::string key = fmt::format("{}|{}|{}|{}", kVersion, plan.with.seen_at_most_px, way, anchor.frame);
+    std::string key =
+        fmt::format("{}|{}|{}|{}", kFollowVersion, plan.with.seen_at_most_px, way, anchor.frame);
     for (std::size_t i = 0; i < anchor.points.size(); ++i) {
         if (anchor.points[i])
             key += fmt::format("|{} {:.1f} {:.1f}", core::id(plan.landmarks[i]), anchor.points[i]->at.x,
@@ -55,7 +56,7 @@ QString pass_name(const FollowPlan& plan, const media::FollowAnchor& anchor, int
     return kept_name(plan.hash, "-" + QString::fromLatin1(sum.toHex().left(16)) + ".pass");
 }
 QString camera_name(const FollowPlan& plan) {
-    return kept_name(plan.hash, QString("-%1.camera").arg(kVersion));
+    return kept_name(plan.hash, QString("-%1.camera").arg(kFollowVersion));
 }
 
 void write(const QString& file, const json& what) {
@@ -104,9 +105,9 @@ void keep(const QString& name, const FollowPlan& plan, const media::FollowPass& 
 
 /// Puts points in the order of a plan's landmarks.
 template <typename T>
-std::vector<std::optional<T>> in_order(const std::vector<std::optional<T>>& points,
-                                       const std::vector<core::Landmark>& theirs,
-                                       const std::vector<core::Landmark>& wanted) {
+std::vector<std::optional<T>> in_wanted_order(const std::vector<std::optional<T>>& points,
+                                              const std::vector<core::Landmark>& theirs,
+                                              const std::vector<core::Landmark>& wanted) {
     std::vector<std::optional<T>> out(wanted.size());
     for (std::size_t i = 0; i < wanted.size(); ++i) {
         const auto at = std::ranges::find(theirs, wanted[i]);
@@ -115,12 +116,12 @@ std::vector<std::optional<T>> in_order(const std::vector<std::optional<T>>& poin
     }
     return out;
 }
-media::FollowPass in_order(media::FollowPass pass, const std::vector<core::Landmark>& theirs,
-                           const std::vector<core::Landmark>& wanted) {
+media::FollowPass in_wanted_order(media::FollowPass pass, const std::vector<core::Landmark>& theirs,
+                                  const std::vector<core::Landmark>& wanted) {
     if (theirs == wanted) return pass;
-    pass.anchor.points = in_order(pass.anchor.points, theirs, wanted);
-    for (auto& f : pass.frames) f = in_order(f, theirs, wanted);
-    if (!pass.end.empty()) pass.end = in_order(pass.end, theirs, wanted);
+    pass.anchor.points = in_wanted_order(pass.anchor.points, theirs, wanted);
+    for (auto& f : pass.frames) f = in_wanted_order(f, theirs, wanted);
+    if (!pass.end.empty()) pass.end = in_wanted_order(pass.end, theirs, wanted);
     return pass;
 }
 
@@ -156,7 +157,7 @@ std::optional<media::FollowPass> kept_pass(const QString& name, const std::vecto
         }
         for (const json& p : in.at("end")) out.end.push_back(under_way(p));
         if (out.anchor.points.size() != landmarks.size()) return std::nullopt;
-        return in_order(std::move(out), landmarks, wanted);
+        return in_wanted_order(std::move(out), landmarks, wanted);
     } catch (const std::exception&) {
         return std::nullopt;
     }
@@ -301,7 +302,7 @@ FollowedStretch follow(const FollowPlan& plan, const FollowedStretch& so_far, Jo
         const QString name = pass_name(plan, marked, way);
         media::FollowPass pass{std::move(from), way, {}, {}};
         if (const media::FollowPass* p = find(so_far.passes, marked, way))
-            pass = in_order(*p, so_far.landmarks, plan.landmarks);
+            pass = in_wanted_order(*p, so_far.landmarks, plan.landmarks);
         else if (auto kept = kept_pass(name, plan.landmarks))
             pass = *std::move(kept);
         const int missing = way * (to - pass.reached());
@@ -339,7 +340,7 @@ core::Tracks tracks_of(const FollowPlan& plan, const FollowedStretch& followed,
     core::Tracks out;
     std::vector<media::FollowPass> passes;
     for (const media::FollowPass& p : followed.passes)
-        passes.push_back(in_order(p, followed.landmarks, plan.landmarks));
+        passes.push_back(in_wanted_order(p, followed.landmarks, plan.landmarks));
     const auto frames = media::bend_through(plan.first, plan.last, plan.anchors, passes, followed.camera);
     for (const media::FollowedFrame& f : frames) {
         const auto n = static_cast<std::size_t>(f.frame);

@@ -5,6 +5,7 @@
 #include "app/rides/lane_story.hpp"
 #include "app/rides/ridden_in.hpp"
 #include "app/training/rider_plan.hpp"
+#include "core/judging/ride.hpp"
 #include "core/judging/sides.hpp"
 
 #include <QDate>
@@ -16,7 +17,6 @@
 #include <set>
 
 namespace aspen::app {
-namespace {
 
 /// The moments of a rider's ride, each with its clip; read once for all lanes.
 struct RiddenDay {
@@ -32,6 +32,8 @@ struct RiddenDay {
     std::vector<Seen> places;         ///< as data.moments
     std::set<std::size_t> by_events;  ///< of data.checks, those that logged events told
 };
+
+namespace {
 
 /// What the eye said in a clip; on frames that are not marked it makes moments without joints.
 void add_answers(store::YardStore& records, const store::RiddenClip& r, const core::Stretches& stretches,

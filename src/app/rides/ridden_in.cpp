@@ -1,17 +1,17 @@
 #include "app/rides/ridden_in.hpp"
 
-#include <algorithm>
 #include <cmath>
 
-#include "app/rides/answers_by_events.hpp"
 #include "app/rides/stride_values.hpp"
 #include "app/training/rider_plan.hpp"
+#include "core/judging/ride.hpp"
 #include "core/motion/happenings.hpp"
 
 namespace aspen::app {
 namespace {
 
-constexpr double kMomentOfAidS = 0.5;  // TRADE: an aid within half a second
+constexpr double kMomentOfAidS =
+    0.5;  // common practice, no source: an aid and its answer within half a second
 
 }  // namespace
 
@@ -63,43 +63,6 @@ void RiddenIn::add_strides(const store::Clip& clip, int slot, const core::Stretc
 core::RideMoment RiddenIn::moment(const core::Stretches& stretches, const store::Moment& m) const {
     const core::Stretch& s = core::ridden_at(stretches, m.frame);
     return {m.figure, setting(stretches, m), core::seen_in(s), s.judged};
-}
-
-void Gathering::add(const core::Stretches& stretches, const store::Moment& m) {
-    at_[{m.clip.value, m.slot, m.frame}] = data.moments.size();
-    data.moments.push_back(ridden_.moment(stretches, m));
-}
-
-std::size_t Gathering::place_of(const core::Stretches& stretches, const store::Answer& a) {
-    const auto [it, fresh] = at_.emplace(std::tuple{a.clip.value, a.slot, a.frame}, data.moments.size());
-    if (!fresh) return it->second;
-    store::Moment unmarked;  // seen by eye alone: no joint, and yet in its gait, seat and side
-    unmarked.clip = a.clip;
-    unmarked.slot = a.slot;
-    unmarked.frame = a.frame;
-    data.moments.push_back(ridden_.moment(stretches, unmarked));
-    data.moments.back().figure.view = core::ridden_at(stretches, a.frame).view;
-    return it->second;
-}
-
-void Gathering::add(const core::Stretches& stretches, const store::Answer& a) {
-    data.checks.push_back({a.check, a.said, place_of(stretches, a)});
-}
-
-void Gathering::add_clip(store::YardStore& records, const store::Clip& clip, const std::vector<int>& places) {
-    const core::Stretches stretches = records.stretches(clip.id);
-    const auto mine = [&](int slot) { return std::ranges::find(places, slot) != places.end(); };
-    const std::vector<store::Moment> moments = records.moments(clip.id);
-    for (const store::Moment& m : moments) {
-        if (mine(m.slot)) add(stretches, m);
-    }
-    for (const store::Answer& a : records.answers(clip.id)) {
-        if (mine(a.slot)) add(stretches, a);
-    }
-    for (const int slot : places) {
-        for (const store::Answer& a : answers_by_events(clip, slot, ridden_.events())) add(stretches, a);
-    }
-    for (const int slot : places) add_strides(clip, slot, stretches, moments);
 }
 
 }  // namespace aspen::app

@@ -1,13 +1,16 @@
 #pragma once
 
-#include <map>
 #include <string>
-#include <tuple>
 #include <vector>
 
-#include "core/judging/ride.hpp"
+#include "core/judging/said.hpp"
 #include "core/reading/knowledge.hpp"
 #include "store/yard_store.hpp"
+
+namespace aspen::core {
+struct RideMoment;
+struct RideData;
+}  // namespace aspen::core
 
 namespace aspen::app {
 
@@ -41,27 +44,6 @@ class RiddenIn {
     core::RideContext context_;
     std::vector<Aid> aids_;
     std::vector<store::Event> events_;  ///< of the ride, in its clips
-};
-
-/// Puts together what core judges of a ride, clip by clip: its marked moments, and what the coach's eye said
-/// on frames, marked or not.
-class Gathering {
-  public:
-    explicit Gathering(const RiddenIn& ridden) : ridden_(ridden) {}
-    void add(const core::Stretches& stretches, const store::Moment& moment);
-    void add(const core::Stretches& stretches, const store::Answer& answer);
-    void add_strides(const store::Clip& clip, int slot, const core::Stretches& stretches,
-                     const std::vector<store::Moment>& moments) {
-        ridden_.add_strides(clip, slot, stretches, moments, data);
-    }
-    /// Everything of a clip's places.
-    void add_clip(store::YardStore& records, const store::Clip& clip, const std::vector<int>& places);
-    core::RideData data;
-
-  private:
-    std::size_t place_of(const core::Stretches& stretches, const store::Answer& answer);
-    const RiddenIn& ridden_;
-    std::map<std::tuple<std::int64_t, int, int>, std::size_t> at_;  ///< clip, slot and frame of moments
 };
 
 }  // namespace aspen::app

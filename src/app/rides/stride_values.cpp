@@ -21,7 +21,7 @@ namespace {
 
 using nlohmann::json;
 
-constexpr int kVersion = 2;  // of the formulas: another one finds nothing kept
+constexpr int kStridesVersion = 2;  // of the formulas: another one finds nothing kept
 /// How far following pulls a joint along with what lies beside it, each time the same way in the stride:
 /// measured on simulated film (docs/accuracy.md, tests/bench/motion_accuracy.cpp).
 constexpr double kPulledOfTrunk = 0.007;
@@ -96,7 +96,7 @@ class Kept {
     std::map<QString, QByteArray> bytes_;
 };
 
-QString name_of(const StrideKey& key) {
+QString key_name(const StrideKey& key) {
     const auto sum =
         QCryptographicHash::hash(QByteArray::fromStdString(key.spelled), QCryptographicHash::Sha1);
     return QString::fromStdString(key.hash.substr(0, 16)) + "-" + QString::fromLatin1(sum.toHex().left(16)) +
@@ -113,9 +113,9 @@ std::optional<StrideKey> stride_key(const store::Clip& clip, int slot, const cor
     const auto [first, last] = core::extent(stretches, place, clip.frames);
     const auto anchors = follow_anchors(moments, slot, first, last);
     if (anchors.empty()) return std::nullopt;
-    StrideKey out{clip.hash,
-                  fmt::format("{}|{}|{}|{}|{}|{}|{}|{}", kVersion, slot, first, last, core::word(*s.gait),
-                              s.seat ? core::word(*s.seat) : "", core::word(s.view), core::word(s.travel))};
+    StrideKey out{clip.hash, fmt::format("{}|{}|{}|{}|{}|{}|{}|{}", kStridesVersion, slot, first, last,
+                                         core::word(*s.gait), s.seat ? core::word(*s.seat) : "",
+                                         core::word(s.view), core::word(s.travel))};
     const core::CameraPose& c = s.camera;
     out.spelled += fmt::format("|{} {} {} {}|{} {}", c.roll_deg, c.roll_sd_deg, c.yaw_deg, c.yaw_sd_deg,
                                clip.capture.filmed_fps, clip.capture.from_s.value_or(-1));
@@ -191,11 +191,11 @@ std::optional<core::Judged> mean_over_strides(const core::RideData& data, const 
 }
 
 bool keep_strides(const StrideKey& key, const std::vector<core::StrideValues>& values) {
-    return Kept::of_this_machine().keep(name_of(key), values);
+    return Kept::of_this_machine().keep(key_name(key), values);
 }
 
 std::optional<std::vector<core::StrideValues>> kept_strides(const StrideKey& key) {
-    return Kept::of_this_machine().find(name_of(key));
+    return Kept::of_this_machine().find(key_name(key));
 }
 
 }  // namespace aspen::app

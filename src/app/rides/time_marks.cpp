@@ -2,14 +2,13 @@
 #include <algorithm>
 #include <map>
 
+#include "app/files/text.hpp"
 #include "app/rides/lanes.hpp"
 #include "core/training/exercises.hpp"
 
 /// What lies on a rider's time beside the corrections.
 namespace aspen::app {
 namespace {
-
-QString qt(const std::string& s) { return QString::fromStdString(s); }
 
 /// First rides on a horse, and another saddle than the ride before had.
 void from_rides(std::vector<TimeMark>& out, store::YardStore& records, store::RiderId rider) {
@@ -24,11 +23,11 @@ void from_rides(std::vector<TimeMark>& out, store::YardStore& records, store::Ri
             const auto horse = records.horse(r.horse);
             // The first horse of all is no change.
             if (!first && horse)
-                out.push_back({qt(r.day), {}, "horse", QObject::tr("first on ") + qt(horse->name), {}});
+                out.push_back({text(r.day), {}, "horse", QObject::tr("first on ") + text(horse->name), {}});
         }
         if (!r.saddle.empty()) {
             if (!saddle.empty() && r.saddle != saddle)
-                out.push_back({qt(r.day), {}, "saddle", QObject::tr("saddle: ") + qt(r.saddle), {}});
+                out.push_back({text(r.day), {}, "saddle", QObject::tr("saddle: ") + text(r.saddle), {}});
             saddle = r.saddle;
         }
         first = false;
@@ -42,21 +41,21 @@ std::vector<TimeMark> time_marks(store::YardStore& records, store::RiderId rider
     for (const store::SignOff& s : records.sign_offs(rider)) {
         const auto horse = records.horse(s.horse);
         const std::string_view gate = core::spoken_gate(s.gate);
-        out.push_back({qt(s.day),
+        out.push_back({text(s.day),
                        {},
                        "sign_off",
                        QString::fromUtf8(gate.data(), static_cast<qsizetype>(gate.size())) +
-                           (horse ? QObject::tr(" on ") + qt(horse->name) : QString()),
+                           (horse ? QObject::tr(" on ") + text(horse->name) : QString()),
                        {}});
     }
     from_rides(out, records, rider);
     for (const store::Limitation& l : records.limitations(rider)) {
         // What never had a beginning is the rider's body, not something that happened.
-        if (!l.since.empty()) out.push_back({qt(l.since), qt(l.until), "injury", qt(l.words), {}});
+        if (!l.since.empty()) out.push_back({text(l.since), text(l.until), "injury", text(l.words), {}});
     }
     for (const store::Milestone& m : records.milestones_of(rider)) {
         const auto horse = records.horse(m.horse);
-        QString words = qt(m.words);
+        QString words = text(m.words);
         if (words.isEmpty())
             words = m.kind == "saddle"   ? QObject::tr("new saddle")
                     : m.kind == "bit"    ? QObject::tr("new bit")
@@ -64,8 +63,8 @@ std::vector<TimeMark> time_marks(store::YardStore& records, store::RiderId rider
                     : m.kind == "injury" ? QObject::tr("injury")
                     : m.kind == "pause"  ? QObject::tr("pause")
                                          : QObject::tr("note");
-        if (horse && m.kind != "horse") words += " (" + qt(horse->name) + ")";
-        out.push_back({qt(m.day), qt(m.until), m.kind, words, m.id});
+        if (horse && m.kind != "horse") words += " (" + text(horse->name) + ")";
+        out.push_back({text(m.day), text(m.until), m.kind, words, m.id});
     }
     std::ranges::stable_sort(out, {}, &TimeMark::day);
     return out;

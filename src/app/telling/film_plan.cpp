@@ -7,6 +7,7 @@
 #include "app/review/annotated.hpp"
 #include "app/review/ride_findings.hpp"
 #include "app/rides/ridden_in.hpp"
+#include "core/judging/ride.hpp"
 #include "core/reading/refused.hpp"
 
 namespace aspen::app {
@@ -16,7 +17,7 @@ constexpr double kStillFps = 25;
 constexpr double kShownNear = 0.55;  // of the picture, round what a caption speaks of
 
 /// What the coach says is there, by the names the rules give it: the same that the bench draws.
-std::vector<const core::Fault*> named_in(Yard& yard, const store::Ride& ride) {
+std::vector<const core::Fault*> faults_named(Yard& yard, const store::Ride& ride) {
     core::RideData data = ride_data(yard, ride);
     for (const store::Finding& f : yard.records().findings(ride.id)) data.decided.push_back(to_core(f));
     data.level = ride.level;
@@ -113,7 +114,7 @@ std::map<int, MomentOnFilm> moments_on_film(Yard& yard, const store::Clip& clip,
     const core::Knowledge& knowledge = yard.knowledge();
     const RiddenIn ridden(yard.records(), knowledge, *ride);
     const core::Stretches stretches = yard.records().stretches(clip.id);
-    const auto named = named_in(yard, *ride);
+    const auto named = faults_named(yard, *ride);
     const auto answers = yard.records().answers(clip.id);
     for (const store::Moment& m : yard.records().moments(clip.id)) {
         if (m.slot != slot) continue;

@@ -249,3 +249,5 @@ QString FilmWriter::start(const store::Spoken& spoken, const QString& file, cons
 }
 
 }  // namespace aspen::app
+
+#include "moc_film_writer.cpp"

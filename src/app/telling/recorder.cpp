@@ -12,7 +12,7 @@ namespace {
 constexpr double kShortest_s = 0.5;
 constexpr int kKeepEvery_ms = 5000;
 constexpr double kPictureEvery_s = 0.1;  // what runs is told so often; between them it runs evenly
-constexpr int kRate = sound::Microphone::kRate;
+constexpr int kRecordRate = sound::Microphone::kRate;
 
 core::Deed deed(core::Deed::What what) {
     core::Deed d;
@@ -89,7 +89,8 @@ QString Recorder::begin(std::size_t index) {
         voice_ = std::make_unique<VoiceFile>(voice_name());
         // What was recorded before without a voice is silent in it, so that both clocks are one.
         const double missing = begun_at_s_ - voice_->length_s();
-        if (missing > 0) voice_->add(std::vector<std::int16_t>(static_cast<std::size_t>(missing * kRate)));
+        if (missing > 0)
+            voice_->add(std::vector<std::int16_t>(static_cast<std::size_t>(missing * kRecordRate)));
     } catch (const core::Refused& e) {
         spoken_.reset();
         voice_.reset();
@@ -185,8 +186,9 @@ void Recorder::hear(const std::vector<std::int16_t>& samples) {
     try {
         if (!std::exchange(first_heard_, true)) {
             // The device took its time: what it gives now began so long ago, and before that is silence.
-            const double late = seconds() - static_cast<double>(samples.size()) / kRate;
-            if (late > 0) voice_->add(std::vector<std::int16_t>(static_cast<std::size_t>(late * kRate)));
+            const double late = seconds() - static_cast<double>(samples.size()) / kRecordRate;
+            if (late > 0)
+                voice_->add(std::vector<std::int16_t>(static_cast<std::size_t>(late * kRecordRate)));
         }
         voice_->add(samples);
     } catch (const core::Refused& e) {
@@ -293,3 +295,5 @@ std::optional<store::SpokenId> Recorder::stop() {
 }
 
 }  // namespace aspen::app
+
+#include "moc_recorder.cpp"

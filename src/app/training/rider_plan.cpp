@@ -22,7 +22,7 @@ std::vector<core::Practice> practised(const std::vector<store::PracticeEntry>& a
 }
 
 /// The running one of a correction, the newest.
-std::optional<store::Prescription> running(store::YardStore& records, store::CorrectionId id) {
+std::optional<store::Prescription> running_now(store::YardStore& records, store::CorrectionId id) {
     std::optional<store::Prescription> best;
     for (const store::Prescription& p : records.prescriptions(id)) {
         if (p.withdrawn || (best && p.given_on < best->given_on)) continue;
@@ -54,7 +54,7 @@ std::vector<core::Tried> tried_before(const std::vector<store::PracticeEntry>& a
 void add_given(RidersPlan& out, store::YardStore& records, const core::Knowledge& knowledge,
                const std::vector<store::PracticeEntry>& all, const std::string& today) {
     if (!out.correction) return;
-    const auto given = running(records, out.correction->id);
+    const auto given = running_now(records, out.correction->id);
     const core::Exercise* e = given ? knowledge.exercises.find(given->exercise) : nullptr;
     if (!e) return;
     GivenExercise g;
@@ -189,7 +189,7 @@ core::SessionAsk session_ask(store::YardStore& records, const core::Knowledge& k
     // What else is in work, by what was last given for it.
     for (const store::Correction& c : records.corrections(plan.rider.id)) {
         if (c.focus) continue;
-        const auto other = running(records, c.id);
+        const auto other = running_now(records, c.id);
         const core::Exercise* e = other ? knowledge.exercises.find(other->exercise) : nullptr;
         if (e) ask.works.push_back({e, 0});
     }

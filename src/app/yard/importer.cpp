@@ -227,3 +227,5 @@ void Importer::find_neighbours(const QString& was, const QString& is) {
 }
 
 }  // namespace aspen::app
+
+#include "moc_importer.cpp"

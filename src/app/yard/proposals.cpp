@@ -5,6 +5,7 @@
 #include <QRegularExpression>
 #include <set>
 
+#include "app/files/text.hpp"
 #include "app/yard/changes.hpp"
 
 namespace aspen::app {
@@ -12,9 +13,7 @@ namespace {
 
 constexpr qint64 kOneRideWithinS = 20 * 60;
 
-QString text(const std::string& s) { return QString::fromStdString(s); }
-
-std::set<QString> words_of(const QString& name) {
+std::set<QString> letters_of(const QString& name) {
     static const QRegularExpression letters("[^\\p{L}]+");
     std::set<QString> out;
     for (const QString& w : name.toLower().split(letters, Qt::SkipEmptyParts)) {
@@ -50,7 +49,7 @@ bool may_be_one(const store::Ride& a, const store::Ride& b) {
 RideProposal propose(Yard& yard, const store::RideLine& line, const std::vector<store::RideLine>& waiting) {
     RideProposal out;
     if (line.ride.rider && line.ride.horse) return out;
-    const auto words = words_of(QFileInfo(text(line.first.path)).completeBaseName());
+    const auto words = letters_of(QFileInfo(text(line.first.path)).completeBaseName());
     if (!line.ride.rider) {
         const auto riders = yard.records().riders();
         if (const auto* r = named_in(words, riders)) out.rider = r->id;

@@ -185,3 +185,5 @@ QStringList Yard::steps() const {
 }
 
 }  // namespace aspen::app
+
+#include "moc_yard.cpp"

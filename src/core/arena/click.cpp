@@ -18,7 +18,7 @@ void little_endian(std::ostream& out, std::uint32_t value, int bytes) {
     for (int i = 0; i < bytes; ++i) out.put(static_cast<char>(value >> (8 * i) & 0xff));
 }
 
-void check(const ClickWish& w) {
+void check_wish(const ClickWish& w) {
     const auto within = [](const char* what, double v, double least, double most) {
         if (!(v >= least) || !(v <= most))
             throw Refused(fmt::format("{} {:g}: must be {:g} to {:g}", what, v, least, most));
@@ -41,7 +41,7 @@ ClickPattern click_pattern_from(std::string_view word) {
 }
 
 std::vector<Click> clicks(const ClickWish& w) {
-    check(w);
+    check_wish(w);
     const double beat = 60 / (w.tempo_per_min * w.beats);
     const int cycle = w.pattern == ClickPattern::strides           ? w.beats
                       : w.pattern == ClickPattern::two_up_one_down ? 3

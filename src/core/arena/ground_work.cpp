@@ -19,8 +19,8 @@ struct PoleRange {
     double start, least, most;  // m
 };
 
-/// Where to start, and how far a horse's own measure is believed. Trot from TRADE; walk and canter from
-/// memory.
+/// Where to start, and how far a horse's own measure is believed. Trot by common practice, no source; walk
+/// and canter from memory.
 PoleRange range_of(PoleGait gait) {
     switch (gait) {
         case PoleGait::walk:

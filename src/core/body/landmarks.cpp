@@ -6,11 +6,11 @@
 namespace aspen::core {
 namespace {
 
-struct Entry {
+struct LandmarkEntry {
     std::string_view id, spoken, where;
 };
 
-constexpr std::array<Entry, kLandmarkCount> kEntries{{
+constexpr std::array<LandmarkEntry, kLandmarkCount> kEntries{{
     {"ear", "ear", "the small flap in front of the ear hole; with a helmet, where the strap passes it"},
     {"eye", "eye", "outer corner of the eye"},
     {"chin", "chin", "front of the chin"},
@@ -109,7 +109,7 @@ std::string_view spoken(Landmark l) { return kEntries[index(l)].spoken; }
 std::string_view where(Landmark l) { return kEntries[index(l)].where; }
 
 std::optional<Landmark> landmark_from(std::string_view wanted) {
-    const auto it = std::ranges::find(kEntries, wanted, &Entry::id);
+    const auto it = std::ranges::find(kEntries, wanted, &LandmarkEntry::id);
     if (it == kEntries.end()) return std::nullopt;
     return static_cast<Landmark>(std::distance(kEntries.begin(), it));
 }

@@ -30,7 +30,7 @@ constexpr double kSizeSd = 0.12;        // of the logarithm, against what the us
 constexpr double kKnownSizeSd = 0.01;
 constexpr int kMostSteps = 25;
 
-PlanePoint plus(PlanePoint a, double length, double f, double u) {
+PlanePoint ahead(PlanePoint a, double length, double f, double u) {
     return {a.f + length * f, a.u + length * u};
 }
 
@@ -45,21 +45,21 @@ Chain chain(const Vector& p, const Limbs& limbs) {
     const double s = std::exp(p[kSize]);
     Chain c;
     c[L::hip] = {p[kHipF], p[kHipU]};
-    c[L::shoulder] = plus(c[L::hip], s, std::sin(p[kLean]), std::cos(p[kLean]));
-    c[L::ear] = plus(c[L::shoulder], s * limbs.neck, std::sin(p[kNeck]), std::cos(p[kNeck]));
+    c[L::shoulder] = ahead(c[L::hip], s, std::sin(p[kLean]), std::cos(p[kLean]));
+    c[L::ear] = ahead(c[L::shoulder], s * limbs.neck, std::sin(p[kNeck]), std::cos(p[kNeck]));
     const double lf = std::cos(p[kHead]), lu = std::sin(p[kHead]);
-    c[L::eye] = plus(c[L::ear], s * kEyeAhead, lf, lu);
-    c[L::chin] = plus(plus(c[L::ear], s * kChinAhead, lf, lu), s * kChinDown, lu, -lf);
-    c.top = plus(plus(c[L::ear], s * limbs.crown, -lu, lf), s * 0.02, lf, lu);
-    c[L::elbow] = plus(c[L::shoulder], s * limbs.upper_arm, std::sin(p[kArm]), -std::cos(p[kArm]));
-    c[L::wrist] = plus(c[L::elbow], s * limbs.forearm, std::sin(p[kFore]), -std::cos(p[kFore]));
-    c[L::knuckle] = plus(c[L::wrist], s * limbs.hand, std::sin(p[kFore]), -std::cos(p[kFore]));
-    c[L::knee] = plus(c[L::hip], s * limbs.thigh, std::sin(p[kThigh]), -std::cos(p[kThigh]));
-    c[L::ankle] = plus(c[L::knee], s * limbs.shank, std::sin(p[kShank]), -std::cos(p[kShank]));
+    c[L::eye] = ahead(c[L::ear], s * kEyeAhead, lf, lu);
+    c[L::chin] = ahead(ahead(c[L::ear], s * kChinAhead, lf, lu), s * kChinDown, lu, -lf);
+    c.top = ahead(ahead(c[L::ear], s * limbs.crown, -lu, lf), s * 0.02, lf, lu);
+    c[L::elbow] = ahead(c[L::shoulder], s * limbs.upper_arm, std::sin(p[kArm]), -std::cos(p[kArm]));
+    c[L::wrist] = ahead(c[L::elbow], s * limbs.forearm, std::sin(p[kFore]), -std::cos(p[kFore]));
+    c[L::knuckle] = ahead(c[L::wrist], s * limbs.hand, std::sin(p[kFore]), -std::cos(p[kFore]));
+    c[L::knee] = ahead(c[L::hip], s * limbs.thigh, std::sin(p[kThigh]), -std::cos(p[kThigh]));
+    c[L::ankle] = ahead(c[L::knee], s * limbs.shank, std::sin(p[kShank]), -std::cos(p[kShank]));
     const double sf = std::cos(p[kSole]), su = std::sin(p[kSole]);
-    c[L::heel] = plus(plus(c[L::ankle], -s * limbs.ankle_ahead, sf, su), -s * limbs.ankle_up, -su, sf);
-    c[L::toe] = plus(c[L::heel], s * limbs.foot, sf, su);
-    c[L::iron] = plus(c[L::heel], s * limbs.tread, sf, su);
+    c[L::heel] = ahead(ahead(c[L::ankle], -s * limbs.ankle_ahead, sf, su), -s * limbs.ankle_up, -su, sf);
+    c[L::toe] = ahead(c[L::heel], s * limbs.foot, sf, su);
+    c[L::iron] = ahead(c[L::heel], s * limbs.tread, sf, su);
     return c;
 }
 
@@ -86,9 +86,9 @@ Vector usual_parameters(const UsualPose& usual, const Limbs& limbs) {
 }
 
 /// Between the picture and the side-view plane, roll and yaw taken out; depth is that of data/body.json.
-class Plane {
+class PosePlane {
   public:
-    Plane(Travel travel, const CameraPose& camera, const Body& body)
+    PosePlane(Travel travel, const CameraPose& camera, const Body& body)
         : body_(body),
           sign_(travel == Travel::left ? -1 : 1),
           roll_(radians(camera.roll_deg)),
@@ -139,7 +139,7 @@ class Fit {
     Fit(const PoseFrame& frame, const Body& body, std::span<const KnownJoint> known,
         std::optional<Point> head_top, double trunk_px)
         : frame_(frame), usual_(usual_parameters(frame.usual, frame.limbs)), unit_(trunk_px) {
-        const Plane plane(frame.travel, frame.camera, body);
+        const PosePlane plane(frame.travel, frame.camera, body);
         for (const KnownJoint& k : known) {
             const PlanePoint p = plane.in(k.at, k.landmark, unit_);
             known_.push_back(
@@ -224,8 +224,8 @@ int Residuals::operator()(const Vector& at, Vector& out) const {
 }
 
 /// The trunk's length in pixels if the known points lay as in the usual pose.
-double guessed_trunk_px(const PoseFrame& frame, std::span<const KnownJoint> known,
-                        std::optional<Point> head_top) {
+double usual_trunk_px(const PoseFrame& frame, std::span<const KnownJoint> known,
+                      std::optional<Point> head_top) {
     const Chain usual = chain(usual_parameters(frame.usual, frame.limbs), frame.limbs);
     struct Pair {
         Point seen;
@@ -245,7 +245,7 @@ double guessed_trunk_px(const PoseFrame& frame, std::span<const KnownJoint> know
     return own > 0 ? seen / own : 0;
 }
 
-double median(std::vector<double> v) {
+double middle_value(std::vector<double> v) {
     std::ranges::sort(v);
     const std::size_t n = v.size();
     return n % 2 ? v[n / 2] : (v[n / 2 - 1] + v[n / 2]) / 2;
@@ -283,7 +283,7 @@ Limbs limbs_of(std::span<const Figure> figures, const Body& body) {
             // What was laid from these very limbs would only teach them back.
             const auto placed = [&](L l) { return f.measurable(l) && f[l].origin != Origin::laid; };
             if (!placed(L::shoulder) || !placed(L::hip) || !placed(limb.a) || !placed(limb.b)) continue;
-            const Plane plane(f.travel, f.camera, body);
+            const PosePlane plane(f.travel, f.camera, body);
             const double trunk_px = distance(f[L::shoulder].at, f[L::hip].at);
             const auto at = [&](L l) { return plane.in(f[l].at, l, trunk_px); };
             const double trunk = distance(at(L::shoulder), at(L::hip));
@@ -291,7 +291,8 @@ Limbs limbs_of(std::span<const Figure> figures, const Body& body) {
         }
         if (seen.empty()) continue;
         const double n = static_cast<double>(seen.size());
-        out.*limb.length = (n * median(seen) + kTypicalCounts * typical.*limb.length) / (n + kTypicalCounts);
+        out.*limb.length =
+            (n * middle_value(seen) + kTypicalCounts * typical.*limb.length) / (n + kTypicalCounts);
     }
     return out;
 }
@@ -323,7 +324,7 @@ std::optional<Pose> fit_pose(const PoseFrame& frame, const Body& body, std::span
         if (std::ranges::find(kPosed, k.landmark) != kPosed.end()) posed.push_back(k);
     }
     if (posed.size() + (head_top ? 1 : 0) < 2) return std::nullopt;
-    const double trunk = frame.trunk_px ? *frame.trunk_px : guessed_trunk_px(frame, posed, head_top);
+    const double trunk = frame.trunk_px ? *frame.trunk_px : usual_trunk_px(frame, posed, head_top);
     if (!(trunk > 2)) return std::nullopt;
     const Fit fit(frame, body, posed, head_top, trunk);
     const Vector p = fit.solve();
@@ -331,7 +332,7 @@ std::optional<Pose> fit_pose(const PoseFrame& frame, const Body& body, std::span
     Pose out;
     out.trunk_px = trunk * std::exp(p[kSize]);
     const Chain c = chain(p, frame.limbs);
-    const Plane plane(frame.travel, frame.camera, body);
+    const PosePlane plane(frame.travel, frame.camera, body);
     const auto scaled = [&](PlanePoint q) { return PlanePoint{q.f * trunk, q.u * trunk}; };
     for (const L l : kPosed) out.at[index(l)] = plane.out(scaled(c.at[index(l)]), l, trunk);
     out.head_top = plane.top_out(scaled(c.top), trunk);
@@ -464,11 +465,11 @@ PlanePoint bend_between(PlanePoint a, PlanePoint b, double first, double second,
     if (!(first + second > 0)) return a;
     if (apart < 1e-12) return {a.f + side * first, a.u};
     const double f = (b.f - a.f) / apart, u = (b.u - a.u) / apart;
-    if (apart >= first + second) return plus(a, apart * first / (first + second), f, u);
-    if (apart <= std::abs(first - second)) return plus(a, first > second ? first : -first, f, u);
+    if (apart >= first + second) return ahead(a, apart * first / (first + second), f, u);
+    if (apart <= std::abs(first - second)) return ahead(a, first > second ? first : -first, f, u);
     const double along = (apart * apart + first * first - second * second) / (2 * apart);
     const double across = std::sqrt(std::max(0.0, first * first - along * along));
-    return plus(plus(a, along, f, u), side * across, -u, f);
+    return ahead(ahead(a, along, f, u), side * across, -u, f);
 }
 
 Figure mirrored(const Figure& figure, double width_px) {

@@ -60,11 +60,11 @@ bool stays(const Mark& m) {
 
 /// A rider's shape seen from front or rear, as shares of the distance from heels to head top: across, up
 /// (from memory).
-struct Share {
+struct JointShare {
     L left, right;
     double across, up;
 };
-constexpr Share kFrontalShape[] = {
+constexpr JointShare kFrontalShape[] = {
     {L::left_shoulder, L::right_shoulder, 0.13, 0.76}, {L::left_elbow, L::right_elbow, 0.19, 0.60},
     {L::left_knuckle, L::right_knuckle, 0.06, 0.56},   {L::left_hip, L::right_hip, 0.115, 0.42},
     {L::left_knee, L::right_knee, 0.20, 0.27},         {L::left_ankle, L::right_ankle, 0.20, 0.05},
@@ -92,7 +92,7 @@ Figure laid_frontal(const Figure& figure, const FigureErrors& errors, Point top)
                        foot.y + high * (left.y * across + up.y * height)};
         out[l] = placed(at, Origin::laid, errors.of(Origin::laid, l) * trunk);
     };
-    for (const Share& s : kFrontalShape) {
+    for (const JointShare& s : kFrontalShape) {
         put(s.left, s.across, s.up);
         put(s.right, -s.across, s.up);
     }

@@ -13,10 +13,9 @@ namespace {
 
 constexpr std::array<std::string_view, kDrillKinds> kWords{"angle", "fault",    "order",
                                                            "lead",  "diagonal", "rise"};
-constexpr std::array<std::string_view, kDrillKinds> kSpoken{"guess the angle",   "say the fault",
-                                                            "order by severity", "which lead",
-                                                            "which diagonal",    "early or late in the rise"};
-constexpr double kDetectable = 1.96;
+constexpr std::array<std::string_view, kDrillKinds> kDrillSpoken{
+    "guess the angle", "say the fault",  "order by severity",
+    "which lead",      "which diagonal", "early or late in the rise"};
 constexpr int kFirstDays = 2, kMostDays = 64, kFewestOfADay = 4;
 constexpr double kGoodShare = 0.8, kRight = 0.01;
 
@@ -34,7 +33,7 @@ bool good_day(DrillKind kind, const std::vector<double>& off, double tolerance) 
 }  // namespace
 
 std::string_view word(DrillKind k) { return kWords[static_cast<std::size_t>(k)]; }
-std::string_view spoken(DrillKind k) { return kSpoken[static_cast<std::size_t>(k)]; }
+std::string_view spoken(DrillKind k) { return kDrillSpoken[static_cast<std::size_t>(k)]; }
 std::optional<DrillKind> drill_from(std::string_view w) {
     const auto at = std::ranges::find(kWords, w);
     if (at == kWords.end()) return std::nullopt;

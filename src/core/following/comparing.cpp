@@ -5,12 +5,12 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/following/repeatability.hpp"
 #include "core/reading/vocabulary.hpp"
 
 namespace aspen::core {
 namespace {
 
-constexpr double kDetectable = 1.96;
 constexpr double kTurnedDeg = 10;  // apart in how the horse was turned to the camera: depth no longer cancels
 
 std::string_view seen_from(View v) {

@@ -4,7 +4,7 @@
 #include <string>
 #include <vector>
 
-#include "core/judging/ride.hpp"
+#include "core/judging/judgement.hpp"
 
 /// Two moments held against each other.
 namespace aspen::core {

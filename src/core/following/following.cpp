@@ -1,11 +1,13 @@
 #include "core/following/following.hpp"
 
-#include "core/judging/sides.hpp"
-
 #include <algorithm>
 #include <array>
 #include <cmath>
 #include <map>
+
+#include "core/following/repeatability.hpp"
+#include "core/judging/ride.hpp"
+#include "core/judging/sides.hpp"
 
 namespace aspen::core {
 namespace {
@@ -14,11 +16,10 @@ constexpr std::array<std::string_view, 7> kStageWords{"noticed", "confirmed",  "
                                                       "settled", "back_again", "overcorrected"};
 constexpr std::array<std::string_view, 7> kStageSpoken{"noticed", "confirmed",  "in work",      "holding",
                                                        "settled", "back again", "overcorrected"};
-constexpr std::array<std::string_view, 5> kVerdictWords{"not_judged", "inside", "borderline", "outside",
-                                                        "other_side"};
+constexpr std::array<std::string_view, 5> kRideVerdictWords{"not_judged", "inside", "borderline", "outside",
+                                                            "other_side"};
 constexpr int kFewMoments = 3;    // below, a typical spread stands in for one that cannot be seen
 constexpr double kTOfFew = 2.92;  // t with two degrees of freedom
-constexpr double kDetectable = 1.96;
 
 /// A value counted the way round that lies nearest to another.
 double near(double value, double other, bool full_turn) {
@@ -66,7 +67,7 @@ std::optional<Stage> stage_from(std::string_view word) {
     if (at == kStageWords.end()) return std::nullopt;
     return static_cast<Stage>(at - kStageWords.begin());
 }
-std::string_view word(RideVerdict v) { return kVerdictWords[static_cast<std::size_t>(v)]; }
+std::string_view word(RideVerdict v) { return kRideVerdictWords[static_cast<std::size_t>(v)]; }
 
 double t_quantile_95(int df) {
     if (df <= 1) return 6.314;

@@ -5,12 +5,16 @@
 #include <string_view>
 #include <vector>
 
-#include "core/judging/ride.hpp"
+#include "core/judging/faults.hpp"
+#include "core/judging/said.hpp"
 
 /// Following a correction through the months.
 namespace aspen::core {
 
-/// A correction's life (TRADE: common practice).
+struct Knowledge;
+struct RideData;
+
+/// A correction's life (common practice, no source).
 enum class Stage { noticed, confirmed, in_work, holding, settled, back_again, overcorrected };
 std::string_view word(Stage s);
 std::string_view spoken(Stage s);

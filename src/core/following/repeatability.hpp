@@ -9,6 +9,10 @@
 /// How well measuring the same thing again gives the same value.
 namespace aspen::core {
 
+/// Standard deviations of a difference beyond which it is more than measuring error, in 95 of 100 (Weir
+/// 2005).
+inline constexpr double kDetectable = 1.96;
+
 /// Ratings of n targets (rows) by k judges or occasions (columns), the same k for every target.
 using Ratings = std::vector<std::vector<double>>;
 

@@ -25,7 +25,7 @@ std::vector<Enum> states_of(const Entry& entry, const char* field) {
     return out;
 }
 
-BodyPart part_of(const Entry& entry) {
+BodyPart body_part_of(const Entry& entry) {
     const auto part = body_part_from(entry.text("part"));
     if (!part) entry.complain("part", "is not a part of the body");
     return *part;
@@ -37,7 +37,7 @@ Check read_check(const Entry& entry, const FaultBook& faults) {
     out.asks = entry.text("asks");
     out.good = entry.text("good");
     out.fault = entry.text("fault");
-    out.part = part_of(entry);
+    out.part = body_part_of(entry);
     out.where = read_where(entry);
     out.stirrups = states_of<Stirrups>(entry, "stirrups");
     out.reins = states_of<ReinsHeld>(entry, "reins");
@@ -107,7 +107,7 @@ StrengthBook::StrengthBook(std::istream& in, const std::string& file) {
         rule.id = entry.text("id");
         rule.name = entry.text("name");
         rule.letters = entry.text_or("letters", "");
-        rule.part = part_of(entry);
+        rule.part = body_part_of(entry);
         rule.where = read_where(entry);
         rule.by_eye = entry.flag_or("eye", false);
         if (!rule.by_eye)

@@ -14,7 +14,7 @@ using How = RuleSays::How;
 constexpr int kFewestForShare = 3;  // judgeable moments from which "seen once" is said
 
 /// One fault against one set of values; nothing when the moment cannot judge it.
-std::optional<Observation> check(const Fault& fault, const RuleSays& says) {
+std::optional<Observation> observe_fault(const Fault& fault, const RuleSays& says) {
     if (says.how == How::unknown) return std::nullopt;
     if (says.how == How::no) return Observation{&fault, Verdict::inside, 0, false, says.evidence};
     Observation out{&fault, says.how == How::yes ? Verdict::outside : Verdict::borderline};
@@ -109,7 +109,7 @@ ObservedMoment FaultBook::observe(const std::vector<Judged>& judged, const Setti
         if (fault.by_eye || judged.empty() || !fault.where.holds(setting, view)) continue;
         const RuleSays says = evaluate(fault.when, judged, setting, view, eye);
         for (const std::string& c : says.wanted) out.wanted.push_back({c, &fault});
-        if (auto one = check(fault, says)) out.observations.push_back(std::move(*one));
+        if (auto one = observe_fault(fault, says)) out.observations.push_back(std::move(*one));
     }
     for (const Fault& state : states_) {
         const auto said = eye.find(state.id);

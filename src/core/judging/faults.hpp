@@ -11,7 +11,7 @@
 
 namespace aspen::core {
 
-/// The order of attention: safety, then the base, then up the body (TRADE: common practice).
+/// The order of attention: safety, then the base, then up the body (common practice, no source).
 enum class AttentionGroup { safety, base, trunk, head, arms, fine };
 std::string_view word(AttentionGroup g);
 std::string_view spoken(AttentionGroup g);

@@ -18,7 +18,7 @@ std::string lower_first(std::string s) {
     return s;
 }
 
-bool joined(const FocusCandidate& a, const FocusCandidate& b) {
+bool same_riding(const FocusCandidate& a, const FocusCandidate& b) {
     return a.gait == b.gait && a.seat == b.seat && (a.side.empty() || b.side.empty() || a.side == b.side);
 }
 
@@ -29,7 +29,7 @@ class Graph {
         : all_(all), effects_(all.size()) {
         for (std::size_t i = 0; i < all.size(); ++i) {
             for (std::size_t j = 0; j < all.size(); ++j) {
-                if (i == j || !joined(all[i], all[j])) continue;
+                if (i == j || !same_riding(all[i], all[j])) continue;
                 const auto edge = std::ranges::any_of(book, [&](const Cause& c) {
                     return c.from == all[i].found.fault->id && c.to == all[j].found.fault->id;
                 });
@@ -105,7 +105,7 @@ class Chooser {
     bool slight(std::size_t i) const {
         return group(i) != AttentionGroup::safety && graph_.own(i) < kSlight * heaviest_;
     }
-    /// TRADE: contact before an independent seat is not a beginner's matter.
+    /// Common practice, no source: contact before an independent seat is not a beginner's matter.
     bool held_back(std::size_t i) const { return !waits(i).empty(); }
     std::string waits(std::size_t i) const {
         return group(i) == AttentionGroup::safety ? std::string()
@@ -213,7 +213,7 @@ std::vector<Cause> causes_among(const std::vector<FocusCandidate>& all, const st
         std::set<std::pair<std::optional<Gait>, std::optional<Seat>>> done;
         for (const FocusCandidate& from : all) {
             for (const FocusCandidate& to : all) {
-                if (from.found.fault->id != c.from || to.found.fault->id != c.to || !joined(from, to))
+                if (from.found.fault->id != c.from || to.found.fault->id != c.to || !same_riding(from, to))
                     continue;
                 if (done.emplace(from.gait, from.seat).second)
                     out.push_back({c.from, c.to, c.because, from.gait, from.seat});

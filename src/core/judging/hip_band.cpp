@@ -28,10 +28,10 @@ class Draw {
 };
 
 /// One rider of the cell, seen from the side with the hip at the origin; false where the leg cannot be laid.
-struct Pose {
+struct HipPose {
     double hip_deg = 0, shoulder_past_knee = 0;
 };
-std::optional<Pose> draw(const HipCell& cell, Draw& from) {
+std::optional<HipPose> draw(const HipCell& cell, Draw& from) {
     const double lean = from.in(cell.trunk_lean) * kRad, drop = from.in(cell.heel_drop) * kRad;
     const double knee = from.in(cell.knee_angle) * kRad, offset = from.in(cell.heel_offset) / 100;
     const double trunk = from.about(kTrunkM), thigh = from.about(kThighM), shank = from.about(kShankM);
@@ -43,7 +43,7 @@ std::optional<Pose> draw(const HipCell& cell, Draw& from) {
     // Forward of straight down: the line to the ankle, and from there to the thigh.
     const double forward = std::asin(ankle_f / reach) + std::acos(std::clamp(at_hip, -1.0, 1.0));
     const double past = 100 * (trunk * std::sin(lean) - thigh * std::sin(forward)) / thigh;
-    return Pose{180 - (forward + lean) / kRad, past};
+    return HipPose{180 - (forward + lean) / kRad, past};
 }
 
 double percentile(std::vector<double>& sorted, double share) {

@@ -24,7 +24,7 @@ struct HipBand {
 /// The fewest of the drawn poses that must keep `shoulder_past_knee`, or the cell contradicts itself.
 inline constexpr double kFewestStay = 0.7;
 
-/// The band of `hip_angle` that follows from the others (TRADE: a consequence, never an opinion): 20,000
+/// The band of `hip_angle` that follows from the others (a consequence, never an opinion): 20,000
 /// poses from a fixed seed with trunk lean, heel offset, knee angle and heel drop uniformly inside their
 /// bands and trunk 0.50 m, thigh 0.43, shank 0.42, each uniformly +- 8 %, the heel 5 cm behind and 7 cm below
 /// the ankle and turning with the heel drop; those that break `shoulder_past_knee` are thrown away; the 1.5th

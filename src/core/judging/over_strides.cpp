@@ -30,13 +30,13 @@ constexpr std::array kKnown{Known{"leg_swing", "the lower leg swings", "°", tru
                             Known{"tempo_per_min", "strides a minute:", "", false},
                             Known{"speed", "metres a second:", "", false}};
 
-struct Sample {
+struct Sampled {
     double mean = 0, variance = 0;  ///< of the mean
     double common = 0;              ///< standard deviation that all of them share
     int n = 0;
 };
-Sample sample_of(std::span<const std::optional<double>> values, double sd) {
-    Sample out;
+Sampled sample_of(std::span<const std::optional<double>> values, double sd) {
+    Sampled out;
     double sum = 0, squares = 0;
     for (const auto& v : values) {
         if (!v) continue;
@@ -56,7 +56,7 @@ const StrideValues* values_in(const RideStrides& s, const std::string& measure) 
 }
 
 /// All strides of several stretches.
-Sample pooled(const std::vector<const RideStrides*>& all, const std::string& measure) {
+Sampled pooled(const std::vector<const RideStrides*>& all, const std::string& measure) {
     std::vector<std::optional<double>> values;
     double sd = 0;
     for (const RideStrides* s : all) {
@@ -109,7 +109,8 @@ class Comparing {
                 sample_of(values.last(third), 0));
         }
     }
-    void add(Between between, Gait gait, const std::string& measure, const Sample& one, const Sample& other) {
+    void add(Between between, Gait gait, const std::string& measure, const Sampled& one,
+             const Sampled& other) {
         if (one.n < kFewest || other.n < kFewest) return;
         const double common = one.common * one.common + other.common * other.common;
         out_.push_back({between, measure, gait, one.mean, other.mean,
@@ -123,7 +124,7 @@ class Comparing {
     std::vector<StrideChange> out_;
 };
 
-std::string said(const StrideChange& c) {
+std::string change_words(const StrideChange& c) {
     const auto known = std::ranges::find(kKnown, c.measure, [](const Known& k) { return std::string(k.id); });
     if (known == kKnown.end()) return {};
     const int digits = c.measure == "speed" ? 1 : 0;
@@ -165,7 +166,7 @@ std::vector<std::string> in_words(const std::vector<StrideChange>& changes) {
         bouts |= c.between == Between::first_last;
         if (!c.real()) continue;
         told |= c.between == Between::first_last;
-        if (std::string line = said(c); !line.empty()) out.push_back(std::move(line));
+        if (std::string line = change_words(c); !line.empty()) out.push_back(std::move(line));
     }
     if (bouts && !told) out.push_back("First bout and last: nothing differs beyond the error");
     return out;

@@ -98,8 +98,8 @@ std::vector<FocusCandidate> candidates(const std::vector<RideFinding>& findings,
 
 /// Of what is in work, what this ride is inside for: at least one moment inside and none whose value lies
 /// past the limit.
-std::vector<std::string> held(const std::vector<std::string>& in_work, const std::vector<Group>& groups,
-                              const FaultBook& book) {
+std::vector<std::string> inside_of_work(const std::vector<std::string>& in_work,
+                                        const std::vector<Group>& groups, const FaultBook& book) {
     std::vector<std::string> out;
     for (const std::string& id : in_work) {
         const Fault* fault = book.find(id);
@@ -315,7 +315,7 @@ RideAssessment assess_judged(const RideData& data, std::vector<std::vector<Judge
         return a.found.weight() > b.found.weight();
     });
     const FocusRequest request{candidates(out.findings, groups, data.in_work), data.in_work,
-                               held(data.in_work, groups, knowledge.faults), data.level};
+                               inside_of_work(data.in_work, groups, knowledge.faults), data.level};
     out.causes = causes_among(request.candidates, knowledge.faults.causes());
     out.focus = choose_focus(request, knowledge.faults);
     std::vector<LookedAt> looked;

@@ -1,41 +1,16 @@
 #pragma once
 
-#include <compare>
 #include <map>
 #include <optional>
 #include <string>
 #include <vector>
 
-#include "core/motion/stretches.hpp"
+#include "core/judging/said.hpp"
 #include "core/reading/knowledge.hpp"
 
 /// The judgement of a ride, put together in one place for bench, lanes, page, demo and command line alike.
 namespace aspen::core {
 
-/// What a finding was seen in: the same fault in another gait, seat or on the other side is another finding.
-struct SeenIn {
-    std::optional<Gait> gait;
-    std::optional<Seat> seat;
-    std::string side;  ///< of the body that was seen: left, right; "" from front and rear
-    friend auto operator<=>(const SeenIn&, const SeenIn&) = default;
-};
-/// What a stretch is seen in. From the side the rider's side nearer the camera: travelling right shows the
-/// right one.
-SeenIn seen_in(const Stretch& stretch);
-/// "trot rising, left side"; what was not said is left out.
-std::string spoken(const SeenIn& seen);
-
-/// A part of the rider's body that does not do what is asked of everyone.
-struct LimitedPart {
-    std::string part, side;  ///< side: left, right, both or ""
-};
-/// What a whole ride says of the bands of its moments.
-struct RideContext {
-    std::string school, level;         ///< "" when not said
-    std::vector<std::string> horse{};  ///< its notes, as Setting has them
-    std::optional<Mount> mount{};
-    std::vector<LimitedPart> body{};
-};
 /// What decides the bands of a moment in a stretch. Without gait or seat the school stays empty: there are no
 /// bands.
 Setting setting_in(const Stretch& stretch, const RideContext& ride, const std::string& phase);
@@ -43,17 +18,6 @@ Setting setting_in(const Stretch& stretch, const RideContext& ride, const std::s
 Setting setting_at(const Stretches& stretches, int frame, const RideContext& ride, const std::string& phase);
 /// The leg that is seen from the side on a circle: on the right rein the right one is the inner.
 std::optional<CircleLeg> circle_leg_of(std::optional<Rein> rein, Travel travel);
-
-/// What the coach says of a fault. `asked_back`: waiting for the rider's answer to "did you ask for that?".
-enum class Decision { open, accepted, changed, rejected, asked_back };
-
-struct Decided {
-    std::string fault;
-    SeenIn seen;
-    Decision decision = Decision::open;
-    std::string changed_to;  ///< the fault the coach calls it instead
-    double measured_severity = 0;
-};
 
 /// One marked moment of the ride, in whichever of its clips it lies.
 struct RideMoment {
@@ -80,14 +44,6 @@ struct RideStrides {
 };
 /// Each stride held against its bands, as a moment is.
 std::vector<std::vector<Judged>> judge_strides(const RideStrides& strides, const Schools& schools);
-
-/// What the coach's eye said of a fault in a moment.
-struct CheckAnswer {
-    enum class Said { good, fault, cannot_see };
-    std::string id;  ///< of a check, fault, state, strength or the horse's answer
-    Said said = Said::good;
-    std::size_t moment = 0;  ///< in RideData::moments
-};
 
 struct RideData {
     std::vector<RideMoment> moments;

@@ -7,19 +7,19 @@
 namespace aspen::core {
 namespace {
 
-using Side = Condition::Side;
+using LimitSide = Condition::Side;
 
-const char* side_words(Side side) {
+const char* side_words(LimitSide side) {
     switch (side) {
-        case Side::below:
+        case LimitSide::below:
             return "below its band";
-        case Side::above:
+        case LimitSide::above:
             return "above its band";
-        case Side::either:
+        case LimitSide::either:
             return "outside its band";
-        case Side::inside:
+        case LimitSide::inside:
             return "inside its band";
-        case Side::inward:
+        case LimitSide::inward:
             return "past its band to the inside of the circle";
     }
     return "";
@@ -52,10 +52,12 @@ std::string listed(const std::vector<T>& all, Words words) {
 }
 
 /// With a true minus, as every number of the program is written.
-std::string number(const std::string& digits) {
+std::string with_minus(const std::string& digits) {
     return digits.starts_with('-') ? "\u2212" + digits.substr(1) : digits;
 }
-std::string limit(const std::optional<double>& v) { return v ? number(fmt::format("{:.4g}", *v)) : "open"; }
+std::string limit_words(const std::optional<double>& v) {
+    return v ? with_minus(fmt::format("{:.4g}", *v)) : "open";
+}
 
 }  // namespace
 
@@ -91,8 +93,8 @@ std::string held_against(const Judged& j, const Schools& schools) {
     const char* unit = j.info().unit == "deg" ? "°" : " %";
     const School* school = schools.find(j.band->school);
     std::string out =
-        fmt::format("{}{} ± {:.1f}, band {} to {}", number(fmt::format("{:.1f}", *j.measured.value)), unit,
-                    j.measured.sd, limit(j.band->lo), limit(j.band->hi));
+        fmt::format("{}{} ± {:.1f}, band {} to {}", with_minus(fmt::format("{:.1f}", *j.measured.value)),
+                    unit, j.measured.sd, limit_words(j.band->lo), limit_words(j.band->hi));
     out += school ? " of " + school->name : ", which follows from the other bands";
     if (!j.band->note.empty()) out += "; moved: " + j.band->note;
     return out;

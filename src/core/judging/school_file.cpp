@@ -13,7 +13,7 @@ using reading::Entry;
 using reading::Json;
 using Ordered = nlohmann::ordered_json;
 
-std::optional<double> limit(const Entry& section, const std::string& key, const Json& value) {
+std::optional<double> limit_of(const Entry& section, const std::string& key, const Json& value) {
     if (value.is_null()) return std::nullopt;
     if (!value.is_number()) section.complain(key, "needs numbers or null as limits");
     return value.get<double>();
@@ -37,7 +37,7 @@ School::Cell read_cell(const Entry& section, const std::string& key, const Json&
     if (value.is_null()) return std::monostate{};
     if (value.is_array()) {
         if (value.size() != 2) section.complain(key, "must be [lowest, highest]");
-        School::Range range{limit(section, key, value[0]), limit(section, key, value[1])};
+        School::Range range{limit_of(section, key, value[0]), limit_of(section, key, value[1])};
         if (!range.lo && !range.hi)
             section.complain(key, "has no limit; write null for a measure that is not held");
         if (range.lo && range.hi && *range.lo >= *range.hi)
@@ -55,7 +55,7 @@ School::Cell read_cell(const Entry& section, const std::string& key, const Json&
     section.complain(key, "must be [lowest, highest], null or {\"like\", \"add\"}");
 }
 
-Ordered written(const School::Cell& cell) {
+Ordered cell_json(const School::Cell& cell) {
     const auto number = [](const std::optional<double>& v) { return v ? Ordered(*v) : Ordered(nullptr); };
     if (const auto* range = std::get_if<School::Range>(&cell))
         return Ordered::array({number(range->lo), number(range->hi)});
@@ -121,7 +121,7 @@ void save_school(const School& school, std::ostream& out) {
         Ordered& to = json["sections"][name];
         if (!section.inherits.empty()) to["inherits"] = section.inherits;
         to["bands"] = Ordered::object();
-        for (const auto& [key, cell] : section.bands) to["bands"][key] = written(cell);
+        for (const auto& [key, cell] : section.bands) to["bands"][key] = cell_json(cell);
     }
     for (const auto& [id, why] : school.why) json["why"][id] = why;
     for (const auto& [id, scale] : school.scales) json["scales"][id] = scale;

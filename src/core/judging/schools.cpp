@@ -15,7 +15,7 @@
 namespace aspen::core {
 namespace {
 
-constexpr int kDeepest = 8;  // more sections in a chain than any school can have: a ring
+constexpr int kDeepestChain = 8;  // more sections in a chain than any school can have: a ring
 
 /// The section that judges: over the fence the phase decides, elsewhere the seat.
 std::string section_of(const Setting& s) {
@@ -85,7 +85,7 @@ Schools::Schools(std::vector<School> schools, Situations situations)
             if (!parent)
                 throw Refused(
                     fmt::format("schools: {}: inherits \"{}\", which is not there", up->id, up->inherits));
-            if (steps > kDeepest) throw Refused(fmt::format("schools: {}: inherits from itself", s.id));
+            if (steps > kDeepestChain) throw Refused(fmt::format("schools: {}: inherits from itself", s.id));
             up = parent;
         }
     }
@@ -110,7 +110,8 @@ void Schools::check(const School& school) const {
             complain(name, "inherits", fmt::format("names \"{}\", which no section is", section.inherits));
         std::string at = name;
         for (int steps = 0; !at.empty(); ++steps) {
-            if (steps > kDeepest) complain(name, "inherits", "comes back to itself; take one of them out");
+            if (steps > kDeepestChain)
+                complain(name, "inherits", "comes back to itself; take one of them out");
             at = inherited_section(school, at);
         }
         for (const auto& [key, cell] : section.bands) {
@@ -138,7 +139,7 @@ std::string Schools::inherited_section(const School& school, const std::string& 
 
 Schools::Hit Schools::look_up(const School& school, const std::string& section, std::string_view measure,
                               const Setting& setting, int depth) const {
-    if (depth > kDeepest) return {};
+    if (depth > kDeepestChain) return {};
     const std::string plain(measure), gait = fmt::format("{}/{}", measure, word(setting.gait));
     for (const School* s = &school; s; s = s->inherits.empty() ? nullptr : find(s->inherits)) {
         const auto found = s->sections.find(section);
@@ -163,7 +164,7 @@ std::optional<School::Range> Schools::resolve(const School& school, const School
                                               int depth) const {
     if (const auto* range = std::get_if<School::Range>(&cell)) return *range;
     const auto* relative = std::get_if<School::Relative>(&cell);
-    if (!relative || depth > kDeepest) return std::nullopt;
+    if (!relative || depth > kDeepestChain) return std::nullopt;
     const Hit base = look_up(school, relative->section, measure, setting, depth + 1);
     if (!base.cell) return std::nullopt;
     auto range = resolve(school, *base.cell, measure, setting, depth + 1);

@@ -1,6 +1,7 @@
 #pragma once
 
-#include "core/judging/ride.hpp"
+#include "core/judging/faults.hpp"
+#include "core/judging/said.hpp"
 
 /// Which findings belong to a side of the body.
 namespace aspen::core {

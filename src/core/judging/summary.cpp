@@ -1,5 +1,6 @@
 #include "core/judging/summary.hpp"
 
+#include "core/judging/ride.hpp"
 #include "core/judging/sides.hpp"
 
 #include <fmt/format.h>
@@ -11,7 +12,7 @@
 namespace aspen::core {
 namespace {
 
-constexpr int kFewMoments = 3;
+constexpr int kFewJudgeable = 3;
 
 /// Which findings of the ride drive this answer of the horse, or what answers it may explain.
 std::string explained(const Fault& answer, const RideAssessment& a, const FaultBook& book) {
@@ -29,7 +30,7 @@ std::string explained(const Fault& answer, const RideAssessment& a, const FaultB
 
 std::string how_often(const FoundFault& f) {
     if (f.judgeable == 1) return "from one moment";
-    if (f.judgeable < kFewMoments)
+    if (f.judgeable < kFewJudgeable)
         return f.certain == f.judgeable ? "from two moments" : "at one of two moments";
     return fmt::format("at {} of {} moments", f.certain, f.judgeable);
 }

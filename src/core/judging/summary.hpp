@@ -3,11 +3,15 @@
 #include <string>
 #include <vector>
 
-#include "core/judging/ride.hpp"
+#include "core/judging/faults.hpp"
 
 /// What a ride says, put together for reading: good first, then findings by weight, the horse's answers, and
 /// what could not be judged.
 namespace aspen::core {
+
+struct RideAssessment;
+struct RideData;
+struct Knowledge;
 
 /// Something that no moment could judge: why, and the view that would settle it ("" where none would).
 struct NotJudged {

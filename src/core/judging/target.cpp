@@ -11,9 +11,9 @@ using L = Landmark;
 
 /// The side view's plane in pixels: forward and up, roll taken out. The view's turn is left in: target and
 /// rider are seen through the same camera.
-class Plane {
+class PicturePlane {
   public:
-    explicit Plane(const Figure& f)
+    explicit PicturePlane(const Figure& f)
         : roll_(radians(f.camera.roll_deg)), sign_(f.travel == Travel::left ? -1 : 1) {}
     PlanePoint of(Point p) const {
         const Point q = unrolled(p, roll_);
@@ -25,7 +25,7 @@ class Plane {
     double roll_, sign_;
 };
 
-PlanePoint minus(PlanePoint a, PlanePoint b) { return {a.f - b.f, a.u - b.u}; }
+PlanePoint difference(PlanePoint a, PlanePoint b) { return {a.f - b.f, a.u - b.u}; }
 PlanePoint plus(PlanePoint a, PlanePoint b) { return {a.f + b.f, a.u + b.u}; }
 PlanePoint turned(PlanePoint v, double rad) {
     return {v.f * std::cos(rad) - v.u * std::sin(rad), v.f * std::sin(rad) + v.u * std::cos(rad)};
@@ -51,11 +51,13 @@ double change(const std::vector<Judged>& judged, std::string_view id) {
 /// Hip to heel: the knee's angle and the heel's place inside their bands, the foot turned with the heel drop.
 void lay_leg(std::map<L, PlanePoint>& at, const std::vector<Judged>& judged, bool toe) {
     const double thigh = distance(at[L::hip], at[L::knee]), shank = distance(at[L::knee], at[L::ankle]);
-    const PlanePoint to_heel = turned(minus(at[L::heel], at[L::ankle]), radians(change(judged, "heel_drop")));
+    const PlanePoint to_heel =
+        turned(difference(at[L::heel], at[L::ankle]), radians(change(judged, "heel_drop")));
     const PlanePoint foot =
-        toe ? turned(minus(at[L::toe], at[L::heel]), radians(change(judged, "heel_drop"))) : PlanePoint{};
+        toe ? turned(difference(at[L::toe], at[L::heel]), radians(change(judged, "heel_drop")))
+            : PlanePoint{};
     const double measured_knee =
-        std::abs(signed_angle(minus(at[L::hip], at[L::knee]), minus(at[L::ankle], at[L::knee])));
+        std::abs(signed_angle(difference(at[L::hip], at[L::knee]), difference(at[L::ankle], at[L::knee])));
     const double knee = radians(inside(judged, "knee_angle", degrees(measured_knee)));
     const double now = 100 * (at[L::heel].f - at[L::hip].f) / (thigh + shank);
     const double offset = now + change(judged, "heel_offset");
@@ -74,16 +76,16 @@ void lay_leg(std::map<L, PlanePoint>& at, const std::vector<Judged>& judged, boo
 void lay_arm(std::map<L, PlanePoint>& at, const std::map<L, PlanePoint>& was,
              const std::vector<Judged>& judged) {
     if (!was.contains(L::elbow)) return;
-    const PlanePoint upper = minus(was.at(L::elbow), was.at(L::shoulder));
+    const PlanePoint upper = difference(was.at(L::elbow), was.at(L::shoulder));
     at[L::elbow] = plus(at[L::shoulder], turned(upper, radians(change(judged, "upper_arm"))));
     if (!was.contains(L::wrist)) return;
-    const PlanePoint fore = minus(was.at(L::wrist), was.at(L::elbow));
+    const PlanePoint fore = difference(was.at(L::wrist), was.at(L::elbow));
     const double bend = signed_angle({-upper.f, -upper.u}, fore);
     const double open = radians(change(judged, "elbow_angle")) * (bend < 0 ? -1 : 1);
     const double turn = radians(change(judged, "upper_arm")) + open;
     at[L::wrist] = plus(at[L::elbow], turned(fore, turn));
     if (was.contains(L::knuckle))
-        at[L::knuckle] = plus(at[L::wrist], turned(minus(was.at(L::knuckle), was.at(L::wrist)), turn));
+        at[L::knuckle] = plus(at[L::wrist], turned(difference(was.at(L::knuckle), was.at(L::wrist)), turn));
 }
 
 /// Where something that only an eye sees is shown.
@@ -106,7 +108,7 @@ std::optional<Figure> target_figure(const Figure& figure, const std::vector<Judg
     for (const L l : {L::shoulder, L::hip, L::knee, L::ankle, L::heel}) {
         if (figure[l].visibility == Visibility::absent) return std::nullopt;
     }
-    const Plane plane(figure);
+    const PicturePlane plane(figure);
     std::map<L, PlanePoint> was;
     for (const L l :
          {L::ear, L::shoulder, L::elbow, L::wrist, L::knuckle, L::hip, L::knee, L::ankle, L::heel, L::toe}) {
@@ -114,11 +116,11 @@ std::optional<Figure> target_figure(const Figure& figure, const std::vector<Judg
     }
     std::map<L, PlanePoint> at = was;
     // A lean to the front turns the trunk clockwise in (forward, up).
-    at[L::shoulder] = plus(
-        at[L::hip], turned(minus(was[L::shoulder], was[L::hip]), -radians(change(judged, "trunk_lean"))));
+    at[L::shoulder] = plus(at[L::hip], turned(difference(was[L::shoulder], was[L::hip]),
+                                              -radians(change(judged, "trunk_lean"))));
     if (was.contains(L::ear)) {
         const double trunk = distance(was[L::shoulder], was[L::hip]);
-        PlanePoint head = minus(was[L::ear], was[L::shoulder]);
+        PlanePoint head = difference(was[L::ear], was[L::shoulder]);
         head.f += change(judged, "ear_offset") / 100 * trunk;
         at[L::ear] = plus(at[L::shoulder], head);
     }

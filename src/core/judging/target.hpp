@@ -3,7 +3,7 @@
 #include <optional>
 #include <vector>
 
-#include "core/judging/ride.hpp"
+#include "core/judging/faults.hpp"
 
 /// Where the rider's own limbs would lie, and what on the frame shows a finding.
 namespace aspen::core {

@@ -13,6 +13,7 @@ namespace {
 using detail::Formula;
 using detail::Inputs;
 using detail::Span;
+using L = Landmark;
 
 constexpr double kShortest = 5;      // errors of its own that a segment has to be long
 constexpr double kEarsYawSdDeg = 2;  // of a view's turn read from the horse's ears (from memory)
@@ -66,7 +67,6 @@ class DeltaMethod {
 /// A trunk length in pixels from the longest segment that is marked and its typical proportion to the trunk,
 /// for figures without one; 0 when no segment is marked.
 double guessed_trunk_px(const Figure& figure, const Body& body) {
-    using L = Landmark;
     const struct {
         L a, b;
         double metres;
@@ -92,7 +92,6 @@ double guessed_trunk_px(const Figure& figure, const Body& body) {
 }
 
 bool trunk_marked(const Figure& figure) {
-    using L = Landmark;
     const auto all = [&](std::initializer_list<L> joints) {
         return std::ranges::all_of(joints, [&](L l) { return figure.measurable(l); });
     };
@@ -208,7 +207,6 @@ class Evaluation {
     /// The landmarks whose place moves the value: its own, what sets the trunk where the view is turned, and
     /// the horse's axis on a circle.
     std::vector<Landmark> clicked_for(const Formula& formula) const {
-        using L = Landmark;
         std::vector<L> out = formula.info.needs;
         const auto also = [&](std::initializer_list<L> more) {
             for (const L l : more) {
@@ -252,7 +250,6 @@ class Evaluation {
 }  // namespace
 
 ViewTurn view_turn(const Figure& figure, const Body& body, const MeasuredIn& in) {
-    using L = Landmark;
     const CameraPose& camera = figure.camera;
     if (camera.yaw_marked || figure.view == View::side) return {camera.yaw_deg, camera.yaw_sd_deg, false};
     const bool unmarked = camera.yaw_sd_deg == CameraPose::kUnmarkedYawSdDeg;
@@ -287,7 +284,6 @@ std::span<const MeasureInfo> measures_of(View view) {
 }
 
 std::span<const MeasureInfo> measures_of_strides() {
-    using L = Landmark;
     static const std::vector<MeasureInfo> all{
         {"leg_swing", "lower leg swing", "deg", BodyPart::lower_leg, View::side, {L::knee, L::ankle}},
         {"seat_rise", "seat over the horse", "%", BodyPart::hip, View::side, {L::hip, L::withers}},

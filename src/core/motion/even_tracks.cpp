@@ -2,7 +2,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <limits>
 #include <set>
 
 #include "core/motion/series.hpp"
@@ -10,7 +9,6 @@
 namespace aspen::core::detail {
 namespace {
 
-constexpr double kNaN = std::numeric_limits<double>::quiet_NaN();
 constexpr double kNearlyAll = 0.95;
 /// Residual analysis has to be this far above the usual 6 Hz to be heeded, and is heeded no further.
 constexpr double kQuickerHz = 9, kMostHz = 12;

@@ -8,7 +8,7 @@
 namespace aspen::core {
 namespace {
 
-constexpr std::pair<std::string_view, std::string_view> kSpoken[] = {
+constexpr std::pair<std::string_view, std::string_view> kEventSpoken[] = {
     {"aid", "aid given"},
     {"answer", "answer came"},
     {"aid_off", "aid off"},
@@ -62,7 +62,7 @@ void add_delay(const Delay& d, const char* words, std::optional<double> tempo,
                             plural(d.n(), "time", "times"));
     else
         line += fmt::format(" ({}, too few for a range)", plural(d.n(), "time", "times"));
-    // TRADE: an aid that stays on longer than a stride after the answer is nagging.
+    // Common practice, no source: an aid that stays on longer than a stride after the answer is nagging.
     if (d.to == "aid_off" && tempo && *middle > 60 / *tempo) line += "; longer than a stride: it nags";
     out.push_back(line);
 }
@@ -162,8 +162,8 @@ std::string leads_in_words(const HappeningSums& s) {
 }
 
 std::string_view spoken_event(std::string_view event) {
-    const auto at = std::ranges::find(kSpoken, event, [](const auto& p) { return p.first; });
-    return at == std::end(kSpoken) ? event : at->second;
+    const auto at = std::ranges::find(kEventSpoken, event, [](const auto& p) { return p.first; });
+    return at == std::end(kEventSpoken) ? event : at->second;
 }
 
 std::string spoken(const Happening& h) {

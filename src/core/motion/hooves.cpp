@@ -14,19 +14,19 @@ namespace aspen::core {
 namespace {
 
 constexpr std::string_view kIds[] = {"left_hind", "left_fore", "right_hind", "right_fore"};
-constexpr std::string_view kSpoken[] = {"left hind", "left fore", "right hind", "right fore"};
+constexpr std::string_view kHoofSpoken[] = {"left hind", "left fore", "right hind", "right fore"};
 
 constexpr double kHoofCutoffHz = 12;   // a landing is quicker than anything the rider does
 constexpr double kFloorWithinS = 0.8;  // the ground under a hoof may rise in the picture as it goes along
 constexpr double kDown = 0.10, kStill = 0.15;  // of how high it goes, of how fast it swings
 constexpr double kShortestStanceS = 0.06, kShortestSwingS = 0.06;
-constexpr double kShortestS = 0.35, kLongestS = 2.5;  // of a stride
+constexpr double kShortestHoofS = 0.35, kLongestHoofS = 2.5;  // of a stride
 constexpr double kOneBeat = 0.08;       // landings closer than this share of the stride are one beat
 constexpr double kHalf = 0.10;          // how far from half a stride left and right may come and still match
 constexpr double kMissedLanding = 1.5;  // of the usual stride
-constexpr int kFewestStrides = 2;
+constexpr int kFewestHoofStrides = 2;
 
-struct Span {
+struct HoofSpan {
     std::size_t from, to;  ///< samples [from, to)
 };
 
@@ -52,8 +52,8 @@ std::vector<double> above_ground(const std::vector<double>& u, double step_s) {
 }
 
 /// Runs of true; gaps shorter than a swing are closed, runs shorter than a stance dropped.
-std::vector<Span> runs_of(const std::vector<bool>& down, double step_s) {
-    std::vector<Span> out;
+std::vector<HoofSpan> runs_of(const std::vector<bool>& down, double step_s) {
+    std::vector<HoofSpan> out;
     for (std::size_t i = 0; i < down.size(); ++i) {
         if (!down[i]) continue;
         std::size_t j = i;
@@ -65,8 +65,9 @@ std::vector<Span> runs_of(const std::vector<bool>& down, double step_s) {
             out.push_back({i, j});
         i = j;
     }
-    std::erase_if(
-        out, [&](const Span& s) { return static_cast<double>(s.to - s.from) * step_s < kShortestStanceS; });
+    std::erase_if(out, [&](const HoofSpan& s) {
+        return static_cast<double>(s.to - s.from) * step_s < kShortestStanceS;
+    });
     return out;
 }
 
@@ -89,7 +90,7 @@ void add_falls(Hoof hoof, const std::vector<Sample>& xs, const std::vector<Sampl
     std::vector<bool> down(grid.size());
     for (std::size_t i = 0; i < grid.size(); ++i)
         down[i] = h[i] < kDown * high && (!camera_known || speed[i] < kStill * fast);
-    for (const Span& s : runs_of(down, step)) {
+    for (const HoofSpan& s : runs_of(down, step)) {
         if (s.from == 0) continue;  // it stood there from the start: no landing was seen
         Footfall fall{hoof, grid[s.from] - step / 2, std::nullopt};
         if (s.to < grid.size()) fall.lift_s = grid[s.to] - step / 2;
@@ -107,7 +108,7 @@ std::vector<double> landings_of(std::span<const Footfall> all, Hoof hoof) {
     return out;
 }
 
-double mean_of(const std::vector<double>& v) {
+double plain_mean(const std::vector<double>& v) {
     return std::accumulate(v.begin(), v.end(), 0.0) / static_cast<double>(v.size());
 }
 
@@ -144,7 +145,7 @@ void say_phase(std::span<const Footfall> falls, const std::vector<StrideSpan>& s
                 phases.push_back((*near - one.start_s) / whole);
         }
     }
-    if (static_cast<int>(phases.size()) < kFewestStrides || strides.empty()) return;
+    if (static_cast<int>(phases.size()) < kFewestHoofStrides || strides.empty()) return;
     const auto [mean, sd] = round_mean(phases);
     out.limb_phase_pct = 100 * mean;
     out.limb_phase_sd_pct = 100 * sd;
@@ -184,7 +185,7 @@ void say_beats(GaitByHooves& out) {
 }  // namespace
 
 std::string_view id(Hoof hoof) { return kIds[index(hoof)]; }
-std::string_view spoken(Hoof hoof) { return kSpoken[index(hoof)]; }
+std::string_view spoken(Hoof hoof) { return kHoofSpoken[index(hoof)]; }
 std::optional<Hoof> hoof_from(std::string_view word) {
     for (const Hoof h : kHooves) {
         if (id(h) == word) return h;
@@ -235,7 +236,8 @@ std::vector<StrideSpan> detail::between_landings(const std::vector<double>& at) 
     std::vector<StrideSpan> out;
     for (std::size_t i = 0; i < lengths.size(); ++i) {
         const bool one = lengths[i] < kMissedLanding * usual && lengths[i] > usual / kMissedLanding;
-        if (one && lengths[i] >= kShortestS && lengths[i] <= kLongestS) out.push_back({at[i], at[i + 1]});
+        if (one && lengths[i] >= kShortestHoofS && lengths[i] <= kLongestHoofS)
+            out.push_back({at[i], at[i + 1]});
     }
     return out;
 }
@@ -251,11 +253,11 @@ std::optional<GaitByHooves> gait_by_hooves(std::span<const Footfall> falls) {
         out.reference = h;
         out.starts_s = at;
     }
-    if (static_cast<int>(strides.size()) < kFewestStrides) return std::nullopt;
+    if (static_cast<int>(strides.size()) < kFewestHoofStrides) return std::nullopt;
     out.strides = static_cast<int>(strides.size());
     std::vector<double> lengths;
     for (const StrideSpan& s : strides) lengths.push_back(s.end_s - s.start_s);
-    out.stride_s = mean_of(lengths);
+    out.stride_s = plain_mean(lengths);
     for (const Hoof h : kHooves) {
         std::vector<double> shares, duties;
         for (const Footfall& f : falls) {
@@ -267,15 +269,15 @@ std::optional<GaitByHooves> gait_by_hooves(std::span<const Footfall> falls) {
             }
             if (f.lift_s) duties.push_back((*f.lift_s - f.landing_s) / out.stride_s);
         }
-        if (static_cast<int>(shares.size()) >= kFewestStrides)
+        if (static_cast<int>(shares.size()) >= kFewestHoofStrides)
             out.landing[index(h)] = round_mean(shares).first;
-        if (static_cast<int>(duties.size()) >= kFewestStrides) out.duty[index(h)] = mean_of(duties);
+        if (static_cast<int>(duties.size()) >= kFewestHoofStrides) out.duty[index(h)] = plain_mean(duties);
     }
     std::vector<double> hind;
     for (const Hoof h : {Hoof::left_hind, Hoof::right_hind}) {
         if (out.duty[index(h)]) hind.push_back(100 * *out.duty[index(h)]);
     }
-    if (!hind.empty()) out.duty_pct = mean_of(hind);
+    if (!hind.empty()) out.duty_pct = plain_mean(hind);
     say_phase(falls, strides, out);
     say_beats(out);
     return out;

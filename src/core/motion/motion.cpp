@@ -24,7 +24,6 @@ using Stand = EvenTracks::Stand;
 using detail::kFewestStrides;
 constexpr double kStillShare = 0.2, kClearlyLonger = 1.25;
 constexpr double kFaceOfTrunk = 0.2;  // ear to eye, from memory
-constexpr double kNaN = std::numeric_limits<double>::quiet_NaN();
 
 using detail::formula_of, detail::mean_of, detail::part_of, detail::spread_of;
 

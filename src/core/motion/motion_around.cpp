@@ -12,8 +12,8 @@ constexpr std::size_t kStridesAround = 3;
 constexpr double kBelongsWithinS = 3, kJustS = 0.1;
 
 /// Mean over strides [from, to) of the report; empty where none of them was told.
-std::optional<double> mean(const std::vector<std::optional<double>>& by_stride, std::size_t from,
-                           std::size_t to) {
+std::optional<double> mean_over(const std::vector<std::optional<double>>& by_stride, std::size_t from,
+                                std::size_t to) {
     double sum = 0;
     int n = 0;
     for (std::size_t i = from; i < std::min(to, by_stride.size()); ++i) {
@@ -43,12 +43,12 @@ std::vector<AroundEvent> around_events(const MotionParts& p) {
         while (after < strides.size() && strides[after].start_s < t - kJustS) ++after;
         const std::size_t from = before - std::min(before, kStridesAround);
         AroundEvent around{e.event, t};
-        around.tempo_before = mean(tempo, from, before);
-        if (e.event != "break") around.tempo_after = mean(tempo, after, after + kStridesAround);
+        around.tempo_before = mean_over(tempo, from, before);
+        if (e.event != "break") around.tempo_after = mean_over(tempo, after, after + kStridesAround);
         if (speed && speed->value) {
-            around.speed_before = mean(speed->by_stride, from, before);
+            around.speed_before = mean_over(speed->by_stride, from, before);
             if (e.event != "break")
-                around.speed_after = mean(speed->by_stride, after, after + kStridesAround);
+                around.speed_after = mean_over(speed->by_stride, after, after + kStridesAround);
             around.speed_sd = speed->stride_sd;
         }
         if (around.tempo_before) out.push_back(std::move(around));

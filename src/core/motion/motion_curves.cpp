@@ -2,7 +2,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <limits>
 #include <numeric>
 #include <utility>
 
@@ -10,8 +9,6 @@
 
 namespace aspen::core {
 namespace {
-
-constexpr double kNaN = std::numeric_limits<double>::quiet_NaN();
 
 /// The value of a curve at a time, straight between its samples; NaN where one of them is missing.
 double value_at(const MotionReport& r, const MotionCurve& c, double time_s) {

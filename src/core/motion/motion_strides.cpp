@@ -1,6 +1,5 @@
 #include <algorithm>
 #include <cmath>
-#include <limits>
 
 #include "core/motion/motion_parts.hpp"
 #include "core/motion/series.hpp"
@@ -12,7 +11,6 @@ namespace {
 using L = Landmark;
 using Series = EvenTracks::Series;
 
-constexpr double kNaN = std::numeric_limits<double>::quiet_NaN();
 constexpr double kAroundJumpS = 0.12;        // the canter is drawn in before and picked up after
 constexpr double kLowestAfterLanding = 0.2;  // of the stride, in trot; from memory
 
@@ -33,13 +31,13 @@ std::vector<HoofPoint> without_camera(const Tracks& tracks, double time_scale) {
     return out;
 }
 
-struct Bounce {
+struct BounceCurve {
     Series u;
     bool rider = false;
 };
-Bounce bounce_of(const MotionSetting& in, const EvenTracks& even) {
+BounceCurve bounce_of(const MotionSetting& in, const EvenTracks& even) {
     const auto stand = even.nominal();
-    Bounce out{Series(even.size(), kNaN)};
+    BounceCurve out{Series(even.size(), kNaN)};
     if (in.view != View::side) {
         // From front and rear the picture's own upright is all there is: the horse's middle, else the
         // rider's.
@@ -97,7 +95,7 @@ void find_strides(const Tracks& tracks, const MotionSetting& in, const EvenTrack
         if (!canter) r.parity = "hoof";
         return;
     }
-    Bounce bounce = bounce_of(in, even);
+    BounceCurve bounce = bounce_of(in, even);
     leave_out_flights(even, r, bounce.u);
     const auto period = even.size() < 8 ? std::nullopt : period_of(bounce.u, even.step_s());
     if (!period) return;

@@ -10,13 +10,13 @@
 namespace aspen::core {
 namespace {
 
-const MotionMeasure* said(const MotionReport& r, const char* id) {
+const MotionMeasure* told_measure(const MotionReport& r, const char* id) {
     const MotionMeasure* m = find(r, id);
     return m && m->value ? m : nullptr;
 }
 
 /// "14.0° ± 2.0° a stride; up to 7° is quiet": the value, of what, and what the band says of it.
-std::string held(const MotionMeasure& m, const char* of, const char* quiet = "quiet") {
+std::string held_words(const MotionMeasure& m, const char* of, const char* quiet = "quiet") {
     const char* unit = m.unit == "deg" ? "°" : " %";
     std::string out = fmt::format("{:.1f} ± {:.1f}{} {}", *m.value, m.sd, unit, of);
     if (m.band && m.band->hi) out += fmt::format("; up to {:.3g}{} is {}", *m.band->hi, unit, quiet);
@@ -24,7 +24,7 @@ std::string held(const MotionMeasure& m, const char* of, const char* quiet = "qu
 }
 
 void add_held(const MotionReport& r, std::vector<StrideSaying>& out) {
-    const MotionMeasure* m = said(r, "strides_held");
+    const MotionMeasure* m = told_measure(r, "strides_held");
     if (!m) return;
     const int n = static_cast<int>(*m->value);
     const auto first = m->words.find("lets_go_first");
@@ -41,13 +41,13 @@ void add_held(const MotionReport& r, std::vector<StrideSaying>& out) {
         out.push_back({fmt::format("It holds for all {} strides", n)});
 }
 
-void add_rise(const MotionReport& r, const MotionSetting& s, std::vector<StrideSaying>& out) {
+void say_rise(const MotionReport& r, const MotionSetting& s, std::vector<StrideSaying>& out) {
     const bool rising = s.seat_said && s.setting.seat == Seat::rising;
-    if (const MotionMeasure* m = said(r, "seat_rise"))
+    if (const MotionMeasure* m = told_measure(r, "seat_rise"))
         out.push_back({fmt::format("{} {}", rising ? "The seat rises by" : "A gap opens under the seat of",
-                                   held(*m, "of the leg", "little")),
+                                   held_words(*m, "of the leg", "little")),
                        m->id});
-    if (const MotionMeasure* m = said(r, "rise_phase")) {
+    if (const MotionMeasure* m = told_measure(r, "rise_phase")) {
         const double pct = 100 * *m->value, sd = 100 * m->sd;
         constexpr double kOtherDiagonal = 35;
         if (r.parity == "diagonal" && std::abs(pct) > kOtherDiagonal)
@@ -101,11 +101,11 @@ void add_fences(const MotionReport& r, std::vector<StrideSaying>& out) {
 }
 
 void add_loop(const MotionReport& r, std::vector<StrideSaying>& out) {
-    const MotionMeasure *wide = said(r, "hip_loop_width"), *high = said(r, "hip_loop_height");
+    const MotionMeasure *wide = told_measure(r, "hip_loop_width"), *high = told_measure(r, "hip_loop_height");
     if (!wide || !high) return;
     std::string line = fmt::format("The hip's loop is {:.0f} % of the trunk long and {:.0f} % high",
                                    *wide->value, *high->value);
-    if (const MotionMeasure* still = said(r, "hip_still_pct"); still && *still->value > 5)
+    if (const MotionMeasure* still = told_measure(r, "hip_still_pct"); still && *still->value > 5)
         line += fmt::format("; it stands still for {:.0f} % of the stride", *still->value);
     out.push_back({line});
 }
@@ -132,9 +132,9 @@ std::string said_of(const FenceSeen& f) {
 
 std::string said_of(const MotionReport& r, const MotionCurve& curve) {
     const char* unit = curve.unit == "deg" ? "°" : " %";
-    const MotionMeasure* m = said(r, std::string(stride_measure_of(curve.id)).c_str());
+    const MotionMeasure* m = told_measure(r, std::string(stride_measure_of(curve.id)).c_str());
     if (m) {
-        std::string out = held(*m, "a stride");
+        std::string out = held_words(*m, "a stride");
         const auto past = strides_outside(*m);
         const auto judged = std::ranges::count_if(m->by_stride, [](const auto& v) { return v.has_value(); });
         if (m->band) out += fmt::format(" · {} of {} strides past it", past.size(), judged);
@@ -171,10 +171,10 @@ std::vector<StrideSaying> sayings(const MotionReport& r, const MotionSetting& s)
         out.push_back({std::move(words)});
         return out;
     }
-    if (const MotionMeasure* m = said(r, "leg_swing"))
-        out.push_back({"The lower leg swings " + held(*m, "a stride"), m->id});
+    if (const MotionMeasure* m = told_measure(r, "leg_swing"))
+        out.push_back({"The lower leg swings " + held_words(*m, "a stride"), m->id});
     add_held(r, out);
-    add_rise(r, s, out);
+    say_rise(r, s, out);
     add_loop(r, out);
     const std::pair<const char*, const char*> others[] = {{"hand_bounce", "The hand bounces by {}"},
                                                           {"heel_bob", "The heel bobs by {}"},
@@ -182,15 +182,15 @@ std::vector<StrideSaying> sayings(const MotionReport& r, const MotionSetting& s)
                                                           {"head_bob", "The head bobs by {}"},
                                                           {"chin_nod", "The head nods {}"}};
     for (const auto& [id, form] : others) {
-        if (const MotionMeasure* m = said(r, id))
-            out.push_back(
-                {fmt::format(fmt::runtime(form), held(*m, m->unit == "deg" ? "a stride" : "of the trunk")),
-                 m->id});
+        if (const MotionMeasure* m = told_measure(r, id))
+            out.push_back({fmt::format(fmt::runtime(form),
+                                       held_words(*m, m->unit == "deg" ? "a stride" : "of the trunk")),
+                           m->id});
     }
     out.push_back(
         {fmt::format("{} strides, {:.0f} a minute, spread {:.0f} %{}", r.strides.size(), *r.tempo_per_min,
                      *r.tempo_cv_pct, r.stride_source == "rider" ? ", told by the rider alone" : "")});
-    if (const MotionMeasure* m = said(r, "speed"))
+    if (const MotionMeasure* m = told_measure(r, "speed"))
         out.push_back({fmt::format("{:.1f} ± {:.1f} m/s over the ground, {:.0f} km/h", *m->value, m->sd,
                                    3.6 * *m->value)});
     if (r.hooves) {

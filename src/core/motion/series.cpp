@@ -3,7 +3,6 @@
 #include <Eigen/Dense>
 #include <algorithm>
 #include <cmath>
-#include <limits>
 #include <numbers>
 #include <random>
 #include <utility>
@@ -11,7 +10,6 @@
 namespace aspen::core {
 namespace {
 
-constexpr double kNaN = std::numeric_limits<double>::quiet_NaN();
 constexpr double kTau = 2 * std::numbers::pi;
 
 struct Biquad {
@@ -108,14 +106,14 @@ void smooth(std::vector<double>& x, double rate_hz, double cutoff_hz) {
 
 namespace {
 
-constexpr double kLeastHz = 1, kStepHz = 0.5, kMostHz = 30, kOfNyquist = 0.8, kTailShare = 0.5;
+constexpr double kLeastHz = 1, kStepHz = 0.5, kHighestHz = 30, kOfNyquist = 0.8, kTailShare = 0.5;
 constexpr double kStraight = 0.9, kNoNoise = 1e-3;
 constexpr std::size_t kFewestForResidual = 45;
 
-struct Line {
+struct FittedLine {
     double at_0 = 0, slope = 0, r2 = 0;
 };
-Line line_through(std::span<const double> xs, std::span<const double> ys) {
+FittedLine line_through(std::span<const double> xs, std::span<const double> ys) {
     double mx = 0, my = 0, xx = 0, xy = 0, yy = 0;
     const auto n = static_cast<double>(xs.size());
     for (std::size_t i = 0; i < xs.size(); ++i) mx += xs[i] / n, my += ys[i] / n;
@@ -150,7 +148,7 @@ std::optional<double> residual_cutoff_hz(const std::vector<double>& x, double ra
     std::ranges::fill(mean, sum / n);
     const double moves = rms_apart(x, mean);
     std::vector<double> at, residual;
-    for (double f = kLeastHz; f <= std::min(kMostHz, kOfNyquist * rate_hz / 2) + 1e-9; f += kStepHz) {
+    for (double f = kLeastHz; f <= std::min(kHighestHz, kOfNyquist * rate_hz / 2) + 1e-9; f += kStepHz) {
         std::vector<double> smoothed = x;
         smooth(smoothed, rate_hz, f);
         at.push_back(f);
@@ -158,7 +156,7 @@ std::optional<double> residual_cutoff_hz(const std::vector<double>& x, double ra
     }
     const auto tail = static_cast<std::size_t>(kTailShare * static_cast<double>(at.size()));
     if (at.size() < tail + 6) return std::nullopt;
-    const Line noise = line_through(std::span(at).subspan(tail), std::span(residual).subspan(tail));
+    const FittedLine noise = line_through(std::span(at).subspan(tail), std::span(residual).subspan(tail));
     if (noise.slope >= 0 || noise.r2 < kStraight || noise.at_0 < kNoNoise * moves) return std::nullopt;
     for (std::size_t i = 1; i < at.size(); ++i) {
         if (residual[i] > noise.at_0) continue;

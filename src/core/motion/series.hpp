@@ -1,11 +1,15 @@
 #pragma once
 
+#include <limits>
 #include <optional>
 #include <span>
 #include <vector>
 
 /// Values over time: evenly spaced, smoothed without lag, and what harmonics say of one stride of them.
 namespace aspen::core {
+
+/// What was not followed.
+inline constexpr double kNaN = std::numeric_limits<double>::quiet_NaN();
 
 /// A hole longer than this splits a series.
 inline constexpr double kLongestHoleS = 0.15;

@@ -8,7 +8,8 @@
 namespace aspen::core {
 namespace {
 
-constexpr double kShortestS = 0.15, kLongestS = 3.0;  // of a bounce, slow motion that was not said included
+constexpr double kShortestBounceS = 0.15,
+                 kLongestBounceS = 3.0;  // of a bounce, slow motion that was not said included
 constexpr double kNearlyAsHigh = 0.8, kAnyRhythm = 0.25;
 constexpr double kProminence = 0.30, kApart = 0.60;
 constexpr int kSplit = 100;
@@ -42,8 +43,8 @@ double prominence_at(std::span<const double> x, std::size_t i) {
 std::optional<double> period_of(std::span<const double> whole, double step_s) {
     const auto part = longest_part(whole);
     const int n = static_cast<int>(part.size());
-    const int least = std::max(2, static_cast<int>(std::ceil(kShortestS / step_s)));
-    const int most = std::min(n / 2, static_cast<int>(kLongestS / step_s));
+    const int least = std::max(2, static_cast<int>(std::ceil(kShortestBounceS / step_s)));
+    const int most = std::min(n / 2, static_cast<int>(kLongestBounceS / step_s));
     if (most <= least + 2) return std::nullopt;
     // A slow drift is no rhythm: what is left after a straight line.
     std::vector<double> x(part.begin(), part.end());

@@ -90,8 +90,8 @@ std::optional<Bounce> bounce_in(const std::vector<double>& u, std::size_t from, 
 }
 
 std::optional<GaitGuess> guess_of(const Bounce& b) {
-    constexpr double kStill = 1.5;  // % of the trunk
-    if (b.pp_pct < kStill) return GaitGuess{Gait::halt, false};
+    constexpr double kStillPct = 1.5;  // % of the trunk
+    if (b.pp_pct < kStillPct) return GaitGuess{Gait::halt, false};
     if (b.period_s <= 0) return std::nullopt;
     const double per_min = 60 / b.period_s;
     // Twice a stride: the trot's two bounces are high, the walk's and the gaited walks' low.

@@ -93,8 +93,8 @@ std::string_view spoken(Rein r);
 /// "rise_top" becomes "top of the rise"; an unknown word stays as it is.
 std::string_view spoken_phase(std::string_view phase);
 
-/// Strides a minute that a gait usually has (from memory; TRADE: walk 50-60, trot 75-85, canter 95-105); 0
-/// for the halt.
+/// Strides a minute that a gait usually has (from memory and common practice, no source: walk 50-60, trot
+/// 75-85, canter 95-105); 0 for the halt.
 double typical_tempo_per_min(Gait g);
 
 inline constexpr std::array kGaits{Gait::halt, Gait::walk,      Gait::trot,      Gait::canter,

@@ -11,17 +11,17 @@
 namespace aspen::core {
 namespace {
 
-using nlohmann::json;
+using Json = nlohmann::json;
 
 constexpr std::array<std::string_view, 9> kWhat{"picture", "part",  "figure",  "stroke", "wipe",
                                                 "beside",  "alone", "chapter", "caption"};
 constexpr std::array<std::string_view, 3> kStrokes{"arrow", "circle", "words"};
 constexpr double kLongest_s = 3 * 3600;
 
-json to_json(const Deed& d) {
+Json to_json(const Deed& d) {
     using What = Deed::What;
     // A millisecond is a thirtieth of a frame; what is written reads back as the same number.
-    json out{{"t", d.at_s}, {"do", kWhat[static_cast<std::size_t>(d.what)]}};
+    Json out{{"t", d.at_s}, {"do", kWhat[static_cast<std::size_t>(d.what)]}};
     if (d.what == What::picture || d.what == What::beside) {
         out["clip"] = d.shown.clip;
         out["frame"] = d.shown.frame;
@@ -39,7 +39,8 @@ json to_json(const Deed& d) {
 }
 
 template <std::size_t N>
-std::size_t place(const std::array<std::string_view, N>& words, const std::string& word, const char* field) {
+std::size_t place_of_word(const std::array<std::string_view, N>& words, const std::string& word,
+                          const char* field) {
     for (std::size_t i = 0; i < N; ++i) {
         if (words[i] == word) return i;
     }
@@ -47,32 +48,33 @@ std::size_t place(const std::array<std::string_view, N>& words, const std::strin
         fmt::format("review: \"{}\": \"{}\" is not known; it was not written by this program", field, word));
 }
 
-double number(const json& j) {
+double finite_number(const Json& j) {
     const double out = j.get<double>();
     if (!std::isfinite(out)) throw Refused("review: a number in it is none; record it anew");
     return out;
 }
 
-Deed deed_from(const json& j) {
+Deed deed_from(const Json& j) {
     Deed d;
-    d.at_s = number(j.at("t"));
-    d.what = static_cast<Deed::What>(place(kWhat, j.at("do").get<std::string>(), "do"));
+    d.at_s = finite_number(j.at("t"));
+    d.what = static_cast<Deed::What>(place_of_word(kWhat, j.at("do").get<std::string>(), "do"));
     d.shown = {j.value("clip", std::int64_t{0}), j.value("frame", 0)};
     if (d.shown.frame < 0) throw Refused("review: a frame in it is below 0; record it anew");
     d.runs = j.value("runs", false);
     d.figure = j.value("on", true);
     if (const auto p = j.find("part"); p != j.end()) {
-        d.part = {number(p->at(0)), number(p->at(1)), number(p->at(2))};
+        d.part = {finite_number(p->at(0)), finite_number(p->at(1)), finite_number(p->at(2))};
         if (d.part.share <= 0 || d.part.share > 1)
             throw Refused("review: a part of the picture is none; record it anew");
     }
     const std::string words = j.value("words", "");
     if (d.what == Deed::What::stroke) {
         const auto& at = j.at("at");
-        d.stroke = {static_cast<Stroke::Kind>(place(kStrokes, j.at("kind").get<std::string>(), "kind")),
-                    {number(at.at(0)), number(at.at(1))},
-                    {number(at.at(2)), number(at.at(3))},
-                    words};
+        d.stroke = {
+            static_cast<Stroke::Kind>(place_of_word(kStrokes, j.at("kind").get<std::string>(), "kind")),
+            {finite_number(at.at(0)), finite_number(at.at(1))},
+            {finite_number(at.at(2)), finite_number(at.at(3))},
+            words};
     } else {
         d.words = words;
     }
@@ -106,8 +108,8 @@ std::string cue_text(const std::string& words) {
 }  // namespace
 
 std::string write_telling(const Telling& t) {
-    json out{
-        {"version", 1}, {"recorded_s", t.recorded_s()}, {"cuts", json::array()}, {"deeds", json::array()}};
+    Json out{
+        {"version", 1}, {"recorded_s", t.recorded_s()}, {"cuts", Json::array()}, {"deeds", Json::array()}};
     for (const Cut& c : t.cuts()) out["cuts"].push_back({c.from_s, c.to_s});
     for (const Deed& d : t.deeds()) out["deeds"].push_back(to_json(d));
     return out.dump();
@@ -115,23 +117,23 @@ std::string write_telling(const Telling& t) {
 
 Telling read_telling(const std::string& text) {
     try {
-        const json j = json::parse(text);
+        const Json j = Json::parse(text);
         if (j.at("version").get<int>() != 1)
             throw Refused("review: it is of a newer version of this program; update the program");
         Telling out;
-        for (const json& d : j.at("deeds")) out.add(deed_from(d));
-        const double recorded = number(j.at("recorded_s"));
+        for (const Json& d : j.at("deeds")) out.add(deed_from(d));
+        const double recorded = finite_number(j.at("recorded_s"));
         if (recorded < 0 || recorded > kLongest_s)
             throw Refused("review: its length is none; record it anew");
         out.recorded(recorded);
-        for (const json& c : j.at("cuts")) {
-            const Cut cut{number(c.at(0)), number(c.at(1))};
+        for (const Json& c : j.at("cuts")) {
+            const Cut cut{finite_number(c.at(0)), finite_number(c.at(1))};
             if (cut.from_s < 0 || cut.to_s < cut.from_s || cut.to_s > out.recorded_s() + 1e-9)
                 throw Refused("review: a part of it lies outside what was recorded; record it anew");
             out.tell(out.cuts().size(), cut);
         }
         return out;
-    } catch (const json::exception& e) {
+    } catch (const Json::exception& e) {
         throw Refused(fmt::format("review: cannot be read ({}); record it anew", e.what()));
     }
 }

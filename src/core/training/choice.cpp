@@ -11,7 +11,7 @@ namespace aspen::core {
 namespace {
 
 /// One thing that speaks for or against, with how much.
-struct Voice {
+struct Reason {
     double weight = 0;
     std::string words;
 };
@@ -25,15 +25,15 @@ std::string small(std::string text) {
     return text;
 }
 
-std::string joined(const std::vector<std::string>& all) { return fmt::format("{}", fmt::join(all, ", ")); }
+std::string listed(const std::vector<std::string>& all) { return fmt::format("{}", fmt::join(all, ", ")); }
 
-void say(std::vector<Voice>& all, double weight, std::string words) {
+void say(std::vector<Reason>& all, double weight, std::string words) {
     all.push_back({weight, std::move(words)});
 }
 
-std::vector<Voice> for_it(const Exercise& e, const FaultBook& faults, const ChoiceAsk& ask) {
+std::vector<Reason> for_it(const Exercise& e, const FaultBook& faults, const ChoiceAsk& ask) {
     const auto place = std::ranges::find(e.answers, ask.fault) - e.answers.begin();
-    std::vector<Voice> out;
+    std::vector<Reason> out;
     say(out, 4.0 / (1.0 + 0.5 * static_cast<double>(place)),
         place == 0 ? "it is made for this" : "it answers this among other things");
     for (const std::string& driven : ask.drives) {
@@ -50,8 +50,8 @@ std::vector<Voice> for_it(const Exercise& e, const FaultBook& faults, const Choi
     return out;
 }
 
-std::vector<Voice> against_it(const Exercise& e, const ExerciseBook& book, const ChoiceAsk& ask) {
-    std::vector<Voice> out;
+std::vector<Reason> against_it(const Exercise& e, const ExerciseBook& book, const ChoiceAsk& ask) {
+    std::vector<Reason> out;
     const auto& ladder = e.dose.ladder;
     for (const Tried& t : ask.tried) {
         if (t.exercise != e.id) continue;
@@ -61,17 +61,17 @@ std::vector<Voice> against_it(const Exercise& e, const ExerciseBook& book, const
             say(out, 2.5, fmt::format("{} rides of it have not moved it a rung", t.rides));
     }
     if (!ask.helper && !e.people.empty())
-        say(out, 5, "it needs " + joined(e.people));
+        say(out, 5, "it needs " + listed(e.people));
     else if (!e.people.empty())
-        say(out, 0.9, "it needs " + joined(e.people));
+        say(out, 0.9, "it needs " + listed(e.people));
     std::vector<std::string> missing;
     for (const std::string& one : e.equipment) {
         if (ask.equipment && !has(*ask.equipment, one)) missing.push_back(one);
     }
     if (!missing.empty())
-        say(out, 3, "there is no " + joined(missing));
+        say(out, 3, "there is no " + listed(missing));
     else if (!e.equipment.empty())
-        say(out, 0.7, "it needs " + joined(e.equipment));
+        say(out, 0.7, "it needs " + listed(e.equipment));
     if (!ask.arena && e.variants.no_arena.empty()) say(out, 2, "it is made for an arena");
     const int minutes = ladder.front().seconds() / 60;
     if (3 * minutes > ask.minutes)
@@ -105,13 +105,13 @@ std::vector<Candidate> candidates(const ExerciseBook& book, const FaultBook& fau
         Candidate c;
         c.exercise = offer.exercise;
         auto pro = for_it(*offer.exercise, faults, ask), contra = against_it(*offer.exercise, book, ask);
-        for (const Voice& v : pro) c.score += v.weight;
-        for (const Voice& v : contra) c.score -= v.weight;
-        std::ranges::stable_sort(pro, std::greater{}, &Voice::weight);
+        for (const Reason& v : pro) c.score += v.weight;
+        for (const Reason& v : contra) c.score -= v.weight;
+        std::ranges::stable_sort(pro, std::greater{}, &Reason::weight);
         std::vector<std::string> reasons;
         for (std::size_t i = 0; i < pro.size() && i < 2; ++i) reasons.push_back(pro[i].words);
         c.reason = fmt::format("{}", fmt::join(reasons, "; "));
-        c.against = std::ranges::max_element(contra, {}, &Voice::weight)->words;
+        c.against = std::ranges::max_element(contra, {}, &Reason::weight)->words;
         out.push_back(std::move(c));
     }
     std::ranges::stable_sort(out, std::greater{}, &Candidate::score);

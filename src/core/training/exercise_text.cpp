@@ -12,7 +12,7 @@
 namespace aspen::core {
 namespace {
 
-using Json = nlohmann::ordered_json;
+using OrderedJson = nlohmann::ordered_json;
 
 std::string trimmed(std::string_view text) {
     const auto first = text.find_first_not_of(" \t\r\n"), last = text.find_last_not_of(" \t\r\n");
@@ -57,9 +57,9 @@ std::string rung_text(const Rung& r) {
     return out + ")";
 }
 
-Json rung_json(const Rung& r) {
-    Json out{{"do", r.words},        {"gait", word(r.work)}, {"bouts", r.bouts},
-             {"minutes", r.minutes}, {"good", r.good},       {"of", r.of}};
+OrderedJson rung_json(const Rung& r) {
+    OrderedJson out{{"do", r.words},        {"gait", word(r.work)}, {"bouts", r.bouts},
+                    {"minutes", r.minutes}, {"good", r.good},       {"of", r.of}};
     if (r.hold > 0) out["hold"] = r.hold;
     if (!r.stirrups) out["stirrups"] = "off";
     if (r.reins != "both") out["reins"] = r.reins;
@@ -78,7 +78,7 @@ bool pair_in(const std::string& text, const char* between, int& a, int& b) {
     return true;
 }
 
-Json rung_from(const std::string& line, std::size_t number) {
+OrderedJson rung_from(const std::string& line, std::size_t number) {
     const auto wrong = [&](const std::string& what) {
         refuse("ladder", fmt::format("line {} {}", number, what));
     };
@@ -166,11 +166,11 @@ std::string field_text(const Exercise& e, const std::string& field, const FaultB
     return fmt::format("{}", fmt::join(lines, "\n"));
 }
 
-Json field_json(const std::string& field, const std::string& text, const FaultBook& faults) {
+OrderedJson field_json(const std::string& field, const std::string& text, const FaultBook& faults) {
     const std::string said = trimmed(text);
     const Exercise none;
     if (field == "answers") {
-        Json ids = Json::array();
+        OrderedJson ids = OrderedJson::array();
         for (const std::string& one : parts_by(said, ',')) {
             const auto& all = faults.faults();
             const auto it =
@@ -190,7 +190,7 @@ Json field_json(const std::string& field, const std::string& text, const FaultBo
         return {{"from_age", n}};
     }
     if (field == "ladder") {
-        Json rungs = Json::array();
+        OrderedJson rungs = OrderedJson::array();
         std::istringstream in(said);
         std::size_t number = 0;
         for (std::string line; std::getline(in, line);) {
@@ -203,8 +203,8 @@ Json field_json(const std::string& field, const std::string& text, const FaultBo
     return {{field, said}};
 }
 
-Json as_json(const Exercise& e, const std::string& id, const std::string& name) {
-    Json ladder = Json::array(), measured = Json::array();
+OrderedJson as_json(const Exercise& e, const std::string& id, const std::string& name) {
+    OrderedJson ladder = OrderedJson::array(), measured = OrderedJson::array();
     for (const Rung& r : e.dose.ladder) ladder.push_back(rung_json(r));
     for (const MeasureGate& g : e.measured_gates)
         measured.push_back({{"measure", g.measure},
@@ -213,7 +213,7 @@ Json as_json(const Exercise& e, const std::string& id, const std::string& name) 
                             {"below", g.below},
                             {"strides", g.strides},
                             {"says", g.says}});
-    Json variants = Json::object();
+    OrderedJson variants = OrderedJson::object();
     const std::pair<const char*, const std::string*> ways[] = {
         {"stock", &e.variants.stock},
         {"lunge", &e.variants.lunge},

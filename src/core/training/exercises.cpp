@@ -201,7 +201,7 @@ void add_gates(Offer& out, const std::vector<std::string>& gates, const RiderNee
     }
 }
 
-std::ptrdiff_t place(const Exercise& e, std::string_view fault) {
+std::ptrdiff_t place_of(const Exercise& e, std::string_view fault) {
     return std::ranges::find(e.answers, fault) - e.answers.begin();
 }
 
@@ -313,7 +313,7 @@ std::vector<Offer> ExerciseBook::offers(std::string_view fault, const RiderNeeds
     }
     std::ranges::stable_sort(out, [&](const Offer& a, const Offer& b) {
         if (a.set_aside.empty() != b.set_aside.empty()) return a.set_aside.empty();
-        return place(*a.exercise, fault) < place(*b.exercise, fault);
+        return place_of(*a.exercise, fault) < place_of(*b.exercise, fault);
     });
     return out;
 }

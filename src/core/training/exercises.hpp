@@ -66,7 +66,7 @@ struct Exercise {
     bool hidden = false;  ///< by the coach: still there for what was given
 };
 
-/// When to stop, on everything a rider takes home (TRADE, common practice).
+/// When to stop, on everything a rider takes home (common practice, no source).
 inline constexpr std::string_view kStopRule =
     "Stop on pain, dizziness, a frightened or tired horse, when you are tired, in heat, after an iron lost "
     "three "

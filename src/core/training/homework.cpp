@@ -17,7 +17,7 @@ using std::chrono::sys_days;
 using std::chrono::year_month_day;
 
 constexpr double kStart = 0.5, kGrowth = 1.2;
-constexpr int kUnit = 30;  // s
+constexpr int kHomeworkUnit = 30;  // s
 
 sys_days parsed(std::string_view text) {
     int y = 0, m = 0, d = 0;
@@ -35,7 +35,7 @@ sys_days parsed(std::string_view text) {
     return sys_days(day);
 }
 
-std::string written(sys_days day) {
+std::string iso_words(sys_days day) {
     const year_month_day d(day);
     return fmt::format("{:04}-{:02}-{:02}", static_cast<int>(d.year()), static_cast<unsigned>(d.month()),
                        static_cast<unsigned>(d.day()));
@@ -46,7 +46,7 @@ int iso_weekday(sys_days day) { return static_cast<int>(std::chrono::weekday(day
 /// A day's share of a week's seconds in whole bouts of the rung, a bout shortened rather than one more begun.
 HomeworkDay portion(const std::string& day, int seconds, const Rung& rung) {
     const int bout = 60 * rung.minutes;
-    HomeworkDay out{day, std::max(kUnit, seconds / kUnit * kUnit), 1};
+    HomeworkDay out{day, std::max(kHomeworkUnit, seconds / kHomeworkUnit * kHomeworkUnit), 1};
     out.bouts = std::clamp((out.seconds + bout - 1) / bout, 1, rung.bouts);
     return out;
 }
@@ -70,7 +70,7 @@ int days_between(std::string_view from, std::string_view to) {
     return static_cast<int>((parsed(to) - parsed(from)).count());
 }
 std::string day_after(std::string_view day, int days) {
-    return written(parsed(day) + std::chrono::days(days));
+    return iso_words(parsed(day) + std::chrono::days(days));
 }
 int weekday_of(std::string_view day) { return iso_weekday(parsed(day)); }
 
@@ -97,25 +97,25 @@ Homework homework(const HomeworkAsk& ask) {
     const Rung& rung =
         ladder[static_cast<std::size_t>(std::clamp(ask.rung, 0, static_cast<int>(ladder.size()) - 1))];
     const int full = std::min(rung.seconds(), 60 * ask.ride_minutes / 2) * static_cast<int>(days.size());
-    const int least = kUnit * static_cast<int>(days.size());
+    const int least = kHomeworkUnit * static_cast<int>(days.size());
     const sys_days monday = start - std::chrono::days(iso_weekday(start));
     int before = 0;  // of the last whole week
     for (int w = 0; w < ask.exercise->dose.weeks + 1; ++w) {
-        HomeworkWeek week{written(monday + std::chrono::days(7 * w)), {}};
+        HomeworkWeek week{iso_words(monday + std::chrono::days(7 * w)), {}};
         const bool last = w == ask.exercise->dose.weeks;
         const double wanted = before == 0 ? kStart * full : kGrowth * before;
         const int seconds = std::max(least, std::min(full, static_cast<int>(wanted)));
-        const int each = seconds / static_cast<int>(days.size()) / kUnit * kUnit;
+        const int each = seconds / static_cast<int>(days.size()) / kHomeworkUnit * kHomeworkUnit;
         for (const int d : days) {
             const sys_days day = monday + std::chrono::days(7 * w + d);
             // A term is whole weeks from its first day: what the first week lacks stands in the last.
             if (day < start || day >= start + std::chrono::days(7 * ask.exercise->dose.weeks)) continue;
-            week.days.push_back(portion(written(day), each, rung));
+            week.days.push_back(portion(iso_words(day), each, rung));
         }
         if (!last && week.days.size() == days.size()) before = std::max(before, week.seconds());
         if (!week.days.empty()) out.weeks.push_back(std::move(week));
     }
-    out.clip_on = out.weeks.empty() ? written(start) : out.weeks.back().days.back().day;
+    out.clip_on = out.weeks.empty() ? iso_words(start) : out.weeks.back().days.back().day;
     out.shots = shot_list(*ask.exercise);
     return out;
 }

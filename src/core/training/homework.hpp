@@ -39,7 +39,7 @@ struct Homework {
 };
 
 /// Weeks as long as the exercise's term. Seconds a week begin at half of the full dose and grow by no more
-/// than a fifth a week up to it (common practice, no source; the fifth from TRADE's gentle growth); one day a
+/// than a fifth a week up to it (common practice, no source; the fifth too); one day a
 /// week at least is left free. The first week may be a part of one and is then not measured against. Throws
 /// Refused where there is no day, or `starts` is no day.
 Homework homework(const HomeworkAsk& ask);

@@ -51,7 +51,8 @@ struct Session {
 };
 
 /// Longest times: a horse's trot, canter and jumping in one session and its work of a day, minutes; one bout
-/// of two-point and of a green horse's canter (TRADE; the sums of a session and a day from memory).
+/// of two-point and of a green horse's canter (common practice, no source; the sums of a session and a day
+/// from memory).
 struct HorseLimits {
     int fast_min = 40, canter_min = 12, jump_min = 8, day_min = 120;
     int canter_bout_s = 300, two_point_bout_s = 300;

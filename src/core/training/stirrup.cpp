@@ -6,6 +6,8 @@
 #include <array>
 #include <cmath>
 
+#include "core/judging/ride.hpp"
+
 namespace aspen::core {
 namespace {
 

@@ -4,13 +4,16 @@
 #include <string>
 #include <string_view>
 
-#include "core/judging/ride.hpp"
+#include "core/judging/situation.hpp"
 
 /// How long the stirrups should be for a job, from the ankle-bone test and what the ride says.
 namespace aspen::core {
 
-/// What the stirrups are set for (TRADE, common practice: the tread hangs just below the ankle bone for flat
-/// work, at it for general work, just above it for jumping, several holes higher for galloping).
+struct RideAssessment;
+struct RideData;
+
+/// What the stirrups are set for (common practice, no source: the tread hangs just below the ankle bone for
+/// flat work, at it for general work, just above it for jumping, several holes higher for galloping).
 enum class StirrupJob { flat, general, jump, gallop };
 std::string_view spoken(StirrupJob job);
 /// The job that a ride's school, seat and gait ask for.

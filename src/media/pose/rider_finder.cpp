@@ -33,7 +33,7 @@ constexpr double kGoodScore = 0.3, kGoodSpread = 0.12;
 constexpr std::size_t kFewestGood = 3;
 constexpr double kHeadOverEar = 0.35, kAnkleUnderHip = 1.55,
                  kHeelUnderAnkle = 0.16;  // of the trunk, from memory
-constexpr double kAcross = 0.55;  // shoulders this far apart, of the trunk, are seen from front or behind
+constexpr double kSeenAcross = 0.55;  // shoulders this far apart, of the trunk, are seen from front or behind
 
 Point middle(const NetworkRun& r, std::size_t pair) {
     return {(r.at[pair].x + r.at[pair + 1].x) / 2, (r.at[pair].y + r.at[pair + 1].y) / 2};
@@ -111,7 +111,7 @@ std::optional<FoundRider> find_rider(PoseNetwork& network, const Picture& pictur
         best = run;
     const double trunk = trunk_of(*best), right = points_right(*best);
     const double across = std::abs(best->at[shoulders].x - best->at[shoulders + 1].x) / std::max(1.0, trunk);
-    if (whole_score(*best) < kFoundScore || across > kAcross || std::abs(right) < kTellsTravel)
+    if (whole_score(*best) < kFoundScore || across > kSeenAcross || std::abs(right) < kTellsTravel)
         return std::nullopt;
     FoundRider out;
     out.figure.view = core::View::side;

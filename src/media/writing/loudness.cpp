@@ -18,7 +18,7 @@ extern "C" {
 namespace aspen::media {
 namespace {
 
-constexpr int kBlock = 4800;
+constexpr int kLoudnessBlock = 4800;
 constexpr double kSilent_lufs = -69;  // the filter says -70 where nothing passes its gate
 constexpr int kMostRounds = 3;        // holding the peaks takes a little loudness away again
 constexpr double kNearEnough_lu = 0.1;
@@ -50,8 +50,8 @@ class Filtering {
     void run(const std::vector<std::int16_t>& voice, int rate_hz,
              const std::function<void(const AVFrame&)>& each) {
         const ff::Frame block(av_frame_alloc());
-        for (std::size_t i = 0; i <= voice.size(); i += kBlock) {
-            const auto n = static_cast<int>(std::min<std::size_t>(kBlock, voice.size() - i));
+        for (std::size_t i = 0; i <= voice.size(); i += kLoudnessBlock) {
+            const auto n = static_cast<int>(std::min<std::size_t>(kLoudnessBlock, voice.size() - i));
             if (n == 0) break;
             block->format = AV_SAMPLE_FMT_S16;
             block->sample_rate = rate_hz;

@@ -18,7 +18,7 @@
 namespace aspen::ui {
 namespace {
 
-constexpr const char* kGaits[] = {"walk", "trot", "canter"};
+constexpr const char* kArenaGaits[] = {"walk", "trot", "canter"};
 constexpr const char* kKinds[] = {"crosses", "uprights", "rising", "middle_highest"};
 constexpr const char* kPatterns[] = {"strides", "two_up_one_down", "count"};
 constexpr const char kCircleLetters[] = "ACBEX";
@@ -194,7 +194,7 @@ void ArenaView::write_row(const QString& words) { plan_.results << words; }
 
 void ArenaView::shape_poles(bool fan) {
     core::PoleWish wish;
-    wish.gait = core::pole_gait_from(kGaits[gait_now_]);
+    wish.gait = core::pole_gait_from(kArenaGaits[gait_now_]);
     wish.poles = steppers_["poles"]->value();
     wish.step_m = steppers_["step"]->value() / 100.0;
     wish.raised_cm = steppers_["raised"]->value();
@@ -363,7 +363,7 @@ void ArenaView::show_controls() {
                            : tr("For any horse")) +
                     "   H");
     horse_->setVisible(sum_ == Sum::grid);
-    gait_->setText(tr("In %1").arg(text(kGaits[gait_now_])) + "   G");
+    gait_->setText(tr("In %1").arg(text(kArenaGaits[gait_now_])) + "   G");
     pattern_->setVisible(sum_ == Sum::grid || pace || sum_ == Sum::circle);
     pattern_->setText((sum_ == Sum::grid     ? QString(kKinds[kind_]).replace('_', ' ')
                        : sum_ == Sum::circle ? tr("At %1").arg(QChar(kCircleLetters[letter_]))
@@ -530,3 +530,5 @@ void ArenaView::keyPressEvent(QKeyEvent* e) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_arena_view.cpp"

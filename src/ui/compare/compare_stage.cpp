@@ -15,7 +15,7 @@ namespace {
 using L = core::Landmark;
 
 constexpr int kTurnMs = 450;
-constexpr double kGap = 4, kNearest = 1.3;
+constexpr double kStageGap = 4, kNearest = 1.3;
 
 bool there(const core::Figure& f, L l) { return f[l].visibility != core::Visibility::absent; }
 
@@ -96,10 +96,10 @@ QRectF CompareStage::pane(std::size_t i, const QRectF& all) const {
     if (n <= 1 || way_ != Way::beside) return all;
     const bool grid = n > 3;
     const double columns = grid ? 2 : static_cast<double>(n), rows = grid ? 2 : 1;
-    const double wide = (all.width() - kGap * (columns - 1)) / columns,
-                 high = (all.height() - kGap * (rows - 1)) / rows;
+    const double wide = (all.width() - kStageGap * (columns - 1)) / columns,
+                 high = (all.height() - kStageGap * (rows - 1)) / rows;
     const auto c = static_cast<double>(grid ? i % 2 : i), r = static_cast<double>(grid ? i / 2 : 0);
-    return {all.left() + c * (wide + kGap), all.top() + r * (high + kGap), wide, high};
+    return {all.left() + c * (wide + kStageGap), all.top() + r * (high + kStageGap), wide, high};
 }
 
 bool CompareStage::mirrored(std::size_t i) const {
@@ -256,3 +256,5 @@ void CompareStage::mousePressEvent(QMouseEvent* e) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_compare_stage.cpp"

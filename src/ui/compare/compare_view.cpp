@@ -196,3 +196,5 @@ void CompareView::keyPressEvent(QKeyEvent* e) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_compare_view.cpp"

@@ -210,3 +210,5 @@ bool CurveStrip::eventFilter(QObject* watched, QEvent* e) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_curve_strip.cpp"

@@ -11,7 +11,7 @@
 namespace aspen::ui {
 namespace {
 
-constexpr int kRow = 40, kQuietRow = 22;
+constexpr int kDifferenceRow = 40, kQuietRow = 22;
 
 }  // namespace
 
@@ -56,14 +56,16 @@ void DifferenceList::lay_out() {
         y += small.boundingRect(QRect(0, 0, wide - 20, 1000), Qt::TextWordWrap, s).height() + 6;
     rows_from_ = y + 8;
     double high = rows_from_;
-    for (const core::MeasureDifference& d : rows_) high += scaled_px(d.real ? kRow : kQuietRow);
+    for (const core::MeasureDifference& d : rows_) high += scaled_px(d.real ? kDifferenceRow : kQuietRow);
     setMinimumHeight(static_cast<int>(high) + 12);
 }
 
 QRect DifferenceList::row_area(int row) const {
     double y = rows_from_;
-    for (int i = 0; i < row; ++i) y += scaled_px(rows_[static_cast<std::size_t>(i)].real ? kRow : kQuietRow);
-    return QRectF(0, y, width(), scaled_px(rows_[static_cast<std::size_t>(row)].real ? kRow : kQuietRow))
+    for (int i = 0; i < row; ++i)
+        y += scaled_px(rows_[static_cast<std::size_t>(i)].real ? kDifferenceRow : kQuietRow);
+    return QRectF(0, y, width(),
+                  scaled_px(rows_[static_cast<std::size_t>(row)].real ? kDifferenceRow : kQuietRow))
         .toRect();
 }
 
@@ -138,3 +140,5 @@ void DifferenceList::keyPressEvent(QKeyEvent* e) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_difference_list.cpp"

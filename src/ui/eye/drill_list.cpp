@@ -12,7 +12,7 @@
 namespace aspen::ui {
 namespace {
 
-constexpr int kRow = 84;
+constexpr int kDrillRow = 84;
 
 QString about(core::DrillKind k) {
     switch (k) {
@@ -51,11 +51,13 @@ DrillList::DrillList(app::EyeDesk& desk, QWidget* parent) : QWidget(parent), des
 
 void DrillList::renew() {
     lines_ = desk_.lines();
-    setMinimumHeight(scaled_px(kRow) * static_cast<int>(lines_.size()));
+    setMinimumHeight(scaled_px(kDrillRow) * static_cast<int>(lines_.size()));
     update();
 }
 
-QRect DrillList::row_area(int row) const { return {0, row * scaled_px(kRow), width(), scaled_px(kRow)}; }
+QRect DrillList::row_area(int row) const {
+    return {0, row * scaled_px(kDrillRow), width(), scaled_px(kDrillRow)};
+}
 
 QString DrillList::skill_words(const app::EyeDesk::Line& line) const {
     const core::EyeSkill& s = line.skill;

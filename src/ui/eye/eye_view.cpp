@@ -277,3 +277,5 @@ void EyeView::keyPressEvent(QKeyEvent* e) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_eye_view.cpp"

@@ -607,3 +607,5 @@ void HandOverView::keyPressEvent(QKeyEvent* e) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_hand_over_view.cpp"

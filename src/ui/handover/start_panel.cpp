@@ -8,7 +8,7 @@
 namespace aspen::ui {
 namespace {
 
-constexpr int kWide = 680;
+constexpr int kStartWide = 680;
 
 std::vector<Storyboard::Card> cards_of(const store::Clip& clip, const core::Telling& telling) {
     std::vector<Storyboard::Card> out;
@@ -38,7 +38,7 @@ StartPanel::StartPanel(app::Thumbs& thumbs, std::function<QAction*(const QString
     rows->addWidget(heading_label(tr("Talk over it"), this, 18));
     talk_words_ = text_label({}, this, 14);
     talk_words_->setWordWrap(true);
-    talk_words_->setMaximumWidth(scaled_px(kWide));
+    talk_words_->setMaximumWidth(scaled_px(kStartWide));
     rows->addWidget(talk_words_);
     talk_ = new HintLine(find, this, 14);
     rows->addWidget(talk_);
@@ -73,3 +73,5 @@ void StartPanel::offer(const std::optional<store::Clip>& clip,
 }
 
 }  // namespace aspen::ui
+
+#include "moc_start_panel.cpp"

@@ -8,7 +8,7 @@
 namespace aspen::ui {
 namespace {
 
-constexpr int kWide = 272, kPicture = 153, kWords = 64, kGap = 20;
+constexpr int kBoardWide = 272, kPicture = 153, kBoardWords = 64, kBoardGap = 20;
 
 }  // namespace
 
@@ -26,7 +26,7 @@ void Storyboard::show_cards(std::vector<Card> cards) {
 }
 
 QRect Storyboard::area(std::size_t card) const {
-    const int wide = scaled_px(kWide), high = scaled_px(kPicture + kWords), gap = kGap;
+    const int wide = scaled_px(kBoardWide), high = scaled_px(kPicture + kBoardWords), gap = kBoardGap;
     const int columns = std::max(1, (width() + gap) / (wide + gap)), n = static_cast<int>(card);
     return {n % columns * (wide + gap), n / columns * (high + gap), wide, high};
 }
@@ -54,7 +54,7 @@ void Storyboard::paintEvent(QPaintEvent*) {
                         picture);
         }
         p.restore();
-        QRect words(all.left(), frame.bottom() + 6, all.width(), scaled_px(kWords) - 6);
+        QRect words(all.left(), frame.bottom() + 6, all.width(), scaled_px(kBoardWords) - 6);
         QFont strong = text_font(14);
         strong.setWeight(QFont::DemiBold);
         p.setFont(text_font(12));
@@ -75,3 +75,5 @@ void Storyboard::paintEvent(QPaintEvent*) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_storyboard.cpp"

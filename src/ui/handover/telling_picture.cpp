@@ -28,3 +28,5 @@ void TellingPicture::paintEvent(QPaintEvent*) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_telling_picture.cpp"

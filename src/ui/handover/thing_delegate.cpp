@@ -7,7 +7,7 @@
 namespace aspen::ui {
 namespace {
 
-constexpr int kPad = 10, kMark = 4;
+constexpr int kThingPad = 10, kThingMark = 4;
 
 QFont title_font() {
     QFont f = text_font(14);
@@ -18,7 +18,8 @@ QFont title_font() {
 }  // namespace
 
 QSize ThingDelegate::sizeHint(const QStyleOptionViewItem&, const QModelIndex&) const {
-    return {160, 2 * kPad + QFontMetrics(title_font()).height() + QFontMetrics(text_font(12)).height() + 2};
+    return {160,
+            2 * kThingPad + QFontMetrics(title_font()).height() + QFontMetrics(text_font(12)).height() + 2};
 }
 
 void ThingDelegate::paint(QPainter* painter, const QStyleOptionViewItem& o, const QModelIndex& index) const {
@@ -33,9 +34,10 @@ void ThingDelegate::paint(QPainter* painter, const QStyleOptionViewItem& o, cons
         p.setBrush(t.panel);
         p.drawRoundedRect(area, 8, 8);
         p.setBrush(t.ink);
-        p.drawRoundedRect(QRectF(area.left(), area.top() + kPad, kMark, area.height() - 2 * kPad), 2, 2);
+        p.drawRoundedRect(
+            QRectF(area.left(), area.top() + kThingPad, kThingMark, area.height() - 2 * kThingPad), 2, 2);
     }
-    const QRect inner = o.rect.adjusted(kPad + kMark + 2, kPad, -kPad, -kPad);
+    const QRect inner = o.rect.adjusted(kThingPad + kThingMark + 2, kThingPad, -kThingPad, -kThingPad);
     const auto line = [&](int y, const QFont& font, const QColor& colour, const QString& words) {
         const QFontMetrics m(font);
         p.setFont(font);

@@ -12,7 +12,7 @@
 namespace aspen::ui {
 namespace {
 
-constexpr int kChapterRow = 24, kCaptionRow = 22, kWave = 72, kMargin = 4;
+constexpr int kChapterRow = 24, kCaptionRow = 22, kWave = 72, kWaveMargin = 4;
 constexpr double kDragFrom_s = 0.1;
 
 QString clock_words(double s) {
@@ -37,7 +37,8 @@ WaveStrip::WaveStrip(app::TellingDesk& desk, QWidget* parent) : QWidget(parent),
 QSize WaveStrip::sizeHint() const { return {600, scaled_px(kChapterRow + kWave + kCaptionRow)}; }
 
 QRectF WaveStrip::wave_area() const {
-    return QRectF(rect()).adjusted(kMargin, scaled_px(kChapterRow), -kMargin, -scaled_px(kCaptionRow));
+    return QRectF(rect()).adjusted(kWaveMargin, scaled_px(kChapterRow), -kWaveMargin,
+                                   -scaled_px(kCaptionRow));
 }
 double WaveStrip::x_of(double told_s) const {
     const double all = desk_.is_open() ? std::max(0.1, desk_.telling().length_s()) : 1;
@@ -72,7 +73,7 @@ void WaveStrip::paintEvent(QPaintEvent*) {
     const QString now = clock_words(desk_.at_s()) + " / " + clock_words(desk_.telling().length_s());
     p.setFont(text_font(12));
     p.setPen(theme().quiet);
-    p.drawText(QRectF(rect()).adjusted(0, 0, -kMargin, 0), Qt::AlignRight | Qt::AlignTop, now);
+    p.drawText(QRectF(rect()).adjusted(0, 0, -kWaveMargin, 0), Qt::AlignRight | Qt::AlignTop, now);
 }
 
 void WaveStrip::paint_wave(QPainter& p) const {
@@ -143,3 +144,5 @@ void WaveStrip::mouseMoveEvent(QMouseEvent* e) {
 void WaveStrip::mouseReleaseEvent(QMouseEvent*) { pressed_s_.reset(); }
 
 }  // namespace aspen::ui
+
+#include "moc_wave_strip.cpp"

@@ -8,7 +8,7 @@ namespace aspen::ui {
 namespace {
 
 constexpr qint64 kEvery_ms = 40;  // 25 a second are enough to see a leg
-constexpr int kWidest = 960;
+constexpr int kCameraWidest = 960;
 
 }  // namespace
 
@@ -26,7 +26,7 @@ DeviceCamera::DeviceCamera(const QCameraDevice& device) : name_(device.descripti
         if (now - last_ms_ < kEvery_ms) return;
         QImage shown = frame.toImage();
         if (shown.isNull()) return;
-        if (shown.width() > kWidest) shown = shown.scaledToWidth(kWidest, Qt::FastTransformation);
+        if (shown.width() > kCameraWidest) shown = shown.scaledToWidth(kCameraWidest, Qt::FastTransformation);
         last_ms_ = now;
         emit picture(shown, now);
     });
@@ -42,3 +42,5 @@ void DeviceCamera::start() {
 void DeviceCamera::stop() { camera_.stop(); }
 
 }  // namespace aspen::ui
+
+#include "moc_device_camera.cpp"

@@ -111,3 +111,5 @@ void LessonClock::paint_session(QPainter& p) const {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_lesson_clock.cpp"

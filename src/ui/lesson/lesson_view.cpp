@@ -17,7 +17,7 @@ namespace aspen::ui {
 namespace {
 
 constexpr int kMostRiders = 8;
-constexpr const char* kRows[] = {"12345678", "QWERTYUI", "ASDFGHJK", "ZXCVBNM,"};
+constexpr const char* kLessonRows[] = {"12345678", "QWERTYUI", "ASDFGHJK", "ZXCVBNM,"};
 using State = app::LessonDesk::State;
 
 }  // namespace
@@ -378,8 +378,8 @@ void LessonView::word_given() {
     says_at_end_ ? desk_.set_said(rider, words) : desk_.word(rider, words);
 }
 
-/// This horse's own good tempo in the gait that is ridden now, as it was set last; typical ones else (TRADE:
-/// walk 50 to 60, trot 75 to 85, canter 95 to 105 strides a minute).
+/// This horse's own good tempo in the gait that is ridden now, as it was set last; typical ones else (common
+/// practice, no source: walk 50 to 60, trot 75 to 85, canter 95 to 105 strides a minute).
 std::pair<std::string, double> LessonView::tempo_here() const {
     const core::Block* block = desk_.block();
     const core::Work work = block ? block->work : core::Work::trot;
@@ -470,7 +470,7 @@ bool LessonView::rider_key(QKeyEvent& e) {
     const QString typed = e.text().isEmpty() ? QString() : QString(e.text().at(0)).toUpper();
     for (int row = 0; row < 4; ++row) {
         for (int i = 0; i < kMostRiders; ++i) {
-            const QChar c(kRows[row][i]);
+            const QChar c(kLessonRows[row][i]);
             const bool by_key = e.key() == c.unicode();
             const bool is_shifted = row == 0 && shift && (by_key || typed == QString(shifted[i]));
             if (!by_key && !is_shifted) continue;
@@ -505,3 +505,5 @@ void LessonView::tick() {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_lesson_view.cpp"

@@ -113,3 +113,5 @@ void ReplayPanel::paintEvent(QPaintEvent*) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_replay_panel.cpp"

@@ -22,7 +22,7 @@ QFont ring_heading(int px) {
     return f;
 }
 
-constexpr const char* kRows[] = {"12345678", "QWERTYUI", "ASDFGHJK", "ZXCVBNM,"};
+constexpr const char* kTileRows[] = {"12345678", "QWERTYUI", "ASDFGHJK", "ZXCVBNM,"};
 
 bool is_before(const app::LessonDesk& desk) { return desk.state() == app::LessonDesk::State::before; }
 
@@ -38,7 +38,7 @@ RiderTile::RiderTile(app::LessonDesk& desk, int rider, QWidget* parent)
 }
 
 QString RiderTile::key_of(Touch touch, int rider) {
-    const auto key = [&](int row) { return QString(QChar(kRows[row][rider])); };
+    const auto key = [&](int row) { return QString(QChar(kTileRows[row][rider])); };
     if (rider < 0 || rider > 7) return {};
     switch (touch) {
         case Touch::good:
@@ -224,3 +224,5 @@ void RiderTile::mousePressEvent(QMouseEvent* e) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_rider_tile.cpp"

@@ -90,3 +90,5 @@ void CandidateCard::paintEvent(QPaintEvent*) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_chain_link.cpp"

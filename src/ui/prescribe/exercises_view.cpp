@@ -250,3 +250,5 @@ void ExercisesView::keyPressEvent(QKeyEvent* e) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_exercises_view.cpp"

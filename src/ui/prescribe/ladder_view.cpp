@@ -9,7 +9,7 @@
 namespace aspen::ui {
 namespace {
 
-constexpr int kRow = 44, kRail = 46;
+constexpr int kLadderRow = 44, kLadderRail = 46;
 
 }  // namespace
 
@@ -31,7 +31,7 @@ void LadderView::show_ladder(const core::Exercise& exercise, int standing, int g
 }
 
 QSize LadderView::sizeHint() const {
-    return {320, scaled_px(kRow) * std::max(1, row_count()) + scaled_px(10)};
+    return {320, scaled_px(kLadderRow) * std::max(1, row_count()) + scaled_px(10)};
 }
 QSize LadderView::minimumSizeHint() const {
     return {200, scaled_px(34) * std::max(1, row_count()) + scaled_px(10)};
@@ -58,7 +58,7 @@ void LadderView::paint_rung(QPainter& p, int row) const {
     const Theme& t = theme();
     const core::Rung& r = rungs_[static_cast<std::size_t>(row)];
     const QRectF area = row_area(row);
-    const double y = area.center().y(), left = scaled_px(6), right = scaled_px(kRail - 6);
+    const double y = area.center().y(), left = scaled_px(6), right = scaled_px(kLadderRail - 6);
     const bool climbed = row < standing_ || done_, here = row == standing_ && !done_;
     const bool waits = row < waits_.size() && !waits_[row].isEmpty();
     p.setPen(QPen(here      ? t.sky
@@ -107,7 +107,8 @@ void LadderView::paintEvent(QPaintEvent*) {
     p.setRenderHint(QPainter::Antialiasing);
     const Theme& t = theme();
     const double foot = height() - scaled_px(2), top = row_area(row_count() - 1).top();
-    for (const double x : {static_cast<double>(scaled_px(6)), static_cast<double>(scaled_px(kRail - 6))}) {
+    for (const double x :
+         {static_cast<double>(scaled_px(6)), static_cast<double>(scaled_px(kLadderRail - 6))}) {
         p.setPen(QPen(t.quiet, scaled_px(3), Qt::SolidLine, Qt::RoundCap));
         p.drawLine(QPointF(x, foot), QPointF(x, top));
     }
@@ -120,3 +121,5 @@ void LadderView::keyPressEvent(QKeyEvent* e) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_ladder_view.cpp"

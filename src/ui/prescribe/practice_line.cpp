@@ -97,3 +97,5 @@ void PracticeLine::keyPressEvent(QKeyEvent* e) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_practice_line.cpp"

@@ -530,3 +530,5 @@ void PrescribeView::keyPressEvent(QKeyEvent* e) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_prescribe_view.cpp"

@@ -11,7 +11,7 @@
 namespace aspen::ui {
 namespace {
 
-constexpr int kHeight = 116, kFoot = 20;
+constexpr int kClockHeight = 116, kClockFoot = 20;
 
 QString clock(int seconds) { return QString("%1:%2").arg(seconds / 60).arg(seconds % 60, 2, 10, QChar('0')); }
 
@@ -41,7 +41,7 @@ SessionView::SessionView(QWidget* parent) : QWidget(parent) {
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
 }
 
-QSize SessionView::sizeHint() const { return {600, scaled_px(kHeight)}; }
+QSize SessionView::sizeHint() const { return {600, scaled_px(kClockHeight)}; }
 
 void SessionView::show_session(const core::Session& session, const std::vector<core::Broken>& broken,
                                const core::ExerciseBook& book) {
@@ -62,7 +62,7 @@ QRect SessionView::row_area(int row) const {
     int before = 0;
     for (int i = 0; i < row; ++i) before += session_.blocks[static_cast<std::size_t>(i)].seconds;
     const core::Block& b = session_.blocks[static_cast<std::size_t>(row)];
-    const double ground = height() - scaled_px(kFoot);
+    const double ground = height() - scaled_px(kClockFoot);
     const double x = before * static_cast<double>(width()) / total,
                  w = b.seconds * static_cast<double>(width()) / total;
     const double h = scaled_px(18) + (ground - scaled_px(26)) * std::min(1.0, core::load_per_min(b) / 6.5);
@@ -124,7 +124,7 @@ void SessionView::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
     const Theme& t = theme();
-    const double ground = height() - scaled_px(kFoot);
+    const double ground = height() - scaled_px(kClockFoot);
     p.setPen(QPen(t.line, 1));
     p.drawLine(QPointF(0, ground), QPointF(width(), ground));
     const int total = session_.seconds();
@@ -218,3 +218,5 @@ void SessionView::keyPressEvent(QKeyEvent* e) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_session_view.cpp"

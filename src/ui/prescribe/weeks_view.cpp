@@ -13,7 +13,7 @@
 namespace aspen::ui {
 namespace {
 
-constexpr int kLabel = 62, kTotal = 44, kHead = 28, kWeek = 30;
+constexpr int kLabel = 62, kTotal = 44, kWeekHead = 28, kWeek = 30;
 
 QString week_label(const std::string& monday) {
     return QLocale(QLocale::English).toString(QDate::fromString(text(monday), Qt::ISODate), "d MMM");
@@ -38,13 +38,13 @@ void WeeksView::show_weeks(const app::RidersPlan& plan, const QString& today) {
 }
 
 QSize WeeksView::sizeHint() const {
-    return {260, scaled_px(kHead) + scaled_px(kWeek) * static_cast<int>(weeks_.weeks.size()) + 4};
+    return {260, scaled_px(kWeekHead) + scaled_px(kWeek) * static_cast<int>(weeks_.weeks.size()) + 4};
 }
 
 QRectF WeeksView::cell(int week, int day) const {
     const double w = (width() - scaled_px(kLabel) - scaled_px(kTotal)) / 7.0;
-    return {scaled_px(kLabel) + day * w, static_cast<double>(scaled_px(kHead) + week * scaled_px(kWeek)), w,
-            static_cast<double>(scaled_px(kWeek))};
+    return {scaled_px(kLabel) + day * w, static_cast<double>(scaled_px(kWeekHead) + week * scaled_px(kWeek)),
+            w, static_cast<double>(scaled_px(kWeek))};
 }
 
 QString WeeksView::row_words(int row) const {
@@ -64,10 +64,10 @@ QRect WeeksView::row_area(int row) const {
     if (row < 7) {
         QRectF head = cell(0, row);
         head.setTop(0);
-        head.setHeight(scaled_px(kHead));
+        head.setHeight(scaled_px(kWeekHead));
         return head.toRect();
     }
-    return {0, scaled_px(kHead) + (row - 7) * scaled_px(kWeek), width(), scaled_px(kWeek)};
+    return {0, scaled_px(kWeekHead) + (row - 7) * scaled_px(kWeek), width(), scaled_px(kWeek)};
 }
 
 void WeeksView::row_pressed(int row) {
@@ -135,3 +135,5 @@ void WeeksView::keyPressEvent(QKeyEvent* e) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_weeks_view.cpp"

@@ -11,7 +11,7 @@
 namespace aspen::ui {
 namespace {
 
-constexpr int kTop = 84, kRow = 30, kDottedRow = 44, kHead = 34, kGap = 24;
+constexpr int kTop = 84, kHorseRow = 30, kDottedRow = 44, kHorseHead = 34, kHorseGap = 24;
 constexpr int kPictureWide = 352, kPictureHigh = 198;
 
 }  // namespace
@@ -108,7 +108,7 @@ void HorsePage::take_riders(const app::HorseStory& story) {
     }
 }
 
-int HorsePage::row_high(const Row& row) const { return scaled_px(row.dots.empty() ? kRow : kDottedRow); }
+int HorsePage::row_high(const Row& row) const { return scaled_px(row.dots.empty() ? kHorseRow : kDottedRow); }
 
 /// Blocks go into the shorter of two columns, in their order.
 void HorsePage::lay_out() {
@@ -118,19 +118,19 @@ void HorsePage::lay_out() {
     int high[2] = {scaled_px(kTop), scaled_px(kTop)};
     if (last_) {
         last_area_ = {wide + 40, high[1], scaled_px(kPictureWide), scaled_px(kPictureHigh)};
-        high[1] += scaled_px(kPictureHigh) + scaled_px(kRow) + kGap;
+        high[1] += scaled_px(kPictureHigh) + scaled_px(kHorseRow) + kHorseGap;
     }
     for (std::size_t i = 0; i < rows_.size();) {
         std::size_t end = i;
         while (end < rows_.size() && rows_[end].block == rows_[i].block) ++end;
         const int c = high[1] < high[0] ? 1 : 0, x = c * (wide + 40);
-        heads_.emplace_back(rows_[i].block, QRect(x, high[c], wide, scaled_px(kHead)));
-        high[c] += scaled_px(kHead);
+        heads_.emplace_back(rows_[i].block, QRect(x, high[c], wide, scaled_px(kHorseHead)));
+        high[c] += scaled_px(kHorseHead);
         for (; i < end; ++i) {
             areas_.emplace_back(x, high[c], wide, row_high(rows_[i]));
             high[c] += row_high(rows_[i]);
         }
-        high[c] += kGap;
+        high[c] += kHorseGap;
     }
     setMinimumHeight(std::max(high[0], high[1]));
 }
@@ -166,7 +166,7 @@ void HorsePage::paintEvent(QPaintEvent*) {
 
 void HorsePage::paint_row(QPainter& p, const Row& r, const QRect& area) const {
     const Theme& t = theme();
-    const QRect a(area.topLeft(), QSize(area.width(), scaled_px(kRow)));
+    const QRect a(area.topLeft(), QSize(area.width(), scaled_px(kHorseRow)));
     if (r.share >= 0) {
         QColor soft = t.ink;
         soft.setAlpha(30);
@@ -222,3 +222,5 @@ void HorsePage::keyPressEvent(QKeyEvent* e) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_horse_page.cpp"

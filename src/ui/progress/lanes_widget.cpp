@@ -16,14 +16,14 @@
 namespace aspen::ui {
 namespace {
 
-constexpr int kHeight = 140, kGap = 8, kWords = 244;
+constexpr int kLaneHeight = 140, kLaneGap = 8, kLaneWords = 244;
 constexpr int kCardWide = 232, kCardPicture = 126, kCardWords = 84;
 
 double card_high() { return scaled_px(kCardPicture + kCardWords); }
 
 }  // namespace
 
-double Lanes::gutter() { return scaled_px(kWords); }
+double Lanes::gutter() { return scaled_px(kLaneWords); }
 
 Lanes::Lanes(TimeAxis& axis, app::Thumbs& thumbs, QWidget* parent)
     : QWidget(parent), axis_(axis), thumbs_(thumbs) {
@@ -58,7 +58,7 @@ void Lanes::show_lanes(const std::vector<app::Lane>& lanes, double today) {
             if (lane->entries[k].ride == ride) entry_ = k;
         }
     }
-    setMinimumHeight(static_cast<int>(lanes_.size()) * scaled_px(kHeight + kGap));
+    setMinimumHeight(static_cast<int>(lanes_.size()) * scaled_px(kLaneHeight + kLaneGap));
     update_lanes();
     emit chosen();
 }
@@ -97,8 +97,8 @@ void Lanes::pin() {
 }
 
 QRectF Lanes::lane_area(std::size_t i) const {
-    return {0, static_cast<double>(i) * scaled_px(kHeight + kGap), static_cast<double>(width()) - 8,
-            static_cast<double>(scaled_px(kHeight))};
+    return {0, static_cast<double>(i) * scaled_px(kLaneHeight + kLaneGap), static_cast<double>(width()) - 8,
+            static_cast<double>(scaled_px(kLaneHeight))};
 }
 QRectF Lanes::plot_area(std::size_t i) const {
     const QRectF a = lane_area(i);
@@ -383,3 +383,5 @@ void Lanes::wheelEvent(QWheelEvent* e) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_lanes_widget.cpp"

@@ -361,3 +361,5 @@ void ProgressView::keyPressEvent(QKeyEvent* e) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_progress_view.cpp"

@@ -13,7 +13,7 @@ namespace aspen::ui {
 namespace {
 
 // Pixels of 96 dpi on A4 with its margins of 16 mm.
-constexpr double kWide = 673, kHigh = 1001, kLane = 196, kPlot = 118, kFirst = 138;
+constexpr double kSeasonWide = 673, kSeasonHigh = 1001, kLane = 196, kPlot = 118, kFirst = 138;
 constexpr int kOnFirst = 4, kOnSecond = 5;
 
 class Season {
@@ -25,20 +25,20 @@ class Season {
             if (!lane.entries.empty()) first = std::min(first, when(lane.entries.front()));
         }
         axis_.set_whole(first, today);
-        axis_.set_area(8, kWide - 12);
+        axis_.set_area(8, kSeasonWide - 12);
     }
 
     void head() {
         const app::ProgressDesk::Glance g = desk_.glance();
-        words(QRectF(0, 0, kWide, 40), heading_font(26), theme().ink, desk_.rider_name());
+        words(QRectF(0, 0, kSeasonWide, 40), heading_font(26), theme().ink, desk_.rider_name());
         QStringList parts;
         if (g.settled) parts << QObject::tr("%1 settled").arg(g.settled);
         if (g.holding) parts << QObject::tr("%1 holding").arg(g.holding);
         if (g.in_work) parts << QObject::tr("%1 in work").arg(g.in_work);
         if (g.came_back) parts << QObject::tr("%1 came back").arg(g.came_back);
         if (g.noticed) parts << QObject::tr("%1 noticed").arg(g.noticed);
-        words(QRectF(0, 40, kWide, 22), text_font(14, true), theme().ink, parts.join("   ·   "));
-        words(QRectF(0, 62, kWide, 20), text_font(12), theme().quiet,
+        words(QRectF(0, 40, kSeasonWide, 22), text_font(14, true), theme().ink, parts.join("   ·   "));
+        words(QRectF(0, 62, kSeasonWide, 20), text_font(12), theme().quiet,
               QObject::tr("%1 to %2. The soft bar is a value's 90 % interval, the band what is asked.")
                   .arg(spoken_date(TimeAxis::day(axis_.from()).toString(Qt::ISODate)),
                        spoken_date(TimeAxis::day(today_).toString(Qt::ISODate))));
@@ -63,18 +63,18 @@ class Season {
     }
     void lane(const app::Lane& lane, double y) {
         const QString seen = text(core::spoken(lane.correction.seen));
-        words(QRectF(0, y, kWide * 0.62, 26), heading_font(18), theme().ink,
+        words(QRectF(0, y, kSeasonWide * 0.62, 26), heading_font(18), theme().ink,
               QString::fromStdString(lane.fault->name));
-        words(QRectF(kWide * 0.5, y, kWide * 0.5, 26), text_font(12), theme().quiet,
+        words(QRectF(kSeasonWide * 0.5, y, kSeasonWide * 0.5, 26), text_font(12), theme().quiet,
               lane.horse + (seen.isEmpty() ? QString() : ", " + seen), Qt::AlignRight | Qt::AlignVCenter);
-        LanePainter(lane, axis_, QRectF(0, y + 28, kWide, kPlot), today_).paint(p_);
+        LanePainter(lane, axis_, QRectF(0, y + 28, kSeasonWide, kPlot), today_).paint(p_);
         p_.setPen(QPen(theme().line, 1));
         p_.setBrush(Qt::NoBrush);
-        p_.drawRect(QRectF(0, y + 28, kWide, kPlot));
+        p_.drawRect(QRectF(0, y + 28, kSeasonWide, kPlot));
         QStringList said{text(core::spoken(lane.stage)) + ": " + lane.why, lane.change};
         if (!lane.trend_says.isEmpty()) said << lane.trend_says;
         for (QString& s : said) s = sentence(s) + ".";
-        words(QRectF(0, y + 30 + kPlot, kWide, 38), text_font(12), theme().ink, said.join(" "),
+        words(QRectF(0, y + 30 + kPlot, kSeasonWide, 38), text_font(12), theme().ink, said.join(" "),
               Qt::AlignLeft | Qt::TextWordWrap);
     }
     void words(const QRectF& area, QFont font, const QColor& colour, const QString& said,
@@ -124,7 +124,7 @@ QString print_season(const app::Permit& permit, const app::ProgressDesk& desk, c
         for (std::size_t i = static_cast<std::size_t>(n); i < lanes.size(); ++i)
             more << QString::fromStdString(lanes[i].fault->name);
         if (!more.isEmpty())
-            season.words(QRectF(0, kHigh - 20, kWide, 20), text_font(12), theme().quiet,
+            season.words(QRectF(0, kSeasonHigh - 20, kSeasonWide, 20), text_font(12), theme().quiet,
                          QObject::tr("Not shown: ") + more.join(", "));
     }
     if (!to.commit()) return QObject::tr("%1: cannot be written; choose another folder.").arg(file);

@@ -150,3 +150,5 @@ void TimeHead::keyPressEvent(QKeyEvent* e) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_time_head.cpp"

@@ -11,7 +11,7 @@
 namespace aspen::ui {
 namespace {
 
-constexpr int kHead = 64, kRow = 52, kSecondHead = 56;
+constexpr int kWideHead = 64, kWideRow = 52, kSecondHead = 56;
 
 QString stage_sign(core::Stage s) {  // by shape: whole, half, open, crossed
     switch (s) {
@@ -57,9 +57,10 @@ void YardWidePage::read_one() {
     common_ = wide_->in_common();
     still_ = wide_->still();
     exercises_ = wide_->exercises();
-    const int left = kHead + kRow * static_cast<int>(common_.size()) + kSecondHead +
-                     kRow * static_cast<int>(still_.size());
-    setMinimumHeight(scaled_px(std::max(left, kHead + kRow * static_cast<int>(exercises_.size())) + 40));
+    const int left = kWideHead + kWideRow * static_cast<int>(common_.size()) + kSecondHead +
+                     kWideRow * static_cast<int>(still_.size());
+    setMinimumHeight(
+        scaled_px(std::max(left, kWideHead + kWideRow * static_cast<int>(exercises_.size())) + 40));
     update();
 }
 
@@ -67,10 +68,10 @@ QRect YardWidePage::row_area(int row) const {
     const int half = width() / 2, common = static_cast<int>(common_.size()),
               still = static_cast<int>(still_.size());
     if (row >= common + still)
-        return {half + 12, scaled_px(kHead) + scaled_px(kRow) * (row - common - still), half - 24,
-                scaled_px(kRow)};
+        return {half + 12, scaled_px(kWideHead) + scaled_px(kWideRow) * (row - common - still), half - 24,
+                scaled_px(kWideRow)};
     const int gap = row >= common ? scaled_px(kSecondHead) : 0;
-    return {0, scaled_px(kHead) + scaled_px(kRow) * row + gap, half - 24, scaled_px(kRow)};
+    return {0, scaled_px(kWideHead) + scaled_px(kWideRow) * row + gap, half - 24, scaled_px(kWideRow)};
 }
 
 QString YardWidePage::words_of(const app::ExerciseAgainst& e) const {
@@ -206,7 +207,7 @@ void YardWidePage::paintEvent(QPaintEvent*) {
     } else if (row_count() == 0) {
         p.setFont(text_font(18));
         p.drawText(
-            QRect(0, scaled_px(kHead) + 16, width() - 40, 60), Qt::AlignLeft | Qt::TextWordWrap,
+            QRect(0, scaled_px(kWideHead) + 16, width() - 40, 60), Qt::AlignLeft | Qt::TextWordWrap,
             tr("Nothing yet: corrections of two riders, or an exercise that was given, and it stands here."));
         return;
     }
@@ -236,3 +237,5 @@ void YardWidePage::mousePressEvent(QMouseEvent* e) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_yard_wide_page.cpp"

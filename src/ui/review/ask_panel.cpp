@@ -21,11 +21,11 @@ namespace {
 constexpr std::size_t kMostAnswers = 9;
 constexpr int kInARow = 5;
 
-struct Question {
+struct AskedQuestion {
     const char* id;
     const char* words;
 };
-constexpr Question kQuestions[] = {
+constexpr AskedQuestion kQuestions[] = {
     {"rider", QT_TRANSLATE_NOOP("questions", "Who rides?")},
     {"horse", QT_TRANSLATE_NOOP("questions", "Which horse?")},
     {"school", QT_TRANSLATE_NOOP("questions", "Which school?")},
@@ -140,10 +140,10 @@ void AskPanel::refresh() {
     if (!bench_.is_open() || !bench_.deck().ready() || left_) return hide();
     auto missing = bench_.review().missing();
     std::erase(missing, "travel");  // told by the first figure: the toe points where the horse goes
-    const auto question =
-        missing.empty()
-            ? std::end(kQuestions)
-            : std::ranges::find_if(kQuestions, [&](const Question& q) { return missing.front() == q.id; });
+    const auto question = missing.empty() ? std::end(kQuestions)
+                                          : std::ranges::find_if(kQuestions, [&](const AskedQuestion& q) {
+                                                return missing.front() == q.id;
+                                            });
     if (question == std::end(kQuestions)) return hide();
     const auto answers = answers_to(question->id);
     if (answers.empty()) return hide();  // an empty yard: the words above have a field for a new name
@@ -201,3 +201,5 @@ void AskPanel::paintEvent(QPaintEvent*) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_ask_panel.cpp"

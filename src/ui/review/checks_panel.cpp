@@ -12,8 +12,6 @@
 namespace aspen::ui {
 namespace {
 
-QString from(const std::string& s) { return QString::fromStdString(s); }
-
 /// What was said, drawn by shape first: a tick, a barb, a ring; a dot where nothing was said yet.
 class SaidMark : public QWidget {
   public:
@@ -89,7 +87,7 @@ void ChecksPanel::open() {
     emit opened();
 }
 
-QString ChecksPanel::asked() const { return from(at_); }
+QString ChecksPanel::asked() const { return text(at_); }
 
 bool ChecksPanel::answer(int number) {
     if (at_.empty() || number < 1 || number > 3) return false;
@@ -130,7 +128,7 @@ void ChecksPanel::rebuild() {
                                .arg(questions_.size())
                                .arg(text(core::spoken(check->part)))
                          : tr("%1 of %2 said").arg(said).arg(questions_.size()));
-    question_->setText(check                ? from(check->asks)
+    question_->setText(check                ? text(check->asks)
                        : questions_.empty() ? tr("Say gait and seat first; then the eye is asked.")
                                             : tr("All that this view can show is said."));
     foot_->say(
@@ -138,13 +136,13 @@ void ChecksPanel::rebuild() {
                    "[let_go] back to the findings")
               : tr("[name_by_letters] names anything else · [let_go] back to the findings"));
     if (check) {
-        const QString words[] = {from(check->good), from(check->fault), tr("can't see")};
+        const QString words[] = {text(check->good), text(check->fault), tr("can't see")};
         for (int n = 1; n <= 3; ++n) {
             auto* b = new QPushButton(QString("%1  %2").arg(n).arg(words[n - 1]), this);
             b->setObjectName("deed");
             b->setFocusPolicy(Qt::TabFocus);
             b->setMinimumHeight(30);
-            b->setAccessibleName(from(check->asks) + " " + words[n - 1]);
+            b->setAccessibleName(text(check->asks) + " " + words[n - 1]);
             connect(b, &QPushButton::clicked, this,
                     [this, n] { QTimer::singleShot(0, this, [this, n] { answer(n); }); });
             answers_->addWidget(b, 0, Qt::AlignLeft);
@@ -158,13 +156,13 @@ void ChecksPanel::rebuild() {
         row->setSpacing(6);
         row->addWidget(new SaidMark(q.said, line));
         const bool now = q.check == check;
-        auto* words = text_label(q.said ? from(*q.said == app::Said::good    ? q.check->good
+        auto* words = text_label(q.said ? text(*q.said == app::Said::good    ? q.check->good
                                                : *q.said == app::Said::fault ? q.check->fault
                                                                              : std::string("can't see"))
-                                        : from(q.check->asks),
+                                        : text(q.check->asks),
                                  line, 12, now);
         words->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
-        words->setToolTip(from(q.check->asks));
+        words->setToolTip(text(q.check->asks));
         row->addWidget(words, 1);
         list_->addWidget(line);
     }
@@ -182,3 +180,5 @@ void ChecksPanel::paintEvent(QPaintEvent*) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_checks_panel.cpp"

@@ -8,6 +8,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/judging/ride.hpp"
 #include "ui/shared/rail.hpp"
 #include "ui/shared/rider_drawing.hpp"
 #include "ui/shared/theme.hpp"
@@ -16,7 +17,8 @@
 namespace aspen::ui {
 namespace {
 
-constexpr double kHead = 40, kFoot = 26, kRider = 184, kGap = 10, kRail = 72, kWordsHigh = 17, kRailHigh = 18;
+constexpr double kColumnHead = 40, kColumnFoot = 26, kRider = 184, kColumnGap = 10, kColumnRail = 72,
+                 kWordsHigh = 17, kRailHigh = 18;
 
 QString band_text(const core::Band& band) {
     if (band.lo && band.hi) return value_text(*band.lo) + " … " + value_text(*band.hi);
@@ -82,7 +84,7 @@ void Column::show_all(bool all) {
 /// The rider looks the way the picture's does; what is measured hangs at the back, where the room is.
 QRectF Column::rider_area() const {
     const bool right = figure_.travel != core::Travel::left;
-    return {right ? width() - kRider - 8 : 8, kHead, kRider, height() - kHead - kFoot - 4};
+    return {right ? width() - kRider - 8 : 8, kColumnHead, kRider, height() - kColumnHead - kColumnFoot - 4};
 }
 
 /// The rider's height, where the card knows it: lengths are said in centimetres then.
@@ -98,8 +100,8 @@ std::vector<Column::Row> Column::rows() const {
     const RiderDrawing rider(figure_, judged, rider_area());
     const QRectF drawn = rider_area();
     const bool right = rider.faces_right();
-    const double left = right ? 14 : drawn.right() + kGap;
-    const double wide = right ? drawn.left() - kGap - 14 : width() - left - 12;
+    const double left = right ? 14 : drawn.right() + kColumnGap;
+    const double wide = right ? drawn.left() - kColumnGap - 14 : width() - left - 12;
     const core::Knowledge& known = bench_.yard().knowledge();
     const std::optional<int> tall = height_cm();
     const core::Setting here = bench_.review().setting();
@@ -127,7 +129,7 @@ std::vector<Column::Row> Column::rows() const {
     }
     std::ranges::stable_sort(out, {}, [](const Row& r) { return r.anchor.y(); });
     // Head to heel, each as near to its part as the others leave room.
-    const double top = kHead, bottom = height() - kFoot - 2;
+    const double top = kColumnHead, bottom = height() - kColumnFoot - 2;
     double full = 0;
     for (const Row& r : out) full += r.area.height();
     const double squeeze = full > bottom - top ? (bottom - top) / full : 1;
@@ -165,9 +167,9 @@ void Column::paint_row(QPainter& p, const Row& row) const {
     if (!live) return;
     // Numbers stand on the decimal point: one decimal each, the error after it in quiet ink.
     const double y = a.bottom() - kRailHigh;
-    const double numbers = 84, x = right ? a.right() - numbers - kRail - 6 : a.left();
-    if (j.band) paint_rail(p, QRectF(x, y, kRail, kRailHigh), rail_value(j));
-    const double point = x + kRail + 6 + 38;
+    const double numbers = 84, x = right ? a.right() - numbers - kColumnRail - 6 : a.left();
+    if (j.band) paint_rail(p, QRectF(x, y, kColumnRail, kRailHigh), rail_value(j));
+    const double point = x + kColumnRail + 6 + 38;
     p.setFont(text_font(12, j.band.has_value()));
     p.setPen(j.band ? t.ink : t.quiet);
     p.drawText(QRectF(point - 60, y, 60, kRailHigh), Qt::AlignVCenter | Qt::AlignRight,
@@ -192,7 +194,7 @@ void Column::paint_next(QPainter& p, const RiderDrawing& rider) const {
     if (!judged_.empty()) return;
     const bool right = rider.faces_right();
     const QRectF area = rider_area();
-    const double edge = right ? area.left() - kGap : area.right() + kGap;
+    const double edge = right ? area.left() - kColumnGap : area.right() + kColumnGap;
     p.setPen(QPen(t.sky, 1));
     p.drawLine(at, QPointF(edge, at.y()));
     p.setPen(t.ink);
@@ -238,7 +240,7 @@ void Column::tell_foot() {
     const double scale = bench_.is_open() ? bench_.review().clip().px_per_m : 0;
     const QString metre = scale > 0 ? tr(" · 1 m is %1 px").arg(scale, 0, 'f', 0) : QString();
     foot_->say(note + metre);
-    foot_->setGeometry(16, height() - kFoot, width() - 32, kFoot - 4);
+    foot_->setGeometry(16, height() - kColumnFoot, width() - 32, kColumnFoot - 4);
 }
 
 void Column::resizeEvent(QResizeEvent*) { tell_foot(); }
@@ -310,3 +312,5 @@ void Column::keyPressEvent(QKeyEvent* e) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_column.cpp"

@@ -385,3 +385,5 @@ void ContextBar::ask_next() {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_context_bar.cpp"

@@ -19,14 +19,14 @@
 namespace aspen::ui {
 namespace {
 
-constexpr int kSide = 16;  // as the film's, so that both stand on one axis
+constexpr int kCurveSide = 16;  // as the film's, so that both stand on one axis
 
 /// What most is argued about comes first; then what has a band, then the rest.
 int rank(const core::MotionCurve& c) {
-    static constexpr std::string_view kFirst[] = {"lower_leg", "seat_height", "trunk_lean",
-                                                  "hand_bob",  "heel_bob",    "head_pitch"};
-    const auto at = std::ranges::find(kFirst, c.id);
-    if (at != std::end(kFirst)) return static_cast<int>(at - kFirst);
+    static constexpr std::string_view kFirstCurves[] = {"lower_leg", "seat_height", "trunk_lean",
+                                                        "hand_bob",  "heel_bob",    "head_pitch"};
+    const auto at = std::ranges::find(kFirstCurves, c.id);
+    if (at != std::end(kFirstCurves)) return static_cast<int>(at - kFirstCurves);
     return c.band ? 10 : 20;
 }
 
@@ -45,7 +45,7 @@ CurvesPanel::CurvesPanel(app::Bench& bench, app::StrideWork& work, const KeyMap&
     all->setContentsMargins(0, 2, 0, 2);
     all->setSpacing(0);
     auto* head = new QHBoxLayout;
-    head->setContentsMargins(kSide, 0, kSide, 0);
+    head->setContentsMargins(kCurveSide, 0, kCurveSide, 0);
     head->setSpacing(12);
     title_ = text_label("", this, 14, true);
     said_ = text_label("", this, 14);
@@ -61,7 +61,7 @@ CurvesPanel::CurvesPanel(app::Bench& bench, app::StrideWork& work, const KeyMap&
     plot_->plotLayout()->setMargins({});
     QCPAxisRect* rect = plot_->axisRect();
     rect->setAutoMargins(QCP::msNone);
-    rect->setMargins({kSide, 2, kSide, 2});
+    rect->setMargins({kCurveSide, 2, kCurveSide, 2});
     for (QCPAxis* axis : {plot_->xAxis, plot_->yAxis}) {
         axis->grid()->setVisible(false);
         axis->setBasePen(Qt::NoPen);
@@ -403,3 +403,5 @@ bool CurvesPanel::eventFilter(QObject* object, QEvent* event) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_curves_panel.cpp"

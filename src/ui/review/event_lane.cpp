@@ -15,7 +15,7 @@
 namespace aspen::ui {
 namespace {
 
-constexpr double kSide = 16, kReach = 6, kHalf = 4.5;
+constexpr double kLaneSide = 16, kReach = 6, kHalf = 4.5;
 
 bool one_of(const std::string& event, std::initializer_list<const char*> words) {
     return std::ranges::any_of(words, [&](const char* w) { return event == w; });
@@ -95,20 +95,20 @@ void EventLane::refresh() {
 
 double EventLane::x_of(double time_s) const {
     const auto& times = bench_.deck().facts().pts_s;
-    if (times.size() < 2) return kSide;
+    if (times.size() < 2) return kLaneSide;
     const auto after = std::ranges::upper_bound(times, time_s);
     const auto i = std::clamp<std::ptrdiff_t>(after - times.begin() - 1, 0, std::ssize(times) - 2);
     const auto at = times.begin() + i;
     const double share = std::clamp((time_s - *at) / std::max(1e-9, *(at + 1) - *at), 0.0, 1.0);
-    return kSide +
-           (width() - 2 * kSide) * (static_cast<double>(i) + share) / static_cast<double>(times.size() - 1);
+    return kLaneSide + (width() - 2 * kLaneSide) * (static_cast<double>(i) + share) /
+                           static_cast<double>(times.size() - 1);
 }
 
 double EventLane::time_at(double x) const {
     const auto& times = bench_.deck().facts().pts_s;
     if (times.size() < 2) return 0;
-    const double place =
-        std::clamp((x - kSide) / (width() - 2 * kSide), 0.0, 1.0) * static_cast<double>(times.size() - 1);
+    const double place = std::clamp((x - kLaneSide) / (width() - 2 * kLaneSide), 0.0, 1.0) *
+                         static_cast<double>(times.size() - 1);
     const auto i = std::min<std::size_t>(static_cast<std::size_t>(place), times.size() - 2);
     return times[i] + (place - static_cast<double>(i)) * (times[i + 1] - times[i]);
 }
@@ -167,7 +167,7 @@ void EventLane::paintEvent(QPaintEvent*) {
     if (!bench_.deck().ready()) return;
     const double middle = height() / 2.0;
     p.setPen(QPen(t.line, 1));
-    p.drawLine(QPointF(kSide, middle), QPointF(width() - kSide, middle));
+    p.drawLine(QPointF(kLaneSide, middle), QPointF(width() - kLaneSide, middle));
     const auto& times = bench_.deck().facts().pts_s;
     const double here = x_of(times[static_cast<std::size_t>(bench_.deck().frame())]);
     p.setPen(QPen(t.quiet, 1));
@@ -195,3 +195,5 @@ void EventLane::paintEvent(QPaintEvent*) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_event_lane.cpp"

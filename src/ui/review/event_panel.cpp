@@ -232,3 +232,5 @@ void EventPanel::refresh() {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_event_panel.cpp"

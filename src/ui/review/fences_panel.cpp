@@ -12,7 +12,7 @@
 namespace aspen::ui {
 namespace {
 
-constexpr int kSideWide = 204, kGap = 6, kCaption = 20;
+constexpr int kSideWide = 204, kFenceGap = 6, kCaption = 20;
 
 }  // namespace
 
@@ -94,8 +94,8 @@ std::vector<QRectF> FencesPanel::places() const {
     const auto n = static_cast<double>(fences_[shown_].phases.size());
     const double left = side_->geometry().right() + 16, wide = width() - 16 - left;
     for (std::size_t i = 0; i < fences_[shown_].phases.size(); ++i)
-        out.emplace_back(left + static_cast<double>(i) * (wide + kGap) / n, 4, (wide + kGap) / n - kGap,
-                         height() - 8 - kCaption);
+        out.emplace_back(left + static_cast<double>(i) * (wide + kFenceGap) / n, 4,
+                         (wide + kFenceGap) / n - kFenceGap, height() - 8 - kCaption);
     return out;
 }
 
@@ -140,3 +140,5 @@ void FencesPanel::mousePressEvent(QMouseEvent* event) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_fences_panel.cpp"

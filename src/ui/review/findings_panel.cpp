@@ -8,6 +8,7 @@
 #include <algorithm>
 
 #include "app/review/eye_pass.hpp"
+#include "app/review/finding_row.hpp"
 #include "app/review/leathers.hpp"
 #include "app/rides/stride_values.hpp"
 #include "app/yard/changes.hpp"
@@ -393,3 +394,5 @@ void FindingsPanel::change_current() {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_findings_panel.cpp"

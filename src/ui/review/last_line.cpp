@@ -75,3 +75,5 @@ void LastLine::paintEvent(QPaintEvent*) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_last_line.cpp"

@@ -8,51 +8,51 @@
 namespace aspen::ui {
 namespace {
 
-using Line = PictureView::Line;
+using DrawnLine = PictureView::Line;
 
 QString tr(const char* words) { return QCoreApplication::translate("aspen::ui::PictureView", words); }
 
 }  // namespace
 
-std::optional<store::GroundMarkKind> ground_kind(Line line) {
-    if (line == Line::lap_line) return store::GroundMarkKind::lap_line;
-    if (line == Line::overstep) return store::GroundMarkKind::overstep;
-    if (line == Line::step) return store::GroundMarkKind::step;
+std::optional<store::GroundMarkKind> ground_kind(DrawnLine line) {
+    if (line == DrawnLine::lap_line) return store::GroundMarkKind::lap_line;
+    if (line == DrawnLine::overstep) return store::GroundMarkKind::overstep;
+    if (line == DrawnLine::step) return store::GroundMarkKind::step;
     return std::nullopt;
 }
 
-std::pair<QString, QString> prompt_of(Line line, bool begun) {
-    if (line == Line::upright)
+std::pair<QString, QString> prompt_of(DrawnLine line, bool begun) {
+    if (line == DrawnLine::upright)
         return {
             tr("Draw along something upright"),
             tr("a post, a letter's stand or a wall's edge: press at one end, let go at the other · [let_go] "
                "leaves it")};
-    if (line == Line::level)
+    if (line == DrawnLine::level)
         return {tr("Draw along something level"),
                 tr("the rail of the fence, the footing's edge square to the camera · [let_go] leaves it")};
-    if (line == Line::cover)
+    if (line == DrawnLine::cover)
         return {tr("Cover the face"), tr("press in the middle of the face, let go at its edge; all inside is "
                                          "covered · [let_go] leaves it")};
-    if (line == Line::arrow)
+    if (line == DrawnLine::arrow)
         return {tr("Point at it"),
                 tr("press where the arrow starts, let go at its tip · [let_go] leaves it")};
-    if (line == Line::circle)
+    if (line == DrawnLine::circle)
         return {tr("Circle it"), tr("press in the middle, let go at the edge · [let_go] leaves it")};
-    if (line == Line::words)
+    if (line == DrawnLine::words)
         return {tr("Write beside it"), tr("click where the words begin · [let_go] leaves it")};
-    if (line == Line::scale)
+    if (line == DrawnLine::scale)
         return {
             tr("Draw along a known length"),
             tr("from the ground to the withers, or a pole lying square to the camera · [let_go] leaves it")};
-    if (line == Line::lap_line)
+    if (line == DrawnLine::lap_line)
         return {begun ? tr("Now its other end") : tr("Draw the lap line"),
                 tr("across the track, where every lap passes; then one key at each crossing · [let_go] "
                    "leaves it")};
-    if (line == Line::overstep)
+    if (line == DrawnLine::overstep)
         return {begun ? tr("Now where the hind foot of the same side lands")
                       : tr("Click the print of a fore foot"),
                 tr("hoof lengths come from the scale or the rider's trunk · [let_go] leaves it")};
-    if (line == Line::step)
+    if (line == DrawnLine::step)
         return {begun ? tr("Now the next print") : tr("Click the print a step starts from"),
                 tr("steps before a logged pole are held against the others · [let_go] leaves it")};
     return {};

@@ -42,3 +42,5 @@ void LowerPanel::move(int by) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_lower_panel.cpp"

@@ -109,3 +109,5 @@ void NameLine::paintEvent(QPaintEvent*) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_name_line.cpp"

@@ -3,12 +3,11 @@
 #include <QAccessibleWidget>
 #include <memory>
 
+#include "app/files/text.hpp"
 #include "ui/review/picture_view.hpp"
 
 namespace aspen::ui {
 namespace {
-
-QString name_of(core::Landmark l) { return QString::fromUtf8(core::spoken(l).data()); }
 
 class Joint : public QAccessibleInterface {
   public:
@@ -28,7 +27,7 @@ class Joint : public QAccessibleInterface {
     }
     QString text(QAccessible::Text kind) const override {
         const core::Mark mark = picture_.figure()[landmark_];
-        if (kind == QAccessible::Name) return name_of(landmark_);
+        if (kind == QAccessible::Name) return app::text(core::spoken(landmark_));
         if (kind == QAccessible::Description) return QString::fromUtf8(core::where(landmark_).data());
         if (kind != QAccessible::Value) return {};
         const QString how = mark.visibility == core::Visibility::hidden ? QObject::tr("hidden")
@@ -90,7 +89,7 @@ class AccessiblePicture : public QAccessibleWidget {
     std::vector<std::unique_ptr<Joint>> joints_;
 };
 
-QAccessibleInterface* make(const QString&, QObject* object) {
+QAccessibleInterface* make_picture(const QString&, QObject* object) {
     auto* picture = qobject_cast<PictureView*>(object);
     return picture ? new AccessiblePicture(picture) : nullptr;
 }
@@ -99,7 +98,7 @@ QAccessibleInterface* make(const QString&, QObject* object) {
 
 void make_joints_accessible() {
     static const bool once = [] {
-        QAccessible::installFactory(make);
+        QAccessible::installFactory(make_picture);
         return true;
     }();
     static_cast<void>(once);

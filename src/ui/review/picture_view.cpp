@@ -11,6 +11,7 @@
 #include "ui/review/lines_on_picture.hpp"
 #include "ui/review/picture_accessible.hpp"
 #include "ui/shared/theme.hpp"
+#include "ui/shared/widgets.hpp"
 
 namespace aspen::ui {
 namespace {
@@ -20,8 +21,6 @@ constexpr double kMagnified =
     4;  // of the screen, and at least so many screen pixels a picture pixel: a quarter pixel shows
 constexpr double kClosest = 16;
 constexpr double kAims = 5;  // px: a click this close to a joint means that joint
-
-QString name_of(core::Landmark l) { return QString::fromUtf8(core::spoken(l).data()); }
 
 }  // namespace
 
@@ -494,22 +493,22 @@ std::pair<QString, QString> PictureView::prompt() const {
         return {side ? side_steps[n] : other_steps[n], side ? where[n] : where_other[n]};
     }
     if (const auto l = looked_at())
-        return {tr("Is the %1 right as it stands?").arg(name_of(*l)),
+        return {tr("Is the %1 right as it stands?").arg(text(core::spoken(*l))),
                 tr("[confirm_one] yes · drag or nudge it · [take_away] takes it away · [let_go] later")};
     if (bench_.marking().has_unconfirmed() && !bench_.marking().selected()) {
         const auto l = bench_.marking().asked();
-        return {l ? tr("Click the ") + name_of(*l) : tr("Are the joints right?"),
+        return {l ? tr("Click the ") + text(core::spoken(*l)) : tr("Are the joints right?"),
                 tr("grey ones judge nothing yet: drag what is off · [confirm] confirms what the picture "
                    "shows, [confirm_one] "
                    "the next that was only laid")};
     }
     if (const auto l = bench_.marking().asked(); l && bench_.deck().ready()) {
-        return {tr("Click the ") + name_of(*l),
+        return {tr("Click the ") + text(core::spoken(*l)),
                 QString::fromUtf8(core::where(*l).data()) + tr(" · [cannot_see] can't see it") +
                     (bench_.review().moment() ? "" : tr(" · [three_clicks] lays it from three clicks"))};
     }
     if (bench_.marking().selected())
-        return {name_of(*bench_.marking().selected()),
+        return {text(core::spoken(*bench_.marking().selected())),
                 tr("drag or nudge with the arrow keys · [take_away] takes it away · [let_go] lets go")};
     return {};
 }
@@ -574,3 +573,5 @@ void PictureView::paintEvent(QPaintEvent*) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_picture_view.cpp"

@@ -42,3 +42,5 @@ void PreparedLine::paintEvent(QPaintEvent*) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_prepared_line.cpp"

@@ -10,15 +10,15 @@
 namespace aspen::ui {
 namespace {
 
-constexpr int kHigh = 36, kMark = 36, kBars = 9;
+constexpr int kRecordHigh = 36, kRecordMark = 36, kBars = 9;
 
 }  // namespace
 
 RecordLine::RecordLine(app::Recorder& recorder, const KeyMap& keys, QWidget* parent)
     : QWidget(parent), recorder_(recorder) {
-    setFixedHeight(scaled_px(kHigh));
+    setFixedHeight(scaled_px(kRecordHigh));
     auto* row = new QHBoxLayout(this);
-    row->setContentsMargins(scaled_px(kMark) + 8, 0, 120, 0);
+    row->setContentsMargins(scaled_px(kRecordMark) + 8, 0, 120, 0);
     words_ = new HintLine(keys, this, 14);
     row->addWidget(words_, 1);
     setVisible(false);
@@ -44,7 +44,7 @@ void RecordLine::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
     p.fillRect(rect(), theme().panel);
-    const QPointF middle(scaled_px(kMark) / 2.0 + 8, height() / 2.0);
+    const QPointF middle(scaled_px(kRecordMark) / 2.0 + 8, height() / 2.0);
     const bool beats = static_cast<int>(recorder_.seconds() * 2) % 2 == 0;
     p.setPen(Qt::NoPen);
     p.setBrush(theme().sky);
@@ -59,3 +59,5 @@ void RecordLine::paintEvent(QPaintEvent*) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_record_line.cpp"

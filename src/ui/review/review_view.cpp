@@ -13,6 +13,7 @@
 #include "app/review/ground_marks.hpp"
 #include "app/review/riding.hpp"
 #include "app/review/seeing.hpp"
+#include "core/judging/ride.hpp"
 #include "ui/review/ask_panel.hpp"
 #include "ui/review/column.hpp"
 #include "ui/review/context_bar.hpp"
@@ -459,3 +460,5 @@ void ReviewView::keyPressEvent(QKeyEvent* e) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_review_view.cpp"

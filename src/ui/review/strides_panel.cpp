@@ -77,3 +77,5 @@ void StridesPanel::rebuild() {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_strides_panel.cpp"

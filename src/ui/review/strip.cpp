@@ -14,11 +14,13 @@
 namespace aspen::ui {
 namespace {
 
-constexpr double kFilmTop = 16, kFilmHigh = 34, kSide = 16, kLaneTop = 53, kLaneHigh = 15, kWordsTop = 70;
+constexpr double kFilmTop = 16, kFilmHigh = 34, kStripSide = 16, kLaneTop = 53, kLaneHigh = 15,
+                 kWordsTop = 70;
 constexpr double kBorderReach = 5;
 constexpr int kGestureBase = 2'000'000;  // apart from other gestures that merge
 
-/// When feet land within a stride (TRADE: four even beats; two pairs with a gap; three and a rest).
+/// When feet land within a stride (common practice, no source: four even beats; two pairs with a gap; three
+/// and a rest).
 std::vector<double> beats(core::Gait gait) {
     using G = core::Gait;
     switch (gait) {
@@ -106,7 +108,7 @@ Strip::Strip(app::Bench& bench, app::Player& player, QWidget* parent)
     refresh_words();
 }
 
-QRectF Strip::film() const { return QRectF(kSide, kFilmTop, width() - 2 * kSide, kFilmHigh); }
+QRectF Strip::film() const { return QRectF(kStripSide, kFilmTop, width() - 2 * kStripSide, kFilmHigh); }
 double Strip::x_of(int frame) const {
     return film().left() + film().width() * frame / std::max(1, bench_.deck().facts().frames - 1);
 }
@@ -142,7 +144,7 @@ void Strip::refresh_words() {
     }
     loop_->setVisible(bench_.deck().ready() && player_.loops());
     loop_->resize(loop_->sizeHint().width(), 28);
-    int x = width() - static_cast<int>(kSide);
+    int x = width() - static_cast<int>(kStripSide);
     for (QPushButton* b : {speed_, play_, back_, loop_}) {
         if (b == loop_ && b->isHidden()) continue;
         x -= b->width();
@@ -412,7 +414,7 @@ void Strip::paint_marks(QPainter& p) const {
 void Strip::paint_words(QPainter& p) const {
     const Theme& t = theme();
     const media::ClipFacts& facts = bench_.deck().facts();
-    const QRectF row(kSide, kWordsTop, width() - 2 * kSide, 28);
+    const QRectF row(kStripSide, kWordsTop, width() - 2 * kStripSide, 28);
     p.setPen(t.ink);
     p.setFont(text_font(14, true));
     QString frame = tr("Frame %1").arg(bench_.deck().frame());
@@ -443,9 +445,10 @@ void Strip::paint_words(QPainter& p) const {
     p.setFont(text_font(12));
     p.setPen(t.quiet);
     const double until = (loop_->isHidden() ? back_ : loop_)->x() - 12;
-    p.drawText(QRectF(kSide + used, kWordsTop, until - kSide - used, 28), Qt::AlignLeft | Qt::AlignVCenter,
+    p.drawText(QRectF(kStripSide + used, kWordsTop, until - kStripSide - used, 28),
+               Qt::AlignLeft | Qt::AlignVCenter,
                p.fontMetrics().elidedText(words.join(" · "), Qt::ElideRight,
-                                          static_cast<int>(until - kSide - used)));
+                                          static_cast<int>(until - kStripSide - used)));
 }
 
 void Strip::paintEvent(QPaintEvent*) {
@@ -463,7 +466,8 @@ void Strip::paintEvent(QPaintEvent*) {
             p.drawRoundedRect(QRectF(bar.left(), bar.top(), bar.width() * opening_, bar.height()), 6, 6);
             p.setPen(t.quiet);
             p.setFont(text_font(12));
-            p.drawText(QRectF(kSide, kWordsTop, width() - 2 * kSide, 28), Qt::AlignLeft | Qt::AlignVCenter,
+            p.drawText(QRectF(kStripSide, kWordsTop, width() - 2 * kStripSide, 28),
+                       Qt::AlignLeft | Qt::AlignVCenter,
                        tr("counting the frames: this clip does not say how many it has …"));
         }
         return;
@@ -476,3 +480,5 @@ void Strip::paintEvent(QPaintEvent*) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_strip.cpp"

@@ -11,8 +11,6 @@
 namespace aspen::ui {
 namespace {
 
-QString from(const std::string& s) { return QString::fromStdString(s); }
-
 QString view_words(const std::string& view) {
     if (view == "side") return QObject::tr("a clip side on would tell");
     if (view == "rear") return QObject::tr("some seconds from behind would tell");
@@ -69,17 +67,17 @@ void SummaryPanel::rebuild() {
     fill(0, tr("Good"), bench_.findings().what_is_good(), tr("Nothing was named or measured yet."));
     QStringList findings, horse, open;
     for (const core::RideSummary::Line& l : s.findings)
-        findings << QString("%1, %2").arg(from(l.fault->name), from(l.words));
+        findings << QString("%1, %2").arg(text(l.fault->name), text(l.words));
     for (const store::Remark& r : bench_.review().remarks()) {
-        if (r.kind == store::RemarkKind::finding) findings << from(r.words);
+        if (r.kind == store::RemarkKind::finding) findings << text(r.words);
     }
-    for (const std::string& h : s.horse) horse << from(h);
+    for (const std::string& h : s.horse) horse << text(h);
     QStringList happened = log_.words_of_ride();
     const core::RideData ride = bench_.review().gathered(std::nullopt);
-    for (const std::string& line : core::in_words(core::stride_changes(ride.strides))) happened << from(line);
+    for (const std::string& line : core::in_words(core::stride_changes(ride.strides))) happened << text(line);
     for (const core::NotJudged& n : s.open) {
         const QString view = view_words(n.view);
-        open << QString("%1: %2").arg(sentence(from(n.words)), view.isEmpty() ? from(n.why) : view);
+        open << QString("%1: %2").arg(sentence(text(n.words)), view.isEmpty() ? text(n.why) : view);
     }
     fill(1, tr("To work on"), findings, tr("Nothing is outside its band."));
     if (!horse.isEmpty() || happened.isEmpty())
@@ -87,7 +85,7 @@ void SummaryPanel::rebuild() {
     if (!happened.isEmpty()) fill(2, tr("What happened"), happened, {}, !horse.isEmpty());
     for (const store::Parcel& p : bench_.yard().records().parcels_of(bench_.review().ride().id)) {
         const QStringList said = app::words_of_parcel(p);
-        if (!said.isEmpty()) fill(2, tr("Said by %1, of another yard").arg(from(p.sender)), said, {}, true);
+        if (!said.isEmpty()) fill(2, tr("Said by %1, of another yard").arg(text(p.sender)), said, {}, true);
     }
     fill(3, tr("Not judged"), open,
          s.open.empty() && bench_.review().moments().empty() ? tr("Nothing is marked yet.")
@@ -95,3 +93,5 @@ void SummaryPanel::rebuild() {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_summary_panel.cpp"

@@ -154,3 +154,5 @@ void TurnedHorse::paintEvent(QPaintEvent*) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_turned_horse.cpp"

@@ -15,8 +15,6 @@
 namespace aspen::ui {
 namespace {
 
-QString from(const std::string& s) { return QString::fromStdString(s); }
-
 constexpr core::AttentionGroup kGroups[] = {core::AttentionGroup::safety, core::AttentionGroup::base,
                                             core::AttentionGroup::trunk,  core::AttentionGroup::head,
                                             core::AttentionGroup::arms,   core::AttentionGroup::fine};
@@ -96,30 +94,30 @@ void WhyPanel::rebuild() {
 void WhyPanel::add_rule(const core::Fault& fault) {
     const core::Knowledge& knowledge = bench_.yard().knowledge();
     const bool own = !app::own_fault(bench_.yard(), id_).empty();
-    line(*rule_, own ? tr("%1 · changed by you").arg(from(fault.name)) : from(fault.name), true);
+    line(*rule_, own ? tr("%1 · changed by you").arg(text(fault.name)) : text(fault.name), true);
     for (const core::RuleLine& r : core::rule_in_words(fault, knowledge)) {
         const QString indent = QString(r.depth * 3, QChar(0xA0));
-        line(*rule_, indent + sentence(from(r.words)));
+        line(*rule_, indent + sentence(text(r.words)));
         const core::Judged* j =
             r.measure.empty() ? nullptr : core::find(bench_.marking().judged(), r.measure);
         if (!j) continue;
-        const QString held = indent + from(core::held_against(*j, knowledge.schools));
+        const QString held = indent + text(core::held_against(*j, knowledge.schools));
         auto* label = quiet_label(held, this);
         label->setWordWrap(true);
-        if (j->band) label->setToolTip(from(j->band->why + "\n" + j->band->source));
+        if (j->band) label->setToolTip(text(j->band->why + "\n" + j->band->source));
         rule_->addWidget(label);
         lines_ << held;
     }
-    const QString asked = from(core::asked_in_words(fault.where));
+    const QString asked = text(core::asked_in_words(fault.where));
     if (!asked.isEmpty()) line(*rule_, tr("Asked %1.").arg(asked));
     line(*rule_, tr("In the order of attention: %1.").arg(text(core::spoken(fault.group))));
 }
 
 void WhyPanel::add_words(const core::Fault& fault) {
-    line(*words_, sentence(from(fault.says)) + ".");
-    if (!fault.rider.empty()) line(*words_, tr("To the rider: %1.").arg(from(fault.rider)));
-    if (!fault.horse.empty()) line(*words_, tr("For the horse: %1.").arg(from(fault.horse)));
-    if (!fault.look_alike.empty()) line(*words_, tr("Told apart: %1.").arg(from(fault.look_alike)));
+    line(*words_, sentence(text(fault.says)) + ".");
+    if (!fault.rider.empty()) line(*words_, tr("To the rider: %1.").arg(text(fault.rider)));
+    if (!fault.horse.empty()) line(*words_, tr("For the horse: %1.").arg(text(fault.horse)));
+    if (!fault.look_alike.empty()) line(*words_, tr("Told apart: %1.").arg(text(fault.look_alike)));
 }
 
 void WhyPanel::add_deeds(const core::Fault& fault) {
@@ -155,7 +153,7 @@ void WhyPanel::add_deeds(const core::Fault& fault) {
         {tr("For the horse"), "horse", fault.horse},
         {tr("What tells it apart"), "look_alike", fault.look_alike}};
     for (const auto& [title, field, now] : all)
-        fields->addAction(title, this, [this, title, f = std::string(field), n = from(now)] {
+        fields->addAction(title, this, [this, title, f = std::string(field), n = text(now)] {
             emit wants_words(title, n, [this, f](const QString& said) { say_otherwise(f, said); });
         });
     words->setMenu(fields);
@@ -216,3 +214,5 @@ void WhyPanel::say_otherwise(const std::string& field, const QString& words) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_why_panel.cpp"

@@ -148,3 +148,5 @@ bool BandTable::setData(const QModelIndex& index, const QVariant& value, int rol
 }
 
 }  // namespace aspen::ui
+
+#include "moc_band_table.cpp"

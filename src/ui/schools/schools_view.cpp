@@ -1,6 +1,7 @@
 #include "ui/schools/schools_view.hpp"
 
 #include "app/training/rider_plan.hpp"
+#include "core/judging/ride.hpp"
 #include "core/training/school_change.hpp"
 
 #include <QCoreApplication>
@@ -19,8 +20,6 @@
 
 namespace aspen::ui {
 namespace {
-
-QString from(const std::string& s) { return QString::fromStdString(s); }
 
 struct Where {
     core::Seat seat;
@@ -74,7 +73,7 @@ class SchoolsView::Pose : public QWidget {
         const core::School* school = known.schools.find(setting_.school);
         p.setFont(heading_font(18));
         p.setPen(theme().ink);
-        p.drawText(QRectF(0, 0, width(), 28), Qt::AlignCenter, school ? from(school->name) : QString());
+        p.drawText(QRectF(0, 0, width(), 28), Qt::AlignCenter, school ? text(school->name) : QString());
         RiderDrawing(figure, judged, QRectF(12, 34, width() - 24, height() - 40)).paint(p);
     }
 
@@ -178,7 +177,7 @@ void SchoolsView::refill() {
     for (QComboBox* c : {school_, beside_}) {
         c->clear();
         for (const core::School& s : bench_.yard().knowledge().schools.all())
-            c->addItem(from(s.name), from(s.id));
+            c->addItem(text(s.name), text(s.id));
     }
     filling_ = false;
     choose(was.toStdString(), beside.toStdString());
@@ -186,7 +185,7 @@ void SchoolsView::refill() {
 
 void SchoolsView::choose(const std::string& school, const std::string& beside) {
     filling_ = true;
-    const int first = school_->findData(from(school)), second = beside_->findData(from(beside));
+    const int first = school_->findData(text(school)), second = beside_->findData(text(beside));
     school_->setCurrentIndex(std::max(0, first));
     beside_->setCurrentIndex(second >= 0 ? second : std::min(1, beside_->count() - 1));
     filling_ = false;
@@ -231,9 +230,9 @@ void SchoolsView::refresh() {
     const core::School* school = bench_.yard().knowledge().schools.find(setting().school);
     if (!school) return;
     remove_->setVisible(is_own(*school));
-    QStringList differs{from(school->about)};
+    QStringList differs{text(school->about)};
     for (const core::School::Difference& d : school->differs)
-        differs << tr("%1: %2").arg(sentence(from(d.on)), from(d.why));
+        differs << tr("%1: %2").arg(sentence(text(d.on)), text(d.why));
     if (is_own(*school))
         differs << tr("Click a number to change it; bold is its own, the rest its parent's.");
     about_->setText(differs.join(" · "));
@@ -253,8 +252,8 @@ QString SchoolsView::steps_between() const {
     QStringList out;
     for (const core::SchoolStep& s : steps) {
         if (out.size() == 6) break;
-        QString line = QString("%1  %2").arg(out.size() + 1).arg(from(s.words));
-        if (s.exercise) line += tr(". %1; film: %2").arg(from(s.exercise->name), from(s.clip));
+        QString line = QString("%1  %2").arg(out.size() + 1).arg(text(s.words));
+        if (s.exercise) line += tr(". %1; film: %2").arg(text(s.exercise->name), text(s.clip));
         out << line;
     }
     return out.isEmpty() ? QString() : tr("From the one to the other, base first:") + "\n" + out.join("\n");
@@ -279,7 +278,7 @@ void SchoolsView::tell_difference() {
     const auto certain = [](const core::RideAssessment& a) {
         std::set<QString> out;
         for (const core::RideFinding& f : a.findings) {
-            if (f.found.verdict == core::Verdict::outside) out.insert(from(f.found.fault->name).toLower());
+            if (f.found.verdict == core::Verdict::outside) out.insert(text(f.found.fault->name).toLower());
         }
         return out;
     };
@@ -296,7 +295,7 @@ void SchoolsView::tell_difference() {
         if (b.contains(s)) both << s;
     }
     const auto focus = [](const core::RideAssessment& r) {
-        return r.focus ? from(r.focus->fault->name).toLower() : QObject::tr("none");
+        return r.focus ? text(r.focus->fault->name).toLower() : QObject::tr("none");
     };
     change_->setText(
         tr("Under both: %1.\nOnly in %2: %3. The one thing: %4.\nOnly in %5: %6. The one thing: %7.")
@@ -343,3 +342,5 @@ void SchoolsView::copy() {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_schools_view.cpp"

@@ -12,7 +12,7 @@
 namespace aspen::ui {
 namespace {
 
-constexpr int kMostShown = 9, kWide = 460;
+constexpr int kMostShown = 9, kActionWide = 460;
 
 /// How well the words typed fit a name: at its start, at a word's start, inside; -1 not at all.
 int fit(const QString& name, const QString& typed) {
@@ -82,7 +82,7 @@ void ActionLine::look() {
     const int row = std::max(28, found_->sizeHintForRow(0) + 2);
     found_->setFixedHeight(std::max(1, static_cast<int>(shown_.size())) * row + 4);
     adjustSize();
-    const int wide = std::min(kWide, parentWidget()->width() - 24);
+    const int wide = std::min(kActionWide, parentWidget()->width() - 24);
     setGeometry((parentWidget()->width() - wide) / 2, 56, wide, sizeHint().height());
 }
 
@@ -131,3 +131,5 @@ void ActionLine::paintEvent(QPaintEvent*) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_action_line.cpp"

@@ -5,14 +5,13 @@
 
 #include "ui/shared/rail.hpp"
 #include "ui/shared/theme.hpp"
+#include "ui/shared/widgets.hpp"
 
 namespace aspen::ui {
 namespace {
 
 const QColor kDark(20, 26, 24);
 const QColor kUnconfirmed(0xb4, 0xbb, 0xb6);
-
-QString name_of(core::Landmark l) { return QString::fromUtf8(core::spoken(l).data()); }
 
 void paint_upright(QPainter& p, const core::Figure& f, const FigureLook& look) {
     const core::Mark& heel = f[core::Landmark::heel];
@@ -110,10 +109,11 @@ void paint_figure(QPainter& p, const core::Figure& f, const FigureLook& look) {
         paint_joint(p, c, r, look.slot);
         if (chosen)
             paint_tag(p, c,
-                      f[l].confirmed ? name_of(l)
-                                     : QObject::tr("%1 · %2 ±%3 px")
-                                           .arg(name_of(l), QString::fromUtf8(core::word(f[l].origin).data()))
-                                           .arg(f[l].sd_px, 0, 'f', 1));
+                      f[l].confirmed
+                          ? text(core::spoken(l))
+                          : QObject::tr("%1 · %2 ±%3 px")
+                                .arg(text(core::spoken(l)), QString::fromUtf8(core::word(f[l].origin).data()))
+                                .arg(f[l].sd_px, 0, 'f', 1));
     }
 }
 

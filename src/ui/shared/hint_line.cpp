@@ -102,3 +102,5 @@ void HintLine::paintEvent(QPaintEvent* e) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_hint_line.cpp"

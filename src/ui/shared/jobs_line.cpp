@@ -46,3 +46,5 @@ void JobsLine::refresh() {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_jobs_line.cpp"

@@ -338,3 +338,5 @@ void KeyMap::reset() {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_key_map.cpp"

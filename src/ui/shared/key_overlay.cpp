@@ -130,3 +130,5 @@ void KeyOverlay::paintEvent(QPaintEvent*) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_key_overlay.cpp"

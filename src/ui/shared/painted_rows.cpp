@@ -74,7 +74,7 @@ class AccessibleRows : public QAccessibleWidget {
     mutable std::vector<std::unique_ptr<Row>> made_;
 };
 
-QAccessibleInterface* make(const QString&, QObject* object) {
+QAccessibleInterface* make_rows(const QString&, QObject* object) {
     auto* rows = dynamic_cast<PaintedRows*>(object);
     auto* widget = qobject_cast<QWidget*>(object);
     return rows && widget ? new AccessibleRows(widget, *rows) : nullptr;
@@ -125,7 +125,7 @@ void PaintedRows::paint_current(QPainter& p, const QWidget& widget) const {
 
 void make_rows_accessible() {
     static const bool once = [] {
-        QAccessible::installFactory(make);
+        QAccessible::installFactory(make_rows);
         return true;
     }();
     (void)once;

@@ -9,7 +9,7 @@
 namespace aspen::ui {
 namespace {
 
-constexpr int kStaysMs = 9000, kHigh = 38, kWidest = 560, kMargin = 12;
+constexpr int kStaysMs = 9000, kSaidHigh = 38, kSaidWidest = 560, kSaidMargin = 12;
 
 }  // namespace
 
@@ -17,7 +17,7 @@ SaidLine::SaidLine(const KeyMap& keys, QWidget* row, QWidget* over)
     : QObject(over), row_(row), ground_(over), beside_(new HintLine(keys, row, 14)) {
     beside_->setWordWrap(true);
     beside_->setMinimumWidth(0);
-    beside_->setMaximumHeight(scaled_px(kHigh));
+    beside_->setMaximumHeight(scaled_px(kSaidHigh));
     beside_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     beside_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
     over_ = new HintLine(keys, ground_, 14);
@@ -53,7 +53,7 @@ void SaidLine::place() {
     const QRect need = QFontMetrics(text_font(14))
                            .boundingRect(QRect(0, 0, std::max(1, beside_->width()), 10000), Qt::TextWordWrap,
                                          line_.isEmpty() ? QString() : text_);
-    const bool fits = need.height() <= scaled_px(kHigh) && need.width() <= beside_->width();
+    const bool fits = need.height() <= scaled_px(kSaidHigh) && need.width() <= beside_->width();
     over_->setVisible(!fits && !line_.isEmpty());
     beside_->say(fits ? line_ : QString());
     if (over_->isHidden()) return;
@@ -61,12 +61,14 @@ void SaidLine::place() {
     // What lies under it must not shine through.
     over_->setStyleSheet(QString("background: %1; border: 1px solid %2; border-radius: 8px")
                              .arg(theme().panel.name(), theme().quiet.name()));
-    const int wide = std::min(scaled_px(kWidest), ground_->width() - 2 * kMargin);
+    const int wide = std::min(scaled_px(kSaidWidest), ground_->width() - 2 * kSaidMargin);
     over_->setFixedWidth(wide);
     over_->setFixedHeight(std::max(over_->heightForWidth(wide), over_->sizeHint().height()));
     const int top = row_->mapTo(ground_, QPoint(0, row_->height())).y() + 6;
-    over_->move(ground_->width() - wide - kMargin, top);
+    over_->move(ground_->width() - wide - kSaidMargin, top);
     over_->raise();
 }
 
 }  // namespace aspen::ui
+
+#include "moc_said_line.cpp"

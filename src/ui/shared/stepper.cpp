@@ -60,3 +60,5 @@ void Stepper::keyPressEvent(QKeyEvent* e) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_stepper.cpp"

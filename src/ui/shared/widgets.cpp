@@ -92,6 +92,4 @@ void give_keys(QMenu& menu) {
     }
 }
 
-QString text(std::string_view s) { return QString::fromUtf8(s.data(), static_cast<qsizetype>(s.size())); }
-
 }  // namespace aspen::ui

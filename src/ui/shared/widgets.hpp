@@ -5,7 +5,8 @@
 #include <QPushButton>
 #include <QScrollArea>
 #include <QString>
-#include <string_view>
+
+#include "app/files/text.hpp"
 
 class QMenu;
 
@@ -27,7 +28,6 @@ void clear(QLayout& layout);
 QScrollArea* scrolled(QWidget* inside, QWidget* parent);
 /// Gives every entry of a menu a letter or digit of its own words as its key, and marks the first entry.
 void give_keys(QMenu& menu);
-/// Text of the core as the interface's.
-QString text(std::string_view s);
+using app::text;
 
 }  // namespace aspen::ui

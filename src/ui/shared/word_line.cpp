@@ -81,3 +81,5 @@ void WordLine::paintEvent(QPaintEvent*) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_word_line.cpp"

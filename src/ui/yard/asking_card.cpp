@@ -137,3 +137,5 @@ void AskingCard::put_in() {
 void AskingCard::write_out() { emit say(app::write_outbox(yard_)); }
 
 }  // namespace aspen::ui
+
+#include "moc_asking_card.cpp"

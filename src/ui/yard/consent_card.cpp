@@ -163,3 +163,5 @@ void ConsentCard::renew() {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_consent_card.cpp"

@@ -11,13 +11,13 @@ namespace {
 
 using app::RidesModel;
 
-constexpr int kPad = 12, kGap = 8, kMostPictures = 4;
+constexpr int kYardPad = 12, kYardGap = 8, kMostPictures = 4;
 
 int line_high(int px) { return QFontMetrics(text_font(px)).height(); }
 /// What is done takes less room than what needs the coach.
 int row_high(bool done) {
-    return done ? 2 * kPad + QFontMetrics(heading_font(14)).height() + line_high(12)
-                : 3 * kPad + QFontMetrics(heading_font(18)).height() + line_high(14) + line_high(12);
+    return done ? 2 * kYardPad + QFontMetrics(heading_font(14)).height() + line_high(12)
+                : 3 * kYardPad + QFontMetrics(heading_font(18)).height() + line_high(14) + line_high(12);
 }
 bool is_done(const QModelIndex& index) {
     return static_cast<app::Need>(index.data(RidesModel::need_role).toInt()) == app::Need::none;
@@ -47,20 +47,21 @@ RideDelegate::RideDelegate(app::RidesModel& model, app::Thumbs& thumbs, QObject*
 
 QSize RideDelegate::sizeHint(const QStyleOptionViewItem&, const QModelIndex& index) const {
     const auto kind = static_cast<RidesModel::Kind>(index.data(RidesModel::kind_role).toInt());
-    if (kind == RidesModel::Kind::heading) return {200, 2 * kPad + QFontMetrics(heading_font(18)).height()};
-    if (kind == RidesModel::Kind::hit) return {200, 2 * kPad + line_high(14) + line_high(12) + kGap};
-    return {200, row_high(is_done(index)) + kGap};
+    if (kind == RidesModel::Kind::heading)
+        return {200, 2 * kYardPad + QFontMetrics(heading_font(18)).height()};
+    if (kind == RidesModel::Kind::hit) return {200, 2 * kYardPad + line_high(14) + line_high(12) + kYardGap};
+    return {200, row_high(is_done(index)) + kYardGap};
 }
 
 QRect RideDelegate::picture_area(const QRect& area, int count, int n) const {
     const int shown = std::min(count, kMostPictures);
-    const int high = area.height() - 2 * kPad + 8, wide = high * 16 / 9;
-    return {area.right() - kPad - (shown - n) * (wide + 6) + 6, area.top() + kPad - 4, wide, high};
+    const int high = area.height() - 2 * kYardPad + 8, wide = high * 16 / 9;
+    return {area.right() - kYardPad - (shown - n) * (wide + 6) + 6, area.top() + kYardPad - 4, wide, high};
 }
 
 store::ClipId RideDelegate::clip_at(const QRect& row_area, int row, QPoint at) const {
     const auto& clips = model_.clips_at(row);
-    const QRect area = row_area.adjusted(0, 0, 0, -kGap);
+    const QRect area = row_area.adjusted(0, 0, 0, -kYardGap);
     for (int n = 0; n < std::min<int>(static_cast<int>(clips.size()), kMostPictures); ++n) {
         if (picture_area(area, static_cast<int>(clips.size()), n).contains(at))
             return clips[static_cast<std::size_t>(n)].id;
@@ -127,7 +128,7 @@ void RideDelegate::paint(QPainter* painter, const QStyleOptionViewItem& o, const
     const QString title = index.data(Qt::DisplayRole).toString(),
                   why = index.data(RidesModel::why_role).toString(),
                   facts = index.data(RidesModel::facts_role).toString();
-    const QRect area = o.rect.adjusted(0, 0, 0, -kGap);
+    const QRect area = o.rect.adjusted(0, 0, 0, -kYardGap);
     if (kind == RidesModel::Kind::heading) {
         line(p, area.adjusted(2, 0, 0, 0), area.bottom() - QFontMetrics(heading_font(18)).height() + 2,
              heading_font(18), t.ink, title);
@@ -137,7 +138,7 @@ void RideDelegate::paint(QPainter* painter, const QStyleOptionViewItem& o, const
     const bool next = index.row() == 0 && kind == RidesModel::Kind::ride && !model_.looks();
     ground(p, o, area, next);
     if (kind == RidesModel::Kind::hit) {
-        const QRect inner = area.adjusted(kPad + 4, 6, -kPad, -6);
+        const QRect inner = area.adjusted(kYardPad + 4, 6, -kYardPad, -6);
         line(p, inner, inner.top(), text_font(14, true), t.ink, why);
         line(p, inner, inner.top() + line_high(14) + 2, text_font(12), t.quiet,
              facts.isEmpty() ? title : title + " · " + facts);
@@ -145,9 +146,9 @@ void RideDelegate::paint(QPainter* painter, const QStyleOptionViewItem& o, const
         return;
     }
     const int pictures = std::min(index.data(RidesModel::count_role).toInt(), kMostPictures);
-    const int picture_wide = (area.height() - 2 * kPad + 8) * 16 / 9;
-    const QRect inner =
-        area.adjusted(kPad + 4, kPad - 2, -kPad - pictures * (picture_wide + 6) - (pictures ? 12 : 0), 0);
+    const int picture_wide = (area.height() - 2 * kYardPad + 8) * 16 / 9;
+    const QRect inner = area.adjusted(kYardPad + 4, kYardPad - 2,
+                                      -kYardPad - pictures * (picture_wide + 6) - (pictures ? 12 : 0), 0);
     int y = inner.top();
     if (is_done(index)) {
         line(p, inner, y, heading_font(14), t.ink, title);
@@ -171,8 +172,8 @@ void RideDelegate::paint(QPainter* painter, const QStyleOptionViewItem& o, const
 
 QSize RiderDelegate::sizeHint(const QStyleOptionViewItem&, const QModelIndex& index) const {
     const bool works = !index.data(app::RidersModel::work_role).toString().isEmpty();
-    return {200, 2 * kPad + QFontMetrics(heading_font(18)).height() + line_high(12) * (works ? 3 : 1) +
-                     (works ? 6 : 0) + kGap};
+    return {200, 2 * kYardPad + QFontMetrics(heading_font(18)).height() + line_high(12) * (works ? 3 : 1) +
+                     (works ? 6 : 0) + kYardGap};
 }
 
 void RiderDelegate::paint(QPainter* painter, const QStyleOptionViewItem& o, const QModelIndex& index) const {
@@ -180,9 +181,9 @@ void RiderDelegate::paint(QPainter* painter, const QStyleOptionViewItem& o, cons
     p.save();
     p.setRenderHint(QPainter::Antialiasing);
     const Theme& t = theme();
-    const QRect area = o.rect.adjusted(0, 0, 0, -kGap);
+    const QRect area = o.rect.adjusted(0, 0, 0, -kYardGap);
     ground(p, o, area, false);
-    const QRect inner = area.adjusted(kPad + 4, kPad - 2, -kPad, 0);
+    const QRect inner = area.adjusted(kYardPad + 4, kYardPad - 2, -kYardPad, 0);
     int y = inner.top();
     line(p, inner.adjusted(0, 0, -24, 0), y, heading_font(18), t.ink, index.data(Qt::DisplayRole).toString());
     if (const int n = index.data(app::RidersModel::number_role).toInt(); n > 0 && numbers_) {
@@ -201,3 +202,5 @@ void RiderDelegate::paint(QPainter* painter, const QStyleOptionViewItem& o, cons
 }
 
 }  // namespace aspen::ui
+
+#include "moc_delegates.cpp"

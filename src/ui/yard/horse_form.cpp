@@ -131,3 +131,5 @@ void HorseForm::keep() {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_horse_form.cpp"

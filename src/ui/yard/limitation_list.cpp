@@ -123,3 +123,5 @@ std::vector<store::Limitation> LimitationList::read() {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_limitation_list.cpp"

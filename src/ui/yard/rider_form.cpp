@@ -166,3 +166,5 @@ void RiderForm::keep() {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_rider_form.cpp"

@@ -308,3 +308,5 @@ bool YardView::eventFilter(QObject* watched, QEvent* e) {
 }
 
 }  // namespace aspen::ui
+
+#include "moc_yard_view.cpp"
