@@ -4,6 +4,7 @@
     build.py BUILD_FOLDER [TARGET ...]
 
 Runs ninja. What ninja or the compiler says of errors is passed on as it is."""
+import pathlib
 import re
 import subprocess
 import sys
@@ -14,9 +15,9 @@ STEP = re.compile(r"\[(\d+)/(\d+)\] (.*)")
 
 def weight(step):
     """How long a step takes beside others, about seconds of one core."""
-    if "Unity/unity_" in step:
-        return 40
-    return 6 if "Building CXX" in step else 0.3
+    if "Building CXX" not in step and " -c " not in step:
+        return 0.3
+    return 40 if "Unity/unity_" in step else 6
 
 
 def words(step):
@@ -33,14 +34,19 @@ def spoken(seconds):
 
 def main(folder, targets):
     ninja = ["ninja", "-C", folder, *targets]
-    plan = [m.group(3) for m in map(STEP.match, subprocess.run([*ninja, "-n"], capture_output=True, text=True).stdout.splitlines()) if m]
-    whole = sum(map(weight, plan)) or 1
-    if whole > 60:
-        print(f"Building Aspen Crest, {len(plan)} pieces; the first time takes minutes, later ones seconds.", flush=True)
+    # A dry run stops where the lists of files are looked at anew, so what is to come is known from nothing only; after an
+    # edit the pieces are counted.
+    fresh = not any(pathlib.Path(folder).rglob("*.o"))
+    every = subprocess.run(["ninja", "-C", folder, "-t", "commands", *targets], capture_output=True, text=True).stdout.splitlines()
+    whole = sum(map(weight, every)) if fresh else 0
+    if fresh:
+        print("Building Aspen Crest: the first time takes minutes, later ones seconds.", flush=True)
     alive, begun, told, done = sys.stdout.isatty(), time.monotonic(), 0.0, 0.0
     run = subprocess.Popen(ninja, stdout=subprocess.PIPE, text=True)
     for line in run.stdout:
         m = STEP.match(line)
+        if m and ("Re-checking" in line or "Re-running" in line):
+            continue
         if not m:
             if not line.startswith(("ninja: Entering", "ninja: no work")):
                 print(("\n" if alive and done else "") + line, end="", flush=True)
@@ -50,13 +56,14 @@ def main(folder, targets):
         # In a log a line each quarter of a minute is enough.
         if not alive and now - told < 15:
             continue
-        told, share, gone = now, min(1.0, done / whole), now - begun
-        left = f", about {spoken(gone / share - gone)} left" if gone > 20 and share < 0.99 else ""
+        share = min(1.0, done / whole) if fresh else int(m.group(1)) / int(m.group(2))
+        told, gone = now, now - begun
+        left = f", about {spoken(gone / share - gone)} left" if fresh and gone > 20 and 0 < share < 0.99 else ""
         text = f"  {100 * share:3.0f} %{left}  {words(m.group(3))}"
         print(f"\r{text:<72}" if alive else text, end="" if alive else "\n", flush=True)
     code = run.wait()
-    if whole > 60:
-        print(("\n" if alive else "") + (f"Built in {spoken(time.monotonic() - begun)}." if code == 0 else "Not built."), flush=True)
+    if fresh or code:
+        print(("\n" if alive and done else "") + (f"Built in {spoken(time.monotonic() - begun)}." if code == 0 else "Not built."), flush=True)
     elif alive and done:
         print()
     return code

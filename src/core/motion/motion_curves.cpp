@@ -6,6 +6,7 @@
 #include <utility>
 
 #include "core/motion/motion_parts.hpp"
+#include "core/motion/series.hpp"
 
 namespace aspen::core {
 namespace {
