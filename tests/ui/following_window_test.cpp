@@ -207,15 +207,9 @@ TEST_F(TwoMoments, GiveWayToTheSchoolsRange) {
     EXPECT_TRUE(two().two_horses().contains("one horse only"));
 }
 
-TEST_F(FollowingWindow, WhatIsComparedLeavesOnlyWithTheConsentOfAll) {
-    bring_in_ridden();
-    mark_from_truth(10);
-    bench().deck().go_to(33);
-    ASSERT_TRUE(wait_for([&] { return bench().deck().picture_is_current(); }));
-    const core::Figure truth = test::true_figure(ridden_clip, 33);
-    while (bench().marking().asked()) bench().marking().place(truth[*bench().marking().asked()].at, 1);
-    bench().marking().select(std::nullopt);
-    key(Qt::Key_D);
+TEST_F(TwoMoments, LeaveOnlyWithTheConsentOfAll) {
+    compare_two();
+    ASSERT_FALSE(HasFatalFailure());
     auto card = *yard->records().rider(bench().review().rider());
     card.birth_year = 2014;
     app::change_rider(*yard, card);
