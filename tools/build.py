@@ -37,9 +37,10 @@ def main(folder, targets):
     # A dry run stops where the lists of files are looked at anew, so what is to come is known from nothing only; after an
     # edit the pieces are counted.
     fresh = not any(pathlib.Path(folder).rglob("*.o"))
-    every = subprocess.run(["ninja", "-C", folder, "-t", "commands", *targets], capture_output=True, text=True).stdout.splitlines()
-    whole = sum(map(weight, every)) if fresh else 0
+    whole = 0
     if fresh:
+        every = subprocess.run(["ninja", "-C", folder, "-t", "commands", *targets], capture_output=True, text=True)
+        whole = sum(map(weight, every.stdout.splitlines()))
         print("Building Aspen Crest: the first time takes minutes, later ones seconds.", flush=True)
     alive, begun, told, done = sys.stdout.isatty(), time.monotonic(), 0.0, 0.0
     run = subprocess.Popen(ninja, stdout=subprocess.PIPE, text=True)
@@ -61,6 +62,7 @@ def main(folder, targets):
         left = f", about {spoken(gone / share - gone)} left" if fresh and gone > 20 and 0 < share < 0.99 else ""
         text = f"  {100 * share:3.0f} %{left}  {words(m.group(3))}"
         print(f"\r{text:<72}" if alive else text, end="" if alive else "\n", flush=True)
+    run.stdout.close()
     code = run.wait()
     if fresh or code:
         print(("\n" if alive and done else "") + (f"Built in {spoken(time.monotonic() - begun)}." if code == 0 else "Not built."), flush=True)

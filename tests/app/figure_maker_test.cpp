@@ -198,7 +198,8 @@ void expect_refusal(const std::string& file) {
 TEST(PoseNetwork, IsMissingInOneLine) { expect_refusal("/no/such/network.onnx"); }
 
 TEST(PoseNetwork, FindsAWalkerInTheOpenCvClip) {
-    if (!FigureMaker::has_model()) GTEST_SKIP() << "the body-pose network is not there";
+    if (!FigureMaker::has_model())
+        GTEST_SKIP() << "the body-pose network is not there (./aspen setup fetches it)";
     // vtest.avi of Debian's opencv-doc: the walker beyond the sign in frame 0, head and feet read off the
     // picture by eye.
     const std::string clip = "/usr/share/doc/opencv-doc/examples/data/vtest.avi";

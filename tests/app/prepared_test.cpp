@@ -21,7 +21,8 @@ using testing::HasSubstr;
 class PreparedRide : public BenchTest {
   protected:
     void SetUp() override {
-        if (!FigureMaker::has_model()) GTEST_SKIP() << "the body-pose network is not there";
+        if (!FigureMaker::has_model())
+            GTEST_SKIP() << "the body-pose network is not there (./aspen setup fetches it)";
         auto plan = test::faulty_plan();
         plan.duration_s = 6;
         source = test::simulated_clip(plan, "prepared");
@@ -138,7 +139,8 @@ TEST_F(PreparedRide, AStopIsHeededAndPausesTheQueue) {
 }
 
 TEST(RiderFinder, FindsNobodyWhereNobodyIs) {
-    if (!FigureMaker::has_model()) GTEST_SKIP() << "the body-pose network is not there";
+    if (!FigureMaker::has_model())
+        GTEST_SKIP() << "the body-pose network is not there (./aspen setup fetches it)";
     media::PoseNetwork network(FigureMaker::model_file().toStdString());
     media::Picture grey;
     grey.width = 320;

@@ -19,12 +19,6 @@ namespace {
 using testing::HasSubstr;
 using Json = nlohmann::json;
 
-std::filesystem::path clip() {
-    auto plan = test::faulty_plan();
-    plan.duration_s = 1;
-    return test::simulated_clip(plan, "cli");
-}
-
 std::string marks_file(const test::TempFolder& folder, bool settled = true) {
     exchange::MarkedMoment m;
     m.id = 4;
@@ -32,7 +26,7 @@ std::string marks_file(const test::TempFolder& folder, bool settled = true) {
     m.width = 1280;
     m.height = 720;
     m.frame = 12;
-    m.figure = test::true_figure(clip(), 12);
+    m.figure = test::true_figure(short_clip(), 12);
     if (settled) {
         m.school = "hunter";
         m.gait = core::Gait::trot;
@@ -46,7 +40,7 @@ std::string marks_file(const test::TempFolder& folder, bool settled = true) {
 }
 
 TEST(Frames, GivesWhatIsSpecified) {
-    const Said s = say({"frames", clip().string(), "--json"});
+    const Said s = say({"frames", short_clip().string(), "--json"});
     ASSERT_EQ(s.code, kDone) << s.err;
     const Json j = Json::parse(s.out);
     EXPECT_EQ(j["frames"], 30);
@@ -63,24 +57,25 @@ TEST(Frames, GivesWhatIsSpecified) {
 TEST(Frame, HashesAndSavesExactlyOne) {
     const test::TempFolder folder;
     const std::string png = (folder / "f.png").string();
-    const Said s = say({"frame", clip().string(), "7", "--hash", "-o", png});
+    const Said s = say({"frame", short_clip().string(), "7", "--hash", "-o", png});
     ASSERT_EQ(s.code, kDone) << s.err;
     EXPECT_EQ(s.out.size(), 33U);
     EXPECT_EQ(QImage(QString::fromStdString(png)).size(), QSize(1280, 720));
-    EXPECT_NE(say({"frame", clip().string(), "8", "--hash"}).out, s.out);
-    EXPECT_EQ(say({"frame", clip().string(), "7", "--hash"}).out, s.out);
+    EXPECT_NE(say({"frame", short_clip().string(), "8", "--hash"}).out, s.out);
+    EXPECT_EQ(say({"frame", short_clip().string(), "7", "--hash"}).out, s.out);
 }
 
 TEST(Frame, RefusesWhatIsNotThere) {
     const test::TempFolder folder;
-    EXPECT_EQ(say({"frame", clip().string(), "30", "--hash"}).code, kRefused);
-    EXPECT_THAT(say({"frame", clip().string(), "30", "--hash"}).err, HasSubstr("its last is 29"));
+    EXPECT_EQ(say({"frame", short_clip().string(), "30", "--hash"}).code, kRefused);
+    EXPECT_THAT(say({"frame", short_clip().string(), "30", "--hash"}).err, HasSubstr("its last is 29"));
     EXPECT_EQ(say({"frame", (folder / "missing.mp4").string(), "1", "--hash"}).code, kRefused);
-    EXPECT_EQ(say({"frame", clip().string(), "1", "-o", (folder / "missing" / "f.png").string()}).code,
+    EXPECT_EQ(say({"frame", short_clip().string(), "1", "-o", (folder / "missing" / "f.png").string()}).code,
               kRefused);
     for (const char* n : {"-1", "x", "1.5", "99999999999"})
-        EXPECT_EQ(say({"frame", clip().string(), n, "--hash"}).code, kWrongUsage) << n;
-    EXPECT_EQ(say({"frame", clip().string(), "1"}).code, kWrongUsage) << "neither picture nor hash asked for";
+        EXPECT_EQ(say({"frame", short_clip().string(), n, "--hash"}).code, kWrongUsage) << n;
+    EXPECT_EQ(say({"frame", short_clip().string(), "1"}).code, kWrongUsage)
+        << "neither picture nor hash asked for";
 }
 
 TEST(Measure, GivesEveryMeasureWithItsError) {
@@ -445,173 +440,6 @@ TEST(Calc, RefusesInOneLine) {
     EXPECT_EQ(say({"calc", "arena", "--from", "KX", "--to", "M"}).code, kWrongUsage);
     EXPECT_EQ(say({"calc", "click", "--tempo", "500"}).code, kRefused);
     EXPECT_EQ(say({"calc", "click", "--tempo", "78", "-o", "/nowhere/a.wav"}).code, kRefused);
-}
-
-/// A yard with one correction, seen in two rides, told by the verb.
-class ToldProgress : public testing::Test {
-  protected:
-    ToldProgress() {
-        {
-            app::Yard open(QString::fromStdString(home), app::shipped_knowledge());
-            const auto rider = app::add_rider(open, test::rider("Maude Estrell", 1990, "hunter", "novice"));
-            const auto horse = app::add_horse(open, {{}, "Fig", 157, ""});
-            open.quietly([&] {
-                store::Correction c;
-                c.rider = rider;
-                c.horse = horse;
-                c.fault = "lower_leg_back";
-                c.seen = {core::Gait::trot, core::Seat::rising, "right"};
-                c.noticed_on = "2026-01-01";
-                open.records().add(c);
-                for (int n = 0; n < 2; ++n) {
-                    store::Ride ride;
-                    ride.rider = rider;
-                    ride.horse = horse;
-                    ride.day = n == 0 ? "2026-02-01" : "2026-05-01";
-                    ride.school = "hunter";
-                    store::Clip clip;
-                    clip.path = clip.hash = "c" + std::to_string(n);
-                    clip.frames = 100;
-                    const auto id = open.records().add(clip);
-                    open.records().put(store::Slot{id, 0, open.records().add(ride)});
-                    core::Stretches all = core::whole_clip();
-                    all.front().gait = core::Gait::trot;
-                    all.front().seat = core::Seat::rising;
-                    all.front().travel = core::Travel::right;
-                    all.front().camera.roll_marked = true;
-                    open.records().put_stretches(id, all);
-                    for (int k = 0; k < 4; ++k) {
-                        store::Moment m;
-                        m.clip = id;
-                        m.frame = 10 * k;
-                        m.phase = "rise_top";
-                        m.figure = test::true_figure(::aspen::cli::clip(), 12);
-                        for (const auto l :
-                             {core::Landmark::heel, core::Landmark::toe, core::Landmark::ankle})
-                            m.figure[l].at.x += n == 0 ? -60 : 0;
-                        open.records().add(m);
-                    }
-                }
-            });
-        }
-        const Said s = say({"progress", home, "Maude", "--json"});
-        EXPECT_EQ(s.code, kDone) << s.err;
-        corrections = Json::parse(s.out)["corrections"];
-    }
-    test::TempFolder folder;
-    const std::string home = (folder / "yard").string();
-    Json corrections;
-};
-
-TEST_F(ToldProgress, GivesEveryCorrectionByWhatItWasSeenIn) {
-    ASSERT_EQ(corrections.size(), 1U);
-    const Json& c = corrections[0];
-    EXPECT_EQ(c["fault"], "lower_leg_back");
-    EXPECT_EQ(c["horse"], "Fig");
-    EXPECT_EQ(c["side"], "right");
-    EXPECT_EQ(c["gait"], "trot");
-    EXPECT_EQ(c["seat"], "rising");
-    EXPECT_EQ(say({"progress", home, "Nobody"}).code, kRefused);
-}
-
-TEST_F(ToldProgress, GivesAnEntryForEachRideWithItsValues) {
-    const Json& entries = corrections[0]["entries"];
-    ASSERT_EQ(entries.size(), 2U);
-    EXPECT_EQ(entries[0]["day"], "2026-02-01");
-    EXPECT_EQ(entries[0]["verdict"], "outside");
-    ASSERT_EQ(entries[0]["measures"].size(), 1U);
-    const Json& m = entries[0]["measures"][0];
-    EXPECT_EQ(m["id"], "heel_offset");
-    EXPECT_EQ(m["phase"], "rise_top");
-    EXPECT_EQ(m["n"], 4);
-}
-
-TEST_F(ToldProgress, GivesTheChangeWithItsError) {
-    const Json &change = corrections[0]["change"], &entries = corrections[0]["entries"];
-    EXPECT_LT(change["from"].get<double>(), change["to"].get<double>());
-    EXPECT_TRUE(change["real"].get<bool>());
-    EXPECT_NEAR(change["sd"].get<double>(),
-                std::hypot(entries[0]["measures"][0]["sd"].get<double>(),
-                           entries[1]["measures"][0]["sd"].get<double>()),
-                1e-12);
-}
-
-/// A rider with a focus, and, once given, an exercise with a log.
-class ToldPlan : public testing::Test {
-  protected:
-    ToldPlan() {
-        {
-            app::Yard open(QString::fromStdString(home), app::shipped_knowledge());
-            const auto rider = app::add_rider(open, test::rider("Maude Estrell", 1990, "jumper", "novice"));
-            const auto horse = app::add_horse(open, {{}, "Fig", 157, ""});
-            open.quietly([&] {
-                store::Correction c;
-                c.rider = rider;
-                c.horse = horse;
-                c.fault = "lower_leg_back";
-                c.noticed_on = "2026-11-01";
-                c.focus = true;
-                open.records().add(c);
-                store::RiderPlan plan;
-                plan.rider = rider;
-                plan.days = "tue sat";
-                open.records().put(plan);
-            });
-        }
-    }
-    void give() {
-        app::Yard open(QString::fromStdString(home), app::shipped_knowledge());
-        open.set_today(QDate(2026, 11, 2));
-        app::give_exercise(open, open.records().corrections(open.records().riders()[0].id)[0],
-                           *open.knowledge().exercises.find("two_point_walk_trot"));
-        std::ofstream(log) << "date,exercise,attempts,good\n2026-11-03,two_point_walk_trot,4,4\n"
-                              "2026-11-07,two_point_walk_trot,8,7\nsoon,two_point_walk_trot,8,7\n";
-    }
-    Said import() const { return say({"import", home, log, "--rider", "Maude", "--json"}); }
-    test::TempFolder folder;
-    const std::string home = (folder / "yard").string(), log = (folder / "log.csv").string();
-};
-
-TEST_F(ToldPlan, GivesCandidatesAndASessionFromTheRecords) {
-    const Json j = Json::parse(say({"plan", home, "Maude", "--json", "--minutes", "30"}).out);
-    EXPECT_EQ(j["focus"], "lower_leg_back");
-    EXPECT_EQ(j["candidates"].size(), 3U);
-    EXPECT_TRUE(j["given"].is_null());
-    EXPECT_EQ(j["session"].back()["kind"], "cool down");
-}
-
-TEST_F(ToldPlan, TakesInALogAndPassesOverWhatItCannotRead) {
-    give();
-    const Said taken = import();
-    ASSERT_EQ(taken.code, kDone) << taken.err;
-    EXPECT_EQ(Json::parse(taken.out)["added"], 2);
-    EXPECT_EQ(Json::parse(taken.out)["passed_over"].size(), 1U);
-}
-
-TEST_F(ToldPlan, ALogWaitsWhileAWindowHasTheYard) {
-    give();
-    const app::Yard open(QString::fromStdString(home), app::shipped_knowledge());
-    EXPECT_THAT(import().err, HasSubstr("is open in a window"));
-}
-
-TEST_F(ToldPlan, GivesTheLadderByTheLogTheWeeksAndACalendar) {
-    give();
-    ASSERT_EQ(import().code, kDone);
-    const std::string ics = (folder / "weeks.ics").string();
-    const Json j = Json::parse(
-        say({"plan", home, "Maude Estrell", "--json", "--today", "2026-11-08", "--calendar", ics}).out);
-    EXPECT_EQ(j["given"]["rung"], 2);
-    EXPECT_EQ(j["given"]["of"], 6);
-    EXPECT_EQ(j["given"]["attempts"], 12);
-    EXPECT_FALSE(j["weeks"].empty());
-    EXPECT_FALSE(j["next_clip"]["shots"].empty());
-    EXPECT_TRUE(std::filesystem::exists(ics));
-}
-
-TEST_F(ToldPlan, WhoOrWhatIsNotThereIsRefused) {
-    EXPECT_EQ(say({"plan", home, "Nobody"}).code, kRefused);
-    EXPECT_EQ(say({"plan", (folder / "none").string(), "Maude"}).code, kRefused);
-    EXPECT_EQ(say({"import", home, "/nowhere.csv", "--rider", "Maude"}).code, kRefused);
 }
 
 }  // namespace

@@ -32,12 +32,6 @@ std::size_t lines_of(const std::string& words) {
     return static_cast<std::size_t>(std::ranges::count(words, '\n'));
 }
 
-std::filesystem::path short_clip() {
-    auto plan = test::faulty_plan();
-    plan.duration_s = 1;
-    return test::simulated_clip(plan, "usage");
-}
-
 TEST(CommandLine, SaysEveryVerb) {
     const Said help = say({"--help"});
     EXPECT_EQ(help.code, kDone);

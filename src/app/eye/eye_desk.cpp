@@ -10,7 +10,7 @@
 namespace aspen::app {
 namespace {
 
-using DrillKind = core::DrillKind;
+using core::DrillKind;
 
 constexpr double kTolerance = 4;  // degrees within which a guess counts as seen
 

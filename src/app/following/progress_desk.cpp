@@ -8,8 +8,6 @@
 #include "core/reading/vocabulary.hpp"
 
 namespace aspen::app {
-namespace {}  // namespace
-
 ProgressDesk::ProgressDesk(Yard& yard, QObject* parent)
     : QObject(parent), yard_(yard), later_(*this, [this] {
           stale_ = !live_;

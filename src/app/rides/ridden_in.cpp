@@ -10,8 +10,8 @@
 namespace aspen::app {
 namespace {
 
-constexpr double kMomentOfAidS =
-    0.5;  // common practice, no source: an aid and its answer within half a second
+// Common practice, no source: an aid and its answer within half a second.
+constexpr double kMomentOfAidS = 0.5;
 
 }  // namespace
 

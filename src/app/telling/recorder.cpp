@@ -12,7 +12,6 @@ namespace {
 constexpr double kShortest_s = 0.5;
 constexpr int kKeepEvery_ms = 5000;
 constexpr double kPictureEvery_s = 0.1;  // what runs is told so often; between them it runs evenly
-constexpr int kRecordRate = sound::Microphone::kRate;
 
 core::Deed deed(core::Deed::What what) {
     core::Deed d;
@@ -90,7 +89,8 @@ QString Recorder::begin(std::size_t index) {
         // What was recorded before without a voice is silent in it, so that both clocks are one.
         const double missing = begun_at_s_ - voice_->length_s();
         if (missing > 0)
-            voice_->add(std::vector<std::int16_t>(static_cast<std::size_t>(missing * kRecordRate)));
+            voice_->add(
+                std::vector<std::int16_t>(static_cast<std::size_t>(missing * sound::Microphone::kRate)));
     } catch (const core::Refused& e) {
         spoken_.reset();
         voice_.reset();
@@ -186,9 +186,10 @@ void Recorder::hear(const std::vector<std::int16_t>& samples) {
     try {
         if (!std::exchange(first_heard_, true)) {
             // The device took its time: what it gives now began so long ago, and before that is silence.
-            const double late = seconds() - static_cast<double>(samples.size()) / kRecordRate;
+            const double late = seconds() - static_cast<double>(samples.size()) / sound::Microphone::kRate;
             if (late > 0)
-                voice_->add(std::vector<std::int16_t>(static_cast<std::size_t>(late * kRecordRate)));
+                voice_->add(
+                    std::vector<std::int16_t>(static_cast<std::size_t>(late * sound::Microphone::kRate)));
         }
         voice_->add(samples);
     } catch (const core::Refused& e) {

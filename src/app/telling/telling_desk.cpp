@@ -12,7 +12,7 @@
 namespace aspen::app {
 namespace {
 
-constexpr int kTick_ms = 20, kToldRate = sound::Microphone::kRate;
+constexpr int kTick_ms = 20;
 constexpr double kPause_s = 0.4;  // what a pause is shortened to
 constexpr double kLeast_s = 0.05;
 
@@ -63,7 +63,7 @@ void TellingDesk::read() {
             recorded_from_ = plan_->voice;
             recorded_bytes_ = bytes;
         }
-        told_ = core::told_voice(recorded_, kToldRate, plan_->telling.cuts());
+        told_ = core::told_voice(recorded_, sound::Microphone::kRate, plan_->telling.cuts());
         has_voice_ = std::ranges::any_of(told_, [](std::int16_t s) { return s != 0; });
         captions_ = plan_->telling.captions(plan_->notes);
         at_s_ = std::clamp(at_s_, 0.0, plan_->telling.length_s());
@@ -177,7 +177,8 @@ void TellingDesk::play() {
             both->push_back(s);
             both->push_back(s);
         }
-        speaker_.play(both, kToldRate, static_cast<std::int64_t>(at_s_ * kToldRate));
+        speaker_.play(both, sound::Microphone::kRate,
+                      static_cast<std::int64_t>(at_s_ * sound::Microphone::kRate));
     }
     clock_.start();
     timer_.start();
@@ -243,7 +244,7 @@ QString TellingDesk::end_here() {
 
 QString TellingDesk::shorten_pause() {
     if (!plan_) return tr("There is no review here yet.");
-    for (const core::Cut& p : core::pauses(told_, kToldRate)) {
+    for (const core::Cut& p : core::pauses(told_, sound::Microphone::kRate)) {
         if (p.to_s < at_s_) continue;
         core::Telling t = plan_->telling;
         t.shorten(p.from_s, p.to_s, kPause_s);
@@ -257,7 +258,7 @@ QString TellingDesk::shorten_pause() {
 QString TellingDesk::shorten_all_pauses() {
     if (!plan_) return tr("There is no review here yet.");
     core::Telling t = plan_->telling;
-    const auto all = core::pauses(told_, kToldRate);
+    const auto all = core::pauses(told_, sound::Microphone::kRate);
     for (auto p = all.rbegin(); p != all.rend(); ++p) t.shorten(p->from_s, p->to_s, kPause_s);
     if (all.empty()) return tr("There is no pause worth shortening.");
     const double saved = plan_->telling.length_s() - t.length_s();

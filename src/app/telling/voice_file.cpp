@@ -10,16 +10,16 @@
 namespace aspen::app {
 namespace {
 
-constexpr int kHead = 44, kVoiceRate = sound::Microphone::kRate;
-constexpr qint64 kLongest = qint64{3} * 3600 * kVoiceRate * 2;
+constexpr int kHead = 44;
+constexpr qint64 kLongest = qint64{3} * 3600 * sound::Microphone::kRate * 2;
 
 /// The head of Microsoft's and IBM's RIFF WAVE, PCM: sizes where they are known so far.
 QByteArray head(std::uint32_t bytes) {
     QByteArray out("RIFF\0\0\0\0WAVEfmt \20\0\0\0\1\0\1\0\0\0\0\0\0\0\0\0\2\0\20\0data\0\0\0\0", kHead);
     const auto put = [&](int at, std::uint32_t v) { qToLittleEndian(v, out.data() + at); };
     put(4, bytes + kHead - 8);
-    put(24, kVoiceRate);
-    put(28, kVoiceRate * 2);
+    put(24, sound::Microphone::kRate);
+    put(28, sound::Microphone::kRate * 2);
     put(40, bytes);
     return out;
 }
@@ -49,7 +49,7 @@ void VoiceFile::add(const std::vector<std::int16_t>& samples) {
     bytes_ += static_cast<std::uint32_t>(n);
 }
 
-double VoiceFile::length_s() const { return bytes_ / 2.0 / kVoiceRate; }
+double VoiceFile::length_s() const { return bytes_ / 2.0 / sound::Microphone::kRate; }
 
 std::optional<std::vector<std::int16_t>> read_voice(const QString& name) {
     QFile file(name);

@@ -13,7 +13,7 @@ namespace {
 
 constexpr qint64 kOneRideWithinS = 20 * 60;
 
-std::set<QString> letters_of(const QString& name) {
+std::set<QString> words_in(const QString& name) {
     static const QRegularExpression letters("[^\\p{L}]+");
     std::set<QString> out;
     for (const QString& w : name.toLower().split(letters, Qt::SkipEmptyParts)) {
@@ -49,7 +49,7 @@ bool may_be_one(const store::Ride& a, const store::Ride& b) {
 RideProposal propose(Yard& yard, const store::RideLine& line, const std::vector<store::RideLine>& waiting) {
     RideProposal out;
     if (line.ride.rider && line.ride.horse) return out;
-    const auto words = letters_of(QFileInfo(text(line.first.path)).completeBaseName());
+    const auto words = words_in(QFileInfo(text(line.first.path)).completeBaseName());
     if (!line.ride.rider) {
         const auto riders = yard.records().riders();
         if (const auto* r = named_in(words, riders)) out.rider = r->id;

@@ -1,0 +1,317 @@
+// The file that a yard is: versions kept and brought up, backups, damage, strangers, and a kill in the
+// middle.
+
+#include "store/store_support.hpp"
+
+namespace aspen::store {
+namespace {
+
+TEST_F(Store, WritesAheadWithForeignKeysAndFullSync) {
+    YardStore yard(file());
+    auto& db = yard.database().raw();
+    EXPECT_EQ(db.execAndGet("PRAGMA journal_mode").getString(), "wal");
+    EXPECT_EQ(db.execAndGet("PRAGMA foreign_keys").getInt(), 1);
+    EXPECT_EQ(db.execAndGet("PRAGMA synchronous").getInt(), 2);
+    EXPECT_EQ(yard.database().version(), static_cast<int>(migrations().size()));
+}
+
+TEST_F(Store, MigrationsAreNumberedWithoutAGap) {
+    int next = 1;
+    for (const Migration& m : migrations()) {
+        EXPECT_EQ(m.number, next++);
+        EXPECT_STRNE(m.description, "");
+    }
+}
+
+TEST_F(Store, AKeptFileOfVersionOneComesUpWholeAfterABackup) {
+    std::stringstream sql;
+    sql << std::ifstream(ASPEN_SOURCE_DIR "/tests/data/yard-version-1.sql").rdbuf();
+    run_sql(sql.str());
+    {
+        YardStore yard(file());
+        EXPECT_EQ(yard.database().version(), static_cast<int>(migrations().size()));
+        const auto clips = yard.clips();
+        ASSERT_EQ(clips.size(), 1U);
+        EXPECT_EQ(yard.moments(clips[0].id)[0].figure[core::Landmark::ear].at, (core::Point{600.5, 130.25}));
+        const auto ride = yard.ride(yard.places(clips[0].id).at(0).ride);
+        const auto corrections = yard.corrections(ride->rider);
+        ASSERT_EQ(corrections.size(), 1U);
+        EXPECT_EQ(yard.prescriptions(corrections[0].id).size(), 1U);
+    }
+    const fs::path backup = file().string() + ".before-" + std::to_string(migrations().size());
+    ASSERT_TRUE(fs::exists(backup));
+    SQLite::Database before(backup.string(), SQLite::OPEN_READONLY);
+    EXPECT_EQ(before.execAndGet("PRAGMA user_version").getInt(), 1) << "the backup is from before";
+    EXPECT_EQ(before.execAndGet("SELECT count(*) FROM mark").getInt(), 1);
+}
+
+TEST_F(Store, EachStepAloneGivesTheNextVersion) {
+    for (const Migration& m : migrations()) {
+        Database step(file(), m.number);
+        EXPECT_EQ(step.version(), m.number);
+    }
+}
+
+TEST_F(Store, NewerYardsAreRefusedUntouched) {
+    { YardStore yard(file()); }
+    run_sql("PRAGMA user_version = 99");
+    EXPECT_THAT(refusal(), HasSubstr("newer version (99"));
+    SQLite::Database db(file().string());
+    EXPECT_EQ(db.execAndGet("PRAGMA user_version").getInt(), 99);
+}
+
+TEST_F(Store, ForeignAndDamagedFilesAreRefused) {
+    run_sql("CREATE TABLE other(a)");
+    EXPECT_THAT(refusal(), HasSubstr("database of another program"));
+    std::ofstream(file(), std::ios::trunc)
+        << "This is no database at all, but it is long enough to look at, line after line after line.";
+    EXPECT_THAT(refusal(), HasSubstr("is damaged or no yard"));
+}
+
+TEST_F(Store, AFolderThatIsNotThereOrNotWritableIsRefused) {
+    const auto nowhere = folder_ / "nowhere" / "yard.db";
+    try {
+        YardStore yard(nowhere);
+        FAIL() << "opened";
+    } catch (const core::Refused& e) {
+        EXPECT_THAT(e.what(), HasSubstr("cannot be written"));
+    }
+    if (geteuid() == 0) return;  // root may write everywhere: nothing more to see
+    chmod(folder_.c_str(), 0500);
+    EXPECT_THAT(refusal(), HasSubstr("cannot be written"));
+    chmod(folder_.c_str(), 0700);
+}
+
+TEST_F(Store, BackupIsWhole) {
+    YardStore yard(file());
+    const Clip c = some_clip(yard).clip;
+    yard.database().back_up(folder_ / "copy.db");
+    YardStore copy(folder_ / "copy.db");
+    EXPECT_TRUE(copy.clip(c.id));
+    EXPECT_THROW(yard.database().back_up(folder_ / "nowhere" / "copy.db"), core::Refused);
+}
+
+TEST_F(Store, KilledInTheMiddleOfWritingNothingCommittedIsLost) {
+    for (int round = 0; round < 3; ++round) {
+        fs::remove_all(folder_);
+        fs::create_directories(folder_);
+        int ends[2];
+        ASSERT_EQ(pipe(ends), 0);
+        const pid_t child = fork();
+        ASSERT_GE(child, 0);
+        if (child == 0) {
+            dup2(ends[1], 1);
+            close(ends[0]);
+            execl(STORE_WRITER, STORE_WRITER, file().c_str(), nullptr);
+            _exit(127);
+        }
+        close(ends[1]);
+        FILE* told = fdopen(ends[0], "r");
+        int last = -1, n = 0;
+        while (last < 25 + 17 * round && fscanf(told, "%d", &n) == 1) last = n;
+        kill(child, SIGKILL);
+        while (fscanf(told, "%d", &n) == 1) last = n;  // what it still said before it died
+        fclose(told);
+        waitpid(child, nullptr, 0);
+        ASSERT_GT(last, 10);
+        YardStore yard(file());
+        const auto clips = yard.clips();
+        ASSERT_EQ(clips.size(), 1U);
+        const auto moments = yard.moments(clips[0].id);
+        ASSERT_GE(static_cast<int>(moments.size()), last + 1) << "committed and told, but gone";
+        for (const Moment& m : moments)
+            EXPECT_EQ(m.figure.marked(), 20) << "a moment is written whole or not at all";
+        EXPECT_EQ(yard.database().raw().execAndGet("PRAGMA integrity_check").getString(), "ok");
+    }
+}
+
+/// Files written by the program of that time (its own store, at the commits that first had these versions).
+class KeptFile : public Store, public testing::WithParamInterface<int> {
+  protected:
+    void SetUp() override {
+        fs::copy_file(ASPEN_SOURCE_DIR "/tests/data/yard-version-" + std::to_string(version) + ".db", file());
+        yard = std::make_unique<YardStore>(file());
+        for (const Rider& r : yard->riders()) {
+            if (r.name == "Joss Penhallow") joss = r;
+            if (r.name == "Ines Varga-Holt") ines = r;
+        }
+        one = yard->clip_with_hash("aaaa").value();
+        ride = yard->ride(yard->places(one.id).at(0).ride).value();
+    }
+    const int version = GetParam();
+    std::unique_ptr<YardStore> yard;
+    Rider joss, ines;
+    Clip one;
+    Ride ride;  ///< of the clip's first rider
+};
+INSTANTIATE_TEST_SUITE_P(Versions, KeptFile, testing::Values(2, 3, 4));
+class KeptFileOfRides : public KeptFile {};  ///< from version 4 on, which the ride came with
+INSTANTIATE_TEST_SUITE_P(Versions, KeptFileOfRides, testing::Values(4));
+
+TEST_F(Store, AKeptFileOfVersionEightComesUpWhole) {
+    fs::copy_file(ASPEN_SOURCE_DIR "/tests/data/yard-version-8.db", file());
+    YardStore yard(file());
+    EXPECT_EQ(yard.database().version(), static_cast<int>(migrations().size()));
+    const auto riders = yard.riders();
+    ASSERT_EQ(riders.size(), 2U);
+    std::size_t rides = 0;
+    for (const Rider& r : riders) rides += yard.rides_of(r.id).size();
+    EXPECT_EQ(rides, 4U);
+    EXPECT_EQ(yard.clips().size(), 4U);
+    EXPECT_TRUE(yard.sign_offs(riders[0].id).empty());
+    yard.put(SignOff{{}, riders[0].id, yard.horses().at(0).id, "canter", "2026-11-27"});
+    EXPECT_EQ(yard.sign_offs(riders[0].id).size(), 1U);
+}
+
+TEST_F(Store, AKeptFileOfVersionTenComesUpWithItsPracticeAndTakesTheNewRecords) {
+    fs::copy_file(ASPEN_SOURCE_DIR "/tests/data/yard-version-10.db", file());
+    YardStore yard(file());
+    EXPECT_EQ(yard.database().version(), static_cast<int>(migrations().size()));
+    const auto riders = yard.riders();
+    ASSERT_FALSE(riders.empty());
+    const auto practice = yard.practice_of(riders[0].id);
+    ASSERT_EQ(practice.size(), 1U);
+    EXPECT_EQ(practice[0].done.good, 7);
+    EXPECT_EQ(yard.plan_of(riders[0].id).clip_on, "2026-12-04");
+    ASSERT_EQ(yard.lessons().size(), 1U);
+    EXPECT_EQ(yard.places(yard.lessons()[0].id).at(0).said, "quiet leg");
+    yard.add(Milestone{{}, riders[0].id, {}, "2026-11-27", "", "saddle", "jumping"});
+    EXPECT_EQ(yard.milestones_of(riders[0].id).size(), 1U);
+}
+
+TEST_F(Store, AKeptFileOfVersionElevenKeepsItsConsentsInTheRegister) {
+    fs::copy_file(ASPEN_SOURCE_DIR "/tests/data/yard-version-11.db", file());
+    YardStore yard(file());
+    int all = 0;
+    for (const Rider& r : yard.riders()) {
+        const auto given = yard.consents_of(r.id);
+        all += static_cast<int>(given.size());
+        if (given.empty()) continue;
+        EXPECT_EQ(r.name, "Joss Penhallow");
+        EXPECT_EQ(given[0].use, "page");
+        EXPECT_EQ(given[1].use, "clip");
+        EXPECT_EQ(given[1].given_by, "Guardian of Joss Penhallow");
+        EXPECT_EQ(given[1].given_on, "2026-07-30");
+        EXPECT_FALSE(given[1].face) << "until now every face was covered";
+    }
+    EXPECT_EQ(all, 2);
+    EXPECT_EQ(yard.clips().size(), 24U);
+}
+
+TEST_P(KeptFile, ComesUpWithRidersTheirBodiesAndConsents) {
+    EXPECT_EQ(yard->consents_of(joss.id).size(), 2U);
+    EXPECT_EQ(yard->consents_of(joss.id).at(0).given_by, "Guardian of Joss Penhallow");
+    const auto body = yard->limitations(ines.id);
+    ASSERT_EQ(body.size(), 2U);
+    EXPECT_EQ(body[0].words + ", " + body[0].side + "; " + body[1].words, "left hip, left; wrist");
+    EXPECT_EQ(yard->setting("coach"), "Tamsin Quillfeather");
+}
+
+TEST_P(KeptFile, ComesUpWithClipsAndTheirRides) {
+    EXPECT_EQ(yard->clips().size(), 4U);
+    EXPECT_EQ(yard->trashed_clips().size(), 1U);
+    EXPECT_EQ(one.last_frame, 17);
+    EXPECT_EQ(ride.rider, joss.id);
+    EXPECT_EQ(yard->horse(ride.horse)->words, "stiff to the left");
+    EXPECT_EQ(ride.day, "2026-10-24");
+    EXPECT_EQ(ride.state, RideState::done);
+}
+
+TEST_P(KeptFile, ComesUpWithStretchesAndMarkedMoments) {
+    const core::Stretch first = yard->stretches(one.id).at(0);
+    EXPECT_EQ(first.gait, core::Gait::trot);
+    EXPECT_EQ(first.seat, core::Seat::rising);
+    EXPECT_EQ(first.travel, core::Travel::left);
+    EXPECT_TRUE(first.camera.roll_marked);
+    const auto moments = yard->moments(one.id);
+    ASSERT_EQ(moments.size(), 2U);
+    EXPECT_EQ(moments[0].figure[core::Landmark::ear].at, (core::Point{600.5, 130.25}));
+    EXPECT_EQ(moments[0].figure.marked(), 9);
+}
+
+TEST_P(KeptFile, ComesUpWithDecisionsAndWhatFollowedFromThem) {
+    const auto findings = yard->findings(ride.id);
+    ASSERT_EQ(findings.size(), 2U);
+    EXPECT_EQ(findings[1].decision, Decision::accepted);
+    EXPECT_EQ(findings[1].seen, (SeenIn{core::Gait::trot, core::Seat::rising, "left"}));
+    const auto corrections = yard->corrections(joss.id);
+    ASSERT_EQ(corrections.size(), 1U);
+    EXPECT_TRUE(corrections[0].focus);
+    EXPECT_EQ(corrections[0].seen, findings[1].seen) << "the lane goes on from the decision";
+    EXPECT_EQ(yard->prescriptions(corrections[0].id).at(0).step, 1);
+}
+
+TEST_P(KeptFile, ComesUpWithSlowMotion) {
+    // Files before version 3 knew none.
+    EXPECT_EQ(one.capture.filmed_fps, version >= 3 ? 120 : 0);
+    EXPECT_EQ(one.capture.to_s, version >= 3 ? std::optional(2.5) : std::nullopt);
+}
+
+TEST_P(KeptFileOfRides, ComesUpWithWhatTheRiderAsked) {
+    EXPECT_EQ(ride.own.question, "is my leg back?");
+    EXPECT_EQ(one.px_per_m, 210);
+    EXPECT_EQ(yard->trashed_moments().size(), 1U);
+    EXPECT_EQ(yard->trashed_riders().at(0).name, "Bram Oddleif");
+    EXPECT_EQ(yard->moments(one.id).at(0).head_top, (core::Point{601, 90}));
+}
+
+TEST_P(KeptFileOfRides, ComesUpWithEveryStretch) {
+    const auto seen = yard->stretches(one.id);
+    ASSERT_EQ(seen.size(), 2U);
+    EXPECT_EQ(seen[1].gait, core::Gait::canter);
+    EXPECT_FALSE(seen[1].judged);
+    EXPECT_EQ(seen[1].asked, "straight");
+    EXPECT_EQ(seen[1].travel, core::Travel::left) << "what was the clip's is every stretch's";
+}
+
+TEST_P(KeptFileOfRides, ComesUpWithEveryRiderInAClip) {
+    const auto places = yard->places(one.id);
+    ASSERT_EQ(places.size(), 3U);
+    EXPECT_EQ(places[2].slot, 3);
+    EXPECT_EQ(yard->ride(places[1].ride)->rider, ines.id);
+    ASSERT_EQ(yard->findings(places[1].ride).size(), 1U);
+    EXPECT_EQ(yard->findings(places[1].ride)[0].frame, 10);
+}
+
+TEST_P(KeptFileOfRides, ComesUpWithTheCoachsWords) {
+    EXPECT_EQ(yard->notes(one.id).size(), 2U);
+    EXPECT_EQ(yard->remarks(ride.id).at(0).words, "soft back");
+    EXPECT_EQ(yard->phrases().at(0), "leg slid back again");
+    EXPECT_FALSE(yard->search("soft back joss").empty()) << "old words are found too";
+}
+
+TEST_F(Store, TheYardIsTheCoachsAlone) {
+    { YardStore yard(file()); }
+    struct stat info {};
+    ASSERT_EQ(::stat(file().c_str(), &info), 0);
+    EXPECT_EQ(info.st_mode & 0777U, 0600U);
+}
+
+TEST_F(Store, AFileWithInstructionsOfItsOwnIsRefused) {
+    { YardStore yard(file()); }
+    EXPECT_NO_THROW(check_is_yard(file()));
+    run_sql("CREATE TRIGGER sneaky AFTER INSERT ON rider BEGIN DELETE FROM rider; END");
+    EXPECT_THAT(refusal(), HasSubstr("instructions that are not this program's"));
+    EXPECT_THROW(check_is_yard(file()), core::Refused);
+}
+
+TEST_F(Store, ADamagedFileIsNoBackup) {
+    {
+        YardStore yard(file());
+        for (int i = 0; i < 200; ++i)
+            yard.add(Horse{{}, "Cobalt " + std::to_string(i), {}, std::string(300, 'x')});
+    }
+    std::fstream damage(file(), std::ios::in | std::ios::out | std::ios::binary);
+    damage.seekp(static_cast<std::streamoff>(fs::file_size(file()) / 2));
+    damage << std::string(9000, '\xff');
+    damage.close();
+    try {
+        check_is_yard(file());
+        FAIL() << "taken for whole";
+    } catch (const core::Refused& e) {
+        EXPECT_THAT(e.what(), HasSubstr("damaged"));
+    }
+}
+
+}  // namespace
+}  // namespace aspen::store
