@@ -3,6 +3,7 @@
 #define SQLITE_ENABLE_PREUPDATE_HOOK 1
 #include "store/changes.hpp"
 
+#include <fmt/format.h>
 #include <sqlite3.h>
 
 #include <map>

@@ -1,5 +1,7 @@
 #include "store/yard_store.hpp"
 
+#include <fmt/format.h>
+
 #include <algorithm>
 
 #include "store/statement.hpp"

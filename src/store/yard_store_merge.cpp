@@ -1,5 +1,8 @@
+#include <fmt/format.h>
+
 #include <algorithm>
 
+#include "core/reading/refused.hpp"
 #include "store/statement.hpp"
 #include "store/yard_store.hpp"
 

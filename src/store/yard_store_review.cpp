@@ -1,3 +1,5 @@
+#include <fmt/format.h>
+
 #include <algorithm>
 #include <map>
 
@@ -171,12 +173,12 @@ std::vector<core::Figure> ReviewRecords::placed_figures(int most) {
 void RideRecords::put_stretches(ClipId clip, const core::Stretches& all) {
     static const std::string sql = [] {
         std::string names = "clip", marks = "?", sets;
-        each_column<core::Stretch>([&](const std::string& name) {
+        for (const std::string& name : Table<core::Stretch>::column_names()) {
             names += ", \"" + name + "\"";
             marks += ",?";
             if (name != "first")
                 sets += fmt::format("{}\"{}\"=excluded.\"{}\"", sets.empty() ? "" : ", ", name, name);
-        });
+        }
         return fmt::format("INSERT INTO stretch({}) VALUES({}) ON CONFLICT(clip, first) DO UPDATE SET {}",
                            names, marks, sets);
     }();
@@ -190,7 +192,7 @@ void RideRecords::put_stretches(ClipId clip, const core::Stretches& all) {
         for (core::Stretch& s : stretches) {
             run(database_, sql, [&](Binder& b) {
                 b << clip;
-                fields(s, [&](const char*, auto& field) { b << field; });
+                Table<core::Stretch>::write(b, s);
             });
         }
     });

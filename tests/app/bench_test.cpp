@@ -181,26 +181,45 @@ TEST_F(BenchTest, AClipThatMovedIsFoundOrSaidToBeGone) {
     EXPECT_TRUE(lines.back().contains("drop it on the window"));
 }
 
-TEST_F(BenchTest, MarksGoOutAndComeBackTheSame) {
+/// A marked moment of an adult, written as marks.
+class MarksOut : public BenchTest {
+  protected:
+    void SetUp() override {
+        open();
+        say_everything();
+        go_to(12);
+        mark_all_asked();
+        auto card = yard.records().riders()[0];
+        card.birth_year = 1990;
+        change_rider(yard, card);
+        ASSERT_EQ(export_marks(bench, file), QString());
+        before = bench.marking().figure();
+    }
+    QString file = QString::fromStdString((folder / "marks.json").string());
+    core::Figure before;
+};
+
+TEST_F(BenchTest, MarksPassTheGateAndThereMustBeSome) {
     open();
     say_everything();
-    auto card = yard.records().riders()[0];
     const QString file = QString::fromStdString((folder / "marks.json").string());
     EXPECT_TRUE(export_marks(bench, file).contains("No moment"));
     go_to(12);
     mark_all_asked();
-    EXPECT_TRUE(export_marks(bench, file).contains("minor")) << "the gate stands before every way out";
-    card.birth_year = 1990;
-    change_rider(yard, card);
-    ASSERT_EQ(export_marks(bench, file), QString());
-    const core::Figure before = bench.marking().figure();
+    EXPECT_TRUE(export_marks(bench, file).contains("minor"));
+    EXPECT_FALSE(QFile::exists(file));
+}
+
+TEST_F(MarksOut, ComeBackTheSameInOneStep) {
     bench.review().remove_moment();
     EXPECT_TRUE(bench.review().moments().empty());
     const int steps = yard.undo_stack().count();
     ASSERT_EQ(import_marks(bench, file), QString());
     EXPECT_EQ(bench.marking().figure(), before);
-    EXPECT_EQ(yard.undo_stack().count(), steps + 1) << "one step";
-    // How it was ridden comes in where nothing was said, and only there.
+    EXPECT_EQ(yard.undo_stack().count(), steps + 1);
+}
+
+TEST_F(MarksOut, SayHowItWasRiddenOnlyWhereNothingWasSaid) {
     core::Stretches ridden = bench.review().stretches();
     const auto gait = ridden.front().gait;
     ASSERT_TRUE(gait);
@@ -210,6 +229,9 @@ TEST_F(BenchTest, MarksGoOutAndComeBackTheSame) {
     ASSERT_EQ(import_marks(bench, file), QString());
     EXPECT_EQ(bench.review().stretches().front().gait, gait);
     EXPECT_EQ(bench.review().stretches().front().seat, core::Seat::half) << "what was said stands";
+}
+
+TEST_F(MarksOut, ThatAreBrokenChangeNothing) {
     QFile broken(file);
     ASSERT_TRUE(broken.open(QIODevice::WriteOnly | QIODevice::Truncate));
     broken.write("{\"images\": [");

@@ -50,6 +50,16 @@ class Leaving : public BenchTest {
         r.birth_year = year;
         change_rider(yard, r);
     }
+    /// Accepts the leg and gives an exercise for it.
+    void give_for_the_leg() {
+        for (const FindingRow& row : std::vector(bench.findings().rows())) {
+            if (row.found.fault->id == "lower_leg_back") bench.findings().accept(row.key());
+        }
+        const auto focus = bench.findings().focus_seen();
+        ASSERT_TRUE(focus);
+        prescribe(yard, bench.review().ride().id, *focus, bench.findings().accepted(),
+                  *yard.knowledge().exercises.find("two_point_walk_trot"));
+    }
     void see_faces() { give_consent(yard, {{}, rider, "clip", "Joss Penhallow", "2026-01-01", "", true}); }
     QString path(const char* name) const { return QString::fromStdString((folder / name).string()); }
     QString done(Yard& of, const std::function<QString(Bundles&)>& act) {
@@ -225,13 +235,7 @@ TEST_F(Leaving, AMinorsBundleStaysHereWithoutConsent) {
 TEST_F(Leaving, ThePageSaysOnlyWhatIsOnRecord) {
     ready();
     EXPECT_THROW(page_of(yard, rider), core::Refused) << "nothing is in work";
-    for (const FindingRow& row : std::vector(bench.findings().rows())) {
-        if (row.found.fault->id == "lower_leg_back") bench.findings().accept(row.key());
-    }
-    const auto focus = bench.findings().focus_seen();
-    ASSERT_TRUE(focus);
-    prescribe(yard, bench.review().ride().id, *focus, bench.findings().accepted(),
-              *yard.knowledge().exercises.find("two_point_walk_trot"));
+    give_for_the_leg();
     const PageDraft draft = page_of(yard, rider);
     EXPECT_EQ(draft.page.focus, "Lower leg back");
     EXPECT_TRUE(draft.page.good.contains("A long, quiet back")) << "what the coach wrote down is evidence";
@@ -240,6 +244,12 @@ TEST_F(Leaving, ThePageSaysOnlyWhatIsOnRecord) {
     EXPECT_FALSE(draft.then) << "there is no then yet";
     EXPECT_TRUE(draft.page.change.isEmpty());
     EXPECT_TRUE(page_of(yard, rider, nullptr, {}, true).page.child);
+}
+
+TEST_F(Leaving, ThePageIsWrittenInBothFormatsAndLogged) {
+    ready();
+    give_for_the_leg();
+    const PageDraft draft = page_of(yard, rider);
     const auto asked = ask_for_page(yard, rider, draft);
     const PagePictures::Read read = PagePictures(yard, draft, std::get<Permit>(asked)).read(Job(0, {}, true));
     ASSERT_TRUE(read.page) << read.trouble.toStdString();

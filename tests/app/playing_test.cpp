@@ -29,6 +29,27 @@ class PlayingTest : public BenchTest {
         r.birth_year = year;
         change_rider(yard, r);
     }
+    QString path(const char* name) const { return QString::fromStdString((folder / name).string()); }
+    void open_full_at(int frame) {
+        open();
+        go_to(frame);
+        ASSERT_TRUE(wait_for([&] { return bench.deck().picture_is_full(); }));
+    }
+    core::Ellipse face_at(int frame) { return *core::face_ellipse(test::true_figure(source, frame)); }
+    /// A stretch of an adult's clip with the moment at frame 25 marked, as it left.
+    QString stretch_out(int from, int to) {
+        open();
+        say_everything_of_an_adult();
+        go_to(25);
+        mark_all_asked();
+        StretchWriter writer(bench);
+        QString said;
+        QObject::connect(&writer, &StretchWriter::finished, [&](const QString& line) { said = line; });
+        EXPECT_EQ(writer.start(from, to, path("part.mp4")), "");
+        EXPECT_TRUE(wait_for([&] { return !said.isEmpty(); }));
+        EXPECT_THAT(said.toStdString(), testing::HasSubstr("Saved with its marks"));
+        return path("part.mp4");
+    }
     Player player;
 };
 
@@ -123,22 +144,12 @@ TEST_F(PlayingTest, SlowMotionTurnsStreamTimeIntoRealTime) {
     EXPECT_NEAR(*marks[0].real_s, *marks[0].time_s / 8, 1e-9);
 }
 
-TEST_F(PlayingTest, AFrameOutIsTheExactPictureAndPassesTheGate) {
-    open();
-    go_to(30);
-    ASSERT_TRUE(wait_for([&] { return bench.deck().picture_is_full(); }));
-    const media::Picture exact = media::VideoReader(source).picture(30);
-    EXPECT_TRUE(frame_out(bench, false).trouble.contains("not named"))
-        << "the gate is shut until somebody is named";
+TEST_F(PlayingTest, AFrameOutIsTheExactPicture) {
+    open_full_at(30);
     say_everything_of_an_adult();
-    const FrameOut bare = frame_out(bench, false);
-    EXPECT_TRUE(bare.wants_face && bare.picture.isNull()) << "nobody marked the face";
-    const core::Ellipse face = *core::face_ellipse(test::true_figure(source, 30));
-    set_face(yard, bench.review().clip().id, 0, 30, face);
-    const FrameOut covered = frame_out(bench, false);
-    ASSERT_EQ(covered.picture.width(), exact.width);
-    const int face_x = static_cast<int>(face.centre.x), face_y = static_cast<int>(face.centre.y);
-    EXPECT_EQ(qRed(covered.picture.pixel(face_x, face_y)), 0x6f);
+    const media::Picture exact = media::VideoReader(source).picture(30);
+    set_face(yard, bench.review().clip().id, 0, 30, face_at(30));
+    EXPECT_EQ(frame_out(bench, false).picture.width(), exact.width);
     give_consent(yard, {{}, bench.review().rider(), "clip", "Ines Varga-Holt", "2026-01-01", "", true});
     const FrameOut plain = frame_out(bench, false);
     ASSERT_EQ(plain.picture.width(), exact.width);
@@ -148,10 +159,29 @@ TEST_F(PlayingTest, AFrameOutIsTheExactPictureAndPassesTheGate) {
     const FrameOut drawn = frame_out(bench, true);
     ASSERT_EQ(drawn.picture.size(), plain.picture.size()) << drawn.trouble.toStdString();
     EXPECT_NE(drawn.picture, plain.picture);
-    const core::Point ear = bench.marking().figure()[core::Landmark::ear].at;
-    EXPECT_NE(frame_out(bench, false).picture.pixel(static_cast<int>(ear.x), static_cast<int>(ear.y)),
-              plain.picture.pixel(static_cast<int>(ear.x), static_cast<int>(ear.y)))
+}
+
+TEST_F(PlayingTest, AFrameOutCoversTheFaceThatIsMarkedOrKnownFromTheJoints) {
+    open_full_at(30);
+    EXPECT_TRUE(frame_out(bench, false).trouble.contains("not named"))
+        << "the gate is shut until somebody is named";
+    say_everything_of_an_adult();
+    const FrameOut bare = frame_out(bench, false);
+    EXPECT_TRUE(bare.wants_face && bare.picture.isNull()) << "nobody marked the face";
+    set_face(yard, bench.review().clip().id, 0, 30, face_at(30));
+    const core::Point face = face_at(30).centre;
+    const QPoint at(static_cast<int>(face.x), static_cast<int>(face.y));
+    EXPECT_EQ(qRed(frame_out(bench, false).picture.pixel(at)), 0x6f);
+    yard.undo();
+    mark_all_asked();
+    EXPECT_EQ(qRed(frame_out(bench, false).picture.pixel(at)), 0x6f)
         << "the face is covered though no figure is drawn";
+}
+
+TEST_F(PlayingTest, AMinorsFrameWantsConsentAndNeverLeavesBare) {
+    open_full_at(30);
+    say_everything();
+    mark_all_asked();
     set_birth_year(2016);
     EXPECT_THAT(frame_out(bench, true).trouble.toStdString(), testing::HasSubstr("consent"));
     give_consent(yard, {{}, bench.review().rider(), "clip", "Guardian", "2026-01-01", "2026-12-31"});
@@ -160,27 +190,20 @@ TEST_F(PlayingTest, AFrameOutIsTheExactPictureAndPassesTheGate) {
     ASSERT_TRUE(wait_for([&] { return bench.deck().picture_is_full(); }));
     give_consent(yard, {{}, bench.review().rider(), "clip", "Guardian", "2026-01-01", "2026-12-31", true});
     const FrameOut unmarked = frame_out(bench, false);
-    EXPECT_TRUE(unmarked.picture.isNull() && unmarked.wants_face) << "a minor's face never leaves bare";
+    EXPECT_TRUE(unmarked.picture.isNull() && unmarked.wants_face);
 }
 
-TEST_F(PlayingTest, AStretchGoesOutWithItsMarksAndTheirNewFrameNumbers) {
-    open();
-    say_everything_of_an_adult();
-    go_to(25);
-    mark_all_asked();
-    StretchWriter writer(bench);
-    QString said;
-    QObject::connect(&writer, &StretchWriter::finished, [&](const QString& line) { said = line; });
-    const QString file = QString::fromStdString((folder / "part.mp4").string());
-    EXPECT_NE(writer.start(20, 10, file), "") << "an empty stretch";
-    ASSERT_EQ(writer.start(20, 44, file), "");
-    ASSERT_TRUE(wait_for([&] { return !said.isEmpty(); }));
-    EXPECT_THAT(said.toStdString(), testing::HasSubstr("Saved with its marks"));
-    media::VideoReader part(file.toStdString()), whole(source);
+TEST_F(PlayingTest, AStretchGoesOutFrameByFrame) {
+    const media::VideoReader part(stretch_out(20, 44).toStdString()), whole(source);
     ASSERT_EQ(part.facts().frames, 25);
-    for (int n = 0; n < 25; ++n)
-        EXPECT_NEAR(part.facts().pts_s[static_cast<std::size_t>(n)],
-                    whole.facts().pts_s[static_cast<std::size_t>(n) + 20] - whole.facts().pts_s[20], 1e-4);
+    for (std::size_t n = 0; n < 25; ++n)
+        EXPECT_NEAR(part.facts().pts_s[n], whole.facts().pts_s[n + 20] - whole.facts().pts_s[20], 1e-4);
+    StretchWriter writer(bench);
+    EXPECT_NE(writer.start(20, 10, path("empty.mp4")), "") << "an empty stretch";
+}
+
+TEST_F(PlayingTest, AStretchTakesItsMarksAlongByTheirNewFrameNumbers) {
+    media::VideoReader part(stretch_out(20, 44).toStdString()), whole(source);
     std::ifstream in((folder / "part.marks.json").string());
     const auto marks = exchange::read_coco(in, "part.marks.json");
     ASSERT_EQ(marks.size(), 1u);
@@ -193,14 +216,17 @@ TEST_F(PlayingTest, AStretchGoesOutWithItsMarksAndTheirNewFrameNumbers) {
         EXPECT_NEAR(a.pixel(static_cast<int>(knee.x) + dx, static_cast<int>(knee.y))[1],
                     b.pixel(static_cast<int>(knee.x) + dx, static_cast<int>(knee.y))[1], 24);
     }
-    // And it comes back in as a clip whose marks fit.
+}
+
+TEST_F(PlayingTest, AStretchThatWentOutComesInAsAClipWhoseMarksFit) {
+    const QString file = stretch_out(20, 44);
     Importer importer(yard);
     bool known = true;
     const auto again = importer.record(look_at(file), known);
     EXPECT_FALSE(known);
     bench.open(again);
     ASSERT_TRUE(wait_for([&] { return bench.deck().ready(); }));
-    EXPECT_EQ(import_marks(bench, QString::fromStdString((folder / "part.marks.json").string())), "");
+    EXPECT_EQ(import_marks(bench, path("part.marks.json")), "");
     EXPECT_EQ(bench.review().moments().size(), 1u);
 }
 

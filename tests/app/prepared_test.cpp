@@ -45,6 +45,19 @@ class PreparedRide : public BenchTest {
         if (kept_prepared(hash())) return;  // by the test before
         ASSERT_TRUE(wait_for([&] { return done > 0; }));
     }
+    /// Takes what was prepared and goes to the first moment that waits; how many do.
+    std::size_t go_to_a_telling_moment(PreparedHere& here) {
+        prepare();
+        open();
+        say_everything();
+        here.reload();
+        here.take();
+        const auto waiting = here.open_moments();
+        EXPECT_TRUE(!waiting.empty() && here.go(1));
+        EXPECT_TRUE(!waiting.empty() && bench.deck().frame() == waiting.front().frame);
+        EXPECT_TRUE(wait_for([&] { return bench.deck().picture_is_current(); }));
+        return waiting.size();
+    }
 };
 
 TEST_F(PreparedRide, FindsTheRiderAndSaysWhatItSeems) {
@@ -87,28 +100,24 @@ TEST_F(PreparedRide, CountsForNothingUntilItIsTaken) {
 }
 
 TEST_F(PreparedRide, ATellingMomentIsMarkedByOneKeyAndStillWaitsForAYes) {
-    prepare();
-    open();
-    say_everything();
     PreparedHere here(bench);
-    here.reload();
-    here.take();
-    const auto open_before = here.open_moments();
-    ASSERT_FALSE(open_before.empty());
-    ASSERT_TRUE(here.go(1));
-    EXPECT_EQ(bench.deck().frame(), open_before.front().frame);
-    ASSERT_TRUE(wait_for([&] { return bench.deck().picture_is_current(); }));
+    const std::size_t open_before = go_to_a_telling_moment(here);
     QStringList said;
     QObject::connect(&here, &PreparedHere::say, [&](const QString& line) { said << line; });
     here.mark_here();
     ASSERT_TRUE(bench.review().moment()) << said.join("|").toStdString();
     const core::Figure& figure = bench.review().moment()->figure;
-    EXPECT_EQ(figure.marked() >= 4, true);
+    EXPECT_GE(figure.marked(), 4);
     for (const core::Mark& m : figure.marks) EXPECT_FALSE(m.measurable()) << "nothing is confirmed yet";
-    EXPECT_EQ(here.open_moments().size() + 1, open_before.size());
+    EXPECT_EQ(here.open_moments().size() + 1, open_before);
     here.mark_here();
     EXPECT_THAT(said.back().toStdString(), HasSubstr("marked already"));
-    // One confirmed moment, and the strides stand there at once: what was followed overnight is bent to it.
+}
+
+TEST_F(PreparedRide, OneConfirmedMomentBendsWhatWasFollowedOvernightToIt) {
+    PreparedHere here(bench);
+    go_to_a_telling_moment(here);
+    here.mark_here();
     StrideWork work(bench);
     bench.marking().confirm();
     ASSERT_TRUE(work.report());

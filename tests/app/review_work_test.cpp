@@ -20,7 +20,7 @@ namespace {
 
 using ReviewWork = BenchTest;
 
-TEST_F(ReviewWork, NotesAreWalkedThroughAndTakenBack) {
+TEST_F(ReviewWork, NotesAreWalkedThrough) {
     open();
     bench.deck().go_to(12);
     add_note(bench, store::NoteKind::good);
@@ -34,14 +34,20 @@ TEST_F(ReviewWork, NotesAreWalkedThroughAndTakenBack) {
     EXPECT_TRUE(go_to_note(bench, 1));
     EXPECT_EQ(bench.deck().frame(), 40);
     EXPECT_FALSE(go_to_note(bench, 1));
+}
+
+TEST_F(ReviewWork, PhrasesAreKeptSaidAgainAndTakenBack) {
+    open();
+    bench.deck().go_to(40);
+    add_note(bench, store::NoteKind::words, "leg slid back again");
     EXPECT_EQ(yard.records().phrases().front(), "leg slid back again") << "what this coach writes is kept";
     bench.deck().go_to(50);
     EXPECT_TRUE(add_phrase(bench, 1));
     EXPECT_FALSE(add_phrase(bench, 2));
     EXPECT_EQ(bench.review().notes().back().words, "leg slid back again");
     EXPECT_TRUE(remove_note_here(bench));
-    EXPECT_EQ(bench.review().notes().size(), 2U);
-    for (int i = 0; i < 4; ++i) yard.undo();
+    EXPECT_EQ(bench.review().notes().size(), 1U);
+    for (int i = 0; i < 3; ++i) yard.undo();
     EXPECT_TRUE(bench.review().notes().empty());
     EXPECT_TRUE(yard.records().phrases().empty()) << "a phrase nobody wrote is none";
 }

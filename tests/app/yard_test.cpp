@@ -10,50 +10,72 @@
 namespace aspen::app {
 namespace {
 
-TEST_F(YardTest, EveryChangeCanBeTakenBackAndDoneAgain) {
-    const store::Clip clip = add_clip("aa", "2026-11-01");
-    auto& undo = yard.undo_stack();
-    undo.clear();
-    const store::RideId ride_id = test::ride_of(yard, clip.id);
-    const auto id = add_leg(clip, 10, 40);
-    const store::Moment moment = yard.records().moments(clip.id).at(0);
-    put_mark(yard, moment, core::Landmark::toe, {{640, 435}, core::Visibility::seen, 1});
-    set_phase(yard, moment, "rise_top");
-    auto ride = *yard.records().ride(ride_id);
-    ride.school = "classical";
-    change_ride(yard, ride, "school");
-    store::Finding said;
-    said.ride = ride_id;
-    said.fault = "lower_leg_back";
-    said.decision = store::Decision::accepted;
-    decide(yard, said);
-    prescribe(yard, ride_id, {"lower_leg_back", kTrotRight},
-              {{"lower_leg_back", kTrotRight}, {"tipped_forward", kTrotRight}},
-              *yard.knowledge().exercises.find("two_point_walk_trot"));
-    trash_clip(yard, clip.id);
-    auto card = *yard.records().rider(rider);
-    card.goal = "first class in spring";
-    change_rider(yard, card);
-    EXPECT_EQ(undo.count(), 8);
-    EXPECT_EQ(yard.steps().front(), "Mark this moment") << "the steps can be read in words";
+/// Eight changes of as many kinds, each a step.
+class EightSteps : public YardTest {
+  protected:
+    EightSteps() : clip(add_clip("aa", "2026-11-01")), ride(test::ride_of(yard, clip.id)) {
+        yard.undo_stack().clear();
+        moment = add_leg(clip, 10, 40);
+        const store::Moment m = yard.records().moments(clip.id).at(0);
+        put_mark(yard, m, core::Landmark::toe, {{640, 435}, core::Visibility::seen, 1});
+        set_phase(yard, m, "rise_top");
+        auto changed = *yard.records().ride(ride);
+        changed.school = "classical";
+        change_ride(yard, changed, "school");
+        store::Finding said;
+        said.ride = ride;
+        said.fault = "lower_leg_back";
+        said.decision = store::Decision::accepted;
+        decide(yard, said);
+        prescribe(yard, ride, {"lower_leg_back", kTrotRight},
+                  {{"lower_leg_back", kTrotRight}, {"tipped_forward", kTrotRight}},
+                  *yard.knowledge().exercises.find("two_point_walk_trot"));
+        trash_clip(yard, clip.id);
+        auto card = *yard.records().rider(rider);
+        card.goal = "first class in spring";
+        change_rider(yard, card);
+    }
+    void take_all_back() {
+        while (yard.undo_stack().canUndo()) yard.undo_stack().undo();
+    }
+    void do_all_again() {
+        while (yard.undo_stack().canRedo()) yard.undo_stack().redo();
+    }
+    store::Clip clip;
+    store::RideId ride;
+    store::MomentId moment;
+};
+
+TEST_F(EightSteps, CanBeReadInWords) {
+    EXPECT_EQ(yard.undo_stack().count(), 8);
+    EXPECT_EQ(yard.steps().front(), "Mark this moment");
+    take_all_back();
+    EXPECT_TRUE(yard.steps().isEmpty());
+}
+
+TEST_F(EightSteps, TakenBackLeaveNothing) {
+    take_all_back();
+    EXPECT_TRUE(yard.records().moments(clip.id).empty());
+    EXPECT_TRUE(yard.records().findings(ride).empty());
+    EXPECT_TRUE(yard.records().corrections(rider).empty());
+    EXPECT_EQ(yard.records().ride(ride)->school, "hunter");
+    EXPECT_EQ(yard.records().ride(ride)->state, store::RideState::fresh);
+    EXPECT_FALSE(yard.records().clip(clip.id)->trashed);
+    EXPECT_EQ(yard.records().rider(rider)->goal, "");
+}
+
+TEST_F(EightSteps, DoneAgainAreTheSameRows) {
     for (int round = 0; round < 2; ++round) {
+        take_all_back();
+        do_all_again();
         EXPECT_TRUE(yard.records().clips().empty());
         EXPECT_EQ(yard.records().corrections(rider).size(), 2U);
-        while (undo.canUndo()) undo.undo();
-        EXPECT_TRUE(yard.steps().isEmpty());
-        EXPECT_TRUE(yard.records().moments(clip.id).empty());
-        EXPECT_TRUE(yard.records().findings(ride_id).empty());
-        EXPECT_TRUE(yard.records().corrections(rider).empty());
-        EXPECT_EQ(yard.records().ride(ride_id)->school, "hunter");
-        EXPECT_EQ(yard.records().ride(ride_id)->state, store::RideState::fresh);
-        EXPECT_FALSE(yard.records().clip(clip.id)->trashed);
-        EXPECT_EQ(yard.records().rider(rider)->goal, "");
-        while (undo.canRedo()) undo.redo();
         ASSERT_EQ(yard.records().moments(clip.id).size(), 1U);
-        EXPECT_EQ(yard.records().moments(clip.id)[0].id, id)
-            << "the same row again, so that later steps still find it";
-        EXPECT_EQ(yard.records().moments(clip.id)[0].figure.marked(), 6);
-        EXPECT_EQ(yard.records().moments(clip.id)[0].phase, "rise_top");
+        const store::Moment again = yard.records().moments(clip.id)[0];
+        EXPECT_EQ(again.id, moment) << "so that later steps still find it";
+        EXPECT_EQ(again.figure.marked(), 6);
+        EXPECT_EQ(again.phase, "rise_top");
+        EXPECT_EQ(yard.records().rider(rider)->goal, "first class in spring");
     }
 }
 
@@ -171,21 +193,26 @@ class ImporterTest : public YardTest {
     std::filesystem::path source;
 };
 
-TEST_F(ImporterTest, AClipComesInOnceAndIsKnownAgain) {
+TEST_F(ImporterTest, OfAClipThatComesInNothingIsAssumed) {
     importer.bring_in({QString::fromStdString(source.string())});
     ASSERT_TRUE(wait_for([&] { return came.size() == 1; }));
-    EXPECT_FALSE(came[0].second);
     const auto clip = yard.records().clip(came[0].first);
     EXPECT_EQ(clip->hash.size(), 64U);
     EXPECT_GT(clip->bytes, 1000);
     const auto ride = yard.records().ride(test::ride_of(yard, clip->id));
     EXPECT_EQ(ride->state, store::RideState::fresh);
-    EXPECT_EQ(ride->missing().size(), 3U) << "nothing is assumed";
+    EXPECT_EQ(ride->missing().size(), 3U);
     EXPECT_EQ(yard.records().stretches(clip->id).at(0).missing().size(), 3U);
     EXPECT_EQ(clip->told_by, store::ToldBy::file);
     EXPECT_EQ(clip->recorded_at.size(), 19U) << "an instant, not only a day";
-    importer.bring_in({QString::fromStdString(source.string())});
-    ASSERT_TRUE(wait_for([&] { return came.size() == 2; }));
+}
+
+TEST_F(ImporterTest, AClipComesInOnceAndIsKnownAgain) {
+    for (const std::size_t n : {1, 2}) {
+        importer.bring_in({QString::fromStdString(source.string())});
+        ASSERT_TRUE(wait_for([&] { return came.size() == n; }));
+    }
+    EXPECT_FALSE(came[0].second);
     EXPECT_TRUE(came[1].second);
     EXPECT_EQ(came[1].first, came[0].first);
     EXPECT_EQ(yard.records().clips().size(), 1U);

@@ -329,10 +329,10 @@ TEST(Knowledge, IsListedAsShipped) {
     EXPECT_GE(faults["causes"].size(), 10U);
 }
 
-TEST(Yard, ItsRidesAreListedAndItsWordsFound) {
-    const test::TempFolder folder;
-    const std::string yard = (folder / "yard").string();
-    {
+/// A yard of one ride with a note and an exercise given.
+class OneRide : public testing::Test {
+  protected:
+    OneRide() {
         app::Yard open(QString::fromStdString(yard), app::shipped_knowledge());
         store::Clip c;
         c.path = "a.mp4";
@@ -350,6 +350,11 @@ TEST(Yard, ItsRidesAreListedAndItsWordsFound) {
         const app::Accepted focus{"lower_leg_back", {core::Gait::trot, core::Seat::rising, "right"}};
         app::prescribe(open, ride, focus, {focus}, *open.knowledge().exercises.find("two_point_walk_trot"));
     }
+    test::TempFolder folder;
+    std::string yard = (folder / "yard").string();
+};
+
+TEST_F(OneRide, IsListed) {
     const Json rides = Json::parse(say({"rides", yard, "--json"}).out)["rides"];
     ASSERT_EQ(rides.size(), 1U);
     EXPECT_EQ(rides[0]["rider"], "Joss Penhallow");
@@ -357,15 +362,21 @@ TEST(Yard, ItsRidesAreListedAndItsWordsFound) {
     EXPECT_EQ(rides[0]["day"], "2026-11-24");
     EXPECT_EQ(rides[0]["clips"], 1);
     EXPECT_EQ(rides[0]["focus"], "lower_leg_back");
+}
+
+TEST_F(OneRide, IsFoundByItsWords) {
     const Json hits = Json::parse(say({"search", yard, "slid joss", "--json"}).out)["hits"];
     ASSERT_EQ(hits.size(), 1U);
     EXPECT_EQ(hits[0]["kind"], "note");
     EXPECT_EQ(hits[0]["text"], "leg slid back again");
     EXPECT_EQ(hits[0]["day"], "2026-11-24");
     EXPECT_EQ(Json::parse(say({"search", yard, "unicorn", "--json"}).out)["hits"].size(), 0U);
-    EXPECT_EQ(say({"rides", (folder / "nowhere").string(), "--json"}).code, kRefused);
-    EXPECT_FALSE(std::filesystem::exists(folder / "nowhere")) << "looking makes no yard";
     EXPECT_EQ(say({"search", yard}).code, kWrongUsage);
+}
+
+TEST_F(OneRide, LookingMakesNoYard) {
+    EXPECT_EQ(say({"rides", (folder / "nowhere").string(), "--json"}).code, kRefused);
+    EXPECT_FALSE(std::filesystem::exists(folder / "nowhere"));
 }
 
 /// The program itself, in a bare environment: nothing of a display, a home no cache can be made in (and the
@@ -417,20 +428,23 @@ TEST(Calc, GivesInputsResultsWithUnitsAndAssumptions) {
     EXPECT_NEAR(value_of(j, "first_distance", "m"), 1.07, 1e-12);
     EXPECT_NEAR(value_of(j, "pole_4_at", "m"), 3.75, 1e-12);
     EXPECT_NEAR(value_of(j, "middle_distance", "m"), 16 * std::sin(1.25 / 16), 1e-12);
-    const Json grid =
-        Json::parse(say({"calc", "grid", "--kind", "rising", "--horse-cm", "165", "--json"}).out);
-    EXPECT_GE(value_of(grid, "bounce", "m"), 3.0);
-    EXPECT_LE(value_of(grid, "bounce", "m"), 3.4);
-    const Json pace = Json::parse(
-        say({"calc", "pace", "--tempo", "80", "--stride", "2.4", "--radius", "10", "--json"}).out);
+    EXPECT_THAT(say({"calc", "poles"}).out, HasSubstr("first_distance: 1.07 m"));
+}
+
+TEST(Calc, GridPaceLineAndStirrup) {
+    const auto sum = [](std::vector<std::string> words) {
+        words.insert(words.begin(), "calc");
+        words.push_back("--json");
+        return Json::parse(say(words).out);
+    };
+    const Json grid = sum({"grid", "--kind", "rising", "--horse-cm", "165"});
+    EXPECT_NEAR(value_of(grid, "bounce", "m"), 3.2, 0.2);
+    const Json pace = sum({"pace", "--tempo", "80", "--stride", "2.4", "--radius", "10"});
     EXPECT_NEAR(value_of(pace, "speed", "m/s"), 3.2, 1e-12);
     EXPECT_NEAR(value_of(pace, "lean", "deg"), 5.96, 0.01);
-    const Json line = Json::parse(say({"calc", "arena", "--from", "K", "--to", "M", "--json"}).out);
+    const Json line = sum({"arena", "--from", "K", "--to", "M"});
     EXPECT_NEAR(value_of(line, "line", "m"), 52, 1e-12) << "20 by 48: a triangle of whole numbers";
-    const Json stirrup =
-        Json::parse(say({"calc", "stirrup", "--job", "general", "--tread-above", "-5", "--json"}).out);
-    EXPECT_EQ(value_of(stirrup, "holes_up"), 2);
-    EXPECT_THAT(say({"calc", "poles"}).out, HasSubstr("first_distance: 1.07 m"));
+    EXPECT_EQ(value_of(sum({"stirrup", "--job", "general", "--tread-above", "-5"}), "holes_up"), 2);
 }
 
 TEST(Calc, RefusesInOneLine) {

@@ -123,24 +123,24 @@ TEST_F(Bundle, WhatReachesOutsideIsRefused) {
 }
 
 TEST_F(Bundle, WhatIsNotAsItsManifestSaysIsRefused) {
-    EXPECT_EQ(refusal({{"manifest.json", manifest(entry("x"))}, {"x", "abc"}}), "") << "the sound one";
-    EXPECT_THAT(refusal({{"manifest.json", manifest(entry("x"))}, {"x", "abd"}}),
-                HasSubstr("not what its manifest"));
-    EXPECT_THAT(refusal({{"manifest.json", manifest(entry("x"))}, {"x", "abcd"}}), HasSubstr("larger than"));
-    EXPECT_THAT(refusal({{"manifest.json", manifest(entry("x"))}, {"x", "ab"}}),
-                HasSubstr("not what its manifest"));
-    EXPECT_THAT(refusal({{"manifest.json", manifest(entry("x"))}}), HasSubstr("missing"));
-    EXPECT_THAT(refusal({{"manifest.json", manifest(entry("x"))}, {"x", "abc"}, {"y", "abc"}}),
-                HasSubstr("does not name"));
-    EXPECT_THAT(refusal({{"manifest.json", manifest(entry("x") + "," + entry("x"))}, {"x", "abc"}}),
-                HasSubstr("twice"));
-    EXPECT_THAT(refusal({{"manifest.json", manifest(entry("x"))}, {"x", "abc"}, {"x", "abc"}}),
-                HasSubstr("twice"));
-    EXPECT_THAT(refusal({{"manifest.json", manifest(entry("manifest.json"))}}), HasSubstr("twice"));
-    EXPECT_THAT(refusal({{"x", "abc"}, {"manifest.json", manifest(entry("x"))}}), HasSubstr("no bundle"));
-    EXPECT_THAT(refusal({{"manifest.json", "{}"}}), HasSubstr("cannot be read"));
-    EXPECT_THAT(refusal({{"manifest.json", "{\"format\":\"other\"}"}}), HasSubstr("no bundle"));
-    EXPECT_THAT(refusal({{"manifest.json", manifest("", 2)}}), HasSubstr("newer version"));
+    const std::string x = manifest(entry("x"));
+    using Packed = std::vector<Wild>;
+    EXPECT_EQ(refusal({{"manifest.json", x}, {"x", "abc"}}), "") << "the sound one";
+    for (const auto& [why, packed] : {
+             std::pair{"not what its manifest", Packed{{"manifest.json", x}, {"x", "abd"}}},
+             {"larger than", {{"manifest.json", x}, {"x", "abcd"}}},
+             {"not what its manifest", {{"manifest.json", x}, {"x", "ab"}}},
+             {"missing", {{"manifest.json", x}}},
+             {"does not name", {{"manifest.json", x}, {"x", "abc"}, {"y", "abc"}}},
+             {"twice", {{"manifest.json", manifest(entry("x") + "," + entry("x"))}, {"x", "abc"}}},
+             {"twice", {{"manifest.json", x}, {"x", "abc"}, {"x", "abc"}}},
+             {"twice", {{"manifest.json", manifest(entry("manifest.json"))}}},
+             {"no bundle", {{"x", "abc"}, {"manifest.json", x}}},
+             {"cannot be read", {{"manifest.json", "{}"}}},
+             {"no bundle", {{"manifest.json", "{\"format\":\"other\"}"}}},
+             {"newer version", {{"manifest.json", manifest("", 2)}}},
+         })
+        EXPECT_THAT(refusal(packed), HasSubstr(why));
 }
 
 TEST_F(Bundle, WhatIsTooLargeIsRefusedBeforeItIsUnpacked) {

@@ -87,10 +87,11 @@ TEST(Coco, SameNumbersAfterTheRoundTrip) {
 
 // The COCO key-point format (cocodataset.org, "Data format", from memory): what every common reader relies
 // on.
-TEST(Coco, IsWhatCommonReadersExpect) {
+TEST(Coco, HasTheListsAndIdsThatReadersLookFor) {
     const Json json = Json::parse(written({some_moment(), some_moment(core::View::rear)}));
     for (const char* list : {"images", "annotations", "categories"})
         ASSERT_TRUE(json[list].is_array()) << list;
+    EXPECT_EQ(json["annotations"][0]["image_id"], json["images"][0]["id"]);
     for (const Json& category : json["categories"]) {
         EXPECT_TRUE(category["id"].is_number_integer());
         for (const Json& bone : category["skeleton"]) {
@@ -100,30 +101,31 @@ TEST(Coco, IsWhatCommonReadersExpect) {
             }
         }
     }
+}
+
+TEST(Coco, EveryFigureHasItsPointsTheirCountAndTheirBox) {
+    const Json json = Json::parse(written({some_moment(), some_moment(core::View::rear)}));
     for (const Json& a : json["annotations"]) {
         const auto category = std::ranges::find_if(
             json["categories"], [&](const Json& c) { return c["id"] == a["category_id"]; });
         ASSERT_EQ(a["keypoints"].size(), 3 * (*category)["keypoints"].size());
-        int marked = 0;
         const double left = a["bbox"][0], top = a["bbox"][1], right = left + a["bbox"][2].get<double>(),
                      bottom = top + a["bbox"][3].get<double>();
+        int marked = 0;
         for (std::size_t i = 0; i < a["keypoints"].size(); i += 3) {
-            const int v = a["keypoints"][i + 2];
-            if (v == 0) {
-                EXPECT_EQ(a["keypoints"][i], 0);
+            const double x = a["keypoints"][i], y = a["keypoints"][i + 1];
+            if (a["keypoints"][i + 2] == 0) {
+                EXPECT_EQ(std::pair(x, y), std::pair(0.0, 0.0)) << "what is not marked lies nowhere";
                 continue;
             }
             ++marked;
-            EXPECT_GE(a["keypoints"][i].get<double>(), left - 1e-6);
-            EXPECT_LE(a["keypoints"][i].get<double>(), right + 1e-6);
-            EXPECT_GE(a["keypoints"][i + 1].get<double>(), top - 1e-6);
-            EXPECT_LE(a["keypoints"][i + 1].get<double>(), bottom + 1e-6);
+            EXPECT_TRUE(x >= left - 1e-6 && x <= right + 1e-6) << x;
+            EXPECT_TRUE(y >= top - 1e-6 && y <= bottom + 1e-6) << y;
         }
         EXPECT_EQ(a["num_keypoints"], marked);
         EXPECT_NEAR(a["area"].get<double>(), (right - left) * (bottom - top), 1e-6);
         EXPECT_EQ(a["iscrowd"], 0);
     }
-    EXPECT_EQ(json["annotations"][0]["image_id"], json["images"][0]["id"]);
 }
 
 TEST(Coco, ImageGivesWhatTheAnnotationDoesNotSay) {

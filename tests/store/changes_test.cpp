@@ -61,46 +61,58 @@ TEST_F(Store, AChangeInsideALargerOneBelongsToThat) {
     EXPECT_TRUE(yard.horses().empty());
 }
 
-TEST_F(Store, TwoRidersBecomeOneWithAllTheirRecords) {
-    YardStore yard(file());
-    const Some s = some_clip(yard);
-    Rider twin;
-    twin.name = "Joss P.";
-    twin.goal = "first class";
-    const RiderId other = yard.add(twin);
-    Ride second = s.ride;
-    second.id = {};
-    second.rider = other;
-    second.id = yard.add(second);
-    Correction mine = correction_of(s.ride, "heel_up"), theirs = correction_of(second, "heel_up");
-    theirs.focus = true;
-    theirs.noticed_on = "2026-10-01";
-    mine.id = yard.add(mine);
-    theirs.id = yard.add(theirs);
-    yard.add(correction_of(second, "lower_leg_back"));
-    Prescription p;
-    p.correction = theirs.id;
-    p.exercise = "x";
-    yard.add(p);
-    yard.put_limitations(other, {{{}, {}, "left hip", "left", "", ""}});
-    yard.put(Stirrup{{}, other, "brown", "flat", 6, 6, "2026-11-20"});
-    yard.put(Stirrup{{}, other, "brown", "jump", 4, 4, "2026-11-01"});
-    yard.put(Stirrup{{}, s.ride.rider, "brown", "jump", 5, 5, "2026-11-10"});
-    const ChangeSet merged = yard.recorded([&] { yard.merge(other, s.ride.rider); });
+/// Two cards of one rider, each with a ride, and the second laid into the first.
+class TwoCards : public Store {
+  protected:
+    TwoCards() : yard(file()), s(some_clip(yard)) {
+        Rider twin;
+        twin.name = "Joss P.";
+        twin.goal = "first class";
+        other = yard.add(twin);
+        Ride second = s.ride;
+        second.id = {};
+        second.rider = other;
+        second.id = yard.add(second);
+        Correction own = correction_of(s.ride, "heel_up"), theirs = correction_of(second, "heel_up");
+        theirs.focus = true;
+        theirs.noticed_on = "2026-10-01";
+        mine = yard.add(own);
+        Prescription p;
+        p.correction = yard.add(theirs);
+        p.exercise = "x";
+        yard.add(p);
+        yard.add(correction_of(second, "lower_leg_back"));
+        yard.put_limitations(other, {{{}, {}, "left hip", "left", "", ""}});
+        yard.put(Stirrup{{}, other, "brown", "flat", 6, 6, "2026-11-20"});
+        yard.put(Stirrup{{}, other, "brown", "jump", 4, 4, "2026-11-01"});
+        yard.put(Stirrup{{}, s.ride.rider, "brown", "jump", 5, 5, "2026-11-10"});
+        merged = yard.recorded([&] { yard.merge(other, s.ride.rider); });
+    }
+    YardStore yard;
+    Some s;
+    RiderId other;
+    CorrectionId mine;
+    ChangeSet merged;
+};
+
+TEST_F(TwoCards, BecomeOneWithAllItsRides) {
     EXPECT_FALSE(yard.rider(other));
     EXPECT_EQ(yard.rider(s.ride.rider)->goal, "first class") << "what only the other card said is kept";
     EXPECT_EQ(yard.rides_of(s.ride.rider).size(), 2U);
-    const auto corrections = yard.corrections(s.ride.rider);
-    ASSERT_EQ(corrections.size(), 2U) << "the same thing once";
-    EXPECT_EQ(corrections[0].id, mine.id);
-    EXPECT_TRUE(corrections[0].focus);
-    EXPECT_EQ(corrections[0].noticed_on, "2026-10-01");
-    EXPECT_EQ(yard.prescriptions(mine.id).size(), 1U);
     EXPECT_EQ(yard.limitations(s.ride.rider).size(), 1U);
     const auto holes = yard.stirrups(s.ride.rider);
     ASSERT_EQ(holes.size(), 2U) << "one for each saddle and job";
     EXPECT_EQ(holes[0].job, "flat");
     EXPECT_EQ(holes[1].left_hole, 5) << "the later one";
+}
+
+TEST_F(TwoCards, HaveTheSameCorrectionOnce) {
+    const auto corrections = yard.corrections(s.ride.rider);
+    ASSERT_EQ(corrections.size(), 2U);
+    EXPECT_EQ(corrections[0].id, mine);
+    EXPECT_TRUE(corrections[0].focus);
+    EXPECT_EQ(corrections[0].noticed_on, "2026-10-01");
+    EXPECT_EQ(yard.prescriptions(mine).size(), 1U);
     yard.apply(merged.inverted());
     EXPECT_EQ(yard.corrections(other).size(), 2U) << "and taken back they are two again";
 }

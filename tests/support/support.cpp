@@ -53,9 +53,17 @@ simulate::ClipPlan faulty_plan() {
 }
 
 core::Figure true_figure(const std::filesystem::path& clip, int frame) {
+    // Asked for frame by frame: the last one read is kept.
+    static std::filesystem::path last;
+    static std::filesystem::file_time_type written;
+    static nlohmann::json truth;
     auto file = clip;
-    std::ifstream in(file.replace_extension(".truth.json"));
-    const auto truth = nlohmann::json::parse(in);
+    file.replace_extension(".truth.json");
+    if (const auto now = std::filesystem::last_write_time(file); file != last || now != written) {
+        truth = nlohmann::json::parse(std::ifstream(file));
+        last = file;
+        written = now;
+    }
     core::Figure figure;
     figure.view = core::view_from(truth["view"].get<std::string>()).value();
     figure.travel = core::travel_from(truth["travel"].get<std::string>()).value();

@@ -101,6 +101,27 @@ TEST_F(EngineWindow, SlowMotionIsSaidInPlaceAndTheKeysStayWithTheBench) {
     EXPECT_TRUE(bench().deck().capture_map().is_plain());
 }
 
+/// How often a widget is painted.
+class PaintCounter : public QObject {
+  public:
+    explicit PaintCounter(QWidget& of) { of.installEventFilter(this); }
+    bool eventFilter(QObject*, QEvent* e) override {
+        count += e->type() == QEvent::Paint;
+        return false;
+    }
+    int count = 0;
+};
+
+TEST_F(EngineWindow, WhatIsAskedIsMeasuredOnceAndThenThePictureRests) {
+    open_clip();
+    ASSERT_TRUE(wait_for([&] { return bench().deck().picture_is_full() && !picture().asks().isEmpty(); }));
+    ASSERT_TRUE(wait_for([&] {
+        const PaintCounter paints(picture());
+        for (int i = 0; i < 5; ++i) run_queued();
+        return paints.count == 0;
+    })) << "painting asked for the prompt, and the prompt for painting";
+}
+
 TEST_F(EngineWindow, TheFrameGoesToTheClipboard) {
     open_clip();
     step_to(5);

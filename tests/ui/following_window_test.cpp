@@ -239,12 +239,18 @@ TEST_F(FollowingWindow, ARoundForTheEyeIsRiddenByKeysAlone) {
     key(Qt::Key_Escape);
     EXPECT_FALSE(eye.desk().running());
     EXPECT_EQ(yard->records().drills("angle").size(), 1U);
+}
+
+TEST_F(FollowingWindow, AnOrderIsAnsweredByDigitsAndReturnBeginsWhatIsDue) {
+    key(Qt::Key_8, Qt::ControlModifier);
+    EyeView& eye = window->eye();
     key(Qt::Key_3);
     ASSERT_EQ(eye.desk().item()->kind, core::DrillKind::order);
     for (const int n : std::vector(eye.desk().item()->right)) key(Qt::Key_1 + n);
     EXPECT_TRUE(eye.desk().answered());
     EXPECT_TRUE(eye.desk().was_right());
     key(Qt::Key_Escape);
+    EXPECT_FALSE(eye.desk().running());
     key(Qt::Key_Return);
     EXPECT_TRUE(eye.desk().running()) << "what is due";
 }

@@ -27,9 +27,28 @@ class FullPath : public Window {
             click(truth[*bench().marking().asked()].at);
         }
     }
+    void judge_two_moments() {
+        const auto clip = test::simulated_clip(test::faulty_plan(), "window");
+        bring_in(clip);
+        say_who_rides();
+        for (const int frame : {10, 33}) {
+            step_to(frame);
+            picture().setFocus();
+            click_the_nine(clip);
+            choose("Moment in the stride", "top of the rise");
+            key(Qt::Key_Escape);
+        }
+    }
+    /// Accepts the first fault, goes to what is prescribed for it and gives that.
+    void give_by_keys() {
+        picture().setFocus();
+        key(Qt::Key_A);
+        key(Qt::Key_Return);
+        key(Qt::Key_G);
+    }
 };
 
-TEST_F(FullPath, FromOpeningAClipToTheExerciseOnTheCard) {
+TEST_F(FullPath, AClipComesInAndNineClicksMakeAFigure) {
     const auto clip = test::simulated_clip(test::faulty_plan(), "window");
     bring_in(clip);
     EXPECT_EQ(window->view(), ViewName::review);
@@ -41,11 +60,10 @@ TEST_F(FullPath, FromOpeningAClipToTheExerciseOnTheCard) {
     window->review().picture().setFocus();
     click_the_nine(clip);
     EXPECT_FALSE(bench().marking().asked()) << "nine clicks make the first figure";
-    choose("Moment in the stride", "top of the rise");
-    key(Qt::Key_Escape);
-    step_to(33);
-    click_the_nine(clip);
-    choose("Moment in the stride", "top of the rise");
+}
+
+TEST_F(FullPath, TwoMomentsNameTheFaultAndItIsTakenOrRefusedByKey) {
+    judge_two_moments();
     ASSERT_TRUE(bench().findings().focus());
     EXPECT_EQ(window->review().findings().current(), "lower_leg_back");
     picture().setFocus();
@@ -63,27 +81,37 @@ TEST_F(FullPath, FromOpeningAClipToTheExerciseOnTheCard) {
     }
     EXPECT_EQ(accepted, 1);
     EXPECT_EQ(rejected, 1);
-    key(Qt::Key_Return);
+}
+
+TEST_F(FullPath, TheExerciseIsGivenByKeys) {
+    judge_two_moments();
+    give_by_keys();
     EXPECT_EQ(window->view(), ViewName::prescribe);
-    key(Qt::Key_G);
-    const auto rider = yard->records().riders().at(0);
-    const auto corrections = yard->records().corrections(rider.id);
+    const auto corrections = yard->records().corrections(bench().review().rider());
     ASSERT_FALSE(corrections.empty());
     EXPECT_TRUE(corrections[0].focus);
     EXPECT_EQ(corrections[0].fault, "lower_leg_back");
     const auto given = yard->records().prescriptions(corrections[0].id);
     ASSERT_EQ(given.size(), 1U);
     EXPECT_TRUE(yard->knowledge().exercises.find(given[0].exercise));
-    // Age unknown: nothing leaves. Recorded: the page is written.
+}
+
+TEST_F(FullPath, ThePageIsWrittenOnceTheAgeIsKnown) {
+    judge_two_moments();
+    give_by_keys();
     const QString page = QString::fromStdString((folder / "page.pdf").string());
     EXPECT_TRUE(window->prescribe().write_page(page).contains("birth year"));
     EXPECT_FALSE(QFile::exists(page));
-    auto card = rider;
+    auto card = yard->records().riders().at(0);
     card.birth_year = 1998;
     change_rider(*yard, card);
     EXPECT_EQ(window->prescribe().write_page(page), QString());
     EXPECT_TRUE(wait_for([&] { return QFile::exists(page); })) << "written beside the window, not in its way";
-    // It stands on the card and as a lane, now and after starting again.
+}
+
+TEST_F(FullPath, WhatWasGivenStandsOnTheCardAndAsALaneAfterStartingAgain) {
+    judge_two_moments();
+    give_by_keys();
     for (int round = 0; round < 2; ++round) {
         key(Qt::Key_7, Qt::ControlModifier);
         EXPECT_EQ(window->view(), ViewName::progress);

@@ -29,6 +29,13 @@ class HandOverWindow : public Window {
         app::change_rider(*yard, card);
         mark_from_truth(20);
     }
+    void talk_over_a_clip(double s) {
+        ready();
+        key(Qt::Key_F10);
+        talk_s(s);
+        key(Qt::Key_F10);
+        ASSERT_TRUE(handed().desk().is_open());
+    }
     HandOverView& handed() { return window->hand_over(); }
     void choose(const QString& title) {
         for (int i = 0; i < handed().things().count(); ++i) {
@@ -38,7 +45,7 @@ class HandOverWindow : public Window {
     QString file(const char* name) const { return QString::fromStdString((folder / name).string()); }
 };
 
-TEST_F(HandOverWindow, AClipIsReviewedByTalkingAndLeavesAsOneFilm) {
+TEST_F(HandOverWindow, AClipIsReviewedByTalking) {
     ready();
     key(Qt::Key_F10);
     ASSERT_TRUE(window->review().recorder().recording());
@@ -58,19 +65,28 @@ TEST_F(HandOverWindow, AClipIsReviewedByTalkingAndLeavesAsOneFilm) {
     EXPECT_EQ(t.scene(t.length_s()).shown.frame, 21);
     EXPECT_LT(t.scene(t.length_s()).part.share, 1) << "it came closer";
     EXPECT_TRUE(handed().desk().has_voice());
-    const double before = t.length_s();
+}
+
+TEST_F(HandOverWindow, WhatWasTalkedIsCutAndTheCutTakenBack) {
+    talk_over_a_clip(1.0);
+    const double before = handed().desk().telling().length_s();
     handed().desk().go_to(0.4);
     key(Qt::Key_B);
     EXPECT_NEAR(handed().desk().telling().length_s(), before - 0.4, 0.01);
     key(Qt::Key_Z, Qt::ControlModifier);
     EXPECT_NEAR(handed().desk().telling().length_s(), before, 1e-6);
+}
+
+TEST_F(HandOverWindow, WhatWasTalkedLeavesAsOneFilm) {
+    talk_over_a_clip(0.5);
+    const double length_s = handed().desk().telling().length_s();
     key(Qt::Key_L);
     EXPECT_EQ(handed().most_mb(), 16);
     EXPECT_EQ(handed().write(file("review.mp4")), "");
     ASSERT_TRUE(wait_for([&] { return !handed().busy(); }));
     ASSERT_TRUE(wait_for([&] { return window->last_line().contains("Look at it before it leaves"); }))
         << window->last_line().toStdString();
-    EXPECT_NEAR(media::VideoReader(file("review.mp4").toStdString()).facts().duration_s, before, 0.1);
+    EXPECT_NEAR(media::VideoReader(file("review.mp4").toStdString()).facts().duration_s, length_s, 0.1);
     EXPECT_EQ(yard->records().departures().size(), 1U);
 }
 

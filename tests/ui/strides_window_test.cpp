@@ -79,13 +79,24 @@ TEST_F(StridesWindow, OneKeyFollowsAndTheJudgeTakesItIn) {
         << "its rail is the mean over the strides: no moment shows a swing";
 }
 
-TEST_F(StridesWindow, CurvesMoveThePictureAndThePictureTheCurve) {
+TEST_F(StridesWindow, ACurveIsChosenByKeysAndSaysItself) {
     follow();
     key(Qt::Key_U, Qt::AltModifier);
     ASSERT_EQ(lower().shows(), LowerPanel::Shows::curves);
     EXPECT_EQ(curves().chosen(), "lower_leg") << "what is argued about most comes first";
     EXPECT_THAT(curves().said().toStdString(), HasSubstr("a stride; up to"));
     EXPECT_THAT(curves().said().toStdString(), HasSubstr("strides past it"));
+    picture().setFocus();
+    key(Qt::Key_Down);
+    EXPECT_EQ(curves().chosen(), "seat_height");
+    EXPECT_THAT(curves().title().toStdString(), HasSubstr("Seat over the horse"));
+    key(Qt::Key_Up);
+    EXPECT_EQ(curves().chosen(), "lower_leg");
+}
+
+TEST_F(StridesWindow, CurvesMoveThePictureAndThePictureTheCurve) {
+    follow();
+    key(Qt::Key_U, Qt::AltModifier);
     auto* plot = curves().findChild<QCustomPlot*>();
     ASSERT_TRUE(plot);
     ASSERT_TRUE(wait_for([&] { return plot->width() > 300; }));
@@ -94,11 +105,6 @@ TEST_F(StridesWindow, CurvesMoveThePictureAndThePictureTheCurve) {
     QTest::mouseMove(plot, QPoint(plot->width() * 3 / 4, 40));
     QTest::mouseRelease(plot, Qt::LeftButton, {}, QPoint(plot->width() * 3 / 4, 40));
     picture().setFocus();
-    key(Qt::Key_Down);
-    EXPECT_EQ(curves().chosen(), "seat_height");
-    EXPECT_THAT(curves().title().toStdString(), HasSubstr("Seat over the horse"));
-    key(Qt::Key_Up);
-    EXPECT_EQ(curves().chosen(), "lower_leg");
     bench().deck().go_to(0);
     key(Qt::Key_Z, Qt::AltModifier);
     EXPECT_GT(bench().deck().frame(), 0) << "went to the worst stride";

@@ -187,7 +187,7 @@ TEST_F(Training, TheLessonIsRunByTouchToo) {
     EXPECT_EQ(ring.riders()[1].attempts, 100);
 }
 
-TEST_F(Training, TheArenaIsDrawnAndSavedByKeys) {
+TEST_F(Training, TheArenasSumsAreChosenByKeys) {
     key(Qt::Key_6, Qt::ControlModifier);
     ArenaView& arena = window->arena();
     EXPECT_EQ(arena.plan().poles.size(), 4U);
@@ -202,6 +202,12 @@ TEST_F(Training, TheArenaIsDrawnAndSavedByKeys) {
     EXPECT_TRUE(arena.plan().poles.back().fence);
     QTest::keyClick(&arena, Qt::Key_Z);
     EXPECT_EQ(arena.plan().length_m, 40);
+}
+
+TEST_F(Training, TheArenaIsReadAsPaceAndLineAndSavedAsADrawing) {
+    key(Qt::Key_6, Qt::ControlModifier);
+    ArenaView& arena = window->arena();
+    QTest::keyClick(&arena, Qt::Key_Z);
     QTest::keyClick(&arena, Qt::Key_5);
     EXPECT_THAT(arena.plan().results.join("|").toStdString(), HasSubstr("km/h"));
     QTest::keyClick(&arena, Qt::Key_6);
@@ -215,36 +221,52 @@ TEST_F(Training, TheArenaIsDrawnAndSavedByKeys) {
     EXPECT_FALSE(arena.save_drawing("/nowhere/ground.pdf").isEmpty());
 }
 
-TEST_F(Training, AnExerciseIsChangedCopiedHiddenAndAsItShipsAgain) {
-    key(Qt::Key_0, Qt::ControlModifier);
-    ExercisesView& page = window->exercises();
-    page.show_exercise("two_point_walk_trot");
-    page.write("picture", "Stand on a cloud.");
-    EXPECT_EQ(yard->knowledge().exercises.find("two_point_walk_trot")->cue_picture, "Stand on a cloud.");
-    page.write("ladder", page.field("ladder") + "\nfly: away");
-    EXPECT_THAT(page.trouble().toStdString(), HasSubstr("line 7 says \"fly\""));
-    EXPECT_EQ(yard->knowledge().exercises.find("two_point_walk_trot")->dose.ladder.size(), 6U)
-        << "nothing is changed";
-    page.write("levels", "heroes");
-    EXPECT_THAT(page.trouble().toStdString(), HasSubstr("it knows beginner, novice, established"));
-    page.copy();
-    EXPECT_EQ(page.shown(), "two_point_walk_trot_1");
-    page.write("ladder", "walk: a lap (2 x 3 min, 4 of 4)");
-    ASSERT_EQ(yard->knowledge().exercises.find("two_point_walk_trot_1")->dose.ladder.size(), 1U);
-    EXPECT_EQ(yard->knowledge().exercises.find("two_point_walk_trot_1")->dose.ladder[0].minutes, 3);
-    page.hide_or_show();
-    EXPECT_TRUE(yard->knowledge().exercises.find("two_point_walk_trot_1")->hidden);
-    page.as_it_ships();
-    EXPECT_FALSE(yard->knowledge().exercises.find("two_point_walk_trot_1")) << "one's own is gone";
-    page.show_exercise("two_point_walk_trot");
-    page.as_it_ships();
-    EXPECT_NE(yard->knowledge().exercises.find("two_point_walk_trot")->cue_picture, "Stand on a cloud.");
+class OwnExercises : public Training {
+  protected:
+    void SetUp() override {
+        key(Qt::Key_0, Qt::ControlModifier);
+        page().show_exercise("two_point_walk_trot");
+    }
+    ExercisesView& page() { return window->exercises(); }
+    const core::Exercise* exercise(const char* id = "two_point_walk_trot") {
+        return yard->knowledge().exercises.find(id);
+    }
+};
+
+TEST_F(OwnExercises, AreWrittenInPlaceAndComeBackAsTheyShip) {
+    page().write("picture", "Stand on a cloud.");
+    EXPECT_EQ(exercise()->cue_picture, "Stand on a cloud.");
+    page().as_it_ships();
+    EXPECT_NE(exercise()->cue_picture, "Stand on a cloud.");
     yard->undo();
-    EXPECT_EQ(yard->knowledge().exercises.find("two_point_walk_trot")->cue_picture, "Stand on a cloud.");
-    QTest::keyClicks(&page.search(), "mechanical");
-    EXPECT_GT(page.list().count(), 0);
-    EXPECT_LT(page.list().count(), 10);
-    QTest::keyClick(&page, Qt::Key_Escape);
+    EXPECT_EQ(exercise()->cue_picture, "Stand on a cloud.");
+}
+
+TEST_F(OwnExercises, AreRefusedByLineAndWord) {
+    page().write("ladder", page().field("ladder") + "\nfly: away");
+    EXPECT_THAT(page().trouble().toStdString(), HasSubstr("line 7 says \"fly\""));
+    EXPECT_EQ(exercise()->dose.ladder.size(), 6U) << "nothing is changed";
+    page().write("levels", "heroes");
+    EXPECT_THAT(page().trouble().toStdString(), HasSubstr("it knows beginner, novice, established"));
+}
+
+TEST_F(OwnExercises, AreCopiedChangedHiddenAndTakenAway) {
+    page().copy();
+    EXPECT_EQ(page().shown(), "two_point_walk_trot_1");
+    page().write("ladder", "walk: a lap (2 x 3 min, 4 of 4)");
+    ASSERT_EQ(exercise("two_point_walk_trot_1")->dose.ladder.size(), 1U);
+    EXPECT_EQ(exercise("two_point_walk_trot_1")->dose.ladder[0].minutes, 3);
+    page().hide_or_show();
+    EXPECT_TRUE(exercise("two_point_walk_trot_1")->hidden);
+    page().as_it_ships();
+    EXPECT_FALSE(exercise("two_point_walk_trot_1")) << "one's own is gone";
+}
+
+TEST_F(OwnExercises, AreFoundByTypingAndLeftByEscape) {
+    QTest::keyClicks(&page().search(), "mechanical");
+    EXPECT_GT(page().list().count(), 0);
+    EXPECT_LT(page().list().count(), 10);
+    QTest::keyClick(&page(), Qt::Key_Escape);
     EXPECT_EQ(window->view(), ViewName::prescribe);
 }
 

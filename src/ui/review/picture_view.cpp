@@ -521,8 +521,10 @@ void PictureView::tell_prompt() {
                                     : prompt();
     prompt_->setVisible(!strong.isEmpty());
     if (strong.isEmpty()) return;
-    prompt_->say(strong, rest);
+    // Measuring it paints it, and painting asks for this again: once told, it is left alone.
     const int room = width() - 24;
+    if (const Told now{strong, rest, room, prompt_->font()}; now == std::exchange(told_, now)) return;
+    prompt_->say(strong, rest);
     prompt_->setWordWrap(false);
     prompt_->adjustSize();
     if (prompt_->width() > room) {

@@ -132,6 +132,14 @@ class PictureView : public QWidget {
     PictureStage stage_;
     HintLine* prompt_;
     bool prompt_waits_ = false;
+    /// What the prompt says, how wide it may be and in which letters: what its size was measured for.
+    struct Told {
+        QString strong, rest;
+        int room = 0;
+        QFont font;
+        bool operator==(const Told&) const = default;
+    };
+    Told told_;
     core::SeenPart last_part_;
     std::function<std::optional<core::Figure>(int)> followed_;
 };
