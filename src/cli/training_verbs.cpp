@@ -4,19 +4,19 @@
 
 #include <cmath>
 #include <filesystem>
-#include <fstream>
 #include <memory>
 #include <nlohmann/json.hpp>
+#include <sstream>
 
 #include "app/files/data_files.hpp"
 #include "app/files/yard_lock.hpp"
 #include "app/rides/lanes.hpp"
 #include "app/training/rider_plan.hpp"
+#include "cli/painter.hpp"
 #include "cli/usage.hpp"
 #include "cli/verbs.hpp"
 #include "cli/yard_at.hpp"
 #include "core/reading/refused.hpp"
-#include "exchange/calendar.hpp"
 #include "exchange/practice_log.hpp"
 
 namespace aspen::cli {
@@ -141,21 +141,16 @@ Json plan_json(const app::RidersPlan& p) {
     return out;
 }
 
+/// The weeks leave the yard: written behind the gate, by the program that has it.
 void write_ics(const TrainingSaid& said, const app::RidersPlan& p) {
-    if (!p.homework)
-        throw Refused("calendar: the rider's days are not known; say them on the rider's plan in the window");
-    std::vector<exchange::CalendarDay> days;
-    for (const core::HomeworkWeek& w : p.homework->weeks) {
-        for (const core::HomeworkDay& d : w.days) {
-            days.push_back(
-                {fmt::format("{}-{}@aspen-crest", d.day, p.given->exercise->id), d.day,
-                 fmt::format("{}: {} min", p.given->exercise->name, d.seconds / 60.0),
-                 p.given->exercise->dose.ladder[static_cast<std::size_t>(p.given->place.rung)].words});
-        }
-    }
-    std::ofstream out(said.calendar, std::ios::binary);
-    if (!out) throw Refused(said.calendar + ": cannot be written; check the folder");
-    exchange::write_calendar(out, "Homework of " + p.rider.name, days, app::now_utc_iso());
+    std::vector<std::string> words{"calendar", said.yard, std::to_string(p.rider.id.value), "-o",
+                                   said.calendar};
+    if (!said.today.empty()) words.insert(words.end(), {"--today", said.today});
+    std::ostringstream told, complained;
+    if (have_painted(words, told, complained) == kDone) return;
+    std::string line = complained.str();
+    while (line.ends_with('\n')) line.pop_back();
+    throw Refused(line);
 }
 
 int plan(const TrainingSaid& said, std::ostream& out) {

@@ -1,5 +1,7 @@
 #include "painter/leaving_verbs.hpp"
 
+#include <fmt/format.h>
+
 #include <CLI/CLI.hpp>
 #include <QGuiApplication>
 #include <QTemporaryDir>
@@ -10,14 +12,18 @@
 #include <memory>
 #include <nlohmann/json.hpp>
 #include <ostream>
+#include <sstream>
 #include <stdexcept>
 
 #include "app/files/data_files.hpp"
+#include "app/files/whole_file.hpp"
 #include "app/leaving/bundle_out.hpp"
 #include "app/leaving/page_content.hpp"
 #include "app/leaving/ride_json.hpp"
 #include "app/leaving/tables.hpp"
+#include "app/training/rider_plan.hpp"
 #include "core/reading/refused.hpp"
+#include "exchange/calendar.hpp"
 
 namespace aspen::painter {
 namespace {
@@ -61,7 +67,7 @@ std::unique_ptr<app::Yard> yard_at(const LeavingSaid& said) {
         const QDate day = QDate::fromString(QString::fromStdString(said.today), Qt::ISODate);
         if (!day.isValid())
             throw WrongUsage("--today: \"" + said.today + "\" is no day; write it as 2026-11-24");
-        yard->set_today(day);
+        yard->reckon_with(day);
     }
     return yard;
 }
@@ -78,6 +84,12 @@ app::Permit permitted(const app::PermitOrLine& asked) {
     return std::get<app::Permit>(asked);
 }
 
+/// Refuses with the line of what did not leave.
+void left(const QString& trouble) {
+    if (!trouble.isEmpty()) throw Refused(trouble.toStdString());
+}
+const QString kOnOutput = QStringLiteral("standard output");
+
 int report(const LeavingSaid& said, std::ostream& out) {
     const Painting painting;
     const auto yard = yard_at(said);
@@ -90,33 +102,31 @@ int report(const LeavingSaid& said, std::ostream& out) {
     const app::Job job(0, {}, true);
     const auto read = app::PagePictures(*yard, draft, permit).read(job);
     if (!read.page) throw Refused(read.trouble.toStdString());
-    if (!said.file.empty()) {
-        const QString line = app::write_page(*yard, permit, *read.page, QString::fromStdString(said.file));
-        if (!std::filesystem::exists(said.file)) throw Refused(line.toStdString());
-    }
+    if (!said.file.empty())
+        left(app::write_page(*yard, {rider.id, *read.page, permit}, QString::fromStdString(said.file)));
     const std::string message = exchange::message_text(*read.page).toStdString();
     if (!said.json) {
-        if (said.message || said.file.empty()) out << message << '\n';
+        if (said.message || said.file.empty())
+            left(app::hand_over(*yard, permit, {"message", "the message", kOnOutput, false},
+                                [&] { out << message << '\n'; }));
         return kDone;
     }
     Json good = Json::array();
     for (const QString& g : read.page->good) good.push_back(g.toStdString());
-    out << Json{{"rider", rider.name},
-                {"file", said.file.empty() ? Json(nullptr) : Json(said.file)},
-                {"child", read.page->child},
-                {"good", good},
-                {"focus", read.page->focus.toStdString()},
-                {"says", read.page->says.toStdString()},
-                {"change",
-                 read.page->change.isEmpty() ? Json(nullptr) : Json(read.page->change.toStdString())},
-                {"exercise",
-                 read.page->exercise.isEmpty() ? Json(nullptr) : Json(read.page->exercise.toStdString())},
-                {"clip_on",
-                 read.page->clip_on.isEmpty() ? Json(nullptr) : Json(read.page->clip_on.toStdString())},
-                {"faces", permit.covers_faces() ? "covered" : "bare"},
-                {"message", message}}
-               .dump(1)
-        << '\n';
+    const Json whole{
+        {"rider", rider.name},
+        {"file", said.file.empty() ? Json(nullptr) : Json(said.file)},
+        {"child", read.page->child},
+        {"good", good},
+        {"focus", read.page->focus.toStdString()},
+        {"says", read.page->says.toStdString()},
+        {"change", read.page->change.isEmpty() ? Json(nullptr) : Json(read.page->change.toStdString())},
+        {"exercise", read.page->exercise.isEmpty() ? Json(nullptr) : Json(read.page->exercise.toStdString())},
+        {"clip_on", read.page->clip_on.isEmpty() ? Json(nullptr) : Json(read.page->clip_on.toStdString())},
+        {"faces", permit.covers_faces() ? "covered" : "bare"},
+        {"message", message}};
+    left(app::hand_over(*yard, permit, {"message", "the message", kOnOutput, false},
+                        [&] { out << whole.dump(1) << '\n'; }));
     return kDone;
 }
 
@@ -130,11 +140,13 @@ int export_bundle(app::Yard& yard, const LeavingSaid& said, const std::vector<st
     const app::Permit permit = permitted(app::ask_for_bundle(yard, rides));
     app::Job job(0, {}, true);
     const app::BundlePlan plan = app::bundle_of(yard, rides, permit);
-    const app::BundleMade made = app::write_bundle(plan, permit, QString::fromStdString(said.file), job);
-    if (!made.trouble.isEmpty()) throw Refused(made.trouble.toStdString());
-    app::note_left(yard, permit,
-                   {"bundle", std::to_string(rides.size()) + " rides", QString::fromStdString(said.file),
-                    true, made.sha256});
+    const app::Antechamber room(QString::fromStdString(said.file));
+    left(room.trouble());
+    const app::BundleMade made = app::write_bundle(plan, permit, room.inside(), job);
+    left(room.said(made.trouble));
+    left(app::leave(yard, permit,
+                    {"bundle", std::to_string(rides.size()) + " rides", room.file(), true, made.sha256},
+                    room));
     if (said.json)
         out << Json{{"file", said.file}, {"rides", plan.rides}, {"films", plan.films.size()}}.dump(1) << '\n';
     else
@@ -157,16 +169,42 @@ int export_what(const LeavingSaid& said, std::ostream& out) {
         if (app::word(table) != said.what) continue;
         const app::Permit permit = permitted(app::ask_for_riders(*yard, riders, app::Use::page));
         if (said.file.empty()) {
-            out << app::table_csv(*yard, permit, table);
+            const std::string text = app::table_csv(*yard, permit, table);
+            left(app::hand_over(*yard, permit, {"table", said.what, kOnOutput, false}, [&] { out << text; }));
             return kDone;
         }
-        const QString trouble = app::write_table(*yard, permit, table, QString::fromStdString(said.file));
-        if (!trouble.isEmpty()) throw Refused(trouble.toStdString());
+        left(app::write_table(*yard, permit, table, QString::fromStdString(said.file)));
         if (said.json) out << Json{{"file", said.file}, {"table", said.what}}.dump(1) << '\n';
         return kDone;
     }
     throw WrongUsage("export: \"" + said.what +
                      "\" is none of bundle, rides, findings, measures, strides, log");
+}
+
+/// A rider's weeks as iCalendar, for `plan --calendar`.
+int calendar(const LeavingSaid& said, std::ostream&) {
+    const auto yard = yard_at(said);
+    const store::Rider rider = rider_in(*yard, said.rider);
+    const app::Permit permit = permitted(app::ask_for_rider(*yard, rider.id, app::Use::page));
+    const auto p = app::plan_for(yard->records(), yard->knowledge(), rider.id, yard->today_iso());
+    if (!p || !p->homework || !p->given)
+        throw Refused("calendar: the rider's days are not known; say them on the rider's plan in the window");
+    const core::Exercise& given = *p->given->exercise;
+    std::vector<exchange::CalendarDay> days;
+    for (const core::HomeworkWeek& w : p->homework->weeks) {
+        for (const core::HomeworkDay& d : w.days) {
+            days.push_back({fmt::format("{}-{}@aspen-crest", d.day, given.id), d.day,
+                            fmt::format("{}: {} min", given.name, d.seconds / 60.0),
+                            given.dose.ladder[static_cast<std::size_t>(p->given->place.rung)].words});
+        }
+    }
+    std::ostringstream text;
+    exchange::write_calendar(text, "Homework of " + rider.name, days,
+                             yard->now().toUTC().toString("yyyy-MM-ddThh:mm:ss").toStdString());
+    left(app::leave(
+        *yard, permit, {"page", "the plan", QString::fromStdString(said.file), false},
+        [&](const QString& to) { return app::write_whole(to, QByteArray::fromStdString(text.str())); }));
+    return kDone;
 }
 
 int import_bundle(const LeavingSaid& said, std::ostream& out) {
@@ -214,6 +252,9 @@ void add_leaving(CLI::App& app, std::function<int(std::ostream&)>& work) {
     e->add_option("WHAT", said->what, "bundle, rides, findings, measures, strides, log")->required();
     e->add_option("RIDERS", said->who, "names or numbers; all where none is named");
     e->add_option("-o", said->file, "where to; tables go to standard output without it");
+    CLI::App* c = verb("calendar", "a rider's weeks as iCalendar", calendar);
+    c->add_option("RIDER", said->rider, "name or number")->required();
+    c->add_option("-o", said->file, "weeks.ics")->required();
     verb("import", "a bundle of another yard", import_bundle)->add_option("FILE.zip", said->file)->required();
 }
 

@@ -87,6 +87,7 @@ Database::Database(const std::filesystem::path& file, int up_to_version) : file_
         db_->exec("PRAGMA trusted_schema = ON");
         db_->exec("PRAGMA journal_mode = WAL");
         db_->exec("PRAGMA synchronous = FULL");
+        db_->exec("PRAGMA secure_delete = ON");  // what is deleted is written over
         // A step may build a table anew, and dropping the old one must not take along what refers to it.
         db_->exec("PRAGMA foreign_keys = OFF");
         if (version < newest) migrate(newest);
@@ -119,6 +120,20 @@ void Database::give_back(const std::string& sql, std::unique_ptr<SQLite::Stateme
         if (prepared_.size() < kMost) prepared_[sql] = std::move(statement);
     } catch (const std::exception&) {
         // What failed is not used again; the next one is prepared anew.
+    }
+}
+
+void Database::leave_no_trace() {
+    try {
+        // The search keeps deleted words in its older parts until they are put together.
+        db_->exec("INSERT INTO search(search) VALUES('optimize')");
+        db_->exec("PRAGMA wal_checkpoint(TRUNCATE)");
+        db_->exec("VACUUM");
+        db_->exec("PRAGMA wal_checkpoint(TRUNCATE)");
+    } catch (const SQLite::Exception& e) {
+        throw core::Refused(fmt::format(
+            "record: deleted, but the file could not be cleared of it ({}); make room and delete again",
+            e.what()));
     }
 }
 

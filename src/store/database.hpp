@@ -37,6 +37,9 @@ class Database {
     /// Writes a whole, consistent copy into a file that is not there yet or is overwritten, readable by the
     /// owner only. Throws core::Refused.
     void back_up(const std::filesystem::path& to);
+    /// Clears the file of what was deleted: the search's older parts, the log, the free pages. Throws
+    /// core::Refused.
+    void leave_no_trace();
     /// A statement, prepared before where it was run before; whoever takes it has it alone until it is given
     /// back.
     std::unique_ptr<SQLite::Statement> take(const std::string& sql);

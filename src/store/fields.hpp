@@ -343,6 +343,8 @@ void fields(Outgoing& o, F f) {
     f("state", o.state);
     f("attached", o.attached);
     f("others", o.others);
+    f("going", o.going);
+    f("fingerprint", o.fingerprint);
 }
 template <typename F>
 void fields(DrillAnswer& d, F f) {

@@ -5,5 +5,6 @@ namespace aspen::store {
 
 extern const char* const kEleventh;
 extern const char* const kTwelfth;
+extern const char* const kThirteenth;
 
 }  // namespace aspen::store

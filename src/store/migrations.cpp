@@ -509,6 +509,7 @@ const std::vector<Migration>& migrations() {
         {12,
          "what was agreed to, what left, reviews that were spoken, faces the coach set, rides of other yards",
          kTwelfth},
+        {13, "with what the outbox may leave; the log of what left only grows", kThirteenth},
     };
     return steps;
 }

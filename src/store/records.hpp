@@ -411,6 +411,9 @@ struct Outgoing {
     std::string state{};     ///< waiting, written, withdrawn
     std::string attached{};  ///< a file that goes with it, beneath the yard's folder
     std::string others{};    ///< who else is in it: ids of riders, a blank before and after each
+    /// What the gate was asked for when it was made, and the fingerprint of its answer; "" of a message that
+    /// shows nobody.
+    std::string going{}, fingerprint{};
     friend bool operator==(const Outgoing&, const Outgoing&) = default;
 };
 
@@ -442,6 +445,9 @@ struct Consent {
     std::string withdrawn_on{};
     friend bool operator==(const Consent&, const Consent&) = default;
 };
+
+/// What was said last of a use, by the day on which it was given or withdrawn; of one day the later record.
+std::optional<Consent> newest_word(const std::vector<Consent>& consents, std::string_view use);
 
 /// Something of a rider that left this machine, a row for each rider in it. Never changed.
 struct Departure {

@@ -373,6 +373,9 @@ class YardStore : public LeavingRecords {
     /// For good, with all that hangs on it; rides that have no clip and nothing said any more go too.
     void remove(ClipId id);
 
+    /// Clears the file of what was deleted. Not within a transaction. Throws core::Refused.
+    void leave_no_trace() { database_.leave_no_trace(); }
+
     /// Places where all the words stand: riders and horses, then the newest of each kind by day. The last
     /// word may be a beginning only.
     std::vector<Hit> search(const std::string& words, int most = 50);
@@ -387,6 +390,8 @@ class YardStore : public LeavingRecords {
 
   private:
     void erase_if_bare(RideId ride);
+    void keep_face(ClipId clip, int slot);
+    void withdraw_alike(RiderId one, RiderId other);
 };
 
 }  // namespace aspen::store

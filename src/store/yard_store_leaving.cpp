@@ -1,3 +1,6 @@
+#include <algorithm>
+#include <utility>
+
 #include "store/statement.hpp"
 #include "store/yard_store.hpp"
 
@@ -12,6 +15,15 @@ std::vector<Consent> LeavingRecords::consents_of(RiderId rider) {
 }
 
 DepartureId LeavingRecords::add(const Departure& d) { return {insert(database_, d)}; }
+std::optional<Consent> newest_word(const std::vector<Consent>& consents, std::string_view use) {
+    const Consent* out = nullptr;
+    const auto said = [](const Consent& c) { return std::pair(std::max(c.given_on, c.withdrawn_on), c.id); };
+    for (const Consent& c : consents) {
+        if (c.use == use && (!out || said(*out) < said(c))) out = &c;
+    }
+    return out ? std::optional(*out) : std::nullopt;
+}
+
 std::vector<Departure> LeavingRecords::departures(RiderId rider, int most) {
     return select<Departure>(database_, "WHERE ?1 IS NULL OR rider = ?1 ORDER BY at DESC, id DESC LIMIT ?2",
                              [&](Binder& b) { b << rider << most; });

@@ -1,7 +1,9 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <map>
 
+#include "core/body/face.hpp"
 #include "core/reading/refused.hpp"
 #include "store/statement.hpp"
 #include "store/yard_store.hpp"
@@ -33,7 +35,9 @@ void YardStore::merge(RiderId from, RiderId into) {
         if (!gone || !kept || from == into)
             throw core::Refused("rider: there is nobody to merge; choose two riders");
         // What only one of the two cards says is kept.
-        if (!kept->birth_year) kept->birth_year = gone->birth_year;
+        // Of two ages the younger, until one of them is mended: a child does not grow up by it.
+        if (!kept->birth_year || gone->birth_year.value_or(0) > *kept->birth_year)
+            kept->birth_year = gone->birth_year ? gone->birth_year : kept->birth_year;
         if (!kept->height_cm) kept->height_cm = gone->height_cm;
         for (auto field : {&Rider::school, &Rider::level, &Rider::goal}) {
             if ((*kept).*field == "") (*kept).*field = (*gone).*field;
@@ -69,6 +73,8 @@ void YardStore::merge(RiderId from, RiderId into) {
         run(database_, "UPDATE OR IGNORE rider_plan SET rider = ? WHERE rider = ?",
             [&](Binder& b) { b << into << from; });
         run(database_, "DELETE FROM rider_plan WHERE rider = ?", [&](Binder& b) { b << from; });
+        withdraw_alike(from, into);
+        withdraw_alike(into, from);
         for (const char* table : {"milestone", "promise", "outgoing", "consent", "departure"})
             run(database_, fmt::format("UPDATE {} SET rider = ? WHERE rider = ?", table),
                 [&](Binder& b) { b << into << from; });
@@ -77,6 +83,19 @@ void YardStore::merge(RiderId from, RiderId into) {
             [&](Binder& b) { b << named(from) << named(into) << named(from); });
         erase(database_, "rider", from);
     });
+}
+
+/// Of two cards of one rider the stricter holds: what was withdrawn on either is withdrawn on both, until it
+/// is said anew.
+void YardStore::withdraw_alike(RiderId one, RiderId other) {
+    for (const Consent& c : consents_of(one)) {
+        if (c.withdrawn_on.empty() || newest_word(consents_of(one), c.use)->id != c.id) continue;
+        for (Consent theirs : consents_of(other)) {
+            if (theirs.use != c.use || !theirs.withdrawn_on.empty()) continue;
+            theirs.withdrawn_on = std::max(c.withdrawn_on, theirs.given_on);
+            update(theirs);
+        }
+    }
 }
 
 void YardStore::merge(HorseId from, HorseId into) {
@@ -188,6 +207,31 @@ void YardStore::remove(ClipId id) {
     });
 }
 
+/// A rider goes out of a clip that others keep: the face in it stays covered in all that leaves, as that of
+/// somebody else. Where nothing marks it, that somebody is there whose face is not known.
+void YardStore::keep_face(ClipId clip, int slot) {
+    int person = -1;
+    std::map<int, FaceMark> known;
+    for (const Moment& m : moments(clip)) {
+        const auto face = m.slot == slot ? core::face_ellipse(m.figure) : std::nullopt;
+        if (face)
+            known[m.frame] = {
+                {}, clip, 0, m.frame, face->centre.x, face->centre.y, face->long_half, face->long_half};
+    }
+    for (const FaceMark& m : face_marks(clip)) {
+        person = std::min(person, m.person - 1);
+        if (m.person != slot) continue;
+        known[m.frame] = m;
+        remove(m.id);
+    }
+    if (known.empty()) known[0] = {{}, clip, 0, 0};
+    for (auto& [frame, mark] : known) {
+        mark.id = {};
+        mark.person = person;
+        put(mark);
+    }
+}
+
 std::vector<Clip> YardStore::remove(RiderId id) {
     std::vector<Clip> gone;
     within([&] {
@@ -209,6 +253,7 @@ std::vector<Clip> YardStore::remove(RiderId id) {
                 // Somebody else rides in it too: it stays, without this rider's figure.
                 for (const Slot& s : held) {
                     if (s.ride != r.id) continue;
+                    keep_face(c.id, s.slot);
                     run(database_,
                         "DELETE FROM mark WHERE moment IN (SELECT id FROM moment WHERE clip = ? AND slot = "
                         "?)",
@@ -220,7 +265,6 @@ std::vector<Clip> YardStore::remove(RiderId id) {
                             [&](Binder& b) { b << c.id << s.slot; });
                     run(database_, "DELETE FROM note WHERE clip = ? AND slot = ?",
                         [&](Binder& b) { b << c.id << s.slot; });
-                    // The face stays covered: whoever sends the clip later must not show it.
                     remove_slot(c.id, s.slot);
                 }
             }
@@ -228,8 +272,11 @@ std::vector<Clip> YardStore::remove(RiderId id) {
         }
         for (const Correction& c : corrections(id)) remove(c.id);
         for (const char* table : {"limitation", "stirrup", "sign_off", "practice", "rider_plan", "milestone",
-                                  "promise", "outgoing", "consent", "departure"})
+                                  "promise", "outgoing", "consent"})
             run(database_, fmt::format("DELETE FROM {} WHERE rider = ?", table), [&](Binder& b) { b << id; });
+        // That something left, on which day, for what use, stays; whose it was does not.
+        run(database_, "UPDATE departure SET rider = 0, about = '', file = '' WHERE rider = ?",
+            [&](Binder& b) { b << id; });
         erase(database_, "rider", id);
     });
     return gone;

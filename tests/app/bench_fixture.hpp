@@ -19,7 +19,7 @@ using test::wait_for;
 class BenchTest : public testing::Test {
   protected:
     BenchTest() : yard(QString::fromStdString((folder / "yard").string()), shipped_knowledge()), bench(yard) {
-        yard.set_today(QDate(2026, 11, 24));
+        yard.set_clock(test::noon_of(QDate(2026, 11, 24)));
         source = test::simulated_clip(test::faulty_plan(), "bench");
         Importer importer(yard);
         bool known = false;

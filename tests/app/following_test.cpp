@@ -177,7 +177,7 @@ class Asked : public Following {
             set_ride_state(yard, test::ride_of(yard, c.id), store::RideState::done);
     }
     std::string why_on(QDate day) {
-        yard.set_today(day);
+        yard.set_clock(test::noon_of(day));
         RidesModel list(yard);
         list.refresh();
         for (int i = 0; i < list.rowCount(); ++i) {
@@ -216,7 +216,7 @@ TEST_F(Asked, IsPromisedThenForgottenByTheCoachsTerm) {
 }
 
 TEST_F(Asked, AClipThatComesIsLaidOnWhatItFulfils) {
-    yard.set_today(QDate(2026, 12, 16));
+    yard.set_clock(test::noon_of(QDate(2026, 12, 16)));
     const store::Clip came = add_clip("2026-12-15", "2026-12-15");
     EXPECT_EQ(kept_by(yard, came.id).size(), 1U);
     RidesModel list(yard);

@@ -1,7 +1,9 @@
 #include "app/leaving/gate.hpp"
 
+#include <SQLiteCpp/SQLiteCpp.h>
 #include <gtest/gtest.h>
 
+#include "app/files/whole_file.hpp"
 #include "app/leaving/consents.hpp"
 #include "app/yard/changes.hpp"
 #include "app/yard_fixture.hpp"
@@ -100,10 +102,9 @@ TEST_F(Register, WhatIsWithdrawnLeavesNothingBehindItAndNamesWhatLeft) {
     give("clip", true);
     const auto permit = std::get<Permit>(ask_for_rider(yard, rider, Use::clip));
     const QString file = QDir(yard.folder()).filePath("out.png");
-    QFile out(file);
-    ASSERT_TRUE(out.open(QIODevice::WriteOnly) && out.write("abc") == 3);
-    out.close();
-    note_left(yard, permit, {"picture", "aside.mp4, frame 10", file});
+    ASSERT_EQ(leave(yard, permit, {"picture", "aside.mp4, frame 10", file},
+                    [](const QString& to) { return write_whole(to, "abc"); }),
+              "");
     withdraw_consent(yard, *consents(yard, rider)[1].consent);
     EXPECT_TRUE(std::holds_alternative<QString>(ask_for_rider(yard, rider, Use::clip)))
         << "the one before it does not come back";
@@ -114,9 +115,64 @@ TEST_F(Register, WhatIsWithdrawnLeavesNothingBehindItAndNamesWhatLeft) {
     // The sum of "abc", from FIPS 180-2, appendix B.1.
     EXPECT_EQ(yard.records().departures(rider)[0].sha256,
               "ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad");
-    yard.undo();
-    EXPECT_TRUE(std::holds_alternative<Permit>(ask_for_rider(yard, rider, Use::clip)));
-    EXPECT_EQ(yard.records().departures(rider).size(), 1U) << "what left cannot be taken back";
+}
+
+TEST_F(Register, AWithdrawalIsNotTakenBackByAKeyOnlySaidAnew) {
+    give("clip", false);
+    give("clip", true);
+    withdraw_consent(yard, *consents(yard, rider)[1].consent);
+    const auto shut = [&] { return std::holds_alternative<QString>(ask_for_rider(yard, rider, Use::clip)); };
+    for (int i = 0; i < 5; ++i) {
+        yard.undo();
+        EXPECT_TRUE(shut()) << "after " << i + 1 << " steps back";
+    }
+    for (int i = 0; i < 5; ++i) yard.redo();
+    EXPECT_TRUE(shut());
+    store::Consent anew = consent("Joss Penhallow", "2026-01-01", "", "clip");
+    anew.rider = rider;
+    EXPECT_THROW(give_consent(yard, anew), core::Refused) << "dated before what was said since";
+    anew.given_on = "2026-11-24";
+    give_consent(yard, anew);
+    EXPECT_FALSE(shut());
+}
+
+TEST_F(Register, WhatLeftCanBeAddedToAndNeverChangedOrTakenOut) {
+    const auto permit = std::get<Permit>(ask_for_rider(yard, rider, Use::page));
+    EXPECT_EQ(hand_over(yard, permit, {"message", "the message", "clipboard", false}, [] {}), "");
+    for (const char* sql : {"DELETE FROM departure", "UPDATE departure SET at = '2020-01-01T00:00:00'",
+                            "UPDATE departure SET faces = 'none', sha256 = 'x'"}) {
+        SQLite::Database raw(yard.folder().filePath("yard.db").toStdString(), SQLite::OPEN_READWRITE);
+        EXPECT_THROW(raw.exec(sql), SQLite::Exception) << sql;
+    }
+    EXPECT_EQ(yard.records().departures(rider).size(), 1U);
+}
+
+TEST_F(Register, GoesByTheWallClockWhateverDayIsReckonedWith) {
+    store::Consent c = consent("Joss Penhallow", "2026-01-01", "2026-11-30", "teaching");
+    c.rider = rider;
+    give_consent(yard, c);
+    EXPECT_TRUE(std::holds_alternative<Permit>(ask_for_rider(yard, rider, Use::teaching)));
+    yard.set_clock(test::noon_of(QDate(2026, 12, 1)));
+    EXPECT_TRUE(std::holds_alternative<QString>(ask_for_rider(yard, rider, Use::teaching)))
+        << "a window left open over the night";
+    yard.reckon_with(QDate(2026, 11, 24));
+    EXPECT_EQ(yard.today(), QDate(2026, 11, 24));
+    EXPECT_TRUE(std::holds_alternative<QString>(ask_for_rider(yard, rider, Use::teaching)));
+    const auto permit = std::get<Permit>(ask_for_rider(yard, rider, Use::page));
+    hand_over(yard, permit, {"message", "the message", "clipboard", false}, [] {});
+    EXPECT_EQ(yard.records().departures(rider)[0].at.substr(0, 10), "2026-12-01");
+}
+
+TEST_F(Register, OfTwoCardsTheStricterHoldsAndTheYounger) {
+    give("clip", true);
+    const auto twin = add_rider(yard, test::rider("Joss P.", 2012, "hunter"));
+    store::Consent theirs = consent("Guardian", "2026-02-01", "", "clip");
+    theirs.rider = twin;
+    give_consent(yard, theirs);
+    withdraw_consent(yard, *consents(yard, twin)[1].consent);
+    merge_riders(yard, twin, rider);
+    EXPECT_EQ(yard.records().rider(rider)->birth_year, 2012) << "a child does not grow up by it";
+    EXPECT_TRUE(std::holds_alternative<QString>(ask_for_rider(yard, rider, Use::clip)));
 }
 
 TEST_F(Register, AConsentThatSaysNobodyOrNoDayIsRefused) {

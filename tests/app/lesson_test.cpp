@@ -19,7 +19,7 @@ using testing::HasSubstr;
 class ALesson : public testing::Test {
   protected:
     ALesson() : yard(QString::fromStdString((folder / "yard").string()), shipped_knowledge()), desk(yard) {
-        yard.set_today(QDate(2026, 11, 26));
+        yard.set_clock(test::noon_of(QDate(2026, 11, 26)));
         at = QDateTime(QDate(2026, 11, 26), QTime(17, 0));
         desk.set_clock([this] { return at; });
         for (const char* name : {"Bram Oddleif", "Ines Varga-Holt", "Joss Penhallow", "Maude Estrell"})

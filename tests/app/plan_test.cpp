@@ -22,7 +22,7 @@ class Plan : public testing::Test {
         : yard(QString::fromStdString((folder / "yard").string()), shipped_knowledge()),
           bench(yard),
           desk(bench) {
-        yard.set_today(QDate(2026, 11, 26));
+        yard.set_clock(test::noon_of(QDate(2026, 11, 26)));
         maude = add_rider(yard, test::rider("Maude Estrell", 1990, "jumper", "novice"));
         store::Horse h{{}, "Fig", 157, ""};
         h.stiff_side = "right";

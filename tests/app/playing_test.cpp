@@ -154,7 +154,6 @@ TEST_F(PlayingTest, AFrameOutIsTheExactPicture) {
     const FrameOut plain = frame_out(bench, false);
     ASSERT_EQ(plain.picture.width(), exact.width);
     EXPECT_EQ(qRed(plain.picture.pixel(400, 300)), exact.pixel(400, 300)[2]);
-    yard.undo();
     mark_all_asked();
     const FrameOut drawn = frame_out(bench, true);
     ASSERT_EQ(drawn.picture.size(), plain.picture.size()) << drawn.trouble.toStdString();

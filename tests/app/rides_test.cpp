@@ -15,7 +15,7 @@ namespace {
 class Rides : public testing::Test {
   protected:
     Rides() : yard(QString::fromStdString((folder / "yard").string()), shipped_knowledge()) {
-        yard.set_today(QDate(2026, 11, 26));
+        yard.set_clock(test::noon_of(QDate(2026, 11, 26)));
         joss = add_rider(yard, test::rider("Joss Penhallow", 2012, "hunter", "novice"));
         maude = add_rider(yard, test::rider("Maude Estrell", 1990, "jumper"));
         fig = add_horse(yard, {{}, "Fig", 157, ""});

@@ -24,7 +24,7 @@ namespace fs = std::filesystem;
 class Steps : public testing::Test {
   protected:
     Steps() : yard(QString::fromStdString((folder / "yard").string()), shipped_knowledge()) {
-        yard.set_today(QDate(2026, 11, 26));
+        yard.set_clock(test::noon_of(QDate(2026, 11, 26)));
         plant_yard(yard);
     }
     std::string dump() { return test::dump_of(yard.records()); }

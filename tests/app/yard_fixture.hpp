@@ -17,7 +17,7 @@ inline const store::SeenIn kTrotRight{core::Gait::trot, core::Seat::two_point, "
 class YardTest : public testing::Test {
   protected:
     YardTest() : yard(QString::fromStdString((folder / "yard").string()), shipped_knowledge()) {
-        yard.set_today(QDate(2026, 11, 24));
+        yard.set_clock(test::noon_of(QDate(2026, 11, 24)));
     }
 
     store::Clip add_clip(const char* hash, const char* date) {

@@ -22,7 +22,7 @@ std::string leaving_yard(const test::TempFolder& folder, int born) {
     const std::filesystem::path film = test::simulated_clip(test::faulty_plan(), "bench");
     const std::string at = (folder / "yard").string();
     app::Yard yard(QString::fromStdString(at), app::shipped_knowledge());
-    yard.set_today(QDate(2026, 11, 24));
+    yard.set_clock(test::noon_of(QDate(2026, 11, 24)));
     app::Importer importer(yard);
     bool known = false;
     const auto clip = importer.record(app::look_at(QString::fromStdString(film.string())), known);

@@ -2,6 +2,7 @@
 
 #include <gmock/gmock.h>
 
+#include <algorithm>
 #include <cmath>
 #include <fstream>
 #include <nlohmann/json.hpp>
@@ -114,6 +115,7 @@ TEST_F(ToldProgress, GivesTheChangeWithItsError) {
 class ToldPlan : public testing::Test {
   protected:
     ToldPlan() {
+        setenv("ASPEN_PAINTER", ASPEN_PAINTER, 1);
         {
             app::Yard open(QString::fromStdString(home), app::shipped_knowledge());
             store::Correction c = correction_of_maude(open, "jumper");
@@ -129,7 +131,7 @@ class ToldPlan : public testing::Test {
     }
     void give() {
         app::Yard open(QString::fromStdString(home), app::shipped_knowledge());
-        open.set_today(QDate(2026, 11, 2));
+        open.set_clock(test::noon_of(QDate(2026, 11, 2)));
         app::give_exercise(open, open.records().corrections(open.records().riders()[0].id)[0],
                            *open.knowledge().exercises.find("two_point_walk_trot"));
         std::ofstream(log) << "date,exercise,attempts,good\n2026-11-03,two_point_walk_trot,4,4\n"
@@ -174,6 +176,34 @@ TEST_F(ToldPlan, GivesTheLadderByTheLogTheWeeksAndACalendar) {
     EXPECT_FALSE(j["weeks"].empty());
     EXPECT_FALSE(j["next_clip"]["shots"].empty());
     EXPECT_TRUE(std::filesystem::exists(ics));
+}
+
+// What the day is bent to does not open the gate, nor go into the log; nor does a calendar leave past it.
+TEST_F(ToldPlan, ACalendarPassesTheGateByTheWallClockAndIsLogged) {
+    give();
+    const std::string ics = (folder / "weeks.ics").string();
+    const auto write = [&] {
+        return say({"plan", home, "Maude Estrell", "--today", "2026-11-08", "--calendar", ics});
+    };
+    EXPECT_EQ(write().code, kDone);
+    {
+        app::Yard open(QString::fromStdString(home), app::shipped_knowledge());
+        const auto left = open.records().departures();
+        ASSERT_EQ(left.size(), 1U);
+        EXPECT_EQ(left[0].at.substr(0, 10), QDate::currentDate().toString(Qt::ISODate).toStdString());
+        auto card = open.records().riders()[0];
+        card.birth_year = QDate::currentDate().year() - 12;
+        change_rider(open, card);
+        open.quietly([&] {
+            open.records().add(store::Consent{{}, card.id, "page", "Guardian", "2026-01-01", "2026-11-09"});
+        });
+    }
+    std::filesystem::remove(ics);
+    const Said refused = write();
+    EXPECT_EQ(refused.code, kRefused);
+    EXPECT_THAT(refused.err, HasSubstr("ran out"));
+    EXPECT_EQ(std::ranges::count(refused.err, '\n'), 1);
+    EXPECT_FALSE(std::filesystem::exists(ics));
 }
 
 TEST_F(ToldPlan, WhoOrWhatIsNotThereIsRefused) {

@@ -76,6 +76,10 @@ core::Figure true_figure(const std::filesystem::path& clip, int frame) {
     return figure;
 }
 
+std::function<QDateTime()> noon_of(QDate day) {
+    return [at = QDateTime(day, QTime(12, 0))] { return at; };
+}
+
 store::Rider rider(const char* name, int born, const char* school, const char* level) {
     store::Rider r;
     r.name = name;

@@ -1,6 +1,8 @@
 #pragma once
 
+#include <QDateTime>
 #include <filesystem>
+#include <functional>
 #include <string>
 
 #include "app/yard/changes.hpp"
@@ -35,6 +37,9 @@ std::filesystem::path simulated_clip(const simulate::ClipPlan& plan, const std::
 simulate::ClipPlan faulty_plan();
 /// The truth beside a clip, as landmarks of one frame.
 core::Figure true_figure(const std::filesystem::path& clip, int frame);
+
+/// A wall clock that stands at noon of a day.
+std::function<QDateTime()> noon_of(QDate day);
 
 /// A rider with what decides bands and leave.
 store::Rider rider(const char* name, int born, const char* school, const char* level = "");

@@ -40,7 +40,7 @@ class Window : public testing::Test {
         yard.reset();
         yard = std::make_unique<app::Yard>(QString::fromStdString((folder / "yard").string()),
                                            app::shipped_knowledge());
-        yard->set_today(QDate(2026, 11, 24));
+        yard->set_clock(test::noon_of(QDate(2026, 11, 24)));
         window = std::make_unique<MainWindow>(*yard);
         window->resize(1280, 800);
         window->show();

@@ -123,7 +123,7 @@ const DrillItem* EyeDesk::item() const {
 void EyeDesk::take(const std::string& said, const std::string& truth, double off) {
     const DrillItem& i = *item();
     store::DrillAnswer d;
-    d.at = yard_.today_iso() + QTime::currentTime().toString("Thh:mm:ss").toStdString();
+    d.at = yard_.now_iso();
     d.coach = coach_.toStdString();
     d.kind = core::word(i.kind);
     d.about = i.about;

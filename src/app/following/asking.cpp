@@ -76,7 +76,7 @@ Asking asking_for(Yard& yard, const Lane& lane) {
     store::Outgoing& m = out.message;
     m.rider = p.rider;
     m.kind = "ask";
-    m.made_at = yard.today_iso() + QTime::currentTime().toString("Thh:mm:ss").toStdString();
+    m.made_at = yard.now_iso();
     m.due_on = p.due_on;
     m.to = rider ? rider->name : "";
     const QString due = day_and_month(p.due_on);

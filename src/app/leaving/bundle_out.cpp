@@ -119,7 +119,7 @@ class Taking {
         const store::Ride ride = take_ride(yard_, facts);
         for (const json& c : facts.at("clips")) clip(c, ride);
         store::Parcel parcel;
-        parcel.at = yard_.today_iso() + QTime::currentTime().toString("Thh:mm:ss").toStdString();
+        parcel.at = yard_.now_iso();
         parcel.sender = manifest_.sender;
         parcel.sha256 = manifest_.sha256;
         parcel.ride = ride.id;
@@ -247,13 +247,11 @@ std::vector<store::RideId> rides_with_clips(Yard& yard, store::RiderId rider) {
 }
 
 PermitOrLine ask_for_bundle(Yard& yard, const std::vector<store::RideId>& rides) {
-    std::vector<store::RideId> all;
+    Going going{Use::clip, {}, rides, {}};
     for (const store::RideId r : rides) {
-        for (const store::Clip& c : yard.records().clips_of(r)) {
-            for (const store::Slot& s : yard.records().places(c.id)) all.push_back(s.ride);
-        }
+        for (const store::Clip& c : yard.records().clips_of(r)) going.clips.push_back(c.id);
     }
-    return ask_to_leave(yard, all, Use::clip);
+    return ask(yard, going);
 }
 
 BundlePlan bundle_of(Yard& yard, const std::vector<store::RideId>& rides, const Permit& permit) {
@@ -265,7 +263,7 @@ BundlePlan bundle_of(Yard& yard, const std::vector<store::RideId>& rides, const 
     if (out.rides == 0) throw core::Refused("bundle: there is no ride with a clip to send");
     out.manifest.kind = rides.size() == 1 ? "ride" : "rider";
     out.manifest.sender = yard.coach().toStdString();
-    out.manifest.made_at = yard.today_iso() + QTime::currentTime().toString("Thh:mm:ss").toStdString();
+    out.manifest.made_at = yard.now_iso();
     return out;
 }
 
@@ -354,18 +352,23 @@ QString Bundles::write(const std::vector<store::RideId>& rides, const QString& f
     const PermitOrLine asked = ask_for_bundle(yard_, rides);
     if (const auto* line = std::get_if<QString>(&asked)) return *line;
     const Permit permit = std::get<Permit>(asked);
+    const Antechamber room(file);
+    if (const QString line = room.trouble(); !line.isEmpty()) return line;
     try {
         job_ = yard_.jobs().run(
             JobLane::write, tr("Making a bundle"), this,
-            [plan = bundle_of(yard_, rides, permit), permit, file](Job& job) {
-                return write_bundle(plan, permit, file, job);
+            [plan = bundle_of(yard_, rides, permit), permit, room](Job& job) {
+                return write_bundle(plan, permit, room.inside(), job);
             },
-            [this, permit, file, n = rides.size()](const Outcome<BundleMade>& made) {
-                const QString trouble = made.value ? made.value->trouble : made.trouble;
+            [this, permit, room, n = rides.size()](const Outcome<BundleMade>& made) {
+                QString trouble = room.said(made.value ? made.value->trouble : made.trouble);
+                if (trouble.isEmpty())
+                    trouble = leave(yard_, permit,
+                                    {"bundle", tr("%1 rides").arg(n).toStdString(), room.file(), true,
+                                     made.value->sha256},
+                                    room);
                 if (!trouble.isEmpty()) return emit finished(trouble, false);
-                note_left(yard_, permit,
-                          {"bundle", tr("%1 rides").arg(n).toStdString(), file, true, made.value->sha256});
-                emit finished(tr("Saved: %1, %2 rides.").arg(file).arg(n), true);
+                emit finished(tr("Saved: %1, %2 rides.").arg(room.file()).arg(n), true);
             });
     } catch (const core::Refused& e) {
         return QString::fromUtf8(e.what());

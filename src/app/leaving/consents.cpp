@@ -21,6 +21,9 @@ void check_day(const std::string& day, bool may_be_open) {
         throw core::Refused("consent: \"" + day + "\" is no day; write it as 2026-11-24");
 }
 
+/// By the wall clock.
+std::string day_now(const Yard& yard) { return yard.now().date().toString(Qt::ISODate).toStdString(); }
+
 QString consent_words(const store::Consent& c, QDate today) {
     QString out = QObject::tr("%1, %2").arg(text(c.given_by), consent_day(c.given_on));
     if (!c.withdrawn_on.empty()) return out + QObject::tr(" · withdrawn %1").arg(consent_day(c.withdrawn_on));
@@ -49,12 +52,10 @@ std::vector<ConsentLine> consents(Yard& yard, store::RiderId rider) {
     if (!r) return out;
     const auto all = yard.records().consents_of(rider);
     for (const Use use : {Use::page, Use::clip, Use::teaching}) {
-        ConsentLine line{use, std::nullopt, !refuses_to_leave(*r, all, use, yard.today()), {}};
-        for (const store::Consent& c : all) {
-            if (c.use == word(use)) line.consent = c;
-        }
+        ConsentLine line{use, std::nullopt, !refuses_to_leave(*r, all, use, yard.now().date()), {}};
+        line.consent = store::newest_word(all, word(use));
         if (line.consent)
-            line.words = consent_words(*line.consent, yard.today());
+            line.words = consent_words(*line.consent, yard.now().date());
         else if (use == Use::teaching)
             line.words = QObject::tr("not agreed to");
         else if (line.open)
@@ -82,11 +83,16 @@ void give_consent(Yard& yard, store::Consent c) {
     check_day(c.until, true);
     if (!c.until.empty() && c.until < c.given_on)
         throw core::Refused("consent: it would end before it began; correct one of the two days");
-    yard.step(QObject::tr("Record a consent"), [&] {
+    if (const auto last = store::newest_word(yard.records().consents_of(c.rider), c.use);
+        last && c.given_on < std::max(last->given_on, last->withdrawn_on))
+        throw core::Refused("consent: on " + std::max(last->given_on, last->withdrawn_on) +
+                            " something newer was said; write the day on which this was said anew");
+    // What was agreed to is no step: taken back with others by a key it would leave or come again in silence.
+    yard.quietly([&] {
         // The newest counts; an earlier one is closed, so that withdrawing the newer leaves none behind it.
         for (store::Consent old : yard.records().consents_of(c.rider)) {
-            if (old.use != c.use || !holds(old, yard.today())) continue;
-            old.withdrawn_on = yard.today_iso();
+            if (old.use != c.use || !holds(old, yard.now().date())) continue;
+            old.withdrawn_on = std::min(day_now(yard), c.given_on);
             yard.records().update(old);
         }
         yard.records().add(c);
@@ -94,9 +100,9 @@ void give_consent(Yard& yard, store::Consent c) {
 }
 
 void withdraw_consent(Yard& yard, const store::Consent& consent) {
-    yard.step(QObject::tr("Withdraw a consent"), [&] {
+    yard.quietly([&] {
         store::Consent c = consent;
-        c.withdrawn_on = yard.today_iso();
+        c.withdrawn_on = day_now(yard);
         yard.records().update(c);
     });
 }

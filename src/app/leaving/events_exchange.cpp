@@ -35,10 +35,8 @@ QString export_events(Bench& bench, const QString& file) {
     if (const QString* refusal = std::get_if<QString>(&asked)) return *refusal;
     std::ostringstream text;
     exchange::write_events(text, rows);
-    const QString trouble = write_whole(file, QByteArray::fromStdString(text.str()));
-    if (trouble.isEmpty())
-        note_left(bench.yard(), std::get<Permit>(asked), {"events", about_clip(bench), file, false});
-    return trouble;
+    return leave(bench.yard(), std::get<Permit>(asked), {"events", about_clip(bench), file, false},
+                 [&](const QString& to) { return write_whole(to, QByteArray::fromStdString(text.str())); });
 }
 
 QString import_events(Bench& bench, const QString& file) {

@@ -35,6 +35,12 @@ std::vector<media::FaceAnchor> anchors_of(const Known& known) {
     return out;
 }
 
+/// Somebody who is in it, nobody knows where: who went out of the records with no mark on the face.
+bool is_unknown(const std::vector<store::FaceMark>& marks, int person) {
+    return std::ranges::any_of(
+        marks, [&](const store::FaceMark& m) { return m.person == person && !m.gone && m.half_wide <= 0; });
+}
+
 QString nowhere_known(const FaceToCover& face) {
     return QObject::
         tr("%1's face is not known on any frame here, so nothing leaves: mark ear, eye or chin, or set an "
@@ -52,7 +58,7 @@ std::vector<FaceToCover> faces_to_cover(Yard& yard, const store::Clip& clip, con
             if (m.person != person) continue;
             if (m.gone)
                 face.gone.push_back(m.frame);
-            else
+            else if (m.half_wide > 0)
                 known[m.frame] = media::anchor_of(m.frame, {{m.x, m.y}, m.half_wide, m.half_high, 0});
         }
         face.known = anchors_of(known);
@@ -80,7 +86,7 @@ std::vector<FaceToCover> faces_to_cover(Yard& yard, const store::Clip& clip, con
         face.name = QObject::tr("somebody else");
         Known known;
         take_set(face, known, person);
-        if (!face.known.empty()) out.push_back(std::move(face));
+        if (!face.known.empty() || is_unknown(marks, person)) out.push_back(std::move(face));
     }
     return out;
 }
@@ -158,8 +164,14 @@ void set_face(Yard& yard, store::ClipId clip, int slot, int frame, const core::E
             person = -1;
             double nearest = 1e9;
             bool same = false;
-            for (const store::FaceMark& m : yard.records().face_marks(clip)) {
+            const auto marks = yard.records().face_marks(clip);
+            for (const store::FaceMark& m : marks) {
                 if (m.person >= 0) continue;
+                if (!same && is_unknown(marks, m.person)) {  // whose face was looked for
+                    person = m.person;
+                    same = true;
+                    continue;
+                }
                 const double apart = core::distance({m.x, m.y}, face.centre);
                 person = same ? person : std::min(person, m.person - 1);
                 const bool near = m.frame != frame && apart < 6 * face.long_half;

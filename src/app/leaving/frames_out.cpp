@@ -113,7 +113,10 @@ FrameOut frame_out(Bench& bench, bool with_figure) {
         out.figure = bench.marking().figure();
         out.annotated = annotated_here(bench);
     }
-    return {exchange::compose({std::move(out), std::nullopt, {}, {}, {}}, deck.picture().size()), {}};
+    return {exchange::compose({std::move(out), std::nullopt, {}, {}, {}}, deck.picture().size()),
+            {},
+            false,
+            permit};
 }
 
 CoveredFilm write_covered(const std::filesystem::path& clip, const std::filesystem::path& file,
@@ -142,8 +145,10 @@ QString StretchWriter::start(int from, int to, const QString& file, const Stretc
     const PermitOrLine asked = ask_to_leave(bench_.yard(), review.clip(), Use::clip);
     if (const QString* refusal = std::get_if<QString>(&asked)) return *refusal;
     const Permit permit = std::get<Permit>(asked);
+    const Antechamber room(file);
+    if (const QString line = room.trouble(); !line.isEmpty()) return line;
     Part part{bench_.yard().file_of(review.clip()).toStdString(),
-              file.toStdString(),
+              room.inside().toStdString(),
               from,
               to,
               deck.facts().average_fps,
@@ -162,7 +167,7 @@ QString StretchWriter::start(int from, int to, const QString& file, const Stretc
         return tr("The joints of this stretch were not followed yet; [strides] follows them.");
     if (!look.curve.empty()) part.curve = curve_of(bench_, look.curve, part.figures, from);
     if (!look.figure) part.figures.clear();
-    const QFileInfo info(file);
+    const QFileInfo info(room.inside());
     const QString marks = info.path() + "/" + info.completeBaseName() + ".marks.json";
     const bool as_it_was = look.slow == 1 && !look.figure && look.curve.empty();
     const bool has_marks = as_it_was && std::ranges::any_of(review.moments(), [&](const store::Moment& m) {
@@ -180,11 +185,12 @@ QString StretchWriter::start(int from, int to, const QString& file, const Stretc
             if (out.trouble.isEmpty() && !marks_text.isEmpty()) out.trouble = write_whole(marks, marks_text);
             return out;
         },
-        [this, told, permit, file,
+        [this, told, permit, room,
          about = about_clip(bench_, from, to)](const Outcome<CoveredFilm>& written) {
-            const QString trouble = written.value ? written.value->trouble : written.trouble;
+            QString trouble = room.said(written.value ? written.value->trouble : written.trouble);
             if (trouble.isEmpty())
-                note_left(bench_.yard(), permit, {"stretch", about, file, true, written.value->sha256});
+                trouble = leave(bench_.yard(), permit,
+                                {"stretch", about, room.file(), true, written.value->sha256}, room);
             if (written.value && written.value->help_at >= 0)
                 emit wants_face(written.value->help_at, trouble);
             emit finished(trouble.isEmpty() ? told : trouble);

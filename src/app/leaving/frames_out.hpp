@@ -17,6 +17,7 @@ struct FrameOut {
     QImage picture;
     QString trouble;
     bool wants_face = false;
+    std::optional<Permit> permit{};  ///< with which it may leave
 };
 FrameOut frame_out(Bench& bench, bool with_figure);
 

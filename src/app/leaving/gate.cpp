@@ -1,25 +1,24 @@
 #include "app/leaving/gate.hpp"
 
 #include <QCryptographicHash>
+#include <QDataStream>
 #include <QDateTime>
+#include <QDir>
 #include <QFile>
-#include <QFileInfo>
 #include <algorithm>
+#include <filesystem>
+#include <nlohmann/json.hpp>
+
+#include "core/reading/refused.hpp"
 
 namespace aspen::app {
 namespace {
 
 QDate day_of(const std::string& iso) { return QDate::fromString(QString::fromStdString(iso), Qt::ISODate); }
 
-const store::Consent* last_for(const std::vector<store::Consent>& consents, Use use) {
-    const auto it = std::find_if(consents.rbegin(), consents.rend(),
-                                 [&](const store::Consent& c) { return c.use == word(use); });
-    return it == consents.rend() ? nullptr : &*it;
-}
-
 bool may_be_seen(const std::vector<store::Consent>& consents, Use use, QDate today) {
-    return std::ranges::any_of(
-        consents, [&](const store::Consent& c) { return c.use == word(use) && c.face && holds(c, today); });
+    const auto c = store::newest_word(consents, word(use));
+    return c && c->face && holds(*c, today);
 }
 
 /// Why the last consent for a use does not hold.
@@ -51,11 +50,10 @@ bool holds(const store::Consent& c, QDate today) {
 
 std::optional<QString> refuses_to_leave(const store::Rider& rider,
                                         const std::vector<store::Consent>& consents, Use use, QDate today) {
-    if (std::ranges::any_of(consents,
-                            [&](const store::Consent& c) { return c.use == word(use) && holds(c, today); }))
-        return std::nullopt;
+    const auto last = store::newest_word(consents, word(use));
+    if (last && holds(*last, today)) return std::nullopt;
     const QString name = QString::fromStdString(rider.name);
-    if (const store::Consent* last = last_for(consents, use))
+    if (last)
         return QObject::tr("%1: the consent (%2) %3, so nothing leaves; see the rider's consents.")
             .arg(name, spoken(use), why_not(*last, today));
     if (use == Use::teaching)
@@ -73,37 +71,85 @@ std::optional<QString> refuses_to_leave(const store::Rider& rider,
             .arg(name, spoken(use));
 }
 
-PermitOrLine ask_for_riders(Yard& yard, const std::vector<store::RiderId>& riders, Use use) {
-    bool minor = false, all_seen = true;
-    std::vector<store::RiderId> asked;
-    for (const store::RiderId id : riders) {
-        if (std::ranges::find(asked, id) != asked.end()) continue;
+namespace {
+
+/// Everybody it is asked for, each once; no id for somebody who is not named.
+std::vector<store::RiderId> everybody(Yard& yard, const Going& going) {
+    std::vector<store::RiderId> out = going.riders;
+    const auto rides = [&](store::RideId id) {
+        const auto ride = yard.records().ride(id);
+        out.push_back(ride ? ride->rider : store::RiderId{});
+    };
+    for (const store::RideId id : going.rides) rides(id);
+    for (const store::ClipId clip : going.clips) {
+        for (const store::Slot& s : yard.records().places(clip)) rides(s.ride);
+    }
+    std::ranges::sort(out, {}, &store::RiderId::value);
+    out.erase(std::unique(out.begin(), out.end()), out.end());
+    return out;
+}
+
+/// All that is known of where faces are in a clip.
+void take_faces(QDataStream& into, Yard& yard, store::ClipId clip) {
+    for (const store::Slot& s : yard.records().places(clip))
+        into << qint64{s.slot} << static_cast<qint64>(s.ride.value);
+    for (const store::FaceMark& m : yard.records().face_marks(clip))
+        into << qint64{m.person} << qint64{m.frame} << m.x << m.y << m.half_wide << m.half_high << m.gone;
+    for (const store::Moment& m : yard.records().moments(clip)) {
+        into << qint64{m.slot} << qint64{m.frame};
+        for (const core::Landmark l : {core::Landmark::ear, core::Landmark::eye, core::Landmark::chin}) {
+            const core::Mark& mark = m.figure[l];
+            into << static_cast<int>(mark.visibility) << mark.at.x << mark.at.y << mark.confirmed;
+        }
+    }
+}
+
+std::string fingerprint_of(Yard& yard, const Permit& permit) {
+    QByteArray all;
+    QDataStream into(&all, QIODevice::WriteOnly);
+    into << static_cast<int>(permit.use()) << permit.minor() << permit.covers_faces();
+    for (const store::RiderId id : permit.riders()) into << static_cast<qint64>(id.value);
+    for (const store::ClipId clip : permit.going().clips) take_faces(into, yard, clip);
+    return QCryptographicHash::hash(all, QCryptographicHash::Sha256).toHex().toStdString();
+}
+
+}  // namespace
+
+PermitOrLine ask(Yard& yard, const Going& going) {
+    Permit out;
+    const QDate today = yard.now().date();
+    bool all_seen = true;
+    for (const store::RiderId id : everybody(yard, going)) {
         const auto rider = yard.records().rider(id);
         if (!rider)
             return QObject::tr("Somebody in it is not named yet, so nothing leaves; say first who rides.");
         const auto consents = yard.records().consents_of(id);
-        if (const auto refusal = refuses_to_leave(*rider, consents, use, yard.today())) return *refusal;
-        minor = minor || is_minor(*rider, yard.today());
-        all_seen = all_seen && may_be_seen(consents, use, yard.today());
-        asked.push_back(id);
+        if (const auto refusal = refuses_to_leave(*rider, consents, going.use, today)) return *refusal;
+        out.minor_ = out.minor_ || is_minor(*rider, today);
+        all_seen = all_seen && may_be_seen(consents, going.use, today);
+        out.riders_.push_back(id);
     }
-    if (asked.empty())
+    if (out.riders_.empty())
         return QObject::tr("Nobody is named in it yet, so nothing leaves; say first who rides.");
-    return Permit(use, std::move(asked), minor, !all_seen);
+    out.going_ = going;
+    out.covers_ = !all_seen;
+    out.fingerprint_ = fingerprint_of(yard, out);
+    return out;
 }
 
+Use use_of(Yard& yard, const std::vector<store::RideId>& rides) {
+    const auto riders = everybody(yard, {Use::clip, {}, rides, {}});
+    return riders.size() > 1 ? Use::teaching : Use::clip;
+}
+
+PermitOrLine ask_for_riders(Yard& yard, const std::vector<store::RiderId>& riders, Use use) {
+    return ask(yard, {use, riders, {}, {}});
+}
 PermitOrLine ask_to_leave(Yard& yard, const std::vector<store::RideId>& rides, Use use) {
-    std::vector<store::RiderId> riders;
-    for (const store::RideId id : rides) {
-        const auto ride = yard.records().ride(id);
-        riders.push_back(ride ? ride->rider : store::RiderId{});
-    }
-    return ask_for_riders(yard, riders, use);
+    return ask(yard, {use, {}, rides, {}});
 }
 PermitOrLine ask_to_leave(Yard& yard, const store::Clip& clip, Use use) {
-    std::vector<store::RideId> rides;
-    for (const store::Slot& s : yard.records().places(clip.id)) rides.push_back(s.ride);
-    return ask_to_leave(yard, rides, use);
+    return ask(yard, {use, {}, {}, {clip.id}});
 }
 PermitOrLine ask_for_rider(Yard& yard, store::RiderId id, Use use) {
     if (!id) return QObject::tr("Nobody is chosen, so nothing leaves; choose a rider first.");
@@ -113,6 +159,46 @@ PermitOrLine ask_to_leave(Yard& yard, store::RideId ride, Use use) {
     return ask_to_leave(yard, std::vector{ride}, use);
 }
 
+std::string as_text(const Going& going) {
+    const auto ids = [](const auto& list) {
+        nlohmann::json out = nlohmann::json::array();
+        for (const auto id : list) out.push_back(id.value);
+        return out;
+    };
+    return nlohmann::json{{"use", word(going.use)},
+                          {"riders", ids(going.riders)},
+                          {"rides", ids(going.rides)},
+                          {"clips", ids(going.clips)}}
+        .dump();
+}
+
+Going going_from(const std::string& text) {
+    Going out;
+    const auto ids = [](const nlohmann::json& list, auto& into) {
+        for (const nlohmann::json& id : list) into.push_back({id.get<std::int64_t>()});
+    };
+    try {
+        const auto j = nlohmann::json::parse(text);
+        const std::string use = j.at("use");
+        out.use = use == "page" ? Use::page : use == "clip" ? Use::clip : Use::teaching;
+        ids(j.at("riders"), out.riders);
+        ids(j.at("rides"), out.rides);
+        ids(j.at("clips"), out.clips);
+    } catch (const nlohmann::json::exception&) {
+        throw core::Refused("outbox: what waits in it cannot be read; put it there anew");
+    }
+    return out;
+}
+
+QString why_no_longer(Yard& yard, const Permit& permit) {
+    const PermitOrLine now = ask(yard, permit.going());
+    if (const auto* line = std::get_if<QString>(&now)) return *line;
+    if (std::get<Permit>(now).fingerprint() == permit.fingerprint()) return {};
+    return QObject::tr(
+        "Who is in it, or how their faces are shown, has changed since it was made, so it does not leave; "
+        "make it anew.");
+}
+
 std::string sum_of(const QString& name) {
     QFile file(name);
     QCryptographicHash sum(QCryptographicHash::Sha256);
@@ -120,16 +206,16 @@ std::string sum_of(const QString& name) {
     return sum.result().toHex().toStdString();
 }
 
-void note_left(Yard& yard, const Permit& permit, const Left& left) {
-    const QString waits = QFileInfo(yard.folder().filePath("leaving")).absoluteFilePath();
-    if (QFileInfo(left.file).absolutePath() == waits) return;
+namespace {
+
+void note_left(Yard& yard, const Permit& permit, const Left& left, const QString& written) {
     store::Departure d;
-    d.at = yard.today_iso() + QTime::currentTime().toString("Thh:mm:ss").toStdString();
+    d.at = yard.now_iso();
     d.use = word(permit.use());
     d.what = left.what;
     d.about = left.about;
     d.file = QFileInfo(left.file).fileName().toStdString();
-    d.sha256 = left.sha256.empty() ? sum_of(left.file) : left.sha256;
+    d.sha256 = left.sha256.empty() && !written.isEmpty() ? sum_of(written) : left.sha256;
     d.faces = !left.faces ? "none" : permit.covers_faces() ? "covered" : "bare";
     yard.quietly([&] {
         for (const store::RiderId rider : permit.riders()) {
@@ -137,6 +223,64 @@ void note_left(Yard& yard, const Permit& permit, const Left& left) {
             yard.records().add(d);
         }
     });
+}
+
+QString cannot_write(const QString& file) {
+    return QObject::tr("%1: cannot be written; choose another folder.").arg(file);
+}
+
+}  // namespace
+
+Antechamber::Antechamber(const QString& file)
+    : goes_to_(file),
+      folder_(std::make_shared<QTemporaryDir>(QFileInfo(file).absolutePath() + "/.leaving-XXXXXX")) {}
+
+QString Antechamber::trouble() const {
+    const QFileInfo there(goes_to_);  // a device or a folder of that name is not replaced
+    return folder_->isValid() && (there.isFile() || !there.exists()) ? QString() : cannot_write(goes_to_);
+}
+
+QString leave(Yard& yard, const Permit& permit, const Left& left, const Antechamber& from) {
+    if (const QString line = why_no_longer(yard, permit); !line.isEmpty()) return line;
+    const QDir waiting(from.folder_->path()), place = QFileInfo(from.goes_to_).absoluteDir();
+    // What lies in the yard's own folder for the outbox has not left yet.
+    const bool stays = place == QDir(yard.folder().filePath("leaving"));
+    try {
+        if (!stays) note_left(yard, permit, left, from.inside());
+    } catch (const core::Refused& e) {
+        return QString::fromUtf8(e.what());
+    }
+    for (const QString& name : waiting.entryList(QDir::Files)) {
+        std::error_code trouble;
+        std::filesystem::rename(waiting.filePath(name).toStdString(), place.filePath(name).toStdString(),
+                                trouble);
+        if (trouble) return cannot_write(place.filePath(name));
+    }
+    return {};
+}
+
+QString leave(Yard& yard, const Permit& permit, const Left& left,
+              const std::function<QString(const QString& file)>& write) {
+    if (const QString line = why_no_longer(yard, permit); !line.isEmpty()) return line;
+    const Antechamber from(left.file);
+    if (const QString line = from.trouble(); !line.isEmpty()) return line;
+    try {
+        if (const QString line = write(from.inside()); !line.isEmpty()) return from.said(line);
+    } catch (const core::Refused& e) {
+        return from.said(QString::fromUtf8(e.what()));
+    }
+    return leave(yard, permit, left, from);
+}
+
+QString hand_over(Yard& yard, const Permit& permit, const Left& left, const std::function<void()>& give) {
+    if (const QString line = why_no_longer(yard, permit); !line.isEmpty()) return line;
+    try {
+        note_left(yard, permit, left, {});
+    } catch (const core::Refused& e) {
+        return QString::fromUtf8(e.what());
+    }
+    give();
+    return {};
 }
 
 }  // namespace aspen::app

@@ -74,9 +74,8 @@ QString export_marks(Bench& bench, const QString& file) {
     const PermitOrLine asked = ask_to_leave(bench.yard(), bench.review().clip(), Use::page);
     if (const QString* refusal = std::get_if<QString>(&asked)) return *refusal;
     const Permit& permit = std::get<Permit>(asked);
-    const QString trouble = write_whole(file, marks_json(bench, permit));
-    if (trouble.isEmpty()) note_left(bench.yard(), permit, {"marks", about_clip(bench), file, false});
-    return trouble;
+    return leave(bench.yard(), permit, {"marks", about_clip(bench), file, false},
+                 [&](const QString& to) { return write_whole(to, marks_json(bench, permit)); });
 }
 
 namespace {

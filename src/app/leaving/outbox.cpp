@@ -3,8 +3,8 @@
 #include <QDateTime>
 #include <QFileInfo>
 #include <QRegularExpression>
-#include <QSaveFile>
 
+#include "app/files/whole_file.hpp"
 #include "app/yard/changes.hpp"
 #include "core/reading/refused.hpp"
 
@@ -120,34 +120,52 @@ QDir outbox_folder(const Yard& yard) { return QDir(yard.folder().filePath("outbo
 
 namespace {
 
+/// With what it may leave: what was asked for when it was made, asked for again. Where anything that answer
+/// rested on has changed since, the file is another's than the one that might leave now, and is held.
+PermitOrLine ask_again(Yard& yard, const store::Outgoing& o) {
+    if (o.going.empty()) {
+        if (!o.attached.empty())
+            return QObject::tr(
+                       "%1: it was put into the outbox by an earlier version; take it out and put it "
+                       "there anew.")
+                .arg(QString::fromStdString(o.subject));
+        return ask_for_riders(yard, riders_in(o), Use::page);
+    }
+    PermitOrLine asked = ask(yard, going_from(o.going));
+    if (const auto* permit = std::get_if<Permit>(&asked); permit && permit->fingerprint() != o.fingerprint)
+        return QObject::tr(
+                   "%1, for %2: who is in it, or how their faces are shown, has changed since it was "
+                   "made; take it out and put it there anew.")
+            .arg(QString::fromStdString(o.subject), QString::fromStdString(o.to));
+    return asked;
+}
+
 /// One message as a file; what is too large for mail lies beside it. "" when it is there.
 QString write_one(Yard& yard, const Permit& permit, const store::Outgoing& o, const QDir& folder) {
-    const QString name = folder.filePath(QString::fromStdString(o.file));
-    QString attached =
-        o.attached.empty() ? QString() : yard.folder().filePath(QString::fromStdString(o.attached));
-    try {
+    const char* what = o.kind == "ask" ? "message" : o.kind == "clip" ? "review" : o.kind.c_str();
+    const Left left{what, o.subject, folder.filePath(QString::fromStdString(o.file)),
+                    o.kind == "clip" || o.kind == "bundle" || o.kind == "page"};
+    return leave(yard, permit, left, [&](const QString& to) {
+        QString attached =
+            o.attached.empty() ? QString() : yard.folder().filePath(QString::fromStdString(o.attached));
         if (QFileInfo(attached).size() > kMostInMail) {
-            const QString beside = folder.filePath(QFileInfo(attached).fileName());
-            QFile::remove(beside);
+            const QString beside = QFileInfo(to).dir().filePath(QFileInfo(attached).fileName());
             if (!QFile::copy(attached, beside))
                 return QObject::tr("%1: cannot be written; make room there.").arg(beside);
             attached.clear();
         }
-        const std::string bytes = as_message(o, yard.coach().toStdString(), attached);
-        QSaveFile to(name);
-        if (!to.open(QIODevice::WriteOnly) || to.write(bytes.data(), static_cast<qint64>(bytes.size())) < 0 ||
-            !to.commit())
-            return QObject::tr("%1: cannot be written; make room there.").arg(name);
-    } catch (const core::Refused& e) {
-        return QString::fromUtf8(e.what());
-    }
-    const char* what = o.kind == "ask" ? "message" : o.kind == "clip" ? "review" : o.kind.c_str();
-    note_left(yard, permit,
-              {what, o.subject, name, o.kind == "clip" || o.kind == "bundle" || o.kind == "page"});
-    return {};
+        return write_whole(to,
+                           QByteArray::fromStdString(as_message(o, yard.coach().toStdString(), attached)));
+    });
 }
 
 }  // namespace
+
+void waits_with(store::Outgoing& outgoing, const Permit& permit) {
+    outgoing.others = others_in(permit, outgoing.rider);
+    outgoing.going = as_text(permit.going());
+    outgoing.fingerprint = permit.fingerprint();
+}
 
 QString write_outbox(Yard& yard) {
     const QDir folder = outbox_folder(yard);
@@ -156,8 +174,7 @@ QString write_outbox(Yard& yard) {
     QStringList held;
     for (store::Outgoing o : yard.records().outbox()) {
         if (o.state != "waiting") continue;
-        const Use use = o.kind == "clip" || o.kind == "bundle" ? Use::clip : Use::page;
-        const auto permit = ask_for_riders(yard, riders_in(o), use);
+        const auto permit = ask_again(yard, o);
         if (const auto* line = std::get_if<QString>(&permit)) {
             held << *line;
             continue;

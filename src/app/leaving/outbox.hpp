@@ -21,6 +21,9 @@ QDir outbox_folder(const Yard& yard);
 std::vector<store::RiderId> riders_in(const store::Outgoing& outgoing);
 std::string others_in(const Permit& permit, store::RiderId rider);
 
+/// What waits is bound to what it was allowed with.
+void waits_with(store::Outgoing& outgoing, const Permit& permit);
+
 /// Writes all that waits, each only with a permit of everybody in it; gives the line that is said. What may
 /// not leave stays and is named.
 QString write_outbox(Yard& yard);

@@ -227,15 +227,11 @@ PageDraft page_of(Yard& yard, store::RiderId id, const core::Exercise* exercise,
 }
 
 PermitOrLine ask_for_page(Yard& yard, store::RiderId rider, const PageDraft& draft) {
-    std::vector<store::RiderId> riders{rider};
+    Going going{Use::page, {rider}, {}, {}};
     for (const auto& f : {draft.now, draft.then}) {
-        if (!f) continue;
-        for (const store::Slot& s : yard.records().places(f->clip.id)) {
-            const auto ride = yard.records().ride(s.ride);
-            riders.push_back(ride ? ride->rider : store::RiderId{});
-        }
+        if (f) going.clips.push_back(f->clip.id);
     }
-    return ask_for_riders(yard, riders, Use::page);
+    return ask(yard, going);
 }
 
 PagePictures::PagePictures(Yard& yard, const PageDraft& draft, const Permit& permit) : page_(draft.page) {
@@ -265,33 +261,33 @@ PagePictures::Read PagePictures::read(const Job& job) const {
     return out;
 }
 
-QString PageMaker::start(PageDraft draft, const Permit& permit) {
+QString PageMaker::start(store::RiderId rider, PageDraft draft, const Permit& permit) {
     if (busy()) return tr("A page is being made; wait for it.");
+    rider_ = rider;
     job_ = yard_.jobs().run(
         JobLane::write, tr("Making the page"), this,
         [pictures = PagePictures(yard_, draft, permit)](Job& job) { return pictures.read(job); },
-        [this](const Outcome<PagePictures::Read>& read) {
+        [this, rider, permit](const Outcome<PagePictures::Read>& read) {
             if (!read.value) return emit failed(read.trouble);
-            if (read.value->page) return emit made(*read.value->page);
+            if (read.value->page) return emit made({rider, *read.value->page, permit});
             emit wants_face(read.value->help_clip, read.value->help_at, read.value->trouble);
             emit failed(read.value->trouble);
         });
     return {};
 }
 
-QString write_page(Yard& yard, const Permit& permit, const exchange::HandedPage& page, const QString& file) {
-    try {
-        if (file.endsWith(".html", Qt::CaseInsensitive))
-            exchange::write_page_html(page, file);
-        else
-            exchange::write_page_pdf(page, file);
-    } catch (const core::Refused& e) {
-        return QString::fromUtf8(e.what());
-    }
-    note_left(
-        yard, permit,
-        {"page", QObject::tr("the page of %1").arg(page.date).toStdString(), file, !page.picture.isNull()});
-    return QObject::tr("Saved: %1").arg(file);
+QString write_page(Yard& yard, const MadePage& made, const QString& file) {
+    const exchange::HandedPage& page = made.page;
+    return leave(
+        yard, made.permit,
+        {"page", QObject::tr("the page of %1").arg(page.date).toStdString(), file, !page.picture.isNull()},
+        [&](const QString& to) {
+            if (file.endsWith(".html", Qt::CaseInsensitive))
+                exchange::write_page_html(page, to);
+            else
+                exchange::write_page_pdf(page, to);
+            return QString();
+        });
 }
 
 }  // namespace aspen::app

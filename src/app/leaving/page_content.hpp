@@ -49,26 +49,36 @@ class PagePictures {
     bool two_ = false;
 };
 
+/// A page with its pictures, whose it is, and with what it may leave: none of them goes without the others.
+struct MadePage {
+    store::RiderId rider;
+    exchange::HandedPage page;
+    Permit permit;
+};
+
 /// Reads the pictures of a page in the background, faces covered as the permit says. Interface thread only.
 class PageMaker : public QObject {
     Q_OBJECT
   public:
     explicit PageMaker(Yard& yard, QObject* parent = nullptr) : QObject(parent), yard_(yard) {}
     /// Gives one line when it cannot start; then made() or failed() comes.
-    QString start(PageDraft draft, const Permit& permit);
+    QString start(store::RiderId rider, PageDraft draft, const Permit& permit);
     bool busy() const { return job_ && !job_->ended(); }
+    /// Whose page was begun last.
+    store::RiderId rider() const { return rider_; }
 
   signals:
-    void made(const aspen::exchange::HandedPage& page);
+    void made(const aspen::app::MadePage& page);
     void failed(const QString& line);
     void wants_face(aspen::store::ClipId clip, int frame, const QString& line);
 
   private:
     Yard& yard_;
     JobHandle job_;
+    store::RiderId rider_;
 };
 
-/// Writes a page by the file's ending, PDF or HTML, and notes that it left. Gives the line that is said.
-QString write_page(Yard& yard, const Permit& permit, const exchange::HandedPage& page, const QString& file);
+/// Writes a page by the file's ending, PDF or HTML; it leaves by that. One line where it does not.
+QString write_page(Yard& yard, const MadePage& made, const QString& file);
 
 }  // namespace aspen::app

@@ -1,7 +1,5 @@
 #include "app/leaving/phase_strip.hpp"
 
-#include <QSaveFile>
-
 #include "app/files/cache_folder.hpp"
 #include "app/leaving/face_plan.hpp"
 #include "app/leaving/marks_exchange.hpp"
@@ -64,17 +62,13 @@ QString write_phases(Bench& bench, const QString& file, const std::function<void
     bench.yard().jobs().run(
         JobLane::write, QObject::tr("Saving the phases"), &bench,
         [phases, faces = faces_to_cover(bench.yard(), review.clip(), permit),
-         clip = bench.yard().file_of(review.clip()), hash = review.clip().hash, file](Job& job) {
-            const QImage picture = strip(phases, faces, clip, hash, job);
-            QSaveFile out(file);
-            return out.open(QIODevice::WriteOnly) && picture.save(&out, "PNG") && out.commit();
-        },
-        [&bench, permit, file, said, about = about_clip(bench)](const Outcome<bool>& written) {
-            if (!written.value) return said(written.trouble);
-            if (!*written.value)
-                return said(QObject::tr("%1: cannot be written; choose another folder.").arg(file));
-            note_left(bench.yard(), permit, {"picture", about, file});
-            said(QObject::tr("Saved: %1").arg(file));
+         clip = bench.yard().file_of(review.clip()),
+         hash = review.clip().hash](Job& job) { return strip(phases, faces, clip, hash, job); },
+        [&bench, permit, file, said, about = about_clip(bench)](const Outcome<QImage>& made) {
+            if (!made.value) return said(made.trouble);
+            const QString line = leave(bench.yard(), permit, {"picture", about, file},
+                                       [&](const QString& to) { return write_picture(*made.value, to); });
+            said(line.isEmpty() ? QObject::tr("Saved: %1").arg(file) : line);
         });
     return {};
 }

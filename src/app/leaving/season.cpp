@@ -2,8 +2,7 @@
 
 #include <fmt/format.h>
 
-#include <QSaveFile>
-
+#include "app/files/whole_file.hpp"
 #include "core/reading/vocabulary.hpp"
 #include "exchange/csv.hpp"
 
@@ -50,12 +49,10 @@ QString write_entries(Yard& yard, const Permit& permit, const QString& rider, co
             ++rows;
         }
     }
-    QSaveFile to(file);
-    if (!to.open(QIODevice::WriteOnly) || to.write(out.data(), static_cast<qint64>(out.size())) < 0 ||
-        !to.commit())
-        return QObject::tr("%1: cannot be written; choose another folder.").arg(file);
-    note_left(yard, permit, {"table", QObject::tr("all entries").toStdString(), file, false});
-    return QObject::tr("%1 entries written: %2").arg(rows).arg(file);
+    const QString line =
+        leave(yard, permit, {"table", QObject::tr("all entries").toStdString(), file, false},
+              [&](const QString& to) { return write_whole(to, QByteArray::fromStdString(out)); });
+    return line.isEmpty() ? QObject::tr("%1 entries written: %2").arg(rows).arg(file) : line;
 }
 
 }  // namespace aspen::app

@@ -167,10 +167,9 @@ std::string table_csv(Yard& yard, const Permit& permit, Table table) {
 }
 
 QString write_table(Yard& yard, const Permit& permit, Table table, const QString& file) {
-    const QString trouble = write_whole(file, QByteArray::fromStdString(table_csv(yard, permit, table)));
-    if (!trouble.isEmpty()) return trouble;
-    note_left(yard, permit, {"table", word(table), file, false});
-    return {};
+    return leave(yard, permit, {"table", word(table), file, false}, [&](const QString& to) {
+        return write_whole(to, QByteArray::fromStdString(table_csv(yard, permit, table)));
+    });
 }
 
 }  // namespace aspen::app

@@ -17,10 +17,8 @@ QString export_tracks(Bench& bench, const StrideWork& work, const QString& file)
     if (const QString* refusal = std::get_if<QString>(&asked)) return *refusal;
     std::ostringstream text;
     exchange::write_tracks(text, *tracks);
-    const QString trouble = write_whole(file, QByteArray::fromStdString(text.str()));
-    if (trouble.isEmpty())
-        note_left(bench.yard(), std::get<Permit>(asked), {"tracks", about_clip(bench), file, false});
-    return trouble;
+    return leave(bench.yard(), std::get<Permit>(asked), {"tracks", about_clip(bench), file, false},
+                 [&](const QString& to) { return write_whole(to, QByteArray::fromStdString(text.str())); });
 }
 
 }  // namespace aspen::app

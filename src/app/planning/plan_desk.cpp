@@ -323,12 +323,12 @@ QString PlanDesk::save_calendar(const QString& file) {
                     plan_->homework->clip_on, tr("Film the next clip").toStdString(), shots});
     std::ostringstream out;
     const QString line = line_of([&] {
-        exchange::write_calendar(
-            out, tr("Homework of %1").arg(text(plan_->rider.name)).toStdString(), days,
-            QDateTime::currentDateTimeUtc().toString("yyyy-MM-ddThh:mm:ss").toStdString());
+        exchange::write_calendar(out, tr("Homework of %1").arg(text(plan_->rider.name)).toStdString(), days,
+                                 bench_.yard().now().toUTC().toString("yyyy-MM-ddThh:mm:ss").toStdString());
     });
     if (!line.isEmpty()) return line;
-    return saved(write_whole(file, QByteArray::fromStdString(out.str())), asked, file);
+    return saved(asked, file,
+                 [&](const QString& to) { return write_whole(to, QByteArray::fromStdString(out.str())); });
 }
 
 QString PlanDesk::save_log_page(const QString& file) {
@@ -340,7 +340,8 @@ QString PlanDesk::save_log_page(const QString& file) {
     exchange::write_practice_page(
         out, {text(plan_->rider.name).section(' ', 0, 0).toStdString(), plan_->given->exercise,
               plan_->given->place.rung, bench_.yard().coach().toStdString()});
-    return saved(write_whole(file, QByteArray::fromStdString(out.str())), asked, file);
+    return saved(asked, file,
+                 [&](const QString& to) { return write_whole(to, QByteArray::fromStdString(out.str())); });
 }
 
 QString PlanDesk::save_fridge_page(const QString& file) {
@@ -360,15 +361,18 @@ QString PlanDesk::save_fridge_page(const QString& file) {
     page.clip_on = QLocale(QLocale::English).toString(on, "dddd d MMMM");
     for (const std::string& s : plan_->homework->shots) page.shots << text(s);
     for (int d = 1; d <= 7; ++d) page.words << QLocale(QLocale::English).dayName(d, QLocale::ShortFormat);
-    const QString line = line_of([&] { exchange::write_fridge_page(page, file); });
-    return saved(line, asked, file);
+    return saved(asked, file, [&](const QString& to) {
+        exchange::write_fridge_page(page, to);
+        return QString();
+    });
 }
 
-/// Whether it was written, and that it left.
-QString PlanDesk::saved(const QString& trouble, const PermitOrLine& permit, const QString& file) {
-    if (!trouble.isEmpty()) return trouble;
-    note_left(bench_.yard(), std::get<Permit>(permit), {"page", tr("the plan").toStdString(), file, false});
-    return tr("Saved: ") + file;
+/// The line that is said: where it went, or why it did not.
+QString PlanDesk::saved(const PermitOrLine& permit, const QString& file,
+                        const std::function<QString(const QString&)>& write) {
+    const QString line = leave(bench_.yard(), std::get<Permit>(permit),
+                               {"page", tr("the plan").toStdString(), file, false}, write);
+    return line.isEmpty() ? tr("Saved: ") + file : line;
 }
 
 void PlanDesk::read_session() {

@@ -79,7 +79,8 @@ class PlanDesk : public QObject {
     void changed();
 
   private:
-    QString saved(const QString& trouble, const PermitOrLine& permit, const QString& file);
+    QString saved(const PermitOrLine& permit, const QString& file,
+                  const std::function<QString(const QString&)>& write);
     void read_session();
     void keep_session(const core::Session& session);
     void change_weeks(const std::function<void(store::RiderPlan&)>& change);

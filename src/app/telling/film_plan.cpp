@@ -152,12 +152,16 @@ std::vector<store::ClipId> clips_of(const core::Telling& telling) {
     return out;
 }
 
-PermitOrLine ask_to_leave(Yard& yard, const core::Telling& telling, Use use) {
-    std::vector<store::RideId> rides;
-    for (const store::ClipId clip : clips_of(telling)) {
-        for (const store::Slot& s : yard.records().places(clip)) rides.push_back(s.ride);
+PermitOrLine ask_to_leave(Yard& yard, const core::Telling& telling) {
+    Going going{Use::clip, {}, {}, clips_of(telling)};
+    // Companions in one clip were filmed together; clips of different riders are laid together here.
+    std::vector<store::RideId> first;
+    for (const store::ClipId clip : going.clips) {
+        const auto places = yard.records().places(clip);
+        if (!places.empty()) first.push_back(places.front().ride);
     }
-    return ask_to_leave(yard, rides, use);
+    if (!first.empty()) going.use = use_of(yard, first);
+    return ask(yard, going);
 }
 
 FilmPlan film_plan(Yard& yard, const store::Spoken& spoken, const Permit* permit) {

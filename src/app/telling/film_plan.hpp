@@ -39,7 +39,7 @@ struct FilmPlan {
 /// The clips a telling shows.
 std::vector<store::ClipId> clips_of(const core::Telling& telling);
 /// Whoever rides in them has to be allowed to leave.
-PermitOrLine ask_to_leave(Yard& yard, const core::Telling& telling, Use use);
+PermitOrLine ask_to_leave(Yard& yard, const core::Telling& telling);
 
 /// Reads it. Without a permit no face is covered: for showing it here. Throws core::Refused when the telling
 /// cannot be read or a clip is gone.

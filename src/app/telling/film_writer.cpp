@@ -217,27 +217,31 @@ void FilmWriter::cancel() {
 QString FilmWriter::start(const store::Spoken& spoken, const QString& file, const FilmWish& wish) {
     if (busy()) return tr("A review is being written; wait for it or stop it.");
     try {
-        const auto asked = ask_to_leave(yard_, core::read_telling(spoken.timeline), Use::clip);
+        const auto asked = ask_to_leave(yard_, core::read_telling(spoken.timeline));
         if (const QString* line = std::get_if<QString>(&asked)) return *line;
         const Permit permit = std::get<Permit>(asked);
+        const Antechamber room(file);
+        if (const QString line = room.trouble(); !line.isEmpty()) return line;
         job_ = yard_.jobs().run(
             JobLane::write, tr("Writing ") + QFileInfo(file).fileName(), this,
-            [plan = film_plan(yard_, spoken, &permit), permit, wish, file](Job& job) {
-                return write_film(plan, permit, wish, file, job);
+            [plan = film_plan(yard_, spoken, &permit), permit, wish, room](Job& job) {
+                return write_film(plan, permit, wish, room.inside(), job);
             },
-            [this, permit, file,
+            [this, permit, room,
              about =
                  tr("the review of %1").arg(QString::fromStdString(spoken.made_at).left(10)).toStdString()](
                 const Outcome<FilmMade>& made) {
-                const QString trouble = made.value ? made.value->trouble : made.trouble;
+                QString trouble = room.said(made.value ? made.value->trouble : made.trouble);
+                if (trouble.isEmpty())
+                    trouble =
+                        leave(yard_, permit, {"review", about, room.file(), true, made.value->sha256}, room);
                 if (!trouble.isEmpty()) {
                     if (made.value && made.value->help_at >= 0)
                         emit wants_face({made.value->help_clip}, made.value->help_at, trouble);
                     return emit finished(trouble, false);
                 }
-                note_left(yard_, permit, {"review", about, file, true, made.value->sha256});
                 emit finished(tr("Written: %1, %2 s, %3 MB. Look at it before it leaves.")
-                                  .arg(QFileInfo(file).fileName())
+                                  .arg(QFileInfo(room.file()).fileName())
                                   .arg(made.value->length_s, 0, 'f', 0)
                                   .arg(made.value->bytes / kMb, 0, 'f', 1),
                               true);

@@ -55,7 +55,7 @@ QString Recorder::start() {
     store::Spoken s;
     s.clip = bench_.review().clip().id;
     s.slot = bench_.review().slot();
-    s.made_at = bench_.yard().today_iso() + QTime::currentTime().toString("Thh:mm:ss").toStdString();
+    s.made_at = bench_.yard().now_iso();
     s.sound =
         "spoken/" + QDateTime::currentDateTimeUtc().toString("yyyyMMdd-hhmmss-zzz").toStdString() + ".wav";
     spoken_ = s;

@@ -79,7 +79,7 @@ void TellingDesk::cover() {
     covering_.reset();
     if (!plan_) return;
     covered_deeds_ = plan_->telling.deeds().size();  // a cut shows nothing new; a new take may
-    const auto asked = ask_to_leave(yard_, plan_->telling, Use::clip);
+    const auto asked = ask_to_leave(yard_, plan_->telling);
     const auto* permit = std::get_if<Permit>(&asked);
     if (!permit) return;
     covering_ = yard_.jobs().run_quietly(

@@ -37,13 +37,18 @@ void remove_voices(Yard& yard, const std::vector<store::Spoken>& spoken) {
     }
 }
 
-/// Pages and films with somebody in them that wait in the outbox, or lay there to go along.
-std::vector<std::string> attached_with(Yard& yard, store::RiderId id) {
+/// Messages, pages and films with somebody in them that wait in the outbox, lay there to go along, or were
+/// written there.
+std::vector<std::string> outbox_with(Yard& yard, store::RiderId id) {
     const std::string named = " " + std::to_string(id.value) + " ";
     std::vector<std::string> out;
     for (const store::Outgoing& o : yard.records().outbox({}, 1'000'000)) {
         const bool in_it = o.rider == id || o.others.find(named) != std::string::npos;
-        if (in_it && !o.attached.empty()) out.push_back(o.attached);
+        if (in_it && !o.attached.empty()) {
+            out.push_back(o.attached);
+            out.push_back("outbox/" + QFileInfo(QString::fromStdString(o.attached)).fileName().toStdString());
+        }
+        if (in_it && !o.file.empty()) out.push_back("outbox/" + o.file);
     }
     return out;
 }
@@ -103,9 +108,9 @@ QString what_goes_with(Yard& yard, store::RiderId id) {
     const int rides = static_cast<int>(yard.records().rides_of(id).size());
     const int corrections = static_cast<int>(yard.records().corrections(id).size());
     return QObject::tr(
-               "%1 with their clips, %2, exercises, consent and limitations; clips in which others ride too "
-               "stay, without this "
-               "rider's figure")
+               "%1 with their clips, %2, exercises, consent, limitations, and the safety copies of the yard; "
+               "clips in which others ride too stay, without this rider's figure and with the face covered; "
+               "backups that you made yourself keep them")
         .arg(counted(rides, "ride", "rides"), counted(corrections, "correction", "corrections"));
 }
 
@@ -124,13 +129,17 @@ void delete_for_good(Yard& yard, store::RiderId id) {
     for (const store::RiddenClip& r : yard.records().ridden_by(id)) {
         for (const store::Spoken& s : yard.records().spoken_over(r.clip.id)) spoken.push_back(s);
     }
-    const auto attached = attached_with(yard, id);
+    const auto in_outbox = outbox_with(yard, id);
     std::vector<store::Clip> gone;
     yard.quietly([&] { gone = yard.records().remove(id); });
     for (const store::Clip& clip : gone) remove_files_of(yard, clip);
-    for (const std::string& file : attached)
+    for (const std::string& file : in_outbox)
         QFile::remove(yard.folder().filePath(QString::fromStdString(file)));
     remove_voices(yard, spoken);
+    // Safety copies of the records hold whoever was in them; the newest state is in yard.db.
+    for (const char* copies : {"yard.db.before-", "yard.db.replaced-", "yard.db.to-restore"})
+        remove_by_prefix(yard.folder(), copies);
+    yard.records().leave_no_trace();
 }
 
 }  // namespace aspen::app

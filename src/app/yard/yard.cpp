@@ -76,8 +76,7 @@ Yard::Yard(const QString& folder, std::shared_ptr<const core::Knowledge> knowled
       lock_(folder_.filePath("yard.lock")),
       said_at_start_(take(lock_, folder_)),
       knowledge_(std::move(knowledge)),
-      store_(folder_.filePath("yard.db").toStdString()),
-      today_(QDate::currentDate()) {
+      store_(folder_.filePath("yard.db").toStdString()) {
     undo_.setUndoLimit(kStepsKept);
     try {
         if (!store_.own_data("school").empty()) knowledge_ = knowledge_of(*this);

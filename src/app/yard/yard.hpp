@@ -1,11 +1,13 @@
 #pragma once
 
-#include <QDate>
+#include <QDateTime>
 #include <QDir>
 #include <QLockFile>
 #include <QObject>
 #include <QUndoStack>
+#include <functional>
 #include <memory>
+#include <optional>
 #include <vector>
 
 #include "app/jobs/jobs.hpp"
@@ -34,9 +36,15 @@ class Yard : public QObject {
     store::YardStore& records() { return store_; }
     Jobs& jobs() { return jobs_; }
     QDir folder() const { return folder_; }
-    QDate today() const { return today_; }
-    std::string today_iso() const { return today_.toString(Qt::ISODate).toStdString(); }
-    void set_today(QDate d) { today_ = d; }
+    /// The wall clock, read when it is needed: what may leave and what left go by it alone, whatever day is
+    /// reckoned with.
+    QDateTime now() const { return clock_(); }
+    std::string now_iso() const { return now().toString("yyyy-MM-ddThh:mm:ss").toStdString(); }
+    void set_clock(std::function<QDateTime()> clock) { clock_ = std::move(clock); }
+    /// The day that is reckoned with: that of the clock, unless another was asked for.
+    QDate today() const { return reckoned_.value_or(now().date()); }
+    std::string today_iso() const { return today().toString(Qt::ISODate).toStdString(); }
+    void reckon_with(QDate day) { reckoned_ = day; }
     QString coach() { return QString::fromStdString(store_.setting("coach", "Your coach")); }
     /// One line for the person when the yard was opened, "" mostly.
     QString said_at_start() const { return said_at_start_; }
@@ -91,7 +99,8 @@ class Yard : public QObject {
     std::shared_ptr<const core::Knowledge> knowledge_;
     store::YardStore store_;
     QUndoStack undo_;
-    QDate today_;
+    std::function<QDateTime()> clock_ = [] { return QDateTime::currentDateTime(); };
+    std::optional<QDate> reckoned_;
     int last_gesture_ = 0;
     Jobs jobs_;  ///< last, so that it ends first
 };

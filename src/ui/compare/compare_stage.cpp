@@ -2,9 +2,9 @@
 
 #include <QMouseEvent>
 #include <QPainter>
+#include <QPainterPath>
 #include <cmath>
 
-#include "core/body/face.hpp"
 #include "core/judging/target.hpp"
 #include "ui/shared/theme.hpp"
 #include "ui/shared/widgets.hpp"
@@ -151,23 +151,40 @@ std::optional<PictureStage::Place> CompareStage::place(std::size_t i, const QRec
     return PictureStage::Place{t, area};
 }
 
+namespace {
+
+QPainterPath outline(const core::Ellipse& e) {
+    QTransform t;
+    t.translate(e.centre.x, e.centre.y);
+    t.rotate(e.angle_deg);
+    QPainterPath path;
+    path.addEllipse(QPointF(), e.long_half, e.short_half);
+    return t.map(path);
+}
+
+void cover(QPainter& p, const PictureStage::Place& at, const std::vector<core::FaceCover>& covers) {
+    p.save();
+    p.setTransform(at.to_widget, true);
+    p.setPen(Qt::NoPen);
+    p.setBrush(QColor(theme().picture_ground));
+    for (const core::FaceCover& c : covers) {
+        const QPainterPath reach = outline(c.reach);
+        p.drawPath(c.also ? reach.intersected(outline(*c.also)) : reach);
+    }
+    p.restore();
+}
+
+}  // namespace
+
 void CompareStage::paint_side(QPainter& p, std::size_t i, const QRectF& area, double opacity,
-                              bool covered) const {
+                              const app::ComparedCovers* covers) const {
     const app::ClipDeck& deck = *comparison_.side(i).deck;
     stages_[i]->set_picture(deck.picture(), deck.display_size());
     p.save();
     p.setClipRect(area);
     if (const auto at = place(i, area)) {
         stages_[i]->paint(p, *at, opacity);
-        const auto face = core::face_ellipse(comparison_.side(i).subject.moment.figure);
-        if (covered && face) {
-            p.setTransform(at->to_widget, true);
-            p.translate(face->centre.x, face->centre.y);
-            p.rotate(face->angle_deg);
-            p.setPen(Qt::NoPen);
-            p.setBrush(QColor(theme().picture_ground));
-            p.drawEllipse(QPointF(), face->long_half, face->short_half);
-        }
+        if (covers) cover(p, *at, (*covers)[i]);
     } else {
         p.setPen(kSoft);
         p.setFont(text_font(14));
@@ -202,24 +219,24 @@ void CompareStage::paint_words(QPainter& p, std::size_t i, const QRectF& area) c
     p.drawRect(area.adjusted(1, 1, -1, -1));
 }
 
-void CompareStage::paint_all(QPainter& p, const QRectF& all, bool covered) const {
+void CompareStage::paint_all(QPainter& p, const QRectF& all, const app::ComparedCovers* covers) const {
     p.setRenderHint(QPainter::Antialiasing);
     p.fillRect(all, theme().picture_ground);
     const std::size_t n = std::min(comparison_.count(), stages_.size());
     if (n == 0) return;
     if (way_ == Way::beside) {
-        for (std::size_t i = 0; i < n; ++i) paint_side(p, i, pane(i, all), 1, covered);
+        for (std::size_t i = 0; i < n; ++i) paint_side(p, i, pane(i, all), 1, covers);
         for (std::size_t i = 0; i < n; ++i) paint_words(p, i, pane(i, all));
         return;
     }
     if (way_ == Way::turns) {
-        paint_side(p, std::min(turn_, n - 1), all, 1, covered);
+        paint_side(p, std::min(turn_, n - 1), all, 1, covers);
         return paint_words(p, std::min(turn_, n - 1), all);
     }
     for (std::size_t i = 0; i < n; ++i) {
         // Each as much as the others; of the figures alone no picture at all.
         const double share = way_ == Way::figures ? 0.0 : i == 0 ? 1.0 : 1.0 / static_cast<double>(i + 1);
-        paint_side(p, i, all, share, covered);
+        paint_side(p, i, all, share, covers);
     }
     for (std::size_t i = 0; i < n; ++i)
         paint_words(p, i, all.adjusted(0, 30.0 * static_cast<double>(i), 0, 0));
@@ -236,16 +253,11 @@ void CompareStage::paintEvent(QPaintEvent*) {
                   "other here."));
 }
 
-QImage CompareStage::covered_picture(const app::Permit& permit) const {
-    for (std::size_t i = 0; permit.covers_faces() && i < comparison_.count(); ++i) {
-        const auto& side = comparison_.side(i);
-        const bool there = side.deck->picture_frame() == side.subject.moment.frame;
-        if (!there || !core::face_ellipse(side.subject.moment.figure)) return {};
-    }
+QImage CompareStage::covered_picture(const app::ComparedCovers& covers) const {
     QImage out(size() * 2, QImage::Format_RGB32);
     out.setDevicePixelRatio(2);
     QPainter p(&out);
-    paint_all(p, rect(), permit.covers_faces());
+    paint_all(p, rect(), &covers);
     return out;
 }
 

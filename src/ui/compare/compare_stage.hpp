@@ -6,7 +6,7 @@
 #include <memory>
 
 #include "app/following/comparison.hpp"
-#include "app/leaving/gate.hpp"
+#include "app/leaving/compared_out.hpp"
 #include "ui/shared/picture_stage.hpp"
 
 namespace aspen::ui {
@@ -26,9 +26,8 @@ class CompareStage : public QWidget {
     void toggle_mirror();
     std::size_t chosen() const { return chosen_; }
     void choose(std::size_t side);
-    /// A picture of what is shown, figures and words in it, at twice the window's size; faces covered where
-    /// the permit says so. Null where one cannot be: no joint marks it, or its clip stands off its moment.
-    QImage covered_picture(const app::Permit& permit) const;
+    /// A picture of what is shown, figures and words in it, at twice the window's size, faces covered.
+    QImage covered_picture(const app::ComparedCovers& covers) const;
 
   signals:
     void side_chosen(std::size_t side);
@@ -40,8 +39,9 @@ class CompareStage : public QWidget {
 
   private:
     void renew();
-    void paint_all(QPainter& p, const QRectF& all, bool covered = false) const;
-    void paint_side(QPainter& p, std::size_t i, const QRectF& area, double opacity, bool covered) const;
+    void paint_all(QPainter& p, const QRectF& all, const app::ComparedCovers* covers = nullptr) const;
+    void paint_side(QPainter& p, std::size_t i, const QRectF& area, double opacity,
+                    const app::ComparedCovers* covers) const;
     void paint_words(QPainter& p, std::size_t i, const QRectF& area) const;
     QRectF pane(std::size_t i, const QRectF& all) const;
     std::optional<PictureStage::Place> place(std::size_t i, const QRectF& area) const;

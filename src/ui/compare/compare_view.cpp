@@ -3,13 +3,12 @@
 #include <QFileDialog>
 #include <QHBoxLayout>
 #include <QKeyEvent>
-#include <QSaveFile>
 #include <QStandardPaths>
 #include <QVBoxLayout>
 #include <cmath>
-#include <set>
 
-#include "app/leaving/gate.hpp"
+#include "app/leaving/compared_out.hpp"
+#include "app/models/pictures.hpp"
 #include "ui/compare/compare_stage.hpp"
 #include "ui/compare/curve_strip.hpp"
 #include "ui/compare/difference_list.hpp"
@@ -17,18 +16,7 @@
 #include "ui/shared/widgets.hpp"
 
 namespace aspen::ui {
-namespace {
-
-/// A picture of two riders is shown to somebody other than themselves: both have to agree to that.
-app::Use use_of(app::Yard& yard, const std::vector<store::RideId>& rides) {
-    std::set<store::RiderId> riders;
-    for (const store::RideId id : rides) {
-        if (const auto ride = yard.records().ride(id)) riders.insert(ride->rider);
-    }
-    return riders.size() > 1 ? app::Use::teaching : app::Use::clip;
-}
-
-}  // namespace
+namespace {}  // namespace
 
 CompareView::CompareView(app::Yard& yard, QWidget* parent)
     : QWidget(parent), yard_(yard), comparison_(yard), in_step_(comparison_) {
@@ -172,20 +160,15 @@ void CompareView::tell() {
 
 QString CompareView::write_picture(const QString& file) {
     if (comparison_.count() == 0) return tr("There is nothing to save yet.");
-    const auto permit = app::ask_to_leave(yard_, comparison_.rides(), use_of(yard_, comparison_.rides()));
-    if (const auto* line = std::get_if<QString>(&permit)) return *line;
-    const QImage picture = stage_->covered_picture(std::get<app::Permit>(permit));
-    if (picture.isNull())
-        return tr(
-            "A face in it cannot be covered where it stands: mark ear and eye in every moment, and go back "
-            "to the "
-            "marked moments first.");
-    QSaveFile out(file);
-    if (!out.open(QIODevice::WriteOnly) || !picture.save(&out, "PNG") || !out.commit())
-        return tr("%1: cannot be written; choose another folder.").arg(file);
-    app::note_left(yard_, std::get<app::Permit>(permit),
-                   {"picture", tr("moments compared").toStdString(), file});
-    return tr("Written: ") + file;
+    const auto asked = app::ask_for_compared(yard_, comparison_);
+    if (const auto* line = std::get_if<QString>(&asked)) return *line;
+    const auto& permit = std::get<app::Permit>(asked);
+    const auto covers = app::covers_in(yard_, comparison_, permit);
+    if (const auto* line = std::get_if<QString>(&covers)) return *line;
+    const QImage picture = stage_->covered_picture(std::get<app::ComparedCovers>(covers));
+    const QString line = app::leave(yard_, permit, {"picture", tr("moments compared").toStdString(), file},
+                                    [&](const QString& to) { return app::write_picture(picture, to); });
+    return line.isEmpty() ? tr("Written: ") + file : line;
 }
 
 bool CompareView::focusNextPrevChild(bool) { return false; }  // Tab goes from picture to picture

@@ -69,11 +69,13 @@ HandOverView::HandOverView(app::Yard& yard, app::Bundles& bundles, app::Thumbs& 
             [this](store::ClipId clip, int frame) { emit open_moment(clip, frame); });
     connect(&bundles_, &app::Bundles::finished, this,
             [this](const QString&, bool good) { put_waiting(good); });
-    connect(&maker_, &app::PageMaker::made, this, [this](const exchange::HandedPage& page) {
-        page_ = page;
+    connect(&maker_, &app::PageMaker::made, this, [this](const app::MadePage& made) {
+        if (made.rider != rider_) return make_page();  // another rider was opened meanwhile
+        page_ = made;
         show_page();
     });
     connect(&maker_, &app::PageMaker::failed, this, [this](const QString& line) {
+        if (maker_.rider() != rider_) return make_page();
         page_trouble_ = line;
         show_page();
     });
@@ -154,14 +156,15 @@ void HandOverView::build_deeds() {
     });
     deed("from_notes", tr("Make a review from my notes"), [this] { from_notes(); });
     deed("for_child", tr("A page for a child, for a grown-up"), [this] {
-        child_ = !(page_ ? page_->child : child_.value_or(false));
+        child_ = !(page_ ? page_->page.child : child_.value_or(false));
         make_page();
     });
     deed("copy_message", tr("Copy the message"), [this] {
         if (thing() != Thing::message || !page_) return;
-        QGuiApplication::clipboard()->setText(message_->toPlainText());
-        app::note_left(yard_, *permit_, {"message", tr("the message").toStdString(), tr("clipboard"), false});
-        emit say(tr("Copied; paste it where you write to the rider."));
+        const QString line = app::hand_over(
+            yard_, page_->permit, {"message", tr("the message").toStdString(), tr("clipboard"), false},
+            [this] { QGuiApplication::clipboard()->setText(message_->toPlainText()); });
+        emit say(line.isEmpty() ? tr("Copied; paste it where you write to the rider.") : line);
     });
     deed("write_it", tr("Write it as a file"), [this] {
         const QString file = ask_for_file();
@@ -234,7 +237,11 @@ HandOverView::Thing HandOverView::thing() const {
 }
 
 void HandOverView::open(store::RiderId rider, store::ClipId clip, int slot, const media::ClipFacts& facts) {
-    if (rider != rider_) child_.reset();
+    if (rider != rider_) {  // another rider's words, page and permit
+        child_.reset();
+        message_->clear();
+        message_->document()->setModified(false);
+    }
     rider_ = rider;
     clip_ = clip;
     slot_ = slot;
@@ -355,12 +362,10 @@ void HandOverView::make_page() {
     try {
         app::PageDraft draft = app::page_of(yard_, rider_, nullptr, {}, child_);
         const auto asked = app::ask_for_page(yard_, rider_, draft);
-        if (const auto* line = std::get_if<QString>(&asked)) {
+        if (const auto* line = std::get_if<QString>(&asked))
             page_trouble_ = *line;
-        } else {
-            permit_ = std::get<app::Permit>(asked);
-            page_trouble_ = maker_.start(std::move(draft), *permit_);
-        }
+        else if (!maker_.busy())  // what is under way is not this one; when it is there this is made
+            page_trouble_ = maker_.start(rider_, std::move(draft), std::get<app::Permit>(asked));
     } catch (const core::Refused& e) {
         page_trouble_ = QString::fromUtf8(e.what());
     }
@@ -371,10 +376,10 @@ void HandOverView::show_page() {
     if (page_) {
         const double ratio = devicePixelRatioF();
         const int wide = std::clamp(page_area_->viewport()->width() - 24, 320, 900);
-        QImage picture = exchange::page_picture(*page_, static_cast<int>(wide * ratio));
+        QImage picture = exchange::page_picture(page_->page, static_cast<int>(wide * ratio));
         picture.setDevicePixelRatio(ratio);
         page_label_->setPixmap(QPixmap::fromImage(picture));
-        if (!message_->document()->isModified()) message_->setPlainText(exchange::message_text(*page_));
+        if (!message_->document()->isModified()) message_->setPlainText(exchange::message_text(page_->page));
         return;
     }
     page_label_->setFont(text_font(18));
@@ -447,7 +452,7 @@ void HandOverView::from_notes() {
         store::Spoken s;
         s.clip = clip_;
         s.slot = slot_;
-        s.made_at = yard_.today_iso() + QTime::currentTime().toString("Thh:mm:ss").toStdString();
+        s.made_at = yard_.now_iso();
         s.title = tr("From my notes").toStdString();
         s.timeline = core::write_telling(*telling);
         yard_.step(tr("Make a review from notes"), [&] { s.id = yard_.records().add(s); });
@@ -500,11 +505,14 @@ QString HandOverView::write(const QString& file) {
     if (thing() == Thing::tables) return write_tables(file);
     if (thing() == Thing::new_review) return tr("There is nothing to write yet: talk over the clip first.");
     if (!page_) return page_trouble_.isEmpty() ? tr("The page is still being made.") : page_trouble_;
-    if (thing() == Thing::page) return app::write_page(yard_, *permit_, *page_, file);
-    if (const QString line = app::write_whole(file, message_->toPlainText().toUtf8()); !line.isEmpty())
-        return line;
-    app::note_left(yard_, *permit_, {"message", tr("the message").toStdString(), file, false});
-    return tr("Saved: ") + file;
+    const QString line =
+        thing() == Thing::page
+            ? app::write_page(yard_, *page_, file)
+            : app::leave(yard_, page_->permit, {"message", tr("the message").toStdString(), file, false},
+                         [this](const QString& to) {
+                             return app::write_whole(to, message_->toPlainText().toUtf8());
+                         });
+    return line.isEmpty() ? tr("Saved: ") + file : line;
 }
 
 QString HandOverView::write_tables(const QString& folder) {
@@ -523,18 +531,16 @@ QString HandOverView::write_tables(const QString& folder) {
     return tr("Five tables are in %1.").arg(folder);
 }
 
-std::string HandOverView::others() const {
-    const auto of = [&](const app::PermitOrLine& asked) {
-        if (const auto* line = std::get_if<QString>(&asked)) throw core::Refused(line->toStdString());
-        return app::others_in(std::get<app::Permit>(asked), rider_);
-    };
+app::PermitOrLine HandOverView::ask() const {
     switch (thing()) {
         case Thing::review:
-            return of(app::ask_to_leave(yard_, desk_.telling(), app::Use::clip));
+            return app::ask_to_leave(yard_, desk_.telling());
         case Thing::bundle:
-            return of(app::ask_for_bundle(yard_, app::rides_with_clips(yard_, rider_)));
+            return app::ask_for_bundle(yard_, app::rides_with_clips(yard_, rider_));
         default:
-            return permit_ ? app::others_in(*permit_, rider_) : std::string();
+            if (!page_) return page_trouble_;
+            if (const QString line = app::why_no_longer(yard_, page_->permit); !line.isEmpty()) return line;
+            return page_->permit;
     }
 }
 
@@ -545,17 +551,19 @@ store::Outgoing HandOverView::outgoing() const {
              : thing() == Thing::review ? "clip"
              : thing() == Thing::bundle ? "bundle"
                                         : "message";
-    o.made_at = yard_.today_iso() + QTime::currentTime().toString("Thh:mm:ss").toStdString();
+    o.made_at = yard_.now_iso();
     o.to = name_->text().toStdString();
     o.subject =
-        page_ ? tr("Your one thing: %1").arg(page_->focus).toStdString() : tr("Your ride").toStdString();
+        page_ ? tr("Your one thing: %1").arg(page_->page.focus).toStdString() : tr("Your ride").toStdString();
     const QString words = message_->toPlainText().trimmed();
     o.words =
         (words.isEmpty() ? tr("Hello %1, this is for you.").arg(name_->text().section(' ', 0, 0)) : words)
             .toStdString() +
         "\n";
     o.state = "waiting";
-    o.others = others();
+    const app::PermitOrLine asked = ask();
+    if (const auto* line = std::get_if<QString>(&asked)) throw core::Refused(line->toStdString());
+    app::waits_with(o, std::get<app::Permit>(asked));
     const char* ending = thing() == Thing::page ? "pdf" : thing() == Thing::review ? "mp4" : "zip";
     if (thing() != Thing::message)
         o.attached = "leaving/" + o.kind + "-" + QString::fromStdString(o.made_at).remove(':').toStdString() +
@@ -575,6 +583,7 @@ void HandOverView::put_waiting(bool written) {
 
 void HandOverView::to_outbox() {
     if (thing() == Thing::new_review || thing() == Thing::tables) return;
+    if (waits_) return emit say(tr("Something else is still being made for the outbox; wait for it."));
     if ((thing() == Thing::page || thing() == Thing::message) && !page_)
         return emit say(page_trouble_.isEmpty() ? tr("The page is still being made.") : page_trouble_);
     try {
@@ -587,7 +596,7 @@ void HandOverView::to_outbox() {
     if (thing() == Thing::message) return put_waiting(true);
     if (thing() == Thing::page) {
         try {
-            exchange::write_page_pdf(*page_, file);
+            exchange::write_page_pdf(page_->page, file);
             return put_waiting(true);
         } catch (const core::Refused& e) {
             emit say(QString::fromUtf8(e.what()));

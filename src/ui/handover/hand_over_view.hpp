@@ -74,7 +74,8 @@ class HandOverView : public QWidget {
     void to_outbox();
     /// Throws core::Refused where it may not leave.
     store::Outgoing outgoing() const;
-    std::string others() const;
+    /// For what is chosen.
+    app::PermitOrLine ask() const;
     void put_waiting(bool written);
     QString ask_for_file();
     Thing thing() const;
@@ -91,8 +92,7 @@ class HandOverView : public QWidget {
     int slot_ = 0;
     media::ClipFacts facts_;  ///< of the clip on the bench
     std::optional<bool> child_;
-    std::optional<exchange::HandedPage> page_;
-    std::optional<app::Permit> permit_;
+    std::optional<app::MadePage> page_;
     QString page_trouble_;
     std::optional<store::Outgoing> waits_;  ///< goes into the outbox once its file is written
     QLabel *name_, *about_, *page_label_;

@@ -51,8 +51,9 @@ QString other_way(const core::Exercise& e, const app::RidersPlan& plan) {
 PrescribeView::PrescribeView(app::Bench& bench, QWidget* parent)
     : QWidget(parent), bench_(bench), desk_(bench), writer_(bench.yard()), model_(bench.yard()) {
     connect(&writer_, &app::PageMaker::failed, this, &PrescribeView::say);
-    connect(&writer_, &app::PageMaker::made, this, [this](const exchange::HandedPage& page) {
-        emit say(app::write_page(bench_.yard(), *page_permit_, page, page_file_));
+    connect(&writer_, &app::PageMaker::made, this, [this](const app::MadePage& made) {
+        const QString line = app::write_page(bench_.yard(), made, page_file_);
+        emit say(line.isEmpty() ? tr("Saved: ") + page_file_ : line);
     });
     setFocusPolicy(Qt::StrongFocus);
     build_deeds();
@@ -509,8 +510,7 @@ QString PrescribeView::write_page(const QString& file) {
         const app::PermitOrLine asked = app::ask_for_page(bench_.yard(), desk_.rider(), draft);
         if (const auto* line = std::get_if<QString>(&asked)) return *line;
         page_file_ = file;
-        page_permit_ = std::get<app::Permit>(asked);
-        return writer_.start(std::move(draft), *page_permit_);
+        return writer_.start(desk_.rider(), std::move(draft), std::get<app::Permit>(asked));
     } catch (const core::Refused& e) {
         return QString::fromUtf8(e.what());
     }

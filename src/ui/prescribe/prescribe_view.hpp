@@ -74,7 +74,6 @@ class PrescribeView : public QWidget {
     app::PlanDesk desk_;
     app::PageMaker writer_;
     QString page_file_;
-    std::optional<app::Permit> page_permit_;
     app::RidersModel model_;
     QListView* riders_;
     Deeds deeds_{*this, tr("Prescribe")};

@@ -93,11 +93,8 @@ class Season {
     TimeAxis axis_;
 };
 
-}  // namespace
-
-QString print_season(const app::Permit& permit, const app::ProgressDesk& desk, const QString& file) {
+QString paint_season(const app::ProgressDesk& desk, const QString& file) {
     const auto& lanes = desk.all_lanes();
-    if (lanes.empty()) return QObject::tr("There is no correction to print yet.");
     QSaveFile to(file);
     if (!to.open(QIODevice::WriteOnly))
         return QObject::tr("%1: cannot be written; choose another folder.").arg(file);
@@ -127,9 +124,17 @@ QString print_season(const app::Permit& permit, const app::ProgressDesk& desk, c
             season.words(QRectF(0, kSeasonHigh - 20, kSeasonWide, 20), text_font(12), theme().quiet,
                          QObject::tr("Not shown: ") + more.join(", "));
     }
-    if (!to.commit()) return QObject::tr("%1: cannot be written; choose another folder.").arg(file);
-    app::note_left(desk.yard(), permit, {"page", QObject::tr("the season").toStdString(), file, false});
-    return QObject::tr("Written: ") + file;
+    return to.commit() ? QString() : QObject::tr("%1: cannot be written; choose another folder.").arg(file);
+}
+
+}  // namespace
+
+QString print_season(const app::Permit& permit, const app::ProgressDesk& desk, const QString& file) {
+    if (desk.all_lanes().empty()) return QObject::tr("There is no correction to print yet.");
+    const QString line =
+        app::leave(desk.yard(), permit, {"page", QObject::tr("the season").toStdString(), file, false},
+                   [&](const QString& to) { return paint_season(desk, to); });
+    return line.isEmpty() ? QObject::tr("Written: ") + file : line;
 }
 
 }  // namespace aspen::ui

@@ -1,11 +1,11 @@
 #include <QClipboard>
 #include <QFileDialog>
 #include <QGuiApplication>
-#include <QSaveFile>
 #include <QStandardPaths>
 #include <utility>
 
 #include "app/leaving/marks_exchange.hpp"
+#include "app/models/pictures.hpp"
 #include "core/judging/ride.hpp"
 #include "ui/review/review_view.hpp"
 #include "ui/shared/word_line.hpp"
@@ -34,32 +34,27 @@ void ReviewView::take_face(core::Point middle, core::Point edge) {
                             : tr("The face is followed from here when it is covered."));
 }
 
-/// The frame left: as a file, or by the clipboard.
-void ReviewView::note_picture(const QString& to) {
-    const auto permit = app::ask_to_leave(bench_.yard(), bench_.review().clip(), app::Use::clip);
-    app::note_left(bench_.yard(), std::get<app::Permit>(permit),
-                   {"picture", app::about_clip(bench_, bench_.deck().frame()), to});
-}
-
 void ReviewView::copy_frame(bool with_figure) {
     if (!bench_.is_open()) return;
     const app::FrameOut out = app::frame_out(bench_, with_figure);
     if (out.wants_face) return ask_for_face(out.trouble, [this, with_figure] { copy_frame(with_figure); });
-    if (out.trouble.isEmpty()) {
-        QGuiApplication::clipboard()->setImage(out.picture);
-        note_picture(tr("clipboard"));
-    }
-    emit say(out.trouble.isEmpty() ? tr("Frame %1 is on the clipboard%2.")
-                                         .arg(bench_.deck().frame())
-                                         .arg(with_figure ? tr(", with the figure") : "")
-                                   : out.trouble);
+    if (!out.permit) return emit say(out.trouble);
+    const QString line =
+        app::hand_over(bench_.yard(), *out.permit,
+                       {"picture", app::about_clip(bench_, bench_.deck().frame()), tr("clipboard")},
+                       [&] { QGuiApplication::clipboard()->setImage(out.picture); });
+    emit say(line.isEmpty() ? tr("Frame %1 is on the clipboard%2.")
+                                  .arg(bench_.deck().frame())
+                                  .arg(with_figure ? tr(", with the figure") : "")
+                            : line);
 }
 
 void ReviewView::save_frame() {
     if (!bench_.is_open()) return;
+    const std::string about = app::about_clip(bench_, bench_.deck().frame());
     const app::FrameOut with = app::frame_out(bench_, true), without = app::frame_out(bench_, false);
     if (with.wants_face) return ask_for_face(with.trouble, [this] { save_frame(); });
-    if (!with.trouble.isEmpty()) return emit say(with.trouble);
+    if (!with.permit) return emit say(with.trouble);
     const QString start = QStandardPaths::writableLocation(QStandardPaths::PicturesLocation) +
                           QString("/frame-%1.png").arg(bench_.deck().frame());
     QString kind;
@@ -67,12 +62,10 @@ void ReviewView::save_frame() {
         this, tr("Save this frame"), start, tr("With the figure (*.png);;Without the figure (*.png)"), &kind);
     if (file.isEmpty()) return;
     if (!file.endsWith(".png", Qt::CaseInsensitive)) file += ".png";
-    QSaveFile target(file);
-    const bool written = target.open(QIODevice::WriteOnly) &&
-                         (kind.startsWith("Without") ? without : with).picture.save(&target, "PNG") &&
-                         target.commit();
-    if (written) note_picture(file);
-    emit say(written ? tr("Saved: ") + file : file + tr(": cannot be written; choose another folder."));
+    const QImage& picture = (kind.startsWith("Without") ? without : with).picture;
+    const QString line = app::leave(bench_.yard(), *with.permit, {"picture", about, file},
+                                    [&](const QString& to) { return app::write_picture(picture, to); });
+    emit say(line.isEmpty() ? tr("Saved: ") + file : line);
 }
 
 void ReviewView::save_stretch() {

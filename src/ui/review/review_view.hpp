@@ -108,7 +108,6 @@ class ReviewView : public QWidget {
     void quiet_down();
     void write_stretch(int from, int to, const QString& file, const app::StretchLook& look);
     void save_slowed();
-    void note_picture(const QString& to);
     void copy_frame(bool with_figure);
     void save_frame();
     void save_stretch();

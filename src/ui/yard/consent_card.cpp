@@ -106,7 +106,7 @@ void ConsentCard::give() {
     try {
         app::give_consent(yard_, c);
         recording_.reset();
-        emit say(tr("Recorded; [undo] takes it back."));
+        emit say(tr("Recorded; it holds until it ends or is withdrawn here."));
     } catch (const core::Refused& e) {
         emit say(QString::fromUtf8(e.what()));
     }

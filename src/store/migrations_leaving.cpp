@@ -1,0 +1,26 @@
+#include "store/migration_steps.hpp"
+
+namespace aspen::store {
+
+// Two cards that become one keep one log, so whose a line is may change; nothing else of it may. A rider who
+// is deleted for good leaves the lines behind, with a number that is nobody's any more.
+const char* const kThirteenth = R"sql(
+ALTER TABLE outgoing ADD COLUMN going TEXT NOT NULL DEFAULT '';
+ALTER TABLE outgoing ADD COLUMN fingerprint TEXT NOT NULL DEFAULT '';
+CREATE TABLE departure_kept(
+  id INTEGER PRIMARY KEY, at TEXT NOT NULL, rider INTEGER NOT NULL,
+  use TEXT NOT NULL CHECK(use IN ('page', 'clip', 'teaching')), what TEXT NOT NULL CHECK(what <> ''),
+  about TEXT NOT NULL DEFAULT '', file TEXT NOT NULL DEFAULT '', sha256 TEXT NOT NULL DEFAULT '',
+  faces TEXT NOT NULL CHECK(faces IN ('covered', 'bare', 'none'))
+) STRICT;
+INSERT INTO departure_kept SELECT id, at, rider, use, what, about, file, sha256, faces FROM departure;
+DROP TABLE departure;
+ALTER TABLE departure_kept RENAME TO departure;
+CREATE INDEX departure_by_rider ON departure(rider, at);
+CREATE TRIGGER departure_stays BEFORE DELETE ON departure
+  BEGIN SELECT RAISE(ABORT, 'what left stays in the log'); END;
+CREATE TRIGGER departure_is_as_it_was BEFORE UPDATE OF id, at, use, what, sha256, faces ON departure
+  BEGIN SELECT RAISE(ABORT, 'what left stays in the log as it was'); END;
+)sql";
+
+}  // namespace aspen::store

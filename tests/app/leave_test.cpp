@@ -1,0 +1,238 @@
+// Every way out, and what may happen between asking and writing: nothing leaves, and one line says why.
+
+#include <QDirIterator>
+#include <QFile>
+
+#include "app/bench_fixture.hpp"
+#include "app/files/cache_folder.hpp"
+#include "app/files/whole_file.hpp"
+#include "app/leaving/bundle_out.hpp"
+#include "app/leaving/consents.hpp"
+#include "app/leaving/frames_out.hpp"
+#include "app/leaving/marks_exchange.hpp"
+#include "app/leaving/page_content.hpp"
+#include "app/leaving/phase_strip.hpp"
+#include "app/leaving/tables.hpp"
+#include "app/models/pictures.hpp"
+#include "app/telling/film_writer.hpp"
+#include "core/body/face.hpp"
+
+namespace aspen::app {
+namespace {
+
+using testing::ContainsRegex, testing::HasSubstr;
+
+/// A child whose guardian agreed, with a marked moment.
+class AWayOut : public BenchTest {
+  protected:
+    void SetUp() override {
+        open();
+        say_everything();
+        rider = bench.review().rider();
+        for (const char* use : {"page", "clip"}) give_consent(yard, agreed(use));
+        go_to(20);
+        mark_all_asked();
+        ASSERT_TRUE(wait_for([&] { return bench.deck().picture_is_full(); }));
+    }
+    store::Consent agreed(const char* use) const {
+        return {{}, rider, use, "Ada Marrable", "2026-01-01", "2026-12-31"};
+    }
+    QString path(const char* name) const { return QString::fromStdString((folder / name).string()); }
+    void withdraw() {
+        for (const store::Consent& c : yard.records().consents_of(rider)) withdraw_consent(yard, c);
+    }
+    void ring_another() { set_face(yard, clip, -1, 20, {{200, 200}, 20, 20, 0}); }
+
+    struct Event {
+        const char* name;
+        std::function<void()> happens;
+        const char* said;
+    };
+    /// What happens to the records of a rider between asking and writing.
+    std::vector<Event> events() {
+        const char* changed = "has changed since it was made";
+        return {
+            {"withdrawn", [this] { withdraw(); }, "withdrawn"},
+            {"withdrawn and undone",
+             [this] {
+                 withdraw();
+                 yard.undo();
+             },
+             "withdrawn"},
+            {"run out", [this] { yard.set_clock(test::noon_of(QDate(2027, 1, 1))); }, "ran out"},
+            {"merged",
+             [this] { merge_riders(yard, rider, add_rider(yard, test::rider("Joss P.", 2012, "hunter"))); },
+             "not named|has changed"},
+            {"deleted for good", [this] { delete_for_good(yard, rider); }, "not named|Nobody is named"},
+            {"a companion",
+             [this] {
+                 const auto other = add_rider(yard, test::rider("Bram Oddleif", 2014, "hunter"));
+                 store::Ride r = bench.review().ride();
+                 r.id = {};
+                 r.rider = other;
+                 yard.quietly([&] { yard.records().put(store::Slot{clip, 1, yard.records().add(r)}); });
+             },
+             "without a recorded consent"},
+            {"a second face ringed", [this] { ring_another(); }, changed},
+            {"a face unmarked", [this] { bench.review().remove_moment(); }, changed},
+        };
+    }
+    void nothing_left(const QString& file) {
+        EXPECT_FALSE(QFile::exists(file));
+        EXPECT_TRUE(yard.records().departures({}).empty());
+        EXPECT_TRUE(
+            QDir(QFileInfo(file).path()).entryList({".leaving*"}, QDir::Dirs | QDir::Hidden).isEmpty())
+            << "nor is anything half there";
+    }
+    store::RiderId rider;
+};
+
+/// One case for every event: GoogleTest makes the yard anew for each.
+class BetweenAskingAndWriting : public AWayOut, public testing::WithParamInterface<int> {
+  protected:
+    Event event() { return events().at(static_cast<std::size_t>(GetParam())); }
+};
+
+TEST_P(BetweenAskingAndWriting, NoPictureLeaves) {
+    const FrameOut out = frame_out(bench, false);
+    ASSERT_TRUE(out.permit) << out.trouble.toStdString();
+    event().happens();
+    const QString line = leave(yard, *out.permit, {"picture", "frame 20", path("frame.png")},
+                               [&](const QString& to) { return write_picture(out.picture, to); });
+    EXPECT_THAT(line.toStdString(), ContainsRegex(event().said)) << event().name;
+    nothing_left(path("frame.png"));
+    bool given = false;
+    EXPECT_NE(hand_over(yard, *out.permit, {"picture", "frame 20", "clipboard"}, [&] { given = true; }), "");
+    EXPECT_FALSE(given) << "nor by the clipboard";
+}
+
+TEST_P(BetweenAskingAndWriting, NoFilmLeaves) {
+    StretchWriter writer(bench);
+    QString said;
+    QObject::connect(&writer, &StretchWriter::finished, [&](const QString& line) { said = line; });
+    ASSERT_EQ(writer.start(18, 24, path("part.mp4")), "");
+    event().happens();
+    ASSERT_TRUE(wait_for([&] { return !said.isEmpty(); }));
+    EXPECT_THAT(said.toStdString(), ContainsRegex(event().said)) << event().name;
+    nothing_left(path("part.mp4"));
+}
+
+TEST_P(BetweenAskingAndWriting, NoBundleLeaves) {
+    Bundles bundles(yard);
+    QString said;
+    QObject::connect(&bundles, &Bundles::finished, [&](const QString& line, bool) { said = line; });
+    ASSERT_EQ(bundles.write(rides_with_clips(yard, rider), path("rides.zip")), "");
+    event().happens();
+    ASSERT_TRUE(wait_for([&] { return !said.isEmpty(); }));
+    EXPECT_THAT(said.toStdString(), ContainsRegex(event().said)) << event().name;
+    nothing_left(path("rides.zip"));
+}
+
+TEST_P(BetweenAskingAndWriting, NoPhasesLeave) {
+    QString said;
+    ASSERT_EQ(write_phases(bench, path("phases.png"), [&](const QString& line) { said = line; }), "");
+    event().happens();
+    ASSERT_TRUE(wait_for([&] { return !said.isEmpty(); }));
+    EXPECT_THAT(said.toStdString(), ContainsRegex(event().said)) << event().name;
+    nothing_left(path("phases.png"));
+}
+
+TEST_P(BetweenAskingAndWriting, NoPageLeaves) {
+    PageDraft draft;
+    draft.now = FocusFrame{};
+    draft.now->clip = bench.review().clip();
+    const MadePage made{rider, {}, std::get<Permit>(ask_for_page(yard, rider, draft))};
+    event().happens();
+    EXPECT_THAT(write_page(yard, made, path("page.pdf")).toStdString(), ContainsRegex(event().said))
+        << event().name;
+    nothing_left(path("page.pdf"));
+}
+
+INSTANTIATE_TEST_SUITE_P(Every, BetweenAskingAndWriting, testing::Range(0, 8));
+
+TEST_F(AWayOut, IsOpenWhileNothingChanges) {
+    const auto permit = std::get<Permit>(ask_for_rider(yard, rider, Use::page));
+    EXPECT_EQ(write_table(yard, permit, Table::rides, path("rides.csv")), "");
+    EXPECT_TRUE(QFile::exists(path("rides.csv")));
+    ASSERT_EQ(yard.records().departures(rider).size(), 1U);
+    EXPECT_EQ(yard.records().departures(rider)[0].sha256, sum_of(path("rides.csv")));
+}
+
+TEST_F(AWayOut, DoesNotGoOverADeviceOrAFolder) {
+    const auto permit = std::get<Permit>(ask_for_rider(yard, rider, Use::page));
+    QDir(path("")).mkpath("folder.csv");
+    for (const QString& file : {QString("/dev/null"), path("folder.csv"), QString("/nowhere/rides.csv")})
+        EXPECT_THAT(write_table(yard, permit, Table::rides, file).toStdString(),
+                    HasSubstr("cannot be written"));
+    EXPECT_TRUE(yard.records().departures({}).empty());
+}
+
+// A face stays covered when whose it is goes out of the records.
+TEST_F(AWayOut, AFaceStaysCoveredWhenItsRiderIsDeleted) {
+    const auto other = add_rider(yard, test::rider("Bram Oddleif", 1990, "hunter"));
+    store::Ride r = bench.review().ride();
+    r.id = {};
+    r.rider = other;
+    yard.quietly([&] { yard.records().put(store::Slot{clip, 1, yard.records().add(r)}); });
+    give_consent(yard, {{}, other, "clip", "Bram Oddleif", "2026-01-01", "", true});
+    const core::Ellipse face = *core::face_ellipse(test::true_figure(source, 20));
+    delete_for_good(yard, rider);
+    const auto permit = std::get<Permit>(ask_to_leave(yard, *yard.records().clip(clip), Use::clip));
+    EXPECT_FALSE(permit.covers_faces()) << "who is left may be seen";
+    const FaceCovers covers = faces_known_at(faces_to_cover(yard, *yard.records().clip(clip), permit), 20);
+    ASSERT_EQ(covers.trouble, "");
+    ASSERT_EQ(covers.at(20).size(), 1U);
+    EXPECT_TRUE(covers.at(20)[0].contains(face.centre));
+    EXPECT_NE(faces_known_at(faces_to_cover(yard, *yard.records().clip(clip), permit), 30).trouble, "")
+        << "and is asked for where nothing marks it";
+}
+
+TEST_F(AWayOut, SomebodyDeletedWhoseFaceNothingMarksIsStillAskedFor) {
+    bench.review().remove_moment();
+    yard.undo_stack().clear();
+    const auto other = add_rider(yard, test::rider("Bram Oddleif", 1990, "hunter"));
+    store::Ride r = bench.review().ride();
+    r.id = {};
+    r.rider = other;
+    yard.quietly([&] { yard.records().put(store::Slot{clip, 1, yard.records().add(r)}); });
+    give_consent(yard, {{}, other, "clip", "Bram Oddleif", "2026-01-01", "", true});
+    delete_for_good(yard, rider);
+    const store::Clip kept = *yard.records().clip(clip);
+    const auto permit = std::get<Permit>(ask_to_leave(yard, kept, Use::clip));
+    EXPECT_THAT(faces_known_at(faces_to_cover(yard, kept, permit), 20).trouble.toStdString(),
+                HasSubstr("is not marked"));
+    set_face(yard, clip, -1, 20, {{600, 130}, 40, 40, 0});
+    EXPECT_EQ(faces_known_at(faces_to_cover(yard, kept, permit), 20).trouble, "") << "once it is ringed";
+}
+
+// Nothing in the yard's folder tells of who is deleted for good.
+TEST_F(AWayOut, WhoIsDeletedForGoodIsNowhereInTheYard) {
+    const std::string hash = yard.records().clip(clip)->hash;
+    store::Rider card = *yard.records().rider(rider);
+    card.name = "Quillfeather Ashgrove";
+    change_rider(yard, card);
+    const auto permit = std::get<Permit>(ask_for_rider(yard, rider, Use::page));
+    ASSERT_EQ(leave(yard, permit, {"page", "for Quillfeather", path("Quillfeather.pdf"), false},
+                    [](const QString& to) { return write_whole(to, "a page"); }),
+              "");
+    QFile::copy(yard.folder().filePath("yard.db"), yard.folder().filePath("yard.db.before-12"));
+    bench.open({});
+    delete_for_good(yard, rider);
+    ASSERT_EQ(yard.records().departures({}).size(), 1U) << "that something left stays";
+    EXPECT_EQ(yard.records().departures({})[0].what, "page");
+    int read = 0;
+    for (QDirIterator it(yard.folder().path(), QDir::Files | QDir::Hidden, QDirIterator::Subdirectories);
+         it.hasNext();) {
+        QFile file(it.next());
+        ASSERT_TRUE(file.open(QIODevice::ReadOnly));
+        const QByteArray bytes = file.readAll();
+        for (const char* word : {"Quillfeather", "quillfeather", "Ashgrove", "Ada Marrable"})
+            EXPECT_FALSE(bytes.contains(word)) << word << " in " << file.fileName().toStdString();
+        EXPECT_FALSE(bytes.contains(hash.c_str())) << "the clip's sum in " << file.fileName().toStdString();
+        ++read;
+    }
+    EXPECT_GT(read, 0);
+}
+
+}  // namespace
+}  // namespace aspen::app
