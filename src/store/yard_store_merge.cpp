@@ -213,7 +213,7 @@ void YardStore::keep_face(ClipId clip, int slot) {
     int person = -1;
     std::map<int, FaceMark> known;
     for (const Moment& m : moments(clip)) {
-        const auto face = m.slot == slot ? core::face_ellipse(m.figure) : std::nullopt;
+        const auto face = m.slot == slot ? core::face_ellipse(core::without_guesses(m.figure)) : std::nullopt;
         if (face)
             known[m.frame] = {
                 {}, clip, 0, m.frame, face->centre.x, face->centre.y, face->long_half, face->long_half};

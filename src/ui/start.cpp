@@ -70,6 +70,11 @@ int start(int argc, char** argv, const char* version) {
         const QString folder =
             parser.isSet(yard) ? parser.value(yard) : home + (parser.isSet(demo) ? "demo" : "yard");
         app::Yard open(folder, app::shipped_knowledge());
+        const bool demo_yard = parser.isSet(demo) && !parser.isSet(yard);
+        if (parser.isSet(shots) && !demo_yard && !open.records().riders().empty())
+            throw core::Refused(
+                "--shots: this yard has riders of its own, whose pictures do not leave that "
+                "way; name an empty folder with --yard");
         if (parser.isSet(cache))
             open.records().set_setting("cache_mb",
                                        std::to_string(std::clamp(parser.value(cache).toInt(), 64, 16384)));

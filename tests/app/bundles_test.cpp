@@ -116,8 +116,8 @@ TEST_F(Bundled, BringsRideFilmAndStretches) {
     bundle();
     ASSERT_FALSE(HasFatalFailure());
     EXPECT_EQ(ridden.ride.school, "hunter");
-    EXPECT_EQ(ridden.clip.hash, yard.records().clip(clip)->hash)
-        << "nobody asked for a cover: the film as it is";
+    EXPECT_NE(ridden.clip.hash, yard.records().clip(clip)->hash)
+        << "written anew though nobody asked for a cover: what else lies in the file was not agreed to";
     EXPECT_TRUE(QFile::exists(theirs.file_of(ridden.clip)));
     EXPECT_EQ(theirs.records().stretches(ridden.clip.id), yard.records().stretches(clip));
     const auto events = theirs.records().events(ridden.ride.id);
@@ -205,6 +205,44 @@ TEST_F(Leaving, WhatIsSaidOfSomebodyElseInThePictureStaysHere) {
     EXPECT_EQ(permit.riders().size(), 2U) << "both are asked for";
     for (const exchange::BundlePart& p : bundle_of(yard, rides_with_clips(yard, rider), permit).parts)
         EXPECT_EQ(p.bytes.find("too close"), std::string::npos) << p.name;
+}
+
+// A phone's clip: a place in its metadata, and sound.
+TEST_F(Leaving, ABundlesFilmTakesNeitherPlaceNorSoundAlong) {
+    const std::string phone = (folder / "phone.mp4").string();
+    ASSERT_EQ(
+        test::run("ffmpeg -v error -y -i " + source.string() +
+                  " -f lavfi -i sine=440:d=2 -map 0:v -map 1:a -c:v copy -c:a aac -metadata "
+                  "location=+48.2000+016.3666/ -metadata title=Quillfeather -movflags use_metadata_tags " +
+                  phone)
+            .code,
+        0);
+    Importer importer(yard);
+    bool known = false;
+    clip = importer.record(look_at(QString::fromStdString(phone)), known);
+    source = phone;
+    open();
+    say_everything();
+    rider = bench.review().rider();
+    grow_up(1990);
+    see_faces();
+    ASSERT_THAT(write("rides.zip").toStdString(), HasSubstr("Saved"));
+    ASSERT_THAT(test::run("ffprobe -v error -show_format -show_streams " + phone).out,
+                AllOf(HasSubstr("+48.2000"), HasSubstr("codec_type=audio")));
+    ASSERT_EQ(
+        test::run("cd " + folder.path().string() + " && /usr/bin/python3 -m zipfile -e rides.zip out").code,
+        0);
+    int films = 0;
+    for (const auto& file : std::filesystem::recursive_directory_iterator(folder / "out")) {
+        if (file.path().extension() != ".mp4") continue;
+        ++films;
+        const std::string said =
+            test::run("ffprobe -v error -show_format -show_streams " + file.path().string()).out;
+        EXPECT_THAT(said, HasSubstr("codec_type=video"));
+        for (const char* word : {"48.2000", "codec_type=audio", "Quillfeather"})
+            EXPECT_THAT(said, testing::Not(HasSubstr(word)));
+    }
+    EXPECT_EQ(films, 1);
 }
 
 TEST_F(Leaving, WhatWaitsInTheYardHasNotLeft) {

@@ -14,7 +14,8 @@
 #include "app/leaving/phase_strip.hpp"
 #include "app/leaving/tables.hpp"
 #include "app/models/pictures.hpp"
-#include "app/telling/film_writer.hpp"
+#include "app/telling/film_plan.hpp"
+#include "app/yard/restoring.hpp"
 #include "core/body/face.hpp"
 
 namespace aspen::app {
@@ -203,6 +204,88 @@ TEST_F(AWayOut, SomebodyDeletedWhoseFaceNothingMarksIsStillAskedFor) {
                 HasSubstr("is not marked"));
     set_face(yard, clip, -1, 20, {{600, 130}, 40, 40, 0});
     EXPECT_EQ(faces_known_at(faces_to_cover(yard, kept, permit), 20).trouble, "") << "once it is ringed";
+}
+
+// A guess of the program that nobody looked at covers nothing: it is asked for.
+TEST_F(AWayOut, ALaidFaceThatNobodyLookedAtIsAskedFor) {
+    store::Moment m = *bench.review().moment();
+    for (const core::Landmark l : {core::Landmark::ear, core::Landmark::eye, core::Landmark::chin})
+        m.figure[l].confirmed = false;
+    yard.quietly([&] {
+        for (const core::Landmark l : {core::Landmark::ear, core::Landmark::eye, core::Landmark::chin})
+            yard.records().put(m.id, l, m.figure[l]);
+    });
+    const store::Clip here = *yard.records().clip(clip);
+    const auto permit = std::get<Permit>(ask_to_leave(yard, here, Use::clip));
+    EXPECT_THAT(faces_known_at(faces_to_cover(yard, here, permit), 20).trouble.toStdString(),
+                HasSubstr("is not marked"));
+}
+
+// Two riders side by side ask the same of a film as of a picture.
+TEST_F(AWayOut, TwoRidersLaidTogetherHaveToAgreeToBeShownToOthers) {
+    const store::ClipId other = take_in_clip(yard, [] {
+        store::Clip c;
+        c.path = "b.mp4";
+        c.hash = "b";
+        c.recorded_at = "2026-11-20T10:00:00";
+        return c;
+    }());
+    test::Said said;
+    said.rider = add_rider(yard, test::rider("Bram Oddleif", 1990, "hunter"));
+    test::say(yard, other, said);
+    core::Telling t;
+    core::Deed d;
+    d.shown = {clip.value, 20};
+    t.add(d);
+    EXPECT_TRUE(std::holds_alternative<Permit>(ask_to_leave(yard, t)));
+    d.shown = {other.value, 3};
+    t.add(d);
+    const auto asked = ask_to_leave(yard, t);
+    ASSERT_TRUE(std::holds_alternative<QString>(asked));
+    EXPECT_TRUE(std::get<QString>(asked).contains("shown to others"))
+        << std::get<QString>(asked).toStdString();
+}
+
+// A backup from before: what was withdrawn since stays withdrawn, and what left stays in the log.
+TEST_F(AWayOut, ARestoredBackupReopensNothing) {
+    const QString copy = path("copy.aspen-yard"), at = path("restored");
+    back_up(yard, copy);
+    withdraw();
+    give_consent(yard, {{}, rider, "teaching", "Ada Marrable", "2026-11-24"});
+    const auto permit = std::get<Permit>(ask_for_rider(yard, rider, Use::teaching));
+    hand_over(yard, permit, {"message", "the message", "clipboard", false}, [] {});
+    const QString now = path("now.aspen-yard");
+    back_up(yard, now);
+    QDir().mkpath(at);
+    QFile::copy(now, at + "/yard.db");
+    for (int round = 0; round < 2; ++round) {
+        ASSERT_EQ(restore_at_start(at, copy), "");
+        Yard again(at, shipped_knowledge());
+        EXPECT_THAT(again.said_at_start().toStdString(), HasSubstr("was restored"));
+        again.set_clock(test::noon_of(QDate(2026, 11, 25)));
+        for (const Use use : {Use::page, Use::clip})
+            EXPECT_TRUE(std::holds_alternative<QString>(ask_for_rider(again, rider, use))) << word(use);
+        EXPECT_TRUE(std::holds_alternative<Permit>(ask_for_rider(again, rider, Use::teaching)))
+            << "what was agreed to since holds";
+        EXPECT_EQ(again.records().departures(rider).size(), 1U) << "once, however often it is restored";
+        EXPECT_TRUE(QDir(at).entryList({"yard.db.to-restore*"}).isEmpty());
+    }
+}
+
+TEST_F(AWayOut, ARestoredBackupReopensNothingOfWhoWasDeleted) {
+    const QString copy = path("copy.aspen-yard"), now = path("now.aspen-yard"), at = path("restored");
+    back_up(yard, copy);
+    bench.open({});
+    delete_for_good(yard, rider);
+    back_up(yard, now);
+    QDir().mkpath(at);
+    QFile::copy(now, at + "/yard.db");
+    ASSERT_EQ(restore_at_start(at, copy), "");
+    Yard again(at, shipped_knowledge());
+    again.set_clock(test::noon_of(QDate(2026, 11, 25)));
+    ASSERT_TRUE(again.records().rider(rider)) << "the backup knows the rider";
+    for (const Use use : {Use::page, Use::clip})
+        EXPECT_TRUE(std::holds_alternative<QString>(ask_for_rider(again, rider, use))) << word(use);
 }
 
 // Nothing in the yard's folder tells of who is deleted for good.

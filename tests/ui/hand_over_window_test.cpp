@@ -1,8 +1,11 @@
 // Talking over a clip, what the rider gets, and the register of consents, through a real window.
 
 #include <QAction>
+#include <QClipboard>
+#include <QPlainTextEdit>
 
 #include "app/leaving/consents.hpp"
+#include "app/review/finding_row.hpp"
 #include "media/reading/video_reader.hpp"
 #include "ui/compare/compare_view.hpp"
 #include "ui/handover/hand_over_view.hpp"
@@ -142,6 +145,79 @@ TEST_F(HandOverWindow, AReviewIsMadeFromNotesAndThePageWaitsForSomethingGood) {
     EXPECT_TRUE(handed().write(file("page.pdf")).contains("nothing is in work"))
         << "a page says only what is on record";
     EXPECT_FALSE(QFile::exists(file("page.pdf")));
+}
+
+/// A rider whose page can be made, and another who has none.
+class AnotherRider : public HandOverWindow {
+  protected:
+    void SetUp() override {
+        ready();
+        maude = bench().review().rider();
+        for (const app::FindingRow& row : std::vector(bench().findings().rows())) {
+            if (row.found.fault->id == "lower_leg_back") bench().findings().accept(row.key());
+        }
+        ASSERT_TRUE(bench().findings().focus_seen());
+        app::prescribe(*yard, bench().review().ride().id, *bench().findings().focus_seen(),
+                       bench().findings().accepted(),
+                       *yard->knowledge().exercises.find("two_point_walk_trot"));
+        store::Note n;
+        n.clip = bench().review().clip().id;
+        n.frame = 20;
+        n.kind = store::NoteKind::good;
+        n.words = "A long, quiet back";
+        app::add_note(*yard, n);
+        bram = app::add_rider(*yard, test::rider("Bram Oddleif", 1990, "hunter"));
+        key(Qt::Key_F6);
+    }
+    QPlainTextEdit& message() { return *handed().findChild<QPlainTextEdit*>(); }
+    void open(store::RiderId rider) { handed().open(rider, {}, 0, {}); }
+    store::RiderId maude, bram;
+};
+
+TEST_F(AnotherRider, GetsNoWordOfTheOnesMessage) {
+    choose("The message");
+    ASSERT_TRUE(wait_for([&] { return message().toPlainText().contains("quiet back"); }));
+    QTest::keyClicks(&message(), "Only for Maude. ");
+    open(bram);
+    choose("The message");
+    run_queued();
+    EXPECT_FALSE(message().toPlainText().contains("Maude")) << message().toPlainText().toStdString();
+    QGuiApplication::clipboard()->setText("as before");
+    handed().setFocus();
+    key(Qt::Key_C, Qt::ControlModifier);
+    EXPECT_EQ(QGuiApplication::clipboard()->text(), "as before") << "there is nothing of Bram to copy";
+    open(maude);
+    choose("The message");
+    ASSERT_TRUE(wait_for([&] { return message().toPlainText().contains("quiet back"); }));
+    EXPECT_FALSE(message().toPlainText().contains("Only for")) << "what was half written is not kept";
+}
+
+TEST_F(AnotherRider, GetsNoPageThatWasBeingMadeForTheOne) {
+    choose("The page");
+    open(bram);
+    choose("The page");
+    ASSERT_TRUE(wait_for([&] { return !handed().busy(); }));
+    run_queued();
+    EXPECT_TRUE(handed().write(file("page.pdf")).contains("nothing is in work"));
+    EXPECT_FALSE(QFile::exists(file("page.pdf")));
+    EXPECT_TRUE(yard->records().departures().empty());
+}
+
+TEST_F(AnotherRider, APageThatStandsDoesNotLeaveOnceTheConsentIsTakenBack) {
+    app::give_consent(*yard, {{}, maude, "page", "Maude Estrell", "2026-01-01"});
+    choose("The page");
+    ASSERT_TRUE(wait_for([&] { return !handed().busy() && message().toPlainText().contains("quiet back"); }));
+    app::withdraw_consent(*yard, yard->records().consents_of(maude).at(0));
+    EXPECT_TRUE(handed().write(file("page.pdf")).contains("withdrawn"));
+    EXPECT_FALSE(QFile::exists(file("page.pdf")));
+    choose("The message");
+    QGuiApplication::clipboard()->setText("as before");
+    handed().setFocus();
+    key(Qt::Key_C, Qt::ControlModifier);
+    EXPECT_EQ(QGuiApplication::clipboard()->text(), "as before");
+    key(Qt::Key_O);
+    EXPECT_TRUE(yard->records().outbox().empty());
+    EXPECT_TRUE(yard->records().departures().empty());
 }
 
 TEST_F(HandOverWindow, TablesOfTheRiderGoIntoAFolder) {

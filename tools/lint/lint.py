@@ -15,7 +15,7 @@ from concurrent.futures import ThreadPoolExecutor
 
 ROOT = pathlib.Path(__file__).resolve().parents[2]
 HERE = ROOT / "tools" / "lint"
-WHOLE = ["include", "names", "packages", "schema", "strings"]  # quick, and of all files together
+WHOLE = ["include", "names", "packages", "schema", "strings", "ways"]  # quick, and of all files together
 BY_FILE = ["format", "tidy"]
 
 

@@ -272,14 +272,14 @@ BundleMade write_bundle(const BundlePlan& plan, const Permit& permit, const QStr
     QTemporaryDir folder(QFileInfo(file).absolutePath() + "/.bundle-XXXXXX");
     double done = 0;
     for (const FilmForBundle& f : plan.films) {
-        std::filesystem::path film = f.file;
-        if (!f.faces.empty()) {
-            film = folder.filePath(QString::fromStdString(f.hash.substr(0, 16)) + ".mp4").toStdString();
-            const CoveredFilm made = write_covered(f.file, film, f.faces, permit, job, [&](double share) {
-                job.progress(kFilmsShare * (done + share) / static_cast<double>(plan.films.size()));
-            });
-            if (!made.trouble.isEmpty()) return {made.trouble};
-        }
+        // Written anew even where no face is covered: its sound, its place and what else lies in the file
+        // were not agreed to.
+        const std::filesystem::path film =
+            folder.filePath(QString::fromStdString(f.hash.substr(0, 16)) + ".mp4").toStdString();
+        const CoveredFilm made = write_covered(f.file, film, f.faces, permit, job, [&](double share) {
+            job.progress(kFilmsShare * (done + share) / static_cast<double>(plan.films.size()));
+        });
+        if (!made.trouble.isEmpty()) return {made.trouble};
         parts.push_back({f.name, {}, film});
         done += 1;
     }

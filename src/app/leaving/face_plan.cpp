@@ -22,9 +22,11 @@ std::vector<core::Point> face_joints(const core::Figure& f) {
 using Known = std::map<int, media::FaceAnchor>;
 
 void take_joints(Known& known, const store::Moment& m) {
-    const auto face = core::face_ellipse(m.figure);
+    // What was only laid or carried, and nobody looked at, may lie beside the face: it covers nothing.
+    const core::Figure sure = core::without_guesses(m.figure);
+    const auto face = core::face_ellipse(sure);
     if (!face) return;
-    media::FaceAnchor a{m.frame, *face, face_joints(m.figure)};
+    media::FaceAnchor a{m.frame, *face, face_joints(sure)};
     if (a.points.size() < 2) a = media::anchor_of(m.frame, *face);
     known[m.frame] = a;
 }

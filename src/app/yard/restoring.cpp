@@ -4,11 +4,13 @@
 
 #include <QDateTime>
 #include <QFile>
+#include <QFileInfo>
 #include <QSaveFile>
 #include <filesystem>
 
 #include "app/yard/changes.hpp"
 #include "core/reading/refused.hpp"
+#include "store/carry_over.hpp"
 #include "store/database.hpp"
 
 namespace aspen::app {
@@ -35,6 +37,20 @@ void fold_in_log(const QString& file, const QString& kept) {
     }
 }
 
+/// What was withdrawn since the backup stays withdrawn, and what left stays in the log. "" or a line.
+QString carried_over(const QString& now, const QString& waiting) {
+    QString line;
+    try {
+        store::carry_over_leaving(now.toStdString(), waiting.toStdString());
+    } catch (const core::Refused& e) {
+        line = " " + QString::fromUtf8(e.what());
+    }
+    const QFileInfo file(waiting);  // a backup of an earlier version was brought up to date on the way
+    for (const QFileInfo& copy : file.dir().entryInfoList({file.fileName() + ".before-*"}, QDir::Files))
+        QFile::remove(copy.filePath());
+    return line;
+}
+
 }  // namespace
 
 QString put_restored(const QDir& dir) {
@@ -46,6 +62,7 @@ QString put_restored(const QDir& dir) {
         return QObject::tr("The backup was not restored: ") + bad +
                QObject::tr(" The records are as they were.");
     }
+    QString said = QObject::tr("The backup was restored; the records before it are kept beside it.");
     if (QFile::exists(now)) {
         const QString kept = dir.filePath("yard.db.replaced-" +
                                           QDateTime::currentDateTime().toString("yyyy-MM-dd-hhmmss-zzz"));
@@ -57,12 +74,13 @@ QString put_restored(const QDir& dir) {
                 (now + ": cannot be kept beside the backup; check the free space and start again")
                     .toStdString());
         }
+        said += carried_over(now, waiting);
     }
     std::error_code error;
     std::filesystem::rename(waiting.toStdString(), now.toStdString(), error);
     if (error)
         throw core::Refused((waiting + ": cannot take the place of yard.db; check the folder").toStdString());
-    return QObject::tr("The backup was restored; the records before it are kept beside it.");
+    return said;
 }
 
 QString restore_at_start(const QString& folder, const QString& backup) {

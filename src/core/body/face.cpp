@@ -27,6 +27,13 @@ bool Ellipse::contains(Point p) const {
     return std::pow(along / long_half, 2) + std::pow(across / short_half, 2) <= 1.0;
 }
 
+Figure without_guesses(Figure figure) {
+    for (const Landmark l : {Landmark::ear, Landmark::eye, Landmark::chin}) {
+        if (!figure[l].confirmed) figure[l] = {};
+    }
+    return figure;
+}
+
 std::optional<Ellipse> face_ellipse(const Figure& figure) {
     std::vector<Point> points;
     for (const Landmark l : {Landmark::ear, Landmark::eye, Landmark::chin}) {

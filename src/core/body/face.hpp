@@ -19,4 +19,7 @@ struct Ellipse {
 /// points ask, because what is covered must stay covered. Empty when none of the three is marked.
 std::optional<Ellipse> face_ellipse(const Figure& figure);
 
+/// The figure without those of the three that nobody placed or looked at: a guess may lie beside the face.
+Figure without_guesses(Figure figure);
+
 }  // namespace aspen::core
