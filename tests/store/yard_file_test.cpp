@@ -52,6 +52,31 @@ TEST_F(Store, EachStepAloneGivesTheNextVersion) {
     }
 }
 
+TEST_F(Store, TheLogOfVersionTwelveComesUpWholeAndOnlyGrows) {
+    { const Database twelve(file(), 12); }
+    run_sql(
+        "INSERT INTO rider(id, name) VALUES(7, 'Pell Marrow');"
+        "INSERT INTO departure(at, rider, use, what, about, file, faces) VALUES"
+        "('2026-10-01T10:00:00', 7, 'page', 'page', 'a ride', 'p.pdf', 'covered'),"
+        "('2026-10-02T10:00:00', 7, 'clip', 'review', 'a film', 'f.mp4', 'bare');");
+    YardStore yard(file());
+    const auto left = yard.departures({7});
+    ASSERT_EQ(left.size(), 2U);
+    EXPECT_EQ(left[0].what, "review") << "newest first";
+    EXPECT_EQ(left[1].file, "p.pdf");
+    EXPECT_THROW(yard.database().raw().exec("DELETE FROM departure"), SQLite::Exception);
+    yard.remove(RiderId{7});
+    const auto after = yard.departures();
+    ASSERT_EQ(after.size(), 2U) << "that something left stays";
+    EXPECT_TRUE(std::ranges::all_of(after, [](const Departure& d) { return !d.rider && d.file.empty(); }));
+    const RiderId next = yard.add([] {
+        Rider r;
+        r.name = "Bram Oddleif";
+        return r;
+    }());
+    EXPECT_TRUE(yard.departures(next).empty()) << "who gets the number anew gets no log with it";
+}
+
 TEST_F(Store, NewerYardsAreRefusedUntouched) {
     { YardStore yard(file()); }
     run_sql("PRAGMA user_version = 99");
