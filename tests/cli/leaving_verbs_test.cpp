@@ -54,6 +54,20 @@ class LeavingVerbs : public testing::Test {
     test::TempFolder folder;
 };
 
+// Nothing is printed of a rider that the log does not know of.
+TEST_F(LeavingVerbs, WhatGoesToStandardOutputIsLoggedByTheWallClock) {
+    const std::string yard = leaving_yard(folder, 1990);
+    EXPECT_EQ(say({"report", yard, "Maude Estrell", "--message", "--today", "2026-11-25"}).code, kDone);
+    EXPECT_EQ(say({"export", yard, "rides", "Maude Estrell", "--today", "2026-11-25"}).code, kDone);
+    app::Yard open(QString::fromStdString(yard), app::shipped_knowledge());
+    const auto left = open.records().departures();
+    ASSERT_EQ(left.size(), 2U);
+    for (const store::Departure& d : left) {
+        EXPECT_EQ(d.file, "standard output");
+        EXPECT_EQ(d.at.substr(0, 10), QDate::currentDate().toString(Qt::ISODate).toStdString());
+    }
+}
+
 TEST_F(LeavingVerbs, ReportWritesThePageAndSaysTheMessage) {
     const std::string yard = leaving_yard(folder, 1990);
     for (const char* name : {"page.pdf", "page.html"}) {

@@ -4,6 +4,7 @@
 #include <QStackedWidget>
 
 #include "app/following/in_step.hpp"
+#include "app/leaving/face_plan.hpp"
 #include "ui/compare/compare_stage.hpp"
 #include "ui/compare/compare_view.hpp"
 #include "ui/compare/curve_strip.hpp"
@@ -196,6 +197,39 @@ TEST_F(TwoMoments, LeaveAsOnePicture) {
     const QString png = QString::fromStdString((folder / "two.png").string());
     EXPECT_EQ(compare().write_picture(png), "Written: " + png);
     EXPECT_FALSE(QImage(png).isNull());
+}
+
+TEST_F(TwoMoments, LeaveWithARingedBystanderCovered) {
+    compare_two();
+    ASSERT_FALSE(HasFatalFailure());
+    key(Qt::Key_Home);
+    ASSERT_TRUE(
+        wait_for([&] { return two().deck(0).picture_is_current() && two().deck(1).picture_is_current(); }));
+    const QString png = QString::fromStdString((folder / "two.png").string());
+    ASSERT_EQ(compare().write_picture(png), "Written: " + png);
+    const QImage before(png);
+    const core::Point hip = two().side(0).subject.moment.figure[core::Landmark::hip].at;
+    const store::ClipId clip = two().side(0).subject.ridden.clip.id;
+    app::set_face(*yard, clip, -1, two().side(0).subject.moment.frame, {hip, 30, 30, 0});
+    EXPECT_THAT(compare().write_picture(png).toStdString(), testing::HasSubstr("is not marked on this frame"))
+        << "nor is it known on the other moment of the clip";
+    app::set_face(*yard, clip, -1, two().side(1).subject.moment.frame, {hip, 30, 30, 0});
+    ASSERT_EQ(compare().write_picture(png), "Written: " + png);
+    EXPECT_NE(QImage(png), before) << "somebody else's face is under a cover";
+}
+
+TEST_F(TwoMoments, LeaveOnlyIfACompanionMayLeaveToo) {
+    compare_two();
+    ASSERT_FALSE(HasFatalFailure());
+    store::Ride r = two().side(0).subject.ridden.ride;
+    r.id = {};
+    r.rider = app::add_rider(*yard, test::rider("Pip Marrable", 2016, "hunter"));
+    yard->quietly([&] {
+        yard->records().put(store::Slot{two().side(0).subject.ridden.clip.id, 1, yard->records().add(r)});
+    });
+    const QString png = QString::fromStdString((folder / "two.png").string());
+    EXPECT_THAT(compare().write_picture(png).toStdString(), testing::HasSubstr("Pip Marrable"));
+    EXPECT_FALSE(QFile::exists(png));
 }
 
 TEST_F(TwoMoments, GiveWayToTheSchoolsRange) {
