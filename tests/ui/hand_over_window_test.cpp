@@ -203,6 +203,23 @@ TEST_F(AnotherRider, GetsNoPageThatWasBeingMadeForTheOne) {
     EXPECT_TRUE(yard->records().departures().empty());
 }
 
+TEST_F(AnotherRider, APageForAChildIsMadeThoughAnotherIsUnderWay) {
+    choose("The page");
+    ASSERT_TRUE(handed().busy());
+    key(Qt::Key_K);
+    ASSERT_TRUE(wait_for([&] { return !handed().busy() && message().toPlainText().contains("quiet back"); }));
+    ASSERT_EQ(handed().write(file("page.html")), "Saved: " + file("page.html"));
+    QFile html(file("page.html"));
+    ASSERT_TRUE(html.open(QIODevice::ReadOnly));
+    const QByteArray child = html.readAll();
+    key(Qt::Key_K);
+    ASSERT_TRUE(wait_for([&] { return !handed().busy(); }));
+    ASSERT_EQ(handed().write(file("grown.html")), "Saved: " + file("grown.html"));
+    QFile grown(file("grown.html"));
+    ASSERT_TRUE(grown.open(QIODevice::ReadOnly));
+    EXPECT_NE(grown.readAll(), child);
+}
+
 TEST_F(AnotherRider, APageThatStandsDoesNotLeaveOnceTheConsentIsTakenBack) {
     app::give_consent(*yard, {{}, maude, "page", "Maude Estrell", "2026-01-01"});
     choose("The page");

@@ -70,12 +70,13 @@ HandOverView::HandOverView(app::Yard& yard, app::Bundles& bundles, app::Thumbs& 
     connect(&bundles_, &app::Bundles::finished, this,
             [this](const QString&, bool good) { put_waiting(good); });
     connect(&maker_, &app::PageMaker::made, this, [this](const app::MadePage& made) {
-        if (made.rider != rider_) return make_page();  // another rider was opened meanwhile
+        // Another rider was opened meanwhile, or a page for a child is wanted.
+        if (std::exchange(anew_, false) || made.rider != rider_) return make_page();
         page_ = made;
         show_page();
     });
     connect(&maker_, &app::PageMaker::failed, this, [this](const QString& line) {
-        if (maker_.rider() != rider_) return make_page();
+        if (std::exchange(anew_, false) || maker_.rider() != rider_) return make_page();
         page_trouble_ = line;
         show_page();
     });
@@ -359,12 +360,13 @@ void HandOverView::show_thing() {
 void HandOverView::make_page() {
     page_.reset();
     page_trouble_.clear();
+    anew_ = maker_.busy();  // what is under way is not this one; when it is there this is made
     try {
         app::PageDraft draft = app::page_of(yard_, rider_, nullptr, {}, child_);
         const auto asked = app::ask_for_page(yard_, rider_, draft);
         if (const auto* line = std::get_if<QString>(&asked))
             page_trouble_ = *line;
-        else if (!maker_.busy())  // what is under way is not this one; when it is there this is made
+        else if (!anew_)
             page_trouble_ = maker_.start(rider_, std::move(draft), std::get<app::Permit>(asked));
     } catch (const core::Refused& e) {
         page_trouble_ = QString::fromUtf8(e.what());

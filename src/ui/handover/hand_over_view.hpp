@@ -93,6 +93,7 @@ class HandOverView : public QWidget {
     media::ClipFacts facts_;  ///< of the clip on the bench
     std::optional<bool> child_;
     std::optional<app::MadePage> page_;
+    bool anew_ = false;  ///< the page that is being made is no longer the one that is wanted
     QString page_trouble_;
     std::optional<store::Outgoing> waits_;  ///< goes into the outbox once its file is written
     QLabel *name_, *about_, *page_label_;
