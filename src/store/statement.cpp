@@ -23,6 +23,16 @@ class Borrowed {
     std::unique_ptr<SQLite::Statement> statement_;
 };
 
+/// Has a statement used with its values bound.
+void bound(Database& database, const std::string& sql, const Bind& bind,
+           const Called<SQLite::Statement>& use) {
+    Borrowed borrowed(database, sql);
+    database.note(sql);
+    Binder binder(*borrowed);
+    bind(binder);
+    use(*borrowed);
+}
+
 }  // namespace
 
 Binder& Binder::operator<<(const std::string& v) { return s_.bind(next_++, v), *this; }
@@ -74,12 +84,7 @@ void refuse(const std::exception& why) {
 
 std::int64_t run(Database& database, const std::string& sql, const Bind& bind) {
     try {
-        Borrowed borrowed(database, sql);
-        SQLite::Statement& statement = *borrowed;
-        database.note(sql);
-        Binder binder(statement);
-        bind(binder);
-        statement.exec();
+        bound(database, sql, bind, [](SQLite::Statement& statement) { statement.exec(); });
         return database.raw().getLastInsertRowid();
     } catch (const SQLite::Exception& e) {
         refuse(e);
@@ -89,12 +94,9 @@ std::int64_t run(Database& database, const std::string& sql, const Bind& bind) {
 void each_row(Database& database, const std::string& sql, const Bind& bind,
               const Called<SQLite::Statement>& row) {
     try {
-        Borrowed borrowed(database, sql);
-        SQLite::Statement& statement = *borrowed;
-        database.note(sql);
-        Binder binder(statement);
-        bind(binder);
-        while (statement.executeStep()) row(statement);
+        bound(database, sql, bind, [&](SQLite::Statement& statement) {
+            while (statement.executeStep()) row(statement);
+        });
     } catch (const SQLite::Exception& e) {
         throw core::Refused(fmt::format("record: could not be read ({}); restore a backup", e.what()));
     }
