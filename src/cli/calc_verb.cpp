@@ -2,10 +2,11 @@
 
 #include <fmt/format.h>
 
-#include <fstream>
 #include <memory>
 #include <nlohmann/json.hpp>
+#include <sstream>
 
+#include "app/files/whole_file.hpp"
 #include "cli/usage.hpp"
 #include "cli/verbs.hpp"
 #include "core/arena/click.hpp"
@@ -153,11 +154,12 @@ int calc_click(const CalcSaid& said, std::ostream& out) {
     sum.add("accents", accents, "");
     if (!said.out.empty()) {
         const auto samples = core::click_samples(wish);
-        std::ofstream file(said.out, std::ios::binary);
-        if (!file) throw core::Refused(said.out + ": cannot be written; check the folder");
+        std::ostringstream file;
         core::write_wav(file, samples);
-        file.close();
-        if (!file) throw std::runtime_error(said.out + " could not be written whole");
+        if (const QString line =
+                app::write_whole(QString::fromStdString(said.out), QByteArray::fromStdString(file.str()));
+            !line.isEmpty())
+            throw core::Refused(line.toStdString());
         sum.add("file", said.out, "");
     }
     sum.assumptions = {"the tempo is this horse's own good one, in strides a minute",

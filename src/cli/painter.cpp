@@ -58,7 +58,10 @@ int have_painted(const std::vector<std::string>& arguments, std::ostream& out, s
     copy(said[0], out);
     other.join();
     int status = 0;
-    if (child < 0 || ::waitpid(child, &status, 0) != child || !WIFEXITED(status)) return kFailed;
+    if (child < 0 || ::waitpid(child, &status, 0) != child || !WIFEXITED(status)) {
+        err << arguments.front() << ": stopped in the middle of its work; nothing half was kept\n";
+        return kFailed;
+    }
     return WEXITSTATUS(status);
 }
 

@@ -12,6 +12,7 @@
 #include <nlohmann/json.hpp>
 #include <set>
 
+#include "core/reading/json_reading.hpp"
 #include "core/reading/refused.hpp"
 
 namespace aspen::exchange {
@@ -23,6 +24,7 @@ namespace fs = std::filesystem;
 constexpr const char* kManifest = "manifest.json";
 constexpr const char* kFormat = "aspen-crest-bundle";
 constexpr std::size_t kBlock = 1 << 18, kLongestManifest = 4 << 20, kLongestName = 200;
+constexpr std::uintmax_t kKeptFree = std::uintmax_t{64} << 20;  // for the records and their log
 
 struct FreeReader {
     void operator()(archive* a) const { archive_read_free(a); }
@@ -154,7 +156,7 @@ class ZipReader {
 Manifest manifest_from(const std::string& bytes, const fs::path& file, const BundleLimits& limits) {
     Manifest out;
     try {
-        const json j = json::parse(bytes);
+        const json j = core::reading::parse_text(bytes, shown(file) + ": its manifest");
         if (j.at("format") != kFormat) refuse(file, "is no bundle of this program");
         if (j.at("version").get<int>() > kBundleVersion)
             throw core::Refused(shown(file) +
@@ -201,6 +203,17 @@ class Unpacked {
   private:
     fs::path folder_;
 };
+
+/// Asked before a byte is written: a bundle that would fill the disk half-way takes the records' room too.
+void require_room(const fs::path& into, const fs::path& file, std::uintmax_t bytes,
+                  const BundleLimits& limits) {
+    std::error_code error;
+    const std::uintmax_t free = limits.free_bytes.value_or(fs::space(into, error).available);
+    if (error || bytes + kKeptFree <= free) return;
+    throw core::Refused(
+        fmt::format("{}: needs {} MB and {} MB are free in the yard's folder; make room there", shown(file),
+                    (bytes + kKeptFree) >> 20, free >> 20));
+}
 
 }  // namespace
 
@@ -264,6 +277,7 @@ Manifest unpack_bundle(const fs::path& file, const fs::path& into, const BundleL
     const Manifest manifest = read_manifest(file, limits);
     std::uintmax_t all = 0, done = 0;
     for (const BundleEntry& e : manifest.files) all += e.bytes;
+    require_room(into, file, all, limits);
     Unpacked unpacked(into);
     ZipReader zip(file);
     std::set<std::string> seen;

@@ -4,6 +4,7 @@
 #include <cstdint>
 #include <filesystem>
 #include <functional>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -36,6 +37,7 @@ struct BundlePart {
 struct BundleLimits {
     std::uintmax_t most_bytes = std::uintmax_t{16} << 30;  ///< unpacked, all files together
     std::size_t most_files = 10000;
+    std::optional<std::uintmax_t> free_bytes{};  ///< instead of asking the disk
 };
 /// Told the share that is done; true stops with core::Refused, and nothing is left half-done.
 using BundleWatch = std::function<bool(double share)>;

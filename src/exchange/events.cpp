@@ -41,11 +41,7 @@ std::vector<EventRow> read_events(std::istream& in, const std::string& name) {
     };
     std::string line;
     std::size_t number = 1;
-    const auto next = [&] {
-        if (!std::getline(in, line)) return false;
-        if (!line.empty() && line.back() == '\r') line.pop_back();
-        return true;
-    };
+    const auto next = [&] { return next_csv_line(in, line, name); };
     if (!next()) refuse(1, "is empty; it starts with time_s,event,detail");
     if (line.starts_with("\xEF\xBB\xBF")) line.erase(0, 3);
     if (line != "time_s,event,detail") refuse(1, "is not the header time_s,event,detail; write that first");

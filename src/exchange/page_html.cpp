@@ -155,7 +155,9 @@ QString page_html(const HandedPage& page) {
     QString out =
         QString(
             "<!DOCTYPE html>\n<html lang=\"en\">\n<head>\n<meta charset=\"utf-8\">\n<meta "
-            "name=\"viewport\" content=\"width=device-width, initial-scale=1\">\n<title>%1</title>\n"
+            "name=\"viewport\" content=\"width=device-width, initial-scale=1\">\n<meta "
+            "http-equiv=\"Content-Security-Policy\" content=\"default-src 'none'; style-src 'unsafe-inline'; "
+            "img-src data:; base-uri 'none'; form-action 'none'\">\n<title>%1</title>\n"
             "<style>%2</style>\n</head>\n<body%3>\n<main>\n")
             .arg(safe(page.rider + ": " + page.focus), QString::fromLatin1(kStyle),
                  page.child ? QStringLiteral(" class=\"child\"") : QString());

@@ -145,11 +145,7 @@ void write_practice(std::ostream& out, const std::vector<core::Practice>& rows) 
 ReadPractice read_practice(std::istream& in, const std::string& name,
                            const std::function<std::string(const std::string&)>& exercise) {
     std::string line;
-    const auto next = [&] {
-        if (!std::getline(in, line)) return false;
-        if (!line.empty() && line.back() == '\r') line.pop_back();
-        return true;
-    };
+    const auto next = [&] { return next_csv_line(in, line, name); };
     if (!next()) throw core::Refused(name + ": is empty; it starts with a line that names date and exercise");
     if (line.starts_with("\xEF\xBB\xBF")) line.erase(0, 3);
     const bool semicolons = std::ranges::count(line, ';') > std::ranges::count(line, ',');

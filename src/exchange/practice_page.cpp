@@ -1,5 +1,7 @@
 #include "exchange/practice_page.hpp"
 
+#include <QByteArray>
+#include <QCryptographicHash>
 #include <nlohmann/json.hpp>
 #include <ostream>
 
@@ -8,7 +10,9 @@ namespace {
 
 constexpr const char* kBefore = R"html(<!doctype html>
 <html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1">
-<meta http-equiv="Content-Security-Policy" content="default-src 'none'; style-src 'unsafe-inline'; script-src 'unsafe-inline'">
+<meta http-equiv="Content-Security-Policy" content="default-src 'none'; style-src 'unsafe-inline'; script-src 'sha256-)html";
+
+constexpr const char* kBody = R"html('; base-uri 'none'; form-action 'none'">
 <title>Practice</title><style>
 :root{color-scheme:light dark;--ground:#F5F1E8;--panel:#FFFDF8;--ink:#22302B;--quiet:#55625B;--sky:#2F5D8A;--teal:#176B58;--clay:#A8391C;--line:#D9D2C2}
 @media(prefers-color-scheme:dark){:root{--ground:#191F1D;--panel:#222A27;--ink:#EDE9DE;--quiet:#A8B2AB;--sky:#8DB6DE;--teal:#5CC4A8;--clay:#F27F61;--line:#3A4540}}
@@ -41,10 +45,11 @@ table{border-collapse:collapse;width:100%}td{padding:.3rem .4rem;border-top:1px 
 <div class="row"><input id="words" maxlength="300" placeholder="A word for your coach" aria-label="A word for your coach"></div>
 <div class="row"><button class="do" id="keep">Write it down</button><button id="save">Save the log for my coach</button></div>
 <p id="said" role="status"></p><table id="log"></table>
-</main><script>
-const page=)html";
+</main><script type="application/json" id="page">)html";
 
-constexpr const char* kAfter = R"html(;
+/// What runs; its sum stands in the page's head, so that nothing else does.
+constexpr const char* kScript = R"js(
+const page=JSON.parse(document.getElementById("page").textContent);
 const key="practice:"+page.id+":"+page.rider, $=id=>document.getElementById(id);
 let rows=[]; try{rows=JSON.parse(localStorage.getItem(key)||"[]")}catch(e){}
 const fresh=()=>({guess:-1,attempts:0,good:0,held:0,feel:0,pain:"no",tired:""}); let now=fresh();
@@ -63,13 +68,12 @@ document.querySelectorAll("[data-is]").forEach(b=>b.onclick=()=>{now[b.dataset.i
 const day=()=>{const d=new Date(),p=n=>String(n).padStart(2,"0");return d.getFullYear()+"-"+p(d.getMonth()+1)+"-"+p(d.getDate())};
 $("keep").onclick=()=>{rows.push({date:day(),...now,words:$("words").value}); try{localStorage.setItem(key,JSON.stringify(rows))}catch(e){}
  $("said").textContent="Written down: "+now.good+" of "+now.attempts+"."; now=fresh(); $("words").value=""; show()};
-const q=t=>/[",\n]/.test(t)?'"'+String(t).replaceAll('"','""')+'"':String(t);
+const q=t=>{t=/^'*[=+\-@\t\r]/.test(t)?"'"+t:String(t);return /[",\n\r]/.test(t)?'"'+t.replaceAll('"','""')+'"':t};
 function csv(){return "date,exercise,rung,attempts,good,held,guess,feel,pain,tired,by,words\n"+rows.map(r=>[r.date,page.id,page.rung+1,r.attempts,r.good,r.held||"",r.guess<0?"":r.guess,r.feel||"",r.pain,r.tired,"rider",r.words].map(q).join(",")+"\n").join("")}
 $("save").onclick=()=>{const a=document.createElement("a");a.href="data:text/csv;charset=utf-8,"+encodeURIComponent(csv());a.download="practice-"+day()+".csv";a.click();
  $("said").textContent="Saved: send the file to your coach."};
 show();
-</script></body></html>
-)html";
+)js";
 
 }  // namespace
 
@@ -86,10 +90,13 @@ void write_practice_page(std::ostream& out, const PracticePage& page) {
                     ". Up: " + e.dose.up + ". Down: " + e.dose.down + ".";
     said["caution"] = e.caution + " " + std::string(core::kStopRule);
     std::string json = said.dump();
-    // A text that says "</script>" must not end the script.
-    for (std::size_t at = 0; (at = json.find("</", at)) != std::string::npos; at += 3)
-        json.replace(at, 2, "<\\/");
-    out << kBefore << json << kAfter;
+    // Data, whatever a text says: no sign in it begins a tag or a comment.
+    for (std::size_t at = 0; (at = json.find('<', at)) != std::string::npos; at += 6)
+        json.replace(at, 1, "\\u003c");
+    const QByteArray sum =
+        QCryptographicHash::hash(QByteArray(kScript), QCryptographicHash::Sha256).toBase64();
+    out << kBefore << sum.toStdString() << kBody << json << "</script><script>" << kScript
+        << "</script></body></html>\n";
 }
 
 }  // namespace aspen::exchange

@@ -43,9 +43,7 @@ class Reading {
   private:
     bool next() {
         ++number_;
-        if (!std::getline(in_, line_)) return false;
-        if (!line_.empty() && line_.back() == '\r') line_.pop_back();
-        return true;
+        return next_csv_line(in_, line_, name_);
     }
     [[noreturn]] void refuse(const std::string& what) const {
         throw core::Refused(fmt::format("{}: line {}: {}", name_, number_, what));

@@ -17,6 +17,7 @@
 
 #include "app/files/data_files.hpp"
 #include "app/files/whole_file.hpp"
+#include "app/leaving/bundle_in.hpp"
 #include "app/leaving/bundle_out.hpp"
 #include "app/leaving/page_content.hpp"
 #include "app/leaving/ride_json.hpp"
@@ -209,9 +210,10 @@ int calendar(const LeavingSaid& said, std::ostream&) {
 
 int import_bundle(const LeavingSaid& said, std::ostream& out) {
     const auto yard = yard_at(said);
-    const QTemporaryDir into(QString::fromStdString(said.yard) + "/.bundle-XXXXXX");
-    const exchange::Manifest manifest = exchange::unpack_bundle(said.file, into.path().toStdString());
-    const app::TakenBundle taken = app::take_bundle(*yard, manifest, into.path());
+    app::Job job(0, {}, true);
+    const app::UnpackedBundle bundle(QString::fromStdString(said.file), QString::fromStdString(said.yard),
+                                     yard->knowledge().figure_errors, job);
+    const app::TakenBundle taken = app::take_bundle(*yard, bundle);
     if (said.json)
         out << Json{{"sender", taken.sender},
                     {"rides", taken.rides},

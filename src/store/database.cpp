@@ -10,7 +10,14 @@
 #include <sys/stat.h>
 #include <unistd.h>
 
+#include <algorithm>
+#include <cctype>
+#include <chrono>
+#include <fstream>
+#include <iterator>
+#include <mutex>
 #include <set>
+#include <thread>
 
 #include "core/reading/refused.hpp"
 
@@ -56,13 +63,59 @@ std::set<std::string> triggers_and_views(SQLite::Database& db) {
     return out;
 }
 
+bool same_bytes(const std::filesystem::path& a, const std::filesystem::path& b) {
+    std::error_code error;
+    if (std::filesystem::file_size(a, error) != std::filesystem::file_size(b, error) || error) return false;
+    std::ifstream one(a, std::ios::binary), other(b, std::ios::binary);
+    const std::istreambuf_iterator<char> end;
+    return std::equal(std::istreambuf_iterator<char>(one), end, std::istreambuf_iterator<char>(other), end);
+}
+
+/// A path in a URI of SQLite's, whatever signs are in it.
+std::string in_uri(const std::filesystem::path& file) {
+    std::string out = "file:";
+    for (const unsigned char c : file.string()) {
+        const bool plain = std::isalnum(c) != 0 || c == '/' || c == '.' || c == '-' || c == '_';
+        out += plain ? std::string(1, static_cast<char>(c)) : fmt::format("%{:02X}", c);
+    }
+    return out;
+}
+
+void step_to(SQLite::Database& db, const Migration& step) {
+    db.exec(step.sql);
+    db.exec(fmt::format("PRAGMA application_id = {}", kApplicationId));
+    db.exec(fmt::format("PRAGMA user_version = {}", step.number));
+}
+
+/// A new yard in memory, made by all steps once a program: new files are copies of it, and it knows what a
+/// file may hold.
+class NewYard {
+  public:
+    struct Held {
+        std::unique_lock<std::mutex> lock;
+        SQLite::Database* database;
+    };
+    static NewYard& get() {
+        static NewYard only;
+        return only;
+    }
+    Held lock() { return {std::unique_lock(mutex_), &made_}; }
+
+  private:
+    NewYard() {
+        SQLite::Transaction together(made_);
+        for (const Migration& step : migrations()) step_to(made_, step);
+        together.commit();
+    }
+    std::mutex mutex_;
+    SQLite::Database made_{":memory:", SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE};
+};
+
 /// A file may bring no code of its own: its triggers and views are those that this program's steps make.
 void require_own_triggers(SQLite::Database& db, const std::string& file) {
     const auto there = triggers_and_views(db);
     if (there.empty()) return;
-    SQLite::Database made(":memory:", SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE);
-    for (const Migration& step : migrations()) made.exec(step.sql);
-    const auto known = triggers_and_views(made);
+    static const std::set<std::string> known = triggers_and_views(*NewYard::get().lock().database);
     for (const std::string& one : there) {
         if (!known.contains(one))
             throw core::Refused(
@@ -72,33 +125,65 @@ void require_own_triggers(SQLite::Database& db, const std::string& file) {
 
 }  // namespace
 
+/// A whole new yard under its name at once; where another program was first, that one's is taken.
+void Database::make_new() {
+    const std::filesystem::path fresh = fmt::format("{}.{}.new", file_.string(), ::getpid());
+    std::error_code ignored;
+    std::filesystem::remove(fresh, ignored);
+    {
+        SQLite::Database file(fresh.string(), SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE);
+        keep_private(fresh);
+        const auto held = NewYard::get().lock();
+        SQLite::Backup(file, *held.database).executeStep(-1);
+    }
+    sync(fresh);
+    std::filesystem::create_hard_link(fresh, file_, ignored);
+    if (ignored && !std::filesystem::exists(file_)) std::filesystem::rename(fresh, file_, ignored);
+    std::filesystem::remove(fresh, ignored);
+}
+
+void Database::open(int newest) {
+    if (newest == static_cast<int>(migrations().size()) && !std::filesystem::exists(file_)) make_new();
+    db_ = std::make_unique<SQLite::Database>(file_.string(), SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE,
+                                             2000);
+    // What the file itself holds may call nothing but plain SQL.
+    db_->exec("PRAGMA trusted_schema = OFF");
+    const int version = pragma(*db_, "user_version");
+    require_yard(*db_, file_.string(), newest);
+    require_own_triggers(*db_, file_.string());
+    // SQLite 3.40 lets a trigger write the search only in a trusted file; this one's triggers are known
+    // by now.
+    db_->exec("PRAGMA trusted_schema = ON");
+    db_->exec("PRAGMA journal_mode = WAL");
+    db_->exec("PRAGMA synchronous = FULL");
+    db_->exec("PRAGMA secure_delete = ON");  // what is deleted is written over
+    // A step may build a table anew, and dropping the old one must not take along what refers to it.
+    db_->exec("PRAGMA foreign_keys = OFF");
+    if (version < newest) migrate(newest);
+    db_->exec("PRAGMA foreign_keys = ON");
+    keep_private(file_);
+}
+
 Database::Database(const std::filesystem::path& file, int up_to_version) : file_(file) {
     const int newest = up_to_version > 0 ? up_to_version : static_cast<int>(migrations().size());
-    try {
-        db_ = std::make_unique<SQLite::Database>(file.string(), SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE,
-                                                 2000);
-        // What the file itself holds may call nothing but plain SQL.
-        db_->exec("PRAGMA trusted_schema = OFF");
-        const int version = pragma(*db_, "user_version");
-        require_yard(*db_, file.string(), newest);
-        require_own_triggers(*db_, file.string());
-        // SQLite 3.40 lets a trigger write the search only in a trusted file; this one's triggers are known
-        // by now.
-        db_->exec("PRAGMA trusted_schema = ON");
-        db_->exec("PRAGMA journal_mode = WAL");
-        db_->exec("PRAGMA synchronous = FULL");
-        db_->exec("PRAGMA secure_delete = ON");  // what is deleted is written over
-        // A step may build a table anew, and dropping the old one must not take along what refers to it.
-        db_->exec("PRAGMA foreign_keys = OFF");
-        if (version < newest) migrate(newest);
-        db_->exec("PRAGMA foreign_keys = ON");
-        keep_private(file);
-    } catch (const SQLite::Exception& e) {
-        const std::string hint = e.getErrorCode() == 26 ? "is damaged or no yard; restore a backup"
-                                 : e.getErrorCode() == 8 || e.getErrorCode() == 14
-                                     ? "cannot be written; make the folder writable or choose another yard"
-                                     : fmt::format("cannot be opened ({}); check the disk", e.what());
-        throw core::Refused(fmt::format("{}: {}", file.string(), hint));
+    constexpr int kBusy = 5, kMostTries = 100;  // of a tenth of a second
+    for (int tried = 0;; ++tried) {
+        try {
+            open(newest);
+            return;
+        } catch (const SQLite::Exception& e) {
+            // Another program that brings the file up: SQLite waits for a row's writer, not for that.
+            if (e.getErrorCode() == kBusy && tried < kMostTries) {
+                std::this_thread::sleep_for(std::chrono::milliseconds(100));
+                continue;
+            }
+            const std::string hint =
+                e.getErrorCode() == 26 ? "is damaged or no yard; restore a backup"
+                : e.getErrorCode() == 8 || e.getErrorCode() == 14
+                    ? "cannot be written; make the folder writable or choose another yard"
+                    : fmt::format("cannot be opened ({}); check the disk", e.what());
+            throw core::Refused(fmt::format("{}: {}", file.string(), hint));
+        }
     }
 }
 
@@ -139,15 +224,43 @@ void Database::leave_no_trace() {
 
 int Database::version() const { return pragma(*db_, "user_version"); }
 
+void Database::fold_in_log() {
+    prepared_.clear();
+    try {
+        db_->exec("PRAGMA wal_checkpoint(TRUNCATE)");
+        // Only whoever is alone may leave the log; it goes with that.
+        if (db_->execAndGet("PRAGMA journal_mode = DELETE").getString() == "delete") return;
+    } catch (const SQLite::Exception&) {  // somebody else holds it
+    }
+    throw core::Refused(file_.string() + ": another program has these records open; close it first");
+}
+
+/// The records as they were before a step, under a name that is not taken; the same bytes are kept once.
+void Database::keep_before(int newest) {
+    const std::string base = file_.string() + fmt::format(".before-{}", newest);
+    const std::filesystem::path fresh = fmt::format("{}.{}", base, ::getpid());
+    back_up(fresh);
+    std::string name = base;
+    for (int n = 2; std::filesystem::exists(name); ++n) {
+        if (same_bytes(name, fresh)) {
+            std::filesystem::remove(fresh);
+            return;
+        }
+        name = fmt::format("{}-{}", base, n);
+    }
+    std::filesystem::rename(fresh, name);  // of the same state, where two programs take the name together
+}
+
 void Database::migrate(int newest) {
     const int from = pragma(*db_, "user_version");
-    if (from > 0) back_up(file_.string() + fmt::format(".before-{}", newest));
+    if (from > 0) keep_before(newest);
     for (const Migration& step : migrations()) {
         if (step.number <= from || step.number > newest) continue;
-        SQLite::Transaction transaction(*db_);
-        db_->exec(step.sql);
-        db_->exec(fmt::format("PRAGMA application_id = {}", kApplicationId));
-        db_->exec(fmt::format("PRAGMA user_version = {}", step.number));
+        // At once, not at the first write: of two programs that open the file together one waits, and then
+        // finds that it is done.
+        SQLite::Transaction transaction(*db_, SQLite::TransactionBehavior::IMMEDIATE);
+        if (pragma(*db_, "user_version") >= step.number) continue;
+        step_to(*db_, step);
         if (SQLite::Statement(*db_, "PRAGMA foreign_key_check").executeStep()) {
             throw core::Refused(fmt::format(
                 "{}: some records refer to others that are not there; restore a backup", file_.string()));
@@ -158,7 +271,7 @@ void Database::migrate(int newest) {
 
 void Database::back_up(const std::filesystem::path& to) {
     // Whole before it bears its name: an earlier backup stays until this one can take its place.
-    const std::filesystem::path part = to.string() + ".part";
+    const std::filesystem::path part = fmt::format("{}.{}.part", to.string(), ::getpid());
     std::error_code ignored;
     std::filesystem::remove(part, ignored);
     try {
@@ -183,8 +296,7 @@ void Database::back_up(const std::filesystem::path& to) {
 void check_is_yard(const std::filesystem::path& file) {
     try {
         // Immutable: the file is looked at as it lies there, nothing is made beside it.
-        SQLite::Database db("file:" + file.string() + "?immutable=1",
-                            SQLite::OPEN_READONLY | SQLite::OPEN_URI);
+        SQLite::Database db(in_uri(file) + "?immutable=1", SQLite::OPEN_READONLY | SQLite::OPEN_URI);
         db.exec("PRAGMA trusted_schema = OFF");
         require_yard(db, file.string(), static_cast<int>(migrations().size()));
         require_own_triggers(db, file.string());

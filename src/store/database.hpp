@@ -23,10 +23,10 @@ struct Migration {
 const std::vector<Migration>& migrations();
 
 /// The yard's database file: opened with write-ahead log, foreign keys and full synchronisation, brought to
-/// the newest version step by step (one transaction each) after a backup by SQLite's own backup beside the
-/// file
-/// ("yard.db.before-3"). Throws core::Refused in one line for a newer version, a foreign file, a read-only
-/// folder or a yard that another window has open. One thread.
+/// the newest version step by step (one transaction each, whoever else opens it) after a backup by SQLite's
+/// own backup beside the file ("yard.db.before-3"; an earlier one is never written over). Throws
+/// core::Refused in one line for a newer version, a foreign file, a read-only folder or a yard that another
+/// window has open. One thread.
 class Database {
   public:
     explicit Database(const std::filesystem::path& file, int up_to_version = 0);
@@ -45,13 +45,19 @@ class Database {
     std::unique_ptr<SQLite::Statement> take(const std::string& sql);
     void give_back(const std::string& sql, std::unique_ptr<SQLite::Statement> statement) noexcept;
     /// Told the text of every statement that is run, for whoever looks for slow ones.
+    /// All of it into the one file, and the log taken away; nothing may be asked of it afterwards. Throws
+    /// core::Refused where another program has it open, or it cannot be written.
+    void fold_in_log();
     void listen(std::function<void(const std::string& sql)> listener) { listener_ = std::move(listener); }
     void note(const std::string& sql) const {
         if (listener_) listener_(sql);
     }
 
   private:
+    void open(int newest);
+    void make_new();
     void migrate(int newest);
+    void keep_before(int newest);
     std::filesystem::path file_;
     std::unique_ptr<SQLite::Database> db_;
     std::function<void(const std::string&)> listener_;

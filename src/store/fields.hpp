@@ -15,6 +15,7 @@ void fields(Rider& r, F f) {
     f("goal", r.goal);
     f("trashed", r.trashed);
     f("height_cm", r.height_cm);
+    f("key", r.key);
 }
 template <typename F>
 void fields(Limitation& l, F f) {

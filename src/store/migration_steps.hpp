@@ -6,5 +6,6 @@ namespace aspen::store {
 extern const char* const kEleventh;
 extern const char* const kTwelfth;
 extern const char* const kThirteenth;
+extern const char* const kFourteenth;
 
 }  // namespace aspen::store

@@ -510,6 +510,7 @@ const std::vector<Migration>& migrations() {
          "what was agreed to, what left, reviews that were spoken, faces the coach set, rides of other yards",
          kTwelfth},
         {13, "with what the outbox may leave; the log of what left only grows", kThirteenth},
+        {14, "a key for each rider that is the same in every copy of the yard", kFourteenth},
     };
     return steps;
 }

@@ -23,4 +23,12 @@ CREATE TRIGGER departure_is_as_it_was BEFORE UPDATE OF id, at, use, what, sha256
   BEGIN SELECT RAISE(ABORT, 'what left stays in the log as it was'); END;
 )sql";
 
+// Two copies of an earlier yard that are brought up apart have to come to the same keys, without keeping a
+// name that is changed later: the number, and enough of the name to tell who got a number anew.
+const char* const kFourteenth = R"sql(
+ALTER TABLE rider ADD COLUMN key TEXT NOT NULL DEFAULT '';
+UPDATE rider SET key = 'before-14-' || id || '-' || length(name) || '-' || ifnull(unicode(name), 0) || '-' ||
+  ifnull(unicode(substr(name, -1)), 0);
+)sql";
+
 }  // namespace aspen::store

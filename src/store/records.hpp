@@ -65,6 +65,8 @@ struct Rider {
     std::string goal;
     bool trashed = false;
     std::optional<int> height_cm{};
+    /// Whose card it is in every copy of the yard, whatever name and number it has there; given by the store.
+    std::string key{};
 };
 
 /// What a rider's body does not allow, in free words ("left hip", "knee replacement").

@@ -28,7 +28,12 @@ void Transactions::within(const std::function<void()>& work) {
     }
 }
 
-RiderId PeopleRecords::add(const Rider& r) { return {insert(database_, r)}; }
+RiderId PeopleRecords::add(const Rider& r) {
+    Rider kept = r;
+    if (kept.key.empty())
+        kept.key = database_.raw().execAndGet("SELECT lower(hex(randomblob(16)))").getString();
+    return {insert(database_, kept)};
+}
 void PeopleRecords::update(const Rider& r) { change(database_, r); }
 std::vector<Rider> PeopleRecords::riders() {
     return select<Rider>(database_, "WHERE trashed = 0 ORDER BY name", kNothing);

@@ -9,6 +9,7 @@
 
 #include "store/changes.hpp"
 #include "store/database.hpp"
+#include "store/folder_lock.hpp"
 #include "store/records.hpp"
 
 namespace aspen::store {
@@ -43,7 +44,9 @@ struct Hit {
 /// before, so that none is too large to read. One thread.
 class Transactions {
   public:
-    explicit Transactions(const std::filesystem::path& file) : database_(file) {}
+    /// Keeps the folder from having other records put in their place meanwhile.
+    explicit Transactions(const std::filesystem::path& file)
+        : open_(file.parent_path(), FolderLock::Kind::together, kWaitForRestore), database_(file) {}
     Database& database() { return database_; }
 
     /// Runs the work in one transaction; an exception rolls all of it back. Inside another one it joins that.
@@ -55,6 +58,10 @@ class Transactions {
     /// rows are no longer what they were.
     void apply(const ChangeSet& change);
     Touched touched_by(const ChangeSet& change);
+
+  private:
+    static constexpr std::chrono::seconds kWaitForRestore{10};
+    FolderLock open_;
 
   protected:
     Database database_;

@@ -2,6 +2,7 @@
 
 #include "app/bench_fixture.hpp"
 #include "app/files/whole_file.hpp"
+#include "app/leaving/bundle_in.hpp"
 #include "app/leaving/bundle_out.hpp"
 #include "app/leaving/consents.hpp"
 #include "app/leaving/outbox.hpp"
@@ -154,6 +155,102 @@ TEST_F(Bundled, TheSameAgainIsNothingNew) {
     ASSERT_FALSE(HasFatalFailure());
     EXPECT_THAT(take("rides.zip").toStdString(), HasSubstr("taken in before"));
     EXPECT_EQ(theirs.records().clips().size(), 1U);
+}
+
+/// A second rider in the clip, with a joint of their own and an event.
+class TwoInAClip : public Leaving {
+  protected:
+    void bundle() {
+        ready();
+        see_faces();
+        const auto ines = add_rider(yard, test::rider("Ines Varga-Holt", 1990, "hunter"));
+        slot = add_companion(yard, clip, ines, {});
+        give_consent(yard, {{}, ines, "clip", "Ines Varga-Holt", "2026-01-01", "", true});
+        store::Moment m;
+        m.clip = clip;
+        m.frame = 33;
+        m.slot = slot;
+        m.figure = test::true_figure(source, 33);
+        add_moment(yard, m);
+        store::Event e;
+        e.ride = ride_in(slot);
+        e.clip = clip;
+        e.slot = slot;
+        e.event = "halt";
+        add_event(yard, e, "halt");
+        ASSERT_THAT(write("rides.zip").toStdString(), HasSubstr("Saved"));
+    }
+    store::RideId ride_in(int place) {
+        for (const store::Slot& s : yard.records().places(clip)) {
+            if (s.slot == place) return s.ride;
+        }
+        return {};
+    }
+    int slot = 0;
+};
+
+TEST_F(TwoInAClip, BothComeThroughABundle) {
+    bundle();
+    ASSERT_FALSE(HasFatalFailure());
+    ASSERT_THAT(take("rides.zip").toStdString(), HasSubstr("2 rides, 1 clips, 2 marked moments"));
+    const auto clips = theirs.records().clips();
+    ASSERT_EQ(clips.size(), 1U);
+    const auto places = theirs.records().places(clips[0].id);
+    ASSERT_EQ(places.size(), 2U);
+    for (const store::Slot& s : places) {
+        const auto ride = theirs.records().ride(s.ride);
+        EXPECT_EQ(theirs.records().rider(ride->rider)->name,
+                  s.slot == slot ? "Ines Varga-Holt" : "Joss Penhallow");
+        const auto events = theirs.records().events(s.ride);
+        ASSERT_EQ(events.size(), 1U);
+        EXPECT_EQ(events[0].event, s.slot == slot ? "halt" : "aid");
+    }
+    for (const store::Moment& m : theirs.records().moments(clips[0].id))
+        EXPECT_EQ(m.slot, m.frame == 33 ? slot : 0);
+    EXPECT_THAT(take("rides.zip").toStdString(), HasSubstr("taken in before"));
+}
+
+TEST_F(TwoInAClip, NothingThatWasSaidOfTheOtherGoesAlong) {
+    auto word = [&](int of, const char* words) {
+        auto ride = *yard.records().ride(ride_in(of));
+        ride.coach_word = words;
+        change_ride(yard, ride, "word");
+    };
+    bundle();
+    ASSERT_FALSE(HasFatalFailure());
+    word(slot, "Ines is late");
+    ASSERT_THAT(write("rides.zip").toStdString(), HasSubstr("Saved"));
+    ASSERT_THAT(take("rides.zip").toStdString(), HasSubstr("2 rides"));
+    for (const store::Rider& r : theirs.records().riders()) {
+        for (const store::RiddenClip& c : theirs.records().ridden_by(r.id)) {
+            for (const store::Parcel& p : theirs.records().parcels_of(c.ride.id))
+                EXPECT_FALSE(words_of_parcel(p).contains("Ines is late"));
+        }
+    }
+}
+
+// Killed after the film lay in its place and before the records knew of it.
+TEST_F(Leaving, ABundleIsTakenUpWhereAKillLeftIt) {
+    ready();
+    see_faces();
+    ASSERT_THAT(write("rides.zip").toStdString(), HasSubstr("Saved"));
+    const exchange::Manifest m = exchange::read_manifest(path("rides.zip").toStdString());
+    const auto film = std::ranges::find_if(m.files, [](auto& e) { return e.name.starts_with("media/"); });
+    ASSERT_NE(film, m.files.end());
+    const QString left =
+        theirs.folder().filePath("clips/" + QString::fromStdString(film->sha256.substr(0, 16)) + ".mp4");
+    ASSERT_EQ(write_whole(left, "half of a film"), "");
+    ASSERT_THAT(take("rides.zip").toStdString(), HasSubstr("1 rides, 1 clips"));
+    EXPECT_EQ(QFileInfo(left).size(), static_cast<qint64>(film->bytes)) << "whole, in the stead of the half";
+}
+
+TEST_F(Leaving, WhatAKillLeftHalfUnpackedGoesAtTheNextStart) {
+    const QString at = path("killed");
+    QDir().mkpath(at + "/.bundle-abc123/media");
+    QDir().mkpath(at + "/outbox/.leaving-abc123");
+    const Yard again(at, shipped_knowledge());
+    EXPECT_TRUE(QDir(at).entryList({".bundle-*"}, QDir::Dirs | QDir::Hidden).isEmpty());
+    EXPECT_TRUE(QDir(at + "/outbox").entryList({".leaving-*"}, QDir::Dirs | QDir::Hidden).isEmpty());
 }
 
 TEST_F(Leaving, FilmsInABundleHaveTheirFacesCoveredFrameForFrame) {

@@ -159,10 +159,47 @@ TEST_F(AWayOut, IsOpenWhileNothingChanges) {
     EXPECT_EQ(yard.records().departures(rider)[0].sha256, sum_of(path("rides.csv")));
 }
 
-TEST_F(AWayOut, DoesNotGoOverADeviceOrAFolder) {
+TEST_F(AWayOut, GoesIntoADeviceAndLeavesItOne) {
+    const auto permit = std::get<Permit>(ask_for_rider(yard, rider, Use::page));
+    EXPECT_EQ(write_table(yard, permit, Table::rides, "/dev/null"), "");
+    EXPECT_TRUE(std::filesystem::is_character_file("/dev/null"));
+    EXPECT_EQ(yard.records().departures(rider).size(), 1U) << "it is logged like any other";
+    EXPECT_NE(write_table(yard, permit, Table::rides, "/dev/full"), "");
+}
+
+TEST_F(AWayOut, WhatAKilledProgramWasAboutToLetOutGoesAway) {
+    const auto permit = std::get<Permit>(ask_for_rider(yard, rider, Use::page));
+    const QString dead = path(".leaving-2147483646-abcdef"), own = path(".leaving-%1-abcdef").arg(getpid());
+    for (const QString& room : {dead, own}) QDir().mkpath(room);
+    ASSERT_EQ(write_table(yard, permit, Table::rides, path("rides.csv")), "");
+    EXPECT_FALSE(QFile::exists(dead));
+    EXPECT_TRUE(QFile::exists(own)) << "of a program that still runs";
+}
+
+// A film has its captions beside it: all of them come, or none, and what was there stays.
+TEST_F(AWayOut, SeveralFilesLeaveTogetherOrNotAtAll) {
+    const auto permit = std::get<Permit>(ask_for_rider(yard, rider, Use::clip));
+    ASSERT_EQ(write_whole(path("a.vtt"), "earlier captions"), "");
+    ASSERT_EQ(write_whole(path("b.mp4"), "an earlier film"), "");
+    QDir(path("")).mkpath("c.vtt/in-the-way");
+    const QString line =
+        leave(yard, permit, {"review", "a film", path("b.mp4"), true}, [&](const QString& to) {
+            const QString room = QFileInfo(to).path();
+            for (const char* name : {"/a.vtt", "/b.mp4", "/c.vtt"}) write_whole(room + name, "new");
+            return QString();
+        });
+    EXPECT_THAT(line.toStdString(), HasSubstr("cannot be written"));
+    for (const auto& [name, words] : {std::pair{"a.vtt", "earlier captions"}, {"b.mp4", "an earlier film"}}) {
+        QFile file(path(name));
+        ASSERT_TRUE(file.open(QIODevice::ReadOnly));
+        EXPECT_EQ(file.readAll().toStdString(), words);
+    }
+}
+
+TEST_F(AWayOut, DoesNotGoOverAFolder) {
     const auto permit = std::get<Permit>(ask_for_rider(yard, rider, Use::page));
     QDir(path("")).mkpath("folder.csv");
-    for (const QString& file : {QString("/dev/null"), path("folder.csv"), QString("/nowhere/rides.csv")})
+    for (const QString& file : {path("folder.csv"), QString("/nowhere/rides.csv")})
         EXPECT_THAT(write_table(yard, permit, Table::rides, file).toStdString(),
                     HasSubstr("cannot be written"));
     EXPECT_TRUE(yard.records().departures({}).empty());

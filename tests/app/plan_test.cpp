@@ -6,6 +6,7 @@
 #include <fstream>
 
 #include "app/bench_fixture.hpp"
+#include "app/leaving/consents.hpp"
 #include "app/planning/plan_desk.hpp"
 #include "app/training/rider_plan.hpp"
 #include "app/yard/own_knowledge.hpp"
@@ -167,6 +168,69 @@ TEST_F(Plan, NothingLeavesForAMinorWithoutConsent) {
     EXPECT_THAT(desk.save_log_page(html).toStdString(), HasSubstr("consent"));
     EXPECT_FALSE(QFile::exists(ics));
 }
+
+/// What is asked for at the moment it is written: a child's plan in every form in which it goes home, after
+/// each thing that may happen to the consent that was given for it.
+struct Shut {
+    const char* name;
+    void (*happens)(Yard& yard, store::RiderId rider);
+};
+void take_back_consents(Yard& yard, store::RiderId rider) {
+    for (const store::Consent& c : yard.records().consents_of(rider)) withdraw_consent(yard, c);
+}
+const Shut kShut[] = {
+    {"withdrawn", take_back_consents},
+    {"withdrawn and undone",
+     [](Yard& yard, store::RiderId rider) {
+         auto card = *yard.records().rider(rider);
+         card.goal = "a quiet leg";
+         change_rider(yard, card);
+         take_back_consents(yard, rider);
+         yard.undo();
+     }},
+    {"run out", [](Yard& yard, store::RiderId) { yard.set_clock(test::noon_of(QDate(2027, 6, 1))); }},
+    {"the birth year taken away",
+     [](Yard& yard, store::RiderId rider) {
+         auto card = *yard.records().rider(rider);
+         card.birth_year.reset();
+         change_rider(yard, card);
+         take_back_consents(yard, rider);
+     }},
+    {"merged with a card on which it was withdrawn",
+     [](Yard& yard, store::RiderId rider) {
+         const auto twin = add_rider(yard, test::rider("Maude E.", 2014, "jumper"));
+         give_consent(yard, {{}, twin, "page", "Ada Estrell", "2026-10-01"});
+         take_back_consents(yard, twin);
+         merge_riders(yard, twin, rider);
+     }},
+};
+class PlanShut : public Plan, public testing::WithParamInterface<Shut> {};
+void PrintTo(const Shut& s, std::ostream* out) { *out << s.name; }
+
+TEST_P(PlanShut, NothingOfItLeaves) {
+    auto young = *yard.records().rider(maude);
+    young.birth_year = 2014;
+    change_rider(yard, young);
+    give_consent(yard, {{}, maude, "page", "Ada Estrell", "2026-01-01", "2027-01-31"});
+    desk.choose(yard.knowledge().exercises.find("two_point_walk_trot"));
+    desk.give();
+    desk.toggle_day(1);
+    settle();
+    const QString file = QString::fromStdString((folder / "out").string());
+    const auto ways = {&PlanDesk::save_calendar, &PlanDesk::save_log_page, &PlanDesk::save_fridge_page};
+    for (const auto way : ways) ASSERT_THAT((desk.*way)(file).toStdString(), HasSubstr("Saved"));
+    QFile::remove(file);
+    const auto left = yard.records().departures({}).size();
+    GetParam().happens(yard, maude);
+    settle();
+    desk.show(maude);
+    for (const auto way : ways)
+        EXPECT_THAT((desk.*way)(file).toStdString(),
+                    testing::ContainsRegex("nothing leaves|is not recorded"));
+    EXPECT_FALSE(QFile::exists(file));
+    EXPECT_EQ(yard.records().departures({}).size(), left);
+}
+INSTANTIATE_TEST_SUITE_P(Every, PlanShut, testing::ValuesIn(kShut));
 
 TEST_F(Plan, WhatWasOpenedAndIsShutAgainDoesNotLeave) {
     sign_off(yard, maude, fig, "no_stirrups");

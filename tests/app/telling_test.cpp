@@ -347,6 +347,65 @@ TEST_F(Talking, NothingLeavesWithoutLeaveAndAFaceThatIsNotKnownIsAskedFor) {
     EXPECT_TRUE(yard.records().departures().empty());
 }
 
+/// What may happen while a film is written; it takes minutes.
+struct Meanwhile {
+    const char* name;
+    void (*happens)(Yard& yard, store::ClipId clip, store::RiderId rider);
+    const char* said;
+};
+void PrintTo(const Meanwhile& m, std::ostream* out) { *out << m.name; }
+class TalkingMeanwhile : public Talking, public testing::WithParamInterface<Meanwhile> {};
+
+TEST_P(TalkingMeanwhile, TheFilmStaysHereAndTheEarlierOneIsWhole) {
+    const store::SpokenId id = talk_of_two_chapters();
+    ASSERT_EQ(write(spoken_of(id)), "");
+    const std::string before = sum_of(film());
+    const auto rider = bench.review().rider();
+    give_consent(yard, {{}, rider, "clip", "Joss Penhallow", "2026-01-01", "2026-12-31"});
+    FilmWriter writer(yard);
+    QString said;
+    bool good = true;
+    QObject::connect(&writer, &FilmWriter::finished, [&](const QString& line, bool written) {
+        said = line;
+        good = written;
+    });
+    ASSERT_EQ(writer.start(spoken_of(id), film(), {}), "");
+    GetParam().happens(yard, clip, rider);
+    ASSERT_TRUE(wait_for([&] { return !said.isEmpty(); }));
+    EXPECT_FALSE(good);
+    EXPECT_THAT(said.toStdString(), testing::ContainsRegex(GetParam().said));
+    EXPECT_EQ(sum_of(film()), before) << "an earlier film is replaced by a whole new one or not at all";
+    EXPECT_EQ(yard.records().departures({}).size(), 1U) << "the earlier one";
+    EXPECT_TRUE(QDir(QFileInfo(film()).path()).entryList({".leaving*"}, QDir::Dirs | QDir::Hidden).isEmpty());
+}
+INSTANTIATE_TEST_SUITE_P(Every, TalkingMeanwhile,
+                         testing::Values(Meanwhile{"withdrawn",
+                                                   [](Yard& yard, store::ClipId, store::RiderId rider) {
+                                                       for (const auto& c : yard.records().consents_of(rider))
+                                                           withdraw_consent(yard, c);
+                                                       yard.undo();
+                                                   },
+                                                   "withdrawn"},
+                                         Meanwhile{"run out",
+                                                   [](Yard& yard, store::ClipId, store::RiderId) {
+                                                       yard.set_clock(test::noon_of(QDate(2027, 1, 1)));
+                                                   },
+                                                   "ran out"},
+                                         Meanwhile{"another face ringed",
+                                                   [](Yard& yard, store::ClipId clip, store::RiderId) {
+                                                       set_face(yard, clip, -1, 20, {{200, 200}, 20, 20, 0});
+                                                   },
+                                                   "has changed since"},
+                                         Meanwhile{"a child beside",
+                                                   [](Yard& yard, store::ClipId clip, store::RiderId) {
+                                                       add_companion(
+                                                           yard, clip,
+                                                           add_rider(yard, test::rider("Bram Oddleif", 2014,
+                                                                                       "hunter")),
+                                                           {});
+                                                   },
+                                                   "without a recorded consent"}));
+
 TEST_F(Talking, WhatIsTooShortIsNothingAndLeavesNoFile) {
     ready();
     recorder->start();

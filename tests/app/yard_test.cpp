@@ -239,6 +239,26 @@ TEST_F(ImporterTest, ACopyInTheYardIsReferredToFromThenOn) {
     EXPECT_TRUE(QFile::exists(yard.file_of(*yard.records().clip(came[0].first))));
 }
 
+TEST_F(ImporterTest, WhatIsInTheTrashStaysThereThoughItsCopyEndsLater) {
+    importer.bring_in({QString::fromStdString(source.string())});
+    ASSERT_TRUE(wait_for([&] { return came.size() == 1; }));
+    importer.keep_copy(came[0].first);
+    trash_clip(yard, came[0].first);
+    ASSERT_TRUE(wait_for([&] {
+        return !QDir::isAbsolutePath(QString::fromStdString(yard.records().clip(came[0].first)->path));
+    }));
+    EXPECT_TRUE(yard.records().clip(came[0].first)->trashed);
+}
+
+TEST_F(ImporterTest, ACopyOfWhatWasDeletedMeanwhileIsNotKept) {
+    importer.bring_in({QString::fromStdString(source.string())});
+    ASSERT_TRUE(wait_for([&] { return came.size() == 1; }));
+    importer.keep_copy(came[0].first);
+    delete_for_good(yard, came[0].first);
+    ASSERT_TRUE(wait_for([&] { return yard.jobs().all_running() == 0; }));
+    EXPECT_TRUE(QDir(yard.folder().filePath("clips")).entryList(QDir::Files).isEmpty());
+}
+
 TEST_F(ImporterTest, AMovedClipIsFoundByItsContent) {
     const QString deep = QString::fromStdString((folder / "a").string());
     QDir().mkpath(deep + "/b/c");

@@ -108,6 +108,15 @@ TEST_F(Bundle, AnotherProgramReadsItAndFindsTheSameSums) {
     EXPECT_EQ(ran.out, "2 " + kSumOfAbc + "\n");
 }
 
+TEST_F(Bundle, TheDiskIsAskedFirst) {
+    const std::vector<Wild> zip{{"manifest.json", manifest(entry("x"))}, {"x", "abc"}};
+    BundleLimits limits;
+    limits.free_bytes = (std::uintmax_t{64} << 20) + 2;
+    EXPECT_THAT(refusal(zip, limits), HasSubstr("64 MB are free in the yard's folder; make room there"));
+    *limits.free_bytes += 1;
+    EXPECT_EQ(refusal(zip, limits), "");
+}
+
 TEST_F(Bundle, WhatReachesOutsideIsRefused) {
     for (const char* name : {"../evil", "a/../../evil", "/tmp/evil", "a//b", "./a", "C:evil", "a\\b",
                              ".hidden", "a/", "a b", "media/..", "\xC3\xBC"}) {

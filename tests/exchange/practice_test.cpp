@@ -1,5 +1,7 @@
 #include <gmock/gmock.h>
 
+#include <QByteArray>
+#include <QCryptographicHash>
 #include <cstdio>
 #include <fstream>
 #include <sstream>
@@ -102,14 +104,20 @@ TEST(PracticeLog, PassesOverWhatItCannotReadAndSaysWhy) {
 TEST(PracticePage, HoldsEverythingAndFetchesNothing) {
     std::ostringstream out;
     core::Exercise e = *test::knowledge().exercises.find("two_point_walk_trot");
-    e.purpose = "A </script> in it";
+    e.purpose = "A </script><!--<script> in it";
     write_practice_page(out, {"Ines", &e, 2, "Tamsin Quillfeather"});
     const std::string page = out.str();
     EXPECT_THAT(page, HasSubstr("trot, one long side"));
     EXPECT_THAT(page, HasSubstr("Stop on pain"));
-    EXPECT_THAT(page, HasSubstr("A <\\/script> in it"));
+    EXPECT_THAT(page, HasSubstr("A \\u003c/script>\\u003c!--\\u003cscript> in it"));
     for (const char* outside : {"http://", "https://", "src=", "@import", "url("})
         EXPECT_EQ(page.find(outside), std::string::npos) << outside;
+    // A content security policy (W3C CSP Level 3): the script's own sum, and nothing else runs.
+    const auto from = page.rfind("<script>") + 8;
+    const QByteArray script = QByteArray::fromStdString(page.substr(from, page.rfind("</script>") - from));
+    const QByteArray sum = QCryptographicHash::hash(script, QCryptographicHash::Sha256).toBase64();
+    EXPECT_THAT(page, HasSubstr("default-src 'none'"));
+    EXPECT_THAT(page, HasSubstr("script-src 'sha256-" + sum.toStdString() + "'"));
     // The header its script writes is the one the reader reads.
     std::ostringstream csv;
     write_practice(csv, {});

@@ -45,6 +45,90 @@ TEST_F(Store, AKeptFileOfVersionOneComesUpWholeAfterABackup) {
     EXPECT_EQ(before.execAndGet("SELECT count(*) FROM mark").getInt(), 1);
 }
 
+// A new file is a copy of one that all steps made at once, an old one goes step by step: to the same.
+TEST_F(Store, ANewYardIsTheOneThatAllStepsMake) {
+    const auto schema = [](const fs::path& of) {
+        const SQLite::Database db(of.string());
+        std::string out;
+        SQLite::Statement all(
+            db, "SELECT type || name || ifnull(sql, '') FROM sqlite_schema ORDER BY type, name");
+        while (all.executeStep()) out += all.getColumn(0).getString() + "\n";
+        return out +
+               std::to_string(SQLite::Database(of.string()).execAndGet("PRAGMA application_id").getInt());
+    };
+    { const YardStore yard(file()); }
+    const int newest = static_cast<int>(migrations().size());
+    for (int n = 1; n <= newest; ++n) const Database step(folder_ / "steps.db", n == newest ? 0 : n);
+    EXPECT_EQ(schema(file()), schema(folder_ / "steps.db"));
+    for (const auto& e : fs::directory_iterator(folder_))
+        EXPECT_EQ(e.path().filename().string().find(".new"), std::string::npos)
+            << "nothing is left beside it";
+}
+
+TEST_F(Store, TwoProgramsThatMakeOneYardTogetherHaveOne) {
+    for (int round = 0; round < 5; ++round) {
+        fs::remove_all(folder_);
+        fs::create_directories(folder_);
+        std::vector<pid_t> children;
+        for (int i = 0; i < 4; ++i) {
+            children.push_back(fork());
+            if (children.back() != 0) continue;
+            YardStore yard(file());
+            Rider r;
+            r.name = "Rider " + std::to_string(i);
+            yard.add(r);
+            _exit(0);
+        }
+        for (const pid_t child : children) waitpid(child, nullptr, 0);
+        YardStore yard(file());
+        EXPECT_EQ(yard.riders().size(), 4U) << "nobody's words are written over";
+    }
+}
+
+TEST_F(Store, AnEarlierSafetyCopyIsNeverWrittenOver) {
+    { const Database eight(file(), 8); }
+    const fs::path kept = file().string() + ".before-9";
+    std::ofstream(kept) << "what an attempt before this one kept";
+    { const Database nine(file(), 9); }
+    std::ifstream in(kept);
+    EXPECT_EQ(std::string(std::istreambuf_iterator<char>(in), {}), "what an attempt before this one kept");
+    SQLite::Database before(kept.string() + "-2");
+    EXPECT_EQ(before.execAndGet("PRAGMA user_version").getInt(), 8);
+}
+
+TEST_F(Store, TheSameSafetyCopyIsKeptOnce) {
+    { const Database eight(file(), 8); }
+    const auto copies = [&] {
+        return std::ranges::count_if(fs::directory_iterator(folder_), [](const fs::directory_entry& e) {
+            return e.path().filename().string().starts_with("yard.db.before-");
+        });
+    };
+    { const Database nine(file(), 9); }
+    fs::copy_file(file().string() + ".before-9", file(), fs::copy_options::overwrite_existing);
+    { const Database nine(file(), 9); }
+    EXPECT_EQ(copies(), 1);
+}
+
+TEST_F(Store, TwoProgramsThatBringOneFileUpTogetherBothOpenIt) {
+    for (int round = 0; round < 5; ++round) {
+        fs::remove_all(folder_);
+        fs::create_directories(folder_);
+        fs::copy_file(ASPEN_SOURCE_DIR "/tests/data/yard-version-4.db", file());
+        std::vector<pid_t> children;
+        for (int i = 0; i < 4; ++i) {
+            children.push_back(fork());
+            if (children.back() == 0) _exit(refusal() == "opened" ? 0 : 1);
+        }
+        for (const pid_t child : children) {
+            int status = 0;
+            waitpid(child, &status, 0);
+            EXPECT_TRUE(WIFEXITED(status) && WEXITSTATUS(status) == 0) << "round " << round;
+        }
+        YardStore yard(file());
+        EXPECT_EQ(yard.clips().size(), 4U);
+    }
+}
+
 TEST_F(Store, EachStepAloneGivesTheNextVersion) {
     for (const Migration& m : migrations()) {
         Database step(file(), m.number);

@@ -4,6 +4,8 @@
 #include <QFileInfo>
 #include <QStandardPaths>
 
+#include "app/files/private_folder.hpp"
+
 namespace aspen::app {
 namespace {
 
@@ -23,7 +25,8 @@ QString cache_folder() {
     static const QString path = [] {
         const QString p =
             QStandardPaths::writableLocation(QStandardPaths::GenericCacheLocation) + "/aspen-crest/clips";
-        QDir().mkpath(p);
+        make_private_folder(QFileInfo(p).path());
+        make_private_folder(p);
         drop_oldest(QDir(p));
         return p;
     }();

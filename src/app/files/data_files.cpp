@@ -7,6 +7,7 @@
 #include <nlohmann/json.hpp>
 #include <sstream>
 
+#include "core/reading/json_reading.hpp"
 #include "core/reading/refused.hpp"
 
 static void take_in_resources() { Q_INIT_RESOURCE(aspen_data); }
@@ -20,7 +21,7 @@ constexpr std::array<std::string_view, 11> kOwnWords{
     "id", "name", "says", "rider", "horse", "look_alike", "group", "seats", "gaits", "eye", "when"};
 
 nlohmann::ordered_json patch_of(const OwnFile& own) {
-    auto patch = nlohmann::ordered_json::parse(own.text, nullptr, false);
+    auto patch = core::reading::parse_in_order(own.text, own.name);
     if (!patch.is_object() || !patch.contains("id") || !patch["id"].is_string())
         throw core::Refused(own.name + ": is no change of a fault; it needs its id");
     for (const auto& [field, value] : patch.items()) {
@@ -45,7 +46,7 @@ std::string patched(const std::string& shipped, const std::vector<OwnFile>& own)
 std::string with_own_exercises(const std::string& shipped, const std::vector<OwnFile>& own) {
     auto all = nlohmann::ordered_json::parse(shipped);
     for (const OwnFile& one : own) {
-        const auto said = nlohmann::ordered_json::parse(one.text, nullptr, false);
+        const auto said = core::reading::parse_in_order(one.text, one.name);
         if (!said.is_object() || !said.contains("id") || !said["id"].is_string())
             throw core::Refused(one.name + ": is no exercise; it needs its id");
         auto& list = all["exercises"];

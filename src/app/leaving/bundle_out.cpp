@@ -5,12 +5,15 @@
 #include <QFileInfo>
 #include <QTime>
 #include <algorithm>
-#include <fstream>
+#include <map>
+#include <set>
 #include <sstream>
 
+#include "app/leaving/bundle_in.hpp"
 #include "app/leaving/frames_out.hpp"
 #include "app/leaving/ride_json.hpp"
 #include "app/telling/film_plan.hpp"
+#include "core/reading/json_reading.hpp"
 #include "core/reading/refused.hpp"
 #include "exchange/coco.hpp"
 #include "exchange/events.hpp"
@@ -37,17 +40,34 @@ class Bundling {
 
     void add(const store::Ride& ride) {
         const std::vector<store::Clip> clips = yard_.records().clips_of(ride.id);
-        const std::string name = "ride-" + std::to_string(++plan_.rides);
+        added_.insert(ride.id);
+        const std::string name = put(ride, clips);
+        ++plan_.rides;
+        put(name + ".said.json", said_of(yard_, ride, clips).dump(1));
+        for (const store::Clip& c : clips) {
+            for (const store::Slot& s : yard_.records().places(c.id)) beside_[s.ride].push_back(c);
+        }
+    }
+    /// Whoever else rides in these clips, with place, joints and events there; of what was said of them, and
+    /// of their other clips, nothing.
+    void add_companions() {
+        for (const auto& [id, clips] : beside_) {
+            const auto ride = yard_.records().ride(id);
+            if (ride && !added_.contains(id)) put(*ride, clips);
+        }
+    }
+    BundlePlan take() { return std::move(plan_); }
+
+  private:
+    std::string put(const store::Ride& ride, const std::vector<store::Clip>& clips) {
+        std::string name = "ride-" + std::to_string(++written_);
         json facts = ride_facts(yard_, ride);
         facts["clips"] = json::array();
         for (std::size_t i = 0; i < clips.size(); ++i)
             facts["clips"].push_back(clip(clips[i], ride, name, i));
         put(name + ".json", facts.dump(1));
-        put(name + ".said.json", said_of(yard_, ride, clips).dump(1));
+        return name;
     }
-    BundlePlan take() { return std::move(plan_); }
-
-  private:
     void put(const std::string& name, std::string bytes) {
         plan_.parts.push_back({name, std::move(bytes), {}});
     }
@@ -61,6 +81,7 @@ class Bundling {
                  {"recorded_at", c.recorded_at},
                  {"duration_s", c.duration_s},
                  {"frames", c.frames},
+                 {"place", slot},
                  {"stretches", json::array()}};
         if (c.capture.filmed_fps > 0) out["filmed_fps"] = c.capture.filmed_fps;
         if (c.px_per_m > 0) out["px_per_m"] = {c.px_per_m, c.px_per_m_sd};
@@ -92,147 +113,9 @@ class Bundling {
     Yard& yard_;
     const Permit& permit_;
     BundlePlan plan_;
-};
-
-constexpr qint64 kLongestText = qint64{64} << 20;
-
-std::string read_whole(const QString& file) {
-    if (QFileInfo(file).size() > kLongestText)
-        throw core::Refused("bundle: a ride in it is too long to be one; ask the sender for a new one");
-    std::ifstream in(file.toStdString(), std::ios::binary);
-    return {std::istreambuf_iterator<char>(in), {}};
-}
-
-/// Takes one ride in; within a transaction.
-class Taking {
-  public:
-    Taking(Yard& yard, const exchange::Manifest& manifest, QDir from, TakenBundle& taken,
-           std::vector<std::pair<QString, QString>>& moved)
-        : yard_(yard), manifest_(manifest), from_(std::move(from)), taken_(taken), moved_(moved) {}
-
-    void ride(const std::string& name) {
-        const json facts = json::parse(read_whole(file(name + ".json")));
-        if (all_known(facts)) {
-            ++taken_.known;
-            return;
-        }
-        const store::Ride ride = take_ride(yard_, facts);
-        for (const json& c : facts.at("clips")) clip(c, ride);
-        store::Parcel parcel;
-        parcel.at = yard_.now_iso();
-        parcel.sender = manifest_.sender;
-        parcel.sha256 = manifest_.sha256;
-        parcel.ride = ride.id;
-        const std::string said = named(name + ".said.json") ? read_whole(file(name + ".said.json")) : "{}";
-        parcel.words = json::parse(said).dump();
-        yard_.records().add(parcel);
-        ++taken_.rides;
-    }
-
-  private:
-    bool named(const std::string& name) const {
-        return std::ranges::any_of(manifest_.files,
-                                   [&](const exchange::BundleEntry& e) { return e.name == name; });
-    }
-    /// Only what the manifest names is ever opened; its sum was checked when it was unpacked, and is what a
-    /// clip is known by.
-    const exchange::BundleEntry& entry(const std::string& name) const {
-        const auto it = std::ranges::find(manifest_.files, name, &exchange::BundleEntry::name);
-        if (it == manifest_.files.end())
-            throw core::Refused("bundle: \"" + name + "\" is named in it and missing; ask the sender");
-        return *it;
-    }
-    QString file(const std::string& name) const {
-        return from_.filePath(QString::fromStdString(entry(name).name));
-    }
-
-    /// All its films are here already: it came in before, or is our own.
-    bool all_known(const json& facts) {
-        const auto& clips = facts.at("clips");
-        return !clips.empty() && std::ranges::all_of(clips, [&](const json& c) {
-            return yard_.records().clip_with_hash(entry(c.at("media").get<std::string>()).sha256).has_value();
-        });
-    }
-
-    void clip(const json& j, const store::Ride& ride) {
-        const QString film = file(j.at("media").get<std::string>());
-        store::Clip c;
-        c.hash = entry(j.at("media").get<std::string>()).sha256;
-        if (yard_.records().clip_with_hash(c.hash)) {
-            ++taken_.known;
-            return;
-        }
-        media::check_opens(film.toStdString());
-        const QString to =
-            "clips/" + QString::fromStdString(c.hash.substr(0, 16)) + "." + QFileInfo(film).suffix();
-        yard_.folder().mkpath("clips");
-        if (!QFile::rename(film, yard_.folder().filePath(to)) &&
-            !QFile::copy(film, yard_.folder().filePath(to)))
-            throw core::Refused(to.toStdString() + ": cannot be kept in the yard's folder; make room there");
-        moved_.emplace_back(film, yard_.folder().filePath(to));
-        c.path = to.toStdString();
-        c.bytes = QFileInfo(yard_.folder().filePath(to)).size();
-        c.recorded_at = j.value("recorded_at", ride.day);
-        c.told_by = store::ToldBy::coach;
-        c.added_on = yard_.today_iso();
-        c.duration_s = std::max(0.0, j.value("duration_s", 0.0));
-        c.frames = std::max(0, j.value("frames", 0));
-        c.capture.filmed_fps = std::max(0.0, j.value("filmed_fps", 0.0));
-        c.id = yard_.records().add(c);
-        yard_.records().put(store::Slot{c.id, 0, ride.id});
-        core::Stretches stretches;
-        for (const json& s : j.at("stretches")) stretches.push_back(stretch_from(s));
-        const bool rising =
-            std::ranges::adjacent_find(stretches, [](const core::Stretch& a, const core::Stretch& b) {
-                return a.first >= b.first;
-            }) == stretches.end();
-        if (!stretches.empty() && stretches.front().first == 0 && rising)
-            yard_.records().put_stretches(c.id, stretches);
-        marks(j, c);
-        events(j, c, ride);
-        ++taken_.clips;
-    }
-
-    void marks(const json& j, const store::Clip& c) {
-        if (!j.contains("marks")) return;
-        const std::string name = j.at("marks").get<std::string>();
-        std::ifstream in(file(name).toStdString());
-        for (const exchange::MarkedMoment& m :
-             exchange::read_coco(in, name, yard_.knowledge().figure_errors)) {
-            if (m.frame < 0 || (c.frames > 0 && m.frame >= c.frames))
-                throw core::Refused(
-                    "bundle: a marked moment lies outside its clip; ask the sender for a new one");
-            store::Moment moment;
-            moment.clip = c.id;
-            moment.frame = m.frame;
-            moment.time_s = m.time_s.value_or(0);
-            moment.phase = m.phase;
-            moment.figure = m.figure;
-            moment.field = m.field;
-            yard_.records().add(moment);
-            ++taken_.moments;
-        }
-    }
-    void events(const json& j, const store::Clip& c, const store::Ride& ride) {
-        if (!j.contains("events")) return;
-        const std::string name = j.at("events").get<std::string>();
-        std::ifstream in(file(name).toStdString());
-        for (const exchange::EventRow& row : exchange::read_events(in, name)) {
-            store::Event e;
-            e.ride = ride.id;
-            e.clip = c.id;
-            e.time_s = row.time_s;
-            e.event = row.event;
-            e.detail = row.detail;
-            yard_.records().add(e);
-        }
-    }
-
-    Yard& yard_;
-    const exchange::Manifest& manifest_;
-    QDir from_;
-    TakenBundle& taken_;
-    std::vector<std::pair<QString, QString>>& moved_;
+    int written_ = 0;
+    std::set<store::RideId> added_;
+    std::map<store::RideId, std::vector<store::Clip>> beside_;
 };
 
 }  // namespace
@@ -259,6 +142,7 @@ BundlePlan bundle_of(Yard& yard, const std::vector<store::RideId>& rides, const 
     for (const store::RideId id : rides) {
         if (const auto ride = yard.records().ride(id)) bundling.add(*ride);
     }
+    bundling.add_companions();
     BundlePlan out = bundling.take();
     if (out.rides == 0) throw core::Refused("bundle: there is no ride with a clip to send");
     out.manifest.kind = rides.size() == 1 ? "ride" : "rider";
@@ -301,52 +185,6 @@ BundleMade write_bundle(const BundlePlan& plan, const Permit& permit, const QStr
     return {{}, sum_of(file)};
 }
 
-TakenBundle take_bundle(Yard& yard, const exchange::Manifest& manifest, const QString& folder) {
-    TakenBundle taken;
-    taken.sender = manifest.sender;
-    if (yard.records().parcel_known(manifest.sha256))
-        throw core::Refused("bundle: it was taken in before; its rides are in the yard");
-    std::vector<std::pair<QString, QString>> moved;
-    try {
-        yard.quietly([&] {
-            Taking taking(yard, manifest, QDir(folder), taken, moved);
-            for (const exchange::BundleEntry& e : manifest.files) {
-                const bool ride = e.name.starts_with("ride-") && e.name.ends_with(".json") &&
-                                  std::ranges::count(e.name, '-') == 1 &&
-                                  std::ranges::count(e.name, '.') == 1;
-                if (ride) taking.ride(e.name.substr(0, e.name.size() - 5));
-            }
-            if (taken.rides == 0 && taken.known == 0)
-                throw core::Refused("bundle: there is no ride in it; ask the sender for a new one");
-            if (taken.rides == 0) throw core::Refused("bundle: all of it is in the yard already");
-        });
-    } catch (const std::exception& e) {
-        for (const auto& [from, to] : moved) QFile::remove(to);
-        if (dynamic_cast<const json::exception*>(&e))
-            throw core::Refused("bundle: a ride in it cannot be read; ask the sender for a new one");
-        throw;
-    }
-    return taken;
-}
-
-QStringList words_of_parcel(const store::Parcel& parcel) {
-    QStringList out;
-    const auto add = [&](const std::string& words, const QString& before = {}) {
-        if (!words.empty()) out << before + QString::fromStdString(words);
-    };
-    try {
-        const json j = json::parse(parcel.words);
-        add(j.value("word", ""));
-        for (const json& r : j.value("remarks", json::array())) add(r.value("words", ""));
-        for (const json& n : j.value("notes", json::array()))
-            add(n.value("words", ""), QObject::tr("frame %1: ").arg(n.value("frame", 0)));
-        for (const json& d : j.value("decisions", json::array()))
-            add(d.value("fault", ""), QString::fromStdString(d.value("decision", "")) + ": ");
-    } catch (const json::exception&) {  // words that cannot be read are not shown
-    }
-    return out;
-}
-
 QString Bundles::write(const std::vector<store::RideId>& rides, const QString& file) {
     if (busy()) return tr("A bundle is under way; wait for it.");
     const PermitOrLine asked = ask_for_bundle(yard_, rides);
@@ -378,26 +216,15 @@ QString Bundles::write(const std::vector<store::RideId>& rides, const QString& f
 
 QString Bundles::open(const QString& file) {
     if (busy()) return tr("A bundle is under way; wait for it.");
-    struct Unpacked {
-        std::shared_ptr<QTemporaryDir> folder;
-        exchange::Manifest manifest;
-    };
     job_ = yard_.jobs().run(
         JobLane::import, tr("Opening ") + QFileInfo(file).fileName(), this,
-        [file, yard_folder = yard_.folder().path()](Job& job) {
-            Unpacked out{std::make_shared<QTemporaryDir>(yard_folder + "/.bundle-XXXXXX"), {}};
-            out.manifest = exchange::unpack_bundle(file.toStdString(), out.folder->path().toStdString(), {},
-                                                   [&](double share) {
-                                                       job.progress(share);
-                                                       return job.stopped().load();
-                                                   });
-            return out;
+        [file, yard_folder = yard_.folder().path(), errors = yard_.knowledge().figure_errors](Job& job) {
+            return std::make_shared<const UnpackedBundle>(file, yard_folder, errors, job);
         },
-        [this](const Outcome<Unpacked>& unpacked) {
+        [this](const Outcome<std::shared_ptr<const UnpackedBundle>>& unpacked) {
             if (!unpacked.value) return emit finished(unpacked.trouble, false);
             try {
-                const TakenBundle t =
-                    take_bundle(yard_, unpacked.value->manifest, unpacked.value->folder->path());
+                const TakenBundle t = take_bundle(yard_, **unpacked.value);
                 emit finished(
                     tr("From %1: %2 rides, %3 clips, %4 marked moments. Their words stand apart from yours.")
                         .arg(QString::fromStdString(t.sender))

@@ -8,7 +8,7 @@
 #include "exchange/bundle.hpp"
 #include "exchange/coco.hpp"
 
-/// Rides as a bundle, for another yard; and bundles of another yard as records of our own.
+/// Rides as a bundle, for another yard.
 namespace aspen::app {
 
 /// A film on its way into a bundle: as it is, or with the faces covered.
@@ -47,20 +47,7 @@ struct BundleMade {
 /// Writes it. Any thread; films in which a face is covered are written anew on the way. Throws core::Refused.
 BundleMade write_bundle(const BundlePlan& plan, const Permit& permit, const QString& file, Job& job);
 
-/// What came in by a bundle.
-struct TakenBundle {
-    int rides = 0, clips = 0, moments = 0, known = 0;
-    std::string sender;
-};
-/// Takes an unpacked bundle into the records as one change, its films moved into the yard's folder: rides of
-/// their own, riders and horses by name where the yard has them. What the sender said is kept apart
-/// (store::Parcel). Throws core::Refused, and then nothing was taken in.
-TakenBundle take_bundle(Yard& yard, const exchange::Manifest& manifest, const QString& folder);
-
-/// What the sender of a ride said of it, a line each.
-QStringList words_of_parcel(const store::Parcel& parcel);
-
-/// Both as jobs of the yard.
+/// Writing and taking in, both as jobs of the yard.
 class Bundles : public QObject {
     Q_OBJECT
   public:

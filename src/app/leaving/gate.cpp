@@ -1,14 +1,20 @@
 #include "app/leaving/gate.hpp"
 
+#include <signal.h>
+#include <unistd.h>
+
 #include <QCryptographicHash>
 #include <QDataStream>
 #include <QDateTime>
 #include <QDir>
 #include <QFile>
 #include <algorithm>
+#include <cerrno>
 #include <filesystem>
 #include <nlohmann/json.hpp>
 
+#include "app/files/whole_file.hpp"
+#include "core/reading/json_reading.hpp"
 #include "core/reading/refused.hpp"
 
 namespace aspen::app {
@@ -178,7 +184,7 @@ Going going_from(const std::string& text) {
         for (const nlohmann::json& id : list) into.push_back({id.get<std::int64_t>()});
     };
     try {
-        const auto j = nlohmann::json::parse(text);
+        const auto j = core::reading::parse_text(text, "outbox");
         const std::string use = j.at("use");
         out.use = use == "page" ? Use::page : use == "clip" ? Use::clip : Use::teaching;
         ids(j.at("riders"), out.riders);
@@ -229,15 +235,59 @@ QString cannot_write(const QString& file) {
     return QObject::tr("%1: cannot be written; choose another folder.").arg(file);
 }
 
+/// Name of a new antechamber in a folder. Those of programs that were killed go away: what was about to leave
+/// may not lie about where nobody looks.
+QString room_in(const QString& folder) {
+    for (const QString& name : QDir(folder).entryList({".leaving-*-*"}, QDir::Dirs | QDir::Hidden)) {
+        bool number = false;
+        const pid_t whose = name.section('-', 1, 1).toInt(&number);
+        if (number && whose > 0 && ::kill(whose, 0) != 0 && errno == ESRCH)
+            QDir(folder + "/" + name).removeRecursively();
+    }
+    return QString("%1/.leaving-%2-XXXXXX").arg(folder).arg(::getpid());
+}
+
+bool renamed(const QString& from, const QString& to) {
+    std::error_code trouble;
+    std::filesystem::rename(from.toStdString(), to.toStdString(), trouble);
+    return !trouble;
+}
+
+/// All files of a folder into another, in the stead of what has their names there: every one of them or none.
+QString moved_together(const QDir& from, const QDir& to) {
+    const QStringList names = from.entryList(QDir::Files);
+    const QString aside = from.filePath("before");
+    if (names.size() > 1) from.mkdir("before");
+    for (qsizetype i = 0; i < names.size(); ++i) {
+        const QString here = from.filePath(names[i]), there = to.filePath(names[i]);
+        const bool was = names.size() > 1 && QFileInfo(there).isFile();
+        if ((!was || renamed(there, aside + "/" + names[i])) && renamed(here, there)) continue;
+        if (was) renamed(aside + "/" + names[i], there);
+        for (qsizetype k = i - 1; k >= 0; --k) {
+            const QString back = aside + "/" + names[k];
+            if (!QFile::exists(back) || !renamed(back, to.filePath(names[k])))
+                QFile::remove(to.filePath(names[k]));
+        }
+        return cannot_write(there);
+    }
+    return {};
+}
+
+/// Into a device or a pipe.
+QString poured(const QString& from, const QString& to) {
+    QFile in(from);
+    return in.open(QIODevice::ReadOnly) ? write_whole(to, in.readAll()) : cannot_write(to);
+}
+
 }  // namespace
 
 Antechamber::Antechamber(const QString& file)
     : goes_to_(file),
-      folder_(std::make_shared<QTemporaryDir>(QFileInfo(file).absolutePath() + "/.leaving-XXXXXX")) {}
+      folder_(std::make_shared<QTemporaryDir>(
+          room_in(is_stream(file) ? QDir::tempPath() : QFileInfo(file).absolutePath()))) {}
 
 QString Antechamber::trouble() const {
-    const QFileInfo there(goes_to_);  // a device or a folder of that name is not replaced
-    return folder_->isValid() && (there.isFile() || !there.exists()) ? QString() : cannot_write(goes_to_);
+    return folder_->isValid() && !QFileInfo(goes_to_).isDir() ? QString() : cannot_write(goes_to_);
 }
 
 QString leave(Yard& yard, const Permit& permit, const Left& left, const Antechamber& from) {
@@ -250,13 +300,8 @@ QString leave(Yard& yard, const Permit& permit, const Left& left, const Antecham
     } catch (const core::Refused& e) {
         return QString::fromUtf8(e.what());
     }
-    for (const QString& name : waiting.entryList(QDir::Files)) {
-        std::error_code trouble;
-        std::filesystem::rename(waiting.filePath(name).toStdString(), place.filePath(name).toStdString(),
-                                trouble);
-        if (trouble) return cannot_write(place.filePath(name));
-    }
-    return {};
+    if (is_stream(from.goes_to_)) return poured(from.inside(), from.goes_to_);
+    return moved_together(waiting, place);
 }
 
 QString leave(Yard& yard, const Permit& permit, const Left& left,

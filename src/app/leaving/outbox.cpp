@@ -4,6 +4,8 @@
 #include <QFileInfo>
 #include <QRegularExpression>
 
+#include "app/files/file_name.hpp"
+#include "app/files/private_folder.hpp"
 #include "app/files/whole_file.hpp"
 #include "app/yard/changes.hpp"
 #include "core/reading/refused.hpp"
@@ -43,10 +45,9 @@ QByteArray name(const std::string& words) {
 constexpr qint64 kMostInMail = 25 << 20;  // what mail programs usually take (common practice)
 
 QString file_name(const store::Outgoing& o) {
-    QString rider = QString::fromStdString(o.to).toLower();
-    rider.replace(QRegularExpression("[^a-z0-9]+"), "-");
     return QString("%1-%2-%3-%4.eml")
-        .arg(QString::fromStdString(o.made_at.substr(0, 10)), rider, QString::fromStdString(o.kind))
+        .arg(QString::fromStdString(o.made_at.substr(0, 10)), as_file_name(QString::fromStdString(o.to)),
+             QString::fromStdString(o.kind))
         .arg(o.id.value);
 }
 
@@ -169,7 +170,8 @@ void waits_with(store::Outgoing& outgoing, const Permit& permit) {
 
 QString write_outbox(Yard& yard) {
     const QDir folder = outbox_folder(yard);
-    if (!folder.mkpath(".")) return QObject::tr("%1: cannot be made; make room there.").arg(folder.path());
+    if (!make_private_folder(folder.path()))
+        return QObject::tr("%1: cannot be made; make room there.").arg(folder.path());
     int written = 0;
     QStringList held;
     for (store::Outgoing o : yard.records().outbox()) {

@@ -131,6 +131,12 @@ json said_of(Yard& yard, const store::Ride& ride, const std::vector<store::Clip>
     return out;
 }
 
+std::string rider_in(const json& facts) {
+    const auto rider = facts.find("rider");
+    return rider == facts.end() ? std::string() : words(*rider, "name");
+}
+bool same_name(const std::string& a, const std::string& b) { return folded_name(a) == folded_name(b); }
+
 store::Ride take_ride(Yard& yard, const json& facts) {
     store::Ride out;
     out.day = words(facts, "day");
@@ -146,7 +152,7 @@ store::Ride take_ride(Yard& yard, const json& facts) {
     out.own = {words(facts, "goal"), words(facts, "question"), words(facts, "hurts")};
     if (const auto r = facts.find("rider"); r != facts.end() && !words(*r, "name").empty()) {
         for (const store::Rider& there : yard.records().riders()) {
-            if (folded_name(there.name) == folded_name(words(*r, "name"))) out.rider = there.id;
+            if (same_name(there.name, words(*r, "name"))) out.rider = there.id;
         }
         if (!out.rider) {
             store::Rider rider;
@@ -162,7 +168,7 @@ store::Ride take_ride(Yard& yard, const json& facts) {
     }
     if (const auto h = facts.find("horse"); h != facts.end() && !words(*h, "name").empty()) {
         for (const store::Horse& there : yard.records().horses()) {
-            if (folded_name(there.name) == folded_name(words(*h, "name"))) out.horse = there.id;
+            if (same_name(there.name, words(*h, "name"))) out.horse = there.id;
         }
         if (!out.horse) {
             store::Horse horse;

@@ -17,6 +17,10 @@ nlohmann::json ride_facts(Yard& yard, const store::Ride& ride);
 /// What the coach said: the word, notes, remarks, decisions.
 nlohmann::json said_of(Yard& yard, const store::Ride& ride, const std::vector<store::Clip>& clips);
 
+/// Who rides by such facts; "" where they do not say.
+std::string rider_in(const nlohmann::json& facts);
+bool same_name(const std::string& a, const std::string& b);
+
 /// A ride with its rider and horse from such facts; both are found by name or made.
 store::Ride take_ride(Yard& yard, const nlohmann::json& facts);
 

@@ -6,6 +6,7 @@
 #include <algorithm>
 
 #include "app/files/cache_folder.hpp"
+#include "app/files/private_folder.hpp"
 #include "app/models/pictures.hpp"
 #include "media/reading/video_reader.hpp"
 
@@ -35,7 +36,7 @@ bool is_black(const QImage& picture) {
 }  // namespace
 
 Thumbs::Thumbs(Yard& yard) : QObject(&yard), yard_(yard), ready_(kKeptBytes) {
-    yard_.folder().mkpath("cache");
+    make_private_folder(yard_.folder().filePath("cache"));
 }
 
 QImage Thumbs::find_or_make(const QString& key, const store::Clip& clip, Make make) {

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/files/private_folder.hpp"
 #include "core/reading/refused.hpp"
 
 namespace aspen::app {
@@ -83,7 +84,7 @@ QString Recorder::begin(std::size_t index) {
     level_ = 0;
     first_heard_ = false;
     try {
-        bench_.yard().folder().mkpath("spoken");
+        make_private_folder(bench_.yard().folder().filePath("spoken"));
         if (spoken_->sound.empty()) spoken_->sound = "spoken/" + spoken_->made_at + ".wav";
         voice_ = std::make_unique<VoiceFile>(voice_name());
         // What was recorded before without a voice is silent in it, so that both clocks are one.

@@ -49,7 +49,8 @@ void promise(Yard& yard, store::RideId id, const std::string& day);
 // Not undoable: what the program itself brings in or notes.
 /// A clip that came in, with a ride of its own.
 store::ClipId take_in_clip(Yard& yard, const store::Clip& clip);
-void move_clip(Yard& yard, store::ClipId id, const QString& new_path);
+/// What lies in the trash stays there, unless it was brought in anew.
+void move_clip(Yard& yard, store::ClipId id, const QString& new_path, bool out_of_trash = false);
 void leave_at(Yard& yard, store::ClipId id, int frame);
 void set_length(Yard& yard, store::ClipId id, double duration_s, int frames);
 void set_ride_state(Yard& yard, store::RideId id, store::RideState state);

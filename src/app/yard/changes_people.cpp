@@ -238,12 +238,12 @@ store::ClipId take_in_clip(Yard& yard, const store::Clip& clip) {
     });
     return id;
 }
-void move_clip(Yard& yard, store::ClipId id, const QString& new_path) {
+void move_clip(Yard& yard, store::ClipId id, const QString& new_path, bool out_of_trash) {
     yard.quietly([&] {
         auto clip = yard.records().clip(id);
         if (!clip) return;
         clip->path = path_in(yard, new_path);
-        clip->trashed = false;
+        if (out_of_trash) clip->trashed = false;
         yard.records().update(*clip);
     });
 }

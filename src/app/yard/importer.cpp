@@ -6,6 +6,7 @@
 #include <QSaveFile>
 
 #include "app/files/cache_folder.hpp"
+#include "app/files/file_name.hpp"
 #include "app/yard/changes.hpp"
 #include "core/reading/refused.hpp"
 #include "media/reading/content_hash.hpp"
@@ -44,7 +45,7 @@ IncomingClip look_at(const QString& file, const std::atomic<bool>* stop) {
     try {
         // The tags mostly say universal time; the lesson's day is the one here.
         const auto said = QDateTime::fromString(
-            QString::fromStdString(media::check_opens(out.file.toStdString())), Qt::ISODateWithMs);
+            QString::fromStdString(media::check_opens(out.file.toStdString(), stop)), Qt::ISODateWithMs);
         out.bytes = info.size();
         out.hash = media::content_hash(out.file.toStdString(), {stop, {}});
         out.told_by = said.isValid() ? store::ToldBy::container : store::ToldBy::file;
@@ -100,7 +101,7 @@ store::ClipId Importer::record(const IncomingClip& incoming, bool& known_before,
         known_before = true;
         const QString was = yard_.file_of(*known);
         const bool lost = !QFileInfo::exists(was);
-        if (known->trashed || lost) move_clip(yard_, known->id, incoming.file);
+        if (known->trashed || lost) move_clip(yard_, known->id, incoming.file, true);
         if (lost) find_neighbours(was, incoming.file);
         return known->id;
     }
@@ -174,12 +175,14 @@ void Importer::keep_copy(store::ClipId id) {
     if (!clip) return;
     const QString from = yard_.file_of(*clip);
     const QString to = yard_.folder().filePath("clips/" + QString::fromStdString(clip->hash).left(12) + "-" +
-                                               QFileInfo(from).fileName());
+                                               as_file_name(QFileInfo(from)));
     yard_.jobs().run(
         JobLane::write, tr("Copying ") + QFileInfo(from).fileName() + tr(" into the yard"), this,
         [from, to](Job& job) { return QFile::exists(to) || copy_file(from, to, job); },
         [this, id, to](const Outcome<bool>& copied) {
-            if (copied.value.value_or(false))
+            if (!yard_.records().clip(id))
+                QFile::remove(to);  // deleted for good meanwhile
+            else if (copied.value.value_or(false))
                 move_clip(yard_, id, to);
             else
                 emit failed(to + tr(": the copy could not be written; check the free space."));

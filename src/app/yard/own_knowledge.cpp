@@ -4,6 +4,7 @@
 #include <sstream>
 
 #include "app/files/data_files.hpp"
+#include "core/reading/json_reading.hpp"
 #include "core/reading/refused.hpp"
 
 namespace aspen::app {
@@ -44,7 +45,8 @@ void put_own_exercise(Yard& yard, const std::string& id, const std::string& json
 
 void hide_exercise(Yard& yard, const std::string& id, bool hidden) {
     const std::string before = own_exercise(yard, id);
-    auto patch = before.empty() ? nlohmann::ordered_json{{"id", id}} : nlohmann::ordered_json::parse(before);
+    auto patch = before.empty() ? nlohmann::ordered_json{{"id", id}}
+                                : core::reading::parse_in_order(before, "exercise " + id);
     patch["hidden"] = hidden;
     put_own_exercise(yard, id, patch.dump());
 }
@@ -66,8 +68,9 @@ std::string own_fault(Yard& yard, const std::string& id) {
 
 void change_own_fault(Yard& yard, const std::string& id, const std::string& field, const std::string& value) {
     const std::string before = own_fault(yard, id);
-    auto patch = before.empty() ? nlohmann::ordered_json{{"id", id}} : nlohmann::ordered_json::parse(before);
-    const auto said = nlohmann::ordered_json::parse(value);
+    auto patch = before.empty() ? nlohmann::ordered_json{{"id", id}}
+                                : core::reading::parse_in_order(before, "fault " + id);
+    const auto said = core::reading::parse_in_order(value, "fault " + id);
     if (said.is_null())
         patch.erase(field);
     else

@@ -3,6 +3,7 @@
 #include <QFileInfo>
 #include <QUndoCommand>
 
+#include "app/files/private_folder.hpp"
 #include "app/yard/own_knowledge.hpp"
 #include "app/yard/restoring.hpp"
 #include "core/reading/refused.hpp"
@@ -13,13 +14,21 @@ namespace {
 constexpr int kStepsKept = 500;
 
 QString made(const QString& folder) {
-    if (!QDir().mkpath(folder + "/clips")) {
+    // What riders sent is nobody else's on this machine.
+    if (!make_private_folder(folder) || !make_private_folder(folder + "/clips")) {
         throw core::Refused(
             (folder + ": cannot be made; choose a folder that you may write to").toStdString());
     }
-    // What riders sent is nobody else's on this machine.
-    QFile::setPermissions(folder, QFile::ReadOwner | QFile::WriteOwner | QFile::ExeOwner);
     return QDir(folder).absolutePath();
+}
+
+/// What was half made when the program was killed: bundles on their way in, what was about to leave.
+void remove_leftovers(const QDir& folder) {
+    for (const char* where : {".", "outbox", "leaving"}) {
+        const QDir dir(folder.filePath(where));
+        for (const QString& left : dir.entryList({".bundle-*", ".leaving-*"}, QDir::Dirs | QDir::Hidden))
+            QDir(dir.filePath(left)).removeRecursively();
+    }
 }
 
 /// The yard belongs to one window; a lock left by a program that was killed is taken over.
@@ -36,6 +45,7 @@ QString take(QLockFile& lock, const QDir& folder) {
                  .arg(process))
                 .toStdString());
     }
+    remove_leftovers(folder);
     return put_restored(folder);
 }
 

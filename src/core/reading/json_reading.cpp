@@ -25,25 +25,71 @@ std::string take_all(std::istream& in, const std::string& file) {
     return text;
 }
 
-}  // namespace
-
-Json parse(std::istream& in, const std::string& file) {
-    const std::string text = take_all(in, file);
-    const auto shallow = [&](int depth, Json::parse_event_t, Json&) {
-        if (depth > kDeepest)
-            throw Refused(fmt::format("{}: is nested more than {} deep; mend the file", file, kDeepest));
-        return true;
-    };
-    try {
-        return Json::parse(text, shallow);
-    } catch (const Json::parse_error& e) {
+/// Goes over a text without building anything, and refuses what would be too deep or too large.
+class Weighing : public nlohmann::json_sax<Json> {
+  public:
+    explicit Weighing(const std::string& file) : file_(file) {}
+    bool null() override { return one(kValue); }
+    bool boolean(bool) override { return one(kValue); }
+    bool number_integer(number_integer_t) override { return one(kValue); }
+    bool number_unsigned(number_unsigned_t) override { return one(kValue); }
+    bool number_float(number_float_t, const string_t&) override { return one(kValue); }
+    bool string(string_t& text) override { return one(kValue + kText + text.size()); }
+    bool binary(binary_t&) override { return one(kValue); }
+    bool key(string_t& text) override { return one(kNode + text.size()); }
+    bool start_object(std::size_t) override { return deeper(); }
+    bool start_array(std::size_t) override { return deeper(); }
+    bool end_object() override { return --depth_, true; }
+    bool end_array() override { return --depth_, true; }
+    bool parse_error(std::size_t byte, const std::string&, const nlohmann::detail::exception& e) override {
+        constexpr int kFirstThatIsNoSyntax = 200;  // a number that no double holds
+        if (e.id >= kFirstThatIsNoSyntax)
+            throw Refused(
+                fmt::format("{}: holds something that cannot be read ({}); mend the file", file_, e.what()));
         throw Refused(fmt::format("{}: not valid JSON near byte {}; mend the file or take the shipped one",
-                                  file, e.byte));
+                                  file_, byte));
+    }
+
+  private:
+    // Of nlohmann's values on 64 bits, with what a growing list or a tree's node takes (measured).
+    static constexpr std::size_t kValue = 32, kText = 48, kNode = 96, kContainer = 64;
+    bool one(std::size_t bytes) {
+        bytes_ += bytes;
+        if (bytes_ > kMostInMemory)
+            throw Refused(fmt::format("{}: holds more than can be read at once; split it", file_));
+        return true;
+    }
+    bool deeper() {
+        if (++depth_ > kDeepest)
+            throw Refused(fmt::format("{}: is nested more than {} deep; mend the file", file_, kDeepest));
+        return one(kValue + kContainer);
+    }
+    const std::string& file_;
+    std::size_t bytes_ = 0;
+    int depth_ = 0;
+};
+
+template <typename Any>
+Any parse_any(const std::string& text, const std::string& file) {
+    if (text.size() > kMostBytes)
+        throw Refused(fmt::format("{}: is larger than {} MB; split it", file, kMostBytes >> 20));
+    try {
+        Weighing weighing(file);
+        Json::sax_parse(text, &weighing);
+        return Any::parse(text);
     } catch (const Json::exception& e) {  // a number that no double holds, a text that is no UTF-8
         throw Refused(
             fmt::format("{}: holds something that cannot be read ({}); mend the file", file, e.what()));
     }
 }
+
+}  // namespace
+
+Json parse_text(const std::string& text, const std::string& file) { return parse_any<Json>(text, file); }
+nlohmann::ordered_json parse_in_order(const std::string& text, const std::string& file) {
+    return parse_any<nlohmann::ordered_json>(text, file);
+}
+Json parse(std::istream& in, const std::string& file) { return parse_text(take_all(in, file), file); }
 
 std::optional<std::int64_t> whole(const Json& value) {
     if (value.is_number_unsigned() && value.get<std::uint64_t>() > static_cast<std::uint64_t>(kLargestWhole))

@@ -9,16 +9,22 @@
 #include "core/reading/refused.hpp"
 
 /// Reading JSON from outside, with errors that name the file, the entry and the field: the one reader for all
-/// of it, with limits on size, depth and numbers.
+/// of it, with limits on size, depth, memory and numbers.
 namespace aspen::core::reading {
 
 using Json = nlohmann::json;
 
 inline constexpr std::size_t kMostBytes = std::size_t{64} << 20;
 inline constexpr int kDeepest = 32;
+/// What its values may take in memory, above the text itself.
+inline constexpr std::size_t kMostInMemory = std::size_t{160} << 20;
 
-/// Throws Refused, and nothing else, in one line.
+/// Throws Refused, and nothing else, in one line. The text is gone over once before anything is built of it,
+/// so that one which would take too much never does.
 Json parse(std::istream& in, const std::string& file);
+Json parse_text(const std::string& text, const std::string& file);
+/// The same, fields in the order of the text: for what is written out again.
+nlohmann::ordered_json parse_in_order(const std::string& text, const std::string& file);
 /// The value when it is a whole number that is exactly held; never cut off.
 std::optional<std::int64_t> whole(const Json& value);
 

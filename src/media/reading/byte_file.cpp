@@ -31,8 +31,10 @@ std::uint64_t big_endian(const std::uint8_t* p, int bytes) {
 
 }  // namespace
 
-ByteFile::ByteFile(const std::filesystem::path& file) : path_(file) {
-    descriptor_ = ::open(file.c_str(), O_RDONLY | O_CLOEXEC);
+ByteFile::ByteFile(const std::filesystem::path& file, const std::atomic<bool>* stop)
+    : path_(file), stop_(stop) {
+    // Without waiting: a pipe that nobody writes into would never open.
+    descriptor_ = ::open(file.c_str(), O_RDONLY | O_CLOEXEC | O_NONBLOCK);
     if (descriptor_ < 0) {
         const char* what = errno == EACCES   ? "may not be read; change its permissions"
                            : errno == ENOENT ? "no such file; check the path"
@@ -58,6 +60,11 @@ ByteFile::ByteFile(const std::filesystem::path& file) : path_(file) {
                                  &ByteFile::read, nullptr, &ByteFile::seek));
 }
 
+int ByteFile::interrupted(void* self) {
+    const auto& file = *static_cast<ByteFile*>(self);
+    return file.stopped() || file.given_up() ? 1 : 0;
+}
+
 ByteFile::~ByteFile() { ::close(descriptor_); }
 
 bool ByteFile::read_at(std::int64_t position, std::uint8_t* to, std::size_t size) const {
@@ -80,6 +87,7 @@ void ByteFile::check_unchanged() const {
 
 int ByteFile::read(void* self, std::uint8_t* to, int size) {
     auto& file = *static_cast<ByteFile*>(self);
+    if (interrupted(self)) return AVERROR_EXIT;
     const auto left = file.size_ - file.position_;
     if (left <= 0) return AVERROR_EOF;
     const auto wanted = static_cast<std::size_t>(std::min<std::int64_t>(size, left));

@@ -1,7 +1,10 @@
 #pragma once
 
+#include <atomic>
+#include <chrono>
 #include <cstdint>
 #include <filesystem>
+#include <optional>
 #include <vector>
 
 #include "media/reading/ffmpeg.hpp"
@@ -14,8 +17,10 @@ namespace aspen::media {
 /// a container whose packet list stands in its own index is listed without touching the pictures.
 class ByteFile {
   public:
-    /// Throws core::Refused in one line: missing, a folder, empty, not readable.
-    explicit ByteFile(const std::filesystem::path& file);
+    using Clock = std::chrono::steady_clock;
+    /// Throws core::Refused in one line: missing, a folder, a pipe or a device, empty, not readable. Reading
+    /// for FFmpeg ends where `stop` is set, or the time to give up is past.
+    explicit ByteFile(const std::filesystem::path& file, const std::atomic<bool>* stop = nullptr);
     ~ByteFile();
     ByteFile(const ByteFile&) = delete;
     ByteFile& operator=(const ByteFile&) = delete;
@@ -29,6 +34,12 @@ class ByteFile {
     /// True for an MP4 or MOV whose samples are all listed in its head (no fragments).
     bool lists_its_samples() const;
 
+    void give_up_at(std::optional<Clock::time_point> when) { give_up_ = when; }
+    bool given_up() const { return give_up_ && Clock::now() >= *give_up_; }
+    bool stopped() const { return stop_ && *stop_; }
+    /// For FFmpeg's own loops, with this as its argument.
+    static int interrupted(void* self);
+
     AVIOContext* io() { return io_.get(); }
     void make_hollow() { hollow_ = true; }
 
@@ -39,6 +50,8 @@ class ByteFile {
     int descriptor_ = -1;
     std::int64_t size_ = 0, changed_ns_ = 0, position_ = 0;
     bool hollow_ = false;
+    const std::atomic<bool>* stop_ = nullptr;
+    std::optional<Clock::time_point> give_up_;
     ff::Io io_;
 };
 

@@ -27,7 +27,7 @@ class ClipEngine::Decoding {
   public:
     explicit Decoding(ClipEngine& engine)
         : e_(engine),
-          source_(engine.file_),
+          source_(engine.file_, &engine.stop_),
           watch_{&engine.stop_, engine.events_.opening},
           packets_(source_, watch_),
           order_(settle_order(source_, packets_,

@@ -7,6 +7,8 @@
 #include <string_view>
 
 #include "core/reading/refused.hpp"
+#include "media/reading/accepted.hpp"
+#include "media/reading/read_watch.hpp"
 
 namespace aspen::media {
 namespace {
@@ -15,6 +17,7 @@ using core::Refused;
 
 constexpr std::int64_t kMostPixels = std::int64_t{8192} * 8192;
 constexpr unsigned kMostStreams = 64;
+constexpr std::chrono::seconds kLongestOpening{10};
 
 bool named(const char* name, std::initializer_list<std::string_view> known) {
     return std::ranges::any_of(
@@ -23,9 +26,12 @@ bool named(const char* name, std::initializer_list<std::string_view> known) {
 
 }  // namespace
 
-ClipSource::ClipSource(const std::filesystem::path& file) : bytes_(file) {
+ClipSource::ClipSource(const std::filesystem::path& file, const std::atomic<bool>* stop)
+    : bytes_(file, stop) {
     ff::quiet();
+    bytes_.give_up_at(ByteFile::Clock::now() + kLongestOpening);
     open();
+    bytes_.give_up_at(std::nullopt);
     choose_stream();
     display_ = Display(*stream_, *stream_->codecpar);
 }
@@ -36,14 +42,21 @@ void ClipSource::open() {
     raw->pb = bytes_.io();
     raw->flags |= AVFMT_FLAG_CUSTOM_IO;
     raw->max_streams = static_cast<int>(kMostStreams);
+    raw->interrupt_callback = {&ByteFile::interrupted, &bytes_};
     // A clip is one file: nothing that a play list or a lying file names is opened beside it, least of all a
     // network.
     raw->io_open = [](AVFormatContext*, AVIOContext**, const char*, int, AVDictionary**) {
         return AVERROR(EPERM);
     };
-    if (avformat_open_input(&raw, where.c_str(), nullptr, nullptr) < 0) {
-        throw Refused(fmt::format("{}: not a video that can be read; export it as MP4 and try again", where));
-    }
+    static const std::string codecs = std::string(kPictureCodecs) + "," + kSoundCodecs;
+    AVDictionary* options = nullptr;
+    av_dict_set(&options, "format_whitelist", kContainers, 0);
+    av_dict_set(&options, "codec_whitelist", codecs.c_str(), 0);
+    av_dict_set(&options, "protocol_whitelist", "file", 0);
+    // Without its name, which would be believed more than its content.
+    const int opened = avformat_open_input(&raw, "", nullptr, &options);
+    av_dict_free(&options);
+    if (opened < 0) refuse_unopened();
     input_.reset(raw);
     const bool by_head = container_is({"mov", "mp4"}) && bytes_.lists_its_samples();
     bool complete = by_head;
@@ -53,10 +66,21 @@ void ClipSource::open() {
                    (p->codec_id != AV_CODEC_ID_NONE && p->width > 0 && p->height > 0);
     }
     if (complete) return;
-    if (avformat_find_stream_info(input_.get(), nullptr) < 0) {
+    const int found = avformat_find_stream_info(input_.get(), nullptr);
+    if (bytes_.stopped() || bytes_.given_up()) refuse_unopened();
+    if (found < 0) {
         throw Refused(
             fmt::format("{}: its streams cannot be read; the file may be cut off: copy it again", where));
     }
+}
+
+void ClipSource::refuse_unopened() {
+    if (bytes_.stopped()) throw ReadCancelled{};
+    if (bytes_.given_up())
+        throw Refused(fmt::format("{}: does not open within {} seconds; export it as MP4 and try again",
+                                  path().string(), kLongestOpening.count()));
+    throw Refused(
+        fmt::format("{}: not a video that can be read; export it as MP4 and try again", path().string()));
 }
 
 void ClipSource::choose_stream() {
@@ -72,6 +96,7 @@ void ClipSource::choose_stream() {
         throw Refused(
             fmt::format("{}: there is no picture in it, only sound or data; choose the video file", where));
     codec_ = avcodec_find_decoder(stream_->codecpar->codec_id);
+    if (codec_ && !is_among(kPictureCodecs, codec_->name)) codec_ = nullptr;
     if (!codec_ || stream_->codecpar->width <= 0 || stream_->codecpar->height <= 0) {
         throw Refused(fmt::format("{}: its picture format is not known here; export it as H.264 MP4", where));
     }
@@ -92,6 +117,9 @@ void ClipSource::learn_from(const AVFrame& first) {
         stream_->codecpar->height = first.height;
     }
     display_ = Display(*stream_, *stream_->codecpar);
+    // A photograph says in the picture how the camera was held (Exif, tag 0x0112), a film in its container.
+    if (const AVDictionaryEntry* held = av_dict_get(first.metadata, "Orientation", nullptr, 0))
+        display_.held_as(std::atoi(held->value));
 }
 
 double ClipSource::nominal_fps() const {
@@ -142,6 +170,7 @@ std::string ClipSource::filmed_on() const {
 ff::Codec ClipSource::open_decoder(int threads) const {
     ff::Codec decoder(avcodec_alloc_context3(codec_));
     avcodec_parameters_to_context(decoder.get(), stream_->codecpar);
+    decoder->max_pixels = kMostPixels;  // whatever a picture further on claims
     decoder->thread_count = threads;
     decoder->thread_type = FF_THREAD_FRAME;
     if (avcodec_open2(decoder.get(), codec_, nullptr) < 0)

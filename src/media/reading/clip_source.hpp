@@ -1,5 +1,6 @@
 #pragma once
 
+#include <atomic>
 #include <filesystem>
 #include <optional>
 #include <string>
@@ -12,9 +13,11 @@ namespace aspen::media {
 /// An opened container and its one picture stream: the largest that is no cover picture. Internal to media.
 class ClipSource {
   public:
-    /// Throws core::Refused in one line. MP4 and MOV are opened by their head alone, without probing the
-    /// streams; everything else is probed.
-    explicit ClipSource(const std::filesystem::path& file);
+    /// Throws core::Refused in one line: what is none of the containers and codecs of accepted.hpp by its
+    /// content, whatever its name, and what does not open within ten seconds; ReadCancelled once `stop` is
+    /// set, which is heeded at every read as long as this lives. MP4 and MOV are opened by their head alone,
+    /// without probing the streams; everything else is probed.
+    explicit ClipSource(const std::filesystem::path& file, const std::atomic<bool>* stop = nullptr);
 
     const std::filesystem::path& path() const { return bytes_.path(); }
     ByteFile& bytes() { return bytes_; }
@@ -42,6 +45,7 @@ class ClipSource {
   private:
     void open();
     void choose_stream();
+    [[noreturn]] void refuse_unopened();
     std::string tag(const char* name) const;
     ByteFile bytes_;
     ff::Input input_;

@@ -1,6 +1,7 @@
 #include "media/reading/display.hpp"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 extern "C" {
@@ -31,6 +32,25 @@ Display::Display(const AVStream& stream, const AVCodecParameters& stored)
     a_ = a, b_ = b, c_ = c, d_ = d;
     const double turn = av_display_rotation_get(matrix);
     if (std::isfinite(turn)) rotation_deg_ = (static_cast<int>(std::lround(-turn)) % 360 + 360) % 360;
+}
+
+void Display::held_as(int orientation) {
+    if (orientation < 2 || orientation > 8) return;
+    struct Turn {
+        int a, b, c, d, clockwise_deg;
+    };
+    static constexpr std::array<Turn, 9> kTurns{
+        {{1, 0, 0, 1, 0},
+         {1, 0, 0, 1, 0},
+         {-1, 0, 0, 1, 0},      // mirrored left to right
+         {-1, 0, 0, -1, 180},   // upside down
+         {1, 0, 0, -1, 180},    // mirrored top to bottom
+         {0, 1, 1, 0, 90},      // mirrored over the diagonal
+         {0, 1, -1, 0, 90},     // turned left: shown a quarter to the right
+         {0, -1, -1, 0, 270},   // mirrored over the other diagonal
+         {0, -1, 1, 0, 270}}};  // turned right
+    const Turn& t = kTurns[static_cast<std::size_t>(orientation)];
+    a_ = t.a, b_ = t.b, c_ = t.c, d_ = t.d, rotation_deg_ = t.clockwise_deg;
 }
 
 Picture Display::turned(Picture flat) const {

@@ -13,6 +13,10 @@ class Display {
     Display() = default;
     Display(const AVStream& stream, const AVCodecParameters& stored);
 
+    /// Turned and mirrored as Exif says of a photograph: 1 as it is stored, to 8; anything else changes
+    /// nothing (Exif 2.3, 4.6.4, Orientation; from memory).
+    void held_as(int orientation);
+
     int width() const { return swaps() ? stored_height_ : wide_; }
     int height() const { return swaps() ? wide_ : stored_height_; }
     /// Size of the picture before it is turned, pixels made square.

@@ -66,6 +66,7 @@ void PacketStore::read_all(const ReadWatch& watch) {
         }
         add(std::move(packet));
     }
+    stop_if_cancelled(watch);  // what looked like the end was the stop
 }
 
 void PacketStore::add(ff::Packet packet) {

@@ -4,6 +4,7 @@
 #include <memory>
 
 #include "core/reading/refused.hpp"
+#include "media/reading/accepted.hpp"
 #include "media/reading/clip_source.hpp"
 
 extern "C" {
@@ -52,7 +53,7 @@ void append(SoundTrack& track, SwrContext& resampler, const AVFrame* frame) {
 std::optional<SoundTrack> read_sound(const std::filesystem::path& file, const ReadWatch& watch) {
     std::optional<ClipSource> source;
     try {
-        source.emplace(file);
+        source.emplace(file, watch.cancel);
     } catch (const core::Refused&) {
         return std::nullopt;
     }
@@ -60,6 +61,7 @@ std::optional<SoundTrack> read_sound(const std::filesystem::path& file, const Re
     const int index = av_find_best_stream(&input, AVMEDIA_TYPE_AUDIO, -1, -1, nullptr, 0);
     const AVCodec* codec =
         index < 0 ? nullptr : avcodec_find_decoder(input.streams[index]->codecpar->codec_id);
+    if (codec && !is_among(kSoundCodecs, codec->name)) codec = nullptr;
     const ff::Codec decoder(codec ? avcodec_alloc_context3(codec) : nullptr);
     if (!decoder) return std::nullopt;
     for (unsigned i = 0; i < input.nb_streams; ++i)
@@ -88,6 +90,7 @@ std::optional<SoundTrack> read_sound(const std::filesystem::path& file, const Re
         av_packet_unref(packet.get());
         take();
     }
+    stop_if_cancelled(watch);
     avcodec_send_packet(decoder.get(), nullptr);
     take();
     if (resampler) append(track, *resampler, nullptr);

@@ -47,7 +47,7 @@ ClipFacts facts_of(const ClipSource& source, const FrameOrder& order) {
 class VideoReader::Impl {
   public:
     Impl(const std::filesystem::path& file, ReadWatch watch, ReaderOptions options)
-        : source_(file),
+        : source_(file, watch.cancel),
           packets_(source_, watch),
           order_(settle_order(source_, packets_, std::move(options.order_cache), watch)),
           decoder_(source_, packets_, order_, options.cache_bytes),
@@ -90,14 +90,15 @@ class VideoReader::Impl {
     int last_ = -1;
 };
 
-std::string check_opens(const std::filesystem::path& file) {
-    const ClipSource source(file);
+std::string check_opens(const std::filesystem::path& file, const std::atomic<bool>* stop) {
+    const ClipSource source(file, stop);
     const ff::Packet packet(av_packet_alloc());
     while (av_read_frame(source.input(), packet.get()) >= 0) {
         const bool picture = packet->stream_index == source.stream().index && packet->size > 0;
         av_packet_unref(packet.get());
         if (picture) return source.filmed_on();
     }
+    stop_if_cancelled({stop, {}});
     throw core::Refused(
         fmt::format("{}: no picture could be read; the file is cut off: copy it again", file.string()));
 }

@@ -63,9 +63,9 @@ class VideoReader {
 };
 
 /// Opens the file far enough to know that it is a clip with pictures, without reading all of it. Throws
-/// core::Refused with the same lines as VideoReader. Gives the time it was filmed (ISO 8601) where its tags
-/// say so.
-std::string check_opens(const std::filesystem::path& file);
+/// core::Refused with the same lines as VideoReader, ReadCancelled once `stop` is set. Gives the time it was
+/// filmed (ISO 8601) where its tags say so.
+std::string check_opens(const std::filesystem::path& file, const std::atomic<bool>* stop = nullptr);
 
 /// The clip's first picture, as soon as the container's head allows: no packet list, no probing where the
 /// head says enough. Throws core::Refused.

@@ -46,10 +46,20 @@ void write_png(const Picture& picture, const std::filesystem::path& file) {
         avcodec_send_frame(encoder.get(), frame.get()) < 0 ||
         avcodec_receive_packet(encoder.get(), packet.get()) < 0)
         throw core::Refused("PNG: the picture could not be written; report this clip");
+    const auto bytes = reinterpret_cast<const char*>(packet->data);
+    const auto refuse = [&] {
+        throw core::Refused(fmt::format("{}: cannot be written; choose another folder", file.string()));
+    };
+    if (std::filesystem::exists(file) && !std::filesystem::is_regular_file(file)) {
+        // A device or a pipe is written to as it stands; replacing it would take it from everybody.
+        std::ofstream out(file, std::ios::binary);
+        if (!out.write(bytes, packet->size).flush()) refuse();
+        return;
+    }
     const std::filesystem::path part = file.string() + ".part";
     {
         std::ofstream out(part, std::ios::binary);
-        out.write(reinterpret_cast<const char*>(packet->data), packet->size);
+        out.write(bytes, packet->size);
         out.flush();
         std::error_code error;
         if (out) std::filesystem::rename(part, file, error);
@@ -57,7 +67,7 @@ void write_png(const Picture& picture, const std::filesystem::path& file) {
     }
     std::error_code ignored;
     std::filesystem::remove(part, ignored);
-    throw core::Refused(fmt::format("{}: cannot be written; choose another folder", file.string()));
+    refuse();
 }
 
 }  // namespace aspen::media

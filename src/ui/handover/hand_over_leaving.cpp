@@ -3,6 +3,8 @@
 #include <QPlainTextEdit>
 #include <QStandardPaths>
 
+#include "app/files/file_name.hpp"
+#include "app/files/private_folder.hpp"
 #include "app/files/whole_file.hpp"
 #include "app/leaving/outbox.hpp"
 #include "app/leaving/tables.hpp"
@@ -14,7 +16,7 @@
 namespace aspen::ui {
 
 QString HandOverView::ask_for_file() {
-    const QString first = name_->text().section(' ', 0, 0).toLower();
+    const QString first = app::as_file_name(name_->text().section(' ', 0, 0));
     const QString day = yard_.today().toString(Qt::ISODate);
     const bool film = thing() == Thing::review;
     const QString base = QStandardPaths::writableLocation(film ? QStandardPaths::MoviesLocation
@@ -63,8 +65,7 @@ QString HandOverView::write_tables(const QString& folder) {
     const auto asked = app::ask_for_rider(yard_, rider_, app::Use::page);
     if (const auto* line = std::get_if<QString>(&asked)) return *line;
     // Named after rider and day: neither another rider's tables nor last month's are written over.
-    const QString name =
-        name_->text().toLower().replace(' ', '-') + "-" + yard_.today().toString(Qt::ISODate);
+    const QString name = app::as_file_name(name_->text()) + "-" + yard_.today().toString(Qt::ISODate);
     for (const app::Table t : app::kAllTables) {
         const QString file =
             QDir(folder).filePath(name + "-" + QString::fromStdString(app::word(t)) + ".csv");
@@ -135,7 +136,7 @@ void HandOverView::to_outbox() {
     } catch (const core::Refused& e) {
         return emit say(QString::fromUtf8(e.what()));
     }
-    yard_.folder().mkpath("leaving");
+    app::make_private_folder(yard_.folder().filePath("leaving"));
     const QString file = yard_.folder().filePath(QString::fromStdString(waits_->attached));
     if (thing() == Thing::message) return put_waiting(true);
     if (thing() == Thing::page) {

@@ -4,6 +4,7 @@
 #include <QPainter>
 #include <algorithm>
 
+#include "app/files/private_folder.hpp"
 #include "app/yard/changes.hpp"
 #include "core/reading/refused.hpp"
 #include "ui/lesson/device_camera.hpp"
@@ -64,7 +65,7 @@ void ReplayPanel::keep(int rider) {
                               .addSecs(-static_cast<qint64>(span))
                               .toString(Qt::ISODate);
     app::Yard& yard = desk_.yard();
-    QDir().mkpath(yard.folder().filePath("clips"));
+    app::make_private_folder(yard.folder().filePath("clips"));
     const QString file = yard.folder().filePath("clips/ring-" + QString(begun).remove(':') + ".mp4");
     job_ = yard.jobs().run(
         app::JobLane::write, tr("Keeping the last half minute"), this,

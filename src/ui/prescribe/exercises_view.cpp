@@ -7,6 +7,7 @@
 #include <nlohmann/json.hpp>
 
 #include "app/yard/own_knowledge.hpp"
+#include "core/reading/json_reading.hpp"
 #include "core/reading/refused.hpp"
 #include "core/training/exercise_text.hpp"
 #include "ui/shared/theme.hpp"
@@ -201,8 +202,8 @@ void ExercisesView::write(const QString& id, const QString& words) {
     if (words.trimmed() == field(id).trimmed()) return trouble_->clear();
     try {
         const std::string before = app::own_exercise(yard_, shown_);
-        auto patch =
-            before.empty() ? nlohmann::ordered_json{{"id", shown_}} : nlohmann::ordered_json::parse(before);
+        auto patch = before.empty() ? nlohmann::ordered_json{{"id", shown_}}
+                                    : core::reading::parse_in_order(before, "exercise " + shown_);
         patch.merge_patch(core::field_json(id.toStdString(), words.toStdString(), yard_.knowledge().faults));
         app::put_own_exercise(yard_, shown_, patch.dump());
         trouble_->clear();

@@ -7,6 +7,7 @@
 #include <QStandardPaths>
 #include <algorithm>
 
+#include "app/files/file_name.hpp"
 #include "ui/prescribe/chain_link.hpp"
 #include "ui/prescribe/ladder_view.hpp"
 #include "ui/prescribe/plan_picture.hpp"
@@ -137,8 +138,8 @@ void PrescribeView::build_deeds() {
 }
 
 QString PrescribeView::ask_for_file(const QString& title, const QString& name, const QString& kind) {
-    const QString start =
-        QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation) + "/" + first_name() + "-" + name;
+    const QString start = QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation) + "/" +
+                          app::as_file_name(first_name()) + "-" + name;
     return QFileDialog::getSaveFileName(this, title, start, kind);
 }
 

@@ -8,6 +8,7 @@
 #include <QStandardPaths>
 #include <QVBoxLayout>
 
+#include "app/files/file_name.hpp"
 #include "app/leaving/gate.hpp"
 #include "app/leaving/season.hpp"
 #include "ui/progress/horse_page.hpp"
@@ -240,7 +241,7 @@ void ProgressView::to_lanes() {
 }
 
 QString ProgressView::ask_for_file(const QString& title, const QString& name, const QString& kind) {
-    const QString first = desk_.rider_name().section(' ', 0, 0).toLower();
+    const QString first = app::as_file_name(desk_.rider_name().section(' ', 0, 0));
     return QFileDialog::getSaveFileName(
         this, title,
         QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation) + "/" + first + "-" + name, kind);

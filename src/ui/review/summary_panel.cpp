@@ -4,7 +4,7 @@
 
 #include "core/judging/over_strides.hpp"
 
-#include "app/leaving/bundle_out.hpp"
+#include "app/leaving/bundle_in.hpp"
 #include "ui/shared/theme.hpp"
 #include "ui/shared/widgets.hpp"
 

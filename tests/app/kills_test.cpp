@@ -1,0 +1,289 @@
+// Killed at any instant, and opened again: whole, by the last step or the next, and one goes on.
+
+#include <gmock/gmock.h>
+#include <signal.h>
+#include <sys/wait.h>
+#include <unistd.h>
+
+#include <QCryptographicHash>
+#include <QDir>
+#include <QRegularExpression>
+#include <cstdlib>
+#include <filesystem>
+#include <random>
+
+#include "app/files/data_files.hpp"
+#include "app/leaving/bundle_in.hpp"
+#include "app/leaving/bundle_out.hpp"
+#include "app/leaving/consents.hpp"
+#include "app/leaving/outbox.hpp"
+#include "app/random_steps.hpp"
+#include "app/yard/importer.hpp"
+#include "app/yard/restoring.hpp"
+#include "core/reading/refused.hpp"
+#include "support/dump.hpp"
+#include "support/support.hpp"
+
+namespace aspen::app {
+namespace {
+
+namespace fs = std::filesystem;
+using testing::HasSubstr;
+
+/// Runs the writer until a random instant, then kills it. Gives the lines it told.
+std::vector<std::string> run_and_kill(const std::vector<std::string>& args, int lines_at_least, int more_us) {
+    int ends[2];
+    if (pipe(ends) != 0) return {};
+    const pid_t child = fork();
+    if (child == 0) {
+        dup2(ends[1], 1);
+        close(ends[0]);
+        execl(STEP_WRITER, STEP_WRITER, args[0].c_str(), args[1].c_str(), args[2].c_str(), nullptr);
+        _exit(127);
+    }
+    close(ends[1]);
+    FILE* told = fdopen(ends[0], "r");
+    std::vector<std::string> out;
+    char line[256];
+    while (static_cast<int>(out.size()) < lines_at_least && fgets(line, sizeof line, told))
+        out.emplace_back(line);
+    usleep(static_cast<useconds_t>(more_us));
+    kill(child, SIGKILL);
+    while (fgets(line, sizeof line, told)) out.emplace_back(line);
+    fclose(told);
+    waitpid(child, nullptr, 0);
+    return out;
+}
+
+/// How often each is killed: a few times here, a hundred with ASPEN_KILLS=100.
+int kills(int few) {
+    const char* said = std::getenv("ASPEN_KILLS");
+    return said ? std::atoi(said) : few;
+}
+
+/// Keys of cards are drawn by lot: two runs of the same steps differ in nothing else.
+QByteArray without_keys(const std::string& dump) {
+    return QString::fromStdString(dump).replace(QRegularExpression("\\b[0-9a-f]{32}\\b"), "KEY").toUtf8();
+}
+
+std::string fingerprint(Yard& yard) {
+    return QCryptographicHash::hash(without_keys(test::dump_of(yard.records())), QCryptographicHash::Sha256)
+               .toHex()
+               .toStdString() +
+           "\n";
+}
+
+TEST(KilledSteps, LeaveTheRecordsAsAfterTheLastCommittedStep) {
+    std::mt19937 chance(3);
+    for (int round = 0; round < kills(8); ++round) {
+        const test::TempFolder folder;
+        const std::string yard = (folder / "yard").string();
+        const std::string seed = std::to_string(100 + round);
+        auto told = run_and_kill({"steps", yard, seed}, 10 + round * 9, static_cast<int>(chance() % 20000));
+        ASSERT_GT(told.size(), 10U);
+        // What it would have gone on to, had it lived: the same steps on a yard of its own.
+        const auto longer =
+            run_and_kill({"steps", (folder / "other").string(), seed}, static_cast<int>(told.size()) + 1, 0);
+        Yard after(QString::fromStdString(yard), shipped_knowledge());
+        const std::string now = fingerprint(after);
+        EXPECT_TRUE(now == told.back() || now == longer.at(told.size()))
+            << "round " << round << ": neither the last step nor the next";
+        EXPECT_EQ(after.undo(), "There is nothing to take back.") << "undo starts anew";
+    }
+}
+
+TEST(KilledMigration, LosesNothing) {
+    std::mt19937 chance(11);
+    for (int round = 0; round < kills(12); ++round) {
+        const test::TempFolder folder;
+        fs::create_directories(folder.path());
+        const auto file = folder / "yard.db";
+        fs::copy_file(ASPEN_SOURCE_DIR "/tests/data/yard-version-4.db", file);
+        run_and_kill({"open", folder.path().string(), "-"}, 1, static_cast<int>(chance() % 30000));
+        store::YardStore yard(file);
+        EXPECT_EQ(yard.database().version(), static_cast<int>(store::migrations().size()));
+        EXPECT_EQ(yard.clips().size(), 4U) << "round " << round;
+        EXPECT_EQ(yard.database().raw().execAndGet("SELECT count(*) FROM mark").getInt(), 45);
+        EXPECT_EQ(yard.database().raw().execAndGet("SELECT count(*) FROM ride").getInt(), 7);
+        EXPECT_EQ(yard.database().raw().execAndGet("PRAGMA quick_check(1)").getString(), "ok");
+    }
+}
+
+TEST(KilledBackup, IsTheOldOrTheNewOneWhole) {
+    const test::TempFolder folder;
+    const QString yard = QString::fromStdString((folder / "yard").string());
+    const std::string copy = (folder / "copy.aspen-yard").string();
+    {
+        Yard y(yard, shipped_knowledge());
+        plant_yard(y);
+        y.quietly([&] {
+            for (int i = 0; i < 400; ++i)
+                y.records().add(store::Horse{{}, "Horse " + std::to_string(i), {}, std::string(200, 'x')});
+        });
+        back_up(y, QString::fromStdString(copy));
+    }
+    std::mt19937 chance(5);
+    for (int round = 0; round < kills(12); ++round) {
+        run_and_kill({"backup", yard.toStdString(), copy}, 1, static_cast<int>(chance() % 15000));
+        ASSERT_NO_THROW(store::check_is_yard(copy)) << "round " << round;
+    }
+}
+
+TEST(KilledRestore, OpensOldOrNewWhole) {
+    const test::TempFolder folder;
+    const QString yard = QString::fromStdString((folder / "yard").string());
+    const std::string copy = (folder / "copy.aspen-yard").string();
+    {
+        Yard y(yard, shipped_knowledge());
+        plant_yard(y);
+        back_up(y, QString::fromStdString(copy));
+        add_rider(y, test::rider("Pell Marrow", 1970, "gaited"));
+    }
+    std::mt19937 chance(7);
+    for (int round = 0; round < kills(12); ++round) {
+        run_and_kill({"restore", yard.toStdString(), copy}, round % 3,
+                     static_cast<int>(5000 + chance() % 60000));
+        Yard opened(yard, shipped_knowledge());
+        const auto riders = opened.records().riders().size();
+        ASSERT_TRUE(riders == 4 || riders == 5) << "round " << round;
+        ASSERT_EQ(opened.records().database().raw().execAndGet("PRAGMA quick_check(1)").getString(), "ok");
+        if (riders == 4) add_rider(opened, test::rider("Pell Marrow", 1970, "gaited"));
+        for (const QString& kept : QDir(yard).entryList({"yard.db.replaced-*"}))
+            QFile::remove(yard + "/" + kept);
+    }
+}
+
+/// Opens it as the next start does: whole, nothing to take back, and its words are found.
+void expect_whole(Yard& yard, const std::string& word) {
+    auto& db = yard.records().database().raw();
+    ASSERT_EQ(db.execAndGet("PRAGMA integrity_check").getString(), "ok");
+    EXPECT_EQ(yard.undo(), "There is nothing to take back.");
+    EXPECT_FALSE(yard.records().search(word, 20).empty());
+    EXPECT_TRUE(QDir(yard.folder().path())
+                    .entryList({".bundle-*", ".leaving-*"}, QDir::Dirs | QDir::Hidden)
+                    .isEmpty());
+}
+
+TEST(KilledRestore, BesideAReaderIsWhole) {
+    const test::TempFolder folder;
+    const QString yard = QString::fromStdString((folder / "yard").string());
+    const std::string copy = (folder / "copy.aspen-yard").string();
+    {
+        Yard y(yard, shipped_knowledge());
+        plant_yard(y);
+        back_up(y, QString::fromStdString(copy));
+        add_rider(y, test::rider("Pell Marrow", 1970, "gaited"));
+    }
+    std::mt19937 chance(13);
+    for (int round = 0; round < kills(6); ++round) {
+        const pid_t reader = fork();
+        if (reader == 0) {
+            execl(STEP_WRITER, STEP_WRITER, "read", yard.toStdString().c_str(), "-", nullptr);
+            _exit(127);
+        }
+        run_and_kill({"restore", yard.toStdString(), copy}, round % 3, static_cast<int>(chance() % 60000));
+        int status = 0;
+        EXPECT_EQ(waitpid(reader, &status, WNOHANG), 0) << "the reader saw something that was not whole";
+        kill(reader, SIGKILL);
+        waitpid(reader, &status, 0);
+        Yard opened(yard, shipped_knowledge());
+        const auto riders = opened.records().riders().size();
+        ASSERT_TRUE(riders == 4 || riders == 5) << "round " << round;
+        expect_whole(opened, "Fig");
+        if (riders == 4) add_rider(opened, test::rider("Pell Marrow", 1970, "gaited"));
+        for (const QString& kept : QDir(yard).entryList({"yard.db.replaced-*"}))
+            QFile::remove(yard + "/" + kept);
+    }
+}
+
+/// A yard with a reviewed clip of somebody grown up.
+void plant_film(const std::string& at) {
+    Yard yard(QString::fromStdString(at), shipped_knowledge());
+    Importer importer(yard);
+    bool known = false;
+    const auto film = test::simulated_clip(test::faulty_plan(), "bench");
+    const auto clip = importer.record(look_at(QString::fromStdString(film.string())), known);
+    test::Said said;
+    said.rider = add_rider(yard, test::rider("Maude Estrell", 1970, "hunter"));
+    test::say(yard, clip, said);
+    give_consent(yard, {{}, said.rider, "clip", "Maude Estrell", "2026-01-01", "", true});
+}
+
+class KilledBundle : public testing::Test {
+  protected:
+    KilledBundle() { plant_film(from); }
+    std::string zip(const char* name) const { return (folder / name).string(); }
+    test::TempFolder folder;
+    const std::string from = (folder / "from").string(), to = (folder / "to").string();
+};
+
+TEST_F(KilledBundle, WritingItLeavesTheEarlierOneOrTheNewOneWhole) {
+    run_and_kill({"bundle", from, zip("a.zip")}, 1, 0);
+    ASSERT_NO_THROW((void)exchange::read_manifest(zip("a.zip")));
+    std::mt19937 chance(17);
+    for (int round = 0; round < kills(4); ++round) {
+        run_and_kill({"bundle", from, zip("a.zip")}, 0, static_cast<int>(chance() % 1500000));
+        fs::create_directories(folder / "into");
+        ASSERT_NO_THROW((void)exchange::unpack_bundle(zip("a.zip"), folder / "into")) << "round " << round;
+        fs::remove_all(folder / "into");
+        Yard opened(QString::fromStdString(from), shipped_knowledge());
+        expect_whole(opened, "Maude");
+    }
+    run_and_kill({"bundle", from, zip("a.zip")}, 1, 0);
+    EXPECT_TRUE(QDir(QString::fromStdString(folder.path().string()))
+                    .entryList({".leaving-*"}, QDir::Dirs | QDir::Hidden)
+                    .isEmpty())
+        << "what killed ones left goes with the next";
+}
+
+TEST_F(KilledBundle, TakingItInIsTakenUpAgain) {
+    run_and_kill({"bundle", from, zip("a.zip")}, 1, 0);
+    std::mt19937 chance(19);
+    for (int round = 0; round < kills(6); ++round) {
+        fs::remove_all(to);
+        run_and_kill({"import", to, zip("a.zip")}, 1, static_cast<int>(chance() % 60000));
+        Yard opened(QString::fromStdString(to), shipped_knowledge());
+        const bool in = !opened.records().riders().empty();
+        if (in) expect_whole(opened, "Maude");
+        Job job(0, {}, true);
+        const auto again = [&] {
+            const UnpackedBundle bundle(QString::fromStdString(zip("a.zip")), QString::fromStdString(to),
+                                        opened.knowledge().figure_errors, job);
+            return take_bundle(opened, bundle).rides;
+        };
+        if (in) {
+            EXPECT_THROW(again(), core::Refused) << "taken in before";
+        } else {
+            EXPECT_EQ(again(), 1);
+        }
+        ASSERT_EQ(opened.records().clips().size(), 1U);
+        EXPECT_EQ(static_cast<std::int64_t>(
+                      fs::file_size(opened.file_of(opened.records().clips()[0]).toStdString())),
+                  opened.records().clips()[0].bytes);
+        expect_whole(opened, "Maude");
+    }
+}
+
+TEST(KilledOutbox, EveryMessageIsWholeOrWaits) {
+    const test::TempFolder folder;
+    const QString at = QString::fromStdString((folder / "yard").string());
+    std::mt19937 chance(23);
+    for (int round = 0; round < kills(6); ++round) {
+        QDir(at).removeRecursively();
+        run_and_kill({"outbox", at.toStdString(), "-"}, 1, static_cast<int>(chance() % 150000));
+        Yard opened(at, shipped_knowledge());
+        expect_whole(opened, "Maude");
+        const auto all = opened.records().outbox({}, 100);
+        ASSERT_EQ(all.size(), 12U);
+        for (const store::Outgoing& o : all) {
+            const QString file = at + "/outbox/" + QString::fromStdString(o.file);
+            EXPECT_TRUE(o.state != "written" || QFileInfo(file).size() > 500) << o.file;
+        }
+        write_outbox(opened);
+        for (const store::Outgoing& o : opened.records().outbox({}, 100)) EXPECT_EQ(o.state, "written");
+        EXPECT_EQ(QDir(at + "/outbox").entryList({"*.eml"}).size(), 12);
+    }
+}
+
+}  // namespace
+}  // namespace aspen::app
