@@ -15,12 +15,15 @@ namespace aspen::app {
 
 using test::wait_for;
 
-/// A yard of its own with one simulated clip, and its bench.
+/// A yard of its own with one simulated clip of 25 frames a second, and its bench.
 class BenchTest : public testing::Test {
   protected:
-    BenchTest() : yard(QString::fromStdString((folder / "yard").string()), shipped_knowledge()), bench(yard) {
+    explicit BenchTest(double clip_s = 2)
+        : yard(QString::fromStdString((folder / "yard").string()), shipped_knowledge()), bench(yard) {
         yard.set_clock(test::noon_of(QDate(2026, 11, 24)));
-        source = test::simulated_clip(test::faulty_plan(), "bench");
+        simulate::ClipPlan plan = test::faulty_plan();
+        plan.duration_s = clip_s;
+        source = test::simulated_clip(plan, "bench-" + std::to_string(clip_s));
         Importer importer(yard);
         bool known = false;
         clip = importer.record(look_at(QString::fromStdString(source.string())), known);

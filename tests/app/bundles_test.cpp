@@ -23,7 +23,8 @@ using testing::HasSubstr;
 /// A reviewed ride of a grown rider, and another yard.
 class Leaving : public BenchTest {
   protected:
-    Leaving() : theirs(QString::fromStdString((folder / "theirs").string()), shipped_knowledge()) {
+    Leaving()
+        : BenchTest(1), theirs(QString::fromStdString((folder / "theirs").string()), shipped_knowledge()) {
         theirs.set_clock(test::noon_of(QDate(2026, 11, 25)));
     }
     void ready() {
@@ -168,9 +169,9 @@ class TwoInAClip : public Leaving {
         give_consent(yard, {{}, ines, "clip", "Ines Varga-Holt", "2026-01-01", "", true});
         store::Moment m;
         m.clip = clip;
-        m.frame = 33;
+        m.frame = 23;
         m.slot = slot;
-        m.figure = test::true_figure(source, 33);
+        m.figure = test::true_figure(source, 23);
         add_moment(yard, m);
         store::Event e;
         e.ride = ride_in(slot);
@@ -206,7 +207,7 @@ TEST_F(TwoInAClip, BothComeThroughABundle) {
         EXPECT_EQ(events[0].event, s.slot == slot ? "halt" : "aid");
     }
     for (const store::Moment& m : theirs.records().moments(clips[0].id))
-        EXPECT_EQ(m.slot, m.frame == 33 ? slot : 0);
+        EXPECT_EQ(m.slot, m.frame == 23 ? slot : 0);
     EXPECT_THAT(take("rides.zip").toStdString(), HasSubstr("taken in before"));
 }
 

@@ -229,7 +229,7 @@ TEST_F(KilledBundle, WritingItLeavesTheEarlierOneOrTheNewOneWhole) {
         Yard opened(QString::fromStdString(from), shipped_knowledge());
         expect_whole(opened, "Maude");
     }
-    run_and_kill({"bundle", from, zip("a.zip")}, 1, 0);
+    run_and_kill({"bundle", from, zip("a.zip")}, 2, 0);  // to its own end
     EXPECT_TRUE(QDir(QString::fromStdString(folder.path().string()))
                     .entryList({".leaving-*"}, QDir::Dirs | QDir::Hidden)
                     .isEmpty())

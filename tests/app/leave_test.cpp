@@ -26,12 +26,13 @@ using testing::ContainsRegex, testing::HasSubstr;
 /// A child whose guardian agreed, with a marked moment.
 class AWayOut : public BenchTest {
   protected:
+    AWayOut() : BenchTest(0.6) {}  // films of it are written by the dozen
     void SetUp() override {
         open();
         say_everything();
         rider = bench.review().rider();
         for (const char* use : {"page", "clip"}) give_consent(yard, agreed(use));
-        go_to(20);
+        go_to(10);
         mark_all_asked();
         ASSERT_TRUE(wait_for([&] { return bench.deck().picture_is_full(); }));
     }
@@ -42,7 +43,7 @@ class AWayOut : public BenchTest {
     void withdraw() {
         for (const store::Consent& c : yard.records().consents_of(rider)) withdraw_consent(yard, c);
     }
-    void ring_another() { set_face(yard, clip, -1, 20, {{200, 200}, 20, 20, 0}); }
+    void ring_another() { set_face(yard, clip, -1, 10, {{200, 200}, 20, 20, 0}); }
 
     struct Event {
         const char* name;
@@ -98,12 +99,12 @@ TEST_P(BetweenAskingAndWriting, NoPictureLeaves) {
     const FrameOut out = frame_out(bench, false);
     ASSERT_TRUE(out.permit) << out.trouble.toStdString();
     event().happens();
-    const QString line = leave(yard, *out.permit, {"picture", "frame 20", path("frame.png")},
+    const QString line = leave(yard, *out.permit, {"picture", "frame 10", path("frame.png")},
                                [&](const QString& to) { return write_picture(out.picture, to); });
     EXPECT_THAT(line.toStdString(), ContainsRegex(event().said)) << event().name;
     nothing_left(path("frame.png"));
     bool given = false;
-    EXPECT_NE(hand_over(yard, *out.permit, {"picture", "frame 20", "clipboard"}, [&] { given = true; }), "");
+    EXPECT_NE(hand_over(yard, *out.permit, {"picture", "frame 10", "clipboard"}, [&] { given = true; }), "");
     EXPECT_FALSE(given) << "nor by the clipboard";
 }
 
@@ -111,7 +112,7 @@ TEST_P(BetweenAskingAndWriting, NoFilmLeaves) {
     StretchWriter writer(bench);
     QString said;
     QObject::connect(&writer, &StretchWriter::finished, [&](const QString& line) { said = line; });
-    ASSERT_EQ(writer.start(18, 24, path("part.mp4")), "");
+    ASSERT_EQ(writer.start(8, 13, path("part.mp4")), "");
     event().happens();
     ASSERT_TRUE(wait_for([&] { return !said.isEmpty(); }));
     EXPECT_THAT(said.toStdString(), ContainsRegex(event().said)) << event().name;
@@ -213,15 +214,15 @@ TEST_F(AWayOut, AFaceStaysCoveredWhenItsRiderIsDeleted) {
     r.rider = other;
     yard.quietly([&] { yard.records().put(store::Slot{clip, 1, yard.records().add(r)}); });
     give_consent(yard, {{}, other, "clip", "Bram Oddleif", "2026-01-01", "", true});
-    const core::Ellipse face = *core::face_ellipse(test::true_figure(source, 20));
+    const core::Ellipse face = *core::face_ellipse(test::true_figure(source, 10));
     delete_for_good(yard, rider);
     const auto permit = std::get<Permit>(ask_to_leave(yard, *yard.records().clip(clip), Use::clip));
     EXPECT_FALSE(permit.covers_faces()) << "who is left may be seen";
-    const FaceCovers covers = faces_known_at(faces_to_cover(yard, *yard.records().clip(clip), permit), 20);
+    const FaceCovers covers = faces_known_at(faces_to_cover(yard, *yard.records().clip(clip), permit), 10);
     ASSERT_EQ(covers.trouble, "");
-    ASSERT_EQ(covers.at(20).size(), 1U);
-    EXPECT_TRUE(covers.at(20)[0].contains(face.centre));
-    EXPECT_NE(faces_known_at(faces_to_cover(yard, *yard.records().clip(clip), permit), 30).trouble, "")
+    ASSERT_EQ(covers.at(10).size(), 1U);
+    EXPECT_TRUE(covers.at(10)[0].contains(face.centre));
+    EXPECT_NE(faces_known_at(faces_to_cover(yard, *yard.records().clip(clip), permit), 14).trouble, "")
         << "and is asked for where nothing marks it";
 }
 
@@ -237,10 +238,10 @@ TEST_F(AWayOut, SomebodyDeletedWhoseFaceNothingMarksIsStillAskedFor) {
     delete_for_good(yard, rider);
     const store::Clip kept = *yard.records().clip(clip);
     const auto permit = std::get<Permit>(ask_to_leave(yard, kept, Use::clip));
-    EXPECT_THAT(faces_known_at(faces_to_cover(yard, kept, permit), 20).trouble.toStdString(),
+    EXPECT_THAT(faces_known_at(faces_to_cover(yard, kept, permit), 10).trouble.toStdString(),
                 HasSubstr("is not marked"));
-    set_face(yard, clip, -1, 20, {{600, 130}, 40, 40, 0});
-    EXPECT_EQ(faces_known_at(faces_to_cover(yard, kept, permit), 20).trouble, "") << "once it is ringed";
+    set_face(yard, clip, -1, 10, {{600, 130}, 40, 40, 0});
+    EXPECT_EQ(faces_known_at(faces_to_cover(yard, kept, permit), 10).trouble, "") << "once it is ringed";
 }
 
 // A guess of the program that nobody looked at covers nothing: it is asked for.
@@ -254,7 +255,7 @@ TEST_F(AWayOut, ALaidFaceThatNobodyLookedAtIsAskedFor) {
     });
     const store::Clip here = *yard.records().clip(clip);
     const auto permit = std::get<Permit>(ask_to_leave(yard, here, Use::clip));
-    EXPECT_THAT(faces_known_at(faces_to_cover(yard, here, permit), 20).trouble.toStdString(),
+    EXPECT_THAT(faces_known_at(faces_to_cover(yard, here, permit), 10).trouble.toStdString(),
                 HasSubstr("is not marked"));
 }
 

@@ -1,7 +1,10 @@
 // report, export, and import of a bundle, done by the program that paints.
 
 #include <gmock/gmock.h>
+#include <signal.h>
+#include <sys/resource.h>
 
+#include <algorithm>
 #include <filesystem>
 #include <nlohmann/json.hpp>
 #include <sstream>
@@ -53,6 +56,47 @@ class LeavingVerbs : public testing::Test {
     LeavingVerbs() { setenv("ASPEN_PAINTER", ASPEN_PAINTER, 1); }
     test::TempFolder folder;
 };
+
+/// The disk ends after so many bytes of a file, for this program and those it starts (setrlimit(2)).
+class DiskOf {
+  public:
+    explicit DiskOf(rlim_t bytes) : was_(signal(SIGXFSZ, SIG_IGN)) {
+        getrlimit(RLIMIT_FSIZE, &before_);
+        const rlimit now{bytes, before_.rlim_max};
+        setrlimit(RLIMIT_FSIZE, &now);
+    }
+    ~DiskOf() {
+        setrlimit(RLIMIT_FSIZE, &before_);
+        signal(SIGXFSZ, was_);
+    }
+    DiskOf(const DiskOf&) = delete;
+    DiskOf& operator=(const DiskOf&) = delete;
+
+  private:
+    rlimit before_{};
+    sighandler_t was_;
+};
+
+TEST_F(LeavingVerbs, AFullDiskIsSaidAndLeavesNothingHalf) {
+    const std::string yard = leaving_yard(folder, 1990);
+    ASSERT_EQ(say({"export", yard, "bundle", "Maude Estrell", "-o", (folder / "whole.zip").string()}).code,
+              kDone);
+    for (const rlim_t bytes : {rlim_t{50} << 10, rlim_t{200} << 10}) {
+        const DiskOf disk(bytes);
+        for (const std::vector<std::string>& arguments :
+             {std::vector<std::string>{"export", yard, "bundle", "Maude Estrell", "-o",
+                                       (folder / "a.zip").string()},
+              {"report", yard, "Maude Estrell", "-o", (folder / "a.html").string()}}) {
+            const Said said = say(arguments);
+            if (said.code == kDone) continue;  // it fitted
+            EXPECT_EQ(std::ranges::count(said.err, '\n'), 1) << said.err;
+            EXPECT_EQ(said.out, "");
+            EXPECT_FALSE(std::filesystem::exists(arguments.back()));
+        }
+    }
+    for (const auto& e : std::filesystem::directory_iterator(folder.path()))
+        EXPECT_FALSE(e.path().filename().string().starts_with(".")) << e.path();
+}
 
 // Nothing is printed of a rider that the log does not know of.
 TEST_F(LeavingVerbs, WhatGoesToStandardOutputIsLoggedByTheWallClock) {

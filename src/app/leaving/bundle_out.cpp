@@ -99,7 +99,9 @@ class Bundling {
         auto film = std::ranges::find(plan_.films, media, &FilmForBundle::name);
         if (film == plan_.films.end()) {
             plan_.films.push_back(
-                {yard_.file_of(c).toStdString(), c.hash, media, faces_to_cover(yard_, c, permit_)});
+                {yard_.file_of(c).toStdString(), c.hash, media, faces_to_cover(yard_, c, permit_),
+                 QObject::tr("%1, %2").arg(QFileInfo(QString::fromStdString(c.path)).fileName(),
+                                           QString::fromStdString(ride.day))});
             film = std::prev(plan_.films.end());
         }
         BundlePlan::Marks marks{own + ".marks.json", static_cast<std::size_t>(film - plan_.films.begin()),
@@ -163,7 +165,7 @@ BundleMade write_bundle(const BundlePlan& plan, const Permit& permit, const QStr
         const CoveredFilm made = write_covered(f.file, film, f.faces, permit, job, [&](double share) {
             job.progress(kFilmsShare * (done + share) / static_cast<double>(plan.films.size()));
         });
-        if (!made.trouble.isEmpty()) return {made.trouble};
+        if (!made.trouble.isEmpty()) return {f.of + ": " + made.trouble};
         parts.push_back({f.name, {}, film});
         done += 1;
     }

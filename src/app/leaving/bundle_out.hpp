@@ -16,6 +16,7 @@ struct FilmForBundle {
     std::filesystem::path file;
     std::string hash, name;  ///< name: in the bundle
     std::vector<FaceToCover> faces;
+    QString of{};  ///< which clip it is, for a line about it
 };
 /// What goes into a bundle: the records of each ride as JSON, moments as COCO, events, what the coach said
 /// apart, and the films.
