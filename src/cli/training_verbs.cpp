@@ -116,6 +116,7 @@ Json plan_json(const app::RidersPlan& p) {
                         {"done", g.place.done},
                         {"stopped_by_pain", g.place.stopped},
                         {"waits_for", g.place.waits_for.empty() ? Json(nullptr) : Json(g.place.waits_for)},
+                        {"shut", g.shut.empty() ? Json(nullptr) : Json(g.shut)},
                         {"rides", g.place.rides},
                         {"attempts", g.place.attempts},
                         {"good", g.place.good},

@@ -188,6 +188,8 @@ int calendar(const LeavingSaid& said, std::ostream&) {
     const store::Rider rider = rider_in(*yard, said.rider);
     const app::Permit permit = permitted(app::ask_for_rider(*yard, rider.id, app::Use::page));
     const auto p = app::plan_for(yard->records(), yard->knowledge(), rider.id, yard->today_iso());
+    if (p && p->given && !p->given->shut.empty())
+        throw Refused(p->given->exercise->name + " does not leave now: " + p->given->shut);
     if (!p || !p->homework || !p->given)
         throw Refused("calendar: the rider's days are not known; say them on the rider's plan in the window");
     const core::Exercise& given = *p->given->exercise;

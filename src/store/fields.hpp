@@ -25,6 +25,9 @@ void fields(Limitation& l, F f) {
     f("since", l.since);
     f("until", l.until);
     f("loads", l.loads);
+    f("cleared_by", l.cleared_by);
+    f("cleared_from", l.cleared_from);
+    f("cleared_until", l.cleared_until);
 }
 template <typename F>
 void fields(Horse& h, F f) {

@@ -7,5 +7,6 @@ extern const char* const kEleventh;
 extern const char* const kTwelfth;
 extern const char* const kThirteenth;
 extern const char* const kFourteenth;
+extern const char* const kFifteenth;
 
 }  // namespace aspen::store

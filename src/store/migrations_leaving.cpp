@@ -31,4 +31,19 @@ UPDATE rider SET key = 'before-14-' || id || '-' || length(name) || '-' || ifnul
   ifnull(unicode(substr(name, -1)), 0);
 )sql";
 
+const char* const kFifteenth = R"sql(
+ALTER TABLE limitation ADD COLUMN cleared_by TEXT NOT NULL DEFAULT '';
+ALTER TABLE limitation ADD COLUMN cleared_from TEXT NOT NULL DEFAULT '';
+ALTER TABLE limitation ADD COLUMN cleared_until TEXT NOT NULL DEFAULT '';
+CREATE TABLE sign_off_kept(
+  id INTEGER PRIMARY KEY, rider INTEGER NOT NULL REFERENCES rider(id), horse INTEGER NOT NULL REFERENCES horse(id),
+  gate TEXT NOT NULL CHECK(gate IN ('canter', 'no_stirrups', 'no_reins', 'jump', 'alone', 'sits_trot', 'two_point')),
+  day TEXT NOT NULL
+) STRICT;
+INSERT INTO sign_off_kept SELECT id, rider, horse, gate, day FROM sign_off;
+DROP TABLE sign_off;
+ALTER TABLE sign_off_kept RENAME TO sign_off;
+CREATE UNIQUE INDEX sign_off_at ON sign_off(rider, horse, gate);
+)sql";
+
 }  // namespace aspen::store

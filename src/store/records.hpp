@@ -79,6 +79,8 @@ struct Limitation {
     /// What it keeps from being loaded, as the coach said it: parts of the body by blanks, or "nothing"; ""
     /// where the words speak for themselves.
     std::string loads{};
+    /// Who said that work may go on though it holds it, from which day and until which; "" for nobody yet.
+    std::string cleared_by{}, cleared_from{}, cleared_until{};
     friend bool operator==(const Limitation&, const Limitation&) = default;
 };
 
@@ -300,7 +302,7 @@ struct SignOff {
     SignOffId id;
     RiderId rider;
     HorseId horse;
-    std::string gate;  ///< of core::gates(): canter, no_stirrups, no_reins, jump, alone
+    std::string gate;  ///< of core::kGates
     std::string day;
     friend bool operator==(const SignOff&, const SignOff&) = default;
 };

@@ -18,6 +18,11 @@ using testing::HasSubstr;
 
 class ALesson : public testing::Test {
   protected:
+    /// With everything before mounting answered for.
+    void start() {
+        desk.give_word();
+        EXPECT_EQ(desk.start(), "");
+    }
     ALesson() : yard(QString::fromStdString((folder / "yard").string()), shipped_knowledge()), desk(yard) {
         yard.set_clock(test::noon_of(QDate(2026, 11, 26)));
         at = QDateTime(QDate(2026, 11, 26), QTime(17, 0));
@@ -35,6 +40,46 @@ class ALesson : public testing::Test {
     std::vector<store::RiderId> riders;
     store::HorseId fig, cobalt;
 };
+
+TEST_F(ALesson, TheClockWaitsForWhatIsLookedAtBeforeMounting) {
+    ASSERT_EQ(desk.begin({riders[0], riders[1]}, 45), QString());
+    for (const auto& [item, words] : before_mounting()) desk.toggle_looked(0, item);
+    EXPECT_EQ(desk.open_before_mounting(0), "");
+    const std::string line = desk.start().toStdString();
+    EXPECT_THAT(line, testing::AllOf(HasSubstr("helmet"), HasSubstr("no pain today"), HasSubstr("girth")));
+    EXPECT_EQ(desk.state(), LessonDesk::State::before);
+    desk.set_absent(1, true);
+    EXPECT_EQ(desk.start(), "") << "who is absent mounts nothing";
+    EXPECT_EQ(desk.state(), LessonDesk::State::running);
+    desk.set_absent(1, false);
+    EXPECT_THAT(desk.attempt(1).toStdString(), HasSubstr("helmet"));
+    EXPECT_THAT(desk.good_one(1).toStdString(), HasSubstr("not ticked"));
+    EXPECT_THAT(desk.hold(1).toStdString(), HasSubstr("not ticked"));
+    EXPECT_EQ(desk.riders()[1].attempts, 0);
+    EXPECT_EQ(desk.attempt(0), "");
+    EXPECT_EQ(desk.riders()[0].attempts, 1);
+}
+
+TEST_F(ALesson, TheCoachMayAnswerForWhatIsOpenAndTakeItBack) {
+    ASSERT_EQ(desk.begin({riders[0]}, 45), QString());
+    desk.toggle_looked(0, "helmet");
+    desk.give_word();
+    EXPECT_EQ(desk.start(), "");
+    EXPECT_EQ(desk.attempt(0), "");
+    for (int i = 0; i < 3; ++i) yard.undo();
+    QCoreApplication::processEvents();
+    EXPECT_NE(desk.open_before_mounting(), "");
+}
+
+TEST_F(ALesson, WhoIsHeldByTheBodyIsNotTakenIn) {
+    yard.quietly([&] {
+        yard.records().put_limitations(riders[1], {{{}, riders[1], "dizzy today", "", "", ""}});
+    });
+    EXPECT_THAT(desk.begin({riders[0], riders[1]}, 45).toStdString(), HasSubstr("holds all work"));
+    ASSERT_EQ(desk.begin({riders[0]}, 45), QString());
+    EXPECT_THAT(desk.add_rider(riders[1]).toStdString(), HasSubstr("dizzy today"));
+    EXPECT_EQ(desk.riders().size(), 1U);
+}
 
 TEST_F(ALesson, ThatWasBegunByMistakeIsTakenBackAndBegunAgain) {
     ASSERT_EQ(desk.begin(riders, 45), QString());
@@ -58,7 +103,7 @@ TEST_F(ALesson, BeginsWithWhoRidesAndWhatIsLookedAt) {
 
 TEST_F(ALesson, ItsClockRunsStandsAndGoesOn) {
     ASSERT_EQ(desk.begin(riders, 45), QString());
-    desk.start();
+    start();
     const int whole = desk.block()->seconds;
     EXPECT_EQ(desk.seconds_left(), whole);
     pass(60);
@@ -66,7 +111,7 @@ TEST_F(ALesson, ItsClockRunsStandsAndGoesOn) {
     desk.stand();  // it rains
     pass(600);
     EXPECT_EQ(desk.seconds_left(), whole - 60);
-    desk.start();
+    start();
     pass(10);
     EXPECT_EQ(desk.seconds_left(), whole - 70);
     desk.next_block();
@@ -75,7 +120,7 @@ TEST_F(ALesson, ItsClockRunsStandsAndGoesOn) {
 
 TEST_F(ALesson, CountsWhatEachRiderDoesAndWhoWasNotSpokenTo) {
     ASSERT_EQ(desk.begin(riders, 45), QString());
-    desk.start();
+    start();
     pass(600);
     desk.good(0);
     pass(120);
@@ -98,7 +143,7 @@ TEST_F(ALesson, CountsWhatEachRiderDoesAndWhoWasNotSpokenTo) {
 
 TEST_F(ALesson, StampsWhatIsSaidByTheWallClock) {
     ASSERT_EQ(desk.begin(riders, 45), QString());
-    desk.start();
+    start();
     pass(790);
     desk.word(3, "eyes up");
     const auto notes = yard.records().clock_notes(desk.riders()[3].ride.id);
@@ -108,7 +153,7 @@ TEST_F(ALesson, StampsWhatIsSaidByTheWallClock) {
 
 TEST_F(ALesson, EndsWithALineForEachRider) {
     ASSERT_EQ(desk.begin(riders, 45), QString());
-    desk.start();
+    start();
     desk.end();
     EXPECT_EQ(desk.state(), LessonDesk::State::ended);
     desk.set_said(2, "Two tries, one good.");
@@ -117,7 +162,7 @@ TEST_F(ALesson, EndsWithALineForEachRider) {
 
 TEST_F(ALesson, IsTakenUpAgainWhereItStood) {
     ASSERT_EQ(desk.begin({riders[0], riders[1]}, 30), QString());
-    desk.start();
+    start();
     pass(90);
     desk.next_block();
     desk.good(1);
@@ -135,7 +180,7 @@ TEST_F(ALesson, ARiderIsAbsentAHorseIsChangedAndTurnsToo) {
     desk.set_horse(0, fig);
     desk.set_horse(1, cobalt);
     EXPECT_EQ(desk.riders()[0].horse, "Fig");
-    desk.start();
+    start();
     desk.attempt(0);
     desk.set_horse(0, cobalt);
     EXPECT_EQ(desk.riders()[0].attempts, 0) << "what was said stays with the horse it was said on";
@@ -156,7 +201,7 @@ TEST_F(ALesson, ARiderIsAbsentAHorseIsChangedAndTurnsToo) {
 TEST_F(ALesson, AHorsesLoadIsCountedOverItsRiders) {
     ASSERT_EQ(desk.begin({riders[0]}, 30), QString());
     desk.set_horse(0, fig);
-    desk.start();
+    start();
     pass(30 * 60);
     desk.log(0, "fence");
     desk.log(0, "fence");
@@ -172,7 +217,7 @@ TEST_F(ALesson, AHorsesLoadIsCountedOverItsRiders) {
 
 TEST_F(ALesson, TheLungeSheetKeepsTheLineAndTheMinutesARein) {
     ASSERT_EQ(desk.begin({riders[0]}, 30), QString());
-    desk.start();
+    start();
     desk.set_ground(0, "line", "7");
     desk.set_ground(0, "asks", "rider");
     desk.set_ground(0, "line", "6");
@@ -192,7 +237,7 @@ class FilmedLesson : public ALesson {
   protected:
     FilmedLesson() {
         EXPECT_EQ(desk.begin({riders[0]}, 30), QString());
-        desk.start();
+        start();
         pass(65);
         desk.good(0);
         desk.attempt(0);

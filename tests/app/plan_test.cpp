@@ -234,6 +234,7 @@ INSTANTIATE_TEST_SUITE_P(Every, PlanShut, testing::ValuesIn(kShut));
 
 TEST_F(Plan, WhatWasOpenedAndIsShutAgainDoesNotLeave) {
     sign_off(yard, maude, fig, "no_stirrups");
+    sign_off(yard, maude, fig, "sits_trot");
     desk.choose(yard.knowledge().exercises.find("two_point_walk_trot"));
     desk.give();
     yard.quietly([&] {  // as it was given when the word still stood
@@ -291,6 +292,10 @@ TEST_F(Plan, ASignOffOpensTheRungThatWaits) {
     EXPECT_EQ(desk.sign_off("canter"), QString());
     settle();
     EXPECT_THAT(desk.gates(), testing::Not(testing::Contains("canter")));
+    EXPECT_THAT(desk.gates(), testing::Contains("sits_trot")) << "then the next that is missing";
+    EXPECT_EQ(desk.sign_off("sits_trot"), QString());
+    settle();
+    EXPECT_TRUE(desk.gates().empty());
 }
 
 TEST_F(Plan, TheCoachsOwnExercisesStandBesideThoseThatShip) {

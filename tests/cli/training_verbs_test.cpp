@@ -161,7 +161,7 @@ TEST_F(ToldPlan, TakesInALogAndPassesOverWhatItCannotRead) {
 TEST_F(ToldPlan, ALogWaitsWhileAWindowHasTheYard) {
     give();
     const app::Yard open(QString::fromStdString(home), app::shipped_knowledge());
-    EXPECT_THAT(import().err, HasSubstr("is open in a window"));
+    EXPECT_THAT(import().err, HasSubstr("is open in another window"));
 }
 
 TEST_F(ToldPlan, GivesTheLadderByTheLogTheWeeksAndACalendar) {

@@ -170,6 +170,7 @@ TEST(Session, SaysWhatWasLeftOutAndWhy) {
     SessionAsk ask = plain();
     ask.works.push_back(work("hip_loop_in_canter"));
     ask.works.push_back(work("core_hold"));
+    ask.rider.age = 30;
     const Session s = plan_session(ask, book());
     ASSERT_EQ(s.left_out.size(), 2U);
     EXPECT_THAT(s.left_out[0], HasSubstr("may canter"));

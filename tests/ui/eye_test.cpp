@@ -114,6 +114,7 @@ TEST_F(Eye, WhatNeedsTheCoachsWordIsSignedOffByOnePressAndStandsOnTheCard) {
     const auto rider = add_rider(*yard, test::rider("Maude Estrell", 1990, "hunter", "established"));
     const auto horse = add_horse(*yard, {{}, "Saffron", 165, ""});
     app::set_pair(*yard, bench().review().ride().id, rider, horse, "Pair");
+    app::sign_off(*yard, rider, horse, "sits_trot");
     app::ridden_here(bench(), core::Gait::canter);
     name("ls");
     ASSERT_TRUE(bench().findings().focus());
@@ -130,10 +131,10 @@ TEST_F(Eye, WhatNeedsTheCoachsWordIsSignedOffByOnePressAndStandsOnTheCard) {
     button("Sign off on Saffron: may canter")->click();
     ASSERT_TRUE(wait_for([&] { return button("hip's loop in canter") != nullptr; }));
     EXPECT_FALSE(button("Sign off on Saffron: may canter"));
-    ASSERT_EQ(yard->records().sign_offs(rider).size(), 1u);
+    ASSERT_EQ(yard->records().sign_offs(rider).size(), 2u);
     EXPECT_EQ(yard->records().sign_offs(rider)[0].horse, horse);
     yard->undo();
-    EXPECT_TRUE(yard->records().sign_offs(rider).empty());
+    EXPECT_EQ(yard->records().sign_offs(rider).size(), 1u);
     ASSERT_TRUE(wait_for([&] { return button("Sign off on Saffron: may canter") != nullptr; }));
 }
 

@@ -94,7 +94,7 @@ namespace {
 
 /// What a coach would do with what was found: accept what is certain, keep the focus, give the first exercise
 /// that fits.
-void review_ride(Yard& yard, store::RideId id, const store::Rider& rider) {
+void review_ride(Yard& yard, store::RideId id) {
     const auto ride = yard.records().ride(id);
     const core::RideAssessment said = core::assess_ride(ride_data(yard, *ride), yard.knowledge());
     std::vector<Accepted> accepted;
@@ -113,8 +113,8 @@ void review_ride(Yard& yard, store::RideId id, const store::Rider& rider) {
         accepted.push_back({f.found.fault->id, f.seen});
         if (said.focus && said.focus->fault == f.found.fault) focus = accepted.back();
     }
-    const core::RiderNeeds needs{rider.level, limits_on(yard.records(), yard.knowledge(), *ride),
-                                 signed_off(yard, ride->rider, ride->horse)};
+    const core::RiderNeeds needs =
+        needs_of(yard.records(), yard.knowledge(), ride->rider, ride->horse, ride->day, &*ride);
     if (focus) {
         for (const core::Offer& offer : yard.knowledge().exercises.offers(focus->fault, needs)) {
             if (!offer.set_aside.empty()) continue;
@@ -291,9 +291,11 @@ void happen(Yard& yard) {
             const store::HorseId horse = lanes.front().horse;
             if (r.name == "Maude Estrell") {
                 records.add(store::Milestone{{}, r.id, horse, day(38), "", "saddle", "wider tree"});
-                records.put(store::SignOff{{}, r.id, horse, "jump", day(55)});
+                for (const char* gate : {"jump", "two_point"})
+                    records.put(store::SignOff{{}, r.id, horse, gate, day(55)});
             } else if (r.name == "Joss Penhallow") {
-                records.put(store::SignOff{{}, r.id, horse, "canter", day(80)});
+                for (const char* gate : {"canter", "sits_trot"})
+                    records.put(store::SignOff{{}, r.id, horse, gate, day(80)});
                 records.add(store::Milestone{{}, r.id, {}, day(45), day(36), "pause", "school trip"});
             } else if (r.name == "Ines Varga-Holt") {
                 records.put(store::SignOff{{}, r.id, horse, "no_stirrups", day(30)});
@@ -413,7 +415,7 @@ void DemoYard::record(const DemoReview& review, const Made& made) {
             yard_.records().add(e);
         }
         if (made.followed) read_strides(clip, made);
-        if (review.reviewed) review_ride(yard_, id, *rider);
+        if (review.reviewed) review_ride(yard_, id);
     });
 }
 

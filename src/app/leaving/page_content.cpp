@@ -215,6 +215,11 @@ PageDraft page_of(Yard& yard, store::RiderId id, const core::Exercise* exercise,
                     : text(core::kStopRule);
     const core::Exercise* ridden = exercise ? exercise : plan->given ? plan->given->exercise : nullptr;
     const bool given = plan->given && ridden == plan->given->exercise;
+    if (ridden) {
+        const int rung = given ? plan->given->place.rung : 0;
+        const std::string why = yard.knowledge().exercises.rung_offer(*ridden, rung, plan->needs).set_aside;
+        if (!why.empty()) throw core::Refused(ridden->name + " does not leave now: " + why);
+    }
     if (ridden) fill_exercise(page, *ridden, given ? plan->given->place.rung : 0);
     if (given && plan->homework) fill_week(page, *plan->homework, yard.today_iso());
     if (plan->horse) out.now = focus_frame(yard, id, plan->horse->id, f);

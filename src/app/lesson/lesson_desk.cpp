@@ -12,6 +12,8 @@ namespace {
 
 int between(const QString& a, const QString& b) { return seconds_between(a.toStdString(), b.toStdString()); }
 
+const QString kWord = QStringLiteral("word");  // among what was looked at: the coach answers for the rest
+
 /// "key=value" words.
 QString value_of(const std::string& words, const QString& key) {
     for (const QString& one : text(words).split(' ', Qt::SkipEmptyParts)) {
@@ -122,8 +124,18 @@ store::RideId LessonDesk::ride_for(store::RiderId rider, store::HorseId horse) {
     return yard_.records().add(ride);
 }
 
+/// Why a rider may not ride at all today, or "".
+QString LessonDesk::held(store::RiderId rider) {
+    const auto plan = plan_for(yard_.records(), yard_.knowledge(), rider, yard_.today_iso());
+    const std::string why = plan ? core::held_by(plan->needs) : std::string();
+    return why.empty() ? QString() : tr("%1: %2.").arg(text(plan->rider.name), text(why));
+}
+
 QString LessonDesk::begin(const std::vector<store::RiderId>& riders, int minutes) {
     if (riders.empty()) return tr("Say who rides first.");
+    for (const store::RiderId r : riders) {
+        if (QString line = held(r); !line.isEmpty()) return line;
+    }
     try {
         // The first rider's plan is the common task; every other rides a variant of it.
         const auto plan = plan_for(yard_.records(), yard_.knowledge(), riders.front(), yard_.today_iso());
@@ -229,6 +241,7 @@ QString LessonDesk::add_rider(store::RiderId rider) {
     for (const LessonRider& r : riders_) {
         if (r.ride.rider == rider) return tr("%1 rides in it already.").arg(r.name);
     }
+    if (QString line = held(rider); !line.isEmpty()) return line;
     yard_.step(tr("Another rider in the lesson"), [&] {
         store::LessonPlace place;
         place.lesson = lesson_->id;
@@ -307,12 +320,37 @@ void LessonDesk::set_ground(int rider, const QString& key, const QString& value)
     });
 }
 
-void LessonDesk::start() {
+QString LessonDesk::open_before_mounting(int only) const {
+    QStringList all;
+    for (int i = 0; i < static_cast<int>(riders_.size()); ++i) {
+        const LessonRider& r = riders_[static_cast<std::size_t>(i)];
+        if ((only >= 0 && i != only) || r.place.absent || looked(i, kWord)) continue;
+        QStringList open;
+        for (const auto& [id, words] : before_mounting()) {
+            if (!looked(i, id)) open << words;
+        }
+        if (!open.isEmpty()) all << tr("%1: %2").arg(r.name, open.join(", "));
+    }
+    return all.isEmpty() ? QString() : tr("Before mounting, not ticked: %1.").arg(all.join("; "));
+}
+
+void LessonDesk::give_word() {
+    for (int i = 0; i < static_cast<int>(riders_.size()); ++i) {
+        if (open_before_mounting(i).isEmpty()) continue;
+        change_place(i, tr("The coach's word before mounting"), [&](store::LessonPlace& p) {
+            p.looked = (text(p.looked) + " " + kWord).trimmed().toStdString();
+        });
+    }
+}
+
+QString LessonDesk::start() {
+    if (QString line = open_before_mounting(); !line.isEmpty()) return line;
     change_lesson(tr("Start the clock"), [&](store::Lesson& l) {
         if (!l.ended_at.empty()) return;
         if (l.started_at.empty()) l.started_at = now().toStdString();
         if (l.block_since.empty()) l.block_since = now().toStdString();
     });
+    return {};
 }
 
 void LessonDesk::stand() {
@@ -403,11 +441,18 @@ void LessonDesk::log(int rider, const QString& event, const QString& detail) {
     add_event(yard_, e, event);
     refresh();
 }
-void LessonDesk::attempt(int rider) { log(rider, "attempt"); }
-void LessonDesk::good_one(int rider) { log(rider, "good_one"); }
-void LessonDesk::hold(int rider) {
-    if (rider < 0 || rider >= static_cast<int>(riders_.size())) return;
-    log(rider, riders_[static_cast<std::size_t>(rider)].held_since.isEmpty() ? "set_again" : "let_go");
+QString LessonDesk::try_of(int rider, const QString& event) {
+    if (rider < 0 || rider >= static_cast<int>(riders_.size())) return {};
+    if (QString line = open_before_mounting(rider); !line.isEmpty()) return line;
+    log(rider, event);
+    return {};
+}
+QString LessonDesk::attempt(int rider) { return try_of(rider, "attempt"); }
+QString LessonDesk::good_one(int rider) { return try_of(rider, "good_one"); }
+QString LessonDesk::hold(int rider) {
+    const bool held = rider >= 0 && rider < static_cast<int>(riders_.size()) &&
+                      !riders_[static_cast<std::size_t>(rider)].held_since.isEmpty();
+    return try_of(rider, held ? "let_go" : "set_again");
 }
 
 int LessonDesk::unspoken_s(int rider) const {

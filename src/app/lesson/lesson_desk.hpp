@@ -63,12 +63,18 @@ class LessonDesk : public QObject {
     void set_task(const QString& task);
     void toggle_looked(int rider, const QString& item);
     bool looked(int rider, const QString& item) const;
+    /// One line that names what is not ticked before mounting, of everybody who is there or of one rider; ""
+    /// where nothing is open, or the coach gave their word for it.
+    QString open_before_mounting(int rider = -1) const;
+    /// The coach answers for what is not ticked.
+    void give_word();
     /// The lunge's or the mechanical horse's sheet.
     QString ground(int rider, const QString& key) const;
     void set_ground(int rider, const QString& key, const QString& value);
 
     // The clock.
-    void start();
+    /// Gives one line, and the clock does not start, while something before mounting is open.
+    QString start();
     void stand();
     void next_block(int by = 1);
     void end();
@@ -83,10 +89,11 @@ class LessonDesk : public QObject {
     void good(int rider);
     void look(int rider);
     void word(int rider, const QString& words);
-    void attempt(int rider);
-    void good_one(int rider);
+    // Tries give one line, and do not count, while something is open before that rider mounts.
+    QString attempt(int rider);
+    QString good_one(int rider);
     /// Begins a run that is held, or ends it.
-    void hold(int rider);
+    QString hold(int rider);
     void log(int rider, const QString& event, const QString& detail = {});
     /// Seconds since the rider was last spoken to; since the start where never.
     int unspoken_s(int rider) const;
@@ -101,6 +108,8 @@ class LessonDesk : public QObject {
 
   private:
     void refresh();
+    QString held(store::RiderId rider);
+    QString try_of(int rider, const QString& event);
     void note(int rider, store::NoteKind kind, const QString& words);
     void change_place(int rider, const QString& what, const std::function<void(store::LessonPlace&)>& change);
     void change_lesson(const QString& what, const std::function<void(store::Lesson&)>& change);

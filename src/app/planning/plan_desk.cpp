@@ -61,26 +61,6 @@ void PlanDesk::show(store::RiderId rider) {
     refresh();
 }
 
-std::vector<core::MeasuredOnce> PlanDesk::measured() const {
-    std::vector<core::MeasuredOnce> out;
-    for (const core::RideStrides& s : bench_.review().gathered(std::nullopt).strides) {
-        if (!s.seen.gait || !s.seen.seat) continue;
-        for (const core::StrideValues& v : s.values) {
-            double sum = 0;
-            int n = 0;
-            for (const auto& one : v.by_stride) {
-                if (!one) continue;
-                sum += *one;
-                ++n;
-            }
-            if (n == 0) continue;
-            out.push_back({v.measure, std::string(core::word(*s.seen.gait)),
-                           std::string(core::word(*s.seen.seat)), sum / n, v.sd / std::sqrt(n), n});
-        }
-    }
-    return out;
-}
-
 void PlanDesk::refresh() {
     Yard& yard = bench_.yard();
     knowledge_ = yard.shared_knowledge();
@@ -89,10 +69,9 @@ void PlanDesk::refresh() {
     const std::string fault = from_review_ ? bench_.findings().focus()->fault->id : std::string();
     plan_ = rider_ ? plan_for(yard.records(), *knowledge_, rider_, yard.today_iso(), fault) : std::nullopt;
     if (plan_ && from_review_) {
-        // What the open ride says of its own day, and what was measured in it, decides what may be offered.
+        // What the open ride says of its own day decides what may be offered.
         plan_->needs = needs_of(yard.records(), *knowledge_, rider_, bench_.review().horse(),
                                 yard.today_iso(), &bench_.review().ride());
-        plan_->needs.measured = measured();
         plan_->horse = yard.records().horse(bench_.review().horse());
         core::ChoiceAsk ask;
         ask.fault = fault;
@@ -301,11 +280,11 @@ QString PlanDesk::take_in_log(const QString& file) {
 }
 
 QString PlanDesk::save_calendar(const QString& file) {
+    if (const QString line = beyond(); !line.isEmpty()) return line;
     if (!plan_ || !plan_->homework)
         return tr("Say on which days the rider rides; then there are weeks to save.");
     const PermitOrLine asked = ask_for_rider(bench_.yard(), rider_, Use::page);
     if (const auto* shut = std::get_if<QString>(&asked)) return *shut;
-    if (const QString line = beyond(); !line.isEmpty()) return line;
     std::vector<exchange::CalendarDay> days;
     const GivenExercise& g = *plan_->given;
     const core::Rung& rung = g.exercise->dose.ladder[static_cast<std::size_t>(g.place.rung)];
@@ -345,11 +324,11 @@ QString PlanDesk::save_log_page(const QString& file) {
 }
 
 QString PlanDesk::save_fridge_page(const QString& file) {
+    if (const QString line = beyond(); !line.isEmpty()) return line;
     if (!plan_ || !plan_->homework)
         return tr("Say on which days the rider rides; then there are weeks to save.");
     const PermitOrLine asked = ask_for_rider(bench_.yard(), rider_, Use::page);
     if (const auto* shut = std::get_if<QString>(&asked)) return *shut;
-    if (const QString line = beyond(); !line.isEmpty()) return line;
     exchange::FridgePage page;
     page.rider = text(plan_->rider.name);
     if (plan_->horse) page.horse = text(plan_->horse->name);

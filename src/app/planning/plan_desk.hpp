@@ -84,7 +84,6 @@ class PlanDesk : public QObject {
     void read_session();
     void keep_session(const core::Session& session);
     void change_weeks(const std::function<void(store::RiderPlan&)>& change);
-    std::vector<core::MeasuredOnce> measured() const;
     Bench& bench_;
     OnceLater later_;
     store::RiderId rider_;

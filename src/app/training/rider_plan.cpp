@@ -2,8 +2,12 @@
 
 #include <algorithm>
 #include <cctype>
+#include <cmath>
 #include <cstdio>
 #include <set>
+
+#include "app/rides/ride_data_builder.hpp"
+#include "core/reading/refused.hpp"
 
 namespace aspen::app {
 namespace {
@@ -73,12 +77,94 @@ void add_given(RidersPlan& out, store::YardStore& records, const core::Knowledge
         since = 0;  // given on no day: then nothing can be said of how long ago
     }
     g.stalled = core::stalled_because(g.place, g.log, e->id, since);
-    if (const auto days = core::weekdays_in(out.weeks.days); !days.empty()) {
+    g.shut = knowledge.exercises.rung_offer(*e, g.place.rung, out.needs).set_aside;
+    if (const auto days = core::weekdays_in(out.weeks.days); !days.empty() && g.shut.empty()) {
         core::HomeworkAsk ask{days, out.weeks.starts.empty() ? given->given_on : out.weeks.starts, e,
                               g.place.rung, out.weeks.minutes};
         if (!ask.starts.empty()) out.homework = core::homework(ask);
     }
     out.given = std::move(g);
+}
+
+core::BodySaid said_of_body(const store::Limitation& l) {
+    return {l.words, l.side, l.loads, l.since, l.cleared_by, l.cleared_from, l.cleared_until};
+}
+
+/// What holds on a day: what stands on the card, and what hurts, which counts like it. The same words on the
+/// card are where the coach answers for what was said of the day.
+std::vector<core::Limitation> limitations_on(store::YardStore& records, const core::Knowledge& knowledge,
+                                             store::RiderId rider, const std::string& day,
+                                             const std::string& hurts) {
+    std::vector<core::Limitation> out;
+    const auto add = [&](const core::BodySaid& said) {
+        if (auto l = knowledge.exercises.understood(said, day)) out.push_back(*std::move(l));
+    };
+    std::vector<store::Limitation> on_card;
+    if (rider) on_card = records.limitations(rider);
+    for (const store::Limitation& l : on_card) {
+        const bool begun = l.since.empty() || l.since <= day, over = !l.until.empty() && l.until < day;
+        if (begun && !over) add(said_of_body(l));
+    }
+    const auto same = [&](const store::Limitation& l) { return l.words == hurts; };
+    if (!hurts.empty() && std::ranges::none_of(on_card, same)) add({hurts});
+    return out;
+}
+
+constexpr int kLatelyDays = 28;
+
+bool lately(const std::string& ride_day, const std::string& day) {
+    try {
+        const int ago = core::days_between(ride_day, day);
+        return ago >= 0 && ago <= kLatelyDays;
+    } catch (const core::Refused&) {
+        return false;  // ridden on no day
+    }
+}
+
+/// The mean over a stretch's strides. What one stride is wrong by is much the same in all of them.
+std::optional<core::MeasuredOnce> mean_of(const core::SeenIn& seen, const core::StrideValues& v) {
+    std::vector<double> all;
+    for (const auto& one : v.by_stride) {
+        if (one) all.push_back(*one);
+    }
+    if (all.empty() || !seen.gait || !seen.seat) return std::nullopt;
+    const double n = static_cast<double>(all.size());
+    double mean = 0, spread = 0;
+    for (const double one : all) mean += one / n;
+    for (const double one : all) spread += (one - mean) * (one - mean) / std::max(1.0, n - 1);
+    return core::MeasuredOnce{
+        v.measure, std::string(core::word(*seen.gait)), std::string(core::word(*seen.seat)),
+        mean,      std::sqrt(v.sd * v.sd + spread / n), static_cast<int>(all.size())};
+}
+
+/// What was measured and confirmed on this horse in the last four weeks, the newest ride that shows it first.
+void add_lately(core::RiderNeeds& n, store::YardStore& records, const core::Knowledge& knowledge,
+                store::RiderId rider, store::HorseId horse, const std::string& day) {
+    if (!horse) return;
+    for (const store::Ride& ride : records.rides_of(rider)) {
+        if (ride.horse != horse || !lately(ride.day, day)) continue;
+        for (const store::Finding& f : records.findings(ride.id)) {
+            const bool there =
+                f.decision == store::Decision::accepted || f.decision == store::Decision::changed;
+            const std::string& what = f.decision == store::Decision::changed ? f.changed_to : f.fault;
+            if (there && std::ranges::find(n.seen_faults, what) == n.seen_faults.end())
+                n.seen_faults.push_back(what);
+        }
+        const RiddenIn ridden(records, knowledge, ride);
+        RideDataBuilder builder(ridden);
+        for (const store::Clip& clip : records.clips_of(ride.id)) {
+            const auto stretches = records.stretches(clip.id);
+            const auto moments = records.moments(clip.id);
+            for (const store::Slot& s : records.places(clip.id)) {
+                if (s.ride == ride.id) builder.add_strides(clip, s.slot, stretches, moments);
+            }
+        }
+        for (const core::RideStrides& s : builder.data.strides) {
+            for (const core::StrideValues& v : s.values) {
+                if (const auto m = mean_of(s.seen, v)) n.measured.push_back(*m);
+            }
+        }
+    }
 }
 
 }  // namespace
@@ -93,18 +179,11 @@ core::RiderNeeds needs_of(store::YardStore& records, const core::Knowledge& know
     if (rider->birth_year && today.size() >= 4)
         n.age = std::max(0, std::stoi(today.substr(0, 4)) - *rider->birth_year);
     const std::string day = ride && !ride->day.empty() ? ride->day : today;
-    const auto add = [&](const std::string& words, const std::string& side, const std::string& loads) {
-        if (auto l = knowledge.exercises.understood(words, side, loads))
-            n.limitations.push_back(*std::move(l));
-    };
-    for (const store::Limitation& l : records.limitations(rider_id)) {
-        const bool begun = l.since.empty() || l.since <= day, over = !l.until.empty() && l.until < day;
-        if (begun && !over) add(l.words, l.side, l.loads);
-    }
-    if (ride && !ride->own.hurts.empty()) add(ride->own.hurts, {}, {});
+    n.limitations = limitations_on(records, knowledge, rider_id, day, ride ? ride->own.hurts : std::string());
     for (const store::SignOff& s : records.sign_offs(rider_id)) {
         if (s.horse == horse_id) n.signed_off.push_back(s.gate);
     }
+    add_lately(n, records, knowledge, rider_id, horse_id, day);
     if (const auto horse = records.horse(horse_id)) {
         n.horse_stage = horse->stage;
         n.cold_backed = horse->cold_backed;
@@ -121,10 +200,7 @@ core::RiderNeeds needs_of(store::YardStore& records, const core::Knowledge& know
 
 std::vector<core::Limitation> limits_on(store::YardStore& records, const core::Knowledge& knowledge,
                                         const store::Ride& ride) {
-    if (ride.rider) return needs_of(records, knowledge, ride.rider, ride.horse, ride.day, &ride).limitations;
-    auto hurts = knowledge.exercises.understood(ride.own.hurts, {}, {});
-    if (ride.own.hurts.empty() || !hurts) return {};
-    return {*std::move(hurts)};
+    return limitations_on(records, knowledge, ride.rider, ride.day, ride.own.hurts);
 }
 
 std::optional<RidersPlan> plan_for(store::YardStore& records, const core::Knowledge& knowledge,

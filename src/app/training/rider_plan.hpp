@@ -31,6 +31,7 @@ struct GivenExercise {
     core::LadderPlace place;
     std::vector<core::Practice> log;  ///< of this exercise since it was given
     std::string stalled;              ///< why nothing moves, where the log says it
+    std::string shut{};  ///< why it may not be ridden now, though it was given: nothing of it goes home
 };
 
 struct RidersPlan {

@@ -12,6 +12,7 @@ namespace aspen::app {
 namespace {
 
 constexpr int kStepsKept = 500;
+constexpr int kWaitForOther_ms = 200;
 
 QString made(const QString& folder) {
     // What riders sent is nobody else's on this machine.
@@ -31,20 +32,8 @@ void remove_leftovers(const QDir& folder) {
     }
 }
 
-/// The yard belongs to one window; a lock left by a program that was killed is taken over.
-QString take(QLockFile& lock, const QDir& folder) {
-    lock.setStaleLockTime(0);
-    if (!lock.tryLock(200)) {
-        qint64 process = 0;
-        QString host, program;
-        lock.getLockInfo(&process, &host, &program);
-        throw core::Refused(
-            (folder.absolutePath() +
-             QObject::tr(": this yard is open in another window (process %1); go on there, or "
-                         "close it first")
-                 .arg(process))
-                .toStdString());
-    }
+/// Before the records are opened, by whoever has the yard alone.
+QString made_ready(const QDir& folder) {
     remove_leftovers(folder);
     return put_restored(folder);
 }
@@ -83,8 +72,8 @@ class Step : public QUndoCommand {
 Yard::Yard(const QString& folder, std::shared_ptr<const core::Knowledge> knowledge, QObject* parent)
     : QObject(parent),
       folder_(made(folder)),
-      lock_(folder_.filePath("yard.lock")),
-      said_at_start_(take(lock_, folder_)),
+      lock_(folder_.path().toStdString(), kWaitForOther_ms),
+      said_at_start_(made_ready(folder_)),
       knowledge_(std::move(knowledge)),
       store_(folder_.filePath("yard.db").toStdString()) {
     undo_.setUndoLimit(kStepsKept);

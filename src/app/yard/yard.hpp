@@ -2,7 +2,6 @@
 
 #include <QDateTime>
 #include <QDir>
-#include <QLockFile>
 #include <QObject>
 #include <QUndoStack>
 #include <functional>
@@ -10,6 +9,7 @@
 #include <optional>
 #include <vector>
 
+#include "app/files/yard_lock.hpp"
 #include "app/jobs/jobs.hpp"
 #include "core/reading/knowledge.hpp"
 #include "store/yard_store.hpp"
@@ -94,7 +94,7 @@ class Yard : public QObject {
     void apply(const store::ChangeSet& change);
     void announce(const store::ChangeSet& change);
     QDir folder_;
-    QLockFile lock_;  ///< one window a yard
+    YardLock lock_;  ///< one window a yard
     QString said_at_start_;
     std::shared_ptr<const core::Knowledge> knowledge_;
     store::YardStore store_;

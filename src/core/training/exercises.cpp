@@ -75,8 +75,13 @@ Dose read_dose(const Json& json, const std::string& file, const std::string& id)
 
 MeasureGate read_measure_gate(const Json& json, const std::string& file, const std::string& id) {
     const Entry entry(json, file, fmt::format("exercise \"{}\", measured gate", id));
-    return {entry.text("measure"), entry.text("gait"),         entry.text("seat"),
-            entry.number("below"), positive(entry, "strides"), entry.text("says")};
+    MeasureGate out{entry.text("measure"), entry.text("gait"),         entry.text("seat"),
+                    entry.number("below"), positive(entry, "strides"), entry.text("says")};
+    out.sign_off = entry.text_or("sign_off", "");
+    out.fault = entry.text_or("fault", "");
+    if (!out.sign_off.empty() && std::ranges::find(kGates, out.sign_off) == kGates.end())
+        entry.complain("sign_off", fmt::format("names \"{}\", which nobody can sign off", out.sign_off));
+    return out;
 }
 
 /// Lists whose words are fixed.
@@ -176,29 +181,37 @@ std::string horse_sets_aside(const Exercise& e, const RiderNeeds& rider) {
     return {};
 }
 
-/// What was measured on this horse and is not there yet. What was never measured keeps from nothing.
-std::string measured_sets_aside(const Exercise& e, const RiderNeeds& rider) {
-    for (const MeasureGate& gate : e.measured_gates) {
-        for (const MeasuredOnce& m : rider.measured) {
-            if (m.measure != gate.measure || m.gait != gate.gait || m.seat != gate.seat ||
-                m.strides < gate.strides)
-                continue;
-            if (m.value - kNinetyPercent * m.sd <= gate.below) continue;
-            return fmt::format("first {}: {:.1f} over {} strides, it should be under {:g}", gate.says,
-                               m.value, m.strides, gate.below);
-        }
-    }
-    return {};
+bool has_word(const std::vector<std::string>& all, std::string_view one) {
+    return std::ranges::find(all, one) != all.end();
 }
 
-void add_gates(Offer& out, const std::vector<std::string>& gates, const RiderNeeds& rider) {
-    for (const std::string& gate : gates) {
-        if (std::ranges::find(rider.signed_off, gate) != rider.signed_off.end()) continue;
-        // One word of the coach's opens it only where no other is missing too.
-        out.gate = out.set_aside.empty() ? gate : std::string();
-        out.set_aside += fmt::format("{}not signed off on this horse: {}", out.set_aside.empty() ? "" : "; ",
-                                     spoken_gate(gate));
+/// Something that is missing, and the sign-off that would open it.
+struct Missing {
+    std::string why, gate;  ///< gate: "" where no word of the coach's helps
+};
+
+/// What is missing of a measure that must stand first.
+std::optional<Missing> missing_of(const MeasureGate& gate, const RiderNeeds& rider) {
+    if (!gate.fault.empty() && has_word(rider.seen_faults, gate.fault))
+        return Missing{fmt::format("first {}: it was seen otherwise on this horse", gate.says), {}};
+    const bool signed_off = !gate.sign_off.empty() && has_word(rider.signed_off, gate.sign_off);
+    const std::string gait = rider.school == "gaited" && gate.gait == "trot" ? "running_walk" : gate.gait;
+    for (const MeasuredOnce& m : rider.measured) {
+        if (m.measure != gate.measure || m.gait != gait || m.seat != gate.seat || m.strides < gate.strides)
+            continue;
+        const double error = kNinetyPercent * m.sd;
+        if (m.value + error < gate.below) return std::nullopt;
+        // The coach's word stands where the measure leaves a doubt, not against it.
+        const bool doubt = m.value - error < gate.below;
+        if (doubt && signed_off) return std::nullopt;
+        return Missing{
+            fmt::format("first {}: {:.1f} ± {:.1f} over {} strides, it should be under {:g} with its error",
+                        gate.says, m.value, error, m.strides, gate.below),
+            doubt ? gate.sign_off : std::string()};
     }
+    if (signed_off) return std::nullopt;
+    return Missing{fmt::format("first {}: not measured on this horse in the last four weeks", gate.says),
+                   gate.sign_off};
 }
 
 std::ptrdiff_t place_of(const Exercise& e, std::string_view fault) {
@@ -213,72 +226,117 @@ std::string_view spoken_gate(std::string_view gate) {
         {"no_stirrups", "may work without stirrups"},
         {"no_reins", "may ride without reins"},
         {"jump", "may jump"},
-        {"alone", "may ride alone"}};
+        {"alone", "may ride alone"},
+        {"sits_trot", "sits the trot"},
+        {"two_point", "holds the two-point"}};
     const auto at = std::ranges::find(kSpoken, gate, &std::pair<std::string_view, std::string_view>::first);
     return at == std::end(kSpoken) ? gate : at->second;
 }
 
+std::string held_by(const RiderNeeds& rider) {
+    for (const Limitation& l : rider.limitations) {
+        if (!l.holds.empty())
+            return fmt::format(
+                "\"{}\" holds all work ({}) until it is cleared: say on the rider's card who "
+                "said so, from when and until when",
+                l.words, l.holds);
+    }
+    return {};
+}
+
 std::string_view word(Work work) { return kWorks[static_cast<std::size_t>(work)]; }
 
-std::vector<std::string> ExerciseBook::parts_in(const std::string& words) const {
-    std::vector<std::string> out;
-    for (const std::string& word : words_in(words)) {
-        for (const auto& [part, names] : body_words_) {
-            const bool named = std::ranges::find(names, word) != names.end();
-            if (named && std::ranges::find(out, part) == out.end()) out.push_back(part);
-        }
-    }
-    return out;
-}
-
-std::vector<std::string> ExerciseBook::parts() const {
-    std::vector<std::string> out;
-    for (const auto& [part, names] : body_words_) out.push_back(part);
-    return out;
-}
-
-std::optional<Limitation> ExerciseBook::understood(const std::string& words, std::string side,
-                                                   const std::string& loads) const {
-    if (loads == "nothing") return std::nullopt;
-    if (side.empty()) {
+std::optional<Limitation> ExerciseBook::understood(const BodySaid& said, const std::string& day) const {
+    const BodyReading read = body_.read(said.words, said.since, day);
+    Limitation out{said.words, said.side, read.parts, said.cleared_on(day) ? std::string() : read.holds};
+    if (out.side.empty()) {
         bool left = false, right = false;
-        for (const std::string& w : words_in(words)) {
+        for (const std::string& w : words_in(said.words)) {
             left |= w == "left";
             right |= w == "right";
         }
-        side = left && right ? "both" : left ? "left" : right ? "right" : "";
+        out.side = left && right ? "both" : left ? "left" : right ? "right" : "";
     }
-    return Limitation{words, std::move(side), loads.empty() ? parts_in(words) : words_in(loads)};
+    if (said.loads == "nothing")
+        out.parts.clear();
+    else if (!said.loads.empty())
+        out.parts = words_in(said.loads);
+    if (out.parts.empty() && out.holds.empty()) return std::nullopt;
+    return out;
 }
 
 std::string ExerciseBook::set_aside(const Exercise& e, const RiderNeeds& rider) const {
-    const bool on_foot = e.where.size() == 1 && e.where.front() == "unmounted";
+    if (std::string held = held_by(rider); !held.empty()) return held;
     for (const Limitation& limitation : rider.limitations) {
         for (const std::string& part : limitation.parts) {
-            if (std::ranges::find(e.not_for, part) != e.not_for.end())
+            if (std::ranges::find(e.spares, part) != e.spares.end())
                 return fmt::format("not with a sore or stiff {}", part);
         }
-        if (limitation.parts.empty() && !on_foot)
-            return fmt::format(
-                "\"{}\" is not understood: say on the rider's card what it keeps from being loaded",
-                limitation.words);
     }
-    if (!rider.level.empty() && !e.levels.empty() &&
-        std::ranges::find(e.levels, rider.level) == e.levels.end())
-        return fmt::format("not yet for a {}", rider.level);
-    if (e.from_age > 0 && rider.age > 0 && rider.age < e.from_age)
-        return fmt::format("not before the age of {}", e.from_age);
-    if (std::string horse = horse_sets_aside(e, rider); !horse.empty()) return horse;
-    return measured_sets_aside(e, rider);
+    // Who is not known to be able is not asked to.
+    constexpr std::size_t kAllLevels = 3;
+    if (!e.levels.empty() && std::ranges::find(e.levels, rider.level) == e.levels.end()) {
+        if (!rider.level.empty()) return fmt::format("not yet for a {}", rider.level);
+        if (e.levels.size() < kAllLevels) return "the rider's level is not known: say it on the card";
+    }
+    if (e.from_age > 0 && rider.age < e.from_age)
+        return rider.age > 0
+                   ? fmt::format("not before the age of {}", e.from_age)
+                   : fmt::format("not before the age of {}, and the birth year is not known", e.from_age);
+    return horse_sets_aside(e, rider);
+}
+
+std::vector<std::string> ExerciseBook::gates_of(const Exercise& e, const Rung& rung,
+                                                const RiderNeeds& rider) const {
+    std::vector<std::string> out;
+    const auto add = [&](std::string_view gate) {
+        if (!has_word(out, gate)) out.emplace_back(gate);
+    };
+    for (const std::string& gate : e.gates) add(gate);
+    for (const std::string& gate : rung.gates) add(gate);
+    if (rung.work == Work::unmounted) return out;
+    if (!rung.stirrups) add("no_stirrups");
+    if (rung.reins == "none") add("no_reins");
+    if (rider.mechanical) return out;  // it neither runs nor falls
+    if (rung.work == Work::canter) add("canter");
+    if (rung.work == Work::jump) add("jump");
+    const bool held = has_word(e.where, "lunge") || !e.people.empty();
+    const bool new_to_it = rider.level.empty() || rider.level == "beginner";
+    if (rung.work >= Work::canter && !held && new_to_it) add("alone");
+    return out;
+}
+
+void ExerciseBook::shut(Offer& out, const Exercise& e, const Rung& rung, const RiderNeeds& rider) const {
+    std::vector<Missing> all;
+    for (const std::string& gate : gates_of(e, rung, rider)) {
+        if (!has_word(rider.signed_off, gate))
+            all.push_back({fmt::format("not signed off on this horse: {}", spoken_gate(gate)), gate});
+    }
+    std::vector<const MeasureGate*> measures;
+    for (const MeasureGate& gate : e.measured_gates) measures.push_back(&gate);
+    if (rung.work == Work::canter && before_canter_ && !rider.mechanical)
+        measures.push_back(&*before_canter_);
+    for (const MeasureGate* gate : measures) {
+        if (auto missing = missing_of(*gate, rider)) all.push_back(*std::move(missing));
+    }
+    for (const Missing& m : all) out.set_aside += (out.set_aside.empty() ? "" : "; ") + m.why;
+    // Where words of the coach's are all that is missing, one after the other is offered.
+    const bool words_help = std::ranges::none_of(all, [](const Missing& m) { return m.gate.empty(); });
+    if (words_help && !all.empty()) out.gate = all.front().gate;
 }
 
 ExerciseBook::ExerciseBook(std::istream& in, const std::string& file, const FaultBook& faults) {
     const Json json = reading::parse(in, file);
     const Entry top(json, file, "file");
-    for (const auto& [part, names] : top.object("body_words").items())
-        body_words_[part] = Entry(top.object("body_words"), file, "body_words").texts_or_none(part.c_str());
+    body_ = BodyWords(top.object("body_words"), file);
+    if (top.has("before_canter"))
+        before_canter_ = read_measure_gate(top.object("before_canter"), file, "before_canter");
     for (const Json& one : top.array("exercises")) {
         Exercise e = read_exercise(one, file, faults);
+        for (const std::string& part : e.not_for) {  // a coach's own words among them
+            e.spares.push_back(part);
+            for (const std::string& read : body_.read(part, {}, {}).parts) e.spares.push_back(read);
+        }
         if (find(e.id)) throw Refused(fmt::format("{}: exercise \"{}\" stands twice", file, e.id));
         exercises_.push_back(std::move(e));
     }
@@ -290,18 +348,13 @@ const Exercise* ExerciseBook::find(std::string_view wanted) const {
 }
 
 Offer ExerciseBook::offer(const Exercise& e, const RiderNeeds& rider) const {
-    Offer out{&e, set_aside(e, rider)};
-    if (!out.set_aside.empty()) return out;
-    add_gates(out, e.gates, rider);
-    // A ladder whose first rung is shut cannot be begun.
-    if (out.set_aside.empty()) add_gates(out, e.dose.ladder.front().gates, rider);
-    return out;
+    return rung_offer(e, 0, rider);  // a ladder whose first rung is shut cannot be begun
 }
 
 Offer ExerciseBook::rung_offer(const Exercise& e, int rung, const RiderNeeds& rider) const {
-    Offer out = offer(e, rider);
+    Offer out{&e, set_aside(e, rider)};
     if (!out.set_aside.empty() || rung < 0 || rung >= static_cast<int>(e.dose.ladder.size())) return out;
-    add_gates(out, e.dose.ladder[static_cast<std::size_t>(rung)].gates, rider);
+    shut(out, e, e.dose.ladder[static_cast<std::size_t>(rung)], rider);
     return out;
 }
 

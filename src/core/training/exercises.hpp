@@ -9,6 +9,7 @@
 #include <vector>
 
 #include "core/judging/faults.hpp"
+#include "core/training/body_words.hpp"
 
 namespace aspen::core {
 
@@ -36,12 +37,15 @@ struct Dose {
     std::string up, down;      ///< when to climb, when to come down a step
 };
 
-/// A measure that must stand first where it was measured: on this side of the limit, over so many strides.
+/// A measure that must stand first: its upper 90 % limit on this side, over so many strides, on this horse
+/// and not long ago. What was never measured is shut until the coach signs it off.
 struct MeasureGate {
-    std::string measure, gait, seat;
-    double below = 0;  ///< the value less its 90 % error must lie below
-    int strides = 0;   ///< fewer strides say nothing
+    std::string measure, gait, seat;  ///< in the gaited school the running walk takes the trot's place
+    double below = 0;                 ///< the value and its 90 % error must lie below
+    int strides = 0;                  ///< fewer strides say nothing
     std::string says;
+    std::string sign_off{};  ///< the gate that opens it without a measure
+    std::string fault{};     ///< confirmed on this horse, by eye or by measure, it is shut
 };
 
 /// The same exercise where the first way is not to be had.
@@ -56,6 +60,7 @@ struct Exercise {
     std::string cue_picture, cue_plain;   ///< one image, one plain instruction
     std::vector<std::string> gates;       ///< of `before`, those that the coach signs off, as ids
     std::vector<std::string> not_horse;   ///< green, cold_backed
+    std::vector<std::string> spares;      ///< the parts of the body that `not_for` names
     std::vector<std::string> not_saddle;  ///< stock …
     std::vector<std::string> not_school;  ///< ids of schools it does not fit: gaited, stock …
     int from_age = 0;
@@ -73,15 +78,31 @@ inline constexpr std::string_view kStopRule =
     "times, or when the horse is not level.";
 
 /// What the coach signs off, dated, for a rider on a horse: ids. The words stand in the exercises' `before`.
-inline constexpr std::array<std::string_view, 5> kGates{"canter", "no_stirrups", "no_reins", "jump", "alone"};
+inline constexpr std::array<std::string_view, 7> kGates{"canter", "no_stirrups", "no_reins", "jump",
+                                                        "alone",  "sits_trot",   "two_point"};
 /// "may canter", "may work without stirrups"; an unknown id as it is.
 std::string_view spoken_gate(std::string_view gate);
 
+/// What was said of a rider's body: on the card, or of a day.
+struct BodySaid {
+    std::string words, side{};
+    /// What it keeps from being loaded, as the coach said it: parts of the body by blanks, or "nothing"; ""
+    /// where the words speak for themselves.
+    std::string loads{};
+    std::string since{};  ///< the day it began, ISO 8601, or ""
+    /// Who said that work may go on, from which day and until which. A clearance that names nobody, or has no
+    /// end, is none.
+    std::string cleared_by{}, cleared_from{}, cleared_until{};
+    bool cleared_on(std::string_view day) const {
+        return !cleared_by.empty() && !cleared_until.empty() && cleared_from <= day && day <= cleared_until;
+    }
+};
+
 /// What a rider's body does not allow, or what hurts today, in free words and as it is understood.
 struct Limitation {
-    std::string words, side;  ///< side: left, right, both or ""
-    std::vector<std::string>
-        parts;  ///< of the body, as the exercises' not_for has them; empty: not understood
+    std::string words, side;         ///< side: left, right, both or ""
+    std::vector<std::string> parts;  ///< of the body, as the exercises' not_for has them
+    std::string holds{};  ///< why all work waits, unmounted too, until somebody clears it; "": it does not
 };
 
 /// A measure over strides as it was last measured for a rider on a horse.
@@ -100,14 +121,18 @@ struct RiderNeeds {
     std::string horse_stage{};              ///< green, schooled, established or ""
     bool cold_backed = false, mechanical = false;
     std::string saddle{}, school{};
-    std::vector<MeasuredOnce> measured{};
+    std::vector<MeasuredOnce> measured{};    ///< on this horse, in the last four weeks
+    std::vector<std::string> seen_faults{};  ///< faults that the coach confirmed on this horse since then
 };
+
+/// Why this rider does no work at all, unmounted either, in one sentence; "" where nothing holds it.
+std::string held_by(const RiderNeeds& rider);
 
 /// An exercise offered, or set aside with the reason.
 struct Offer {
     const Exercise* exercise = nullptr;
     std::string set_aside;  ///< empty: it fits
-    std::string gate{};     ///< the one thing missing is this sign-off; "" for anything else
+    std::string gate{};     ///< sign-offs are all that is missing, this one first; "" for anything else
 };
 
 class ExerciseBook {
@@ -120,31 +145,35 @@ class ExerciseBook {
     const std::vector<Exercise>& all() const { return exercises_; }
     const Exercise* find(std::string_view id) const;
     /// Exercises that answer a fault, those that fit the rider first, best answer first; then those set
-    /// aside: for a part of the body, for the level, and, where a limitation is not understood, everything
-    /// that loads the body until the coach says otherwise, and what stands behind a gate that was not signed
-    /// off.
+    /// aside: everything while what is said of the body holds all work; for a part of the body, for level and
+    /// age (unknown ones too, where they matter), and what stands behind a gate that was not signed off.
     std::vector<Offer> offers(std::string_view fault, const RiderNeeds& rider) const;
     /// One exercise, whether it answers anything or not.
     Offer offer(const Exercise& exercise, const RiderNeeds& rider) const;
-    /// What keeps this rider from a rung, in words; "" where it may be ridden. `gate`: the one sign-off that
-    /// is missing.
+    /// What keeps this rider from a rung, in words; "" where it may be ridden. `gate`: the first sign-off
+    /// that is missing, where nothing else is.
     Offer rung_offer(const Exercise& exercise, int rung, const RiderNeeds& rider) const;
 
-    /// The parts of the body that free words name, as the exercises' not_for has them; empty where none is
-    /// understood.
-    std::vector<std::string> parts_in(const std::string& words) const;
+    /// What the coach has to have signed off before a rung is ridden: by what is done in it (gait, stirrups,
+    /// reins, fence, alone), and what its words ask besides, each once.
+    std::vector<std::string> gates_of(const Exercise& exercise, const Rung& rung,
+                                      const RiderNeeds& rider) const;
+
+    /// How free words are read.
+    const BodyWords& body() const { return body_; }
     /// Every part that words can name.
-    std::vector<std::string> parts() const;
-    /// A limitation as it is understood: by what the coach said that it keeps from being loaded (parts by
-    /// blanks), else by its own words. Empty where the coach said "nothing". A side that stands in the words
-    /// alone is read there.
-    std::optional<Limitation> understood(const std::string& words, std::string side,
-                                         const std::string& loads) const;
+    std::vector<std::string> parts() const { return body_.parts(); }
+    /// A limitation as it is understood for a day: what its words hold, until it is cleared for that day;
+    /// what the coach said that it keeps from being loaded, else its own words. Nothing where it keeps
+    /// nothing from being loaded. A side that stands in the words alone is read there.
+    std::optional<Limitation> understood(const BodySaid& said, const std::string& day) const;
 
   private:
     std::string set_aside(const Exercise& exercise, const RiderNeeds& rider) const;
+    void shut(Offer& out, const Exercise& exercise, const Rung& rung, const RiderNeeds& rider) const;
     std::vector<Exercise> exercises_;
-    std::map<std::string, std::vector<std::string>, std::less<>> body_words_;
+    BodyWords body_;
+    std::optional<MeasureGate> before_canter_;
 };
 
 /// "in every ride, 3 bouts of 2 minutes".

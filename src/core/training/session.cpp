@@ -271,6 +271,7 @@ Session plan_session(const SessionAsk& ask, const ExerciseBook& book) {
         throw Refused(fmt::format("the horse has done {} minutes today: {}", ask.horse_minutes_today,
                                   left >= 20 ? fmt::format("{} are left, plan no more", left)
                                              : std::string("let it rest and take another")));
+    if (const std::string held = held_by(ask.rider); !held.empty()) return {{}, {held}};
     return Planner(ask, book).plan();
 }
 

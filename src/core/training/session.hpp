@@ -59,7 +59,8 @@ struct HorseLimits {
 };
 HorseLimits limits_of(const RiderNeeds& rider);
 
-/// Throws Refused for minutes outside 20 … 90 and where the horse has done its day.
+/// Throws Refused for minutes outside 20 … 90 and where the horse has done its day. Without a block, and with
+/// the reason in left_out, while what is said of the rider's body holds all work.
 Session plan_session(const SessionAsk& ask, const ExerciseBook& book);
 
 /// A rule of a session that does not hold, and at which block.

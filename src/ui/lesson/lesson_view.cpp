@@ -43,7 +43,7 @@ void LessonView::build_deeds() {
     };
     deed("clock", tr("Start or stop the clock"), [this] {
         if (desk_.state() == State::none) return begin();
-        desk_.state() == State::running ? desk_.stand() : desk_.start();
+        desk_.state() == State::running ? desk_.stand() : start();
     });
     deed("next_block", tr("The next block"), [this] { desk_.next_block(1); });
     deed("block_before", tr("The block before"), [this] { desk_.next_block(-1); });
@@ -197,6 +197,23 @@ void LessonView::leave() {
     }
 }
 
+/// The clock waits for what is looked at before mounting. Started once more by what is still open, it is the
+/// coach's own word.
+void LessonView::start() {
+    const QString open = desk_.open_before_mounting();
+    if (!open.isEmpty() && open != answered_for_) {
+        answered_for_ = open;
+        return emit say(open + tr(" Start once more, and it is your word."));
+    }
+    answered_for_.clear();
+    desk_.give_word();
+    told(desk_.start());
+}
+
+void LessonView::told(const QString& line) {
+    if (!line.isEmpty()) emit say(line);
+}
+
 void LessonView::begin() {
     std::vector<store::RiderId> riders;
     QModelIndexList chosen = roster_->selectionModel()->selectedIndexes();
@@ -340,11 +357,11 @@ void LessonView::touched(int rider, RiderTile::Touch what) {
         case RiderTile::Touch::look:
             return desk_.look(rider);
         case RiderTile::Touch::attempt:
-            return desk_.attempt(rider);
+            return told(desk_.attempt(rider));
         case RiderTile::Touch::good_one:
-            return desk_.good_one(rider);
+            return told(desk_.good_one(rider));
         case RiderTile::Touch::hold:
-            return desk_.hold(rider);
+            return told(desk_.hold(rider));
         case RiderTile::Touch::word:
             return ask_word(rider);
         case RiderTile::Touch::name:

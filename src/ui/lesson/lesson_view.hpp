@@ -64,6 +64,8 @@ class LessonView : public QWidget {
     void ask_word(int rider);
     void word_given();
     void change_horse();
+    void start();
+    void told(const QString& line);
     std::pair<std::string, double> tempo_here() const;
     void clicks();
     void change_tempo(int by);
@@ -73,6 +75,7 @@ class LessonView : public QWidget {
     sound::ClickPlayer clicks_;
     app::RidersModel model_;
     QTimer timer_;
+    QString answered_for_;  ///< what was open when the coach last asked for the clock
     Deeds deeds_{*this, tr("Lesson")};
     QWidget *roster_page_, *ring_page_, *side_, *sheet_;
     ReplayPanel* replay_;

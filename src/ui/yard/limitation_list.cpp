@@ -2,6 +2,7 @@
 
 #include <QComboBox>
 #include <QDate>
+#include <QLabel>
 #include <QLineEdit>
 #include <algorithm>
 #include <tuple>
@@ -14,6 +15,8 @@ struct LimitationList::Row : QWidget {
     using QWidget::QWidget;
     store::Limitation as_read;
     QLineEdit *words = nullptr, *since = nullptr, *until = nullptr;
+    QLineEdit *cleared_by = nullptr, *cleared_from = nullptr, *cleared_until = nullptr;
+    QLabel* holds = nullptr;  ///< why all work waits
     QComboBox *side = nullptr, *loads = nullptr;
 };
 
@@ -63,8 +66,21 @@ void LimitationList::add_row(const store::Limitation& l) {
     row->loads->setCurrentIndex(row->loads->findData(text(l.loads)));
     connect(row->loads, &QComboBox::activated, this, &LimitationList::edited);
     connect(row->words, &QLineEdit::textChanged, row, [this, row] { say_understood(*row); });
-    say_understood(*row);
     box->addWidget(row->loads);
+    row->holds = new QLabel(row);
+    row->holds->setWordWrap(true);
+    box->addWidget(row->holds);
+    auto* cleared = new QHBoxLayout;
+    cleared->setSpacing(4);
+    row->cleared_by = field(l.cleared_by, tr("Cleared by"), tr("cleared by: doctor, physiotherapist …"));
+    row->cleared_from = field(l.cleared_from, tr("Cleared from"), tr("from"));
+    row->cleared_until = field(l.cleared_until, tr("Cleared until"), tr("until"));
+    cleared->addWidget(row->cleared_by, 2);
+    cleared->addWidget(row->cleared_from, 1);
+    cleared->addWidget(row->cleared_until, 1);
+    box->addLayout(cleared);
+    connect(row->since, &QLineEdit::textChanged, row, [this, row] { say_understood(*row); });
+    say_understood(*row);
     rows_.push_back(row);
     rows_layout_->addWidget(row);
 }
@@ -73,18 +89,30 @@ void LimitationList::add_row(const store::Limitation& l) {
 void LimitationList::say_understood(Row& row) const {
     const std::string words = row.words->text().simplified().toStdString();
     row.loads->setVisible(!words.empty());
-    const std::vector<std::string> parts = yard_.knowledge().exercises.parts_in(words);
+    const core::BodyReading read = yard_.knowledge().exercises.body().read(
+        words, row.since->text().trimmed().toStdString(), yard_.today_iso());
     QStringList named;
-    for (const std::string& p : parts) named << text(p);
-    row.loads->setItemText(0, parts.empty() ? tr("not understood: holds all that loads the body")
-                                            : tr("read as: %1").arg(named.join(", ")));
+    for (const std::string& p : read.parts) named << text(p);
+    const QString parts =
+        named.isEmpty() ? tr("nothing is held back") : tr("read as: %1").arg(named.join(", "));
+    row.loads->setItemText(0, parts);
+    const bool holds = !words.empty() && !read.holds.empty();
+    row.holds->setText(holds ? tr("Holds all work (%1) until somebody clears it.").arg(text(read.holds))
+                             : QString());
+    row.holds->setVisible(holds);
+    const bool cleared = !row.cleared_by->text().trimmed().isEmpty();
+    for (QLineEdit* edit : {row.cleared_by, row.cleared_from, row.cleared_until})
+        edit->setVisible(holds || cleared);
 }
 
 /// What is shown already stays, so that the field one is writing in keeps its cursor.
 void LimitationList::show_all(const std::vector<store::Limitation>& limitations) {
     const auto alike = [](const store::Limitation& a, const store::Limitation& b) {
-        return std::tie(a.words, a.side, a.since, a.until, a.loads) ==
-               std::tie(b.words, b.side, b.since, b.until, b.loads);
+        const auto all = [](const store::Limitation& l) {
+            return std::tie(l.words, l.side, l.since, l.until, l.loads, l.cleared_by, l.cleared_from,
+                            l.cleared_until);
+        };
+        return all(a) == all(b);
     };
     if (!rows_.empty() && rows_.size() >= limitations.size() &&
         std::ranges::equal(read(), limitations, alike)) {
@@ -109,7 +137,11 @@ std::vector<store::Limitation> LimitationList::read() {
         if (l.words.empty()) continue;
         l.side = row->side->currentData().toString().toStdString();
         l.loads = row->loads->currentData().toString().toStdString();
-        for (const auto& [edit, day] : {std::pair{row->since, &l.since}, {row->until, &l.until}}) {
+        l.cleared_by = row->cleared_by->text().simplified().toStdString();
+        for (const auto& [edit, day] : {std::pair{row->since, &l.since},
+                                        {row->until, &l.until},
+                                        {row->cleared_from, &l.cleared_from},
+                                        {row->cleared_until, &l.cleared_until}}) {
             const QString said = edit->text().trimmed();
             if (said.isEmpty() || QDate::fromString(said, Qt::ISODate).isValid())
                 *day = said.toStdString();
