@@ -32,8 +32,8 @@ bool is_number(const std::string& word) {
 
 int number_in(const std::string& word) {
     static const std::map<std::string, int, std::less<>> kSpelt{
-        {"two", 2}, {"three", 3}, {"four", 4}, {"five", 5}, {"six", 6}, {"seven", 7}, {"eight", 8},
-        {"nine", 9}, {"ten", 10}, {"many", 10}, {"several", 3}};
+        {"two", 2},   {"three", 3}, {"four", 4}, {"five", 5},  {"six", 6},    {"seven", 7},
+        {"eight", 8}, {"nine", 9},  {"ten", 10}, {"many", 10}, {"several", 3}};
     const auto it = kSpelt.find(word);
     return it != kSpelt.end() ? it->second : is_number(word) ? std::atoi(word.c_str()) : 0;
 }
@@ -104,7 +104,8 @@ class BodyWords::Reader {
         if (found != book_.by_first_.end()) {
             for (const Phrase& p : found->second) {
                 if (p.words.size() > words.size() - at ||
-                    !std::equal(p.words.begin(), p.words.end(), words.begin() + static_cast<std::ptrdiff_t>(at)))
+                    !std::equal(p.words.begin(), p.words.end(),
+                                words.begin() + static_cast<std::ptrdiff_t>(at)))
                     continue;
                 note(p);
                 return p.words.size();
@@ -165,25 +166,30 @@ BodyWords::BodyWords(const reading::Json& object, const std::string& file) {
     const reading::Entry all(object, file, "body_words");
     const reading::Json& holds = all.object("holds");
     for (const auto& [what, names] : holds.items()) {
-        for (const std::string& n : reading::Entry(holds, file, "body_words, holds").texts_or_none(what.c_str()))
+        for (const std::string& n :
+             reading::Entry(holds, file, "body_words, holds").texts_or_none(what.c_str()))
             add(n, Kind::holds, what);
     }
     // What may never be outvoted stands first: a phrase keeps the kind in which it was named first.
-    for (const auto& [field, kind] : {std::pair{"broken", Kind::broken}, {"replaced", Kind::replaced},
-                                      {"recent", Kind::recent}, {"aged", Kind::aged}}) {
+    for (const auto& [field, kind] : {std::pair{"broken", Kind::broken},
+                                      {"replaced", Kind::replaced},
+                                      {"recent", Kind::recent},
+                                      {"aged", Kind::aged}}) {
         for (const std::string& n : all.texts_or_none(field)) add(n, kind, {});
     }
     const reading::Json& parts = all.object("parts");
     for (const auto& [part, names] : parts.items()) {
         parts_.push_back(part);
-        for (const std::string& n : reading::Entry(parts, file, "body_words, parts").texts_or_none(part.c_str()))
+        for (const std::string& n :
+             reading::Entry(parts, file, "body_words, parts").texts_or_none(part.c_str()))
             add(n, Kind::part, part);
     }
     for (const std::string& n : all.texts_or_none("harmless")) add(n, Kind::harmless, {});
     for (const std::string& n : all.texts_or_none("plain")) add(n, Kind::plain, {});
 }
 
-BodyReading BodyWords::read(const std::string& words, const std::string& since, const std::string& day) const {
+BodyReading BodyWords::read(const std::string& words, const std::string& since,
+                            const std::string& day) const {
     return Reader(*this, since, day).read(tokens(words));
 }
 
