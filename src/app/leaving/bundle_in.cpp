@@ -18,26 +18,27 @@
 #include "media/reading/video_reader.hpp"
 
 namespace aspen::app {
-namespace {
-
-using nlohmann::json;
-
-constexpr const char* kUnpackedFolder = ".bundle-XXXXXX";
 
 /// Of one who rides in a clip, as the bundle has it.
-struct ClipRead {
-    json facts;
+struct ClipInBundle {
+    nlohmann::json facts;
     exchange::BundleEntry film;
     int place = 0;
     core::Stretches stretches;
     std::vector<exchange::MarkedMoment> marks;
     std::vector<exchange::EventRow> events;
 };
-struct RideRead {
-    json facts;
+struct RideInBundle {
+    nlohmann::json facts;
     std::string said;  ///< JSON; "" where nothing was
-    std::vector<ClipRead> clips;
+    std::vector<ClipInBundle> clips;
 };
+
+namespace {
+
+using nlohmann::json;
+
+constexpr const char* kUnpackedFolder = ".bundle-XXXXXX";
 
 bool is_ride(const std::string& name) {
     return name.starts_with("ride-") && name.ends_with(".json") && std::ranges::count(name, '-') == 1 &&
@@ -50,9 +51,9 @@ class Reading {
     Reading(const exchange::Manifest& manifest, QDir from, const core::FigureErrors& errors, Job& job)
         : manifest_(manifest), from_(std::move(from)), errors_(errors), job_(job) {}
 
-    RideRead ride(const std::string& name) {
+    RideInBundle ride(const std::string& name) {
         if (job_.stopped()) throw media::ReadCancelled{};
-        RideRead out;
+        RideInBundle out;
         out.facts = read(name + ".json");
         if (named(name + ".said.json")) out.said = read(name + ".said.json").dump();
         for (const json& c : out.facts.at("clips")) out.clips.push_back(clip(c));
@@ -78,8 +79,8 @@ class Reading {
         return core::reading::parse(in, "bundle: " + name);
     }
 
-    ClipRead clip(const json& facts) {
-        ClipRead out;
+    ClipInBundle clip(const json& facts) {
+        ClipInBundle out;
         out.facts = facts;
         const auto name = facts.at("media").get<std::string>();
         out.film = entry(name);
@@ -122,13 +123,13 @@ class Taking {
            std::vector<QString>& moved)
         : yard_(yard), manifest_(manifest), from_(std::move(from)), taken_(taken), moved_(moved) {}
 
-    void ride(const RideRead& read) {
+    void ride(const RideInBundle& read) {
         if (all_known(read)) {
             ++taken_.known;
             return;
         }
         const store::Ride ride = take_ride(yard_, read.facts);
-        for (const ClipRead& c : read.clips) clip(c, ride);
+        for (const ClipInBundle& c : read.clips) clip(c, ride);
         store::Parcel parcel;
         parcel.at = yard_.now_iso();
         parcel.sender = manifest_.sender;
@@ -141,9 +142,9 @@ class Taking {
 
   private:
     /// All its films are here already with that rider in them: it came in before, or is our own.
-    bool all_known(const RideRead& read) {
+    bool all_known(const RideInBundle& read) {
         const std::string who = rider_in(read.facts);
-        return !read.clips.empty() && std::ranges::all_of(read.clips, [&](const ClipRead& c) {
+        return !read.clips.empty() && std::ranges::all_of(read.clips, [&](const ClipInBundle& c) {
             const auto there = yard_.records().clip_with_hash(c.film.sha256);
             return there &&
                    (who.empty() || std::ranges::any_of(yard_.records().places(there->id), [&](auto& s) {
@@ -154,7 +155,7 @@ class Taking {
         });
     }
 
-    store::Clip keep_film(const ClipRead& read, const store::Ride& ride) {
+    store::Clip keep_film(const ClipInBundle& read, const store::Ride& ride) {
         const QString film = from_.filePath(QString::fromStdString(read.film.name));
         store::Clip c;
         c.hash = read.film.sha256;
@@ -191,7 +192,7 @@ class Taking {
         return wanted;
     }
 
-    void clip(const ClipRead& read, const store::Ride& ride) {
+    void clip(const ClipInBundle& read, const store::Ride& ride) {
         const auto there = yard_.records().clip_with_hash(read.film.sha256);
         const store::Clip c = there ? *there : keep_film(read, ride);
         if (there) ++taken_.known;
@@ -231,7 +232,7 @@ class Taking {
 }  // namespace
 
 struct UnpackedBundle::Content {
-    std::vector<RideRead> rides;
+    std::vector<RideInBundle> rides;
 };
 
 UnpackedBundle::UnpackedBundle(const QString& file, const QString& yard_folder,
@@ -265,7 +266,7 @@ TakenBundle take_bundle(Yard& yard, const UnpackedBundle& bundle) {
     try {
         yard.quietly([&] {
             Taking taking(yard, manifest, QDir(bundle.folder_.path()), taken, moved);
-            for (const RideRead& ride : bundle.content_->rides) taking.ride(ride);
+            for (const RideInBundle& ride : bundle.content_->rides) taking.ride(ride);
             if (taken.rides == 0) throw core::Refused("bundle: all of it is in the yard already");
         });
     } catch (const std::exception& e) {
