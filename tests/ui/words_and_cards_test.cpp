@@ -154,6 +154,34 @@ TEST_F(Cards, WhatARidersBodyDoesNotAllowHasSideAndDays) {
     EXPECT_EQ(yard->records().limitations(id).size(), 1u) << "an emptied row goes";
 }
 
+TEST_F(Cards, WhatHoldsAllWorkSaysSoAndTakesWhoClearedIt) {
+    const auto id = add_rider(*yard, test::rider("Ines Varga-Holt", 1990, "classical", "established"));
+    settle();
+    window->yard_view().riders().setFocus();
+    window->yard_view().riders().setCurrentIndex(window->yard_view().riders().model()->index(0, 0));
+    key(Qt::Key_E);
+    auto& card = *window->yard_view().findChild<RiderForm*>();
+    ASSERT_TRUE(card.isVisible());
+    const auto says = [&](const char* words) {
+        const auto labels = card.findChild<LimitationList*>()->findChildren<QLabel*>();
+        return std::ranges::any_of(labels, [&](QLabel* l) { return l->isVisible() && l->text().contains(words); });
+    };
+    write(field(card, "What to mind"), "left hip");
+    EXPECT_FALSE(says("Holds all work"));
+    EXPECT_FALSE(field(card, "Cleared by")->isVisible());
+    write(field(card, "What to mind"), "concussion two weeks ago");
+    EXPECT_TRUE(says("Holds all work (the head)"));
+    ASSERT_TRUE(field(card, "Cleared by")->isVisible());
+    write(field(card, "Cleared by"), "Dr. Fenn");
+    write(field(card, "Cleared from"), "2026-11-20");
+    write(field(card, "Cleared until"), "2026-12-20");
+    const auto all = yard->records().limitations(id);
+    ASSERT_EQ(all.size(), 1u);
+    EXPECT_EQ(all[0].cleared_by, "Dr. Fenn");
+    EXPECT_EQ(all[0].cleared_from, "2026-11-20");
+    EXPECT_EQ(all[0].cleared_until, "2026-12-20");
+}
+
 TEST_F(Cards, OneCamerasClockIsSetRightForAllThatCameInTogether) {
     const auto a = clip("a.mp4", "2026-11-20T10:00:00", 7), b = clip("b.mp4", "2026-11-20T11:00:00", 7),
                other = clip("c.mp4", "2026-11-20T12:00:00", 8);

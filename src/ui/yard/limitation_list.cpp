@@ -93,10 +93,11 @@ void LimitationList::say_understood(Row& row) const {
         words, row.since->text().trimmed().toStdString(), yard_.today_iso());
     QStringList named;
     for (const std::string& p : read.parts) named << text(p);
-    const QString parts =
-        named.isEmpty() ? tr("nothing is held back") : tr("read as: %1").arg(named.join(", "));
-    row.loads->setItemText(0, parts);
     const bool holds = !words.empty() && !read.holds.empty();
+    const QString spared = named.isEmpty() ? tr("nothing is held back") : named.join(", ");
+    row.loads->setItemText(0, holds             ? tr("once cleared: %1").arg(spared)
+                              : named.isEmpty() ? spared
+                                                : tr("read as: %1").arg(spared));
     row.holds->setText(holds ? tr("Holds all work (%1) until somebody clears it.").arg(text(read.holds))
                              : QString());
     row.holds->setVisible(holds);
