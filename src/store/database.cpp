@@ -166,14 +166,15 @@ void Database::open(int newest) {
 
 Database::Database(const std::filesystem::path& file, int up_to_version) : file_(file) {
     const int newest = up_to_version > 0 ? up_to_version : static_cast<int>(migrations().size());
-    constexpr int kBusy = 5, kMostTries = 100;  // of a tenth of a second
-    for (int tried = 0;; ++tried) {
+    constexpr int kBusy = 5;
+    const auto until = std::chrono::steady_clock::now() + std::chrono::seconds(5);
+    for (;;) {
         try {
             open(newest);
             return;
         } catch (const SQLite::Exception& e) {
             // Another program that brings the file up: SQLite waits for a row's writer, not for that.
-            if (e.getErrorCode() == kBusy && tried < kMostTries) {
+            if (e.getErrorCode() == kBusy && std::chrono::steady_clock::now() < until) {
                 std::this_thread::sleep_for(std::chrono::milliseconds(100));
                 continue;
             }

@@ -71,6 +71,18 @@ TEST_F(Restoring, WaitsForAProgramThatIsNotOurs) {
     EXPECT_THAT(said(), HasSubstr("was restored"));
 }
 
+// One that lets nobody in keeps its log: only of a file that is damaged is it put aside.
+TEST_F(Restoring, TakesNoLogFromAProgramThatHoldsTheRecordsAlone) {
+    make();
+    ASSERT_EQ(restore_at_start(yard, copy), "");
+    SQLite::Database other(yard.toStdString() + "/yard.db", SQLite::OPEN_READWRITE);
+    other.exec("PRAGMA locking_mode = EXCLUSIVE");
+    other.exec("INSERT INTO rider(name, key) VALUES('Wick Tansley', 'w')");
+    EXPECT_THAT(put_restored(QDir(yard)).toStdString(), HasSubstr("The backup waits: "));
+    EXPECT_TRUE(QDir(yard).entryList({"yard.db.replaced-*"}).isEmpty());
+    EXPECT_EQ(other.execAndGet("SELECT count(*) FROM rider").getInt(), static_cast<int>(riders) + 2);
+}
+
 TEST_F(Restoring, TheOldLogNeverMeetsTheNewRecords) {
     make();
     // Killed with its log unread: what was written last stands in the log alone.

@@ -38,6 +38,8 @@ void fold_in_log(const QString& file, const QString& kept) {
     try {
         whole.emplace(file.toStdString());
     } catch (const core::Refused&) {
+        // Whole, and yet it does not open: somebody holds it, and the log is theirs.
+        if (refusal_of(file).isEmpty()) throw;
         QFile::rename(file + "-wal", kept + "-wal");
         QFile::remove(file + "-shm");
         return;
