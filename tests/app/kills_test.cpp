@@ -129,30 +129,6 @@ TEST(KilledBackup, IsTheOldOrTheNewOneWhole) {
     }
 }
 
-TEST(KilledRestore, OpensOldOrNewWhole) {
-    const test::TempFolder folder;
-    const QString yard = QString::fromStdString((folder / "yard").string());
-    const std::string copy = (folder / "copy.aspen-yard").string();
-    {
-        Yard y(yard, shipped_knowledge());
-        plant_yard(y);
-        back_up(y, QString::fromStdString(copy));
-        add_rider(y, test::rider("Pell Marrow", 1970, "gaited"));
-    }
-    std::mt19937 chance(7);
-    for (int round = 0; round < kills(12); ++round) {
-        run_and_kill({"restore", yard.toStdString(), copy}, round % 3,
-                     static_cast<int>(5000 + chance() % 60000));
-        Yard opened(yard, shipped_knowledge());
-        const auto riders = opened.records().riders().size();
-        ASSERT_TRUE(riders == 4 || riders == 5) << "round " << round;
-        ASSERT_EQ(opened.records().database().raw().execAndGet("PRAGMA quick_check(1)").getString(), "ok");
-        if (riders == 4) add_rider(opened, test::rider("Pell Marrow", 1970, "gaited"));
-        for (const QString& kept : QDir(yard).entryList({"yard.db.replaced-*"}))
-            QFile::remove(yard + "/" + kept);
-    }
-}
-
 /// Opens it as the next start does: whole, nothing to take back, and its words are found.
 void expect_whole(Yard& yard, const std::string& word) {
     auto& db = yard.records().database().raw();
@@ -164,35 +140,55 @@ void expect_whole(Yard& yard, const std::string& word) {
                     .isEmpty());
 }
 
-TEST(KilledRestore, BesideAReaderIsWhole) {
-    const test::TempFolder folder;
-    const QString yard = QString::fromStdString((folder / "yard").string());
-    const std::string copy = (folder / "copy.aspen-yard").string();
-    {
-        Yard y(yard, shipped_knowledge());
+/// A yard of four riders as a backup, and of five as it stands.
+class KilledRestore : public testing::Test {
+  protected:
+    KilledRestore() {
+        Yard y(QString::fromStdString(yard), shipped_knowledge());
         plant_yard(y);
         back_up(y, QString::fromStdString(copy));
-        add_rider(y, test::rider("Pell Marrow", 1970, "gaited"));
+        add_rider(y, fifth());
     }
+    static store::Rider fifth() { return test::rider("Pell Marrow", 1970, "gaited"); }
+    void kill_in_the_middle(int round, int us) { run_and_kill({"restore", yard, copy}, round % 3, us); }
+    /// The one or the other, whole; ready for the next round.
+    void expect_one_of_both() {
+        const QString at = QString::fromStdString(yard);
+        Yard opened(at, shipped_knowledge());
+        const auto riders = opened.records().riders().size();
+        ASSERT_TRUE(riders == 4 || riders == 5);
+        expect_whole(opened, "Fig");
+        if (riders == 4) add_rider(opened, fifth());
+        for (const QString& kept : QDir(at).entryList({"yard.db.replaced-*"})) QFile::remove(at + "/" + kept);
+    }
+    test::TempFolder folder;
+    const std::string yard = (folder / "yard").string(), copy = (folder / "copy.aspen-yard").string();
+};
+
+TEST_F(KilledRestore, OpensOldOrNewWhole) {
+    std::mt19937 chance(7);
+    for (int round = 0; round < kills(12) && !HasFatalFailure(); ++round) {
+        SCOPED_TRACE(round);
+        kill_in_the_middle(round, static_cast<int>(5000 + chance() % 60000));
+        expect_one_of_both();
+    }
+}
+
+TEST_F(KilledRestore, BesideAReaderIsWhole) {
     std::mt19937 chance(13);
-    for (int round = 0; round < kills(6); ++round) {
+    for (int round = 0; round < kills(6) && !HasFatalFailure(); ++round) {
+        SCOPED_TRACE(round);
         const pid_t reader = fork();
         if (reader == 0) {
-            execl(STEP_WRITER, STEP_WRITER, "read", yard.toStdString().c_str(), "-", nullptr);
+            execl(STEP_WRITER, STEP_WRITER, "read", yard.c_str(), "-", nullptr);
             _exit(127);
         }
-        run_and_kill({"restore", yard.toStdString(), copy}, round % 3, static_cast<int>(chance() % 60000));
+        kill_in_the_middle(round, static_cast<int>(chance() % 60000));
         int status = 0;
         EXPECT_EQ(waitpid(reader, &status, WNOHANG), 0) << "the reader saw something that was not whole";
         kill(reader, SIGKILL);
         waitpid(reader, &status, 0);
-        Yard opened(yard, shipped_knowledge());
-        const auto riders = opened.records().riders().size();
-        ASSERT_TRUE(riders == 4 || riders == 5) << "round " << round;
-        expect_whole(opened, "Fig");
-        if (riders == 4) add_rider(opened, test::rider("Pell Marrow", 1970, "gaited"));
-        for (const QString& kept : QDir(yard).entryList({"yard.db.replaced-*"}))
-            QFile::remove(yard + "/" + kept);
+        expect_one_of_both();
     }
 }
 

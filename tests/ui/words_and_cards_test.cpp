@@ -84,6 +84,13 @@ class Cards : public Window {
         QTest::keyClicks(edit, words);
         QTest::keyClick(edit, Qt::Key_Tab);
     }
+    RiderForm& first_riders_card() {
+        settle();
+        window->yard_view().riders().setFocus();
+        window->yard_view().riders().setCurrentIndex(window->yard_view().riders().model()->index(0, 0));
+        key(Qt::Key_E);
+        return *window->yard_view().findChild<RiderForm*>();
+    }
     QLineEdit* field(QWidget& card, const QString& name, int n = 0) {
         for (QLineEdit* e : card.findChildren<QLineEdit*>()) {
             if (e->accessibleName() == name && n-- == 0) return e;
@@ -125,11 +132,7 @@ TEST_F(Cards, TheHorsesCardIsWrittenInPlace) {
 
 TEST_F(Cards, WhatARidersBodyDoesNotAllowHasSideAndDays) {
     const auto id = add_rider(*yard, test::rider("Ines Varga-Holt", 1990, "classical", "established"));
-    settle();
-    window->yard_view().riders().setFocus();
-    window->yard_view().riders().setCurrentIndex(window->yard_view().riders().model()->index(0, 0));
-    key(Qt::Key_E);
-    auto& card = *window->yard_view().findChild<RiderForm*>();
+    RiderForm& card = first_riders_card();
     ASSERT_TRUE(card.isVisible());
     write(field(card, "What to mind"), "stiff hip");
     auto* list = card.findChild<LimitationList*>();
@@ -157,11 +160,7 @@ TEST_F(Cards, WhatARidersBodyDoesNotAllowHasSideAndDays) {
 
 TEST_F(Cards, WhatHoldsAllWorkSaysSoAndTakesWhoClearedIt) {
     const auto id = add_rider(*yard, test::rider("Ines Varga-Holt", 1990, "classical", "established"));
-    settle();
-    window->yard_view().riders().setFocus();
-    window->yard_view().riders().setCurrentIndex(window->yard_view().riders().model()->index(0, 0));
-    key(Qt::Key_E);
-    auto& card = *window->yard_view().findChild<RiderForm*>();
+    RiderForm& card = first_riders_card();
     ASSERT_TRUE(card.isVisible());
     const auto says = [&](const char* words) {
         const auto labels = card.findChild<LimitationList*>()->findChildren<QLabel*>();
