@@ -91,6 +91,9 @@ void show_training(MainWindow& window, app::Yard& yard, const std::function<void
                                                  QItemSelectionModel::Select);
     lesson.begin();
     app::LessonDesk& desk = lesson.desk();
+    for (int rider = 0; rider < static_cast<int>(desk.riders().size()); ++rider) {
+        for (const auto& [item, words] : app::before_mounting()) desk.toggle_looked(rider, item);
+    }
     desk.start();
     desk.good(0);
     for (int i = 0; i < 3; ++i) desk.attempt(1);

@@ -150,6 +150,14 @@ TEST_F(FollowingWindow, TheYardAsAWholeTheHorseAndThePapers) {
 /// Two marked moments of one clip, held against each other by a key.
 class TwoMoments : public FollowingWindow {
   protected:
+    /// Both on the frames that were marked, shown as they are.
+    void compare_marked() {
+        compare_two();
+        key(Qt::Key_Home);
+        ASSERT_TRUE(wait_for(
+            [&] { return two().deck(0).picture_is_current() && two().deck(1).picture_is_current(); }));
+    }
+    const QString png = QString::fromStdString((folder / "two.png").string());
     void compare_two() {
         bring_in_ridden();
         mark_from_truth(10);
@@ -189,23 +197,15 @@ TEST_F(TwoMoments, ArePlayedInStepAndComeHome) {
 }
 
 TEST_F(TwoMoments, LeaveAsOnePicture) {
-    compare_two();
+    compare_marked();
     ASSERT_FALSE(HasFatalFailure());
-    key(Qt::Key_Home);
-    ASSERT_TRUE(
-        wait_for([&] { return two().deck(0).picture_is_current() && two().deck(1).picture_is_current(); }));
-    const QString png = QString::fromStdString((folder / "two.png").string());
     EXPECT_EQ(compare().write_picture(png), "Written: " + png);
     EXPECT_FALSE(QImage(png).isNull());
 }
 
 TEST_F(TwoMoments, LeaveWithARingedBystanderCovered) {
-    compare_two();
+    compare_marked();
     ASSERT_FALSE(HasFatalFailure());
-    key(Qt::Key_Home);
-    ASSERT_TRUE(
-        wait_for([&] { return two().deck(0).picture_is_current() && two().deck(1).picture_is_current(); }));
-    const QString png = QString::fromStdString((folder / "two.png").string());
     ASSERT_EQ(compare().write_picture(png), "Written: " + png);
     const QImage before(png);
     const core::Point hip = two().side(0).subject.moment.figure[core::Landmark::hip].at;
@@ -227,7 +227,6 @@ TEST_F(TwoMoments, LeaveOnlyIfACompanionMayLeaveToo) {
     yard->quietly([&] {
         yard->records().put(store::Slot{two().side(0).subject.ridden.clip.id, 1, yard->records().add(r)});
     });
-    const QString png = QString::fromStdString((folder / "two.png").string());
     EXPECT_THAT(compare().write_picture(png).toStdString(), testing::HasSubstr("Pip Marrable"));
     EXPECT_FALSE(QFile::exists(png));
 }
@@ -247,7 +246,6 @@ TEST_F(TwoMoments, LeaveOnlyWithTheConsentOfAll) {
     auto card = *yard->records().rider(bench().review().rider());
     card.birth_year = 2014;
     app::change_rider(*yard, card);
-    const QString png = QString::fromStdString((folder / "two.png").string());
     EXPECT_TRUE(window->compare().write_picture(png).contains("consent"));
     EXPECT_FALSE(QFile::exists(png));
 }

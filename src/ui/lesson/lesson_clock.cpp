@@ -8,6 +8,22 @@
 namespace aspen::ui {
 namespace {
 
+/// What the clock does, or waits for.
+QString below_the_clock(const app::LessonDesk& desk) {
+    using State = app::LessonDesk::State;
+    switch (desk.state()) {
+        case State::running:
+            return LessonClock::tr("of this block");
+        case State::standing:
+            return LessonClock::tr("the clock stands, Space goes on");
+        case State::before:
+            return desk.open_before_mounting().isEmpty() ? LessonClock::tr("Space starts the clock")
+                                                         : LessonClock::tr("first what is looked at below");
+        default:
+            return LessonClock::tr("the lesson is over");
+    }
+}
+
 QString clock_of(int seconds) {
     const int s = std::abs(seconds);
     return QString("%1%2:%3")
@@ -51,13 +67,8 @@ void LessonClock::paintEvent(QPaintEvent*) {
     p.drawText(QRect(0, 0, clock_w, scaled_px(64)), Qt::AlignLeft | Qt::AlignVCenter, clock);
     p.setFont(text_font(12));
     p.setPen(t.quiet);
-    const QString state = desk_.state() == app::LessonDesk::State::running ? tr("of this block")
-                          : desk_.state() == app::LessonDesk::State::standing
-                              ? tr("the clock stands, Space goes on")
-                          : desk_.state() == app::LessonDesk::State::before ? tr("Space starts the clock")
-                                                                            : tr("the lesson is over");
     p.drawText(QRect(0, scaled_px(62), clock_w + scaled_px(60), scaled_px(18)),
-               Qt::AlignLeft | Qt::AlignVCenter, state);
+               Qt::AlignLeft | Qt::AlignVCenter, below_the_clock(desk_));
     const int x = clock_w + scaled_px(12), next_w = scaled_px(300), w = width() - x - next_w - scaled_px(24);
     if (now) {
         p.setPen(t.ink);
