@@ -275,6 +275,7 @@ int take_shots(MainWindow& window, app::Yard& yard, const QString& folder) {
     const QString refused = window.prescribe().write_page(folder + "/page.pdf");
     if (!refused.isEmpty()) std::printf("page: %s\n", qPrintable(refused));
     wait_for([&] { return !window.prescribe().writing(); }, kStepMs);
+    window.say({});  // the pictures name no folder of the machine they were taken on
     show_training(window, yard, [&](const QString& name) { all = save(name) && all; });
     window.progress().show_rider(bench.review().rider());
     window.show_view(ViewName::progress);
