@@ -158,7 +158,7 @@ Json assessment_json(const core::RideAssessment& a, const core::RideData& ride,
 Json schools_json(const core::Knowledge& knowledge) {
     Json all = Json::array();
     for (const core::School& s : knowledge.schools.all()) {
-        Json bands = Json::array(), differs = Json::array();
+        Json bands = Json::array(), differs = Json::array(), disputed = Json::array();
         for (const core::Seat seat : core::kSeats) {
             core::Setting setting;
             setting.school = s.id;
@@ -181,12 +181,15 @@ Json schools_json(const core::Knowledge& knowledge) {
             add_bands(bands, knowledge, setting, true);
         }
         for (const core::School::Difference& d : s.differs) differs.push_back({{"on", d.on}, {"why", d.why}});
+        for (const core::School::Difference& d : s.disputed)
+            disputed.push_back({{"on", d.on}, {"why", d.why}});
         all.push_back({{"id", s.id},
                        {"name", s.name},
                        {"about", s.about},
                        {"source", s.source},
                        {"inherits", s.inherits},
                        {"differs", differs},
+                       {"disputed", disputed},
                        {"bands", bands}});
     }
     return {{"schools", all}};

@@ -60,14 +60,15 @@ std::string today_of(const TrainingSaid& said) {
     return said.today;
 }
 
-Json ladder_json(const core::Exercise& e) {
+Json ladder_json(const core::Exercise& e, const core::ExerciseBook& book, const core::RiderNeeds& rider) {
     Json out = Json::array();
     for (const core::Rung& r : e.dose.ladder) {
         out.push_back({{"words", r.words},
                        {"gait", core::word(r.work)},
                        {"dose", core::spoken(r)},
                        {"good_ride", core::good_ride(r)},
-                       {"before", r.before}});
+                       {"before", r.before},
+                       {"first", core::stands_first(e, r, book, rider)}});
     }
     return out;
 }
@@ -99,7 +100,7 @@ Json session_json(const core::Session& s) {
     return out;
 }
 
-Json plan_json(const app::RidersPlan& p) {
+Json plan_json(const app::RidersPlan& p, const core::ExerciseBook& book) {
     Json out{{"rider", p.rider.name},
              {"horse", p.horse ? Json(p.horse->name) : Json(nullptr)},
              {"focus", p.fault ? Json(p.fault->id) : Json(nullptr)}};
@@ -128,7 +129,7 @@ Json plan_json(const app::RidersPlan& p) {
                         {"stop", core::kStopRule},
                         {"up", g.exercise->dose.up},
                         {"down", g.exercise->dose.down},
-                        {"ladder", ladder_json(*g.exercise)}};
+                        {"ladder", ladder_json(*g.exercise, book, p.needs)}};
     }
     Json candidates = Json::array(), aside = Json::array();
     for (const core::Candidate& c : p.candidates)
@@ -136,6 +137,9 @@ Json plan_json(const app::RidersPlan& p) {
     for (const core::Offer& o : p.set_aside) aside.push_back({{"id", o.exercise->id}, {"why", o.set_aside}});
     out["candidates"] = candidates;
     out["set_aside"] = aside;
+    out["lines"] = Json::array();
+    for (const core::HomeworkLine& l : p.lines)
+        out["lines"].push_back({{"for", l.whose}, {"exercise", l.id}, {"words", l.spoken()}});
     out["weeks"] = p.homework ? weeks_json(*p.homework) : Json::array();
     out["next_clip"] =
         p.homework ? Json{{"on", p.homework->clip_on}, {"shots", p.homework->shots}} : Json(nullptr);
@@ -159,7 +163,7 @@ int plan(const TrainingSaid& said, std::ostream& out) {
     const auto knowledge = knowledge_in(yard);
     const std::string today = today_of(said);
     const auto p = app::plan_for(yard, *knowledge, rider_in(yard, said.rider).id, today);
-    Json all = plan_json(*p);
+    Json all = plan_json(*p, knowledge->exercises);
     if (said.minutes > 0) {
         core::SessionAsk ask = app::session_ask(yard, *knowledge, *p, today);
         ask.minutes = said.minutes;
@@ -175,9 +179,16 @@ int plan(const TrainingSaid& said, std::ostream& out) {
     out << p->rider.name << ": " << (p->fault ? p->fault->name : "nothing in work") << '\n';
     if (p->given) {
         const auto& g = *p->given;
-        const core::Rung& r = g.exercise->dose.ladder[static_cast<std::size_t>(g.place.rung)];
-        out << fmt::format("{}, rung {} of {}: {}\n{}; a good ride: {}\n", g.exercise->name, g.place.rung + 1,
-                           g.exercise->dose.ladder.size(), r.words, core::spoken(r), core::good_ride(r));
+        if (!g.shut.empty()) {
+            out << fmt::format("{}: not now: {}\n", g.exercise->name, g.shut);
+            return kDone;
+        }
+        const core::GoingHome home = app::goes_home(*p, *knowledge, today);
+        out << fmt::format("{}, rung {} of {}: {}\n{}; a good ride: {}\n", home.name, home.here + 1,
+                           home.steps.size(), home.steps[static_cast<std::size_t>(home.here)].spoken(),
+                           home.dose, home.good_ride);
+        for (const std::string& rule : home.rules()) out << rule << '\n';
+        for (const core::HomeworkLine& line : p->lines) out << line.spoken() << '\n';
     } else {
         for (const core::Candidate& c : p->candidates)
             out << fmt::format("{}: {}. Against it: {}\n", c.exercise->name, c.reason, c.against);

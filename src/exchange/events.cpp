@@ -25,7 +25,7 @@ const std::vector<std::string>& event_words() {
         "lead_right", "wrong_lead", "diagonal_left", "diagonal_right", "wrong_diagonal", "rein_left",
         "rein_right", "lap_line",   "let_go",        "set_again",      "iron_lost",      "iron_found",
         "sit",        "rise",       "bounce",        "spook",          "attempt",        "good_one",
-        "hoof_on",    "hoof_off",   "stride_start",  "stride_off"};
+        "half_halt",  "hoof_on",    "hoof_off",      "stride_start",   "stride_off"};
     return words;
 }
 

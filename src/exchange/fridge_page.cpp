@@ -45,23 +45,25 @@ class Sheet {
 
 /// Rungs as lines one under the other, the hardest on top, the one that is ridden now marked.
 void draw_ladder(Sheet& s, const FridgePage& page) {
-    const auto& ladder = page.exercise->dose.ladder;
+    const auto& ladder = page.home.steps;
     QPainter& p = s.painter();
-    const double row = 25, top = s.y;
+    double y_of = s.y;
+    const double top = s.y;
     for (std::size_t i = 0; i < ladder.size(); ++i) {
         const auto rung = ladder.size() - 1 - i;
-        const bool here = static_cast<int>(rung) == page.rung, climbed = static_cast<int>(rung) < page.rung;
-        const double y = top + row * (static_cast<double>(i) + 0.5);
+        const bool here = static_cast<int>(rung) == page.home.here,
+                   climbed = static_cast<int>(rung) < page.home.here;
+        const double y = y_of + 12.5;
         p.setPen(QPen(here ? kSheetSky : climbed ? kSheetInk : kSheetLine, here || climbed ? 4 : 2));
         p.drawLine(QPointF(3, y), QPointF(37, y));
         s.y = y - 9;
-        s.words(from(ladder[rung].words) + (here ? QObject::tr("   — you are here") : QString()),
+        s.words(from(ladder[rung].spoken()) + (here ? QObject::tr("   — you are here") : QString()),
                 here ? 15 : 13, here || climbed ? kSheetInk : kSheetQuiet, here, "Lato", 48);
+        y_of = std::max(y_of + 25, s.y + 4);  // what must stand first may take a second line
     }
     p.setPen(QPen(kSheetQuiet, 2.5));
-    for (const double x : {3.0, 37.0})
-        p.drawLine(QPointF(x, top), QPointF(x, top + row * static_cast<double>(ladder.size())));
-    s.y = top + row * static_cast<double>(ladder.size()) + 8;
+    for (const double x : {3.0, 37.0}) p.drawLine(QPointF(x, top), QPointF(x, y_of));
+    s.y = y_of + 8;
 }
 
 /// A row a week; a box a ridden day with its minutes, and room for "3 of 4".
@@ -97,31 +99,23 @@ void draw_weeks(Sheet& s, const FridgePage& page) {
 
 /// Gives the height that was used.
 double lay_out(Sheet& s, const FridgePage& page) {
-    const core::Exercise& e = *page.exercise;
-    const core::Rung& rung = e.dose.ladder[static_cast<std::size_t>(page.rung)];
+    const core::GoingHome& e = page.home;
     s.words(page.rider, 30, kSheetInk, true, "Vollkorn");
     s.words(page.horse.isEmpty() ? page.coach : QObject::tr("on %1 · from %2").arg(page.horse, page.coach),
             13, kSheetQuiet);
     s.y += 4;
     s.words(from(e.name), 21, kSheetSky, true, "Vollkorn");
     s.words(QString::fromUtf8("“%1”  %2").arg(from(e.cue_picture), from(e.cue_plain)), 14, kSheetInk);
-    QString dose = from(core::spoken(rung));
+    QString dose = from(e.dose);
     dose[0] = dose[0].toUpper();
-    s.words(dose + QObject::tr(". A good ride: ") + from(core::good_ride(rung)) + ".", 15, kSheetInk, true);
-    s.words(QObject::tr("Up: ") + from(e.dose.up) + QObject::tr(". Down: ") + from(e.dose.down) + ".", 13,
-            kSheetQuiet);
+    s.words(dose + QObject::tr(". A good ride: ") + from(e.good_ride) + ".", 15, kSheetInk, true);
+    s.words(QObject::tr("Up: ") + from(e.up) + QObject::tr(". Down: ") + from(e.down) + ".", 13, kSheetQuiet);
+    for (const QString& line : page.lines) s.words(line, 14, kSheetInk);
     s.y += 4;
     draw_ladder(s, page);
-    QStringList needs;
-    for (const std::string& b : e.before) needs << from(b);
-    if (!needs.isEmpty()) s.words(QObject::tr("First stands: ") + needs.join(", ") + ".", 13, kSheetInk);
-    needs.clear();
-    for (const std::string& b : e.people) needs << from(b);
-    for (const std::string& b : e.equipment) needs << from(b);
-    if (!needs.isEmpty()) s.words(QObject::tr("Needs: ") + needs.join(", ") + ".", 13, kSheetInk);
-    s.words(from(e.caution) + " " +
-                QString::fromUtf8(core::kStopRule.data(), static_cast<qsizetype>(core::kStopRule.size())),
-            13, kSheetInk, true);
+    const auto rules = e.rules();
+    for (std::size_t i = 0; i < rules.size(); ++i)
+        s.words(from(rules[i]), 13, kSheetInk, i + 2 >= rules.size());  // caution and stop are the last two
     s.y += 4;
     draw_weeks(s, page);
     const double top = s.y, drawing = 210;

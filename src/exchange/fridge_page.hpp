@@ -5,7 +5,7 @@
 #include <QStringList>
 #include <vector>
 
-#include "core/training/homework.hpp"
+#include "core/training/going_home.hpp"
 
 /// The page for the fridge: what to do on Wednesday, how often, when it counts, when to stop, and boxes to
 /// write it down in.
@@ -13,8 +13,8 @@ namespace aspen::exchange {
 
 struct FridgePage {
     QString rider, horse, coach;
-    const core::Exercise* exercise = nullptr;
-    int rung = 0;
+    core::GoingHome home;
+    QStringList lines;  ///< for the horse, and off it
     std::vector<core::HomeworkWeek> weeks;
     QString clip_on;  ///< as a person says a day
     QStringList shots;

@@ -32,10 +32,12 @@ struct HandedPage {
     int rung = 0;
     QString up, down, good_ride;
     QStringList first, people, things;  ///< what stands first; who, and what, must be there
+    QStringList ways;                   ///< what is otherwise for this rider: saddle, place, school
+    QStringList lines;                  ///< beside the focus: for the horse, off it
     QString stop;
 
     struct Day {
-        QString name, minutes;  ///< "Tue", "6 min"; "" for a free day
+        QString name, minutes;  ///< "Tue", "3 × 2 min"; "" for a free day
     };
     QList<Day> week;
     QString clip_on;
@@ -54,7 +56,7 @@ double paint_page(QPainter& p, const HandedPage& page, double wide, double size)
 QString page_html(const HandedPage& page);
 void write_page_html(const HandedPage& page, const QString& file);
 
-/// Ten lines at most, good first.
+/// Good first; with everything that says what may be done.
 QString message_text(const HandedPage& page);
 
 /// Where to stand to film, from above: the horse's line, the camera and what it sees.

@@ -8,7 +8,7 @@
 namespace aspen::exchange {
 namespace {
 
-constexpr int kPictureWide = 1200, kPictureQuality = 86, kMostLines = 10;
+constexpr int kPictureWide = 1200, kPictureQuality = 86;
 
 constexpr const char* kStyle = R"css(
 :root{color-scheme:light dark;--paper:#FFFDF8;--wash:#F5F1E8;--ink:#22302B;--quiet:#55625B;--sky:#2F5D8A;--teal:#176B58;--gold:#8A6410;--line:#D9D3C4}
@@ -131,9 +131,15 @@ QString exercise(const HandedPage& page) {
     if (!page.child) out += named(QObject::tr("Up"), page.up) + named(QObject::tr("Down"), page.down);
     out += named(QObject::tr("First stands"), page.first.join(", ")) +
            named(QObject::tr("Must be there"), (page.people + page.things).join(", "));
-    return out + "</section>\n" +
-           QString("<section class=\"stop\"><h2>%1</h2>%2%3</section>\n")
-               .arg(QObject::tr("When to stop"), paragraph(page.stop), paragraph(page.caution));
+    for (const QString& way : page.ways) out += paragraph(way);
+    out += "</section>\n";
+    if (!page.lines.isEmpty()) {
+        out += QString("<section><h2>%1</h2>").arg(QObject::tr("And beside it"));
+        for (const QString& line : page.lines) out += paragraph(line);
+        out += "</section>\n";
+    }
+    return out + QString("<section class=\"stop\"><h2>%1</h2>%2%3</section>\n")
+                     .arg(QObject::tr("When to stop"), paragraph(page.stop), paragraph(page.caution));
 }
 
 void write(const QString& file, const QByteArray& bytes) {
@@ -191,11 +197,15 @@ QString message_text(const HandedPage& page) {
         out << QObject::tr("Ride: %1. %2").arg(page.exercise, ended(page.dose));
         if (page.rung < page.ladder.size())
             out << QObject::tr("Start with: %1").arg(ended(page.ladder[page.rung]));
-        if (!page.cue.isEmpty()) out << "“" + page.cue + "”";
+        if (!page.first.isEmpty()) out << QObject::tr("First stands: %1").arg(ended(page.first.join(", ")));
+        const QStringList there = page.people + page.things;
+        if (!there.isEmpty()) out << QObject::tr("Must be there: %1").arg(ended(there.join(", ")));
+        for (const QString& way : page.ways) out << ended(way);
+        out << ended(page.caution);
+        for (const QString& line : page.lines) out << line;
     }
     out << ended(page.stop);
     if (!page.clip_on.isEmpty()) out << QObject::tr("Next clip by %1. — %2").arg(page.clip_on, page.coach);
-    while (out.size() > kMostLines) out.removeAt(out.size() - 3);
     return out.join("\n");
 }
 

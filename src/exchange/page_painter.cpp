@@ -95,6 +95,7 @@ class PagePainter {
         exercise(left);
         beside(right);
         Column foot(p_, 0, std::max(left.y(), right.y()) + 14 * s_, wide_);
+        lines(foot);
         week(foot);
         next_clip(foot);
         return foot.y();
@@ -227,6 +228,8 @@ class PagePainter {
     void beside(Column& c) {
         list(c, QObject::tr("First stands"), page_.first);
         list(c, QObject::tr("Must be there"), page_.people + page_.things);
+        for (const QString& way : page_.ways) c.text(way, small(), kInk);
+        if (!page_.ways.isEmpty()) c.space(6 * s_);
         const double top = c.y(), pad = 10 * s_;
         // Painted twice: the box under the words is as high as they are.
         for (const bool box : {true, false}) {
@@ -250,6 +253,15 @@ class PagePainter {
     }
     double words_high(const QString& words, double wide) {
         return words_in_lines(nullptr, {}, wide, words, small());
+    }
+
+    /// Beside the focus: for the horse, off it.
+    void lines(Column& c) {
+        for (const QString& line : page_.lines) {
+            c.text(line, small(), kInk);
+            c.space(4 * s_);
+        }
+        if (!page_.lines.isEmpty()) c.space(8 * s_);
     }
 
     void week(Column& c) {

@@ -33,7 +33,7 @@ table{border-collapse:collapse;width:100%}td{padding:.3rem .4rem;border-top:1px 
 </style></head><body><main>
 <p class="quiet" id="who"></p><h1 id="name"></h1><p id="purpose"></p>
 <p><strong id="picture"></strong> <span id="plain"></span></p>
-<ol id="ladder"></ol><p class="quiet" id="rules"></p><p class="stop" id="caution"></p>
+<ol id="ladder"></ol><p class="quiet" id="rules"></p><div id="lines"></div><div class="stop" id="caution"></div>
 <h1>Today</h1>
 <div class="row"><span>Your guess first</span><button data-add="guess" data-by="-1">−</button><output id="guess">–</output><button data-add="guess" data-by="1">+</button><span class="quiet">good ones</span></div>
 <div class="row"><span>Tries</span><button data-add="attempts" data-by="-1">−</button><output id="attempts">0</output><button data-add="attempts" data-by="1">+</button></div>
@@ -54,7 +54,8 @@ const key="practice:"+page.id+":"+page.rider, $=id=>document.getElementById(id);
 let rows=[]; try{rows=JSON.parse(localStorage.getItem(key)||"[]")}catch(e){}
 const fresh=()=>({guess:-1,attempts:0,good:0,held:0,feel:0,pain:"no",tired:""}); let now=fresh();
 $("who").textContent=page.coach?page.rider+", from "+page.coach:page.rider;
-for(const f of["name","purpose","picture","plain","rules","caution"])$(f).textContent=page[f];
+for(const f of["name","purpose","picture","plain","rules"])$(f).textContent=page[f];
+for(const f of["lines","caution"])for(const t of page[f]){const p=document.createElement("p");p.textContent=t;$(f).append(p)}
 page.ladder.forEach((r,i)=>{const li=document.createElement("li");li.textContent=r;if(i==page.rung)li.className="here";$("ladder").append(li)});
 for(let i=1;i<=5;i++){const b=document.createElement("button");b.textContent=i;b.dataset.is="feel";b.dataset.v=i;$("feel").append(b)}
 function show(){for(const f of["attempts","good","held"])$(f).textContent=now[f];$("guess").textContent=now.guess<0?"–":now.guess;
@@ -78,17 +79,17 @@ show();
 }  // namespace
 
 void write_practice_page(std::ostream& out, const PracticePage& page) {
-    const core::Exercise& e = *page.exercise;
-    const core::Rung& rung = e.dose.ladder[static_cast<std::size_t>(page.rung)];
-    nlohmann::ordered_json said{{"id", e.id},           {"rider", page.rider},  {"coach", page.from_coach},
+    const core::GoingHome& e = page.home;
+    nlohmann::ordered_json said{{"id", page.id},        {"rider", page.rider},  {"coach", page.from_coach},
                                 {"name", e.name},       {"purpose", e.purpose}, {"picture", e.cue_picture},
-                                {"plain", e.cue_plain}, {"rung", page.rung}};
+                                {"plain", e.cue_plain}, {"rung", e.here}};
     auto ladder = nlohmann::ordered_json::array();
-    for (const core::Rung& r : e.dose.ladder) ladder.push_back(r.words);
+    for (const core::GoingHome::Step& s : e.steps) ladder.push_back(s.spoken());
     said["ladder"] = ladder;
-    said["rules"] = "Dose: " + core::spoken(rung) + ". A good ride: " + core::good_ride(rung) +
-                    ". Up: " + e.dose.up + ". Down: " + e.dose.down + ".";
-    said["caution"] = e.caution + " " + std::string(core::kStopRule);
+    said["rules"] =
+        "Dose: " + e.dose + ". A good ride: " + e.good_ride + ". Up: " + e.up + ". Down: " + e.down + ".";
+    said["lines"] = page.lines;
+    said["caution"] = e.rules();
     std::string json = said.dump();
     // Data, whatever a text says: no sign in it begins a tag or a comment.
     for (std::size_t at = 0; (at = json.find('<', at)) != std::string::npos; at += 6)

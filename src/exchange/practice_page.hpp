@@ -4,7 +4,7 @@
 #include <string>
 #include <vector>
 
-#include "core/training/exercises.hpp"
+#include "core/training/going_home.hpp"
 
 /// A rider's log on one HTML file that works on a phone without a network: counts tries and good ones, keeps
 /// them on the phone, and saves the CSV that practice_log.hpp reads.
@@ -12,9 +12,10 @@ namespace aspen::exchange {
 
 struct PracticePage {
     std::string rider;  ///< first name
-    const core::Exercise* exercise = nullptr;
-    int rung = 0;            ///< where the rider stands
-    std::string from_coach;  ///< the coach's name
+    std::string id;     ///< of the exercise
+    core::GoingHome home;
+    std::string from_coach;            ///< the coach's name
+    std::vector<std::string> lines{};  ///< for the horse, and off it
 };
 
 /// Nothing in it is fetched from anywhere.

@@ -192,17 +192,9 @@ int calendar(const LeavingSaid& said, std::ostream&) {
         throw Refused(p->given->exercise->name + " does not leave now: " + p->given->shut);
     if (!p || !p->homework || !p->given)
         throw Refused("calendar: the rider's days are not known; say them on the rider's plan in the window");
-    const core::Exercise& given = *p->given->exercise;
-    std::vector<exchange::CalendarDay> days;
-    for (const core::HomeworkWeek& w : p->homework->weeks) {
-        for (const core::HomeworkDay& d : w.days) {
-            days.push_back({fmt::format("{}-{}@aspen-crest", d.day, given.id), d.day,
-                            fmt::format("{}: {} min", given.name, d.seconds / 60.0),
-                            given.dose.ladder[static_cast<std::size_t>(p->given->place.rung)].words});
-        }
-    }
     std::ostringstream text;
-    exchange::write_calendar(text, "Homework of " + rider.name, days,
+    exchange::write_calendar(text, "Homework of " + rider.name,
+                             app::calendar_days(*p, yard->knowledge(), yard->today_iso()),
                              yard->now().toUTC().toString("yyyy-MM-ddThh:mm:ss").toStdString());
     left(app::leave(
         *yard, permit, {"page", "the plan", QString::fromStdString(said.file), false},

@@ -283,6 +283,8 @@ void fields(RiderPlan& p, F f) {
     f("arena", p.arena);
     f("helper", p.helper);
     f("session", p.session);
+    f("for_horse", p.for_horse);
+    f("off_horse", p.off_horse);
 }
 template <typename F>
 void fields(Lesson& l, F f) {

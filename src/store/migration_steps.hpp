@@ -8,5 +8,6 @@ extern const char* const kTwelfth;
 extern const char* const kThirteenth;
 extern const char* const kFourteenth;
 extern const char* const kFifteenth;
+extern const char* const kSixteenth;
 
 }  // namespace aspen::store

@@ -512,6 +512,7 @@ const std::vector<Migration>& migrations() {
         {13, "with what the outbox may leave; the log of what left only grows", kThirteenth},
         {14, "a key for each rider that is the same in every copy of the yard", kFourteenth},
         {15, "who cleared a limitation, and for how long; what else the coach signs off", kFifteenth},
+        {16, "homework beside the focus: for the horse, off the horse", kSixteenth},
     };
     return steps;
 }

@@ -46,4 +46,9 @@ ALTER TABLE sign_off_kept RENAME TO sign_off;
 CREATE UNIQUE INDEX sign_off_at ON sign_off(rider, horse, gate);
 )sql";
 
+const char* const kSixteenth = R"sql(
+ALTER TABLE rider_plan ADD COLUMN for_horse TEXT NOT NULL DEFAULT '';
+ALTER TABLE rider_plan ADD COLUMN off_horse TEXT NOT NULL DEFAULT '';
+)sql";
+
 }  // namespace aspen::store

@@ -339,6 +339,8 @@ struct RiderPlan {
     std::string clip_on;  ///< day of the next clip; "" until it is reckoned
     bool arena = true, helper = true;
     std::string session{};  ///< the coach's own order of blocks, as JSON; "" as planned
+    /// Exercises that go home beside the focus: one for the horse, one off it; "" for none.
+    std::string for_horse{}, off_horse{};
     friend bool operator==(const RiderPlan&, const RiderPlan&) = default;
 };
 

@@ -113,6 +113,10 @@ std::vector<Ride> RideRecords::rides_of(RiderId rider) {
     return select<Ride>(database_, "WHERE rider = ? ORDER BY day DESC, id DESC",
                         [&](Binder& b) { b << rider; });
 }
+std::vector<Ride> RideRecords::rides_on(HorseId horse, const std::string& day) {
+    return select<Ride>(database_, "WHERE horse = ? AND day = ? ORDER BY id",
+                        [&](Binder& b) { b << horse << day; });
+}
 void YardStore::remove(RideId id) {
     within([&] {
         for (const char* table : {"finding", "remark", "note", "event", "lesson_place", "parcel"}) {

@@ -113,6 +113,8 @@ class RideRecords : public PeopleRecords {
     std::optional<Ride> ride(RideId id);
     /// Newest first.
     std::vector<Ride> rides_of(RiderId rider);
+    /// Under all its riders.
+    std::vector<Ride> rides_on(HorseId horse, const std::string& day);
     /// Rides that wait for the coach: not done, with at least one clip.
     std::vector<RideLine> waiting();
     /// Rides that are done, newest first, so many after the first `skip`.

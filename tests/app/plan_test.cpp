@@ -3,14 +3,19 @@
 #include <gmock/gmock.h>
 
 #include <QFile>
+#include <QProcess>
+#include <cctype>
 #include <fstream>
+#include <map>
 
 #include "app/bench_fixture.hpp"
 #include "app/leaving/consents.hpp"
+#include "app/leaving/page_content.hpp"
 #include "app/planning/plan_desk.hpp"
 #include "app/training/rider_plan.hpp"
 #include "app/yard/own_knowledge.hpp"
 #include "core/reading/refused.hpp"
+#include "exchange/handed_page.hpp"
 
 namespace aspen::app {
 namespace {
@@ -51,6 +56,21 @@ class Plan : public testing::Test {
         p.good = good;
         p.attempts = of;
         return p;
+    }
+    /// The ride was in this school, and something good was said of it: without that no page leaves.
+    void good_and_in(const char* school) {
+        yard.quietly([&] {
+            auto ride = *yard.records().ride(ride_id);
+            ride.school = school;
+            yard.records().update(ride);
+            store::PracticeEntry good;
+            good.rider = maude;
+            good.horse = fig;
+            good.done = rode(4, 4);
+            good.done.day = "2026-11-20";
+            good.done.exercise = "two_point_walk_trot";
+            yard.records().add(good);
+        });
     }
     test::TempFolder folder;
     Yard yard;
@@ -231,6 +251,131 @@ TEST_P(PlanShut, NothingOfItLeaves) {
     EXPECT_EQ(yard.records().departures({}).size(), left);
 }
 INSTANTIATE_TEST_SUITE_P(Every, PlanShut, testing::ValuesIn(kShut));
+
+/// Everything that goes home of what is given, as text, by the way it goes.
+std::map<std::string, std::string> all_that_leaves(Yard& yard, PlanDesk& desk, store::RiderId rider,
+                                                   const test::TempFolder& folder) {
+    std::map<std::string, std::string> out;
+    const auto path = [&](const char* name) { return QString::fromStdString((folder / name).string()); };
+    const auto text_of = [](const QString& pdf) {
+        QProcess p;
+        p.start("pdftotext", {"-raw", pdf, "-"});
+        p.waitForFinished();
+        return QString::fromUtf8(p.readAllStandardOutput()).toStdString();
+    };
+    const auto read = [](const QString& file) {
+        std::ifstream in(file.toStdString());
+        return std::string(std::istreambuf_iterator<char>(in), {});
+    };
+    EXPECT_THAT(desk.save_calendar(path("c.ics")).toStdString(), HasSubstr("Saved"));
+    EXPECT_THAT(desk.save_log_page(path("l.html")).toStdString(), HasSubstr("Saved"));
+    EXPECT_THAT(desk.save_fridge_page(path("f.pdf")).toStdString(), HasSubstr("Saved"));
+    // A calendar's lines are folded, and its commas marked (RFC 5545, 3.1 and 3.3.11).
+    out["calendar"] = QString::fromStdString(read(path("c.ics"))).remove("\r\n ").remove('\\').toStdString();
+    out["phone page"] = read(path("l.html"));
+    out["fridge page"] = text_of(path("f.pdf"));
+    const PageDraft draft = page_of(yard, rider);
+    out["page, HTML"] =
+        exchange::page_html(draft.page).replace("&#39;", "'").replace("&#x27;", "'").toStdString();
+    out["message"] = exchange::message_text(draft.page).toStdString();
+    exchange::write_page_pdf(draft.page, path("p.pdf"));
+    out["page, PDF"] = text_of(path("p.pdf"));
+    for (auto& [way, text] : out) std::ranges::replace(text, '\n', ' ');
+    return out;
+}
+
+/// The same text wherever its lines are broken.
+bool says(const std::string& text, const std::string& words) {
+    const auto plain = [](const std::string& s) {
+        std::string out;
+        for (const char c : s) {
+            if (std::isalnum(static_cast<unsigned char>(c))) out += c;
+        }
+        return out;
+    };
+    return plain(text).find(plain(words)) != std::string::npos;
+}
+
+// Whoever climbs by two good rides reads on every way home what stands before the next rung.
+TEST_F(Plan, EveryWayHomeSaysWhatMayBeDone) {
+    auto card = *yard.records().rider(maude);
+    card.level = "established";
+    change_rider(yard, card);
+    good_and_in("stock");
+    for (const char* gate : {"canter", "no_reins", "sits_trot"}) sign_off(yard, maude, fig, gate);
+    settle();
+    desk.refresh();
+    desk.choose(yard.knowledge().exercises.find("two_point_walk_trot"));
+    ASSERT_EQ(desk.give(), QString());
+    for (const char* id : {"lunge_without_reins", "canter_depart_on_a_corner", "two_point_walk_trot"}) {
+        settle();
+        desk.take_away();
+        settle();
+        desk.refresh();
+        yard.quietly([&] {
+            store::Prescription p;
+            p.correction = yard.records().corrections(maude)[0].id;
+            p.given_on = yard.today_iso();
+            p.exercise = id;
+            yard.records().add(p);
+        });
+        if (core::weekdays_in(yard.records().plan_of(maude).days).empty()) desk.toggle_day(1);
+        settle();
+        desk.refresh();
+        ASSERT_TRUE(desk.plan() && desk.plan()->given) << id;
+        const core::GoingHome home = goes_home(*desk.plan(), yard.knowledge(), yard.today_iso());
+        for (const auto& [way, text] : all_that_leaves(yard, desk, maude, folder)) {
+            for (const std::string& rule : home.rules()) {
+                // A page names what stands first and who must be there under headings of its own.
+                const auto colon = rule.find(": ");
+                const bool heading = rule.starts_with("First stands") || rule.starts_with("Must be there");
+                EXPECT_TRUE(says(text, heading ? rule.substr(colon + 2) : rule)) << way << ": " << rule;
+            }
+            const bool climbs = way != "message" && way != "calendar";  // these say the rung that is due
+            for (std::size_t i = 0; i < home.steps.size(); ++i) {
+                if (!climbs && static_cast<int>(i) != home.here) continue;
+                EXPECT_TRUE(says(text, home.steps[i].spoken())) << way << ": " << home.steps[i].spoken();
+            }
+        }
+    }
+    EXPECT_FALSE(desk.plan()->given->exercise->variants.stock.empty());
+}
+
+TEST_F(Plan, UpToTwoLinesGoHomeBesideTheFocus) {
+    good_and_in("classical");
+    desk.choose(yard.knowledge().exercises.find("two_point_walk_trot"));
+    desk.give();
+    desk.toggle_day(1);
+    settle();
+    ASSERT_FALSE(desk.plan()->horse_lines.empty());
+    ASSERT_FALSE(desk.plan()->off_lines.empty());
+    EXPECT_TRUE(desk.plan()->lines.empty()) << "none unless the coach says so";
+    desk.next_line(true);
+    desk.next_line(false);
+    settle();
+    ASSERT_EQ(desk.plan()->lines.size(), 2U);
+    for (const auto& [way, text] : all_that_leaves(yard, desk, maude, folder)) {
+        for (const core::HomeworkLine& line : desk.plan()->lines)
+            EXPECT_TRUE(says(text, line.spoken())) << way << ": " << line.spoken();
+    }
+    // What is shut in the meantime does not go.
+    set_limitations(yard, maude, "concussion two weeks ago");
+    settle();
+    desk.refresh();
+    EXPECT_TRUE(desk.plan()->lines.empty());
+    EXPECT_THAT(desk.plan()->given->shut, HasSubstr("holds all work"))
+        << "it began after the last ride, and holds what is ridden from now on";
+    yard.undo();
+    settle();
+    desk.refresh();
+    const auto could = desk.plan()->horse_lines.size();
+    for (std::size_t i = 0; i < could; ++i) desk.next_line(true);
+    settle();
+    EXPECT_EQ(desk.plan()->lines.size(), 1U) << "after the last one none";
+    yard.undo();
+    settle();
+    EXPECT_EQ(desk.plan()->lines.size(), 2U);
+}
 
 TEST_F(Plan, WhatWasOpenedAndIsShutAgainDoesNotLeave) {
     sign_off(yard, maude, fig, "no_stirrups");

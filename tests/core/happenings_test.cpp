@@ -129,6 +129,45 @@ TEST(Leads, CountUnderTheLeadThatWasAsked) {
     EXPECT_EQ(bare.counts.at("wrong_lead"), 1);
 }
 
+// In a counter-canter the other lead belongs to the rein.
+TEST(Leads, ACounterCanterIsNoWrongLead) {
+    const auto r = sum_up({{0, "rein_right"},
+                           {1, "lead_left", "movement=counter_canter"},
+                           {20, "lead_right", "movement=counter_canter"},
+                           {40, "aid", "lead=right"},
+                           {41, "lead_right", "movement=counter_canter"}});
+    EXPECT_EQ(r.left.taken, 1);
+    EXPECT_EQ(r.left.wrong, 1) << "the true lead where the other was meant";
+    EXPECT_EQ(r.right.taken, 1) << "what was asked goes before";
+    EXPECT_EQ(lead_on("left", ""), "left");
+    EXPECT_EQ(lead_on("", "movement=counter_canter"), "");
+}
+
+// Trouble is often tied to a spot (common practice, no source).
+TEST(Places, AreSaidWhereTroubleComesAgain) {
+    const auto r = sum_up({{0, "break", "at=corner_AK"},
+                           {9, "break", "at=K"},
+                           {20, "break", "at=corner_AK"},
+                           {30, "pole", "at=pole_left"},
+                           {40, "pole", "at=pole_left"},
+                           {50, "spook", "at=C"}});
+    EXPECT_EQ(r.places.at("break").at("corner_AK"), 2);
+    const auto said = in_words(r, std::nullopt);
+    EXPECT_THAT(said, Contains("Break of gait: 2 of 3 in the corner between A and K"));
+    EXPECT_THAT(said, Contains("Pole: 2 of 2 left of the pole's middle"));
+    EXPECT_THAT(said, testing::Not(Contains(HasSubstr("Spook")))) << "once is no spot";
+    EXPECT_EQ(spoken({0, "break", "gait=trot at=corner_AK"}),
+              "break of gait, trot, in the corner between A and K");
+}
+
+TEST(GotBy, SeatAndBreathAreAidsToo) {
+    const auto r = sum_up({{0, "aid", "with=breath"}, {1, "answer"}, {5, "aid", "with=seat"}, {6, "answer"}});
+    EXPECT_EQ(r.got_by.at("breath"), 1);
+    EXPECT_EQ(r.got_by.at("seat"), 1);
+    EXPECT_EQ(r.got_by.at("unsaid"), 0);
+    EXPECT_EQ(spoken({0, "half_halt", ""}), "half-halt");
+}
+
 TEST(Groups, HoldWhatFollowsFromTheirFirstEvent) {
     const auto r = sum_up({{0, "aid"},
                            {1, "rein_left"},

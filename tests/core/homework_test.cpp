@@ -25,20 +25,39 @@ void every_plan(const std::function<void(const Homework&, const char* starts, st
     }
 }
 
-// Common practice, no source: no week more than a fifth above the last.
-TEST(Homework, GrowsGentlyFromWeekToWeek) {
-    every_plan([](const Homework& h, const char*, std::size_t ridden) {
-        int before = 0, all = 0;
-        for (const HomeworkWeek& w : h.weeks) {
-            all += w.seconds();
-            if (w.days.size() != ridden) continue;  // a part of a week says nothing of the next
-            if (before > 0) {
-                EXPECT_LE(w.seconds(), 1.2 * before + 1e-9);
+// Common practice, no source: gently, and to what the rung asks for. What the page says of the weeks is what
+// the rung says: so many bouts of so many minutes.
+TEST(Homework, GrowsFromHalfOfTheRungToAllOfIt) {
+    for (const Exercise& e : test::knowledge().exercises.all()) {
+        for (std::size_t r = 0; r < e.dose.ladder.size(); ++r) {
+            const Rung& rung = e.dose.ladder[r];
+            const Homework h = homework({{1, 4}, "2026-11-23", &e, static_cast<int>(r), 60});
+            int before = 0;
+            for (const HomeworkWeek& w : h.weeks) {
+                for (const HomeworkDay& d : w.days) {
+                    EXPECT_GE(d.seconds, before) << e.id << ": never less";
+                    EXPECT_LE(d.bouts, before == 0 ? (rung.bouts + 1) / 2 : before / 60 / rung.minutes + 1)
+                        << e.id << ": one bout more at a time";
+                    EXPECT_EQ(rung.bouts > 1 ? d.bout_s() : 60 * rung.minutes, 60 * rung.minutes) << e.id;
+                    before = d.seconds;
+                }
             }
-            before = std::max(before, w.seconds());
+            EXPECT_EQ(before, rung.seconds()) << e.id << ", rung " << r << ": the full measure";
         }
-        EXPECT_GT(all, 0);
-    });
+    }
+}
+
+// Half of a ride is the most that goes to one thing.
+TEST(Homework, NeverTakesMoreThanHalfOfTheRide) {
+    HomeworkAsk of = ask({1}, "2026-11-23", 0);
+    of.ride_minutes = 20;
+    for (const HomeworkWeek& w : homework(of).weeks) {
+        for (const HomeworkDay& d : w.days) EXPECT_LE(d.seconds, 600);
+    }
+    of.ride_minutes = 10;
+    for (const HomeworkWeek& w : homework(of).weeks) {
+        for (const HomeworkDay& d : w.days) EXPECT_LE(d.seconds, 300);
+    }
 }
 
 // Common practice, no source: at least one day free.

@@ -5,11 +5,13 @@
 
 #include <cmath>
 #include <random>
+#include <set>
 
 #include "core/core_support.hpp"
 #include "core/motion/hip_loop.hpp"
 #include "core/motion/motion.hpp"
 #include "core/motion/motion_curves.hpp"
+#include "core/motion/motion_words.hpp"
 #include "core/motion/series.hpp"
 
 namespace aspen::core {
@@ -31,6 +33,7 @@ struct Ridden {
     double loop_f = 15, loop_u = 10;  ///< half extents of the hip's loop in canter
     unsigned seed = 1;
     std::function<double(double)> lean_deg = [](double) { return 10.0; };
+    std::function<double(double)> heel_back_px = [](double) { return 0.0; };
     std::function<double(double)> travel_px = [](double) { return 0.0; };
     std::function<bool(double, L)> seen = [](double, L) { return true; };
     bool withers = true, camera = false;
@@ -56,7 +59,7 @@ Tracks tracks_of(const Ridden& r) {
         at[L::shoulder] = {hip.f + kTrunkPx * std::sin(lean), hip.u + kTrunkPx * std::cos(lean)};
         at[L::knee] = {hip.f + 120, hip.u - std::sqrt(172 * 172 - 120 * 120)};
         at[L::ankle] = {at[L::knee].f + kShankPx * std::sin(leg), at[L::knee].u - kShankPx * std::cos(leg)};
-        at[L::heel] = {at[L::ankle].f - 20, at[L::ankle].u - 28};
+        at[L::heel] = {at[L::ankle].f - 20 - r.heel_back_px(t), at[L::ankle].u - 28};
         at[L::toe] = {at[L::heel].f + 98, at[L::heel].u + 17};
         at[L::knuckle] = {on + 90, up + 30 + 5 * std::cos(2 * w)};
         if (!r.withers) at.erase(L::withers);
@@ -238,6 +241,44 @@ TEST(Motion, SeatLegAndTrunkOverAFence) {
     EXPECT_NEAR(*of(m, "after_landing_leg").value, -20, 0.1);
     EXPECT_EQ(of(m, "seat_early_ms").reason, "the seat does not leave before take-off");
     EXPECT_EQ(of(report_of(r), "fold").reason, "no take-off and landing were logged");
+}
+
+// The outer leg is drawn back by the thigh for half a second after the aid, the trunk tips with it; the truth
+// is what was drawn.
+TEST(Motion, TheAidForACanterIsReadOnTheOuterLeg) {
+    Ridden r;
+    r.swing_deg = 0;
+    r.rise_pct = 0;
+    const auto given = [](double t) { return std::exp(-std::pow((t - 5.3) / 0.2, 2)); };
+    r.lean_deg = [given](double t) { return 4 + 9 * given(t); };
+    r.heel_back_px = [given](double t) { return 34 * given(t); };  // a tenth of the leg
+    MotionSetting s = setting_of(r);
+    s.events = {{5.0, "aid", "lead=left with=calf"}};
+    const auto m = report_of(r, s);
+    ASSERT_TRUE(of(m, "aid_leg_back").value) << of(m, "aid_leg_back").reason;
+    EXPECT_NEAR(*of(m, "aid_leg_back").value, -10, 1.0) << "smoothing rounds the point";
+    EXPECT_NEAR(*of(m, "aid_trunk").value, 9, 1.0);
+    EXPECT_EQ(of(m, "aid_leg_back").verdict, Verdict::no_band);
+    EXPECT_THAT(in_words(m, s), testing::Contains(HasSubstr("the trunk tips forward")));
+    // Travelling right shows the right leg: for the right lead that is the inner one.
+    s.events = {{5.0, "aid", "lead=right"}};
+    EXPECT_EQ(of(report_of(r, s), "aid_leg_back").reason, "the outer leg is not seen");
+    s.events = {{5.0, "aid", "with=calf"}};
+    EXPECT_EQ(of(report_of(r, s), "aid_trunk").reason, "no aid for a lead was logged");
+}
+
+// In which part of the rise it was asked; beginners ask from sitting (common practice, no source).
+TEST(Motion, SaysInWhichPartOfTheRiseTheCanterWasAsked) {
+    Ridden r;
+    r.late = 0;
+    MotionSetting s = setting_of(r);
+    std::set<std::string> said;
+    for (const double part : {0.25, 0.75}) {  // the seat is highest at a quarter of the stride
+        s.events = {{5 * r.stride_s + part * r.stride_s, "aid", "lead=left"}};
+        const auto m = report_of(r, s);
+        ASSERT_TRUE(of(m, "aid_trunk").words.contains("asked_in"));
+        EXPECT_EQ(of(m, "aid_trunk").words.at("asked_in"), part < 0.5 ? "top of the rise" : "sitting");
+    }
 }
 
 TEST(Motion, SlowMotionThatIsSaidIsTakenOut) {

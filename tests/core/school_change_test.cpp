@@ -43,6 +43,20 @@ TEST(SchoolChange, GoesFromTheBaseToTheHandsByTheBandsThatDiffer) {
     EXPECT_EQ(std::ranges::find(steps, "leather_angle", &SchoolStep::measure), steps.end());
 }
 
+// Common practice, no source: what is a forward habit of the old school is sat and ridden in transitions, not
+// trained by more two-point; and the other way round.
+TEST(SchoolChange, ChoosesByTheDirectionOfTheChange) {
+    const auto trunk = [](const char* from, const char* to) {
+        const auto steps = change(from, to);
+        return *std::ranges::find(steps, "trunk_lean", &SchoolStep::measure);
+    };
+    const SchoolStep up = trunk("hunter", "jumper"), forward = trunk("jumper", "hunter");
+    EXPECT_LT(up.shift, 0);
+    ASSERT_TRUE(up.exercise && forward.exercise);
+    EXPECT_EQ(up.exercise->id, "sitting_trot_short_counts");
+    EXPECT_EQ(forward.exercise->id, "two_point_walk_trot");
+}
+
 TEST(SchoolChange, IsNothingBetweenASchoolAndItself) {
     EXPECT_TRUE(change("hunter", "hunter").empty());
     const auto there = change("classical", "jumper"), back = change("jumper", "classical");

@@ -2,8 +2,11 @@
 
 #include <algorithm>
 #include <chrono>
+#include <fstream>
 #include <map>
+#include <nlohmann/json.hpp>
 #include <random>
+#include <sstream>
 
 #include "core/core_support.hpp"
 #include "core/training/session.hpp"
@@ -12,6 +15,7 @@ namespace aspen::core {
 namespace {
 
 using test::knowledge;
+using testing::Contains;
 using testing::HasSubstr;
 
 const ExerciseBook& book() { return knowledge().exercises; }
@@ -55,6 +59,10 @@ SessionAsk random_ask(std::mt19937& random) {
         const std::string part = parts[static_cast<std::size_t>(up_to(static_cast<int>(parts.size()) - 1))];
         ask.rider.limitations.push_back({part, "", {part}});
     }
+    const char* schools[] = {"classical", "hunter", "jumper", "stock", "gaited", "gaited"};
+    ask.rider.school = schools[up_to(5)];
+    ask.horse_fences_today = up_to(3) == 0 ? up_to(50) : 0;
+    if (up_to(4) == 0) ask.rider.seen_faults = {up_to(1) ? "tipped_forward" : "lost_iron"};
     const char* sides[] = {"", "left", "right"};
     ask.stiff_side = sides[up_to(2)];
     ask.strange_horse = up_to(3) == 0;
@@ -70,20 +78,31 @@ SessionAsk random_ask(std::mt19937& random) {
     return ask;
 }
 
+bool from_trot(const Block& b) {
+    const Exercise* e = book().find(b.exercise);
+    return e && e->dose.ladder[static_cast<std::size_t>(b.rung)].from_trot;
+}
+
 /// The rules told once more, straight from common practice (no source), without the planner's own checker.
 std::string wrong_with(const Session& s, const SessionAsk& ask) {
-    int total = 0, walk = 0, trot = 0, left = 0, right = 0;
+    int total = 0, walk = 0, trot = 0, canter = 0, jump = 0, left = 0, right = 0;
     std::string first, last;
-    double load = 100;
+    double load = 0;
+    bool fallen = false;
     std::map<std::string, int> dose;
     for (std::size_t i = 0; i < s.blocks.size(); ++i) {
         const Block& b = s.blocks[i];
         if (b.seconds <= 0) return "an empty block";
         if (total < 300 && (!b.stirrups || b.work > Work::trot)) return "the first five minutes";
-        if (b.work == Work::trot && walk == 0) return "walk before trot";
+        if (b.work >= Work::running_walk && walk == 0) return "walk before trot";
+        if (b.work == Work::trot && ask.rider.school == "gaited" && !ask.rider.mechanical)
+            return "a gaited horse trots";
         if (b.work >= Work::canter && trot == 0) return "trot before canter";
+        if (b.work == Work::jump && canter == 0 && !from_trot(b)) return "canter before fences";
+        if (b.work == Work::canter) canter += b.seconds;
+        if (b.work == Work::jump) jump += b.seconds;
         if (b.work == Work::walk) walk += b.seconds;
-        if (b.work == Work::trot) trot += b.seconds;
+        if (b.work == Work::running_walk || b.work == Work::trot) trot += b.seconds;
         if (b.full_seat && ask.rider.cold_backed && !ask.rider.mechanical && total < 600)
             return "a cold back";
         if (b.rein == "left") left += b.seconds;
@@ -93,7 +112,7 @@ std::string wrong_with(const Session& s, const SessionAsk& ask) {
             last = b.rein;
         }
         if (b.kind == BlockKind::work) {
-            const Exercise* e = book().find(b.exercise);
+            const Exercise* e = book().find(b.exercise, ask.rider);
             if (!e) return "an unknown exercise";
             dose[b.exercise] += b.seconds;
             if (dose[b.exercise] > e->dose.ladder[static_cast<std::size_t>(b.rung)].seconds())
@@ -108,12 +127,14 @@ std::string wrong_with(const Session& s, const SessionAsk& ask) {
             }
         }
         if (b.kind == BlockKind::work || b.kind == BlockKind::easy || b.kind == BlockKind::finish) {
-            if (load_per_min(b) > load) return "a rising load";
+            if (fallen && load_per_min(b) > load) return "a load that rises twice";
+            fallen |= load_per_min(b) < load;
             load = load_per_min(b);
         }
         total += b.seconds;
     }
     if (total != 60 * ask.minutes) return "the time";
+    if (jump / 60 * kFencesPerMinute + ask.horse_fences_today > 40 && jump > 0) return "fences of the day";
     if (3 * left > 4 * right || 3 * right > 4 * left) return "the reins";
     if (!ask.stiff_side.empty() && (first != ask.stiff_side || last != ask.stiff_side))
         return "the stiff side";
@@ -139,6 +160,93 @@ TEST(Session, HoldsEveryRuleForTenThousandRidersAndHorses) {
     }
     EXPECT_GT(with_work, 5000);
     EXPECT_GT(bouts, 30000);
+}
+
+/// The book with a course that is cantered to, as a coach would write one.
+ExerciseBook with_a_course() {
+    std::ifstream in(std::string(ASPEN_SOURCE_DIR) + "/data/exercises.json");
+    nlohmann::ordered_json all = nlohmann::ordered_json::parse(in), course;
+    for (const auto& e : all["exercises"]) {
+        if (e["id"] == "grid_of_three") course = e;
+    }
+    course["id"] = "course";
+    for (auto& rung : course["dose"]["ladder"]) rung.erase("from");
+    all["exercises"].push_back(course);
+    std::istringstream text(all.dump());
+    return {text, "exercises.json", knowledge().faults};
+}
+
+TEST(Session, RisesToTheFencesAndFallsAfterThem) {
+    const ExerciseBook own = with_a_course();
+    SessionAsk ask;
+    ask.minutes = 60;
+    ask.rider = {"established", {}, {"canter", "jump", "sits_trot", "two_point"}, 30};
+    ask.works = {
+        {own.find("course"), 0}, {own.find("two_point_walk_trot"), 3}, {own.find("stiff_side_first"), 0}};
+    const Session s = plan_session(ask, own);
+    EXPECT_TRUE(broken_rules(s, ask, own).empty()) << broken_words(broken_rules(s, ask, own));
+    const auto fence = std::ranges::find(s.blocks, Work::jump, &Block::work);
+    ASSERT_NE(fence, s.blocks.end());
+    const auto cantered = std::ranges::find(s.blocks, Work::canter, &Block::work);
+    EXPECT_LT(cantered, fence) << "a canter before the first fence";
+    EXPECT_LT(std::ranges::find(s.blocks, std::string("two_point_walk_trot"), &Block::exercise), fence);
+    EXPECT_GT(std::ranges::find(s.blocks, std::string("stiff_side_first"), &Block::exercise), fence);
+    // Without a canter it is said, and without leave to canter nothing cantered to is planned.
+    Session bare = s;
+    std::erase_if(bare.blocks, [](const Block& b) { return b.work == Work::canter; });
+    EXPECT_TRUE(breaks(broken_rules(bare, ask, own), "order"));
+    ask.rider.signed_off = {"jump", "two_point"};
+    EXPECT_THAT(plan_session(ask, own).left_out, Contains(HasSubstr("may canter")));
+    // A grid is trotted to: no canter before it.
+    ask.works = {{own.find("grid_of_three"), 0}};
+    ask.rider.signed_off = {"jump", "two_point"};
+    const Session grid = plan_session(ask, own);
+    EXPECT_NE(std::ranges::find(grid.blocks, Work::jump, &Block::work), grid.blocks.end());
+    EXPECT_EQ(std::ranges::find(grid.blocks, Work::canter, &Block::work), grid.blocks.end());
+    EXPECT_TRUE(broken_rules(grid, ask, own).empty()) << broken_words(broken_rules(grid, ask, own));
+}
+
+TEST(Session, CountsTheFencesOfTheHorsesWholeDay) {
+    SessionAsk ask;
+    ask.minutes = 60;
+    ask.rider = {"established", {}, {"jump", "two_point"}, 30};
+    ask.works = {work("grid_of_three")};
+    ask.horse_fences_today = 38;
+    EXPECT_THAT(plan_session(ask, book()).left_out, Contains(HasSubstr("no strength left")));
+    ask.horse_fences_today = 0;
+    Session s = plan_session(ask, book());
+    EXPECT_TRUE(s.left_out.empty());
+    ask.horse_fences_today = 38;
+    EXPECT_TRUE(breaks(broken_rules(s, ask, book()), "horse"));
+}
+
+TEST(Session, AGaitedHorseIsNotAskedToTrot) {
+    SessionAsk ask = plain();
+    ask.rider.school = "gaited";
+    const Session s = plan_session(ask, book());
+    EXPECT_TRUE(broken_rules(s, ask, book()).empty()) << broken_words(broken_rules(s, ask, book()));
+    int running = 0;
+    for (const Block& b : s.blocks) {
+        EXPECT_NE(b.work, Work::trot) << b.words;
+        EXPECT_EQ(b.words.find("trot"), std::string::npos) << b.words;
+        running += b.work == Work::running_walk;
+    }
+    EXPECT_GT(running, 3);
+    Session trotted = s;
+    trotted.blocks[3].work = Work::trot;
+    EXPECT_TRUE(breaks(broken_rules(trotted, ask, book()), "order"));
+}
+
+// Five minutes at a stretch are five minutes at a stretch.
+TEST(Session, DoesNotCutAStretchInTwo) {
+    SessionAsk ask = plain();
+    ask.works = {work("two_point_walk_trot", 5)};
+    const Session s = plan_session(ask, book());
+    const auto at = std::ranges::find(s.blocks, BlockKind::work, &Block::kind);
+    ASSERT_NE(at, s.blocks.end());
+    EXPECT_EQ(at->seconds, 300);
+    EXPECT_THAT(at->words, HasSubstr("changed half-way"));
+    EXPECT_TRUE(broken_rules(s, ask, book()).empty()) << broken_words(broken_rules(s, ask, book()));
 }
 
 TEST(Session, PutsTheFocusInAndUsesTheTime) {

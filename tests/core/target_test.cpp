@@ -176,6 +176,37 @@ TEST(Stirrups, FollowTheAnkleBoneAndTheJob) {
     EXPECT_THAT(advice()->words, HasSubstr("both sides"));
 }
 
+// By hand, law of cosines: thigh and shank of 41.7 and 41.8 cm (a rider of 170 cm) reach 80.2 cm at 148
+// degrees and 73.4 at 123, the middle of the band: 6.9 cm, 2.8 holes.
+TEST(Stirrups, GoUpBySeveralHolesAtOnceAndDownOneAtATime) {
+    RideMoment m;
+    m.figure = test::sitting_rider();
+    m.setting = classical();
+    m.seen = {Gait::trot, Seat::sitting, "right"};
+    const auto advice = [&](double knee_deg, const char* check) {
+        const double t = 0.43, s = 0.42;  // metres would do: only the angle counts
+        const Point hip = m.figure.marks[index(Landmark::hip)].at,
+                    knee = m.figure.marks[index(Landmark::knee)].at;
+        const double length = std::hypot(knee.x - hip.x, knee.y - hip.y) * s / t;
+        const double up = std::atan2(hip.y - knee.y, hip.x - knee.x), turn = radians(knee_deg);
+        const Point ankle{knee.x + length * std::cos(up + turn), knee.y + length * std::sin(up + turn)};
+        m.figure.marks[index(Landmark::ankle)].at =
+            ankle.y > knee.y
+                ? ankle
+                : Point{knee.x + length * std::cos(up - turn), knee.y + length * std::sin(up - turn)};
+        RideData ride{{m}, {}, {}, {}, {}};
+        ride.checks = {{check, CheckAnswer::Said::fault, 0}};
+        return *stirrup_advice(ride, assess_ride(ride, knowledge()), 170);
+    };
+    EXPECT_EQ(advice(148, "tread_too_low").holes, 3);
+    EXPECT_THAT(advice(148, "tread_too_low").words, HasSubstr("3 holes up"));
+    EXPECT_THAT(advice(148, "tread_too_low").words, HasSubstr("about 8 cm"));
+    EXPECT_EQ(advice(126, "tread_too_low").holes, 1) << "the eye's word is worth one";
+    const StirrupAdvice longer = advice(95, "tread_too_high");
+    EXPECT_EQ(longer.holes, -1);
+    EXPECT_THAT(longer.words, HasSubstr("one at a time"));
+}
+
 TEST(RisePhase, IsProposedWhereTheHipTellsItAndElseNot) {
     Figure f = test::sitting_rider();
     const double trunk = distance(f[L::hip].at, f[L::shoulder].at);

@@ -103,9 +103,10 @@ TEST(PracticeLog, PassesOverWhatItCannotReadAndSaysWhy) {
 
 TEST(PracticePage, HoldsEverythingAndFetchesNothing) {
     std::ostringstream out;
-    core::Exercise e = *test::knowledge().exercises.find("two_point_walk_trot");
-    e.purpose = "A </script><!--<script> in it";
-    write_practice_page(out, {"Ines", &e, 2, "Tamsin Quillfeather"});
+    const core::ExerciseBook& book = test::knowledge().exercises;
+    core::GoingHome home = core::going_home(*book.find("two_point_walk_trot"), 2, book, {"novice", {}}, {});
+    home.purpose = "A </script><!--<script> in it";
+    write_practice_page(out, {"Ines", "two_point_walk_trot", home, "Tamsin Quillfeather", {}});
     const std::string page = out.str();
     EXPECT_THAT(page, HasSubstr("trot, one long side"));
     EXPECT_THAT(page, HasSubstr("Stop on pain"));

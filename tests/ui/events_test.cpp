@@ -229,6 +229,21 @@ TEST_F(Events, AWrongLeadIsAFaultAndARightOneIsNot) {
     EXPECT_FALSE(found()) << "undone, it never was";
 }
 
+TEST_F(Events, ACounterCanterIsNoWrongLead) {
+    const auto rider = add_rider(*yard, test::rider("Maude Estrell", 1990, "jumper", "established"));
+    app::say_rider(*yard, bench().review().ride().id, rider);
+    app::ridden_here(bench(), core::Gait::canter);
+    app::ridden_here(bench(), core::Seat::sitting);
+    bench().deck().go_to(1);
+    log().log("rein_left", "");
+    bench().deck().go_to(4);
+    log().log("lead_right", "");
+    ASSERT_TRUE(bench().findings().find("wrong_lead"));
+    bench().deck().go_to(0);
+    app::movement_from_here(bench(), "counter_canter", false);
+    EXPECT_FALSE(bench().findings().find("wrong_lead")) << "the other lead was meant";
+}
+
 TEST_F(Events, AWrongDiagonalIsAFault) {
     const auto rider = add_rider(*yard, test::rider("Joss Penhallow", 1999, "hunter", "established"));
     app::say_rider(*yard, bench().review().ride().id, rider);

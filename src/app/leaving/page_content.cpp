@@ -85,37 +85,40 @@ class Good {
     core::GoodOf best_{0, 0};
 };
 
-void fill_exercise(exchange::HandedPage& page, const core::Exercise& e, int rung) {
+void fill_exercise(exchange::HandedPage& page, const core::GoingHome& e, int weeks) {
     page.exercise = text(e.name);
     page.purpose = text(e.purpose);
-    page.dose = sentence(text(core::spoken(e.dose))) + ".";
-    for (const core::Rung& r : e.dose.ladder) page.ladder << text(r.words);
-    page.rung = std::clamp(rung, 0, static_cast<int>(e.dose.ladder.size()) - 1);
-    page.up = text(e.dose.up);
-    page.down = text(e.dose.down);
-    page.good_ride = text(core::good_ride(e.dose.ladder[static_cast<std::size_t>(page.rung)]));
+    page.dose =
+        sentence(text(e.dose)) + (weeks == 1 ? QObject::tr("; looked at again in a week.")
+                                             : QObject::tr("; looked at again in %1 weeks.").arg(weeks));
+    for (const core::GoingHome::Step& s : e.steps) page.ladder << text(s.spoken());
+    page.rung = e.here;
+    page.up = text(e.up);
+    page.down = text(e.down);
+    page.good_ride = text(e.good_ride);
     for (const std::string& b : e.before) page.first << text(b);
     for (const std::string& w : e.people) page.people << text(w);
-    for (const std::string& w : e.equipment) page.things << text(w);
+    for (const std::string& w : e.things) page.things << text(w);
+    for (const std::string& w : e.ways) page.ways << text(w);
     page.caution =
         text(e.caution) + QObject::tr(" Your instructor's word and your club's rules come before this page.");
     page.cue = text(e.cue_picture);
-    page.shots.clear();
-    for (const std::string& s : core::shot_list(e)) page.shots << sentence(text(s));
+}
+
+/// "3 × 2 min", as the dose says it: no sum that one would have to take apart again.
+QString dose_of(const core::HomeworkDay& day) {
+    const QString minutes = QObject::tr("%1 min").arg(day.bout_s() / 60.0, 0, 'g', 3);
+    return day.bouts > 1 ? QString::fromUtf8("%1 × %2").arg(day.bouts).arg(minutes) : minutes;
 }
 
 void fill_week(exchange::HandedPage& page, const core::Homework& homework, const std::string& today) {
     page.clip_on = day_words(homework.clip_on, "d MMMM");
-    const core::HomeworkWeek* week = homework.weeks.empty() ? nullptr : &homework.weeks.front();
-    for (const core::HomeworkWeek& w : homework.weeks) {
-        if (w.starts <= today) week = &w;
-    }
+    const core::HomeworkWeek* week = core::week_at(homework, today);
     if (!week || week->days.empty()) return;
     for (int d = 0; d < 7; ++d) {
         exchange::HandedPage::Day day{QLocale(QLocale::English).dayName(d + 1, QLocale::ShortFormat), {}};
         for (const core::HomeworkDay& h : week->days) {
-            if (core::weekday_of(h.day) == d)
-                day.minutes = QObject::tr("%1 min").arg(static_cast<int>(std::ceil(h.seconds / 60.0)));
+            if (core::weekday_of(h.day) == d) day.minutes = dose_of(h);
         }
         page.week << day;
     }
@@ -216,11 +219,10 @@ PageDraft page_of(Yard& yard, store::RiderId id, const core::Exercise* exercise,
     const core::Exercise* ridden = exercise ? exercise : plan->given ? plan->given->exercise : nullptr;
     const bool given = plan->given && ridden == plan->given->exercise;
     if (ridden) {
-        const int rung = given ? plan->given->place.rung : 0;
-        const std::string why = yard.knowledge().exercises.rung_offer(*ridden, rung, plan->needs).set_aside;
-        if (!why.empty()) throw core::Refused(ridden->name + " does not leave now: " + why);
+        fill_exercise(page, goes_home(*plan, yard.knowledge(), yard.today_iso(), ridden), ridden->dose.weeks);
+        for (const std::string& s : core::shot_list(*ridden)) page.shots << sentence(text(s));
     }
-    if (ridden) fill_exercise(page, *ridden, given ? plan->given->place.rung : 0);
+    for (const core::HomeworkLine& line : plan->lines) page.lines << text(line.spoken());
     if (given && plan->homework) fill_week(page, *plan->homework, yard.today_iso());
     if (plan->horse) out.now = focus_frame(yard, id, plan->horse->id, f);
     if (plan->correction) {

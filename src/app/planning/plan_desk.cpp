@@ -33,10 +33,6 @@ QString line_of(Work work) {
     }
 }
 
-std::string spoken_minutes(int seconds) {
-    return QLocale::c().toString(seconds / 60.0, 'g', 3).toStdString() + " min";
-}
-
 }  // namespace
 
 PlanDesk::PlanDesk(Bench& bench, QObject* parent)
@@ -235,6 +231,18 @@ void PlanDesk::set_helper(bool there) {
     change_weeks([&](store::RiderPlan& p) { p.helper = there; });
 }
 
+void PlanDesk::next_line(bool for_horse) {
+    if (!plan_) return;
+    const auto& could = for_horse ? plan_->horse_lines : plan_->off_lines;
+    change_weeks([&](store::RiderPlan& p) {
+        std::string& line = for_horse ? p.for_horse : p.off_horse;
+        const auto at = std::ranges::find(could, line, [](const core::Exercise* e) { return e->id; });
+        // What stands is not among them: one that is shut now, or nothing yet.
+        const auto next = line.empty() ? could.begin() : at == could.end() ? could.end() : std::next(at);
+        line = next == could.end() ? std::string() : (*next)->id;
+    });
+}
+
 void PlanDesk::set_equipment(const std::string& what, bool there) {
     store::YardStore& records = bench_.yard().records();
     QStringList missing = text(records.setting("no_equipment")).split(';', Qt::SkipEmptyParts);
@@ -285,24 +293,10 @@ QString PlanDesk::save_calendar(const QString& file) {
         return tr("Say on which days the rider rides; then there are weeks to save.");
     const PermitOrLine asked = ask_for_rider(bench_.yard(), rider_, Use::page);
     if (const auto* shut = std::get_if<QString>(&asked)) return *shut;
-    std::vector<exchange::CalendarDay> days;
-    const GivenExercise& g = *plan_->given;
-    const core::Rung& rung = g.exercise->dose.ladder[static_cast<std::size_t>(g.place.rung)];
-    for (const core::HomeworkWeek& w : plan_->homework->weeks) {
-        for (const core::HomeworkDay& d : w.days)
-            days.push_back(
-                {d.day + "-" + g.exercise->id + "-" + std::to_string(rider_.value) + "@aspen-crest", d.day,
-                 g.exercise->name + ": " + spoken_minutes(d.seconds),
-                 rung.words + "\n" + tr("A good ride: ").toStdString() + core::good_ride(rung) + "\n" +
-                     std::string(core::kStopRule)});
-    }
-    std::string shots = tr("Next clip").toStdString();
-    for (const std::string& s : plan_->homework->shots) shots += "\n- " + s;
-    days.push_back({plan_->homework->clip_on + "-clip-" + std::to_string(rider_.value) + "@aspen-crest",
-                    plan_->homework->clip_on, tr("Film the next clip").toStdString(), shots});
     std::ostringstream out;
     const QString line = line_of([&] {
-        exchange::write_calendar(out, tr("Homework of %1").arg(text(plan_->rider.name)).toStdString(), days,
+        exchange::write_calendar(out, tr("Homework of %1").arg(text(plan_->rider.name)).toStdString(),
+                                 calendar_days(*plan_, bench_.yard().knowledge(), bench_.yard().today_iso()),
                                  bench_.yard().now().toUTC().toString("yyyy-MM-ddThh:mm:ss").toStdString());
     });
     if (!line.isEmpty()) return line;
@@ -316,9 +310,15 @@ QString PlanDesk::save_log_page(const QString& file) {
     if (const auto* shut = std::get_if<QString>(&asked)) return *shut;
     if (const QString line = beyond(); !line.isEmpty()) return line;
     std::ostringstream out;
-    exchange::write_practice_page(
-        out, {text(plan_->rider.name).section(' ', 0, 0).toStdString(), plan_->given->exercise,
-              plan_->given->place.rung, bench_.yard().coach().toStdString()});
+    const QString failed = line_of([&] {
+        exchange::PracticePage page{text(plan_->rider.name).section(' ', 0, 0).toStdString(),
+                                    plan_->given->exercise->id,
+                                    goes_home(*plan_, bench_.yard().knowledge(), bench_.yard().today_iso()),
+                                    bench_.yard().coach().toStdString()};
+        for (const core::HomeworkLine& l : plan_->lines) page.lines.push_back(l.spoken());
+        exchange::write_practice_page(out, page);
+    });
+    if (!failed.isEmpty()) return failed;
     return saved(asked, file,
                  [&](const QString& to) { return write_whole(to, QByteArray::fromStdString(out.str())); });
 }
@@ -333,8 +333,10 @@ QString PlanDesk::save_fridge_page(const QString& file) {
     page.rider = text(plan_->rider.name);
     if (plan_->horse) page.horse = text(plan_->horse->name);
     page.coach = bench_.yard().coach();
-    page.exercise = plan_->given->exercise;
-    page.rung = plan_->given->place.rung;
+    const QString failed =
+        line_of([&] { page.home = goes_home(*plan_, bench_.yard().knowledge(), bench_.yard().today_iso()); });
+    if (!failed.isEmpty()) return failed;
+    for (const core::HomeworkLine& l : plan_->lines) page.lines << text(l.spoken());
     page.weeks = plan_->homework->weeks;
     const QDate on = QDate::fromString(text(plan_->homework->clip_on), Qt::ISODate);
     page.clip_on = QLocale(QLocale::English).toString(on, "dddd d MMMM");

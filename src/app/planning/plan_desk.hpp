@@ -55,6 +55,8 @@ class PlanDesk : public QObject {
     void set_minutes(int minutes);
     void set_arena(bool there);
     void set_helper(bool there);
+    /// Another line that goes home beside the focus, for the horse or off it; after the last one none.
+    void next_line(bool for_horse);
     /// What the yard has not got; said once for all riders.
     void set_equipment(const std::string& what, bool there);
     bool has_equipment(const std::string& what) const;

@@ -51,6 +51,7 @@ constexpr EventKey kKeys[] = {
     {"Shift+X", "diagonal_right", "", 7, 1},
     {"Shift+C", "rein_left", "", 7, 2},
     {"Shift+V", "rein_right", "", 7, 3},
+    {"Shift+B", "half_halt", "", 7, 4},
 };
 
 // In slow play: near the order in which a horse's feet lie under it, lifting on the shifted layer.
@@ -74,7 +75,7 @@ struct Group {
 };
 const std::vector<Group>& groups() {
     static const std::vector<Group> all{
-        {{"aid"}, "with", {"calf", "heel", "stronger", "voice", "hand"}},
+        {{"aid"}, "with", {"calf", "heel", "stronger", "voice", "hand", "seat", "breath"}},
         {{"aid"}, "lead", {"left", "right"}},
         {{"aid", "aid_off"}, "side", {"left", "right"}},
         {{"let_go"},
@@ -84,7 +85,11 @@ const std::vector<Group>& groups() {
         {{"fence", "landing"}, "drift", {"left", "right"}},
         {{"fence"}, "leg", {"on", "off"}},
         {{"fence", "take_off"}, "seat", {"ahead", "behind"}},
-        {{"attempt", "good_one"}, "bout", {"1", "2", "3", "4", "5"}}};
+        {{"attempt", "good_one"}, "bout", {"1", "2", "3", "4", "5"}},
+        {{"pole"}, "at", {"pole_left", "pole_middle", "pole_right"}},
+        {{"break", "spook", "bounce", "let_go", "halt", "iron_lost"},
+         "at",
+         {"A", "K", "E", "H", "C", "M", "B", "F", "corner_AK", "corner_CH", "corner_CM", "corner_AF"}}};
     return all;
 }
 
@@ -105,6 +110,8 @@ core::HappeningReport counted_of(const FilmClock& film, const core::Stretches& s
             h.detail = core::detail_with(h.detail, "gait", core::word(*s.gait));
         if (s.rein && core::detail_of(h.detail, "rein").empty() && !h.event.starts_with("rein_"))
             h.detail = core::detail_with(h.detail, "rein", core::word(*s.rein));
+        if (const std::string& shown = s.shown.empty() ? s.asked : s.shown; shown == "counter_canter")
+            h.detail = core::detail_with(h.detail, "movement", shown);
         out.push_back(std::move(h));
     }
     return core::sum_up(std::move(out));

@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "app/files/text.hpp"
+#include "app/review/finding_row.hpp"
 #include "app/yard/changes.hpp"
 #include "core/judging/ride.hpp"
 
@@ -28,6 +29,23 @@ std::optional<Said> said_before(Bench& bench, const core::Check& check) {
     return out;
 }
 
+/// Whether an answer could change what is found or goes first here: a finding waits for it, it drives
+/// something that was found, or it is a matter of safety. Where nothing is marked, the eye alone says.
+bool decides(Bench& bench, const core::Check& check) {
+    const auto rows = bench.findings().rows();
+    if (bench.review().moments().empty()) return true;
+    const core::FaultBook& book = bench.yard().knowledge().faults;
+    const std::string& about = check.about.empty() ? check.id : check.about;
+    const core::Fault* fault = book.find(about);
+    if (fault && fault->kind == core::Fault::Kind::fault && fault->group == core::AttentionGroup::safety)
+        return true;
+    const auto found = [&](const std::string& id) {
+        return std::ranges::any_of(rows, [&](const FindingRow& r) { return r.found.fault->id == id; });
+    };
+    return std::ranges::any_of(book.causes(),
+                               [&](const core::Cause& c) { return c.from == about && found(c.to); });
+}
+
 void write_answer(Bench& bench, const std::string& id, Said said, const QString& words) {
     if (!bench.is_open() || !bench.deck().ready()) return;
     store::Answer a;
@@ -48,12 +66,13 @@ std::vector<Question> questions_here(Bench& bench) {
     const bool moving = bench.deck().facts().frames > 1;
     for (const core::Check* c :
          known.checks.asked(bench.review().stretch().view, bench.review().setting(), moving)) {
-        Question q{c, said_before(bench, *c), false};
+        Question q{c, said_before(bench, *c), false, decides(bench, *c)};
         q.wanted = std::ranges::find(bench.findings().wanted(), c->id, &core::CheckWanted::check) !=
                    bench.findings().wanted().end();
+        q.decides |= q.wanted;
         out.push_back(q);
     }
-    std::ranges::stable_partition(out, [](const Question& q) { return q.wanted; });
+    std::ranges::stable_sort(out, {}, [](const Question& q) { return q.wanted ? 0 : q.decides ? 1 : 2; });
     return out;
 }
 
@@ -71,14 +90,16 @@ std::vector<Named> named_by(const core::Knowledge& knowledge, const QString& let
     for (const core::Fault& f : knowledge.faults.states())
         add(f.id, f.name, f.letters, f.kind == core::Fault::Kind::good_answer ? Said::good : Said::fault);
     for (const core::StrengthRule& s : knowledge.strengths.all()) add(s.id, s.name, s.letters, Said::good);
-    std::vector<Named> out;
-    std::ranges::copy_if(all, std::back_inserter(out),
-                         [&](const Named& n) { return n.letters.startsWith(letters, Qt::CaseInsensitive); });
-    std::ranges::copy_if(all, std::back_inserter(out), [&](const Named& n) {
-        return !n.letters.startsWith(letters, Qt::CaseInsensitive) &&
-               n.name.startsWith(letters, Qt::CaseInsensitive);
-    });
-    return out;
+    // Its two letters, then what begins so, then what has a word that begins so; each once.
+    const auto rank = [&](const Named& n) {
+        if (n.letters.compare(letters, Qt::CaseInsensitive) == 0) return 0;
+        if (n.name.startsWith(letters, Qt::CaseInsensitive)) return 1;
+        if (n.letters.startsWith(letters, Qt::CaseInsensitive)) return 2;
+        return n.name.contains(" " + letters, Qt::CaseInsensitive) ? 3 : 4;
+    };
+    std::erase_if(all, [&](const Named& n) { return rank(n) == 4; });
+    std::ranges::stable_sort(all, {}, rank);
+    return all;
 }
 
 void name_here(Bench& bench, const Named& named) {

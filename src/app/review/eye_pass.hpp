@@ -7,7 +7,7 @@
 #include "app/review/bench.hpp"
 
 /// What the coach's eye says, without a joint anywhere: the guided pass head to heel, and naming anything of
-/// the catalogue by two letters.
+/// the catalogue by how it begins.
 namespace aspen::app {
 
 using Said = core::CheckAnswer::Said;
@@ -17,6 +17,8 @@ struct Question {
     const core::Check* check = nullptr;
     std::optional<Said> said;
     bool wanted = false;  ///< would settle a fault whose measures are certain: asked first
+    /// Its answer could change what is found or what goes first; the others are asked on demand.
+    bool decides = true;
 };
 
 /// What this view, seat, state and gait can show at the deck's frame: first what the findings need, then head

@@ -41,8 +41,10 @@ std::optional<store::Stirrup> noted(Bench& bench, core::StirrupJob job) {
 QStringList leathers_in_words(Bench& bench) {
     QStringList out;
     if (!bench.is_open()) return out;
+    const auto rider = bench.yard().records().rider(bench.review().ride().rider);
     if (const auto advice =
-            core::stirrup_advice(bench.review().gathered(std::nullopt), bench.findings().assessment()))
+            core::stirrup_advice(bench.review().gathered(std::nullopt), bench.findings().assessment(),
+                                 rider ? rider->height_cm : std::nullopt))
         out << QString::fromStdString(advice->words);
     const core::StirrupJob job = core::stirrup_job(bench.review().setting());
     if (const auto s = noted(bench, job)) {

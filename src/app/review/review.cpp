@@ -177,7 +177,7 @@ core::RideData Review::gathered(const std::optional<core::Figure>& here) const {
     for (const store::Answer& a : answers_) {
         if (a.slot == slot_) builder.add(stretches_, a);
     }
-    for (const store::Answer& a : answers_by_events(*clip_, slot_, ridden_.events()))
+    for (const store::Answer& a : answers_by_events(*clip_, slot_, stretches_, ridden_.events()))
         builder.add(stretches_, a);
     builder.add_strides(*clip_, slot_, stretches_, moments_);
     return std::move(builder.data);

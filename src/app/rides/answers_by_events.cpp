@@ -12,6 +12,11 @@ namespace {
 
 constexpr double kBelongsWithinS = 5;
 
+int frame_of(const store::Clip& clip, const store::Event& e) {
+    const double share = clip.duration_s > 0 ? e.time_s / clip.duration_s : 0;
+    return std::clamp(static_cast<int>(std::lround(share * clip.frames)), 0, std::max(0, clip.frames - 1));
+}
+
 class Answering {
   public:
     Answering(const store::Clip& clip, int slot) : clip_(clip), slot_(slot) {}
@@ -52,7 +57,7 @@ class Answering {
     }
     std::optional<bool> wrong(const store::Event& e) const {
         const bool asked = !asked_.empty() && e.time_s - asked_at_s_ <= kBelongsWithinS;
-        const std::string& wanted = asked ? asked_ : rein_;
+        const std::string wanted = asked ? asked_ : core::lead_on(rein_, e.detail);
         if (wanted != "left" && wanted != "right") return std::nullopt;
         return e.event != "lead_" + wanted;
     }
@@ -69,9 +74,7 @@ class Answering {
         store::Answer out;
         out.clip = clip_.id;
         out.slot = slot_;
-        const double share = clip_.duration_s > 0 ? e.time_s / clip_.duration_s : 0;
-        out.frame =
-            std::clamp(static_cast<int>(std::lround(share * clip_.frames)), 0, std::max(0, clip_.frames - 1));
+        out.frame = frame_of(clip_, e);
         out.check = check;
         out.said = said;
         out_.push_back(std::move(out));
@@ -126,11 +129,17 @@ void add_by_hooves(std::vector<store::Event>& events) {
 }  // namespace
 
 std::vector<store::Answer> answers_by_events(const store::Clip& clip, int slot,
+                                             const core::Stretches& stretches,
                                              std::vector<store::Event> events) {
     std::erase_if(events, [&](const store::Event& e) { return e.clip != clip.id || e.slot != slot; });
     std::ranges::stable_sort(events, {}, &store::Event::time_s);
     add_by_hooves(events);
     Answering answering(clip, slot);
+    for (store::Event& e : events) {
+        const core::Stretch& s = core::ridden_at(stretches, frame_of(clip, e));
+        const std::string& shown = s.shown.empty() ? s.asked : s.shown;
+        if (shown == "counter_canter") e.detail = core::detail_with(e.detail, "movement", shown);
+    }
     for (const store::Event& e : events) answering.take(e);
     return answering.take_all();
 }

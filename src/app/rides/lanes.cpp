@@ -40,7 +40,8 @@ void add_answers(store::YardStore& records, const store::RiddenClip& r, const co
                  const RiddenIn& here, RiddenDay& day, const std::shared_ptr<const store::Clip>& film) {
     auto answers = records.answers(r.clip.id);
     const std::size_t said = answers.size();
-    for (store::Answer& a : answers_by_events(r.clip, r.slot, here.events())) answers.push_back(std::move(a));
+    for (store::Answer& a : answers_by_events(r.clip, r.slot, stretches, here.events()))
+        answers.push_back(std::move(a));
     for (std::size_t i = 0; i < answers.size(); ++i) {
         const store::Answer& a = answers[i];
         if (a.slot != r.slot) continue;

@@ -39,7 +39,8 @@ void RideDataBuilder::add_clip(store::YardStore& records, const store::Clip& cli
         if (mine(a.slot)) add(stretches, a);
     }
     for (const int slot : places) {
-        for (const store::Answer& a : answers_by_events(clip, slot, ridden_.events())) add(stretches, a);
+        for (const store::Answer& a : answers_by_events(clip, slot, stretches, ridden_.events()))
+            add(stretches, a);
     }
     for (const int slot : places) add_strides(clip, slot, stretches, moments);
 }

@@ -59,7 +59,7 @@ void add_given(RidersPlan& out, store::YardStore& records, const core::Knowledge
                const std::vector<store::PracticeEntry>& all, const std::string& today) {
     if (!out.correction) return;
     const auto given = running_now(records, out.correction->id);
-    const core::Exercise* e = given ? knowledge.exercises.find(given->exercise) : nullptr;
+    const core::Exercise* e = given ? knowledge.exercises.find(given->exercise, out.needs) : nullptr;
     if (!e) return;
     GivenExercise g;
     g.record = *given;
@@ -167,7 +167,52 @@ void add_lately(core::RiderNeeds& n, store::YardStore& records, const core::Know
     }
 }
 
+/// What goes home beside the focus, and what could.
+void add_lines(RidersPlan& out, const core::Knowledge& knowledge) {
+    const core::ExerciseBook& book = knowledge.exercises;
+    const std::string focus = out.given ? out.given->exercise->id : std::string();
+    if (out.horse)
+        out.horse_lines = core::for_the_horse(book, out.needs, !out.horse->stiff_side.empty(), focus);
+    std::vector<std::string> faults;
+    if (out.fault) faults.push_back(out.fault->id);
+    for (const core::Cause& c : knowledge.faults.causes()) {
+        if (out.fault && c.to == out.fault->id) faults.push_back(c.from);
+    }
+    for (const auto& [fault, why] : out.drives) faults.push_back(fault->id);
+    out.off_lines = core::off_the_horse(book, out.needs, faults, focus);
+    const auto add = [&](const std::string& id, const std::string& whose) {
+        const core::Exercise* e = id.empty() || id == focus ? nullptr : book.find(id, out.needs);
+        if (!e) return;
+        const int rung = core::stand_on(*e, 0, out.log, book, out.needs).rung;
+        if (!book.rung_offer(*e, rung, out.needs).set_aside.empty()) return;  // shut since it was chosen
+        out.lines.push_back({whose, id, core::going_home(*e, rung, book, out.needs, {out.weeks.arena})});
+    };
+    if (out.horse) add(out.weeks.for_horse, core::beside_for(out.horse->name));
+    add(out.weeks.off_horse, core::beside_for({}));
+}
+
 }  // namespace
+
+core::GoingHome goes_home(const RidersPlan& plan, const core::Knowledge& knowledge, const std::string& today,
+                          const core::Exercise* other) {
+    const bool given = plan.given && (!other || other == plan.given->exercise);
+    const core::Exercise* e = given ? plan.given->exercise : other;
+    if (!e) throw core::Refused("homework: no exercise was given; give one first");
+    return core::going_home(*e, given ? plan.given->place.rung : 0, knowledge.exercises, plan.needs,
+                            {plan.weeks.arena, today, given && plan.homework ? &*plan.homework : nullptr});
+}
+
+std::vector<exchange::CalendarDay> calendar_days(const RidersPlan& plan, const core::Knowledge& knowledge,
+                                                 const std::string& today) {
+    const core::GoingHome home = goes_home(plan, knowledge, today);
+    if (!plan.homework) throw core::Refused("calendar: says no day; say on which days the rider rides");
+    const std::string whose = "-" + std::to_string(plan.rider.id.value) + "@aspen-crest";
+    std::vector<exchange::CalendarDay> out;
+    for (core::HomeEntry& e : core::entries_of(home, *plan.homework, plan.lines))
+        out.push_back({e.day + "-" + (e.clip ? "clip" : plan.given->exercise->id) + whose, e.day,
+                       std::move(e.summary), std::move(e.words)});
+    return out;
+}
 
 core::RiderNeeds needs_of(store::YardStore& records, const core::Knowledge& knowledge,
                           store::RiderId rider_id, store::HorseId horse_id, const std::string& today,
@@ -178,7 +223,8 @@ core::RiderNeeds needs_of(store::YardStore& records, const core::Knowledge& know
     n.level = ride && !ride->level.empty() ? ride->level : rider->level;
     if (rider->birth_year && today.size() >= 4)
         n.age = std::max(0, std::stoi(today.substr(0, 4)) - *rider->birth_year);
-    const std::string day = ride && !ride->day.empty() ? ride->day : today;
+    // What is planned is ridden from today on, however old the ride is that it rests on.
+    const std::string& day = today.empty() && ride ? ride->day : today;
     n.limitations = limitations_on(records, knowledge, rider_id, day, ride ? ride->own.hurts : std::string());
     for (const store::SignOff& s : records.sign_offs(rider_id)) {
         if (s.horse == horse_id) n.signed_off.push_back(s.gate);
@@ -192,9 +238,9 @@ core::RiderNeeds needs_of(store::YardStore& records, const core::Knowledge& know
         n.mechanical = ride->mount == core::Mount::mechanical;
         n.saddle = ride->saddle;
     }
-    const std::string school = ride && !ride->school.empty() ? ride->school : rider->school;
-    if (n.saddle.empty() && school == "stock") n.saddle = "stock";
-    n.school = school;
+    // What fits a school fits one that a coach copied from it.
+    n.school = knowledge.schools.family(ride && !ride->school.empty() ? ride->school : rider->school);
+    if (n.saddle.empty() && n.school == "stock") n.saddle = "stock";
     return n;
 }
 
@@ -229,7 +275,10 @@ std::optional<RidersPlan> plan_for(store::YardStore& records, const core::Knowle
     const auto all = records.practice_of(id);
     out.log = practised(all);
     add_given(out, records, knowledge, all, today);
-    if (!out.fault) return out;
+    if (!out.fault) {
+        add_lines(out, knowledge);
+        return out;
+    }
     core::ChoiceAsk ask;
     ask.fault = out.fault->id;
     for (const core::Cause& c : knowledge.faults.causes()) {
@@ -250,6 +299,7 @@ std::optional<RidersPlan> plan_for(store::YardStore& records, const core::Knowle
     for (const core::Offer& o : knowledge.exercises.offers(out.fault->id, out.needs)) {
         if (!o.set_aside.empty()) out.set_aside.push_back(o);
     }
+    add_lines(out, knowledge);
     return out;
 }
 
@@ -266,7 +316,7 @@ core::SessionAsk session_ask(store::YardStore& records, const core::Knowledge& k
     for (const store::Correction& c : records.corrections(plan.rider.id)) {
         if (c.focus) continue;
         const auto other = running_now(records, c.id);
-        const core::Exercise* e = other ? knowledge.exercises.find(other->exercise) : nullptr;
+        const core::Exercise* e = other ? knowledge.exercises.find(other->exercise, plan.needs) : nullptr;
         if (e) ask.works.push_back({e, 0});
     }
     if (ask.works.size() > 4) ask.works.resize(4);
@@ -276,7 +326,9 @@ core::SessionAsk session_ask(store::YardStore& records, const core::Knowledge& k
         for (const store::Ride& r : records.rides_of(plan.rider.id))
             rides += r.horse == plan.horse->id ? 1 : 0;
         ask.strange_horse = rides < 2;
-        ask.horse_minutes_today = load_of(records, plan.horse->id, today).minutes;
+        const HorseLoad load = load_of(records, plan.horse->id, today, plan.rider.id);
+        ask.horse_minutes_today = load.minutes;
+        ask.horse_fences_today = load.fences;
     }
     return ask;
 }
@@ -344,17 +396,27 @@ TakenIn take_in_practice(store::YardStore& records, const core::Knowledge& knowl
     return out;
 }
 
-HorseLoad load_of(store::YardStore& records, store::HorseId horse, const std::string& day) {
+HorseLoad load_of(store::YardStore& records, store::HorseId horse, const std::string& day,
+                  store::RiderId but_of) {
     HorseLoad out;
+    std::set<store::RideId> in_lessons;
     for (const auto& [lesson, place] : records.lessons_of(horse, day)) {
         if (place.absent || lesson.started_at.empty()) continue;
         std::string end = lesson.ended_at;
         if (end.empty() && !lesson.block_since.empty()) end = lesson.block_since;
         out.minutes += std::max(0, seconds_between(lesson.started_at, end)) / 60;
+        in_lessons.insert(place.ride);
         const auto ride = records.ride(place.ride);
         if (const auto rider = ride ? records.rider(ride->rider) : std::nullopt)
             out.riders.push_back(rider->name);
-        for (const store::Event& e : records.events(place.ride)) out.fences += e.event == "fence" ? 1 : 0;
+    }
+    for (const store::Ride& ride : records.rides_on(horse, day)) {
+        for (const store::Event& e : records.events(ride.id)) out.fences += e.event == "fence" ? 1 : 0;
+        if (in_lessons.contains(ride.id) || ride.rider == but_of) continue;
+        const auto rider = records.rider(ride.rider);
+        if (!rider) continue;
+        out.minutes += records.plan_of(ride.rider).minutes;
+        out.riders.push_back(rider->name);
     }
     return out;
 }

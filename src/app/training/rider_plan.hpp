@@ -6,9 +6,10 @@
 
 #include "core/reading/knowledge.hpp"
 #include "core/training/choice.hpp"
-#include "core/training/homework.hpp"
+#include "core/training/going_home.hpp"
 #include "core/training/practice.hpp"
 #include "core/training/session.hpp"
+#include "exchange/calendar.hpp"
 #include "store/yard_store.hpp"
 
 /// A rider's plan put together from the records: what is in work, which exercise, where on its ladder, the
@@ -46,15 +47,26 @@ struct RidersPlan {
     std::optional<GivenExercise> given;  ///< what is practised
     std::vector<core::Candidate> candidates;
     std::vector<core::Offer> set_aside;
-    std::optional<core::Homework> homework;  ///< of what was given, where the rider's days are known
-    std::vector<core::Practice> log;         ///< all of the rider's, by day
-    int attempts = 0;                        ///< of the exercise, ever
+    std::optional<core::Homework> homework;   ///< of what was given, where the rider's days are known
+    std::vector<core::HomeworkLine> lines{};  ///< what goes home beside the focus: for the horse, off it
+    std::vector<const core::Exercise*> horse_lines{}, off_lines{};  ///< what could
+    std::vector<core::Practice> log;                                ///< all of the rider's, by day
+    int attempts = 0;                                               ///< of the exercise, ever
 };
 /// Nothing where there is no such rider. `fault` overrides the recorded focus (a review that is open). The
 /// pointers belong to `knowledge`.
 std::optional<RidersPlan> plan_for(store::YardStore& records, const core::Knowledge& knowledge,
                                    store::RiderId rider, const std::string& today,
                                    const std::string& fault = {});
+
+/// What goes home of the exercise that was given, or of another. Throws Refused while it may not.
+core::GoingHome goes_home(const RidersPlan& plan, const core::Knowledge& knowledge, const std::string& today,
+                          const core::Exercise* other = nullptr);
+
+/// The weeks as calendar entries, each with everything that says what may be done, and the next clip. Throws
+/// Refused like goes_home, and where there are no weeks.
+std::vector<exchange::CalendarDay> calendar_days(const RidersPlan& plan, const core::Knowledge& knowledge,
+                                                 const std::string& today);
 
 /// What is asked of the planner for a ride of this rider: what is given first, then what else is in work.
 /// With the minutes the horse has done that day.
@@ -75,12 +87,14 @@ struct TakenIn {
 TakenIn take_in_practice(store::YardStore& records, const core::Knowledge& knowledge, store::RiderId rider,
                          const std::vector<core::Practice>& rows);
 
-/// Minutes a horse has worked in lessons of a day, over all its riders, and how many fences it jumped.
+/// Minutes a horse has worked on a day, over all its riders, and how many fences it jumped: lessons by their
+/// clock, other rides by how long their riders ride (what is filmed of one is the least of it).
 struct HorseLoad {
     int minutes = 0, fences = 0;
     std::vector<std::string> riders;
 };
-HorseLoad load_of(store::YardStore& records, store::HorseId horse, const std::string& day);
+HorseLoad load_of(store::YardStore& records, store::HorseId horse, const std::string& day,
+                  store::RiderId but_of = {});
 
 /// Seconds between two instants of the wall clock ("2026-11-27T14:05:00"); 0 where one is none.
 int seconds_between(const std::string& from, const std::string& to);

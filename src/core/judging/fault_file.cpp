@@ -145,6 +145,12 @@ void FaultBook::read_causes(std::istream& in, const std::string& file) {
         for (const std::string& end : {cause.from, cause.to}) {
             if (!find(end)) entry.complain("from/to", fmt::format("names \"{}\", which is not a fault", end));
         }
+        if (const auto across = entry.texts_or_none("across"); !across.empty()) {
+            const auto from = across.size() == 2 ? gait_from(across[0]) : std::nullopt,
+                       to = across.size() == 2 ? gait_from(across[1]) : std::nullopt;
+            if (!from || !to) entry.complain("across", "must be two gaits, from and to");
+            cause.across = {*from, *to};
+        }
         causes_.push_back(std::move(cause));
     }
 }

@@ -43,6 +43,8 @@ struct Cause {
     std::string from, to, because;
     std::optional<Gait> gait{};  ///< what it was found in; empty in the book
     std::optional<Seat> seat{};
+    /// It joins findings of two gaits too: what was seen in the first drives what is seen in the second.
+    std::optional<std::pair<Gait, Gait>> across{};
 };
 
 /// A limit of a band that no fault reads, and why.

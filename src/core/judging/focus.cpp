@@ -18,8 +18,12 @@ std::string lower_first(std::string s) {
     return s;
 }
 
-bool same_riding(const FocusCandidate& a, const FocusCandidate& b) {
-    return a.gait == b.gait && a.seat == b.seat && (a.side.empty() || b.side.empty() || a.side == b.side);
+/// Of one gait and seat, or of the two gaits that the edge joins; and of one side of the body.
+bool joins(const Cause& edge, const FocusCandidate& a, const FocusCandidate& b) {
+    if (edge.from != a.found.fault->id || edge.to != b.found.fault->id) return false;
+    const bool same_riding = a.gait == b.gait && a.seat == b.seat;
+    const bool across = edge.across && a.gait == edge.across->first && b.gait == edge.across->second;
+    return (same_riding || across) && (a.side.empty() || b.side.empty() || a.side == b.side);
 }
 
 /// Candidates with the edges between them, by their places in the list.
@@ -29,10 +33,9 @@ class Graph {
         : all_(all), effects_(all.size()) {
         for (std::size_t i = 0; i < all.size(); ++i) {
             for (std::size_t j = 0; j < all.size(); ++j) {
-                if (i == j || !same_riding(all[i], all[j])) continue;
-                const auto edge = std::ranges::any_of(book, [&](const Cause& c) {
-                    return c.from == all[i].found.fault->id && c.to == all[j].found.fault->id;
-                });
+                if (i == j) continue;
+                const auto edge =
+                    std::ranges::any_of(book, [&](const Cause& c) { return joins(c, all[i], all[j]); });
                 if (edge) effects_[i].insert(j);
             }
         }
@@ -213,8 +216,7 @@ std::vector<Cause> causes_among(const std::vector<FocusCandidate>& all, const st
         std::set<std::pair<std::optional<Gait>, std::optional<Seat>>> done;
         for (const FocusCandidate& from : all) {
             for (const FocusCandidate& to : all) {
-                if (from.found.fault->id != c.from || to.found.fault->id != c.to || !same_riding(from, to))
-                    continue;
+                if (!joins(c, from, to)) continue;
                 if (done.emplace(from.gait, from.seat).second)
                     out.push_back({c.from, c.to, c.because, from.gait, from.seat});
             }

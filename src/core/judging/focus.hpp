@@ -36,8 +36,8 @@ struct Focus {
     std::vector<RunnerUp> runners_up{};
 };
 
-/// Edges of the book between candidates of one gait and seat, of the same side of the body or with one side
-/// unsaid.
+/// Edges of the book between candidates of one gait and seat (or of the two gaits that an edge joins), of the
+/// same side of the body or with one side unsaid.
 std::vector<Cause> causes_among(const std::vector<FocusCandidate>& candidates,
                                 const std::vector<Cause>& book);
 

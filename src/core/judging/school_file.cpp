@@ -98,10 +98,12 @@ School load_school(std::istream& in, const std::string& file) {
             school.scales[key] = value.get<double>();
         }
     }
-    if (top.has("differs")) {
-        for (const Json& one : top.array("differs")) {
-            const Entry entry(one, file, "differs");
-            school.differs.push_back({entry.text("on"), entry.text("why")});
+    for (const auto& [field, list] :
+         {std::pair{"differs", &school.differs}, {"disputed", &school.disputed}}) {
+        if (!top.has(field)) continue;
+        for (const Json& one : top.array(field)) {
+            const Entry entry(one, file, field);
+            list->push_back({entry.text("on"), entry.text("why")});
         }
     }
     school.base_measures = top.texts_or_none("base_measures");
@@ -116,6 +118,8 @@ void save_school(const School& school, std::ostream& out) {
                  {"about", school.about}};
     for (const School::Difference& d : school.differs)
         json["differs"].push_back({{"on", d.on}, {"why", d.why}});
+    for (const School::Difference& d : school.disputed)
+        json["disputed"].push_back({{"on", d.on}, {"why", d.why}});
     json["sections"] = Ordered::object();
     for (const auto& [name, section] : school.sections) {
         Ordered& to = json["sections"][name];

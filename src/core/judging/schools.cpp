@@ -124,6 +124,19 @@ void Schools::check(const School& school) const {
     }
 }
 
+std::string Schools::family(const std::string& id) const {
+    static constexpr std::array<std::string_view, 5> kShipped{"classical", "hunter", "jumper", "stock",
+                                                              "gaited"};
+    std::string at = id;
+    for (std::size_t i = 0; i <= schools_.size(); ++i) {
+        const School* school = find(at);
+        if (!school || std::ranges::find(kShipped, at) != kShipped.end() || school->inherits.empty())
+            return at;
+        at = school->inherits;
+    }
+    return at;
+}
+
 const School* Schools::find(std::string_view wanted) const {
     const auto it = std::ranges::find(schools_, wanted, &School::id);
     return it == schools_.end() ? nullptr : &*it;

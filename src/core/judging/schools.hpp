@@ -66,6 +66,7 @@ struct School {
     std::map<std::string, double, std::less<>> scales;
     std::vector<std::string> base_measures;
     std::vector<Difference> differs;
+    std::vector<Difference> disputed{};  ///< bands that coaches disagree about, and what to look at instead
 };
 
 School load_school(std::istream& in, const std::string& file);
@@ -83,6 +84,9 @@ class Schools {
     const School* find(std::string_view id) const;
     const std::vector<School>& all() const { return schools_; }
     const Situations& situations() const { return situations_; }
+    /// Of the shipped schools the one that a coach's own was made from; itself for a shipped one and for what
+    /// is not known.
+    std::string family(const std::string& id) const;
 
     /// The band a school states for a measure in a setting. Take-off, top and landing of a jump are judged by
     /// the section "jump", everything else by the seat. A cell that a school does not state comes from its

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <array>
+#include <cctype>
 
 namespace aspen::core {
 namespace {
@@ -39,6 +40,7 @@ constexpr std::pair<std::string_view, std::string_view> kEventSpoken[] = {
     {"spook", "spook"},
     {"attempt", "attempt"},
     {"good_one", "good one"},
+    {"half_halt", "half-halt"},
     {"hoof_on", "hoof lands"},
     {"hoof_off", "hoof lifts"},
     {"stride_start", "a stride starts here"},
@@ -69,7 +71,7 @@ void add_delay(const Delay& d, const char* words, std::optional<double> tempo,
 
 void add_got_by(const HappeningSums& s, std::vector<std::string>& out) {
     std::string line;
-    for (const char* with : {"calf", "heel", "stronger", "voice", "hand", "unsaid"}) {
+    for (const char* with : {"calf", "heel", "stronger", "voice", "hand", "seat", "breath", "unsaid"}) {
         const auto at = s.got_by.find(with);
         if (at != s.got_by.end() && at->second > 0)
             line += fmt::format("{}{} {}", line.empty() ? "" : ", ",
@@ -138,6 +140,18 @@ void add_leads(const HappeningSums& s, std::vector<std::string>& out) {
     if (const std::string line = leads_in_words(s); !line.empty()) out.push_back("Leads: " + line);
 }
 
+/// Trouble is often tied to a spot: the place where an event came most, where it came there more than once.
+void add_places(const HappeningSums& s, std::vector<std::string>& out) {
+    for (const auto& [event, at] : s.places) {
+        const auto most = std::ranges::max_element(at, {}, [](const auto& one) { return one.second; });
+        if (most->second < 2) continue;
+        std::string what{spoken_event(event)};
+        what[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(what[0])));
+        out.push_back(fmt::format("{}: {} of {} {}", what, most->second, s.counts.at(event),
+                                  spoken_place(most->first)));
+    }
+}
+
 void add_counts(const HappeningSums& s, std::vector<std::string>& out) {
     std::string line;
     for (const char* event :
@@ -166,6 +180,15 @@ std::string_view spoken_event(std::string_view event) {
     return at == std::end(kEventSpoken) ? event : at->second;
 }
 
+std::string spoken_place(std::string_view place) {
+    if (place.size() == 9 && place.starts_with("corner_"))
+        return fmt::format("in the corner between {} and {}", place[7], place[8]);
+    if (place == "pole_left" || place == "pole_right")
+        return fmt::format("{} of the pole's middle", place.substr(5));
+    if (place == "pole_middle") return "in the pole's middle";
+    return fmt::format("at {}", place);
+}
+
 std::string spoken(const Happening& h) {
     std::string out{spoken_event(h.event)};
     const auto add = [&](const char* key, const char* form) {
@@ -184,6 +207,8 @@ std::string spoken(const Happening& h) {
     add("gait", ", {}");
     add("bout", ", bout {}");
     std::ranges::replace(out, '_', ' ');
+    if (const std::string place = detail_of(h.detail, "at"); !place.empty())
+        out += ", " + spoken_place(place);
     return out;
 }
 
@@ -198,6 +223,7 @@ std::vector<std::string> in_words(const HappeningReport& r, std::optional<double
     add_laps(r, out);
     add_leads(r, out);
     add_counts(r, out);
+    add_places(r, out);
     return out;
 }
 

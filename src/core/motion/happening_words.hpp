@@ -12,6 +12,8 @@ namespace aspen::core {
 
 /// "aid off", "position let go"; the word itself where it is not known.
 std::string_view spoken_event(std::string_view event);
+/// "at K", "in the corner between A and K", "left of the pole's middle".
+std::string spoken_place(std::string_view place);
 /// "aid, with the heel, left lead asked": the event with its detail.
 std::string spoken(const Happening& happening);
 

@@ -12,7 +12,7 @@ constexpr double kBelongsS = 5;  // a lead to its aid, a "wrong lead" to its lea
 constexpr double kSlackS = 1e-9;
 constexpr std::pair<const char*, const char*> kDelays[] = {
     {"aid", "answer"}, {"answer", "aid_off"}, {"break", "halt"}, {"halt", "walk_off"}};
-constexpr const char* kWith[] = {"calf", "heel", "stronger", "voice", "hand"};
+constexpr const char* kWith[] = {"calf", "heel", "stronger", "voice", "hand", "seat", "breath"};
 
 void prepare(HappeningSums& sums) {
     for (const auto& [from, to] : kDelays) sums.delays.push_back({from, to, {}});
@@ -69,9 +69,11 @@ class SummingUp {
         for (std::size_t i = 0; i < events_.size(); ++i) {
             const std::string what =
                 events_[i].event == "let_go" ? detail_of(events_[i].detail, "what") : std::string();
+            const std::string place = detail_of(events_[i].detail, "at");
             both(i, [&](HappeningSums& s) {
                 ++s.counts[events_[i].event];
                 if (!what.empty()) ++s.let_go_first[what];
+                if (!place.empty()) ++s.places[events_[i].event][place];
             });
         }
     }
@@ -152,7 +154,8 @@ class SummingUp {
         std::string under;  ///< left, right or ""
         bool wrong;
     };
-    /// The lead that was asked for by an aid not longer ago than it belongs to; else the rein in force.
+    /// The lead that was asked for by an aid not longer ago than it belongs to; else that of the rein in
+    /// force, in a counter-canter the other.
     std::string asked_at(std::size_t i, bool& by_aid) const {
         for (std::size_t j = i; j-- > 0;) {
             if (events_[i].time_s - events_[j].time_s > kBelongsS + kSlackS) break;
@@ -164,7 +167,7 @@ class SummingUp {
         }
         by_aid = false;
         const std::string rein = report_.groups[group_[i]].rein.value_or("");
-        return rein == "left" || rein == "right" ? rein : std::string();
+        return lead_on(rein, events_[i].detail);
     }
     void leads() {
         std::vector<Lead> all;
@@ -222,6 +225,12 @@ std::string detail_with(std::string_view detail, std::string_view key, std::stri
     return out;
 }
 
+std::string lead_on(std::string_view rein, std::string_view detail) {
+    if (rein != "left" && rein != "right") return {};
+    const bool counter = detail_of(detail, "movement") == "counter_canter";
+    return (rein == "left") != counter ? "left" : "right";
+}
+
 std::optional<double> HappeningSums::longest_run_s() const {
     return runs_s.empty() ? std::nullopt : std::optional(*std::ranges::max_element(runs_s));
 }
@@ -240,6 +249,7 @@ HappeningReport together(const std::vector<HappeningReport>& reports) {
         count(to.counts, s.counts);
         count(to.got_by, s.got_by);
         count(to.let_go_first, s.let_go_first);
+        for (const auto& [event, at] : s.places) count(to.places[event], at);
         for (std::size_t i = 0; i < to.delays.size(); ++i) append(to.delays[i].all_s, s.delays[i].all_s);
         append(to.runs_s, s.runs_s);
         append(to.laps_s, s.laps_s);

@@ -24,6 +24,10 @@ std::string detail_of(std::string_view detail, std::string_view key);
 /// The same detail with a key said otherwise; an empty value takes the key out.
 std::string detail_with(std::string_view detail, std::string_view key, std::string_view value);
 
+/// The lead that belongs to a rein: the other one where the detail says `movement=counter_canter`. "" where
+/// the rein is none.
+std::string lead_on(std::string_view rein, std::string_view detail);
+
 /// How long from one event to the next of another kind, before the first comes again.
 struct Delay {
     std::string from, to;
@@ -42,8 +46,9 @@ struct HappeningSums {
     std::map<std::string, int> got_by;  ///< with what the last aid before each answer was given
     std::vector<double> runs_s;         ///< how long the position held, each time
     std::vector<double> laps_s;
-    std::vector<double> clean_laps_s;         ///< without a break inside
-    std::map<std::string, int> let_go_first;  ///< what was let go, where it was said
+    std::vector<double> clean_laps_s;                          ///< without a break inside
+    std::map<std::string, int> let_go_first;                   ///< what was let go, where it was said
+    std::map<std::string, std::map<std::string, int>> places;  ///< event, then the place it was said at
     int attempts = 0, good = 0;
     LeadCount left, right;
 

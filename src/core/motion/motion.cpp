@@ -64,7 +64,7 @@ class Moving {
         loop();
         if (in_.px_per_m > 0) speed();
         const auto fences = detail::fences_logged(setting);
-        for (auto more : {detail::change_measures(parts),
+        for (auto more : {detail::change_measures(parts), detail::aid_measures(parts),
                           detail::fence_measures(parts, fences.empty() ? detail::FenceAt{} : fences.front()),
                           detail::hoof_measures(report_)})
             report_.measures.insert(report_.measures.end(), more.begin(), more.end());

@@ -53,6 +53,8 @@ void find_strides(const Tracks& tracks, const MotionSetting& in, const EvenTrack
 std::vector<MotionMeasure> hoof_measures(const MotionReport& report);
 /// How long after a marked change the rider answers.
 std::vector<MotionMeasure> change_measures(const MotionParts& parts);
+/// `aid_leg_back` and `aid_trunk` around the first aid for a lead.
+std::vector<MotionMeasure> aid_measures(const MotionParts& parts);
 /// A fence as it was logged, real seconds; the approach begins where the one before was left.
 struct FenceAt {
     std::optional<double> take_off_s{}, landing_s{}, approach_from_s{};

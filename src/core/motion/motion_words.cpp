@@ -91,6 +91,50 @@ void add_around(const MotionReport& r, std::vector<StrideSaying>& out) {
     }
 }
 
+/// How far the outer leg went with the aid for a lead, and what the trunk did (common practice, no source: a
+/// hand's breadth at most, about a tenth of the leg, and a trunk that stays).
+void add_aid(const MotionReport& r, std::vector<StrideSaying>& out) {
+    constexpr double kHandPct = 12, kStaysDeg = 4;
+    const MotionMeasure *leg = told_measure(r, "aid_leg_back"), *trunk = told_measure(r, "aid_trunk");
+    std::string line;
+    if (leg && *leg->value >= 0)
+        line = "the outer leg does not go back";
+    else if (leg)
+        line = fmt::format("the outer leg goes {:.0f} % of its length back{}", -*leg->value,
+                           -*leg->value > kHandPct ? ", further than a hand's breadth" : "");
+    if (trunk)
+        line += (line.empty() ? "" : ", ") +
+                (std::abs(*trunk->value) < kStaysDeg
+                     ? std::string("the trunk stays")
+                     : fmt::format("the trunk tips {} by {:.0f}°", *trunk->value > 0 ? "forward" : "back",
+                                   std::abs(*trunk->value)));
+    if (line.empty()) return;
+    const MotionMeasure& said = leg ? *leg : *trunk;
+    if (const auto in = said.words.find("asked_in"); in != said.words.end())
+        line += fmt::format("; asked {}", in->second == "sitting" ? "sitting" : "out of the rise");
+    out.push_back({"At the aid for the canter " + line});
+}
+
+/// Speed, for gaited horses in miles an hour as their riders say it, and which of the walks it is (ranges:
+/// common practice, strides from memory).
+void add_speed(const MotionReport& r, const MotionSetting& s, std::vector<StrideSaying>& out) {
+    const bool gaited = s.setting.gait == Gait::flat_walk || s.setting.gait == Gait::running_walk;
+    const MotionMeasure* m = told_measure(r, "speed");
+    if (m && gaited)
+        out.push_back(
+            {fmt::format("{:.1f} mph over the ground, give or take {:.1f}; the flat walk goes 3 to "
+                         "5, the running walk 5 to 7",
+                         2.23694 * *m->value, 2.23694 * kNinetyPercent * m->sd)});
+    else if (m)
+        out.push_back({fmt::format("{:.1f} ± {:.1f} m/s over the ground, {:.0f} km/h", *m->value, m->sd,
+                                   3.6 * *m->value)});
+    constexpr double kRunningFrom = 75, kFlatTo = 70;
+    if (s.setting.gait == Gait::flat_walk && *r.tempo_per_min >= kRunningFrom)
+        out.push_back({"At this tempo it is in running walk now"});
+    if (s.setting.gait == Gait::running_walk && *r.tempo_per_min <= kFlatTo)
+        out.push_back({"At this tempo it is in flat walk still"});
+}
+
 void add_fences(const MotionReport& r, std::vector<StrideSaying>& out) {
     int n = 0;
     for (const FenceSeen& f : r.fences) {
@@ -176,6 +220,7 @@ std::vector<StrideSaying> sayings(const MotionReport& r, const MotionSetting& s)
     add_held(r, out);
     say_rise(r, s, out);
     add_loop(r, out);
+    add_aid(r, out);
     const std::pair<const char*, const char*> others[] = {{"hand_bounce", "The hand bounces by {}"},
                                                           {"heel_bob", "The heel bobs by {}"},
                                                           {"trunk_swing", "The trunk swings {}"},
@@ -190,9 +235,7 @@ std::vector<StrideSaying> sayings(const MotionReport& r, const MotionSetting& s)
     out.push_back(
         {fmt::format("{} strides, {:.0f} a minute, spread {:.0f} %{}", r.strides.size(), *r.tempo_per_min,
                      *r.tempo_cv_pct, r.stride_source == "rider" ? ", told by the rider alone" : "")});
-    if (const MotionMeasure* m = told_measure(r, "speed"))
-        out.push_back({fmt::format("{:.1f} ± {:.1f} m/s over the ground, {:.0f} km/h", *m->value, m->sd,
-                                   3.6 * *m->value)});
+    add_speed(r, s, out);
     if (r.hooves) {
         for (std::string& line : in_words(*r.hooves)) out.push_back({std::move(line)});
     }

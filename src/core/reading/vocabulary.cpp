@@ -115,6 +115,10 @@ double typical_tempo_per_min(Gait g) {
         case Gait::canter:
         case Gait::jump:
             return 100;
+        case Gait::flat_walk:
+            return 65;  // 60 to 70, from memory
+        case Gait::running_walk:
+            return 82;  // 75 to 90, from memory
         default:
             return 85;
     }

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cctype>
 #include <nlohmann/json.hpp>
+#include <optional>
 #include <sstream>
 
 #include "core/reading/refused.hpp"
@@ -53,7 +54,10 @@ std::string rung_text(const Rung& r) {
     if (!r.stirrups) out += ", no stirrups";
     if (r.reins == "none") out += ", no reins";
     if (r.reins == "one") out += ", one rein";
+    if (r.from_trot) out += ", from trot";
+    for (const std::string& level : r.levels) out += ", for " + level;
     if (!r.before.empty()) out += fmt::format("; {}", fmt::join(r.before, "; "));
+    if (!r.gaited_words.empty()) out += fmt::format("; gaited {}: {}", word(r.gaited_work), r.gaited_words);
     return out + ")";
 }
 
@@ -64,6 +68,9 @@ OrderedJson rung_json(const Rung& r) {
     if (!r.stirrups) out["stirrups"] = "off";
     if (r.reins != "both") out["reins"] = r.reins;
     if (!r.before.empty()) out["before"] = r.before;
+    if (!r.levels.empty()) out["levels"] = r.levels;
+    if (r.from_trot) out["from"] = "trot";
+    if (!r.gaited_words.empty()) out["gaited"] = {{"do", r.gaited_words}, {"gait", word(r.gaited_work)}};
     return out;
 }
 
@@ -78,6 +85,45 @@ bool pair_in(const std::string& text, const char* between, int& a, int& b) {
     return true;
 }
 
+std::optional<Work> work_in(std::string_view text) {
+    for (int w = 0; w <= static_cast<int>(Work::jump); ++w) {
+        if (text == word(static_cast<Work>(w))) return static_cast<Work>(w);
+    }
+    return std::nullopt;
+}
+
+/// "gaited running_walk: one long side"; false where it is none.
+bool gaited_in(const std::string& clause, Rung& r) {
+    const std::size_t colon = clause.find(':');
+    if (!clause.starts_with("gaited ") || colon == std::string::npos) return false;
+    const auto work = work_in(trimmed(std::string_view(clause).substr(7, colon - 7)));
+    if (!work) return false;
+    r.gaited_work = *work;
+    r.gaited_words = trimmed(std::string_view(clause).substr(colon + 1));
+    return true;
+}
+
+/// What a word of a rung says beside its dose; false where it says nothing that is known.
+bool word_of_rung(const std::string& part, Rung& r) {
+    if (part == "no stirrups")
+        r.stirrups = false;
+    else if (part == "no reins")
+        r.reins = "none";
+    else if (part == "one rein")
+        r.reins = "one";
+    else if (part == "from trot")
+        r.from_trot = true;
+    else if (part.starts_with("for "))
+        r.levels.push_back(part.substr(4));
+    else if (part.starts_with("held ") && std::isdigit(static_cast<unsigned char>(part[5])))
+        r.hold = std::atoi(part.c_str() + 5);
+    else if (part.starts_with("may "))
+        r.before.push_back(part);
+    else
+        return false;
+    return true;
+}
+
 OrderedJson rung_from(const std::string& line, std::size_t number) {
     const auto wrong = [&](const std::string& what) {
         refuse("ladder", fmt::format("line {} {}", number, what));
@@ -86,13 +132,11 @@ OrderedJson rung_from(const std::string& line, std::size_t number) {
     if (colon == std::string::npos) wrong("says no gait; write it like \"walk: one long side\"");
     Rung r;
     const std::string gait = trimmed(std::string_view(line).substr(0, colon));
-    bool known = false;
-    for (int w = 0; w <= static_cast<int>(Work::jump); ++w) {
-        if (gait != word(static_cast<Work>(w))) continue;
-        r.work = static_cast<Work>(w);
-        known = true;
-    }
-    if (!known) wrong(fmt::format("says \"{}\"; it knows unmounted, halt, walk, trot, canter, jump", gait));
+    const auto work = work_in(gait);
+    if (!work)
+        wrong(fmt::format("says \"{}\"; it knows unmounted, halt, walk, running_walk, trot, canter, jump",
+                          gait));
+    r.work = *work;
     std::string rest = trimmed(std::string_view(line).substr(colon + 1)), dose;
     if (const std::size_t open = rest.rfind('('); rest.ends_with(')') && open != std::string::npos) {
         dose = rest.substr(open + 1, rest.size() - open - 2);
@@ -103,23 +147,16 @@ OrderedJson rung_from(const std::string& line, std::size_t number) {
     r.bouts = 3;
     r.minutes = 2;
     const auto clauses = parts_by(dose, ';');
-    for (std::size_t c = 1; c < clauses.size(); ++c) r.before.push_back(clauses[c]);
+    for (std::size_t c = 1; c < clauses.size(); ++c) {
+        if (!gaited_in(clauses[c], r)) r.before.push_back(clauses[c]);
+    }
     for (const std::string& part : clauses.empty() ? std::vector<std::string>{} : parts_by(clauses[0], ',')) {
         if (pair_in(part, "x", r.bouts, r.minutes) || pair_in(part, "of", r.good, r.of)) continue;
-        if (part == "no stirrups")
-            r.stirrups = false;
-        else if (part == "no reins")
-            r.reins = "none";
-        else if (part == "one rein")
-            r.reins = "one";
-        else if (part.starts_with("held ") && std::isdigit(static_cast<unsigned char>(part[5])))
-            r.hold = std::atoi(part.c_str() + 5);
-        else if (part.starts_with("may "))
-            r.before.push_back(part);
-        else
-            wrong(fmt::format(
-                "says \"{}\"; it knows 3 x 2 min, 3 of 4, held 10, no stirrups, no reins, one rein, may …",
-                part));
+        if (!word_of_rung(part, r))
+            wrong(
+                fmt::format("says \"{}\"; it knows 3 x 2 min, 3 of 4, held 10, no stirrups, no reins, "
+                            "one rein, from trot, for established, may …",
+                            part));
     }
     return rung_json(r);
 }
@@ -206,13 +243,16 @@ OrderedJson field_json(const std::string& field, const std::string& text, const 
 OrderedJson as_json(const Exercise& e, const std::string& id, const std::string& name) {
     OrderedJson ladder = OrderedJson::array(), measured = OrderedJson::array();
     for (const Rung& r : e.dose.ladder) ladder.push_back(rung_json(r));
-    for (const MeasureGate& g : e.measured_gates)
+    for (const MeasureGate& g : e.measured_gates) {
         measured.push_back({{"measure", g.measure},
                             {"gait", g.gait},
                             {"seat", g.seat},
                             {"below", g.below},
                             {"strides", g.strides},
                             {"says", g.says}});
+        if (!g.sign_off.empty()) measured.back()["sign_off"] = g.sign_off;
+        if (!g.fault.empty()) measured.back()["fault"] = g.fault;
+    }
     OrderedJson variants = OrderedJson::object();
     const std::pair<const char*, const std::string*> ways[] = {
         {"stock", &e.variants.stock},
@@ -222,6 +262,8 @@ OrderedJson as_json(const Exercise& e, const std::string& id, const std::string&
     for (const auto& [key, words] : ways) {
         if (!words->empty()) variants[key] = *words;
     }
+    OrderedJson dose{{"weeks", e.dose.weeks}, {"ladder", ladder}, {"up", e.dose.up}, {"down", e.dose.down}};
+    if (e.dose.once) dose["once"] = true;
     return {{"id", id},
             {"name", name},
             {"purpose", e.purpose},
@@ -233,7 +275,7 @@ OrderedJson as_json(const Exercise& e, const std::string& id, const std::string&
             {"not_for", e.not_for},
             {"levels", e.levels},
             {"cues", {{"picture", e.cue_picture}, {"plain", e.cue_plain}}},
-            {"dose", {{"weeks", e.dose.weeks}, {"ladder", ladder}, {"up", e.dose.up}, {"down", e.dose.down}}},
+            {"dose", dose},
             {"school_notes", e.school_notes},
             {"next_clip", e.next_clip},
             {"caution", e.caution},
@@ -242,6 +284,8 @@ OrderedJson as_json(const Exercise& e, const std::string& id, const std::string&
             {"not_saddle", e.not_saddle},
             {"not_school", e.not_school},
             {"from_age", e.from_age},
+            {"worse", e.worse},
+            {"for_horse", e.for_horse},
             {"measured_gates", measured}};
 }
 

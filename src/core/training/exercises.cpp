@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <array>
 #include <cctype>
+#include <functional>
 
 #include "core/reading/json_reading.hpp"
 
@@ -20,7 +21,8 @@ int positive(const Entry& entry, const char* field) {
     return value;
 }
 
-constexpr std::array<std::string_view, 6> kWorks{"unmounted", "halt", "walk", "trot", "canter", "jump"};
+constexpr std::array<std::string_view, 7> kWorks{"unmounted", "halt",   "walk", "running_walk",
+                                                 "trot",      "canter", "jump"};
 
 /// What the coach signs off among the things that must stand first.
 std::vector<std::string> gates_in(const Entry& entry, const std::vector<std::string>& before) {
@@ -35,14 +37,31 @@ std::vector<std::string> gates_in(const Entry& entry, const std::vector<std::str
     return out;
 }
 
+Work read_work(const Entry& entry) {
+    const auto it = std::ranges::find(kWorks, entry.text("gait"));
+    if (it == kWorks.end())
+        entry.complain("gait", "must be unmounted, halt, walk, running_walk, trot, canter or jump");
+    return static_cast<Work>(it - kWorks.begin());
+}
+
+/// For whom a rung is, how a fence is come to, and what a gaited horse does instead.
+void read_exceptions(Rung& r, const Entry& entry, const std::string& file, const std::string& id) {
+    r.levels = entry.texts_or_none("levels");
+    const std::string from = entry.text_or("from", "");
+    if (!from.empty() && from != "trot") entry.complain("from", "must be trot, or not there");
+    r.from_trot = from == "trot";
+    if (!entry.has("gaited")) return;
+    const Entry gaited(entry.object("gaited"), file, fmt::format("exercise \"{}\", gaited", id));
+    r.gaited_words = gaited.text("do");
+    r.gaited_work = read_work(gaited);
+    if (r.gaited_work == Work::trot) gaited.complain("gait", "is a trot, which is a break there");
+}
+
 Rung read_rung(const Json& json, const std::string& file, const std::string& id, std::size_t number) {
     const Entry entry(json, file, fmt::format("exercise \"{}\", rung {}", id, number));
     Rung r;
     r.words = entry.text("do");
-    const std::string work = entry.text("gait");
-    const auto it = std::ranges::find(kWorks, work);
-    if (it == kWorks.end()) entry.complain("gait", "must be unmounted, halt, walk, trot, canter or jump");
-    r.work = static_cast<Work>(it - kWorks.begin());
+    r.work = read_work(entry);
     r.bouts = positive(entry, "bouts");
     r.minutes = positive(entry, "minutes");
     if (r.seconds() > 20 * 60) entry.complain("bouts", "come to more than 20 minutes a ride");
@@ -58,6 +77,7 @@ Rung read_rung(const Json& json, const std::string& file, const std::string& id,
         entry.complain("reins", "must be both, one or none");
     r.before = entry.texts_or_none("before");
     r.gates = gates_in(entry, r.before);
+    read_exceptions(r, entry, file, id);
     return r;
 }
 
@@ -70,6 +90,7 @@ Dose read_dose(const Json& json, const std::string& file, const std::string& id)
     if (dose.ladder.empty()) entry.complain("ladder", "needs at least one step");
     dose.up = entry.text("up");
     dose.down = entry.text("down");
+    dose.once = entry.flag_or("once", false);
     return dose;
 }
 
@@ -102,6 +123,7 @@ void read_whom(Exercise& e, const Entry& entry, const std::string& file) {
     e.not_saddle = entry.texts_or_none("not_saddle");
     e.not_school = entry.texts_or_none("not_school");
     e.from_age = entry.whole_or("from_age", 0);
+    e.for_horse = among(entry, "for_horse", {"any", "stiff", "green", "gaited"});
     if (entry.has("measured_gates")) {
         for (const Json& one : entry.array("measured_gates"))
             e.measured_gates.push_back(read_measure_gate(one, file, e.id));
@@ -132,6 +154,12 @@ Exercise read_exercise(const Json& json, const std::string& file, const FaultBoo
     for (const std::string& id : e.answers) {
         if (!faults.find(id))
             entry.complain("answers", fmt::format("names \"{}\", which is not a fault", id));
+    }
+    e.worse = entry.texts_or_none("worse");
+    for (const std::string& id : e.worse) {
+        if (!faults.find(id)) entry.complain("worse", fmt::format("names \"{}\", which is not a fault", id));
+        if (std::ranges::find(e.answers, id) != e.answers.end())
+            entry.complain("worse", fmt::format("names \"{}\", which it answers", id));
     }
     e.where = entry.texts_or_none("where");
     e.equipment = entry.texts_or_none("equipment");
@@ -214,6 +242,24 @@ std::optional<Missing> missing_of(const MeasureGate& gate, const RiderNeeds& rid
                    gate.sign_off};
 }
 
+/// What a rung itself keeps this rider from, whatever was signed off.
+std::string rung_sets_aside(const Rung& rung, const RiderNeeds& rider) {
+    if (!rung.levels.empty() && !has_word(rung.levels, rider.level))
+        return fmt::format("this rung is for {} riders", fmt::join(rung.levels, " and "));
+    if (rider.school == "gaited" && rung.work == Work::trot && !rider.mechanical)
+        return "it asks for a trot, which is a break of gait here: the rung says nothing of a gaited horse";
+    return {};
+}
+
+Exercise on_a_gaited_horse(Exercise e) {
+    for (Rung& r : e.dose.ladder) {
+        if (r.gaited_words.empty()) continue;
+        r.words = r.gaited_words;
+        r.work = r.gaited_work;
+    }
+    return e;
+}
+
 std::ptrdiff_t place_of(const Exercise& e, std::string_view fault) {
     return std::ranges::find(e.answers, fault) - e.answers.begin();
 }
@@ -283,6 +329,12 @@ std::string ExerciseBook::set_aside(const Exercise& e, const RiderNeeds& rider) 
         return rider.age > 0
                    ? fmt::format("not before the age of {}", e.from_age)
                    : fmt::format("not before the age of {}, and the birth year is not known", e.from_age);
+    for (const std::string& fault : e.worse) {
+        if (!has_word(rider.seen_faults, fault)) continue;
+        std::string words = fault;
+        std::ranges::replace(words, '_', ' ');
+        return fmt::format("it would make worse what was seen on this horse lately: {}", words);
+    }
     return horse_sets_aside(e, rider);
 }
 
@@ -298,11 +350,21 @@ std::vector<std::string> ExerciseBook::gates_of(const Exercise& e, const Rung& r
     if (!rung.stirrups) add("no_stirrups");
     if (rung.reins == "none") add("no_reins");
     if (rider.mechanical) return out;  // it neither runs nor falls
-    if (rung.work == Work::canter) add("canter");
+    // A fence is cantered to, unless it says that it is trotted to.
+    if (rung.work == Work::canter || (rung.work == Work::jump && !rung.from_trot)) add("canter");
     if (rung.work == Work::jump) add("jump");
     const bool held = has_word(e.where, "lunge") || !e.people.empty();
     const bool new_to_it = rider.level.empty() || rider.level == "beginner";
     if (rung.work >= Work::canter && !held && new_to_it) add("alone");
+    return out;
+}
+
+std::vector<const MeasureGate*> ExerciseBook::measures_before(const Exercise& e, const Rung& rung,
+                                                              const RiderNeeds& rider) const {
+    std::vector<const MeasureGate*> out;
+    for (const MeasureGate& gate : e.measured_gates) out.push_back(&gate);
+    const bool canters = rung.work == Work::canter || (rung.work == Work::jump && !rung.from_trot);
+    if (canters && before_canter_ && !rider.mechanical) out.push_back(&*before_canter_);
     return out;
 }
 
@@ -312,11 +374,7 @@ void ExerciseBook::shut(Offer& out, const Exercise& e, const Rung& rung, const R
         if (!has_word(rider.signed_off, gate))
             all.push_back({fmt::format("not signed off on this horse: {}", spoken_gate(gate)), gate});
     }
-    std::vector<const MeasureGate*> measures;
-    for (const MeasureGate& gate : e.measured_gates) measures.push_back(&gate);
-    if (rung.work == Work::canter && before_canter_ && !rider.mechanical)
-        measures.push_back(&*before_canter_);
-    for (const MeasureGate* gate : measures) {
+    for (const MeasureGate* gate : measures_before(e, rung, rider)) {
         if (auto missing = missing_of(*gate, rider)) all.push_back(*std::move(missing));
     }
     for (const Missing& m : all) out.set_aside += (out.set_aside.empty() ? "" : "; ") + m.why;
@@ -338,8 +396,30 @@ ExerciseBook::ExerciseBook(std::istream& in, const std::string& file, const Faul
             for (const std::string& read : body_.read(part, {}, {}).parts) e.spares.push_back(read);
         }
         if (find(e.id)) throw Refused(fmt::format("{}: exercise \"{}\" stands twice", file, e.id));
+        gaited_.push_back(on_a_gaited_horse(e));
         exercises_.push_back(std::move(e));
     }
+    if (top.has("school_changes")) read_school_changes(top.array("school_changes"), file);
+}
+
+void ExerciseBook::read_school_changes(const Json& list, const std::string& file) {
+    for (const Json& one : list) {
+        const Entry entry(one, file, "school_changes");
+        const std::string toward = entry.text("toward");
+        if (toward != "more" && toward != "less") entry.complain("toward", "must be more or less");
+        auto ids = entry.texts_or_none("exercises");
+        for (const std::string& id : ids) {
+            if (!find(id)) entry.complain("exercises", fmt::format("names \"{}\", which is not there", id));
+        }
+        school_changes_[{entry.text("measure"), toward == "more"}] = std::move(ids);
+    }
+}
+
+const std::vector<std::string>& ExerciseBook::for_school_change(std::string_view measure,
+                                                                bool toward_more) const {
+    static const std::vector<std::string> none;
+    const auto at = school_changes_.find({std::string(measure), toward_more});
+    return at == school_changes_.end() ? none : at->second;
 }
 
 const Exercise* ExerciseBook::find(std::string_view wanted) const {
@@ -347,14 +427,31 @@ const Exercise* ExerciseBook::find(std::string_view wanted) const {
     return it == exercises_.end() ? nullptr : &*it;
 }
 
+const Exercise& ExerciseBook::as_ridden(const Exercise& e, const RiderNeeds& rider) const {
+    const bool gaited = rider.school == "gaited" && !rider.mechanical;
+    for (const auto* all : {&exercises_, &gaited_}) {
+        if (all->empty() || std::less()(&e, &all->front()) || std::less()(&all->back(), &e)) continue;
+        return (gaited ? gaited_ : exercises_)[static_cast<std::size_t>(&e - all->data())];
+    }
+    return e;  // none of the book's
+}
+
+const Exercise* ExerciseBook::find(std::string_view wanted, const RiderNeeds& rider) const {
+    const Exercise* e = find(wanted);
+    return e ? &as_ridden(*e, rider) : nullptr;
+}
+
 Offer ExerciseBook::offer(const Exercise& e, const RiderNeeds& rider) const {
     return rung_offer(e, 0, rider);  // a ladder whose first rung is shut cannot be begun
 }
 
-Offer ExerciseBook::rung_offer(const Exercise& e, int rung, const RiderNeeds& rider) const {
+Offer ExerciseBook::rung_offer(const Exercise& exercise, int rung, const RiderNeeds& rider) const {
+    const Exercise& e = as_ridden(exercise, rider);
     Offer out{&e, set_aside(e, rider)};
     if (!out.set_aside.empty() || rung < 0 || rung >= static_cast<int>(e.dose.ladder.size())) return out;
-    shut(out, e, e.dose.ladder[static_cast<std::size_t>(rung)], rider);
+    const Rung& r = e.dose.ladder[static_cast<std::size_t>(rung)];
+    out.set_aside = rung_sets_aside(r, rider);
+    if (out.set_aside.empty()) shut(out, e, r, rider);
     return out;
 }
 

@@ -3,9 +3,11 @@
 #include <array>
 #include <iosfwd>
 #include <map>
+#include <nlohmann/json_fwd.hpp>
 #include <optional>
 #include <string>
 #include <string_view>
+#include <utility>
 #include <vector>
 
 #include "core/judging/faults.hpp"
@@ -14,8 +16,11 @@
 namespace aspen::core {
 
 /// What a rung is ridden in, as far as the load and the order of a session go.
-enum class Work { unmounted, halt, walk, trot, canter, jump };
+/// The running walk is a gaited horse's faster gait: as much work as a trot.
+enum class Work { unmounted, halt, walk, running_walk, trot, canter, jump };
 std::string_view word(Work work);
+/// Faster than a walk.
+inline bool fast(Work work) { return work >= Work::running_walk; }
 
 /// One step of a ladder, with what is done of it in every ride.
 struct Rung {
@@ -25,9 +30,14 @@ struct Rung {
     int good = 3, of = 4;        ///< a good ride: so many good tries of so many
     int hold = 0;                ///< strides to hold it; 0 where nothing is held
     bool stirrups = true;
-    std::string reins = "both";       ///< both, one or none
-    std::vector<std::string> before;  ///< what must stand first, beside what the exercise asks
-    std::vector<std::string> gates;   ///< of those, what the coach signs off
+    std::string reins = "both";         ///< both, one or none
+    std::vector<std::string> before;    ///< what must stand first, beside what the exercise asks
+    std::vector<std::string> gates;     ///< of those, what the coach signs off
+    std::vector<std::string> levels{};  ///< for whom alone; empty: for whom the exercise is
+    bool from_trot = false;             ///< a fence that is trotted in to: no canter comes before it
+    /// What a gaited horse does instead: for it a trot is a break of gait. "": the rung as it is.
+    std::string gaited_words{};
+    Work gaited_work = Work::running_walk;
     int seconds() const { return 60 * bouts * minutes; }
 };
 
@@ -35,6 +45,7 @@ struct Dose {
     int weeks = 0;             ///< until it is looked at again
     std::vector<Rung> ladder;  ///< easiest first
     std::string up, down;      ///< when to climb, when to come down a step
+    bool once = false;         ///< done after one good ride: nothing to be trained
 };
 
 /// A measure that must stand first: its upper 90 % limit on this side, over so many strides, on this horse
@@ -56,13 +67,15 @@ struct Variants {
 struct Exercise {
     std::string id, name, purpose, next_clip, caution;
     std::vector<std::string> answers;  ///< fault ids, the one it answers best first
+    std::vector<std::string> worse{};  ///< fault ids it would make worse: not while one is about
     std::vector<std::string> where, equipment, people, before, not_for, levels;
-    std::string cue_picture, cue_plain;   ///< one image, one plain instruction
-    std::vector<std::string> gates;       ///< of `before`, those that the coach signs off, as ids
-    std::vector<std::string> not_horse;   ///< green, cold_backed
-    std::vector<std::string> spares;      ///< the parts of the body that `not_for` names
-    std::vector<std::string> not_saddle;  ///< stock …
-    std::vector<std::string> not_school;  ///< ids of schools it does not fit: gaited, stock …
+    std::string cue_picture, cue_plain;    ///< one image, one plain instruction
+    std::vector<std::string> gates;        ///< of `before`, those that the coach signs off, as ids
+    std::vector<std::string> not_horse;    ///< green, cold_backed
+    std::vector<std::string> spares;       ///< the parts of the body that `not_for` names
+    std::vector<std::string> not_saddle;   ///< stock …
+    std::vector<std::string> not_school;   ///< ids of schools it does not fit: gaited, stock …
+    std::vector<std::string> for_horse{};  ///< it does the horse good: any, stiff, green, gaited
     int from_age = 0;
     std::vector<MeasureGate> measured_gates;
     Variants variants;
@@ -144,6 +157,10 @@ class ExerciseBook {
     /// With those that the coach hid.
     const std::vector<Exercise>& all() const { return exercises_; }
     const Exercise* find(std::string_view id) const;
+    /// The exercise as this rider rides it (a gaited horse does not trot); nothing where there is none.
+    const Exercise* find(std::string_view id, const RiderNeeds& rider) const;
+    /// The same of one that is at hand, itself where it is not of the book.
+    const Exercise& as_ridden(const Exercise& exercise, const RiderNeeds& rider) const;
     /// Exercises that answer a fault, those that fit the rider first, best answer first; then those set
     /// aside: everything while what is said of the body holds all work; for a part of the body, for level and
     /// age (unknown ones too, where they matter), and what stands behind a gate that was not signed off.
@@ -159,6 +176,15 @@ class ExerciseBook {
     std::vector<std::string> gates_of(const Exercise& exercise, const Rung& rung,
                                       const RiderNeeds& rider) const;
 
+    /// What must have been measured before a rung: what the exercise asks, and the steady seat before a
+    /// canter.
+    std::vector<const MeasureGate*> measures_before(const Exercise& exercise, const Rung& rung,
+                                                    const RiderNeeds& rider) const;
+
+    /// What takes a measure that way when a rider changes to another school, the best first (a habit is no
+    /// fault: what mends the fault may teach the old seat). Empty where nothing is said of it.
+    const std::vector<std::string>& for_school_change(std::string_view measure, bool toward_more) const;
+
     /// How free words are read.
     const BodyWords& body() const { return body_; }
     /// Every part that words can name.
@@ -169,11 +195,14 @@ class ExerciseBook {
     std::optional<Limitation> understood(const BodySaid& said, const std::string& day) const;
 
   private:
+    void read_school_changes(const nlohmann::json& list, const std::string& file);
     std::string set_aside(const Exercise& exercise, const RiderNeeds& rider) const;
     void shut(Offer& out, const Exercise& exercise, const Rung& rung, const RiderNeeds& rider) const;
     std::vector<Exercise> exercises_;
+    std::vector<Exercise> gaited_;  ///< each as it is ridden on a gaited horse
     BodyWords body_;
     std::optional<MeasureGate> before_canter_;
+    std::map<std::pair<std::string, bool>, std::vector<std::string>> school_changes_;
 };
 
 /// "in every ride, 3 bouts of 2 minutes".

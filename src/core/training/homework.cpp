@@ -16,7 +16,7 @@ namespace {
 using std::chrono::sys_days;
 using std::chrono::year_month_day;
 
-constexpr double kStart = 0.5, kGrowth = 1.2;
+constexpr double kStart = 0.5;
 constexpr int kHomeworkUnit = 30;  // s
 
 sys_days parsed(std::string_view text) {
@@ -43,12 +43,19 @@ std::string iso_words(sys_days day) {
 
 int iso_weekday(sys_days day) { return static_cast<int>(std::chrono::weekday(day).iso_encoding()) - 1; }
 
-/// A day's share of a week's seconds in whole bouts of the rung, a bout shortened rather than one more begun.
-HomeworkDay portion(const std::string& day, int seconds, const Rung& rung) {
+/// What is done on a day when so much of the term has gone, 0 … 1: whole bouts, or of a single stretch
+/// half minutes.
+HomeworkDay portion(const std::string& day, double gone, const Rung& rung, int most_s) {
+    const double share = kStart + (1 - kStart) * gone;
+    const auto part = [&](int units) {
+        return std::max(1, static_cast<int>(std::ceil(share * units - 1e-9)));
+    };
     const int bout = 60 * rung.minutes;
-    HomeworkDay out{day, std::max(kHomeworkUnit, seconds / kHomeworkUnit * kHomeworkUnit), 1};
-    out.bouts = std::clamp((out.seconds + bout - 1) / bout, 1, rung.bouts);
-    return out;
+    if (rung.bouts > 1 && bout <= most_s) {
+        const int bouts = part(std::min(rung.bouts, most_s / bout));
+        return {day, bouts * bout, bouts};
+    }
+    return {day, kHomeworkUnit * part(std::min(bout, most_s) / kHomeworkUnit), 1};
 }
 
 }  // namespace
@@ -96,23 +103,20 @@ Homework homework(const HomeworkAsk& ask) {
     const auto& ladder = ask.exercise->dose.ladder;
     const Rung& rung =
         ladder[static_cast<std::size_t>(std::clamp(ask.rung, 0, static_cast<int>(ladder.size()) - 1))];
-    const int full = std::min(rung.seconds(), 60 * ask.ride_minutes / 2) * static_cast<int>(days.size());
-    const int least = kHomeworkUnit * static_cast<int>(days.size());
+    const int most_s = std::max(kHomeworkUnit, 60 * ask.ride_minutes / 2);
+    const int term = ask.exercise->dose.weeks;
     const sys_days monday = start - std::chrono::days(iso_weekday(start));
-    int before = 0;  // of the last whole week
-    for (int w = 0; w < ask.exercise->dose.weeks + 1; ++w) {
+    for (int w = 0; w < term + 1; ++w) {
         HomeworkWeek week{iso_words(monday + std::chrono::days(7 * w)), {}};
-        const bool last = w == ask.exercise->dose.weeks;
-        const double wanted = before == 0 ? kStart * full : kGrowth * before;
-        const int seconds = std::max(least, std::min(full, static_cast<int>(wanted)));
-        const int each = seconds / static_cast<int>(days.size()) / kHomeworkUnit * kHomeworkUnit;
         for (const int d : days) {
             const sys_days day = monday + std::chrono::days(7 * w + d);
             // A term is whole weeks from its first day: what the first week lacks stands in the last.
-            if (day < start || day >= start + std::chrono::days(7 * ask.exercise->dose.weeks)) continue;
-            week.days.push_back(portion(iso_words(day), each, rung));
+            if (day < start || day >= start + std::chrono::days(7 * term)) continue;
+            // Weeks of the term, not of the calendar: a term that begins on a Thursday has no half week.
+            const auto gone = static_cast<int>((day - start).count()) / 7;
+            const double share = term > 1 ? static_cast<double>(gone) / (term - 1) : 1;
+            week.days.push_back(portion(iso_words(day), share, rung, most_s));
         }
-        if (!last && week.days.size() == days.size()) before = std::max(before, week.seconds());
         if (!week.days.empty()) out.weeks.push_back(std::move(week));
     }
     out.clip_on = out.weeks.empty() ? iso_words(start) : out.weeks.back().days.back().day;

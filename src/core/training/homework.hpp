@@ -22,8 +22,9 @@ struct HomeworkAsk {
 
 struct HomeworkDay {
     std::string day;  ///< ISO 8601
-    int seconds = 0;  ///< of the exercise
+    int seconds = 0;  ///< of the exercise: its bouts, each as long as the others
     int bouts = 0;
+    int bout_s() const { return bouts > 0 ? seconds / bouts : 0; }
 };
 struct HomeworkWeek {
     std::string starts;  ///< its Monday
@@ -38,10 +39,10 @@ struct Homework {
     std::vector<std::string> notes;  ///< what was changed about the days, in sentences
 };
 
-/// Weeks as long as the exercise's term. Seconds a week begin at half of the full dose and grow by no more
-/// than a fifth a week up to it (common practice, no source; the fifth too); one day a
-/// week at least is left free. The first week may be a part of one and is then not measured against. Throws
-/// Refused where there is no day, or `starts` is no day.
+/// Weeks as long as the exercise's term, in the rung's own bouts: half of them in the first week (rounded
+/// up), all of them in the last, and as evenly between as whole bouts allow; where the rung is one stretch,
+/// that grows by half minutes (common practice, no source). Never more than half of the ride. One day a week
+/// at least is left free. Throws Refused where there is no day, or `starts` is no day.
 Homework homework(const HomeworkAsk& ask);
 
 /// The shot list of a next clip: the exercise's own first, then what every clip needs.

@@ -15,8 +15,9 @@ RideCount count_of(const Practice& p, const Rung& rung) {
     if (p.pain) return RideCount::pain;
     if (p.attempts > 0) {
         const bool held = rung.hold == 0 || p.held <= 0 || p.held >= rung.hold;
-        // The same share of however many tries there were: 6 of 8 where 3 of 4 are asked.
-        if (p.good * rung.of >= rung.good * p.attempts && held) return RideCount::good;
+        // As many good ones as are asked for, and their share: 6 of 8 where 3 of 4 are asked, not 1 of 1.
+        const bool as_asked = p.good >= rung.good && p.good * rung.of >= rung.good * p.attempts;
+        if (as_asked && held) return RideCount::good;
         return 2 * p.good < p.attempts ? RideCount::failed : RideCount::middling;
     }
     if (rung.hold > 0 && p.held > 0) {
@@ -43,13 +44,20 @@ LadderPlace stand_on(const Exercise& e, int first, const std::vector<Practice>& 
         at.attempts += p.attempts;
         at.good += p.good;
         const RideCount count = count_of(p, e.dose.ladder[static_cast<std::size_t>(at.rung)]);
-        at.stopped = count == RideCount::pain;
-        if (count != RideCount::good) at.good_in_a_row = 0;
+        // What hurt is taken up again by the coach alone, with an entry of the coach's own.
+        if (count == RideCount::pain)
+            at.stopped = true;
+        else if (!p.by_rider)
+            at.stopped = false;
         if (count == RideCount::failed) {
             at.rung = std::max(0, at.rung - 1);
             at.done = false;
         }
-        if (count != RideCount::good || ++at.good_in_a_row < kGoodRides) continue;
+        if (count != RideCount::good || at.stopped) {
+            at.good_in_a_row = 0;
+            continue;
+        }
+        if (++at.good_in_a_row < (e.dose.once ? 1 : kGoodRides)) continue;
         if (at.rung == last) {
             at.done = true;
         } else if (book.rung_offer(e, at.rung + 1, rider).set_aside.empty()) {
@@ -89,7 +97,7 @@ std::string toward_a_thousand(int attempts) {
 std::string stalled_because(const LadderPlace& place, const std::vector<Practice>& log,
                             const std::string& exercise, int days_since_given) {
     if (place.done || days_since_given < 7) return {};
-    if (place.stopped) return "it hurt last time: nothing more of it until you take it up again";
+    if (place.stopped) return "it hurt: nothing more of it until you log a ride of it yourself";
     if (place.rides == 0) return fmt::format("no practice is written down in {} days", days_since_given);
     if (place.good_in_a_row >= kGoodRides && !place.waits_for.empty())
         return fmt::format("the next rung waits: {}", place.waits_for);

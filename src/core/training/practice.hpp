@@ -23,9 +23,10 @@ struct Practice {
     std::string words;
 };
 
-/// What a ride was for the ladder. A good one reaches the rung's good tries of so many (and the strides to
-/// hold, where they were written down); a failed one has less than half of its tries good; without counted
-/// tries the feel decides (4 and 5 good, 1 and 2 failed); pain is no good ride whatever was counted.
+/// What a ride was for the ladder. A good one reaches the rung's good tries and their share of all tries (and
+/// the strides to hold, where they were written down); a failed one has less than half of its tries good;
+/// without counted tries the feel decides (4 and 5 good, 1 and 2 failed); pain is no good ride whatever was
+/// counted.
 enum class RideCount { good, middling, failed, pain };
 RideCount count_of(const Practice& practice, const Rung& rung);
 
@@ -33,7 +34,7 @@ struct LadderPlace {
     int rung = 0;           ///< where the rider stands, from 0
     int good_in_a_row = 0;  ///< on this rung: two take it up
     bool done = false;      ///< two good rides on the last rung
-    bool stopped = false;   ///< the last ride hurt: nothing more of it until the coach takes it up again
+    bool stopped = false;   ///< a ride hurt: nothing more of it until the coach logs one that did not
     std::string waits_for;  ///< what must stand before the next rung, "" where nothing does
     int rides = 0, attempts = 0, good = 0;
 };

@@ -53,6 +53,17 @@ const Fault* fault_of(const FaultBook& faults, const std::string& measure, bool 
     return nullptr;
 }
 
+/// What takes the measure the way the new school wants it; nothing where the data says nothing of it, or
+/// nothing of it fits.
+const Exercise* toward(const std::string& measure, bool more, const ExerciseBook& book,
+                       const RiderNeeds& rider) {
+    for (const std::string& id : book.for_school_change(measure, more)) {
+        const Exercise* e = book.find(id, rider);
+        if (e && !e->hidden && book.offer(*e, rider).set_aside.empty()) return e;
+    }
+    return nullptr;
+}
+
 }  // namespace
 
 std::vector<SchoolStep> school_change(const Schools& schools, const FaultBook& faults,
@@ -80,14 +91,15 @@ std::vector<SchoolStep> school_change(const Schools& schools, const FaultBook& f
         step.shift = *shift;
         step.words =
             fmt::format("{}: {} now, {} there", m.spoken, spoken(*one, m.unit), spoken(*other, m.unit));
-        if (const Fault* f = fault_of(faults, step.measure, *shift > 0)) {
-            for (const Offer& o : book.offers(f->id, rider)) {
-                if (!o.set_aside.empty()) continue;
-                step.exercise = o.exercise;
-                step.clip = o.exercise->next_clip;
-                break;
-            }
+        step.exercise = toward(step.measure, *shift > 0, book, rider);
+        const Fault* f = step.exercise ? nullptr : fault_of(faults, step.measure, *shift > 0);
+        if (f) {
+            const auto offers = book.offers(f->id, rider);
+            const auto fits =
+                std::ranges::find_if(offers, [](const Offer& o) { return o.set_aside.empty(); });
+            if (fits != offers.end()) step.exercise = fits->exercise;
         }
+        if (step.exercise) step.clip = step.exercise->next_clip;
         out.push_back(std::move(step));
     }
     std::ranges::stable_sort(out, [](const SchoolStep& a, const SchoolStep& b) {

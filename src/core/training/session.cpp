@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <array>
 #include <numeric>
+#include <utility>
 
 #include "core/reading/refused.hpp"
 
@@ -17,7 +18,7 @@ constexpr int kRest = 60, kLongRest = 120;
 int in_units(double seconds) { return static_cast<int>(seconds / kUnit) * kUnit; }
 
 bool sits(const Exercise& e, const Rung& rung) {
-    if (rung.work == Work::canter) return true;
+    if (rung.work == Work::canter || rung.work == Work::running_walk) return true;
     return rung.words.find("sitting") != std::string::npos || e.id.find("sitting") != std::string::npos;
 }
 
@@ -30,7 +31,9 @@ struct Portion {
     int least() const { return reined ? 2 : 1; }
     int step() const { return reined ? 2 : 1; }
     int cost(int n) const { return n * (bout_s + rest_s); }
-    bool fast() const { return rung().work >= Work::trot; }
+    bool fast() const { return core::fast(rung().work); }
+    bool jumps() const { return rung().work == Work::jump; }
+    bool cantered_to() const { return jumps() && !rung().from_trot; }
 };
 
 Portion portion_of(const SessionWork& w, const HorseLimits& limits) {
@@ -41,10 +44,7 @@ Portion portion_of(const SessionWork& w, const HorseLimits& limits) {
     p.reined = r.work != Work::halt && std::ranges::find(where, "mechanical horse") == where.end();
     p.bout_s = 60 * r.minutes;
     p.most = r.bouts;
-    if (p.reined && p.most == 1) {  // one stretch is ridden half on each rein
-        p.most = 2;
-        p.bout_s = in_units(p.bout_s / 2.0);
-    }
+    if (p.most == 1) p.reined = false;  // one stretch is one stretch: the rein is changed within it
     if (p.reined) p.most -= p.most % 2;
     if (r.work == Work::canter) p.bout_s = std::min(p.bout_s, limits.canter_bout_s);
     if (r.work >= Work::canter) p.rest_s = kLongRest;
@@ -56,6 +56,7 @@ class Planner {
     Planner(const SessionAsk& ask, const ExerciseBook& book)
         : ask_(ask), book_(book), limits_(limits_of(ask.rider)), total_(60 * ask.minutes) {
         stiff_ = ask.stiff_side == "right" ? "right" : "left";
+        if (ask.rider.school == "gaited" && !ask.rider.mechanical) trot_ = Work::running_walk;
         other_ = stiff_ == "left" ? "right" : "left";
     }
 
@@ -78,15 +79,15 @@ class Planner {
             if (!w.exercise || w.rung < 0 || w.rung >= static_cast<int>(w.exercise->dose.ladder.size()))
                 continue;
             const Offer offer = book_.rung_offer(*w.exercise, w.rung, ask_.rider);
-            const Rung& r = w.exercise->dose.ladder[static_cast<std::size_t>(w.rung)];
+            const Rung& r = offer.exercise->dose.ladder[static_cast<std::size_t>(w.rung)];
             const bool twice = std::ranges::any_of(
-                portions_, [&](const Portion& p) { return p.what.exercise == w.exercise; });
+                portions_, [&](const Portion& p) { return p.what.exercise == offer.exercise; });
             if (!offer.set_aside.empty())
                 leave_out(*w.exercise, offer.set_aside);
             else if (r.work == Work::unmounted)
                 leave_out(*w.exercise, "it is done on foot, at home");
             else if (!twice)
-                portions_.push_back(portion_of(w, limits_));
+                portions_.push_back(portion_of({offer.exercise, w.rung}, limits_));
         }
     }
 
@@ -94,20 +95,32 @@ class Planner {
         const bool fast = std::ranges::any_of(portions_, &Portion::fast);
         const bool canter =
             std::ranges::any_of(portions_, [](const Portion& p) { return p.rung().work >= Work::canter; });
+        // Fences are cantered before, unless they are trotted to.
+        warm_canter_ = std::ranges::any_of(portions_, &Portion::cantered_to) ? 120 : 0;
         cool_ = std::clamp(in_units(total_ * 0.1), 180, 600);
         warm_walk_ = std::clamp(in_units(total_ * 0.12), 300, 600);
         warm_walk_ -= warm_walk_ % (2 * kUnit);
         warm_trot_ = !fast ? 0 : canter ? 240 : total_ >= 1800 ? 240 : 120;
         // A cold-backed horse is not sat on in the first ten minutes.
         if (ask_.rider.cold_backed && !ask_.rider.mechanical)
-            warm_walk_ = std::max(warm_walk_, 600 - warm_trot_);
+            warm_walk_ = std::max(warm_walk_, 600 - (trot_ == Work::trot ? warm_trot_ : 0));
         opener_ = ask_.strange_horse && !ask_.rider.mechanical ? 120 : 0;
         finish_ = total_ >= 1800 ? 180 : 120;
-        left_ = total_ - cool_ - warm_walk_ - warm_trot_ - opener_ - finish_;
+        left_ = total_ - cool_ - warm_walk_ - warm_trot_ - warm_canter_ - opener_ - finish_;
+        // A cold back's ten minutes leave a short session little: it trots less, and looks at no stiff side.
+        if (left_ < 0 && warm_trot_ > 120) left_ += std::exchange(warm_trot_, 120) - 120;
+        if (left_ < 0) left_ += std::exchange(opener_, 0);
+        if (left_ >= 0 || warm_canter_ == 0) return;
+        // A short session has no room to canter before fences: then nothing is cantered to.
+        left_ += std::exchange(warm_canter_, 0);
+        for (const Portion& p : portions_) {
+            if (p.cantered_to()) leave_out(*p.what.exercise, "no time for a canter before it");
+        }
+        std::erase_if(portions_, [](const Portion& p) { return p.cantered_to(); });
     }
 
     bool fits(std::size_t changed, int bouts) const {
-        int cost = 0, fast = warm_trot_, canter = 0, jump = 0;
+        int cost = 0, fast = warm_trot_ + warm_canter_, canter = warm_canter_, jump = 0;
         for (std::size_t i = 0; i < portions_.size(); ++i) {
             const Portion& p = portions_[i];
             const int n = i == changed ? bouts : p.bouts;
@@ -117,7 +130,7 @@ class Planner {
             if (p.rung().work == Work::jump) jump += n * p.bout_s;
         }
         return cost <= left_ && fast + finish_ <= 60 * limits_.fast_min &&
-               canter <= 60 * limits_.canter_min && jump <= 60 * limits_.jump_min;
+               canter <= 60 * limits_.canter_min && jump <= jump_left_s(ask_, limits_);
     }
 
     /// Everybody its least, foremost first; then more, in turn.
@@ -139,16 +152,35 @@ class Planner {
             }
         }
         std::erase_if(portions_, [](const Portion& p) { return p.bouts == 0; });
-        std::ranges::stable_sort(portions_, std::greater{},
-                                 [](const Portion& p) { return load_per_min(block(p, {})); });
+        order();
         for (const Portion& p : portions_) left_ -= p.cost(p.bouts);
+        if (warm_canter_ > 0 && std::ranges::none_of(portions_, &Portion::cantered_to))
+            left_ += std::exchange(warm_canter_, 0);
+    }
+
+    /// The hardest first, while horse and rider are fresh; with fences in it, what is faster than a walk
+    /// rises to them and the rest falls after.
+    void order() {
+        const auto load = [](const Portion& p) { return load_per_min(block(p, {})); };
+        std::ranges::stable_sort(portions_, std::greater{}, load);
+        if (std::ranges::none_of(portions_, &Portion::jumps)) return;
+        const auto slow = std::ranges::find_if(portions_, [](const Portion& p) { return !p.fast(); });
+        std::stable_sort(portions_.begin(), slow,
+                         [&](const Portion& a, const Portion& b) { return load(a) < load(b); });
     }
 
     static Block block(const Portion& p, const std::string& rein) {
         const Rung& r = p.rung();
-        return {
-            BlockKind::work,           r.work, rein, p.bout_s, p.what.exercise->id, p.what.rung, r.stirrups,
-            sits(*p.what.exercise, r), r.words};
+        const bool through = r.work > Work::halt && p.most == 1;
+        return {BlockKind::work,
+                r.work,
+                rein,
+                p.bout_s,
+                p.what.exercise->id,
+                p.what.rung,
+                r.stirrups,
+                sits(*p.what.exercise, r),
+                r.words + (through ? ", the rein changed half-way" : "")};
     }
 
     void add(BlockKind kind, Work work, const std::string& rein, int seconds, const std::string& words) {
@@ -159,7 +191,13 @@ class Planner {
         b.rein = rein;
         b.seconds = seconds;
         b.words = words;
+        b.full_seat = work == Work::running_walk || work == Work::canter;
         out_.blocks.push_back(std::move(b));
+    }
+
+    std::string easy_trot() const {
+        return trot_ == Work::trot ? "rising trot, large lines"
+                                   : "running walk, large lines, below where it breaks";
     }
 
     /// On one rein and then the other, the stiff one first unless said.
@@ -172,7 +210,7 @@ class Planner {
 
     void lay() {
         const bool mechanical = ask_.rider.mechanical;
-        int spare = left_, fast = warm_trot_;
+        int spare = left_, fast = warm_trot_ + warm_canter_;
         for (const Portion& p : portions_) fast += p.fast() ? p.bouts * p.bout_s : 0;
         // What is left over makes the beginning and the end longer first, up to ten minutes each.
         const int cool = std::min(spare, 600 - cool_) / kUnit * kUnit;
@@ -182,7 +220,8 @@ class Planner {
         if (opener_ > 0)
             pair(BlockKind::opener, Work::walk, opener_,
                  "a circle each way: which side is rounder? one step from each leg");
-        pair(BlockKind::warm_up, Work::trot, warm_trot_, "rising trot, large lines");
+        pair(BlockKind::warm_up, trot_, warm_trot_, easy_trot());
+        pair(BlockKind::warm_up, Work::canter, warm_canter_, "easy canter, large lines");
         for (const Portion& p : portions_) {
             for (int i = 0; i < p.bouts; ++i) {
                 out_.blocks.push_back(block(p, !p.reined ? "" : i % 2 == 0 ? stiff_ : other_));
@@ -191,7 +230,7 @@ class Planner {
         }
         // A horse that stood for the last work may walk after it.
         const Work last = portions_.empty() ? Work::walk : portions_.back().rung().work;
-        const Work finish = last >= Work::trot && !mechanical ? Work::trot : Work::walk;
+        const Work finish = core::fast(last) && !mechanical ? trot_ : Work::walk;
         spare = ease(spare, finish, fast);
         end(finish, spare);
     }
@@ -199,12 +238,12 @@ class Planner {
     /// Easy riding on both reins, never harder than what went before; gives what is still left.
     int ease(int spare, Work low, int fast) {
         while (spare >= 300) {
-            const bool trot = low == Work::trot && fast + 240 + finish_ <= 60 * limits_.fast_min;
-            if (low == Work::trot && !trot && !walking_) walking_ = true;
-            const Work work = trot && !walking_ ? Work::trot : Work::walk;
-            if (work == Work::trot) fast += 240;
+            const bool trot = core::fast(low) && fast + 240 + finish_ <= 60 * limits_.fast_min;
+            if (core::fast(low) && !trot && !walking_) walking_ = true;
+            const Work work = trot && !walking_ ? trot_ : Work::walk;
+            if (core::fast(work)) fast += 240;
             pair(BlockKind::easy, work, 240,
-                 work == Work::trot ? "easy rising trot, large lines" : "walk, lines and loops");
+                 core::fast(work) ? "easy " + easy_trot() : std::string("walk, lines and loops"));
             add(BlockKind::rest, Work::walk, "", kRest, "rest: walk on a long rein");
             spare -= 300;
         }
@@ -212,7 +251,7 @@ class Planner {
     }
 
     void end(Work low, int spare) {
-        const Work work = walking_ && low == Work::trot ? Work::walk : low;
+        const Work work = walking_ && core::fast(low) ? Work::walk : low;
         const std::string words = portions_.empty()
                                       ? "something that works"
                                       : "something that works: one rung lower, or what went best";
@@ -226,9 +265,11 @@ class Planner {
     const ExerciseBook& book_;
     HorseLimits limits_;
     std::string stiff_, other_;
+    Work trot_ = Work::trot;  ///< or what takes its place
     std::vector<Portion> portions_;
     Session out_;
-    int total_, cool_ = 0, warm_walk_ = 0, warm_trot_ = 0, opener_ = 0, finish_ = 0, left_ = 0;
+    int total_, cool_ = 0, warm_walk_ = 0, warm_trot_ = 0, warm_canter_ = 0, opener_ = 0, finish_ = 0,
+                left_ = 0;
     bool walking_ = false;  ///< the horse's trot is used up
 };
 
@@ -241,7 +282,7 @@ std::string_view word(BlockKind kind) {
 }
 
 double load_per_min(const Block& b) {
-    static constexpr std::array<double, 6> kLoads{0, 1, 1, 3, 5, 6};
+    static constexpr std::array<double, 7> kLoads{0, 1, 1, 3, 3, 5, 6};
     return kLoads[static_cast<std::size_t>(b.work)] * (b.stirrups ? 1 : 1.1);
 }
 
@@ -258,9 +299,14 @@ int seconds_on(const Session& session, std::string_view rein) {
 
 HorseLimits limits_of(const RiderNeeds& rider) {
     HorseLimits out;
-    if (rider.mechanical) return {90, 30, 0, 1440, 300, 300};
-    if (rider.horse_stage == "green") out = {20, 6, 4, 45, 180, 300};
+    if (rider.mechanical) return {90, 30, 0, 1440, 300, 300, 0};
+    if (rider.horse_stage == "green") out = {20, 6, 4, 45, 180, 300, 20};
     return out;
+}
+
+int jump_left_s(const SessionAsk& ask, const HorseLimits& limits) {
+    const int fences = std::max(0, limits.day_fences - ask.horse_fences_today);
+    return std::min(60 * limits.jump_min, 60 * fences / kFencesPerMinute);
 }
 
 Session plan_session(const SessionAsk& ask, const ExerciseBook& book) {

@@ -26,8 +26,8 @@ struct Block {
     std::string words{};
     friend bool operator==(const Block&, const Block&) = default;
 };
-/// How hard a minute of it is, for the horse: halt and walk 1, trot 3, canter 5, jump 6; without stirrups a
-/// tenth more for the rider (from memory: an order, no measure).
+/// How hard a minute of it is, for the horse: halt and walk 1, running walk and trot 3, canter 5, jump 6;
+/// without stirrups a tenth more for the rider (from memory: an order, no measure).
 double load_per_min(const Block& block);
 
 struct SessionWork {
@@ -42,6 +42,7 @@ struct SessionAsk {
     std::string stiff_side;       ///< of the horse: left, right or ""
     bool strange_horse = false;   ///< the rider does not know it: openers first
     int horse_minutes_today = 0;  ///< under other riders
+    int horse_fences_today = 0;   ///< the same
 };
 
 struct Session {
@@ -56,8 +57,13 @@ struct Session {
 struct HorseLimits {
     int fast_min = 40, canter_min = 12, jump_min = 8, day_min = 120;
     int canter_bout_s = 300, two_point_bout_s = 300;
+    int day_fences = 40;  ///< over all its riders
 };
+/// What a minute of work over fences comes to: an order, no measure (from memory).
+inline constexpr int kFencesPerMinute = 4;
 HorseLimits limits_of(const RiderNeeds& rider);
+/// Seconds of work over fences that the horse has left: of the session, and of its day.
+int jump_left_s(const SessionAsk& ask, const HorseLimits& limits);
 
 /// Throws Refused for minutes outside 20 … 90 and where the horse has done its day. Without a block, and with
 /// the reason in left_out, while what is said of the rider's body holds all work.

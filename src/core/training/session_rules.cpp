@@ -21,6 +21,16 @@ struct Checked {
     const std::vector<Block>& blocks() const { return session.blocks; }
     int size() const { return static_cast<int>(blocks().size()); }
     const Block& at(int i) const { return blocks()[static_cast<std::size_t>(i)]; }
+    /// The rung that a block rides, as this rider rides it.
+    const Rung* rung_of(const Block& b) const {
+        const Exercise* e = b.exercise.empty() ? nullptr : book.find(b.exercise, ask.rider);
+        const bool there = e && b.rung >= 0 && b.rung < static_cast<int>(e->dose.ladder.size());
+        return there ? &e->dose.ladder[static_cast<std::size_t>(b.rung)] : nullptr;
+    }
+    bool from_trot(const Block& b) const {
+        const Rung* r = rung_of(b);
+        return r && r->from_trot;
+    }
 };
 
 void check_ends(const Checked& c) {
@@ -30,8 +40,7 @@ void check_ends(const Checked& c) {
     for (int i = 0; i < c.size() && walked < 300; ++i) {
         const Block& b = c.at(i);
         if (!b.stirrups) return c.complain("warm_up", i, "the first five minutes are ridden with stirrups");
-        if (walked < 180 && b.work > Work::walk)
-            return c.complain("warm_up", i, "begin with some minutes of walk");
+        if (walked < 180 && fast(b.work)) return c.complain("warm_up", i, "begin with some minutes of walk");
         walked += b.seconds;
     }
     if (c.blocks().empty() || c.blocks().back().kind != BlockKind::cool_down ||
@@ -40,14 +49,20 @@ void check_ends(const Checked& c) {
 }
 
 void check_order(const Checked& c) {
-    int walk = 0, trot = 0;
+    int walk = 0, trot = 0, canter = 0;
+    const bool gaited = c.ask.rider.school == "gaited" && !c.ask.rider.mechanical;
     for (int i = 0; i < c.size(); ++i) {
         const Block& b = c.at(i);
-        if (b.work == Work::trot && walk < 180) return c.complain("order", i, "walk comes before trot");
+        if (b.work == Work::trot && gaited)
+            return c.complain("order", i, "for a gaited horse a trot is a break: running walk instead");
+        if (fast(b.work) && walk < 180) return c.complain("order", i, "walk comes before trot");
         if (b.work >= Work::canter && trot < 120)
             return c.complain("order", i, "trot comes before canter and fences");
+        if (b.work == Work::jump && canter < 60 && !c.from_trot(b))
+            return c.complain("order", i, "canter comes before fences that are not trotted to");
         if (b.work == Work::walk) walk += b.seconds;
-        if (b.work == Work::trot) trot += b.seconds;
+        if (b.work == Work::running_walk || b.work == Work::trot) trot += b.seconds;
+        if (b.work == Work::canter) canter += b.seconds;
     }
 }
 
@@ -85,12 +100,13 @@ void check_doses(const Checked& c) {
             c.complain("dose", i,
                        fmt::format("this horse canters {} minutes at a time", limits.canter_bout_s / 60));
         if (b.exercise.empty()) continue;
-        const Exercise* e = c.book.find(b.exercise);
-        if (!e || b.rung < 0 || b.rung >= static_cast<int>(e->dose.ladder.size())) {
+        const Exercise* e = c.book.find(b.exercise, c.ask.rider);
+        const Rung* rung = c.rung_of(b);
+        if (!rung) {
             c.complain("gate", i, fmt::format("\"{}\" is not in the book", b.exercise));
             continue;
         }
-        const Rung& r = e->dose.ladder[static_cast<std::size_t>(b.rung)];
+        const Rung& r = *rung;
         if (const Offer o = c.book.rung_offer(*e, b.rung, c.ask.rider); !o.set_aside.empty())
             c.complain("gate", i, fmt::format("{}: {}", e->name, o.set_aside));
         if ((seconds[e->id] += b.seconds) > r.seconds())
@@ -103,14 +119,17 @@ void check_doses(const Checked& c) {
 
 void check_horse(const Checked& c) {
     const HorseLimits limits = limits_of(c.ask.rider);
-    int fast = 0, canter = 0, jump = 0;
+    int quick = 0, canter = 0, jump = 0;
     for (int i = 0; i < c.size(); ++i) {
         const Block& b = c.at(i);
-        if (b.work >= Work::trot) fast += b.seconds;
+        if (fast(b.work)) quick += b.seconds;
         if (b.work == Work::canter) canter += b.seconds;
         if (b.work == Work::jump) jump += b.seconds;
-        if (fast > 60 * limits.fast_min || canter > 60 * limits.canter_min || jump > 60 * limits.jump_min)
+        if (quick > 60 * limits.fast_min || canter > 60 * limits.canter_min || jump > 60 * limits.jump_min)
             return c.complain("horse", i, "the horse has done enough for one session");
+        if (jump > jump_left_s(c.ask, limits))
+            return c.complain("horse", i,
+                              fmt::format("the horse has jumped {} fences today", c.ask.horse_fences_today));
     }
     if (c.ask.horse_minutes_today + c.session.seconds() / 60 > limits.day_min)
         c.complain("horse", -1,
@@ -123,9 +142,10 @@ void check_horse(const Checked& c) {
     }
 }
 
-/// A rest after each bout, a load that falls, and something that works at the end.
+/// A rest after each bout, a load that rises and then falls, and something that works at the end.
 void check_run(const Checked& c) {
-    double load = 1e9;
+    double load = 0;
+    bool fallen = false;
     int last_real = -1;
     for (int i = 0; i < c.size(); ++i) {
         const Block& b = c.at(i);
@@ -134,8 +154,9 @@ void check_run(const Checked& c) {
             c.complain("rest", i, "a rest comes after each bout");
         if (b.kind != BlockKind::work && b.kind != BlockKind::easy && b.kind != BlockKind::finish) continue;
         last_real = i;
-        if (load_per_min(b) > load + 1e-9)
-            c.complain("load", i, "the load falls from the first work on: the harder comes earlier");
+        if (fallen && load_per_min(b) > load + 1e-9)
+            c.complain("load", i, "the load rises once and then falls: the harder comes earlier");
+        fallen |= load_per_min(b) < load - 1e-9;
         load = load_per_min(b);
     }
     if (last_real < 0 || c.at(last_real).kind != BlockKind::finish)

@@ -30,8 +30,11 @@ struct StirrupAdvice {
 /// From where the tread hangs, foot out and leg hanging: centimetres above the ankle bone. Whole holes; 0
 /// when it hangs within half a hole of where the job wants it.
 StirrupAdvice stirrup_advice(StirrupJob job, double tread_above_bone_cm);
-/// From the ride: the eye's ankle-bone test, and never longer for a leg that is drawn up. Empty when nothing
-/// was answered.
-std::optional<StirrupAdvice> stirrup_advice(const RideData& ride, const RideAssessment& assessment);
+/// From the ride: the eye's ankle-bone test, and never longer for a leg that is drawn up. By how much says
+/// the knee, from where it is to the middle of its band, on a leg as long as the rider's height makes it
+/// (thigh and shank 0.245 and 0.246 of it: Drillis & Contini 1966, from memory): several holes up at once,
+/// down one at a time. Without a knee one hole. Empty when nothing was answered.
+std::optional<StirrupAdvice> stirrup_advice(const RideData& ride, const RideAssessment& assessment,
+                                            std::optional<int> height_cm = {});
 
 }  // namespace aspen::core

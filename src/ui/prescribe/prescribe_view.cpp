@@ -133,6 +133,10 @@ void PrescribeView::build_deeds() {
          [this] { desk_.set_arena(desk_.plan() && !desk_.plan()->weeks.arena); });
     deed("helper_there", tr("A helper is there, or not"),
          [this] { desk_.set_helper(desk_.plan() && !desk_.plan()->weeks.helper); });
+    deed("line_for_horse", tr("Another line for the horse beside the focus, or none"),
+         [this] { desk_.next_line(true); });
+    deed("line_off_horse", tr("Another line off the horse beside the focus, or none"),
+         [this] { desk_.next_line(false); });
     deed("ride_lesson", tr("Ride it as a lesson"), [this] { emit wants_lesson(desk_.rider()); });
     deed("exercises", tr("All exercises"), [this] { emit wants_exercises(); });
 }
@@ -420,6 +424,17 @@ void PrescribeView::rebuild_right(const app::RidersPlan& plan) {
     there->addWidget(word(plan.weeks.helper ? tr("helper there  H") : tr("nobody there  H"), "helper_there"));
     there->addStretch(1);
     right_->addLayout(there);
+    const auto beside = [&](const std::string& id, const QString& whose, const QString& key,
+                            const QString& deed) {
+        const core::Exercise* e =
+            id.empty() ? nullptr : bench_.yard().knowledge().exercises.find(id, plan.needs);
+        right_->addWidget(
+            word(QString("%1: %2  %3").arg(whose, e ? text(e->name) : tr("nothing"), key), deed));
+    };
+    if (plan.horse && !plan.horse_lines.empty())
+        beside(plan.weeks.for_horse, tr("for %1").arg(text(plan.horse->name)), "B", "line_for_horse");
+    if (!plan.off_lines.empty())
+        beside(plan.weeks.off_horse, tr("off the horse"), tr("⇧B"), "line_off_horse");
     if (plan.homework) {
         right_->addSpacing(4);
         const QDate on = QDate::fromString(text(plan.homework->clip_on), Qt::ISODate);

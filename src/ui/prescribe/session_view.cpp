@@ -23,6 +23,8 @@ QString work_word(core::Work w) {
             return QObject::tr("halt");
         case core::Work::walk:
             return QObject::tr("walk");
+        case core::Work::running_walk:
+            return QObject::tr("running walk");
         case core::Work::trot:
             return QObject::tr("trot");
         case core::Work::canter:

@@ -12,6 +12,8 @@
 namespace aspen::ui {
 namespace {
 
+bool waits(const app::Question& q) { return q.decides && !q.said; }
+
 /// What was said, drawn by shape first: a tick, a barb, a ring; a dot where nothing was said yet.
 class SaidMark : public QWidget {
   public:
@@ -81,7 +83,7 @@ ChecksPanel::ChecksPanel(app::Bench& bench, const KeyMap& keys, QWidget* parent)
 
 void ChecksPanel::open() {
     questions_ = app::questions_here(bench_);
-    const auto open = std::ranges::find_if(questions_, [](const app::Question& q) { return !q.said; });
+    const auto open = std::ranges::find_if(questions_, waits);
     at_ = open != questions_.end() ? open->check->id : std::string();
     rebuild();
     emit opened();
@@ -97,7 +99,7 @@ bool ChecksPanel::answer(int number) {
     if (here != questions_.end()) {
         std::vector<app::Question> after(here + 1, questions_.end());
         after.insert(after.end(), questions_.begin(), here);
-        const auto next = std::ranges::find_if(after, [](const app::Question& q) { return !q.said; });
+        const auto next = std::ranges::find_if(after, waits);
         if (next != after.end()) at_ = next->check->id;
     }
     app::answer_here(bench_, id, static_cast<app::Said>(number - 1));
@@ -130,11 +132,14 @@ void ChecksPanel::rebuild() {
                          : tr("%1 of %2 said").arg(said).arg(questions_.size()));
     question_->setText(check                ? text(check->asks)
                        : questions_.empty() ? tr("Say gait and seat first; then the eye is asked.")
-                                            : tr("All that this view can show is said."));
+                       : said < static_cast<std::ptrdiff_t>(questions_.size())
+                           ? tr("What decides something here is said.")
+                           : tr("All that this view can show is said."));
     foot_->say(
         check ? tr("[finding_up] [finding_down] another question · [name_by_letters] names anything else · "
                    "[let_go] back to the findings")
-              : tr("[name_by_letters] names anything else · [let_go] back to the findings"));
+              : tr("[finding_down] the rest · [name_by_letters] names anything else · [let_go] back to the "
+                   "findings"));
     if (check) {
         const QString words[] = {text(check->good), text(check->fault), tr("can't see")};
         for (int n = 1; n <= 3; ++n) {

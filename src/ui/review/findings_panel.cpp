@@ -234,8 +234,8 @@ QWidget* FindingsPanel::first_steps() {
          tr("[three_clicks] lays the figure from three clicks, or click the nine "
             "joints. [carry] carries them to the next moment.")},
         {tr("Or without a joint"),
-         tr("[checks] asks the eye head to heel. [name_by_letters] names anything by two "
-            "letters. [all_keys] shows every key.")}};
+         tr("[checks] asks the eye head to heel. [name_by_letters] names anything by how it "
+            "begins. [all_keys] shows every key.")}};
     for (const auto& [title, words] : all) {
         auto* step = new QVBoxLayout;
         step->setSpacing(4);

@@ -11,21 +11,22 @@
 
 namespace aspen::ui {
 namespace {
-constexpr std::size_t kMostOffers = 7;
+constexpr std::size_t kMostOffers = 9;  // as many as there are digits
 }
 
 NameLine::NameLine(QWidget* parent) : QWidget(parent) {
     hide();
-    setAccessibleName(tr("Name it by two letters"));
+    setAccessibleName(tr("Name it by its name or its two letters"));
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(14, 6, 14, 6);
     row->setSpacing(12);
     hint_ = text_label(tr("Name it"), this, 14, true);
     edit_ = new QLineEdit(this);
-    edit_->setFixedWidth(72);
+    edit_->setFixedWidth(scaled_px(132));
     edit_->setAccessibleName(accessibleName());
     offers_ = text_label("", this, 14);
     offers_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    offers_->setWordWrap(true);
     row->addWidget(hint_);
     row->addWidget(edit_);
     row->addWidget(offers_, 1);
@@ -46,24 +47,24 @@ void NameLine::ask(const core::Knowledge& knowledge, const std::function<void(co
 }
 
 void NameLine::typed(const QString& letters) {
-    found_ = app::named_by(*knowledge_, letters);
-    const auto exact = std::ranges::find_if(
-        found_, [&](const app::Named& n) { return n.letters.compare(letters, Qt::CaseInsensitive) == 0; });
-    if (exact != found_.end()) {
-        const app::Named named = *exact;
-        leave();
-        return taken_(named);
-    }
+    found_ = letters.isEmpty() ? std::vector<app::Named>() : app::named_by(*knowledge_, letters);
     QStringList shown;
-    if (!letters.isEmpty()) {
-        for (std::size_t i = 0; i < std::min(found_.size(), kMostOffers); ++i)
-            shown << QString("<b>%1</b> %2").arg(found_[i].letters, found_[i].name.toHtmlEscaped());
-        if (found_.size() > kMostOffers) shown << "…";
-    }
+    for (std::size_t i = 0; i < std::min(found_.size(), kMostOffers); ++i)
+        shown << QString("<b>%1</b>&nbsp;%2")
+                     .arg(i + 1)
+                     .arg(found_[i].name.toHtmlEscaped().replace(' ', "&nbsp;"));
+    if (found_.size() > kMostOffers) shown << tr("%1 more, type on").arg(found_.size() - kMostOffers);
     offers_->setText(letters.isEmpty()
-                         ? tr("the first letter of a fault, of something good, or of what the horse answers")
+                         ? tr("a fault, something good, or what the horse answers: type how it begins")
                      : shown.isEmpty() ? tr("nothing begins so")
-                                       : shown.join("  ·  "));
+                                       : shown.join("&nbsp; · "));
+}
+
+void NameLine::take(std::size_t offer) {
+    if (offer >= std::min(found_.size(), kMostOffers)) return;
+    const app::Named named = found_[offer];
+    leave();
+    taken_(named);
 }
 
 void NameLine::leave() {
@@ -73,7 +74,7 @@ void NameLine::leave() {
 
 void NameLine::place() {
     const QWidget* p = parentWidget();
-    setGeometry(12, p->height() - 56, p->width() - 24, 44);
+    setGeometry(12, p->height() - scaled_px(72), p->width() - 24, scaled_px(60));
 }
 
 bool NameLine::eventFilter(QObject* watched, QEvent* e) {
@@ -89,11 +90,11 @@ bool NameLine::eventFilter(QObject* watched, QEvent* e) {
             return true;
         }
         if (k->key() == Qt::Key_Return || k->key() == Qt::Key_Enter) {
-            if (!edit_->text().isEmpty() && !found_.empty()) {
-                const app::Named named = found_.front();
-                leave();
-                taken_(named);
-            }
+            take(0);
+            return true;
+        }
+        if (k->key() >= Qt::Key_1 && k->key() <= Qt::Key_9) {
+            take(static_cast<std::size_t>(k->key() - Qt::Key_1));
             return true;
         }
     }

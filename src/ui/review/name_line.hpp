@@ -9,8 +9,9 @@
 
 namespace aspen::ui {
 
-/// Names a fault, a strength, a state or an answer of the horse by its two letters, over a view's lower edge:
-/// the second letter takes it. Enter takes the first that is shown, Esc leaves.
+/// Names a fault, a strength, a state or an answer of the horse by its name or its two letters, over a view's
+/// lower edge: all that begins so is offered by number; a digit takes one, Enter the first, Esc leaves. What
+/// is typed never takes anything by itself, and never reaches the view.
 class NameLine : public QWidget {
     Q_OBJECT
   public:
@@ -26,6 +27,7 @@ class NameLine : public QWidget {
 
   private:
     void typed(const QString& letters);
+    void take(std::size_t offer);
     void leave();
     void place();
     QLabel* hint_;

@@ -47,7 +47,7 @@ void ReviewView::note_stirrups() {
                [this](const QString& words) { emit say(app::note_leathers(bench_, words)); });
 }
 
-/// Names a fault, a strength or what the horse answers on this frame, by two letters.
+/// Names a fault, a strength or what the horse answers on this frame, by how it begins.
 void ReviewView::name_by_letters() {
     if (!bench_.deck().ready()) return;
     player_.pause();

@@ -233,6 +233,8 @@ void SchoolsView::refresh() {
     QStringList differs{text(school->about)};
     for (const core::School::Difference& d : school->differs)
         differs << tr("%1: %2").arg(sentence(text(d.on)), text(d.why));
+    for (const core::School::Difference& d : school->disputed)
+        differs << tr("Coaches disagree on %1: %2").arg(text(d.on), text(d.why));
     if (is_own(*school))
         differs << tr("Click a number to change it; bold is its own, the rest its parent's.");
     about_->setText(differs.join(" · "));

@@ -182,7 +182,7 @@ constexpr KeyAction kActions[] = {
     {"checks", QT_TRANSLATE_NOOP("keys", "Findings"), QT_TRANSLATE_NOOP("keys", "check by eye, head to heel"),
      "Shift+C"},
     {"name_by_letters", QT_TRANSLATE_NOOP("keys", "Findings"),
-     QT_TRANSLATE_NOOP("keys", "name anything by two letters"), "/"},
+     QT_TRANSLATE_NOOP("keys", "name anything by how it begins"), "/"},
     {"why", QT_TRANSLATE_NOOP("keys", "Findings"), QT_TRANSLATE_NOOP("keys", "why it was said, and its rule"),
      "Shift+I"},
     {"strides", QT_TRANSLATE_NOOP("keys", "Strides"), QT_TRANSLATE_NOOP("keys", "what the strides say"),

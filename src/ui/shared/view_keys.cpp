@@ -40,6 +40,8 @@ constexpr ViewKey kViewKeys[] = {
     {"prescribe", "plan_again", "O"},
     {"prescribe", "arena_there", "N"},
     {"prescribe", "helper_there", "H"},
+    {"prescribe", "line_for_horse", "B"},
+    {"prescribe", "line_off_horse", "Shift+B"},
     {"prescribe", "ride_lesson", "T"},
     {"prescribe", "exercises", "E"},
     {"lesson", "clock", "Space"},
