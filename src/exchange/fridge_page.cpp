@@ -66,6 +66,12 @@ void draw_ladder(Sheet& s, const FridgePage& page) {
     s.y = y_of + 8;
 }
 
+/// "3 × 2 min", as the dose is said above it.
+QString dose_words(const core::HomeworkDay& d) {
+    const QString minutes = QObject::tr("%1 min").arg(d.bout_s() / 60.0, 0, 'g', 3);
+    return d.bouts > 1 ? QString::fromUtf8("%1 × %2").arg(d.bouts).arg(minutes) : minutes;
+}
+
 /// A row a week; a box a ridden day with its minutes, and room for "3 of 4".
 void draw_weeks(Sheet& s, const FridgePage& page) {
     QPainter& p = s.painter();
@@ -88,8 +94,7 @@ void draw_weeks(Sheet& s, const FridgePage& page) {
             p.setBrush(Qt::NoBrush);
             p.drawRoundedRect(box, 4, 4);
             p.setPen(kSheetQuiet);
-            p.drawText(box.adjusted(5, 3, -5, 0), Qt::AlignLeft | Qt::AlignTop,
-                       QObject::tr("%1 min").arg(d.seconds / 60.0, 0, 'g', 3));
+            p.drawText(box.adjusted(5, 3, -5, 0), Qt::AlignLeft | Qt::AlignTop, dose_words(d));
             p.drawText(box.adjusted(5, 0, -5, -4), Qt::AlignRight | Qt::AlignBottom, QObject::tr("__ of __"));
         }
         s.y += row;
@@ -110,12 +115,13 @@ double lay_out(Sheet& s, const FridgePage& page) {
     dose[0] = dose[0].toUpper();
     s.words(dose + QObject::tr(". A good ride: ") + from(e.good_ride) + ".", 15, kSheetInk, true);
     s.words(QObject::tr("Up: ") + from(e.up) + QObject::tr(". Down: ") + from(e.down) + ".", 13, kSheetQuiet);
-    for (const QString& line : page.lines) s.words(line, 14, kSheetInk);
     s.y += 4;
     draw_ladder(s, page);
     const auto rules = e.rules();
     for (std::size_t i = 0; i < rules.size(); ++i)
         s.words(from(rules[i]), 13, kSheetInk, i + 2 >= rules.size());  // caution and stop are the last two
+    if (!page.lines.isEmpty()) s.y += 4;
+    for (const QString& line : page.lines) s.words(line, 13, kSheetInk);
     s.y += 4;
     draw_weeks(s, page);
     const double top = s.y, drawing = 210;

@@ -316,6 +316,9 @@ TEST(Dose, IsSaidInWordsForEveryRide) {
     r.hold = 10;
     EXPECT_EQ(spoken(r), "in every ride, 1 minute at a stretch");
     EXPECT_EQ(good_ride(r), "3 of 4, held for 10 strides");
+    r.work = Work::unmounted;
+    r.bouts = 5;
+    EXPECT_EQ(spoken(r), "at home, 1 minute on 5 days a week");
 }
 
 /// A ride's entry for the two-point: so many of so many.

@@ -473,6 +473,8 @@ std::string spoken(const Rung& rung) {
         return n == 1 ? fmt::format("1 {}", one) : fmt::format("{} {}", n, many);
     };
     const std::string minutes = count(rung.minutes, "minute", "minutes");
+    if (rung.work == Work::unmounted)
+        return fmt::format("at home, {} on {} a week", minutes, count(rung.bouts, "day", "days"));
     return rung.bouts == 1 ? fmt::format("in every ride, {} at a stretch", minutes)
                            : fmt::format("in every ride, {} bouts of {}", rung.bouts, minutes);
 }

@@ -68,6 +68,8 @@ std::string dose_of(const Rung& rung, const GoingWhere& where) {
     const HomeworkWeek* week = where.homework ? week_at(*where.homework, where.today) : nullptr;
     if (!week || week->days.empty()) return spoken(rung);
     const HomeworkDay &now = week->days.front(), &last = where.homework->weeks.back().days.back();
+    if (rung.work == Work::unmounted)
+        return fmt::format("at home, {} on each day that is marked", spoken_length(now.seconds));
     std::string out = spoken(now);
     if (now.seconds != last.seconds)
         out += fmt::format(" this week, up to {} in the last",

@@ -48,7 +48,7 @@ LadderPlace stand_on(const Exercise& exercise, int first, const std::vector<Prac
 /// "4 of 4", "7 of 8 this time, 6 of 8 asked", "not good enough to count yet: 2 of 6".
 std::string said_of(const Practice& practice, const Rung& rung);
 /// How far it is to the thousand tries that coaches say a horse may need: "143 tries so far; coaches say a
-/// thousand, and every one counts". Empty for none.
+/// horse may need a thousand". Empty for none.
 std::string toward_a_thousand(int attempts);
 /// Why nothing moves, where the log says it: no practice, or not since. Empty where the log explains nothing.
 /// `today` and `given` are days, `rides_a_week` what the rider said.

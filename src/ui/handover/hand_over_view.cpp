@@ -298,7 +298,7 @@ void HandOverView::refill() {
     }
     if (rider) {
         add(Thing::page, tr("The page"), tr("to pin up, or as one web page"));
-        add(Thing::message, tr("The message"), tr("ten lines to paste"));
+        add(Thing::message, tr("The message"), tr("to paste, good first"));
         const auto rides = app::rides_with_clips(yard_, rider_).size();
         if (rides > 0)
             add(Thing::bundle, tr("A bundle for another yard"),

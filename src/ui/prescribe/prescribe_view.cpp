@@ -411,25 +411,25 @@ void PrescribeView::rebuild_right(const app::RidersPlan& plan) {
         if (QAction* a = deeds_.find(id)) connect(b, &QPushButton::clicked, a, &QAction::trigger);
         return b;
     };
-    auto* around = new QHBoxLayout;
-    around->setSpacing(0);
-    around->addWidget(quiet_label(tr("Rides of %1 min").arg(plan.weeks.minutes), this));
-    around->addWidget(word(QString::fromUtf8("− ,"), "shorter_ride"));
-    around->addWidget(word("+ .", "longer_ride"));
-    around->addStretch(1);
-    right_->addLayout(around);
-    auto* there = new QHBoxLayout;
-    there->setSpacing(0);
-    there->addWidget(word(plan.weeks.arena ? tr("arena there  N") : tr("no arena  N"), "arena_there"));
-    there->addWidget(word(plan.weeks.helper ? tr("helper there  H") : tr("nobody there  H"), "helper_there"));
-    there->addStretch(1);
-    right_->addLayout(there);
+    const auto row = [&](std::initializer_list<QWidget*> parts) {
+        auto* out = new QHBoxLayout;
+        out->setSpacing(0);
+        for (QWidget* part : parts) out->addWidget(part);
+        out->addStretch(1);
+        right_->addLayout(out);
+    };
+    row({quiet_label(tr("Rides of %1 min").arg(plan.weeks.minutes), this),
+         word(QString::fromUtf8("− ,"), "shorter_ride"), word("+ .", "longer_ride")});
+    row({word(plan.weeks.arena ? tr("arena there  N") : tr("no arena  N"), "arena_there"),
+         word(plan.weeks.helper ? tr("helper there  H") : tr("nobody there  H"), "helper_there")});
     const auto beside = [&](const std::string& id, const QString& whose, const QString& key,
                             const QString& deed) {
         const core::Exercise* e =
             id.empty() ? nullptr : bench_.yard().knowledge().exercises.find(id, plan.needs);
-        right_->addWidget(
-            word(QString("%1: %2  %3").arg(whose, e ? text(e->name) : tr("nothing"), key), deed));
+        const bool goes = std::ranges::find(plan.lines, id, &core::HomeworkLine::id) != plan.lines.end();
+        QString words = e ? text(e->name) : tr("nothing");
+        if (e && !goes) words += tr(", not now");
+        row({word(QString("%1: %2  %3").arg(whose, words, key), deed)});
     };
     if (plan.horse && !plan.horse_lines.empty())
         beside(plan.weeks.for_horse, tr("for %1").arg(text(plan.horse->name)), "B", "line_for_horse");
@@ -443,8 +443,9 @@ void PrescribeView::rebuild_right(const app::RidersPlan& plan) {
                                          ? tr("<b>Next clip, due since %1</b>").arg(day)
                                          : tr("<b>Next clip, %1</b>").arg(day),
                                      this));
-        for (const std::string& s : plan.homework->shots)
-            right_->addWidget(quiet_label("· " + text(s), this));
+        // What every clip needs stands on the page; here is what this one is for.
+        if (!plan.homework->shots.empty())
+            right_->addWidget(quiet_label(text(plan.homework->shots.front()), this));
         for (const std::string& s : plan.homework->notes) right_->addWidget(quiet_label(text(s) + ".", this));
     } else if (desk_.exercise()) {
         right_->addWidget(quiet_label(tr("Next clip: ") + text(desk_.exercise()->next_clip) + ".", this));

@@ -13,7 +13,7 @@
 namespace aspen::ui {
 namespace {
 
-constexpr int kLabel = 62, kTotal = 44, kWeekHead = 28, kWeek = 30;
+constexpr int kLabel = 62, kTotal = 44, kWeekHead = 28, kWeek = 30, kManyWeek = 24, kMany = 4;
 
 QString week_label(const std::string& monday) {
     return QLocale(QLocale::English).toString(QDate::fromString(text(monday), Qt::ISODate), "d MMM");
@@ -37,14 +37,19 @@ void WeeksView::show_weeks(const app::RidersPlan& plan, const QString& today) {
     update();
 }
 
+/// A long term's weeks stand closer, so that what is beside them has room.
+int WeeksView::week_height() const {
+    return scaled_px(static_cast<int>(weeks_.weeks.size()) > kMany ? kManyWeek : kWeek);
+}
+
 QSize WeeksView::sizeHint() const {
-    return {260, scaled_px(kWeekHead) + scaled_px(kWeek) * static_cast<int>(weeks_.weeks.size()) + 4};
+    return {260, scaled_px(kWeekHead) + week_height() * static_cast<int>(weeks_.weeks.size()) + 4};
 }
 
 QRectF WeeksView::cell(int week, int day) const {
     const double w = (width() - scaled_px(kLabel) - scaled_px(kTotal)) / 7.0;
-    return {scaled_px(kLabel) + day * w, static_cast<double>(scaled_px(kWeekHead) + week * scaled_px(kWeek)),
-            w, static_cast<double>(scaled_px(kWeek))};
+    return {scaled_px(kLabel) + day * w, static_cast<double>(scaled_px(kWeekHead) + week * week_height()), w,
+            static_cast<double>(week_height())};
 }
 
 QString WeeksView::row_words(int row) const {
@@ -67,7 +72,7 @@ QRect WeeksView::row_area(int row) const {
         head.setHeight(scaled_px(kWeekHead));
         return head.toRect();
     }
-    return {0, scaled_px(kWeekHead) + (row - 7) * scaled_px(kWeek), width(), scaled_px(kWeek)};
+    return {0, scaled_px(kWeekHead) + (row - 7) * week_height(), width(), week_height()};
 }
 
 void WeeksView::row_pressed(int row) {
@@ -101,9 +106,9 @@ void WeeksView::paintEvent(QPaintEvent*) {
         const double y = cell(week, 0).top();
         p.setFont(text_font(12));
         p.setPen(t.quiet);
-        p.drawText(QRectF(0, y, scaled_px(kLabel) - 6, scaled_px(kWeek)), Qt::AlignVCenter | Qt::AlignLeft,
+        p.drawText(QRectF(0, y, scaled_px(kLabel) - 6, week_height()), Qt::AlignVCenter | Qt::AlignLeft,
                    week_label(w.starts));
-        p.drawText(QRectF(width() - scaled_px(kTotal), y, scaled_px(kTotal), scaled_px(kWeek)),
+        p.drawText(QRectF(width() - scaled_px(kTotal), y, scaled_px(kTotal), week_height()),
                    Qt::AlignVCenter | Qt::AlignRight, tr("%1 min").arg(w.seconds() / 60.0, 0, 'f', 0));
         for (const core::HomeworkDay& d : w.days) {
             const QPointF c = cell(week, core::weekday_of(d.day)).center();
@@ -116,8 +121,9 @@ void WeeksView::paintEvent(QPaintEvent*) {
             if (d.day == weeks_.clip_on) {
                 p.setBrush(Qt::NoBrush);
                 p.setPen(QPen(t.sky, 2));
-                p.drawRoundedRect(
-                    QRectF(c.x() - scaled_px(13), c.y() - scaled_px(12), scaled_px(26), scaled_px(24)), 4, 4);
+                p.drawRoundedRect(QRectF(c.x() - scaled_px(13), c.y() - week_height() / 2.0 + 1,
+                                         scaled_px(26), week_height() - 2.0),
+                                  4, 4);
             }
         }
     }

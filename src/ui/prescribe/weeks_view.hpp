@@ -30,6 +30,7 @@ class WeeksView : public QWidget, public PaintedRows {
     void keyPressEvent(QKeyEvent*) override;
 
   private:
+    int week_height() const;
     QRectF cell(int week, int day) const;
     core::Homework weeks_;
     std::vector<int> days_;
