@@ -10,6 +10,8 @@
 #include "app/bench_fixture.hpp"
 #include "app/lesson/lesson_desk.hpp"
 #include "app/lesson/replay.hpp"
+#include "app/yard/changes.hpp"
+#include "core/training/session_json.hpp"
 
 namespace aspen::app {
 namespace {
@@ -213,6 +215,28 @@ TEST_F(ALesson, AHorsesLoadIsCountedOverItsRiders) {
     desk.set_horse(0, fig);
     EXPECT_EQ(desk.riders()[0].horse_minutes, 30);
     EXPECT_EQ(desk.riders()[0].under, QStringList{"Bram Oddleif"});
+}
+
+// What the others ride and one may not stands on that one's tile, by name of what is missing.
+TEST_F(ALesson, WhoMayNotRideABlockIsToldSo) {
+    ASSERT_EQ(desk.begin({riders[0], riders[1]}, 45), QString());
+    desk.set_horse(0, cobalt);
+    desk.set_horse(1, fig);
+    for (const LessonRider& r : desk.riders()) EXPECT_EQ(r.not_this, QString()) << "planned for both";
+    core::Session canter;
+    core::Block b;
+    b.kind = core::BlockKind::easy;
+    b.work = core::Work::canter;
+    canter.blocks = {b};
+    auto lesson = *desk.lesson();
+    lesson.session = core::as_json(canter);
+    yard.quietly([&] { yard.records().update(lesson); });
+    desk.open(lesson.id);
+    EXPECT_THAT(desk.riders()[1].not_this.toStdString(), testing::HasSubstr("may canter"));
+    for (const char* gate : {"canter", "sits_trot"}) sign_off(yard, riders[1], fig, gate);
+    desk.open(lesson.id);
+    EXPECT_EQ(desk.riders()[1].not_this, QString());
+    EXPECT_THAT(desk.riders()[0].not_this.toStdString(), testing::HasSubstr("may canter"));
 }
 
 TEST_F(ALesson, TheLungeSheetKeepsTheLineAndTheMinutesARein) {

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <chrono>
 #include <fstream>
+#include <functional>
 #include <map>
 #include <nlohmann/json.hpp>
 #include <random>
@@ -40,29 +41,38 @@ bool breaks(const std::vector<Broken>& all, std::string_view rule) {
     return std::ranges::find(all, rule, &Broken::rule) != all.end();
 }
 
-SessionAsk random_ask(std::mt19937& random) {
-    const auto up_to = [&](int n) { return static_cast<int>(random() % static_cast<unsigned>(n + 1)); };
-    SessionAsk ask;
-    ask.minutes = 20 + up_to(70);
+using UpTo = std::function<int(int)>;
+
+RiderNeeds random_rider(const UpTo& up_to) {
+    RiderNeeds rider;
     const char* levels[] = {"", "beginner", "novice", "established"};
-    ask.rider.level = levels[up_to(3)];
+    rider.level = levels[up_to(3)];
     const char* stages[] = {"", "green", "schooled", "established"};
-    ask.rider.horse_stage = stages[up_to(3)];
-    ask.rider.cold_backed = up_to(4) == 0;
-    ask.rider.mechanical = up_to(9) == 0;
-    ask.rider.age = up_to(1) ? 0 : 8 + up_to(60);
+    rider.horse_stage = stages[up_to(3)];
+    rider.cold_backed = up_to(4) == 0;
+    rider.mechanical = up_to(9) == 0;
+    rider.age = up_to(1) ? 0 : 8 + up_to(60);
     for (const std::string_view g : kGates) {
-        if (up_to(1)) ask.rider.signed_off.emplace_back(g);
+        if (up_to(1)) rider.signed_off.emplace_back(g);
     }
     if (up_to(2) == 0) {
         const auto parts = book().parts();
         const std::string part = parts[static_cast<std::size_t>(up_to(static_cast<int>(parts.size()) - 1))];
-        ask.rider.limitations.push_back({part, "", {part}});
+        rider.limitations.push_back({part, "", {part}});
     }
     const char* schools[] = {"classical", "hunter", "jumper", "stock", "gaited", "gaited"};
-    ask.rider.school = schools[up_to(5)];
+    rider.school = schools[up_to(5)];
+    if (up_to(4) == 0) rider.seen_faults = {up_to(1) ? "tipped_forward" : "lost_iron"};
+    return rider;
+}
+
+SessionAsk random_ask(std::mt19937& random) {
+    const UpTo up_to = [&](int n) { return static_cast<int>(random() % static_cast<unsigned>(n + 1)); };
+    SessionAsk ask;
+    ask.minutes = 20 + up_to(70);
+    ask.rider = random_rider(up_to);
+    for (int n = up_to(3) == 0 ? 1 + up_to(3) : 0; n > 0; --n) ask.with.push_back(random_rider(up_to));
     ask.horse_fences_today = up_to(3) == 0 ? up_to(50) : 0;
-    if (up_to(4) == 0) ask.rider.seen_faults = {up_to(1) ? "tipped_forward" : "lost_iron"};
     const char* sides[] = {"", "left", "right"};
     ask.stiff_side = sides[up_to(2)];
     ask.strange_horse = up_to(3) == 0;
@@ -72,9 +82,9 @@ SessionAsk random_ask(std::mt19937& random) {
         ask.works.push_back({&e, up_to(static_cast<int>(e.dose.ladder.size()) - 1)});
     }
     ask.horse_minutes_today = up_to(3) == 0 ? up_to(60) : 0;
-    const int left = limits_of(ask.rider).day_min - ask.horse_minutes_today;
+    const int left = limits_of(ask).day_min - ask.horse_minutes_today;
     if (left < 20) ask.horse_minutes_today = 0;
-    ask.minutes = std::min(ask.minutes, limits_of(ask.rider).day_min - ask.horse_minutes_today);
+    ask.minutes = std::min(ask.minutes, limits_of(ask).day_min - ask.horse_minutes_today);
     return ask;
 }
 
@@ -118,6 +128,9 @@ std::string wrong_with(const Session& s, const SessionAsk& ask) {
             if (dose[b.exercise] > e->dose.ladder[static_cast<std::size_t>(b.rung)].seconds())
                 return "the dose";
             if (!book().offer(*e, ask.rider).set_aside.empty()) return "a forbidden exercise";
+            for (const RiderNeeds& other : ask.with) {
+                if (!book().rung_offer(*e, b.rung, other).set_aside.empty()) return "forbidden to another";
+            }
             if (s.blocks[i + 1].kind != BlockKind::rest) return "no rest";
             if (b.work == Work::canter && ask.rider.horse_stage == "green" && b.seconds > 180)
                 return "a green canter";
@@ -204,6 +217,36 @@ TEST(Session, RisesToTheFencesAndFallsAfterThem) {
     EXPECT_NE(std::ranges::find(grid.blocks, Work::jump, &Block::work), grid.blocks.end());
     EXPECT_EQ(std::ranges::find(grid.blocks, Work::canter, &Block::work), grid.blocks.end());
     EXPECT_TRUE(broken_rules(grid, ask, own).empty()) << broken_words(broken_rules(grid, ask, own));
+}
+
+// A lesson of several is for all of them: nothing is in it that one may not ride, and the least of their
+// horses sets its limits.
+TEST(Session, OfAGroupHoldsNothingThatOneMayNotRide) {
+    SessionAsk ask;
+    ask.minutes = 60;
+    ask.rider = {"established", {}, {"canter", "jump", "sits_trot", "two_point", "no_stirrups"}, 30};
+    ask.works = {work("check_in_canter"), work("two_point_walk_trot", 3), work("no_stirrups_short", 1)};
+    const auto rides = [&](const char* id) {
+        const Session s = plan_session(ask, book());
+        EXPECT_TRUE(broken_rules(s, ask, book()).empty()) << broken_words(broken_rules(s, ask, book()));
+        return std::ranges::find(s.blocks, std::string(id), &Block::exercise) != s.blocks.end();
+    };
+    EXPECT_TRUE(rides("check_in_canter"));
+    const Session alone = plan_session(ask, book());
+    ask.with = {{"beginner", {}}};
+    EXPECT_FALSE(rides("check_in_canter"));
+    EXPECT_FALSE(rides("no_stirrups_short"));
+    EXPECT_TRUE(rides("two_point_walk_trot"));
+    EXPECT_THAT(plan_session(ask, book()).left_out, Contains(HasSubstr("not for all who ride")));
+    EXPECT_TRUE(breaks(broken_rules(alone, ask, book()), "gate"));
+    ask.with = {{"established", {}}};
+    ask.with[0].horse_stage = "green";
+    EXPECT_EQ(limits_of(ask).canter_min, limits_of(ask.with[0]).canter_min);
+    // Plain work asks for the same words as an exercise.
+    Block easy;
+    easy.work = Work::canter;
+    EXPECT_THAT(block_shut(easy, book(), {"novice", {}}), HasSubstr("may canter"));
+    EXPECT_EQ(block_shut(easy, book(), {"novice", {}, {"canter", "sits_trot"}}), "");
 }
 
 TEST(Session, CountsTheFencesOfTheHorsesWholeDay) {

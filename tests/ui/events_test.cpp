@@ -229,6 +229,18 @@ TEST_F(Events, AWrongLeadIsAFaultAndARightOneIsNot) {
     EXPECT_FALSE(found()) << "undone, it never was";
 }
 
+// Each field of the drawn hand says what both layers of its key log.
+TEST_F(Events, EveryKeyOfTheHandHasItsWords) {
+    int fields = 0;
+    for (const QPushButton* b : window->findChildren<QPushButton*>("cell")) {
+        for (const QString& line : b->text().split('\n')) {
+            EXPECT_GT(line.section("  ", 1).trimmed().size(), 1) << b->text().toStdString();
+            ++fields;
+        }
+    }
+    EXPECT_GE(fields, 30);
+}
+
 TEST_F(Events, ACounterCanterIsNoWrongLead) {
     const auto rider = add_rider(*yard, test::rider("Maude Estrell", 1990, "jumper", "established"));
     app::say_rider(*yard, bench().review().ride().id, rider);

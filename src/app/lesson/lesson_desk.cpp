@@ -131,6 +131,18 @@ QString LessonDesk::held(store::RiderId rider) {
     return why.empty() ? QString() : tr("%1: %2.").arg(text(plan->rider.name), text(why));
 }
 
+/// The coach's own order of the blocks, while nothing in it has become forbidden since; else "".
+std::string LessonDesk::own_order(const RidersPlan& plan, core::SessionAsk ask) const {
+    if (plan.weeks.session.empty()) return {};
+    const core::Session own = core::session_from(plan.weeks.session);
+    ask.minutes = std::clamp((own.seconds() + 59) / 60, 20, 90);
+    const auto broken = core::broken_rules(own, ask, yard_.knowledge().exercises);
+    const bool harms = std::ranges::any_of(broken, [](const core::Broken& b) {
+        return b.rule == "gate" || b.rule == "horse" || b.rule == "back";
+    });
+    return harms ? std::string() : plan.weeks.session;
+}
+
 QString LessonDesk::begin(const std::vector<store::RiderId>& riders, int minutes) {
     if (riders.empty()) return tr("Say who rides first.");
     for (const store::RiderId r : riders) {
@@ -142,11 +154,14 @@ QString LessonDesk::begin(const std::vector<store::RiderId>& riders, int minutes
         if (!plan) return tr("Say who rides first.");
         core::SessionAsk ask = session_ask(yard_.records(), yard_.knowledge(), *plan, yard_.today_iso());
         ask.minutes = std::clamp(minutes, 20, 90);
+        for (std::size_t i = 1; i < riders.size(); ++i)
+            ask.with.push_back(needs_of(yard_.records(), yard_.knowledge(), riders[i], usual_horse(riders[i]),
+                                        yard_.today_iso()));
         store::Lesson lesson;
         lesson.day = yard_.today_iso();
-        lesson.session = riders.size() == 1 && !plan->weeks.session.empty()
-                             ? plan->weeks.session
-                             : core::as_json(core::plan_session(ask, yard_.knowledge().exercises));
+        lesson.session = own_order(*plan, ask);
+        if (riders.size() > 1 || lesson.session.empty())
+            lesson.session = core::as_json(core::plan_session(ask, yard_.knowledge().exercises));
         lesson.task = plan->given ? plan->given->exercise->name : std::string();
         yard_.step(tr("Begin a lesson"), [&] {
             lesson.id = yard_.records().add(lesson);
@@ -202,6 +217,13 @@ void LessonDesk::refresh() {
         }
         const auto plan = plan_for(records, yard_.knowledge(), ride->rider, yard_.today_iso());
         r.variant = text(p.variant);
+        if (const core::Block* now = block()) {
+            const bool on_it = plan && plan->horse && plan->horse->id == ride->horse;
+            const auto needs = on_it ? plan->needs
+                                     : needs_of(records, yard_.knowledge(), ride->rider, ride->horse,
+                                                yard_.today_iso(), &*ride);
+            r.not_this = text(core::block_shut(*now, yard_.knowledge().exercises, needs));
+        }
         if (plan && plan->given) {
             const auto& g = *plan->given;
             r.cue = text(g.exercise->cue_picture);

@@ -22,6 +22,7 @@ struct LessonRider {
     double held_s = 0;                  ///< the longest run held
     QString held_since;                 ///< wall clock, while a run is held
     QString cue, variant;               ///< what this rider rides of the common task
+    QString not_this;                   ///< why not the block that is ridden now; "" where it may be ridden
     int horse_minutes = 0, fences = 0;  ///< of the horse today, over all its riders, before this lesson
     QStringList under;                  ///< who else rode it today
 };
@@ -109,6 +110,7 @@ class LessonDesk : public QObject {
   private:
     void refresh();
     QString held(store::RiderId rider);
+    std::string own_order(const RidersPlan& plan, core::SessionAsk ask) const;
     QString try_of(int rider, const QString& event);
     void note(int rider, store::NoteKind kind, const QString& words);
     void change_place(int rider, const QString& what, const std::function<void(store::LessonPlace&)>& change);

@@ -455,6 +455,16 @@ Offer ExerciseBook::rung_offer(const Exercise& exercise, int rung, const RiderNe
     return out;
 }
 
+Offer ExerciseBook::work_offer(Work work, bool stirrups, const RiderNeeds& rider) const {
+    static const Exercise plain;
+    Rung rung;
+    rung.work = work;
+    rung.stirrups = stirrups;
+    Offer out{nullptr, held_by(rider)};
+    if (out.set_aside.empty()) shut(out, plain, rung, rider);  // what trots is a running walk for some
+    return out;
+}
+
 std::vector<Offer> ExerciseBook::offers(std::string_view fault, const RiderNeeds& rider) const {
     std::vector<Offer> out;
     for (const Exercise& e : exercises_) {

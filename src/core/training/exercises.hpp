@@ -171,6 +171,9 @@ class ExerciseBook {
     /// that is missing, where nothing else is.
     Offer rung_offer(const Exercise& exercise, int rung, const RiderNeeds& rider) const;
 
+    /// The same of plain work, that of no exercise: an easy canter asks for the same words.
+    Offer work_offer(Work work, bool stirrups, const RiderNeeds& rider) const;
+
     /// What the coach has to have signed off before a rung is ridden: by what is done in it (gait, stirrups,
     /// reins, fence, alone), and what its words ask besides, each once.
     std::vector<std::string> gates_of(const Exercise& exercise, const Rung& rung,

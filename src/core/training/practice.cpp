@@ -90,8 +90,8 @@ std::string said_of(const Practice& p, const Rung& rung) {
 std::string toward_a_thousand(int attempts) {
     if (attempts <= 0) return {};
     if (attempts >= 1000) return fmt::format("{} tries: the thousand is behind you", attempts);
-    return fmt::format("{} {} so far; coaches say a horse may need a thousand",
-                       attempts, attempts == 1 ? "try" : "tries");
+    return fmt::format("{} {} so far; coaches say a horse may need a thousand", attempts,
+                       attempts == 1 ? "try" : "tries");
 }
 
 std::string stalled_because(const LadderPlace& place, const std::vector<Practice>& log,

@@ -51,10 +51,13 @@ Portion portion_of(const SessionWork& w, const HorseLimits& limits) {
     return p;
 }
 
+bool is_cold(const RiderNeeds& rider) { return rider.cold_backed && !rider.mechanical; }
+
 class Planner {
   public:
     Planner(const SessionAsk& ask, const ExerciseBook& book)
-        : ask_(ask), book_(book), limits_(limits_of(ask.rider)), total_(60 * ask.minutes) {
+        : ask_(ask), book_(book), limits_(limits_of(ask)), total_(60 * ask.minutes) {
+        cold_ = is_cold(ask.rider) || std::ranges::any_of(ask.with, is_cold);
         stiff_ = ask.stiff_side == "right" ? "right" : "left";
         if (ask.rider.school == "gaited" && !ask.rider.mechanical) trot_ = Work::running_walk;
         other_ = stiff_ == "left" ? "right" : "left";
@@ -73,6 +76,14 @@ class Planner {
         out_.left_out.push_back(fmt::format("{}: {}", e.name, why));
     }
 
+    std::string shut_for_others(const SessionWork& w) const {
+        for (const RiderNeeds& other : ask_.with) {
+            Offer offer = book_.rung_offer(*w.exercise, w.rung, other);
+            if (!offer.set_aside.empty()) return std::move(offer.set_aside);
+        }
+        return {};
+    }
+
     /// What may be ridden at all, hardest first; of equals the foremost.
     void choose() {
         for (const SessionWork& w : ask_.works) {
@@ -82,8 +93,11 @@ class Planner {
             const Rung& r = offer.exercise->dose.ladder[static_cast<std::size_t>(w.rung)];
             const bool twice = std::ranges::any_of(
                 portions_, [&](const Portion& p) { return p.what.exercise == offer.exercise; });
+            const std::string others = shut_for_others(w);
             if (!offer.set_aside.empty())
                 leave_out(*w.exercise, offer.set_aside);
+            else if (!others.empty())
+                leave_out(*w.exercise, "not for all who ride: " + others);
             else if (r.work == Work::unmounted)
                 leave_out(*w.exercise, "it is done on foot, at home");
             else if (!twice)
@@ -102,8 +116,7 @@ class Planner {
         warm_walk_ -= warm_walk_ % (2 * kUnit);
         warm_trot_ = !fast ? 0 : canter ? 240 : total_ >= 1800 ? 240 : 120;
         // A cold-backed horse is not sat on in the first ten minutes.
-        if (ask_.rider.cold_backed && !ask_.rider.mechanical)
-            warm_walk_ = std::max(warm_walk_, 600 - (trot_ == Work::trot ? warm_trot_ : 0));
+        if (cold_) warm_walk_ = std::max(warm_walk_, 600 - (trot_ == Work::trot ? warm_trot_ : 0));
         opener_ = ask_.strange_horse && !ask_.rider.mechanical ? 120 : 0;
         finish_ = total_ >= 1800 ? 180 : 120;
         left_ = total_ - cool_ - warm_walk_ - warm_trot_ - warm_canter_ - opener_ - finish_;
@@ -270,6 +283,7 @@ class Planner {
     Session out_;
     int total_, cool_ = 0, warm_walk_ = 0, warm_trot_ = 0, warm_canter_ = 0, opener_ = 0, finish_ = 0,
                 left_ = 0;
+    bool cold_ = false;     ///< one of the horses is cold-backed
     bool walking_ = false;  ///< the horse's trot is used up
 };
 
@@ -304,6 +318,24 @@ HorseLimits limits_of(const RiderNeeds& rider) {
     return out;
 }
 
+HorseLimits limits_of(const SessionAsk& ask) {
+    HorseLimits out = limits_of(ask.rider);
+    for (const RiderNeeds& other : ask.with) {
+        const HorseLimits more = limits_of(other);
+        for (int HorseLimits::*least :
+             {&HorseLimits::fast_min, &HorseLimits::canter_min, &HorseLimits::jump_min, &HorseLimits::day_min,
+              &HorseLimits::canter_bout_s, &HorseLimits::two_point_bout_s, &HorseLimits::day_fences})
+            out.*least = std::min(out.*least, more.*least);
+    }
+    return out;
+}
+
+std::string block_shut(const Block& block, const ExerciseBook& book, const RiderNeeds& rider) {
+    const Exercise* e = block.exercise.empty() ? nullptr : book.find(block.exercise);
+    return e ? book.rung_offer(*e, block.rung, rider).set_aside
+             : book.work_offer(block.work, block.stirrups, rider).set_aside;
+}
+
 int jump_left_s(const SessionAsk& ask, const HorseLimits& limits) {
     const int fences = std::max(0, limits.day_fences - ask.horse_fences_today);
     return std::min(60 * limits.jump_min, 60 * fences / kFencesPerMinute);
@@ -312,7 +344,7 @@ int jump_left_s(const SessionAsk& ask, const HorseLimits& limits) {
 Session plan_session(const SessionAsk& ask, const ExerciseBook& book) {
     if (ask.minutes < 20 || ask.minutes > 90)
         throw Refused(fmt::format("session of {} minutes: must be 20 to 90", ask.minutes));
-    const int left = limits_of(ask.rider).day_min - ask.horse_minutes_today;
+    const int left = limits_of(ask).day_min - ask.horse_minutes_today;
     if (ask.minutes > left)
         throw Refused(fmt::format("the horse has done {} minutes today: {}", ask.horse_minutes_today,
                                   left >= 20 ? fmt::format("{} are left, plan no more", left)

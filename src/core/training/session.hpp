@@ -39,10 +39,11 @@ struct SessionAsk {
     int minutes = 45;                ///< 20 … 90
     std::vector<SessionWork> works;  ///< foremost first
     RiderNeeds rider;
-    std::string stiff_side;       ///< of the horse: left, right or ""
-    bool strange_horse = false;   ///< the rider does not know it: openers first
-    int horse_minutes_today = 0;  ///< under other riders
-    int horse_fences_today = 0;   ///< the same
+    std::vector<RiderNeeds> with{};  ///< who else rides it: nothing is in it that one of them may not ride
+    std::string stiff_side;          ///< of the horse: left, right or ""
+    bool strange_horse = false;      ///< the rider does not know it: openers first
+    int horse_minutes_today = 0;     ///< under other riders
+    int horse_fences_today = 0;      ///< the same
 };
 
 struct Session {
@@ -62,6 +63,10 @@ struct HorseLimits {
 /// What a minute of work over fences comes to: an order, no measure (from memory).
 inline constexpr int kFencesPerMinute = 4;
 HorseLimits limits_of(const RiderNeeds& rider);
+/// The same for all who ride it: the least of each.
+HorseLimits limits_of(const SessionAsk& ask);
+/// Why a rider may not ride a block, whatever it is called; "" where nothing keeps from it.
+std::string block_shut(const Block& block, const ExerciseBook& book, const RiderNeeds& rider);
 /// Seconds of work over fences that the horse has left: of the session, and of its day.
 int jump_left_s(const SessionAsk& ask, const HorseLimits& limits);
 

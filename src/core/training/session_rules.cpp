@@ -89,7 +89,7 @@ void check_reins(const Checked& c) {
 /// What an exercise, a rung and a horse allow.
 void check_doses(const Checked& c) {
     std::map<std::string, int> seconds;
-    const HorseLimits limits = limits_of(c.ask.rider);
+    const HorseLimits limits = limits_of(c.ask);
     for (int i = 0; i < c.size(); ++i) {
         const Block& b = c.at(i);
         const bool two_point =
@@ -99,7 +99,17 @@ void check_doses(const Checked& c) {
         if (b.work == Work::canter && b.seconds > limits.canter_bout_s)
             c.complain("dose", i,
                        fmt::format("this horse canters {} minutes at a time", limits.canter_bout_s / 60));
-        if (b.exercise.empty()) continue;
+        for (const RiderNeeds& other : c.ask.with) {
+            if (const std::string why = block_shut(b, c.book, other); !why.empty()) {
+                c.complain("gate", i, fmt::format("not for all who ride: {}", why));
+                break;
+            }
+        }
+        if (b.exercise.empty()) {
+            if (const std::string why = block_shut(b, c.book, c.ask.rider); !why.empty())
+                c.complain("gate", i, why);
+            continue;
+        }
         const Exercise* e = c.book.find(b.exercise, c.ask.rider);
         const Rung* rung = c.rung_of(b);
         if (!rung) {
@@ -118,7 +128,7 @@ void check_doses(const Checked& c) {
 }
 
 void check_horse(const Checked& c) {
-    const HorseLimits limits = limits_of(c.ask.rider);
+    const HorseLimits limits = limits_of(c.ask);
     int quick = 0, canter = 0, jump = 0;
     for (int i = 0; i < c.size(); ++i) {
         const Block& b = c.at(i);
@@ -135,7 +145,9 @@ void check_horse(const Checked& c) {
         c.complain("horse", -1,
                    fmt::format("the horse has done {} minutes today", c.ask.horse_minutes_today));
     int ridden = 0;
-    for (int i = 0; i < c.size() && ridden < 600 && c.ask.rider.cold_backed && !c.ask.rider.mechanical; ++i) {
+    const auto is_cold = [](const RiderNeeds& r) { return r.cold_backed && !r.mechanical; };
+    const bool cold = is_cold(c.ask.rider) || std::ranges::any_of(c.ask.with, is_cold);
+    for (int i = 0; i < c.size() && ridden < 600 && cold; ++i) {
         if (c.at(i).full_seat)
             return c.complain("back", i, "a cold-backed horse is not sat on in the first ten minutes");
         ridden += c.at(i).seconds;

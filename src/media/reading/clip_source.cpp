@@ -9,6 +9,7 @@
 #include "core/reading/refused.hpp"
 #include "media/reading/accepted.hpp"
 #include "media/reading/read_watch.hpp"
+#include "media/reading/still_orientation.hpp"
 
 namespace aspen::media {
 namespace {
@@ -120,6 +121,8 @@ void ClipSource::learn_from(const AVFrame& first) {
     // A photograph says in the picture how the camera was held (Exif, tag 0x0112), a film in its container.
     if (const AVDictionaryEntry* held = av_dict_get(first.metadata, "Orientation", nullptr, 0))
         display_.held_as(std::atoi(held->value));
+    else if (container_is({"png_pipe", "tiff_pipe"}))
+        display_.held_as(still_orientation(path()));
 }
 
 double ClipSource::nominal_fps() const {

@@ -196,7 +196,8 @@ void RiderTile::paintEvent(QPaintEvent*) {
                                 : touch_area(Touch::good).top();
     p.setPen(t.ink);
     p.setFont(ring_font(12));
-    QString own = r.variant;
+    // What one may not ride stands before everything: the others ride it, this one walks.
+    QString own = r.not_this.isEmpty() || before ? r.variant : tr("Not this one: %1.").arg(r.not_this);
     if (over) own = r.place.said.empty() ? desk_.proposed_line(rider_) : text(r.place.said);
     if (!r.cue.isEmpty() && !before && !over)
         own += QString::fromUtf8("\n“") + r.cue + QString::fromUtf8("”");

@@ -50,6 +50,7 @@ QString on_key(const app::EventKey& k) {
                                         {"rise", QObject::tr("rise")},
                                         {"bounce", QObject::tr("bounce")},
                                         {"spook", QObject::tr("spook")},
+                                        {"half_halt", QObject::tr("half-halt")},
                                         {"attempt", QObject::tr("attempt")},
                                         {"good_one", QObject::tr("good one")},
                                         {"hoof=left_hind", QObject::tr("left hind")},
