@@ -13,6 +13,7 @@
 #include <random>
 
 #include "app/files/data_files.hpp"
+#include "app/killing.hpp"
 #include "app/leaving/bundle_in.hpp"
 #include "app/leaving/bundle_out.hpp"
 #include "app/leaving/consents.hpp"
@@ -28,38 +29,9 @@ namespace aspen::app {
 namespace {
 
 namespace fs = std::filesystem;
+using test::kills;
+using test::run_and_kill;
 using testing::HasSubstr;
-
-/// Runs the writer until a random instant, then kills it. Gives the lines it told.
-std::vector<std::string> run_and_kill(const std::vector<std::string>& args, int lines_at_least, int more_us) {
-    int ends[2];
-    if (pipe(ends) != 0) return {};
-    const pid_t child = fork();
-    if (child == 0) {
-        dup2(ends[1], 1);
-        close(ends[0]);
-        execl(STEP_WRITER, STEP_WRITER, args[0].c_str(), args[1].c_str(), args[2].c_str(), nullptr);
-        _exit(127);
-    }
-    close(ends[1]);
-    FILE* told = fdopen(ends[0], "r");
-    std::vector<std::string> out;
-    char line[256];
-    while (static_cast<int>(out.size()) < lines_at_least && fgets(line, sizeof line, told))
-        out.emplace_back(line);
-    usleep(static_cast<useconds_t>(more_us));
-    kill(child, SIGKILL);
-    while (fgets(line, sizeof line, told)) out.emplace_back(line);
-    fclose(told);
-    waitpid(child, nullptr, 0);
-    return out;
-}
-
-/// How often each is killed: a few times here, a hundred with ASPEN_KILLS=100.
-int kills(int few) {
-    const char* said = std::getenv("ASPEN_KILLS");
-    return said ? std::atoi(said) : few;
-}
 
 /// Keys of cards are drawn by lot: two runs of the same steps differ in nothing else.
 QByteArray without_keys(const std::string& dump) {

@@ -2,9 +2,10 @@
 // steps, each printed with a fingerprint of all records when it is committed. "backup": writes one backup
 // after the other. "restore": asks for a restore and opens the yard, again and again. "read": opens and reads
 // it, again and again. "bundle": writes one. "import": takes one in. "outbox": fills it and writes it out.
+// "film": writes the first spoken review as a film.
 
-#include <QCoreApplication>
 #include <QCryptographicHash>
+#include <QGuiApplication>
 #include <QRegularExpression>
 #include <cstdio>
 #include <cstring>
@@ -15,6 +16,7 @@
 #include "app/leaving/bundle_out.hpp"
 #include "app/leaving/outbox.hpp"
 #include "app/random_steps.hpp"
+#include "app/telling/film_writer.hpp"
 #include "core/reading/refused.hpp"
 #include "support/dump.hpp"
 #include "support/support.hpp"
@@ -41,7 +43,7 @@ QByteArray fingerprint(app::Yard& yard) {
 }  // namespace
 
 int main(int argc, char** argv) {
-    QCoreApplication application(argc, argv);
+    QGuiApplication application(argc, argv);
     if (argc < 4) return 2;
     const QString folder = argv[2], other = argv[3];
     if (std::strcmp(argv[1], "steps") == 0) {
@@ -108,6 +110,19 @@ int main(int argc, char** argv) {
         }
         tell("waiting");
         tell(app::write_outbox(yard).toUtf8());
+    } else if (std::strcmp(argv[1], "film") == 0) {
+        app::Yard yard(folder, app::shipped_knowledge());
+        yard.set_clock(test::noon_of(QDate(2026, 11, 26)));
+        app::FilmWriter writer(yard);
+        bool ended = false;
+        QObject::connect(&writer, &app::FilmWriter::finished, [&](const QString& line, bool) {
+            tell(line.toUtf8());
+            ended = true;
+        });
+        const QString refused = writer.start(*yard.records().spoken(store::SpokenId{1}), other);
+        tell(refused.isEmpty() ? QByteArray("writing") : refused.toUtf8());
+        while (refused.isEmpty() && !ended)
+            QCoreApplication::processEvents(QEventLoop::WaitForMoreEvents, 50);
     } else {
         for (int i = 0;; ++i) {
             if (!app::restore_at_start(folder, other).isEmpty()) return 4;

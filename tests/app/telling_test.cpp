@@ -1,9 +1,13 @@
 #include "app/review/finding_row.hpp"
 #include "app/telling/recorder.hpp"
 
+#include <QElapsedTimer>
+#include <cstdio>
 #include <nlohmann/json.hpp>
+#include <random>
 
 #include "app/bench_fixture.hpp"
+#include "app/killing.hpp"
 #include "app/leaving/consents.hpp"
 #include "app/review/annotated.hpp"
 #include "app/telling/film_writer.hpp"
@@ -345,6 +349,43 @@ TEST_F(Talking, NothingLeavesWithoutLeaveAndAFaceThatIsNotKnownIsAskedFor) {
     set_birth_year(2014);
     EXPECT_TRUE(write(spoken_of(*id)).contains("consent"));
     EXPECT_TRUE(yard.records().departures().empty());
+}
+
+// Killed at any instant: the earlier film or a whole new one, which is in the log; the next start clears up.
+TEST_F(Talking, AFilmThatIsKilledLeavesTheEarlierOneOrAWholeNewOne) {
+    const store::SpokenId id = talk_of_two_chapters();
+    ASSERT_EQ(id.value, 1);
+    ASSERT_EQ(write(spoken_of(id)), "");
+    const int frames = media::VideoReader(film().toStdString()).facts().frames;
+    // The writer has a yard of its own: one is open in one program.
+    const std::filesystem::path other = folder / "other";
+    std::filesystem::copy(yard.folder().path().toStdString(), other,
+                          std::filesystem::copy_options::recursive);
+    const auto left_there = [&] { return store::YardStore(other / "yard.db").departures({}).size(); };
+    QElapsedTimer whole;
+    whole.start();
+    ASSERT_EQ(test::run_and_kill({"film", other.string(), film().toStdString()}, 2, 0).size(), 2U);
+    const auto takes_us = static_cast<unsigned>(1000 * whole.elapsed());
+    std::mt19937 chance(11);
+    int replaced = 0;
+    for (int round = 0; round < test::kills(2); ++round) {
+        const std::string before = sum_of(film());
+        const auto left = left_there();
+        const auto told = test::run_and_kill({"film", other.string(), film().toStdString()}, 1,
+                                             static_cast<int>(chance() % takes_us));
+        ASSERT_FALSE(told.empty());
+        ASSERT_EQ(told.front(), "writing\n");
+        const bool fresh = sum_of(film()) != before;
+        replaced += fresh || told.size() > 1;
+        ASSERT_EQ(media::VideoReader(film().toStdString()).facts().frames, frames) << "round " << round;
+        if (fresh) {
+            EXPECT_GT(left_there(), left) << "nothing left without the log";
+        }
+    }
+    // What the dead left half goes with the next film that leaves there.
+    ASSERT_EQ(write(spoken_of(id)), "");
+    EXPECT_TRUE(QDir(QFileInfo(film()).path()).entryList({".leaving*"}, QDir::Dirs | QDir::Hidden).isEmpty());
+    std::printf("%d of %d films were whole before the kill\n", replaced, test::kills(2));
 }
 
 /// What may happen while a film is written; it takes minutes.

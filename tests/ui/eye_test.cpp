@@ -121,6 +121,39 @@ TEST_F(Eye, TwoLettersNameAnythingOnAnyFrame) {
     EXPECT_TRUE(found().empty()) << "the same again takes it back";
 }
 
+// With joints the pass ends after what could change what is found or goes first; without them the eye alone
+// says, and everything is asked.
+TEST_F(Window, TheEyesPassEndsAfterWhatDecides) {
+    bring_in_ridden();
+    const auto all = app::questions_here(bench());
+    ASSERT_GT(all.size(), 10U);
+    EXPECT_TRUE(std::ranges::all_of(all, &app::Question::decides)) << "nothing is marked yet";
+    mark_from_truth(bench().deck().frame());
+    settle();
+    const auto asked = app::questions_here(bench());
+    const auto decisive = std::ranges::count_if(asked, &app::Question::decides);
+    EXPECT_GE(decisive, 2);
+    EXPECT_LT(decisive, static_cast<std::ptrdiff_t>(asked.size()) * 2 / 3);
+    for (const app::Question& q : asked) {
+        EXPECT_TRUE(!q.wanted || q.decides) << q.check->id;
+        if (q.check->id == "lost_iron") {
+            EXPECT_TRUE(q.decides) << "safety always";
+        }
+    }
+    EXPECT_TRUE(std::ranges::is_sorted(asked, {}, [](const app::Question& q) { return !q.decides; }))
+        << "what decides is asked first";
+    picture().setFocus();
+    key(Qt::Key_C, Qt::ShiftModifier);
+    LowerPanel& lower = window->review().lower();
+    for (std::ptrdiff_t i = 0; i < decisive + 2 && !lower.checks().asked().isEmpty(); ++i) key(Qt::Key_3);
+    EXPECT_TRUE(lower.checks().asked().isEmpty());
+    const auto said = app::questions_here(bench());
+    EXPECT_LT(std::ranges::count_if(said, [](const app::Question& q) { return q.said.has_value(); }),
+              static_cast<std::ptrdiff_t>(said.size()));
+    key(Qt::Key_Down);
+    EXPECT_FALSE(lower.checks().asked().isEmpty()) << "the rest is a key away";
+}
+
 TEST_F(Eye, ARideWithoutAJointGetsItsFocusAndExercise) {
     const auto rider = add_rider(*yard, test::rider("Maude Estrell", 1990, "hunter", "established"));
     const auto horse = add_horse(*yard, {{}, "Saffron", 165, ""});

@@ -253,6 +253,14 @@ bool renamed(const QString& from, const QString& to) {
     return !trouble;
 }
 
+/// What lies there kept aside as well, so that a program killed in the middle leaves it where it was; where a
+/// disk knows no second names it is moved.
+bool kept_aside(const QString& there, const QString& aside) {
+    std::error_code trouble;
+    std::filesystem::create_hard_link(there.toStdString(), aside.toStdString(), trouble);
+    return !trouble || renamed(there, aside);
+}
+
 /// All files of a folder into another, in the stead of what has their names there: every one of them or none.
 QString moved_together(const QDir& from, const QDir& to) {
     const QStringList names = from.entryList(QDir::Files);
@@ -261,7 +269,7 @@ QString moved_together(const QDir& from, const QDir& to) {
     for (qsizetype i = 0; i < names.size(); ++i) {
         const QString here = from.filePath(names[i]), there = to.filePath(names[i]);
         const bool was = names.size() > 1 && QFileInfo(there).isFile();
-        if ((!was || renamed(there, aside + "/" + names[i])) && renamed(here, there)) continue;
+        if ((!was || kept_aside(there, aside + "/" + names[i])) && renamed(here, there)) continue;
         if (was) renamed(aside + "/" + names[i], there);
         for (qsizetype k = i - 1; k >= 0; --k) {
             const QString back = aside + "/" + names[k];
