@@ -111,7 +111,10 @@ void ChecksPanel::move(int by) {
     const auto n = static_cast<std::ptrdiff_t>(questions_.size());
     if (n == 0) return;
     const auto here = std::ranges::find(questions_, at_, [](const app::Question& q) { return q.check->id; });
-    const auto now = here == questions_.end() ? (by > 0 ? -1 : n) : here - questions_.begin();
+    // After what decides: on with the first that was not asked.
+    const auto open = std::ranges::find_if(questions_, [](const app::Question& q) { return !q.said; });
+    const auto before = open == questions_.end() ? -1 : open - questions_.begin() - 1;
+    const auto now = here == questions_.end() ? (by > 0 ? before : n) : here - questions_.begin();
     at_ = questions_[static_cast<std::size_t>(std::clamp<std::ptrdiff_t>(now + by, 0, n - 1))].check->id;
     rebuild();
 }
