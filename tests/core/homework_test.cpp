@@ -3,7 +3,7 @@
 #include <functional>
 
 #include "core/core_support.hpp"
-#include "core/training/homework.hpp"
+#include "core/training/going_home.hpp"
 
 namespace aspen::core {
 namespace {
@@ -46,6 +46,22 @@ TEST(Homework, GrowsFromHalfOfTheRungToAllOfIt) {
             EXPECT_EQ(before, rung.seconds()) << e.id << ", rung " << r << ": the full measure";
         }
     }
+}
+
+// A calendar says of what is done on foot that it is done at home, and a line's question stays one.
+TEST(Homework, OnFootItIsDoneAtHome) {
+    const ExerciseBook& book = test::knowledge().exercises;
+    const Exercise& e = *book.find("core_hold");
+    const Homework h = homework({{1, 4}, "2026-11-23", &e, 0, 60});
+    const RiderNeeds rider{"novice", {}, {}, 30};
+    const GoingHome home = going_home(e, 0, book, rider, {true, "2026-11-23", &h});
+    EXPECT_EQ(home.dose, "at home, 1 minute on each day that is marked");
+    EXPECT_EQ(entries_of(home, h, {}).front().summary, e.name + ": " + home.dose);
+    const Exercise& stiff = *book.find("stiff_side_first");
+    const HomeworkLine line{beside_for("Fig"), stiff.id, going_home(stiff, 0, book, rider, {})};
+    EXPECT_THAT(
+        line.spoken(),
+        HasSubstr("For Fig: Find the stiff side first. Walk, a circle each way: which is rounder? ("));
 }
 
 // Half of a ride is the most that goes to one thing.

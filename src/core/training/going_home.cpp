@@ -68,8 +68,6 @@ std::string dose_of(const Rung& rung, const GoingWhere& where) {
     const HomeworkWeek* week = where.homework ? week_at(*where.homework, where.today) : nullptr;
     if (!week || week->days.empty()) return spoken(rung);
     const HomeworkDay &now = week->days.front(), &last = where.homework->weeks.back().days.back();
-    if (rung.work == Work::unmounted)
-        return fmt::format("at home, {} on each day that is marked", spoken_length(now.seconds));
     std::string out = spoken(now);
     if (now.seconds != last.seconds)
         out += fmt::format(" this week, up to {} in the last",
@@ -77,9 +75,14 @@ std::string dose_of(const Rung& rung, const GoingWhere& where) {
     return out;
 }
 
+std::string begun(std::string s) {
+    if (!s.empty()) s[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(s[0])));
+    return s;
+}
+
 std::string ended(std::string s) {
     if (s.empty()) return s;
-    s[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(s[0])));
+    s = begun(std::move(s));
     if (s.back() != '.' && s.back() != '!' && s.back() != '?') s += '.';
     return s;
 }
@@ -140,8 +143,7 @@ GoingHome going_home(const Exercise& exercise, int rung, const ExerciseBook& boo
 std::string HomeworkLine::spoken() const {
     const auto step =
         home.steps.empty() ? std::string() : home.steps[static_cast<std::size_t>(home.here)].spoken();
-    std::string out = fmt::format("{} {} ({}).", ended(whose + ": " + home.name),
-                                  ended(step).substr(0, ended(step).size() - 1), home.dose);
+    std::string out = fmt::format("{} {} ({}).", ended(whose + ": " + home.name), begun(step), home.dose);
     GoingHome rest = home;
     rest.stop.clear();
     for (const std::string& rule : rest.rules()) out += " " + rule;
@@ -210,6 +212,7 @@ std::vector<const Exercise*> off_the_horse(const ExerciseBook& book, const Rider
 }
 
 std::string spoken(const HomeworkDay& day) {
+    if (day.at_home) return fmt::format("at home, {} on each day that is marked", spoken_length(day.seconds));
     if (day.bouts == 1) return fmt::format("in every ride, {} at a stretch", spoken_length(day.seconds));
     return fmt::format("in every ride, {} bouts of {}", day.bouts, spoken_length(day.bout_s()));
 }

@@ -51,7 +51,7 @@ HomeworkDay portion(const std::string& day, double gone, const Rung& rung, int m
         return std::max(1, static_cast<int>(std::ceil(share * units - 1e-9)));
     };
     const int bout = 60 * rung.minutes;
-    if (rung.work == Work::unmounted) return {day, bout, 1};  // its bouts are days of the week
+    if (rung.work == Work::unmounted) return {day, bout, 1, true};  // its bouts are days of the week
     if (rung.bouts > 1 && bout <= most_s) {
         const int bouts = part(std::min(rung.bouts, most_s / bout));
         return {day, bouts * bout, bouts};

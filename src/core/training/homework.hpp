@@ -24,6 +24,7 @@ struct HomeworkDay {
     std::string day;  ///< ISO 8601
     int seconds = 0;  ///< of the exercise: its bouts, each as long as the others
     int bouts = 0;
+    bool at_home = false;  ///< on foot: once on the day, ridden or not
     int bout_s() const { return bouts > 0 ? seconds / bouts : 0; }
 };
 struct HomeworkWeek {
