@@ -66,12 +66,6 @@ void draw_ladder(Sheet& s, const FridgePage& page) {
     s.y = y_of + 8;
 }
 
-/// "3 × 2 min", as the dose is said above it.
-QString dose_words(const core::HomeworkDay& d) {
-    const QString minutes = QObject::tr("%1 min").arg(d.bout_s() / 60.0, 0, 'g', 3);
-    return d.bouts > 1 ? QString::fromUtf8("%1 × %2").arg(d.bouts).arg(minutes) : minutes;
-}
-
 /// A row a week; a box a ridden day with its minutes, and room for "3 of 4".
 void draw_weeks(Sheet& s, const FridgePage& page) {
     QPainter& p = s.painter();
@@ -136,6 +130,11 @@ double lay_out(Sheet& s, const FridgePage& page) {
 }
 
 }  // namespace
+
+QString dose_words(const core::HomeworkDay& day) {
+    const QString minutes = QObject::tr("%1 min").arg(day.bout_s() / 60.0, 0, 'g', 3);
+    return day.bouts > 1 ? QString::fromUtf8("%1 × %2").arg(day.bouts).arg(minutes) : minutes;
+}
 
 void draw_where_to_stand(QPainter& p, const QRectF& area, const QColor& ink, const QColor& mark) {
     // A wide track, the camera in the middle of a long side, square on to the line it looks across.

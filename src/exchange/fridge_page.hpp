@@ -21,6 +21,9 @@ struct FridgePage {
     QStringList words;  ///< day of the week's two letters, Monday first
 };
 
+/// "3 × 2 min", as the dose is said: no sum that one would have to take apart again.
+QString dose_words(const core::HomeworkDay& day);
+
 /// Writes one A4 page as PDF. The file gets its name when it is whole. Throws core::Refused when it cannot be
 /// written.
 void write_fridge_page(const FridgePage& page, const QString& file);

@@ -31,6 +31,16 @@ class Events : public Window {
     EventPanel& panel() { return window->review().lower().events(); }
     std::vector<store::Event> all() { return yard->records().events_in(bench().review().clip().id); }
     double at(int frame) { return bench().deck().facts().pts_s[static_cast<std::size_t>(frame)]; }
+    void canters_in(core::Seat seat) {
+        const auto rider = add_rider(*yard, test::rider("Maude Estrell", 1990, "jumper", "established"));
+        app::say_rider(*yard, bench().review().ride().id, rider);
+        app::ridden_here(bench(), core::Gait::canter);
+        app::ridden_here(bench(), seat);
+    }
+    void at_frame(int frame, const char* event, const char* detail = "") {
+        bench().deck().go_to(frame);
+        log().log(event, detail);
+    }
 };
 
 TEST_F(Events, TheModeTakesTheKeys) {
@@ -204,15 +214,8 @@ TEST(Drill, TheMedianOfWhatWasPressedIsTheReaction) {
 }
 
 TEST_F(Events, AWrongLeadIsAFaultAndARightOneIsNot) {
-    const auto rider = add_rider(*yard, test::rider("Maude Estrell", 1990, "jumper", "established"));
-    app::say_rider(*yard, bench().review().ride().id, rider);
-    app::ridden_here(bench(), core::Gait::canter);
-    app::ridden_here(bench(), core::Seat::two_point);
+    canters_in(core::Seat::two_point);
     const auto found = [&] { return bench().findings().find("wrong_lead"); };
-    const auto at_frame = [&](int frame, const char* event, const char* detail = "") {
-        bench().deck().go_to(frame);
-        log().log(event, detail);
-    };
     at_frame(2, "lead_right");
     EXPECT_FALSE(found()) << "nobody said which one was wanted";
     at_frame(1, "rein_left");
@@ -242,14 +245,9 @@ TEST_F(Events, EveryKeyOfTheHandHasItsWords) {
 }
 
 TEST_F(Events, ACounterCanterIsNoWrongLead) {
-    const auto rider = add_rider(*yard, test::rider("Maude Estrell", 1990, "jumper", "established"));
-    app::say_rider(*yard, bench().review().ride().id, rider);
-    app::ridden_here(bench(), core::Gait::canter);
-    app::ridden_here(bench(), core::Seat::sitting);
-    bench().deck().go_to(1);
-    log().log("rein_left", "");
-    bench().deck().go_to(4);
-    log().log("lead_right", "");
+    canters_in(core::Seat::sitting);
+    at_frame(1, "rein_left");
+    at_frame(4, "lead_right");
     ASSERT_TRUE(bench().findings().find("wrong_lead"));
     bench().deck().go_to(0);
     app::movement_from_here(bench(), "counter_canter", false);

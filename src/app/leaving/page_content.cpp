@@ -16,6 +16,7 @@
 #include "core/judging/ride.hpp"
 #include "core/reading/refused.hpp"
 #include "exchange/film_frame.hpp"
+#include "exchange/fridge_page.hpp"
 #include "media/reading/video_reader.hpp"
 
 namespace aspen::app {
@@ -105,12 +106,6 @@ void fill_exercise(exchange::HandedPage& page, const core::GoingHome& e, int wee
     page.cue = text(e.cue_picture);
 }
 
-/// "3 × 2 min", as the dose says it: no sum that one would have to take apart again.
-QString dose_of(const core::HomeworkDay& day) {
-    const QString minutes = QObject::tr("%1 min").arg(day.bout_s() / 60.0, 0, 'g', 3);
-    return day.bouts > 1 ? QString::fromUtf8("%1 × %2").arg(day.bouts).arg(minutes) : minutes;
-}
-
 void fill_week(exchange::HandedPage& page, const core::Homework& homework, const std::string& today) {
     page.clip_on = day_words(homework.clip_on, "d MMMM");
     const core::HomeworkWeek* week = core::week_at(homework, today);
@@ -118,7 +113,7 @@ void fill_week(exchange::HandedPage& page, const core::Homework& homework, const
     for (int d = 0; d < 7; ++d) {
         exchange::HandedPage::Day day{QLocale(QLocale::English).dayName(d + 1, QLocale::ShortFormat), {}};
         for (const core::HomeworkDay& h : week->days) {
-            if (core::weekday_of(h.day) == d) day.minutes = dose_of(h);
+            if (core::weekday_of(h.day) == d) day.minutes = exchange::dose_words(h);
         }
         page.week << day;
     }

@@ -110,8 +110,7 @@ core::HappeningReport counted_of(const FilmClock& film, const core::Stretches& s
             h.detail = core::detail_with(h.detail, "gait", core::word(*s.gait));
         if (s.rein && core::detail_of(h.detail, "rein").empty() && !h.event.starts_with("rein_"))
             h.detail = core::detail_with(h.detail, "rein", core::word(*s.rein));
-        if (const std::string& shown = s.shown.empty() ? s.asked : s.shown; shown == "counter_canter")
-            h.detail = core::detail_with(h.detail, "movement", shown);
+        h.detail = core::detail_in(h.detail, s);
         out.push_back(std::move(h));
     }
     return core::sum_up(std::move(out));

@@ -135,11 +135,8 @@ std::vector<store::Answer> answers_by_events(const store::Clip& clip, int slot,
     std::ranges::stable_sort(events, {}, &store::Event::time_s);
     add_by_hooves(events);
     Answering answering(clip, slot);
-    for (store::Event& e : events) {
-        const core::Stretch& s = core::ridden_at(stretches, frame_of(clip, e));
-        const std::string& shown = s.shown.empty() ? s.asked : s.shown;
-        if (shown == "counter_canter") e.detail = core::detail_with(e.detail, "movement", shown);
-    }
+    for (store::Event& e : events)
+        e.detail = core::detail_in(e.detail, core::ridden_at(stretches, frame_of(clip, e)));
     for (const store::Event& e : events) answering.take(e);
     return answering.take_all();
 }

@@ -175,10 +175,12 @@ void add_lines(RidersPlan& out, const core::Knowledge& knowledge) {
         out.horse_lines = core::for_the_horse(book, out.needs, !out.horse->stiff_side.empty(), focus);
     std::vector<std::string> faults;
     if (out.fault) faults.push_back(out.fault->id);
-    for (const core::Cause& c : knowledge.faults.causes()) {
-        if (out.fault && c.to == out.fault->id) faults.push_back(c.from);
+    for (const bool drives_it : {true, false}) {  // what drives the focus, then what it drives
+        for (const core::Cause& c : knowledge.faults.causes()) {
+            if (out.fault && out.fault->id == (drives_it ? c.to : c.from))
+                faults.push_back(drives_it ? c.from : c.to);
+        }
     }
-    for (const auto& [fault, why] : out.drives) faults.push_back(fault->id);
     out.off_lines = core::off_the_horse(book, out.needs, faults, focus);
     const auto add = [&](const std::string& id, const std::string& whose) {
         const core::Exercise* e = id.empty() || id == focus ? nullptr : book.find(id, out.needs);
@@ -275,10 +277,8 @@ std::optional<RidersPlan> plan_for(store::YardStore& records, const core::Knowle
     const auto all = records.practice_of(id);
     out.log = practised(all);
     add_given(out, records, knowledge, all, today);
-    if (!out.fault) {
-        add_lines(out, knowledge);
-        return out;
-    }
+    add_lines(out, knowledge);
+    if (!out.fault) return out;
     core::ChoiceAsk ask;
     ask.fault = out.fault->id;
     for (const core::Cause& c : knowledge.faults.causes()) {
@@ -299,7 +299,6 @@ std::optional<RidersPlan> plan_for(store::YardStore& records, const core::Knowle
     for (const core::Offer& o : knowledge.exercises.offers(out.fault->id, out.needs)) {
         if (!o.set_aside.empty()) out.set_aside.push_back(o);
     }
-    add_lines(out, knowledge);
     return out;
 }
 

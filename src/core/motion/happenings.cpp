@@ -225,6 +225,11 @@ std::string detail_with(std::string_view detail, std::string_view key, std::stri
     return out;
 }
 
+std::string detail_in(const std::string& detail, const Stretch& s) {
+    const std::string& shown = s.shown.empty() ? s.asked : s.shown;
+    return shown == "counter_canter" ? detail_with(detail, "movement", shown) : detail;
+}
+
 std::string lead_on(std::string_view rein, std::string_view detail) {
     if (rein != "left" && rein != "right") return {};
     const bool counter = detail_of(detail, "movement") == "counter_canter";

@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "core/motion/small_numbers.hpp"
+#include "core/motion/stretches.hpp"
 
 /// What happened, logged by key: counts, how long the answer took, what got it, how long a position held,
 /// laps, attempts, leads. The rules are those of the command line's `events` verb; docs/formats.md has them
@@ -24,6 +25,8 @@ std::string detail_of(std::string_view detail, std::string_view key);
 /// The same detail with a key said otherwise; an empty value takes the key out.
 std::string detail_with(std::string_view detail, std::string_view key, std::string_view value);
 
+/// The same detail with what the stretch says that an event lies in, as far as a lead is read by it.
+std::string detail_in(const std::string& detail, const Stretch& stretch);
 /// The lead that belongs to a rein: the other one where the detail says `movement=counter_canter`. "" where
 /// the rein is none.
 std::string lead_on(std::string_view rein, std::string_view detail);

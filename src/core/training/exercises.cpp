@@ -5,7 +5,6 @@
 #include <algorithm>
 #include <array>
 #include <cctype>
-#include <functional>
 
 #include "core/reading/json_reading.hpp"
 
@@ -429,11 +428,10 @@ const Exercise* ExerciseBook::find(std::string_view wanted) const {
 
 const Exercise& ExerciseBook::as_ridden(const Exercise& e, const RiderNeeds& rider) const {
     const bool gaited = rider.school == "gaited" && !rider.mechanical;
-    for (const auto* all : {&exercises_, &gaited_}) {
-        if (all->empty() || std::less()(&e, &all->front()) || std::less()(&all->back(), &e)) continue;
-        return (gaited ? gaited_ : exercises_)[static_cast<std::size_t>(&e - all->data())];
+    for (std::size_t i = 0; i < exercises_.size(); ++i) {
+        if (&e == &exercises_[i] || &e == &gaited_[i]) return (gaited ? gaited_ : exercises_)[i];
     }
-    return e;  // none of the book's
+    return e;  // none of the book's, though it may have the id of one
 }
 
 const Exercise* ExerciseBook::find(std::string_view wanted, const RiderNeeds& rider) const {
