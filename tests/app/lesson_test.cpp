@@ -217,6 +217,44 @@ TEST_F(ALesson, AHorsesLoadIsCountedOverItsRiders) {
     EXPECT_EQ(desk.riders()[0].under, QStringList{"Bram Oddleif"});
 }
 
+// The coach's own order is the coach's, while nothing in it has become forbidden.
+TEST_F(ALesson, AnOwnOrderThatHoldsWhatIsForbiddenIsPlannedAnewAndSaid) {
+    sign_off(yard, riders[0], fig, "canter");
+    sign_off(yard, riders[0], fig, "sits_trot");
+    yard.quietly([&] {
+        store::Ride ride;
+        ride.rider = riders[0];
+        ride.horse = fig;
+        ride.day = "2026-11-20";
+        yard.records().add(ride);
+        core::Session own;
+        for (const auto& [work, minutes] : {std::pair{core::Work::walk, 10},
+                                            {core::Work::trot, 5},
+                                            {core::Work::canter, 3},
+                                            {core::Work::walk, 10}}) {
+            core::Block b;
+            b.work = work;
+            b.seconds = 60 * minutes;
+            own.blocks.push_back(b);
+        }
+        auto plan = yard.records().plan_of(riders[0]);
+        plan.session = core::as_json(own);
+        yard.records().put(plan);
+    });
+    const auto cantered = [&] {
+        return std::ranges::any_of(desk.session().blocks,
+                                   [](const core::Block& b) { return b.work == core::Work::canter; });
+    };
+    ASSERT_EQ(desk.begin({riders[0]}, 45), QString());
+    EXPECT_FALSE(desk.own_order_left());
+    EXPECT_TRUE(cantered()) << "taken as it stands, though it is no good order";
+    desk.close();
+    take_back_sign_off(yard, yard.records().sign_offs(riders[0])[0]);
+    ASSERT_EQ(desk.begin({riders[0]}, 45), QString());
+    EXPECT_TRUE(desk.own_order_left());
+    EXPECT_FALSE(cantered());
+}
+
 // What the others ride and one may not stands on that one's tile, by name of what is missing.
 TEST_F(ALesson, WhoMayNotRideABlockIsToldSo) {
     ASSERT_EQ(desk.begin({riders[0], riders[1]}, 45), QString());

@@ -124,45 +124,20 @@ store::RideId LessonDesk::ride_for(store::RiderId rider, store::HorseId horse) {
     return yard_.records().add(ride);
 }
 
-/// Why a rider may not ride at all today, or "".
-QString LessonDesk::held(store::RiderId rider) {
-    const auto plan = plan_for(yard_.records(), yard_.knowledge(), rider, yard_.today_iso());
-    const std::string why = plan ? core::held_by(plan->needs) : std::string();
-    return why.empty() ? QString() : tr("%1: %2.").arg(text(plan->rider.name), text(why));
-}
-
-/// The coach's own order of the blocks, while nothing in it has become forbidden since; else "".
-std::string LessonDesk::own_order(const RidersPlan& plan, core::SessionAsk ask) const {
-    if (plan.weeks.session.empty()) return {};
-    const core::Session own = core::session_from(plan.weeks.session);
-    ask.minutes = std::clamp((own.seconds() + 59) / 60, 20, 90);
-    const auto broken = core::broken_rules(own, ask, yard_.knowledge().exercises);
-    const bool harms = std::ranges::any_of(broken, [](const core::Broken& b) {
-        return b.rule == "gate" || b.rule == "horse" || b.rule == "back";
-    });
-    return harms ? std::string() : plan.weeks.session;
-}
-
 QString LessonDesk::begin(const std::vector<store::RiderId>& riders, int minutes) {
     if (riders.empty()) return tr("Say who rides first.");
     for (const store::RiderId r : riders) {
-        if (QString line = held(r); !line.isEmpty()) return line;
+        if (QString line = held_today(yard_, r); !line.isEmpty()) return line;
     }
     try {
-        // The first rider's plan is the common task; every other rides a variant of it.
-        const auto plan = plan_for(yard_.records(), yard_.knowledge(), riders.front(), yard_.today_iso());
-        if (!plan) return tr("Say who rides first.");
-        core::SessionAsk ask = session_ask(yard_.records(), yard_.knowledge(), *plan, yard_.today_iso());
-        ask.minutes = std::clamp(minutes, 20, 90);
-        for (std::size_t i = 1; i < riders.size(); ++i)
-            ask.with.push_back(needs_of(yard_.records(), yard_.knowledge(), riders[i], usual_horse(riders[i]),
-                                        yard_.today_iso()));
+        std::vector<std::pair<store::RiderId, store::HorseId>> pairs;
+        for (const store::RiderId r : riders) pairs.emplace_back(r, usual_horse(r));
+        const CommonSession common = common_session(yard_, pairs, minutes);
+        own_order_left_ = common.own_order_left;
         store::Lesson lesson;
         lesson.day = yard_.today_iso();
-        lesson.session = own_order(*plan, ask);
-        if (riders.size() > 1 || lesson.session.empty())
-            lesson.session = core::as_json(core::plan_session(ask, yard_.knowledge().exercises));
-        lesson.task = plan->given ? plan->given->exercise->name : std::string();
+        lesson.session = common.json;
+        lesson.task = common.task;
         yard_.step(tr("Begin a lesson"), [&] {
             lesson.id = yard_.records().add(lesson);
             int turn = 0;
@@ -217,13 +192,7 @@ void LessonDesk::refresh() {
         }
         const auto plan = plan_for(records, yard_.knowledge(), ride->rider, yard_.today_iso());
         r.variant = text(p.variant);
-        if (const core::Block* now = block()) {
-            const bool on_it = plan && plan->horse && plan->horse->id == ride->horse;
-            const auto needs = on_it ? plan->needs
-                                     : needs_of(records, yard_.knowledge(), ride->rider, ride->horse,
-                                                yard_.today_iso(), &*ride);
-            r.not_this = text(core::block_shut(*now, yard_.knowledge().exercises, needs));
-        }
+        if (const core::Block* now = block()) r.not_this = shut_for(yard_, *ride, plan, *now);
         if (plan && plan->given) {
             const auto& g = *plan->given;
             r.cue = text(g.exercise->cue_picture);
@@ -263,7 +232,7 @@ QString LessonDesk::add_rider(store::RiderId rider) {
     for (const LessonRider& r : riders_) {
         if (r.ride.rider == rider) return tr("%1 rides in it already.").arg(r.name);
     }
-    if (QString line = held(rider); !line.isEmpty()) return line;
+    if (QString line = held_today(yard_, rider); !line.isEmpty()) return line;
     yard_.step(tr("Another rider in the lesson"), [&] {
         store::LessonPlace place;
         place.lesson = lesson_->id;

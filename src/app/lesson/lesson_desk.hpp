@@ -7,6 +7,7 @@
 #include <optional>
 
 #include "app/jobs/once_later.hpp"
+#include "app/lesson/common_session.hpp"
 #include "app/training/rider_plan.hpp"
 #include "app/yard/yard.hpp"
 
@@ -53,6 +54,8 @@ class LessonDesk : public QObject {
     void open(store::LessonId id);
     /// A new lesson with these riders, each on the horse ridden last; gives one line where it cannot.
     QString begin(const std::vector<store::RiderId>& riders, int minutes);
+    /// The coach's own order of the blocks was not taken: something in it has become forbidden.
+    bool own_order_left() const { return own_order_left_; }
     void close();
 
     // Who rides whom.
@@ -109,8 +112,6 @@ class LessonDesk : public QObject {
 
   private:
     void refresh();
-    QString held(store::RiderId rider);
-    std::string own_order(const RidersPlan& plan, core::SessionAsk ask) const;
     QString try_of(int rider, const QString& event);
     void note(int rider, store::NoteKind kind, const QString& words);
     void change_place(int rider, const QString& what, const std::function<void(store::LessonPlace&)>& change);
@@ -123,6 +124,7 @@ class LessonDesk : public QObject {
     std::optional<store::Lesson> lesson_;
     std::vector<LessonRider> riders_;
     core::Session session_;
+    bool own_order_left_ = false;
 };
 
 /// Notes and events of a ride that were logged by the wall clock fall on the clips they lie in, by the time

@@ -221,6 +221,8 @@ void LessonView::begin() {
     for (const QModelIndex& i : chosen) riders.push_back(model_.rider_at(i.row()));
     if (riders.size() > kMostRiders) return emit say(tr("Eight riders at most: take some out."));
     if (const QString line = desk_.begin(riders, minutes_); !line.isEmpty()) return emit say(line);
+    if (desk_.own_order_left())
+        emit say(tr("Your own order holds what may not be ridden now; it was planned anew."));
     selected_ = 0;
     setFocus();
 }
