@@ -215,6 +215,29 @@ TEST_F(ALesson, AHorsesLoadIsCountedOverItsRiders) {
     desk.set_horse(0, fig);
     EXPECT_EQ(desk.riders()[0].horse_minutes, 30);
     EXPECT_EQ(desk.riders()[0].under, QStringList{"Bram Oddleif"});
+    EXPECT_EQ(desk.riders()[0].fences, 2);
+}
+
+// The second rider's horse too, at planning and at the change of a horse.
+TEST_F(ALesson, AHorseThatHasDoneItsDayRests) {
+    for (int n = 0; n < 2; ++n) {
+        ASSERT_EQ(desk.begin({riders[0]}, 55), QString());
+        desk.set_horse(0, fig);
+        start();
+        pass(55 * 60);
+        desk.end();
+    }
+    ASSERT_EQ(desk.begin({riders[1], riders[0]}, 45).toStdString(),
+              "a horse of the lesson has done 110 minutes today: let it rest and take another");
+    ASSERT_EQ(desk.begin({riders[2]}, 30), QString());
+    desk.set_horse(0, cobalt);
+    start();
+    EXPECT_EQ(desk.riders()[0].not_this, QString());
+    desk.set_horse(0, fig);
+    EXPECT_EQ(desk.riders()[0].not_this, QString()) << "ten minutes are left";
+    pass(11 * 60);
+    desk.good(0);
+    EXPECT_THAT(desk.riders()[0].not_this.toStdString(), testing::HasSubstr("has done 121 minutes today"));
 }
 
 // The coach's own order is the coach's, while nothing in it has become forbidden.

@@ -71,7 +71,12 @@ SessionAsk random_ask(std::mt19937& random) {
     SessionAsk ask;
     ask.minutes = 20 + up_to(70);
     ask.rider = random_rider(up_to);
-    for (int n = up_to(3) == 0 ? 1 + up_to(3) : 0; n > 0; --n) ask.with.push_back(random_rider(up_to));
+    for (int n = up_to(3) == 0 ? 1 + up_to(3) : 0; n > 0; --n) {
+        Companion other{random_rider(up_to)};
+        other.horse_fences_today = up_to(5) == 0 ? up_to(50) : 0;
+        other.horse_minutes_today = up_to(5) == 0 ? up_to(20) : 0;
+        ask.with.push_back(other);
+    }
     ask.horse_fences_today = up_to(3) == 0 ? up_to(50) : 0;
     const char* sides[] = {"", "left", "right"};
     ask.stiff_side = sides[up_to(2)];
@@ -82,9 +87,11 @@ SessionAsk random_ask(std::mt19937& random) {
         ask.works.push_back({&e, up_to(static_cast<int>(e.dose.ladder.size()) - 1)});
     }
     ask.horse_minutes_today = up_to(3) == 0 ? up_to(60) : 0;
-    const int left = limits_of(ask).day_min - ask.horse_minutes_today;
-    if (left < 20) ask.horse_minutes_today = 0;
-    ask.minutes = std::min(ask.minutes, limits_of(ask).day_min - ask.horse_minutes_today);
+    if (day_left(ask).minutes < 20) {
+        ask.horse_minutes_today = 0;
+        for (Companion& other : ask.with) other.horse_minutes_today = 0;
+    }
+    ask.minutes = std::min(ask.minutes, day_left(ask).minutes);
     return ask;
 }
 
@@ -148,6 +155,13 @@ std::string wrong_with(const Session& s, const SessionAsk& ask) {
     }
     if (total != 60 * ask.minutes) return "the time";
     if (jump / 60 * kFencesPerMinute + ask.horse_fences_today > 40 && jump > 0) return "fences of the day";
+    for (const Companion& other : ask.with) {
+        if (jump / 60 * kFencesPerMinute + other.horse_fences_today > 40 && jump > 0)
+            return "another horse's fences of the day";
+        if (!other.mechanical &&
+            total / 60 + other.horse_minutes_today > (other.horse_stage == "green" ? 45 : 120))
+            return "another horse's day";
+    }
     if (3 * left > 4 * right || 3 * right > 4 * left) return "the reins";
     if (!ask.stiff_side.empty() && (first != ask.stiff_side || last != ask.stiff_side))
         return "the stiff side";
@@ -233,13 +247,13 @@ TEST(Session, OfAGroupHoldsNothingThatOneMayNotRide) {
     };
     EXPECT_TRUE(rides("check_in_canter"));
     const Session alone = plan_session(ask, book());
-    ask.with = {{"beginner", {}}};
+    ask.with = {{RiderNeeds{"beginner", {}}}};
     EXPECT_FALSE(rides("check_in_canter"));
     EXPECT_FALSE(rides("no_stirrups_short"));
     EXPECT_TRUE(rides("two_point_walk_trot"));
     EXPECT_THAT(plan_session(ask, book()).left_out, Contains(HasSubstr("not for all who ride")));
     EXPECT_TRUE(breaks(broken_rules(alone, ask, book()), "gate"));
-    ask.with = {{"established", {}}};
+    ask.with = {{RiderNeeds{"established", {}}}};
     ask.with[0].horse_stage = "green";
     EXPECT_EQ(limits_of(ask).canter_min, limits_of(ask.with[0]).canter_min);
     // Plain work asks for the same words as an exercise.
@@ -261,6 +275,27 @@ TEST(Session, CountsTheFencesOfTheHorsesWholeDay) {
     EXPECT_TRUE(s.left_out.empty());
     ask.horse_fences_today = 38;
     EXPECT_TRUE(breaks(broken_rules(s, ask, book()), "horse"));
+}
+
+TEST(Session, OfSeveralCountsTheDayOfEveryHorseInIt) {
+    SessionAsk ask;
+    ask.minutes = 60;
+    ask.rider = {"established", {}, {"jump", "two_point"}, 30};
+    ask.works = {work("grid_of_three")};
+    ask.with = {{ask.rider}};
+    const Session fresh = plan_session(ask, book());
+    EXPECT_TRUE(fresh.left_out.empty());
+    ask.with[0].horse_fences_today = 38;
+    EXPECT_THAT(plan_session(ask, book()).left_out, Contains(HasSubstr("no strength left")));
+    EXPECT_TRUE(breaks(broken_rules(fresh, ask, book()), "horse"));
+    ask.with[0] = {ask.rider, 90};
+    EXPECT_TRUE(breaks(broken_rules(fresh, ask, book()), "horse"));
+    try {
+        plan_session(ask, book());
+        FAIL() << "the second horse has 30 minutes left";
+    } catch (const Refused& e) {
+        EXPECT_THAT(e.what(), HasSubstr("a horse of the lesson has done 90 minutes today: 30 are left"));
+    }
 }
 
 TEST(Session, AGaitedHorseIsNotAskedToTrot) {

@@ -31,9 +31,12 @@ CommonSession common_session(Yard& yard, const std::vector<std::pair<store::Ride
     if (!plan) throw core::Refused("lesson: its first rider is not in this yard; choose one who is");
     core::SessionAsk ask = session_ask(yard.records(), yard.knowledge(), *plan, yard.today_iso());
     ask.minutes = std::clamp(minutes, 20, 90);
-    for (std::size_t i = 1; i < pairs.size(); ++i)
-        ask.with.push_back(
-            needs_of(yard.records(), yard.knowledge(), pairs[i].first, pairs[i].second, yard.today_iso()));
+    for (std::size_t i = 1; i < pairs.size(); ++i) {
+        const auto& [rider, horse] = pairs[i];
+        const HorseLoad load = load_of(yard.records(), horse, yard.today_iso(), {rider, {}});
+        ask.with.push_back({needs_of(yard.records(), yard.knowledge(), rider, horse, yard.today_iso()),
+                            load.minutes, load.fences});
+    }
     CommonSession out;
     if (plan->given) out.task = plan->given->exercise->name;
     if (pairs.size() == 1 && !plan->weeks.session.empty()) {
@@ -45,12 +48,19 @@ CommonSession common_session(Yard& yard, const std::vector<std::pair<store::Ride
 }
 
 QString shut_for(Yard& yard, const store::Ride& ride, const std::optional<RidersPlan>& plan,
-                 const core::Block& block) {
+                 const core::Block& block, const HorseLoad& load) {
     const bool planned_on_it = plan && plan->horse && plan->horse->id == ride.horse;
     const auto needs = planned_on_it ? plan->needs
                                      : needs_of(yard.records(), yard.knowledge(), ride.rider, ride.horse,
                                                 yard.today_iso(), &ride);
-    return text(core::block_shut(block, yard.knowledge().exercises, needs));
+    if (const std::string why = core::block_shut(block, yard.knowledge().exercises, needs); !why.empty())
+        return text(why);
+    const core::HorseLimits limits = core::limits_of(needs);
+    if (load.minutes >= limits.day_min)
+        return QObject::tr("the horse has done %1 minutes today: let it rest").arg(load.minutes);
+    if (block.work == core::Work::jump && load.fences >= limits.day_fences)
+        return QObject::tr("the horse has jumped %1 fences today").arg(load.fences);
+    return {};
 }
 
 }  // namespace aspen::app

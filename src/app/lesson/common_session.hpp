@@ -27,8 +27,9 @@ struct CommonSession {
 CommonSession common_session(Yard& yard, const std::vector<std::pair<store::RiderId, store::HorseId>>& pairs,
                              int minutes);
 
-/// Why a rider does not ride a block, on the horse of this ride; "" where nothing keeps from it.
+/// Why a rider does not ride a block, on the horse of this ride and after what that horse has done today; ""
+/// where nothing keeps from it.
 QString shut_for(Yard& yard, const store::Ride& ride, const std::optional<RidersPlan>& plan,
-                 const core::Block& block);
+                 const core::Block& block, const HorseLoad& load);
 
 }  // namespace aspen::app

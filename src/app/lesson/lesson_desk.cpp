@@ -180,19 +180,17 @@ void LessonDesk::refresh() {
                   : ride->mount == core::Mount::mechanical ? tr("mechanical horse")
                                                            : tr("which horse?");
         count(r, records.clock_notes(p.ride), records.clock_events(p.ride));
+        HorseLoad load;
         if (horse) {
-            for (const auto& [lesson, other] : records.lessons_of(ride->horse, lesson_->day)) {
-                if (lesson.id == lesson_->id || other.absent) continue;
-                if (const auto with = records.ride(other.ride)) {
-                    if (const auto name = records.rider(with->rider)) r.under << text(name->name);
-                }
-                r.horse_minutes += std::max(0, seconds_between(lesson.started_at, lesson.ended_at)) / 60;
-            }
-            for (const store::Event& e : records.clock_events(p.ride)) r.fences += e.event == "fence" ? 1 : 0;
+            load = load_of(records, ride->horse, lesson_->day, {ride->rider, lesson_->id});
+            r.horse_minutes = load.minutes;
+            r.fences = load.fences;
+            for (const std::string& other : load.riders) r.under << text(other);
         }
+        load.minutes += seconds_ridden() / 60;
         const auto plan = plan_for(records, yard_.knowledge(), ride->rider, yard_.today_iso());
         r.variant = text(p.variant);
-        if (const core::Block* now = block()) r.not_this = shut_for(yard_, *ride, plan, *now);
+        if (const core::Block* now = block()) r.not_this = shut_for(yard_, *ride, plan, *now, load);
         if (plan && plan->given) {
             const auto& g = *plan->given;
             r.cue = text(g.exercise->cue_picture);

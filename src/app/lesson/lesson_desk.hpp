@@ -20,12 +20,13 @@ struct LessonRider {
     QString name, horse;
     QString last_spoken;  ///< wall clock; "" not yet
     int goods = 0, looks = 0, attempts = 0, good_ones = 0;
-    double held_s = 0;                  ///< the longest run held
-    QString held_since;                 ///< wall clock, while a run is held
-    QString cue, variant;               ///< what this rider rides of the common task
-    QString not_this;                   ///< why not the block that is ridden now; "" where it may be ridden
-    int horse_minutes = 0, fences = 0;  ///< of the horse today, over all its riders, before this lesson
-    QStringList under;                  ///< who else rode it today
+    double held_s = 0;      ///< the longest run held
+    QString held_since;     ///< wall clock, while a run is held
+    QString cue, variant;   ///< what this rider rides of the common task
+    QString not_this;       ///< why not the block that is ridden now; "" where it may be ridden
+    int horse_minutes = 0;  ///< of the horse today, over all its riders, before this lesson
+    int fences = 0;         ///< the same, with this lesson's
+    QStringList under;      ///< who else rode it today
 };
 
 /// What is looked at before mounting: ids, in order.

@@ -325,7 +325,7 @@ core::SessionAsk session_ask(store::YardStore& records, const core::Knowledge& k
         for (const store::Ride& r : records.rides_of(plan.rider.id))
             rides += r.horse == plan.horse->id ? 1 : 0;
         ask.strange_horse = rides < 2;
-        const HorseLoad load = load_of(records, plan.horse->id, today, plan.rider.id);
+        const HorseLoad load = load_of(records, plan.horse->id, today, {plan.rider.id, {}});
         ask.horse_minutes_today = load.minutes;
         ask.horse_fences_today = load.fences;
     }
@@ -396,22 +396,23 @@ TakenIn take_in_practice(store::YardStore& records, const core::Knowledge& knowl
 }
 
 HorseLoad load_of(store::YardStore& records, store::HorseId horse, const std::string& day,
-                  store::RiderId but_of) {
+                  const NotCounted& but) {
     HorseLoad out;
     std::set<store::RideId> in_lessons;
     for (const auto& [lesson, place] : records.lessons_of(horse, day)) {
         if (place.absent || lesson.started_at.empty()) continue;
+        in_lessons.insert(place.ride);
+        if (lesson.id == but.lesson) continue;
         std::string end = lesson.ended_at;
         if (end.empty() && !lesson.block_since.empty()) end = lesson.block_since;
         out.minutes += std::max(0, seconds_between(lesson.started_at, end)) / 60;
-        in_lessons.insert(place.ride);
         const auto ride = records.ride(place.ride);
         if (const auto rider = ride ? records.rider(ride->rider) : std::nullopt)
             out.riders.push_back(rider->name);
     }
     for (const store::Ride& ride : records.rides_on(horse, day)) {
         for (const store::Event& e : records.events(ride.id)) out.fences += e.event == "fence" ? 1 : 0;
-        if (in_lessons.contains(ride.id) || ride.rider == but_of) continue;
+        if (in_lessons.contains(ride.id) || ride.rider == but.rider) continue;
         const auto rider = records.rider(ride.rider);
         if (!rider) continue;
         out.minutes += records.plan_of(ride.rider).minutes;

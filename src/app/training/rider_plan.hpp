@@ -93,8 +93,13 @@ struct HorseLoad {
     int minutes = 0, fences = 0;
     std::vector<std::string> riders;
 };
+/// What is not counted: a rider's rides that were no lesson, and a lesson.
+struct NotCounted {
+    store::RiderId rider{};
+    store::LessonId lesson{};
+};
 HorseLoad load_of(store::YardStore& records, store::HorseId horse, const std::string& day,
-                  store::RiderId but_of = {});
+                  const NotCounted& but = {});
 
 /// Seconds between two instants of the wall clock ("2026-11-27T14:05:00"); 0 where one is none.
 int seconds_between(const std::string& from, const std::string& to);

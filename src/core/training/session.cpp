@@ -336,19 +336,38 @@ std::string block_shut(const Block& block, const ExerciseBook& book, const Rider
              : book.work_offer(block.work, block.stirrups, rider).set_aside;
 }
 
+DayLeft day_left(const SessionAsk& ask) {
+    const HorseLimits first = limits_of(ask.rider);
+    DayLeft out{first.day_min - ask.horse_minutes_today, first.day_fences - ask.horse_fences_today,
+                ask.horse_minutes_today, ask.horse_fences_today};
+    for (const Companion& other : ask.with) {
+        const HorseLimits limits = limits_of(other);
+        if (const int left = limits.day_min - other.horse_minutes_today; left < out.minutes) {
+            out.minutes = left;
+            out.done_minutes = other.horse_minutes_today;
+        }
+        if (const int left = limits.day_fences - other.horse_fences_today; left < out.fences) {
+            out.fences = left;
+            out.done_fences = other.horse_fences_today;
+        }
+    }
+    out.fences = std::max(0, out.fences);
+    return out;
+}
+
 int jump_left_s(const SessionAsk& ask, const HorseLimits& limits) {
-    const int fences = std::max(0, limits.day_fences - ask.horse_fences_today);
-    return std::min(60 * limits.jump_min, 60 * fences / kFencesPerMinute);
+    return std::min(60 * limits.jump_min, 60 * day_left(ask).fences / kFencesPerMinute);
 }
 
 Session plan_session(const SessionAsk& ask, const ExerciseBook& book) {
     if (ask.minutes < 20 || ask.minutes > 90)
         throw Refused(fmt::format("session of {} minutes: must be 20 to 90", ask.minutes));
-    const int left = limits_of(ask).day_min - ask.horse_minutes_today;
-    if (ask.minutes > left)
-        throw Refused(fmt::format("the horse has done {} minutes today: {}", ask.horse_minutes_today,
-                                  left >= 20 ? fmt::format("{} are left, plan no more", left)
-                                             : std::string("let it rest and take another")));
+    const DayLeft left = day_left(ask);
+    if (ask.minutes > left.minutes)
+        throw Refused(fmt::format("{} has done {} minutes today: {}",
+                                  ask.with.empty() ? "the horse" : "a horse of the lesson", left.done_minutes,
+                                  left.minutes >= 20 ? fmt::format("{} are left, plan no more", left.minutes)
+                                                     : std::string("let it rest and take another")));
     if (const std::string held = held_by(ask.rider); !held.empty()) return {{}, {held}};
     return Planner(ask, book).plan();
 }

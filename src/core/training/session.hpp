@@ -35,15 +35,20 @@ struct SessionWork {
     int rung = 0;
 };
 
+/// Who else rides a session, and what this rider's own horse has done today under others.
+struct Companion : RiderNeeds {
+    int horse_minutes_today = 0, horse_fences_today = 0;
+};
+
 struct SessionAsk {
     int minutes = 45;                ///< 20 … 90
     std::vector<SessionWork> works;  ///< foremost first
     RiderNeeds rider;
-    std::vector<RiderNeeds> with{};  ///< who else rides it: nothing is in it that one of them may not ride
-    std::string stiff_side;          ///< of the horse: left, right or ""
-    bool strange_horse = false;      ///< the rider does not know it: openers first
-    int horse_minutes_today = 0;     ///< under other riders
-    int horse_fences_today = 0;      ///< the same
+    std::vector<Companion> with{};  ///< who else rides it: nothing is in it that one of them may not ride
+    std::string stiff_side;         ///< of the horse: left, right or ""
+    bool strange_horse = false;     ///< the rider does not know it: openers first
+    int horse_minutes_today = 0;    ///< under other riders
+    int horse_fences_today = 0;     ///< the same
 };
 
 struct Session {
@@ -67,7 +72,14 @@ HorseLimits limits_of(const RiderNeeds& rider);
 HorseLimits limits_of(const SessionAsk& ask);
 /// Why a rider may not ride a block, whatever it is called; "" where nothing keeps from it.
 std::string block_shut(const Block& block, const ExerciseBook& book, const RiderNeeds& rider);
-/// Seconds of work over fences that the horse has left: of the session, and of its day.
+/// What is left of the day for the horse that has done most of its own, of all that are ridden: minutes
+/// (below zero where one has done too much) and fences, never below zero.
+struct DayLeft {
+    int minutes = 0, fences = 0;
+    int done_minutes = 0, done_fences = 0;  ///< of that horse
+};
+DayLeft day_left(const SessionAsk& ask);
+/// Seconds of work over fences that are left: of the session, and of the horses' day.
 int jump_left_s(const SessionAsk& ask, const HorseLimits& limits);
 
 /// Throws Refused for minutes outside 20 … 90 and where the horse has done its day. Without a block, and with

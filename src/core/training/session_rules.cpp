@@ -129,6 +129,7 @@ void check_doses(const Checked& c) {
 
 void check_horse(const Checked& c) {
     const HorseLimits limits = limits_of(c.ask);
+    const DayLeft left = day_left(c.ask);
     int quick = 0, canter = 0, jump = 0;
     for (int i = 0; i < c.size(); ++i) {
         const Block& b = c.at(i);
@@ -139,11 +140,10 @@ void check_horse(const Checked& c) {
             return c.complain("horse", i, "the horse has done enough for one session");
         if (jump > jump_left_s(c.ask, limits))
             return c.complain("horse", i,
-                              fmt::format("the horse has jumped {} fences today", c.ask.horse_fences_today));
+                              fmt::format("the horse has jumped {} fences today", left.done_fences));
     }
-    if (c.ask.horse_minutes_today + c.session.seconds() / 60 > limits.day_min)
-        c.complain("horse", -1,
-                   fmt::format("the horse has done {} minutes today", c.ask.horse_minutes_today));
+    if (c.session.seconds() / 60 > left.minutes)
+        c.complain("horse", -1, fmt::format("the horse has done {} minutes today", left.done_minutes));
     int ridden = 0;
     const auto is_cold = [](const RiderNeeds& r) { return r.cold_backed && !r.mechanical; };
     const bool cold = is_cold(c.ask.rider) || std::ranges::any_of(c.ask.with, is_cold);
