@@ -341,6 +341,49 @@ TEST_F(Plan, EveryWayHomeSaysWhatMayBeDone) {
     EXPECT_FALSE(desk.plan()->given->exercise->variants.stock.empty());
 }
 
+// "My left knee hurts", written beside a clip on Sunday, is not over because the plan is made on Tuesday.
+TEST_F(Plan, WhatHurtLastTimeHoldsUntilSomebodySaysThatItIsOver) {
+    const auto hurts = [&](const char* today) {
+        const auto plan = plan_for(yard.records(), yard.knowledge(), maude, today);
+        std::string out;
+        for (const core::Limitation& l : plan->needs.limitations) out += l.words + ";";
+        return out;
+    };
+    const store::HorseId cobalt = add_horse(yard, {{}, "Cobalt", 168, ""});
+    const auto ridden = [&](const char* day, store::HorseId on, const char* said) {
+        store::Ride ride;
+        ride.rider = maude;
+        ride.horse = on;
+        ride.day = day;
+        ride.own.hurts = said;
+        yard.quietly([&] { ride.id = yard.records().add(ride); });
+        return ride.id;
+    };
+    ridden("2026-11-20", cobalt, "left knee");
+    EXPECT_EQ(hurts("2026-11-19"), "") << "nothing was said yet";
+    EXPECT_EQ(hurts("2026-11-22"), "left knee;") << "on another horse too";
+    const store::RideId unsaid = ridden("2026-11-23", fig, "");
+    EXPECT_EQ(hurts("2026-11-24"), "left knee;") << "nothing said is not well";
+    EXPECT_EQ(hurts("2026-12-04"), "left knee;");
+    EXPECT_EQ(hurts("2026-12-05"), "") << "asked after for two weeks";
+    yard.quietly([&] {
+        store::Lesson lesson;
+        lesson.day = "2026-11-23";
+        lesson.id = yard.records().add(lesson);
+        store::LessonPlace place;
+        place.lesson = lesson.id;
+        place.ride = unsaid;
+        place.looked = "helmet pain girth";
+        yard.records().add(place);
+    });
+    EXPECT_EQ(hurts("2026-11-24"), "") << "\"no pain today\" was ticked before mounting";
+    ridden("2026-11-25", fig, "Nothing");
+    EXPECT_EQ(hurts("2026-11-26"), "");
+    ridden("2026-11-25", cobalt, "right wrist");
+    set_limitations(yard, maude, "right wrist");
+    EXPECT_EQ(hurts("2026-11-26"), "right wrist;") << "once: the card is where the coach answers for it";
+}
+
 TEST_F(Plan, UpToTwoLinesGoHomeBesideTheFocus) {
     good_and_in("classical");
     desk.choose(yard.knowledge().exercises.find("two_point_walk_trot"));

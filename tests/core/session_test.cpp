@@ -131,6 +131,8 @@ std::string wrong_with(const Session& s, const SessionAsk& ask) {
         if (b.kind == BlockKind::work) {
             const Exercise* e = book().find(b.exercise, ask.rider);
             if (!e) return "an unknown exercise";
+            if (e->where == std::vector<std::string>{"mechanical horse"} && !ask.rider.mechanical)
+                return "another mount";
             dose[b.exercise] += b.seconds;
             if (dose[b.exercise] > e->dose.ladder[static_cast<std::size_t>(b.rung)].seconds())
                 return "the dose";
@@ -275,6 +277,18 @@ TEST(Session, CountsTheFencesOfTheHorsesWholeDay) {
     EXPECT_TRUE(s.left_out.empty());
     ask.horse_fences_today = 38;
     EXPECT_TRUE(breaks(broken_rules(s, ask, book()), "horse"));
+}
+
+TEST(Session, OnAHorseHoldsNothingOfTheMechanicalOne) {
+    SessionAsk ask;
+    ask.rider = {"novice", {}};
+    ask.works = {work("quiet_leg_mechanical_horse")};
+    EXPECT_THAT(plan_session(ask, book()).left_out, Contains(HasSubstr("on the mechanical horse")));
+    ask.rider.mechanical = true;
+    const Session s = plan_session(ask, book());
+    EXPECT_TRUE(s.left_out.empty());
+    ask.rider.mechanical = false;
+    EXPECT_TRUE(breaks(broken_rules(s, ask, book()), "gate"));
 }
 
 TEST(Session, OfSeveralCountsTheDayOfEveryHorseInIt) {

@@ -111,6 +111,27 @@ std::vector<core::Limitation> limitations_on(store::YardStore& records, const co
 }
 
 constexpr int kLatelyDays = 28;
+/// What hurt is asked after for two weeks (common practice, no source): nobody has said that it is over.
+constexpr int kPainDays = 14;
+
+/// The rider's newest word of what hurts, up to a day, whichever horse it was said on: it holds until a newer
+/// ride says otherwise, be it by the tick before mounting, or the coach clears it on the card.
+std::string hurts_on(store::YardStore& records, store::RiderId rider, const std::string& day) {
+    for (const store::Ride& r : records.rides_of(rider)) {
+        if (r.day > day) continue;
+        try {
+            if (core::days_between(r.day, day) > kPainDays) break;
+        } catch (const core::Refused&) {
+            continue;  // ridden on no day
+        }
+        if (!r.own.hurts.empty()) return r.own.hurts;
+        for (const auto& [lesson, place] : records.lessons_of(r.horse, r.day)) {
+            const std::string ticked = " " + place.looked + " ";
+            if (place.ride == r.id && ticked.find(" pain ") != std::string::npos) return {};
+        }
+    }
+    return {};
+}
 
 bool lately(const std::string& ride_day, const std::string& day) {
     try {
@@ -227,7 +248,7 @@ core::RiderNeeds needs_of(store::YardStore& records, const core::Knowledge& know
         n.age = std::max(0, std::stoi(today.substr(0, 4)) - *rider->birth_year);
     // What is planned is ridden from today on, however old the ride is that it rests on.
     const std::string& day = today.empty() && ride ? ride->day : today;
-    n.limitations = limitations_on(records, knowledge, rider_id, day, ride ? ride->own.hurts : std::string());
+    n.limitations = limitations_on(records, knowledge, rider_id, day, hurts_on(records, rider_id, day));
     for (const store::SignOff& s : records.sign_offs(rider_id)) {
         if (s.horse == horse_id) n.signed_off.push_back(s.gate);
     }
@@ -248,7 +269,8 @@ core::RiderNeeds needs_of(store::YardStore& records, const core::Knowledge& know
 
 std::vector<core::Limitation> limits_on(store::YardStore& records, const core::Knowledge& knowledge,
                                         const store::Ride& ride) {
-    return limitations_on(records, knowledge, ride.rider, ride.day, ride.own.hurts);
+    return limitations_on(records, knowledge, ride.rider, ride.day,
+                          ride.own.hurts.empty() ? hurts_on(records, ride.rider, ride.day) : ride.own.hurts);
 }
 
 std::optional<RidersPlan> plan_for(store::YardStore& records, const core::Knowledge& knowledge,
@@ -264,7 +286,7 @@ std::optional<RidersPlan> plan_for(store::YardStore& records, const core::Knowle
     const std::string focus = !fault.empty() ? fault : out.correction ? out.correction->fault : std::string();
     out.fault = focus.empty() ? nullptr : knowledge.faults.find(focus);
     if (out.correction && out.correction->fault != focus) out.correction.reset();
-    // The last ride says which horse, which saddle, and what hurt.
+    // The last ride says which horse and which saddle.
     const auto rides = records.rides_of(id);
     std::optional<store::Ride> last;
     for (const store::Ride& r : rides) {
@@ -272,7 +294,6 @@ std::optional<RidersPlan> plan_for(store::YardStore& records, const core::Knowle
     }
     store::HorseId horse = out.correction ? out.correction->horse : last ? last->horse : store::HorseId{};
     out.horse = records.horse(horse);
-    if (last && last->day != today) last->own.hurts.clear();  // a pain holds for its own ride
     out.needs = needs_of(records, knowledge, id, horse, today, last ? &*last : nullptr);
     const auto all = records.practice_of(id);
     out.log = practised(all);

@@ -22,7 +22,7 @@ core::RiderNeeds needs_of(store::YardStore& records, const core::Knowledge& know
                           store::HorseId horse, const std::string& today, const store::Ride* ride = nullptr);
 
 /// What the rider's body does not allow on the day of a ride, as it is understood: limitations that hold that
-/// day, and what hurts, which counts like one for that ride.
+/// day, and what hurts, which counts like one for two weeks or until it is said to be over.
 std::vector<core::Limitation> limits_on(store::YardStore& records, const core::Knowledge& knowledge,
                                         const store::Ride& ride);
 

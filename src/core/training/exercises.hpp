@@ -82,6 +82,8 @@ struct Exercise {
     std::map<std::string, std::string> school_notes;  ///< by school's id: what it does otherwise, and why
     Dose dose;
     bool hidden = false;  ///< by the coach: still there for what was given
+    /// Ridden there alone.
+    bool on_mechanical_horse() const { return where.size() == 1 && where.front() == "mechanical horse"; }
 };
 
 /// When to stop, on everything a rider takes home (common practice, no source).

@@ -100,6 +100,8 @@ class Planner {
                 leave_out(*w.exercise, "not for all who ride: " + others);
             else if (r.work == Work::unmounted)
                 leave_out(*w.exercise, "it is done on foot, at home");
+            else if (offer.exercise->on_mechanical_horse() && !ask_.rider.mechanical)
+                leave_out(*w.exercise, "it is ridden on the mechanical horse");
             else if (!twice)
                 portions_.push_back(portion_of({offer.exercise, w.rung}, limits_));
         }

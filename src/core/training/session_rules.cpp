@@ -122,6 +122,8 @@ void check_doses(const Checked& c) {
         if ((seconds[e->id] += b.seconds) > r.seconds())
             c.complain("dose", i,
                        fmt::format("{}: {:g} minutes a ride, no more", e->name, r.seconds() / 60.0));
+        if (e->on_mechanical_horse() && !c.ask.rider.mechanical)
+            c.complain("gate", i, fmt::format("{}: it is ridden on the mechanical horse", e->name));
         if (b.seconds > 60 * r.minutes)
             c.complain("dose", i, fmt::format("{}: a bout is {} minutes", e->name, r.minutes));
     }
