@@ -199,7 +199,12 @@ void RiderTile::paintEvent(QPaintEvent*) {
     // What one may not ride stands before everything: the others ride it, this one walks.
     QString own = r.not_this.isEmpty() || before ? r.variant : tr("Not this one: %1.").arg(r.not_this);
     if (over) own = r.place.said.empty() ? desk_.proposed_line(rider_) : text(r.place.said);
-    if (!r.cue.isEmpty() && !before && !over)
+    const bool kept_from = !r.not_this.isEmpty() && !before && !over;
+    if (kept_from) {
+        p.setFont(ring_font(12, true));
+        p.setPen(t.clay);
+    }
+    if (!r.cue.isEmpty() && !before && !over && !kept_from)
         own += QString::fromUtf8("\n“") + r.cue + QString::fromUtf8("”");
     p.drawText(QRect(x, y, w, std::max(0, bottom - y - 4)), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap,
                own);

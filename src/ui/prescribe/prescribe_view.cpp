@@ -260,6 +260,9 @@ void PrescribeView::rebuild() {
     QStringList about;
     if (plan->horse) about << tr("on %1").arg(text(plan->horse->name));
     if (!plan->rider.level.empty()) about << text(plan->rider.level);
+    QStringList minded;
+    for (const core::Limitation& l : plan->needs.limitations) minded << text(l.words);
+    if (!minded.isEmpty()) about << tr("mind: ") + minded.join(", ");
     if (!plan->rider.goal.empty()) about << tr("wants: ") + text(plan->rider.goal);
     about_->setText(about.join(" · "));
     rebuild_chain(*plan);
