@@ -102,6 +102,7 @@ Json motion_json(const core::MotionReport& r) {
             {"parity", word(r.parity)},
             {"tempo_per_min", optional(r.tempo_per_min)},
             {"tempo_cv_pct", optional(r.tempo_cv_pct)},
+            {"uneven", optional(r.uneven)},
             {"measures", measures}};
 }
 

@@ -217,7 +217,8 @@ Json change_json(const app::Lane& lane) {
             {"from", a.value},
             {"to", b.value},
             {"sd", std::hypot(a.sd, b.sd)},
-            {"real", core::changed(a, b, lane.measure->full_turn)}};
+            {"form", lane.form},
+            {"real", core::changed(a, b, lane.form, lane.measure->full_turn)}};
 }
 
 int progress(const TrainingSaid& said, std::ostream& out) {

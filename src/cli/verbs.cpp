@@ -148,6 +148,33 @@ std::vector<core::CheckAnswer> read_checks(const std::string& file,
     return out;
 }
 
+/// ID[@GAIT/SEAT[/SIDE]].
+core::InWork in_work_from(const std::string& said, const core::Knowledge& knowledge) {
+    const auto at = said.find('@');
+    core::InWork out(said.substr(0, at));
+    if (!knowledge.faults.find(out.fault))
+        throw WrongUsage("--in-work: \"" + out.fault + "\" is not a fault; `faults` lists them");
+    if (at == std::string::npos) return out;
+    std::vector<std::string> parts{""};
+    for (const char c : said.substr(at + 1)) {
+        if (c == '/')
+            parts.emplace_back();
+        else
+            parts.back().push_back(c);
+    }
+    const auto wrong = [&] {
+        return WrongUsage("--in-work: \"" + said.substr(at + 1) +
+                          "\" must be GAIT/SEAT or GAIT/SEAT/left|right");
+    };
+    if (parts.size() < 2 || parts.size() > 3) throw wrong();
+    out.gait = core::gait_from(parts[0]);
+    out.seat = core::seat_from(parts[1]);
+    if (parts.size() == 3) out.side = parts[2];
+    if (!out.gait || !out.seat || (parts.size() == 3 && out.side != "left" && out.side != "right"))
+        throw wrong();
+    return out;
+}
+
 int measure(const Said& said, std::ostream& out, bool assessed) {
     std::ifstream in(said.file);
     if (!in) throw Refused(said.file + ": cannot be opened; check the path");
@@ -165,11 +192,7 @@ int measure(const Said& said, std::ostream& out, bool assessed) {
     Json all{{"annotations", annotations}};
     if (assessed) {
         if (!said.level.empty()) ride.level = said.level;
-        for (const std::string& id : said.in_work) {
-            if (!knowledge->faults.find(id))
-                throw WrongUsage("--in-work: \"" + id + "\" is not a fault; `faults` lists them");
-        }
-        ride.in_work = said.in_work;
+        for (const std::string& one : said.in_work) ride.in_work.push_back(in_work_from(one, *knowledge));
         if (!said.checks.empty() && !marked.empty())
             ride.checks = read_checks(said.checks, marked, *knowledge);
         all.update(assessment_json(core::assess_ride(ride, *knowledge), ride, *knowledge));
@@ -274,7 +297,10 @@ void add_verbs(CLI::App& app, Said& said, std::function<int(std::ostream&)>& wor
              "the same over the whole file: faults, causes, focus, what is good, what could not be judged",
              [](const Said& s, std::ostream& out) { return measure(s, out, true); });
     marks(assess);
-    assess->add_option("--in-work", said.in_work, "faults in work, foremost first")->delimiter(',');
+    assess
+        ->add_option("--in-work", said.in_work,
+                     "faults in work, foremost first: ID or ID@GAIT/SEAT or ID@GAIT/SEAT/SIDE")
+        ->delimiter(',');
     assess->add_option("--level", said.level, "of the rider")
         ->check(CLI::IsMember({"beginner", "novice", "established"}));
     assess->add_option("--checks", said.checks, "what the coach's eye answered, as JSON");

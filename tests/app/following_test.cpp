@@ -3,6 +3,7 @@
 
 #include <QDir>
 #include <QFile>
+#include <cmath>
 #include <fstream>
 
 #include "app/eye/eye_desk.hpp"
@@ -31,8 +32,7 @@ class Following : public YardTest {
         for (const double px : heel_behind) {
             const std::string day = "2026-0" + std::to_string(month++) + "-01";
             const store::Clip clip = add_clip(day.c_str(), day.c_str());
-            add_leg(clip, 10, px);
-            add_leg(clip, 40, px + 1);
+            for (const int frame : {10, 16, 22, 28, 34, 40}) add_leg(clip, frame, px + (frame > 20 ? 1 : 0));
             if (month == first_month + 1)
                 prescribe(yard, test::ride_of(yard, clip.id), {"lower_leg_back", kTrotRight}, {},
                           *yard.knowledge().exercises.find("two_point_walk_trot"));
@@ -60,12 +60,45 @@ TEST_F(Following, WhatTheRidesProposeIsTakenLeftAndTakenBack) {
     desk.leave_as_it_is(desk.lanes()[0]);
     settle();
     EXPECT_EQ(desk.lanes()[0].stage, Stage::in_work) << "the coach's word stands";
-    const store::Clip more = add_clip("2026-10-01", "2026-10-01");
-    add_leg(more, 10, 1);
-    const store::Clip yet = add_clip("2026-11-01", "2026-11-01");
-    add_leg(yet, 10, 1);
+    for (const char* day : {"2026-10-01", "2026-11-01"}) {
+        const store::Clip more = add_clip(day, day);
+        for (const int frame : {10, 20, 30}) add_leg(more, frame, 1);
+    }
     settle();
     EXPECT_EQ(desk.lanes()[0].life.proposes, Stage::settled) << "until the rides say something new";
+}
+
+// Two passes before one camera that stood as it stood; then an upright drawn in each clip.
+TEST_F(Following, AnUnmarkedTripodIsOneErrorHoweverManyClipsItFilms) {
+    const store::Clip one = add_clip("aa", "2026-09-01"), two = add_clip("bb", "2026-09-01");
+    const store::RideId ride = test::ride_of(yard, one.id);
+    yard.quietly([&] { yard.records().put(store::Slot{two.id, 0, ride}); });
+    for (const store::Clip& clip : {one, two}) {
+        for (const int frame : {10, 20, 30}) add_leg(clip, frame, 45);
+    }
+    prescribe(yard, ride, {"lower_leg_back", kTrotRight}, {},
+              *yard.knowledge().exercises.find("two_point_walk_trot"));
+    const auto common = [&] {
+        desk.show(rider);
+        desk.refresh();
+        const core::ReviewValue& v = desk.lanes().at(0).points.at(0).value;
+        EXPECT_EQ(v.moments, 6);
+        return v.sd_common;
+    };
+    // Said how it turned, and the upright as unsure as where nobody drew one: what counts is that there are
+    // two.
+    const auto upright = [&](bool drawn) {
+        yard.quietly([&] {
+            for (const store::Clip& clip : {one, two}) {
+                auto stretches = yard.records().stretches(clip.id);
+                stretches[0].camera = {0, core::CameraPose::kUnmarkedRollSdDeg, 0, 0.5, drawn, true};
+                yard.records().put_stretches(clip.id, stretches);
+            }
+        });
+        return common();
+    };
+    const double tripod = upright(false);
+    EXPECT_NEAR(upright(true), tripod / std::sqrt(2.0), 0.15 * tripod);
 }
 
 TEST_F(Following, ARidesEntryTakesTheCoachsWordAndTheTrendIsTold) {
@@ -77,7 +110,7 @@ TEST_F(Following, ARidesEntryTakesTheCoachsWordAndTheTrendIsTold) {
     desk.say(lane, lane.entries[1], "  quieter in the corners ");
     settle();
     EXPECT_EQ(desk.lanes()[0].entries[1].coach_word, "quieter in the corners");
-    EXPECT_EQ(desk.lanes()[0].entries[1].moments, 2) << "what it was judged by";
+    EXPECT_EQ(desk.lanes()[0].entries[1].moments, 6) << "what it was judged by";
     EXPECT_EQ(desk.lanes()[0].exercises.size(), 1U);
 }
 

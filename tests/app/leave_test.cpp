@@ -82,9 +82,10 @@ class AWayOut : public BenchTest {
     void nothing_left(const QString& file) {
         EXPECT_FALSE(QFile::exists(file));
         EXPECT_TRUE(yard.records().departures({}).empty());
-        EXPECT_TRUE(
-            QDir(QFileInfo(file).path()).entryList({".leaving*"}, QDir::Dirs | QDir::Hidden).isEmpty())
-            << "nor is anything half there";
+        // What was made beside goes with the job that made it.
+        EXPECT_TRUE(test::wait_for([&] {
+            return QDir(QFileInfo(file).path()).entryList({".leaving*"}, QDir::Dirs | QDir::Hidden).isEmpty();
+        })) << "nor is anything half there";
     }
     store::RiderId rider;
 };

@@ -12,6 +12,7 @@
 #include "app/leaving/consents.hpp"
 #include "app/leaving/page_content.hpp"
 #include "app/planning/plan_desk.hpp"
+#include "app/rides/stride_values.hpp"
 #include "app/training/rider_plan.hpp"
 #include "app/yard/own_knowledge.hpp"
 #include "core/reading/refused.hpp"
@@ -382,6 +383,75 @@ TEST_F(Plan, WhatHurtLastTimeHoldsUntilSomebodySaysThatItIsOver) {
     ridden("2026-11-25", cobalt, "right wrist");
     set_limitations(yard, maude, "right wrist");
     EXPECT_EQ(hurts("2026-11-26"), "right wrist;") << "once: the card is where the coach answers for it";
+}
+
+// A horse that goes unevenly is looked at before anybody works it, whatever the plan was.
+TEST_F(Plan, AnUnevenTrotHoldsTheWorkUntilTheHorseWasLookedAt) {
+    core::RiderNeeds needs;
+    const auto ridden = [&](const char* day, bool fit) {
+        store::Ride ride;
+        ride.rider = maude;
+        ride.horse = fig;
+        ride.day = day;
+        yard.quietly([&] {
+            ride.id = yard.records().add(ride);
+            store::Lesson lesson;
+            lesson.day = day;
+            lesson.id = yard.records().add(lesson);
+            store::LessonPlace place;
+            place.lesson = lesson.id;
+            place.ride = ride.id;
+            place.looked = fit ? "girth fit" : "girth";
+            yard.records().add(place);
+        });
+    };
+    needs.uneven_on = "2026-11-25";
+    EXPECT_THAT(core::held_by(needs),
+                HasSubstr("the horse's trot was uneven on 2026-11-25: have it looked at"));
+    core::SessionAsk ask;
+    ask.rider = needs;
+    EXPECT_TRUE(core::plan_session(ask, yard.knowledge().exercises).blocks.empty());
+    // A clip of a trot that was followed and turned out uneven.
+    store::Ride uneven;
+    uneven.rider = maude;
+    uneven.horse = fig;
+    uneven.day = "2026-11-25";
+    yard.quietly([&] {
+        uneven.id = yard.records().add(uneven);
+        store::Clip clip;
+        clip.path = "/nowhere/uneven.mp4";
+        clip.hash = "uneven trot of this test";
+        clip.frames = 60;
+        clip.last_frame = 59;
+        clip.duration_s = 2;
+        clip.id = yard.records().add(clip);
+        yard.records().put(store::Slot{clip.id, 0, uneven.id});
+        core::Stretches stretches(1);
+        stretches[0].gait = core::Gait::trot;
+        stretches[0].seat = core::Seat::rising;
+        stretches[0].travel = core::Travel::right;
+        yard.records().put_stretches(clip.id, stretches);
+        store::Moment m;
+        m.clip = clip.id;
+        m.frame = 10;
+        for (const core::Landmark l : {core::Landmark::ear, core::Landmark::shoulder, core::Landmark::hip,
+                                       core::Landmark::knee, core::Landmark::ankle, core::Landmark::heel})
+            m.figure[l] = {{100, 100.0 + static_cast<double>(l)}, core::Visibility::seen, 2};
+        m.id = yard.records().add(m);
+        const auto key =
+            stride_key(clip, 0, yard.records().stretches(clip.id), 0, yard.records().moments(clip.id), {});
+        ASSERT_TRUE(key);
+        keep_strides(
+            *key, {{"tempo_per_min", {78.0, 78.0, 78.0}, 0}, {std::string(core::kUnevenStrides), {0.5}, 0}});
+    });
+    EXPECT_EQ(plan_for(yard.records(), yard.knowledge(), maude, "2026-11-26")->needs.uneven_on, "2026-11-25");
+    EXPECT_EQ(plan_for(yard.records(), yard.knowledge(), maude, "2026-12-30")->needs.uneven_on, "")
+        << "long ago";
+    ridden("2026-11-26", false);
+    EXPECT_EQ(plan_for(yard.records(), yard.knowledge(), maude, "2026-11-26")->needs.uneven_on, "2026-11-25");
+    ridden("2026-11-27", true);
+    EXPECT_EQ(plan_for(yard.records(), yard.knowledge(), maude, "2026-11-27")->needs.uneven_on, "")
+        << "\"horse fit\" was ticked";
 }
 
 TEST_F(Plan, UpToTwoLinesGoHomeBesideTheFocus) {

@@ -127,11 +127,12 @@ TEST_F(YardTest, ANewFocusTakesTheOldOnesPlaceUntilTakenBack) {
 TEST_F(YardTest, LanesFollowTheMeasureThroughTheReviews) {
     const store::Clip first = add_clip("aa", "2026-09-01");
     add_leg(first, 10, 45);
+    add_leg(first, 25, 43);
     add_leg(first, 40, 41);
     prescribe(yard, test::ride_of(yard, first.id), {"lower_leg_back", kTrotRight}, {},
               *yard.knowledge().exercises.find("two_point_walk_trot"));
     const store::Clip second = add_clip("bb", "2026-10-01");
-    add_leg(second, 12, 2);
+    for (const int frame : {12, 17, 22, 27, 32, 37}) add_leg(second, frame, 2);
     store::Clip other_rein = add_clip("cc", "2026-10-02");
     test::say(yard, other_rein.id,
               {rider, horse, "hunter", core::Gait::trot, core::Seat::two_point, core::Travel::left});
@@ -139,7 +140,7 @@ TEST_F(YardTest, LanesFollowTheMeasureThroughTheReviews) {
     auto lanes = lanes_of(yard.records(), yard.knowledge(), rider, yard.today_iso());
     ASSERT_EQ(lanes.size(), 1U);
     ASSERT_EQ(lanes[0].points.size(), 2U) << "the other rein has a lane of its own";
-    EXPECT_EQ(lanes[0].points[0].value.moments, 2);
+    EXPECT_EQ(lanes[0].points[0].value.moments, 3);
     EXPECT_EQ(lanes[0].points[0].value.verdict, core::Verdict::outside);
     EXPECT_EQ(lanes[0].stage, core::Stage::holding);
     EXPECT_TRUE(lanes[0].change.contains("better")) << lanes[0].change.toStdString();

@@ -142,9 +142,20 @@ TEST(Assess, TakesTheCoachsAnswersWhatIsInWorkAndTheLevel) {
     for (const Json& f : eye["faults"])
         EXPECT_NE(f["id"], "lower_leg_back") << "the eye's answer stands above the measured";
     const Json work = Json::parse(say({"assess", marks, "--json", "--in-work", "heel_up,toe_out"}).out);
-    EXPECT_EQ(work["focus"]["id"], "toe_out") << "the heel is inside; the toe was not judged and stays";
-    EXPECT_TRUE(work["focus"]["gait"].is_null());
+    EXPECT_EQ(work["focus"]["id"], "heel_up") << "inside, by too few moments to say so";
+    EXPECT_THAT(work["focus"]["why"].get<std::string>(), testing::HasSubstr("only"));
+    const Json toe = Json::parse(say({"assess", marks, "--json", "--in-work", "toe_out"}).out);
+    EXPECT_EQ(toe["focus"]["id"], "toe_out") << "not judged, it stays";
+    EXPECT_TRUE(toe["focus"]["gait"].is_null());
     EXPECT_EQ(say({"assess", marks, "--json", "--in-work", "laziness"}).code, kWrongUsage);
+    // Worked on in a gait that this file does not show.
+    const Json other =
+        Json::parse(say({"assess", marks, "--json", "--in-work", "heel_up@canter/sitting/left"}).out);
+    EXPECT_EQ(other["focus"]["id"], "heel_up");
+    EXPECT_TRUE(other["focus"]["gait"].is_null());
+    for (const char* wrong :
+         {"heel_up@canter", "heel_up@gallop/sitting", "heel_up@trot/rising/near", "heel_up@"})
+        EXPECT_EQ(say({"assess", marks, "--json", "--in-work", wrong}).code, kWrongUsage) << wrong;
     EXPECT_EQ(say({"assess", marks, "--json", "--level", "wizard"}).code, kWrongUsage);
     std::ofstream(checks) << R"({"checks":[{"id":"laziness","answer":"fault"}]})";
     const Said refused = say({"assess", marks, "--json", "--checks", checks});

@@ -3,6 +3,7 @@
 #include <set>
 
 #include "core/core_support.hpp"
+#include "core/judging/ride.hpp"
 #include "core/reading/knowledge.hpp"
 #include "support/refusal.hpp"
 
@@ -291,7 +292,8 @@ TEST(Faults, ADoubtfulValueTendsOnlyWhereItLies) {
 FocusRequest request(const std::vector<ObservedMoment>& moments, std::vector<std::string> in_work = {},
                      const std::string& level = {}) {
     const auto merged = knowledge().faults.merge(moments);
-    FocusRequest out{{}, std::move(in_work), {}, level};
+    FocusRequest out{{}, {}, level};
+    for (std::string& id : in_work) out.in_work.push_back({InWork(std::move(id))});
     for (const FoundFault& f : merged.found)
         out.candidates.push_back({f, Gait::trot, Seat::sitting, "right"});
     for (const Fault* f : merged.covered) {
@@ -303,6 +305,40 @@ FocusRequest request(const std::vector<ObservedMoment>& moments, std::vector<std
 std::optional<Focus> focus_of(const std::map<std::string, double>& set, std::vector<std::string> in_work = {},
                               const std::string& level = {}) {
     return choose_focus(request({seen(set)}, std::move(in_work), level), knowledge().faults);
+}
+
+std::optional<Focus> focus_among(const std::vector<std::pair<const char*, double>>& certain) {
+    FocusRequest out;
+    for (const auto& [id, severity] : certain) {
+        FocusCandidate c{{}, Gait::trot, Seat::sitting, "right"};
+        c.found.fault = knowledge().faults.find(id);
+        c.found.severity = severity;
+        c.found.certain = c.found.judgeable = 3;
+        out.candidates.push_back(std::move(c));
+    }
+    return choose_focus(out, knowledge().faults);
+}
+
+// A hair's breadth drives nothing: what follows from a fault counts up to three times its own weight.
+TEST(Focus, WhatAFaultReachesCountsThriceItsOwnAtMost) {
+    EXPECT_EQ(focus_among({{"lower_leg_back", 0.4}, {"tipped_forward", 1.9}, {"toe_out", 1.7}})->fault->id,
+              "toe_out")
+        << "0.4 and thrice 0.4 are less than 1.7, though it tips the trunk by 1.9";
+    EXPECT_EQ(focus_among({{"lower_leg_back", 0.5}, {"tipped_forward", 1.9}, {"toe_out", 1.7}})->fault->id,
+              "lower_leg_back");
+}
+
+TEST(Focus, AnAncestorOfALaterClassGoesFirstFromAQuarterOfWhatItReaches) {
+    EXPECT_EQ(focus_among({{"looking_down", 0.35}, {"rounded_shoulders", 1.0}})->fault->id, "looking_down");
+    EXPECT_EQ(focus_among({{"looking_down", 0.22}, {"rounded_shoulders", 1.0}})->fault->id,
+              "rounded_shoulders");
+}
+
+TEST(Circle, TheLegInViewIsTheInnerOneOnTheReinItTravels) {
+    EXPECT_EQ(circle_leg_of(Rein::right, Travel::right), CircleLeg::inner);
+    EXPECT_EQ(circle_leg_of(Rein::left, Travel::left), CircleLeg::inner);
+    EXPECT_EQ(circle_leg_of(Rein::left, Travel::right), CircleLeg::outer);
+    EXPECT_FALSE(circle_leg_of(Rein::straight, Travel::right));
 }
 
 TEST(Causes, NeedBothEndsInOneGaitSeatAndSide) {
@@ -380,7 +416,7 @@ TEST(Focus, InWorkStaysUntilHeld) {
     EXPECT_EQ(choose_focus(held, knowledge().faults)->fault->id, "heel_up")
         << "not judged in this ride: it stays";
     EXPECT_FALSE(choose_focus(held, knowledge().faults)->gait);
-    held.held = {"heel_up"};
+    held.in_work[0].held = true;
     EXPECT_EQ(choose_focus(held, knowledge().faults)->fault->id, "lower_leg_back") << "a held one gives way";
     EXPECT_EQ(focus_of({{"heel_offset", -5.5}}, {"lower_leg_back"})->fault->id, "lower_leg_back")
         << "doubtful stays";

@@ -18,7 +18,7 @@ std::optional<ReviewValue> mean(const std::vector<MomentValue>& m) {
 
 TEST(MeanOf, AddsATypicalSpreadWhereTooFewWereMarked) {
     const double typical = knowledge().body.typical_spread_pct;
-    const auto one = mean({{9, 1.5, 1, 0.5, 0}});
+    const auto one = mean({{9, 1.5, 1, 0, 0.5}});
     ASSERT_TRUE(one);
     EXPECT_DOUBLE_EQ(one->value, 9);
     const double h = std::sqrt(2.92 * 2.92 * (1.5 * 1.5 + typical * typical) + 1.645 * 1.645 * (1 + 0.25));
@@ -29,11 +29,16 @@ TEST(MeanOf, AddsATypicalSpreadWhereTooFewWereMarked) {
 }
 
 TEST(MeanOf, WhatTheCameraAddsToAllAlikeDoesNotAverageOut) {
-    const std::vector<MomentValue> one_stretch(100, {5, 0.1, 2, 1, 0});
+    const std::vector<MomentValue> one_stretch(100, {5, 0.1, 2, 0, 1});
     EXPECT_NEAR(mean(one_stretch)->sd, std::sqrt(5.0), 0.02);
     std::vector<MomentValue> two = one_stretch;
-    for (std::size_t i = 0; i < 50; ++i) two[i].stretch = 1;
+    for (std::size_t i = 0; i < 50; ++i) two[i].roll_mark = 1;
     EXPECT_NEAR(mean(two)->sd, std::sqrt(2.0 + 1.0), 0.02) << "two cameras' errors, one rider's build";
+    // Said how it turned in two clips, and nobody marked the upright of the tripod that filmed both.
+    std::vector<MomentValue> turned(100, {5, 0.1, 2, 2, 0});
+    for (std::size_t i = 0; i < 50; ++i) turned[i].yaw_mark = 1;
+    EXPECT_NEAR(mean(turned)->sd, std::sqrt(4.0 + 2.0), 0.02) << "an unmarked tripod is one error";
+    EXPECT_NEAR(mean(turned)->sd_common, std::sqrt(6.0), 1e-12);
 }
 
 TEST(MeanOf, CountsClickErrorOnceInsideTheSpread) {
@@ -41,6 +46,22 @@ TEST(MeanOf, CountsClickErrorOnceInsideTheSpread) {
     for (const double v : {3.0, 5.0, 7.0, 5.0}) m.push_back({v, 1.0, 0, 0, 0});
     const double spread2 = 8.0 / 3;
     EXPECT_NEAR(mean(m)->sd, t_quantile_95(3) * std::sqrt(spread2 / 4) / 1.645, 1e-12);
+}
+
+TEST(MeanOf, StridesCountAsWhatTheyAreWorth) {
+    std::vector<std::optional<double>> alike, apart;
+    for (int i = 0; i < 12; ++i) {
+        alike.emplace_back(i / 6);  // half of them low, then half of them high
+        apart.emplace_back(i % 2);
+    }
+    const auto a = mean_of_strides(alike, 0, kBand), b = mean_of_strides(apart, 0, kBand);
+    ASSERT_TRUE(a && b);
+    EXPECT_DOUBLE_EQ(a->value, 0.5);
+    EXPECT_GT(a->sd, 1.8 * b->sd);
+    EXPECT_NEAR(mean_of_strides(apart, 3, kBand)->sd, std::hypot(b->sd, 3), 1e-12);
+    apart[3].reset();
+    EXPECT_EQ(mean_of_strides(apart, 0, kBand)->moments, 11);
+    EXPECT_FALSE(mean_of_strides(std::span(apart).first(2), 0, kBand));
 }
 
 TEST(MeanOf, AnglesThatTurnRightRoundAverageTheShorterWay) {
@@ -57,10 +78,12 @@ TEST(MeanOf, AnglesThatTurnRightRoundAverageTheShorterWay) {
 }
 
 TEST(Stages, FollowACorrectionsLife) {
-    constexpr auto I = RideVerdict::inside, B = RideVerdict::borderline, O = RideVerdict::outside,
-                   X = RideVerdict::other_side, N = RideVerdict::not_judged;
+    const RideSays I{RideVerdict::inside, 3}, I1{RideVerdict::inside, 1}, I6{RideVerdict::inside, 6},
+        O{RideVerdict::outside, 3}, O1{RideVerdict::outside, 1}, O6{RideVerdict::outside, 6},
+        U{RideVerdict::unsteady, 3}, B{RideVerdict::borderline}, X{RideVerdict::other_side, 3},
+        N{RideVerdict::not_judged};
     const struct {
-        std::vector<RideVerdict> rides;
+        std::vector<RideSays> rides;
         bool accepted, prescribed;
         Stage stage;
         const char* why;
@@ -69,14 +92,23 @@ TEST(Stages, FollowACorrectionsLife) {
         {{O}, true, false, Stage::confirmed, "the coach said so"},
         {{O, O}, true, true, Stage::in_work, "an exercise was given"},
         {{O, B}, true, true, Stage::in_work, "borderline is not held"},
-        {{O, I}, true, true, Stage::holding, "once inside"},
-        {{O, I, I}, true, true, Stage::holding, "two rides do not settle it"},
-        {{O, I, N, B}, true, true, Stage::holding, "neither adds nor ends"},
+        {{O, I}, true, true, Stage::in_work, "one ride by three moments is luck"},
+        {{O, I6}, true, true, Stage::holding, "one by six carries it"},
+        {{O, I, I}, true, true, Stage::holding, "two in a row by three"},
+        {{O, I1, I1, I1, I1}, true, true, Stage::in_work, "single moments carry nothing"},
+        {{O, I, I1, I}, true, true, Stage::holding, "and end nothing"},
+        {{O, I, O1, I}, true, true, Stage::in_work, "one outside ends the row"},
+        {{O, I, N, B, I}, true, true, Stage::holding, "neither adds nor ends"},
         {{O, I, B, I, N, I}, true, true, Stage::settled, "three inside"},
-        {{O, I, O}, true, true, Stage::back_again, "it held and went"},
-        {{O, I, O, I}, true, true, Stage::holding, "and came again"},
+        {{O, I6, I, I}, true, true, Stage::settled, "three inside"},
+        {{O, I, I, O}, true, true, Stage::in_work, "it holds no more; one bad day is not back again"},
+        {{O, I, I, O1, O1}, true, true, Stage::in_work, "nor are two single moments"},
+        {{O, I, I, O, O}, true, true, Stage::back_again, "it held and went"},
+        {{O, I, I, O6}, true, true, Stage::back_again, "in one ride by six"},
+        {{O, I, I, U, U}, true, true, Stage::back_again, "now too far, now too little"},
+        {{O, I, I, O, O, I, I}, true, true, Stage::holding, "and came again"},
         {{O, I, I, I, X}, true, true, Stage::overcorrected, "certain on the other side"},
-        {{O, X, I}, true, true, Stage::holding, "back from the other side"},
+        {{O, X, I, I}, true, true, Stage::holding, "back from the other side"},
         {{I}, true, false, Stage::confirmed, "inside from the first ride: nothing to hold"},
         {{I, I, I, I}, true, false, Stage::confirmed, "however often"},
         {{}, true, true, Stage::in_work, "no ride yet"},
@@ -101,7 +133,7 @@ RideVerdict verdict(const std::string& fault, const std::vector<RideMoment>& mom
     const RideData ride{moments, {}, {}, {}, std::move(checks)};
     std::vector<std::vector<Judged>> judged;
     for (const RideMoment& m : moments) judged.push_back(judge_moment(m, knowledge()));
-    return verdict_on(fault, {Gait::walk, Seat::sitting, "right"}, ride, judged, knowledge());
+    return verdict_on(fault, {Gait::walk, Seat::sitting, "right"}, ride, judged, knowledge()).verdict;
 }
 
 TEST(RideVerdicts, KnowTheirDirection) {
@@ -112,6 +144,9 @@ TEST(RideVerdicts, KnowTheirDirection) {
         verdict("lower_leg_back", {heel_moment(0, -60), heel_moment(0), heel_moment(0), heel_moment(0)}),
         RideVerdict::borderline)
         << "once of four is no relapse, and not held either";
+    EXPECT_EQ(verdict("lower_leg_back", {heel_moment(0, -60), heel_moment(0, -60), heel_moment(0, 70)}),
+              RideVerdict::unsteady)
+        << "two behind and one ahead: as the finding says, not overcorrected";
     EXPECT_EQ(verdict("lower_leg_back", {}), RideVerdict::not_judged);
     RideMoment elsewhere = heel_moment(0, -60);
     elsewhere.seen.side = "left";

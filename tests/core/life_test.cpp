@@ -15,10 +15,13 @@ namespace aspen::core {
 namespace {
 
 using V = RideVerdict;
+/// A ride that carries a proposal with another like it, and one that carries it alone.
+RideSays by_three(V v) { return {v, kCarriesARide}; }
+RideSays by_six(V v) { return {v, kCarriesAlone}; }
 using testing::ElementsAre;
 
 TEST(Life, WhatTheRidesBringIsProposedAndTheCoachDecides) {
-    const std::vector<V> rides{V::outside, V::outside, V::inside};
+    const std::vector<RideSays> rides{by_three(V::outside), by_three(V::outside), by_six(V::inside)};
     Life life = life_of(rides, {}, true, true);
     EXPECT_EQ(life.stands, Stage::in_work) << "accepted and given: the coach's own doing";
     EXPECT_EQ(life.proposes, Stage::holding);
@@ -33,26 +36,26 @@ TEST(Life, WhatTheRidesBringIsProposedAndTheCoachDecides) {
 
 TEST(Life, AWordThatWasSaidStaysUntilTheRuleSaysSomethingElse) {
     const StageSaid no{Stage::in_work, 2};
-    std::vector<V> rides{V::outside, V::inside};
+    std::vector<RideSays> rides{by_three(V::outside), by_six(V::inside)};
     Life life = life_of(rides, {{no}}, true, true);
     EXPECT_EQ(life.stands, Stage::in_work);
     EXPECT_FALSE(life.proposes) << "asked once, answered once";
-    rides.push_back(V::inside);
+    rides.push_back(by_three(V::inside));
     EXPECT_FALSE(life_of(rides, {{no}}, true, true).proposes) << "still holding by the rule: nothing new";
-    rides.push_back(V::inside);
+    rides.push_back(by_three(V::inside));
     life = life_of(rides, {{no}}, true, true);
     EXPECT_EQ(life.proposes, Stage::settled);
     EXPECT_EQ(life.stands, Stage::in_work);
-    rides.push_back(V::outside);
+    rides.push_back(by_six(V::outside));
     EXPECT_EQ(life_of(rides, {{no}}, true, true).proposes, Stage::back_again);
-    rides.back() = V::other_side;
+    rides.back() = by_three(V::other_side);
     EXPECT_EQ(life_of(rides, {{no}}, true, true).proposes, Stage::overcorrected);
 }
 
 TEST(Life, NothingIsProposedWhereNoRideSaysAnything) {
     EXPECT_EQ(life_of({}, {}, true, false).stands, Stage::confirmed);
     EXPECT_EQ(life_of({}, {}, false, false).stands, Stage::noticed);
-    const std::vector<V> dull{V::not_judged, V::borderline};
+    const std::vector<RideSays> dull{V::not_judged, V::borderline};
     EXPECT_FALSE(life_of(dull, {}, true, true).proposes);
 }
 
@@ -77,17 +80,31 @@ TEST(Trend, IsToldOnlyBeyondItsInterval) {
         v.sd = 0.4;
         values.push_back(v);
     }
-    const auto falling = trend_of(days, values);
+    const auto falling = trend_of(days, values, 0);
     ASSERT_TRUE(falling);
     EXPECT_NEAR(falling->a_month, -1, 0.15);
     EXPECT_TRUE(falling->told);
     EXPECT_LT(falling->lo, falling->a_month);
     EXPECT_LT(falling->reach(falling->line.middle), falling->reach(0)) << "narrowest in the middle";
+    EXPECT_FALSE(trend_of(days, values, 4)->told) << "a good and a bad day differ by as much";
     for (ReviewValue& v : values) v.sd = 6;
-    EXPECT_FALSE(trend_of(days, values)->told) << "wide errors tell nothing";
-    EXPECT_FALSE(trend_of(std::vector{1.0, 2.0}, std::vector(2, values[0])));
-    EXPECT_FALSE(trend_of(std::vector{1.0, 1.0, 1.0}, std::vector(3, values[0]))) << "one day is no time";
+    EXPECT_FALSE(trend_of(days, values, 0)->told) << "wide errors tell nothing";
+    EXPECT_FALSE(trend_of(std::vector{1.0, 2.0}, std::vector(2, values[0]), 0));
+    EXPECT_FALSE(trend_of(std::vector{1.0, 1.0, 1.0}, std::vector(3, values[0]), 0)) << "one day is no time";
     EXPECT_THROW(fit_line(std::vector{1.0}, std::vector{1.0, 2.0}, std::vector{1.0}), Refused);
+}
+
+// By hand: three values a month apart, a slope of sd 1 / sqrt(2) a month for errors of 1; one degree of
+// freedom.
+TEST(Trend, FewRidesReachFurtherAndScatterWidens) {
+    const std::vector<double> days{0, 30.44, 60.88};
+    std::vector<ReviewValue> values(3);
+    for (std::size_t i = 0; i < 3; ++i) values[i].value = 2.0 * static_cast<double>(i), values[i].sd = 1;
+    const auto straight = trend_of(days, values, 0);
+    EXPECT_NEAR(straight->hi - straight->a_month, 6.314 / std::sqrt(2.0), 1e-3);
+    values[1].value += 6;  // off the line by 6: residuals -2, 4, -2
+    const auto scattered = trend_of(days, values, 0);
+    EXPECT_NEAR(scattered->hi - scattered->a_month, 6.314 / std::sqrt(2.0) * std::sqrt(24.0), 1e-2);
 }
 
 TEST(Trend, AnAngleThatTurnsRightRoundGoesOn) {
@@ -95,7 +112,7 @@ TEST(Trend, AnAngleThatTurnsRightRoundGoesOn) {
     std::vector<ReviewValue> values(3);
     const double turned[] = {178, -178, -174};
     for (std::size_t i = 0; i < 3; ++i) values[i].value = turned[i], values[i].sd = 0.5;
-    EXPECT_NEAR(trend_of(days, values, true)->a_month, 4 * 30.44 / 30, 0.2);
+    EXPECT_NEAR(trend_of(days, values, 0, true)->a_month, 4 * 30.44 / 30, 0.2);
 }
 
 // A line whose truth is known: the interval holds it in nine of ten.
@@ -114,13 +131,70 @@ TEST(Trend, ItsIntervalHoldsTheTruth) {
             v.value = 4 - 0.02 * days.back() + v.sd * unit(random);
             values.push_back(v);
         }
-        const auto t = trend_of(days, values);
+        const auto t = trend_of(days, values, 0);
         held += t->lo <= -0.02 * 30.44 && -0.02 * 30.44 <= t->hi ? 1 : 0;
     }
     const double share = static_cast<double>(held) / kLines;
     std::printf("the trend's 90 %% interval holds the truth in %.1f %%\n", 100 * share);
     EXPECT_GE(share, 0.9) << "the larger of two errors: never too narrow";
     EXPECT_LE(share, 0.97);
+}
+
+// The days of a rider whose form is 3 degrees where 2 are usual, over lines of ten rides: learned from five
+// rides on, more of it the more lines there are; a steady rider's never below half the usual one.
+TEST(Form, IsLearnedFromTheRidersOwnLines) {
+    std::mt19937 random(11);
+    std::normal_distribution<double> unit;
+    const auto line = [&](int rides, double form) {
+        OwnLine out;
+        for (int i = 0; i < rides; ++i) {
+            out.days.push_back(20.0 * i);
+            ReviewValue v;
+            v.sd = 1;
+            v.value = 5 - 0.02 * out.days.back() + std::hypot(form, v.sd) * unit(random);
+            out.values.push_back(v);
+        }
+        return out;
+    };
+    EXPECT_EQ(learned_form(std::vector{line(4, 9)}, 2), 2) << "four rides teach nothing";
+    EXPECT_EQ(learned_form({}, 2), 2);
+    double one = 0, ten = 0, steady = 0;
+    for (int n = 0; n < 400; ++n) {
+        one += learned_form(std::vector{line(10, 3)}, 2) / 400;
+        ten += learned_form(std::vector(10, line(10, 3)), 2) / 400;
+        std::vector<OwnLine> still;
+        for (int k = 0; k < 30; ++k) still.push_back(line(10, 0));
+        steady += learned_form(still, 2) / 400;
+    }
+    EXPECT_NEAR(one, 2.6, 0.2);
+    EXPECT_NEAR(ten, 3, 0.25);
+    EXPECT_NEAR(steady, 1.1, 0.12) << "half the usual form, whatever the rides say";
+}
+
+ReviewValue over(int moments, double value, double sd, double sd_common = 0) {
+    ReviewValue v;
+    v.value = value;
+    v.sd = sd;
+    v.moments = moments;
+    v.sd_common = sd_common;
+    return v;
+}
+
+TEST(Change, IsMoreThanAGoodAndABadDayDiffer) {
+    EXPECT_TRUE(changed(over(6, 0, 1), over(6, 7, 1), 2));
+    EXPECT_FALSE(changed(over(6, 0, 1), over(6, 6, 1), 2))
+        << "1.96 times the root of 1 + 1 + 2 times 4 is 6.2";
+    EXPECT_NEAR(smallest_change(over(6, 0, 1), over(6, 0, 1), 2), 1.96 * std::sqrt(10.0), 1e-12);
+    EXPECT_FALSE(changed(over(2, 0, 0.1), over(6, 8, 0.1), 2))
+        << "two moments: three times the root of 2, times 2";
+    EXPECT_TRUE(changed(over(2, 0, 0.1), over(6, 8.6, 0.1), 2));
+}
+
+TEST(Change, SaysHowManyMomentsMoreWouldTell) {
+    EXPECT_EQ(moments_to_tell(over(6, 0, 1), over(6, 7, 1), 2), 0);
+    EXPECT_EQ(moments_to_tell(over(6, 0, 1), over(2, 7, 3), 2), 3) << "3 degrees by two are 1.9 by five";
+    EXPECT_FALSE(moments_to_tell(over(6, 0, 1), over(2, 7, 3, 3), 2)) << "an unmarked tripod stays as it is";
+    EXPECT_FALSE(moments_to_tell(over(6, 0, 1), over(2, 3, 1), 2)) << "days differ by more";
 }
 
 Shown ridden(Gait gait, Seat seat) {

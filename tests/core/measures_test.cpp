@@ -197,10 +197,10 @@ TEST(FrontalMeasures, ATurnedViewOfAStraightRiderIsStraight) {
         f.camera = {};
         const auto turn = view_turn(f, test::knowledge().body);
         EXPECT_NEAR(turn.yaw_deg, 5, 0.03) << "read from the ears against the horse's middle";
-        EXPECT_EQ(turn.sd_deg, 2);
+        EXPECT_EQ(turn.sd_deg, 5) << "a horse carries its head a hand to one side";
         EXPECT_NEAR(value(f, "centre_offset"), 0, 0.3);
         f[L::ears_mid].visibility = Visibility::absent;
-        EXPECT_EQ(view_turn(f, test::knowledge().body).sd_deg, 4) << "nothing marked from front or rear";
+        EXPECT_EQ(view_turn(f, test::knowledge().body).sd_deg, 8) << "nothing marked from front or rear";
         const auto unmarked = measure(f, test::knowledge().body);
         const Measured& offset = value_of(unmarked, "centre_offset");
         EXPECT_LT(std::abs(*offset.value), 1.645 * offset.sd)

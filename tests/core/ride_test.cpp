@@ -128,9 +128,12 @@ TEST(AssessRide, TheCoachsWordStandsAboveTheComputed) {
 
 TEST(AssessRide, WhatIsInWorkStaysThoughOnlyAnotherWasDecided) {
     const SeenIn seen = leg_moment(0).seen;
-    const auto a = assess_ride(
-        {{leg_moment(-60)}, {{"heel_up", seen, Decision::accepted, {}, 0.5}}, {"lower_leg_back"}, {}, {}},
-        knowledge());
+    const auto a = assess_ride({{leg_moment(-60)},
+                                {{"heel_up", seen, Decision::accepted, {}, 0.5}},
+                                {InWork("lower_leg_back")},
+                                {},
+                                {}},
+                               knowledge());
     ASSERT_TRUE(a.focus);
     EXPECT_EQ(a.focus->fault->id, "lower_leg_back");
     EXPECT_EQ(a.focus->gait, Gait::walk) << "and this ride did show it";
@@ -139,7 +142,7 @@ TEST(AssessRide, WhatIsInWorkStaysThoughOnlyAnotherWasDecided) {
 TEST(AssessRide, IsTheSameEveryTime) {
     const RideData data{{leg_moment(-60), leg_moment(-30, Gait::trot), leg_moment(20, Gait::canter)},
                         {},
-                        {"heel_up"},
+                        {InWork("heel_up")},
                         {},
                         {}};
     const auto a = assess_ride(data, knowledge()), b = assess_ride(data, knowledge());

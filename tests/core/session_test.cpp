@@ -452,6 +452,16 @@ TEST_F(BrokenRule, OfAColdBackAndAGreenHorseTheirOwn) {
     EXPECT_TRUE(broken_rules(s, cold, book()).empty());
     s.blocks.front().full_seat = true;
     EXPECT_TRUE(breaks(broken_rules(s, cold, book()), "back"));
+    // Sat on after seven minutes: too early; after ten: well.
+    for (const int minutes : {7, 10}) {
+        Session by_hand;
+        Block before, sat;
+        before.seconds = 60 * minutes;
+        sat.seconds = 120;
+        sat.full_seat = true;
+        by_hand.blocks = {before, sat};
+        EXPECT_EQ(breaks(broken_rules(by_hand, cold, book()), "back"), minutes < 10) << minutes;
+    }
     SessionAsk green = ask;
     green.rider.horse_stage = "green";
     green.horse_minutes_today = 30;

@@ -122,6 +122,9 @@ TEST(Words, ComeBeforeTheNumber) {
             j.measured.info = &info;
             j.measured.value = 1;
             j.beyond = Beyond::above;
+            EXPECT_EQ(knowledge().measure_words.of(j, knowledge().body, {}), info.spoken)
+                << info.id << ": without a band no word of judgement";
+            j.band = std::get<Band>(band);
             EXPECT_NE(knowledge().measure_words.of(j, knowledge().body, {}), info.spoken) << info.id;
         }
     }

@@ -19,7 +19,7 @@ TEST(Weir2005, MinimalDifference) {
     for (const double sem : {0.4, 1.0, 2.7}) {
         ReviewValue a, b;
         a.sd = b.sd = sem;
-        EXPECT_NEAR(smallest_change(a, b), sem * 1.96 * std::sqrt(2.0), 1e-12);
+        EXPECT_NEAR(smallest_change(a, b, 0), sem * 1.96 * std::sqrt(2.0), 1e-12);
     }
 }
 
@@ -96,21 +96,21 @@ TEST(Simulation, ARiderWhoDoesNotChangeIsRarelySaidTo) {
     const Body& body = test::knowledge().body;
     std::mt19937 engine(7);
     std::normal_distribution<double> normal(0, 1);
-    const double click = 1.2, stride = 2.5, camera = 1.8;
+    const double click = 1.2, stride = 2.5, camera = 1.8, form = usual_form(heel, body);
     for (const int n : {1, 2, 3, 6, 12}) {
         int claimed = 0;
         const int trials = 4000;
         for (int k = 0; k < trials; ++k) {
             std::optional<ReviewValue> both[2];
             for (auto& ride : both) {
-                const double roll = camera * normal(engine);
+                const double roll = camera * normal(engine) + form * normal(engine);
                 std::vector<MomentValue> m;
                 for (int i = 0; i < n; ++i)
                     m.push_back(
-                        {roll + stride * normal(engine) + click * normal(engine), click, camera, 0, 0});
+                        {roll + stride * normal(engine) + click * normal(engine), click, camera, 0, 0, 0, 0});
                 ride = mean_of(m, Band{-6, 6, 6, {}, {}}, heel, body);
             }
-            claimed += changed(*both[0], *both[1]);
+            claimed += changed(*both[0], *both[1], form);
         }
         const double share = static_cast<double>(claimed) / trials;
         EXPECT_LT(share, 0.065) << n << " moments";

@@ -376,9 +376,9 @@ TEST(Intervals, CoverTheTruthWhateverTheCameraDoes) {
                                 {"side, turned by 25", core::View::side, 25, 3, true},
                                 {"side, turned by -25", core::View::side, -25, 3, true},
                                 {"side, the trunk hidden", core::View::side, 12, 3, true, true},
-                                {"rear, nobody marked the camera", core::View::rear, 0, 4, false},
+                                {"rear, nobody marked the camera", core::View::rear, 0, 8, false},
                                 {"rear, turned by 8", core::View::rear, 8, 2, true},
-                                {"front, nobody marked the camera", core::View::front, 0, 4, false}};
+                                {"front, nobody marked the camera", core::View::front, 0, 8, false}};
     const core::Body& body = test::knowledge().body;
     constexpr int kPoses = 25, kDraws = 160;
     for (const Camera& camera : scenarios) {

@@ -14,8 +14,10 @@
 #include "ui/compare/difference_list.hpp"
 #include "ui/review/ask_panel.hpp"
 #include "ui/review/column.hpp"
+#include "ui/review/findings_panel.hpp"
 #include "ui/review/strip.hpp"
 #include "ui/review/turned_horse.hpp"
+#include "ui/shared/hint_line.hpp"
 #include "ui/shared/key_overlay.hpp"
 #include "ui/shared/word_line.hpp"
 #include "ui/window_support.hpp"
@@ -73,6 +75,27 @@ TEST_F(FastHands, TheFirstPageIsAnsweredByDigits) {
     EXPECT_FALSE(ask.isVisible());
     key(Qt::Key_Q);
     EXPECT_TRUE(ask.isVisible());
+}
+
+TEST_F(FastHands, WhatIsNotSaidYetIsNamedAndNoMore) {
+    add_people();
+    open_clip();
+    click(truth()[L::ear].at);
+    const auto note = [&] {
+        QString all;
+        for (const HintLine* line : window->review().findChild<FindingsPanel*>()->findChildren<HintLine*>())
+            all += line->spoken();
+        return all;
+    };
+    EXPECT_TRUE(wait_for([&] { return note().contains("who rides, which horse, in which school"); }))
+        << note().toStdString();
+    key(Qt::Key_1);
+    key(Qt::Key_1);
+    key(Qt::Key_3);
+    EXPECT_TRUE(wait_for([&] { return note().contains("Say in which seat"); })) << note().toStdString();
+    key(Qt::Key_2);
+    EXPECT_TRUE(wait_for([&] { return !note().contains("in which seat") && !note().contains("who rides"); }))
+        << note().toStdString();
 }
 
 /// A clip that plays slowly enough to last, while notes are taken.

@@ -40,7 +40,7 @@ class FollowingWindow : public Window {
             c.id = app::take_in_clip(*yard, c);
             test::say(*yard, c.id,
                       {maude, fig, "hunter", core::Gait::trot, core::Seat::two_point, core::Travel::right});
-            for (const int frame : {10, 40}) mark(c.id, frame, px);
+            for (const int frame : {5, 12, 19, 26, 33, 40}) mark(c.id, frame, px);
             if (month++ == 6)
                 app::prescribe(*yard, test::ride_of(*yard, c.id), {"lower_leg_back", kTrotRight}, {},
                                *yard->knowledge().exercises.find("two_point_walk_trot"));

@@ -375,7 +375,13 @@ QString Comparison::follow_strides() {
 
 std::vector<core::MeasureDifference> Comparison::differences(std::size_t with) const {
     if (with >= sides_.size() || with == 0) return {};
-    return core::differences_between(sides_.front()->subject.judged, sides_[with]->subject.judged);
+    return core::differences_between(sides_.front()->subject.judged, sides_[with]->subject.judged,
+                                     on_two_days(with) ? &yard_.knowledge().body : nullptr);
+}
+
+bool Comparison::on_two_days(std::size_t with) const {
+    return with < sides_.size() &&
+           sides_.front()->subject.ridden.ride.id != sides_[with]->subject.ridden.ride.id;
 }
 
 QString Comparison::words_of(const core::MeasureDifference& d) const {

@@ -81,6 +81,8 @@ class Comparison : public QObject {
 
     /// What differs between the first side and another.
     std::vector<core::MeasureDifference> differences(std::size_t with) const;
+    /// Whether the first side and another are of different rides.
+    bool on_two_days(std::size_t with) const;
     /// In riding words: "heel half a hand further forward".
     QString words_of(const core::MeasureDifference& d) const;
     /// What spoils it, the worst first.

@@ -129,7 +129,7 @@ void fill_then(PageDraft& draft, Yard& yard, const Lane& lane, const store::Ride
     if (alike.size() < 2) return;
     const LanePoint &a = *alike.front(), &b = *alike.back();
     const bool turn = lane.measure->full_turn;
-    if (!core::changed(a.value, b.value, turn)) return;
+    if (!core::changed(a.value, b.value, lane.form, turn)) return;
     const auto moments = moments_on_film(yard, a.film, slot_of(yard, a.film.id, rider.id));
     const auto m = moments.find(a.frame);
     if (m == moments.end()) return;

@@ -13,7 +13,8 @@ namespace {
 core::RideVerdict verdict_here(Bench& bench, const store::Correction& c) {
     const core::RideData ride = bench.review().gathered(std::nullopt);
     return core::verdict_on(c.fault, c.seen, ride, bench.findings().assessment().judged,
-                            bench.yard().knowledge());
+                            bench.yard().knowledge())
+        .verdict;
 }
 
 QString words_of(core::RideVerdict v) {
@@ -26,6 +27,8 @@ QString words_of(core::RideVerdict v) {
             return QObject::tr("shown, and still there");
         case core::RideVerdict::other_side:
             return QObject::tr("shown, and past the other side now");
+        case core::RideVerdict::unsteady:
+            return QObject::tr("shown, now too far and now too little");
         case core::RideVerdict::not_judged:
             break;
     }

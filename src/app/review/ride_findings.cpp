@@ -11,11 +11,11 @@
 namespace aspen::app {
 namespace {
 
-std::vector<std::string> faults_in_work(Yard& yard, store::RiderId rider, store::HorseId horse) {
-    std::vector<std::string> out;
+std::vector<core::InWork> faults_in_work(Yard& yard, store::RiderId rider, store::HorseId horse) {
+    std::vector<core::InWork> out;
     if (!rider) return out;
     for (const store::Correction& c : yard.records().corrections(rider)) {
-        if (c.focus && c.horse == horse) out.push_back(c.fault);
+        if (c.focus && c.horse == horse) out.emplace_back(c.fault, c.seen.gait, c.seen.seat, c.seen.side);
     }
     return out;
 }

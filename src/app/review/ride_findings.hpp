@@ -71,7 +71,7 @@ class RideFindings : public QObject {
     std::shared_ptr<const core::Knowledge> knowledge_;  ///< what the assessment points into
     struct Found;  ///< what was found: whoever asks for it includes finding_row.hpp
     std::unique_ptr<Found> found_;
-    std::vector<std::string> in_work_;
+    std::vector<core::InWork> in_work_;
 };
 
 }  // namespace aspen::app

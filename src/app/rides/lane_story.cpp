@@ -38,19 +38,31 @@ QString change_in_words(const Lane& lane) {
     const core::ReviewValue& b = alike.back()->value;
     const LanePoint& previous = *alike[alike.size() - 2];
     // A step back since the last review is said first; else the whole way from the first review counts.
-    const bool slipped = core::changed(previous.value, b, turn) && miss(b) > miss(previous.value);
+    const bool slipped = core::changed(previous.value, b, lane.form, turn) && miss(b) > miss(previous.value);
     const core::ReviewValue& a = slipped ? previous.value : alike.front()->value;
     const QString since =
         slipped ? QObject::tr(" since ") + spoken_date(previous.day) : QObject::tr(" since the first review");
     const QString unit = unit_of(*lane.measure);
     const QString by = QString::number(std::abs(core::difference(a, b, turn)), 'f', 1) + unit;
-    if (!core::changed(a, b, turn))
-        return QObject::tr("not changed beyond measuring error (%1; %2 would tell)")
-            .arg(by, QString::number(core::smallest_change(a, b), 'f', 1) + unit);
+    if (!core::changed(a, b, lane.form, turn)) {
+        const QString tells = QString::number(core::smallest_change(a, b, lane.form), 'f', 1) + unit;
+        const auto more = core::moments_to_tell(a, b, lane.form, turn);
+        const QString from = b.moments == 1   ? QObject::tr("from one moment; ")
+                             : b.moments == 2 ? QObject::tr("from two moments; ")
+                                              : QString();
+        if (more && *more == 1)
+            return QObject::tr("cannot be told yet (%1%2): one more moment would tell").arg(from, by);
+        if (more)
+            return QObject::tr("cannot be told yet (%1%2): %3 more moments would tell")
+                .arg(from, by)
+                .arg(*more);
+        return QObject::tr("no more than a good and a bad day differ (%1%2; %3 would tell)")
+            .arg(from, by, tells);
+    }
     if (miss(b) == 0 && miss(a) == 0)
         return QObject::tr("moved by ") + by + since + QObject::tr(", inside the band");
     return (miss(b) < miss(a) ? QObject::tr("better by ") : QObject::tr("worse by ")) + by + since +
-           QObject::tr(", more than measuring error");
+           QObject::tr(", more than a good and a bad day differ");
 }
 
 bool says_something(core::RideVerdict v) {
@@ -68,7 +80,8 @@ QString last_that_says(const Lane& lane, std::initializer_list<core::RideVerdict
 
 QString why_in_words(const Lane& lane) {
     using V = core::RideVerdict;
-    const QString outside = last_that_says(lane, {V::outside}), inside = last_that_says(lane, {V::inside});
+    const QString outside = last_that_says(lane, {V::outside, V::unsteady}),
+                  inside = last_that_says(lane, {V::inside});
     switch (lane.stage) {
         case core::Stage::noticed:
             return QObject::tr("seen, not accepted yet");
@@ -86,7 +99,7 @@ QString why_in_words(const Lane& lane) {
             for (auto p = lane.entries.rbegin(); p != lane.entries.rend(); ++p) {
                 if (!says_something(p->verdict)) continue;
                 if (p->verdict != V::inside) break;
-                --more;
+                more -= p->by >= core::kCarriesARide ? 1 : 0;
             }
             return QObject::tr("inside on %1, after outside on %2; %3 more inside and it has settled")
                 .arg(spoken_date(inside), spoken_date(outside))

@@ -12,7 +12,9 @@
 #include <QLocale>
 #include <QObject>
 #include <algorithm>
+#include <array>
 #include <cmath>
+#include <map>
 #include <memory>
 #include <set>
 
@@ -27,7 +29,8 @@ struct RiddenDay {
     struct Seen {
         std::shared_ptr<const store::Clip> film;
         int frame;
-        int stretch;  ///< tells the stretches of the ride apart
+        /// Which marks of the camera it rests on: 0 where nothing was marked.
+        int roll_mark = 0, yaw_mark = 0;
     };
     std::vector<Seen> places;         ///< as data.moments
     std::set<std::size_t> by_events;  ///< of data.checks, those that logged events told
@@ -54,13 +57,35 @@ void add_answers(store::YardStore& records, const store::RiddenClip& r, const co
             unmarked.slot = a.slot;
             unmarked.frame = a.frame;
             day.data.moments.push_back(here.moment(stretches, unmarked));
-            day.places.push_back({film, a.frame, -1});
+            day.places.push_back({film, a.frame});
             at = std::prev(day.places.end());
         }
         if (i >= said) day.by_events.insert(day.data.checks.size());
         day.data.checks.push_back({a.check, a.said, static_cast<std::size_t>(at - day.places.begin())});
     }
 }
+
+/// Numbers for the camera marks of a ride: an upright drawn or an angle said is one for all stretches of a
+/// clip that it was said for, the ears tell it for one stretch, and nothing marked is one tripod for the
+/// whole day.
+class CameraMarks {
+  public:
+    void mark(RiddenDay::Seen& place, const core::Figure& figure, std::size_t stretch) {
+        const core::CameraPose& c = figure.camera;
+        const auto clip = static_cast<double>(place.film->id.value);
+        if (c.roll_marked) place.roll_mark = number({0, clip, c.roll_deg, c.roll_sd_deg});
+        if (c.yaw_marked)
+            place.yaw_mark = number({1, clip, c.yaw_deg, c.yaw_sd_deg});
+        else if (figure.view != core::View::side && figure.measurable(core::Landmark::ears_mid))
+            place.yaw_mark = number({2, clip, static_cast<double>(stretch), 0});
+    }
+
+  private:
+    int number(const std::array<double, 4>& what) {
+        return marks_.emplace(what, static_cast<int>(marks_.size()) + 1).first->second;
+    }
+    std::map<std::array<double, 4>, int> marks_;
+};
 
 std::vector<RiddenDay> days_of(store::YardStore& records, const core::Knowledge& knowledge,
                                store::RiderId rider) {
@@ -70,7 +95,7 @@ std::vector<RiddenDay> days_of(store::YardStore& records, const core::Knowledge&
     std::ranges::stable_sort(
         ridden, {}, [](const store::RiddenClip& r) { return std::tie(r.ride.day, r.ride.id.value); });
     RiddenIn here;
-    int stretches_before = 0;
+    CameraMarks marks;
     for (const store::RiddenClip& r : ridden) {
         if (out.empty() || out.back().ride.id != r.ride.id) {
             out.push_back({r.ride, {}, {}, {}, {}, {}});
@@ -83,12 +108,12 @@ std::vector<RiddenDay> days_of(store::YardStore& records, const core::Knowledge&
         for (const store::Moment& m : moments) {
             if (m.slot != r.slot) continue;
             day.data.moments.push_back(here.moment(stretches, m));
-            const int at = static_cast<int>(core::stretch_at(stretches, m.frame));
-            day.places.push_back({film, m.frame, stretches_before + at});
+            day.places.push_back({film, m.frame});
+            marks.mark(day.places.back(), day.data.moments.back().figure,
+                       core::stretch_at(stretches, m.frame));
         }
         add_answers(records, r, stretches, here, day, film);
         here.add_strides(r.clip, r.slot, stretches, moments, day.data);
-        stretches_before += static_cast<int>(stretches.size());
     }
     // Years of rides at once: nothing of them hangs together, and judging reads only the knowledge.
     beside_each_other(out, [&](RiddenDay& day) {
@@ -115,7 +140,8 @@ std::vector<core::ReviewValue> means_of(const RiddenDay& day, const core::SeenIn
             at = std::prev(phases.end());
         }
         const core::Measured& m = j->measured;
-        at->second.second.push_back({*m.value, m.sd_random, m.sd_camera, m.sd_build, day.places[i].stretch});
+        at->second.second.push_back({*m.value, m.sd_random, m.sd_roll, m.sd_yaw, m.sd_build,
+                                     day.places[i].roll_mark, day.places[i].yaw_mark});
     }
     std::vector<core::ReviewValue> out;
     for (const auto& [phase, values] : phases) {
@@ -132,16 +158,20 @@ std::vector<core::ReviewValue> means_of_strides(const RiddenDay& day, const core
     std::vector<core::ReviewValue> out;
     for (const core::RideStrides& s : day.data.strides) {
         if (core::seen_for(fault, s.seen) != seen) continue;
-        std::vector<core::MomentValue> values;
+        std::vector<std::optional<double>> values;
         std::optional<core::Band> band;
+        double sd = 0;
         for (const auto& stride : core::judge_strides(s, knowledge.schools)) {
             const core::Judged* j = core::find(stride, measure.id);
+            values.emplace_back();
             if (!j || !j->measured.value || !j->band) continue;
             band = j->band;
-            values.push_back({*j->measured.value, 0, j->measured.sd, 0, 0});
+            values.back() = *j->measured.value;
+            sd = std::max(sd, j->measured.sd);
         }
-        if (!band) continue;
-        out.push_back(*core::mean_of(values, *band, measure, knowledge.body));
+        const auto mean = band ? core::mean_of_strides(values, sd, *band) : std::nullopt;
+        if (!mean) continue;
+        out.push_back(*mean);
         break;  // one value a ride: the first stretch that was followed
     }
     return out;
@@ -195,8 +225,13 @@ LanePoint point_of(const RiddenDay& day, const Lane& lane, const core::Knowledge
     LanePoint point;
     point.ride = day.ride.id;
     point.day = QString::fromStdString(day.ride.day);
-    point.verdict = core::verdict_on(lane.correction.fault, lane.correction.seen, day.data, day.judged,
-                                     day.observed, knowledge);
+    const core::RideSays says = core::verdict_on(lane.correction.fault, lane.correction.seen, day.data,
+                                                 day.judged, day.observed, knowledge);
+    point.verdict = says.verdict;
+    point.by = says.by;
+    bool here = false;
+    for (std::size_t i = 0; i < day.places.size(); ++i) here |= belongs(day, i, lane);
+    point.elsewhere = says.verdict == core::RideVerdict::not_judged && !here && !day.places.empty();
     count_what_judged(point, day, lane);
     if (!lane.measure) {  // seen by eye, not measured
         show_first_answer(point, day, lane);
@@ -251,8 +286,8 @@ std::size_t known_then(const Lane& lane, const store::CorrectionWord& w) {
 }
 
 void live(Lane& lane) {
-    std::vector<core::RideVerdict> verdicts;
-    for (const LanePoint& p : lane.entries) verdicts.push_back(p.verdict);
+    std::vector<core::RideSays> verdicts;
+    for (const LanePoint& p : lane.entries) verdicts.emplace_back(p.verdict, p.by);
     std::vector<core::StageSaid> said;
     for (const store::CorrectionWord& w : lane.words) {
         if (const auto stage = core::stage_from(w.stage)) said.push_back({*stage, known_then(lane, w)});
@@ -264,16 +299,31 @@ void live(Lane& lane) {
     lane.stage = lane.life.shown();
 }
 
-void draw_trend(Lane& lane) {
-    std::vector<double> days;
-    std::vector<core::ReviewValue> values;
+/// The drawn values of a lane by their days since the first.
+core::OwnLine line_of(const Lane& lane) {
+    core::OwnLine out;
     for (const LanePoint& p : lane.points) {
         if (p.value.phase != lane.phase) continue;
         const QDate first = QDate::fromString(lane.points.front().day, Qt::ISODate);
-        days.push_back(static_cast<double>(first.daysTo(QDate::fromString(p.day, Qt::ISODate))));
-        values.push_back(p.value);
+        out.days.push_back(static_cast<double>(first.daysTo(QDate::fromString(p.day, Qt::ISODate))));
+        out.values.push_back(p.value);
     }
-    if (lane.measure) lane.trend = core::trend_of(days, values, lane.measure->full_turn);
+    return out;
+}
+
+/// The form of the day, as all the rider's lines of a measure show it, and the trend beside it.
+void draw_trends(std::vector<Lane>& lanes, const core::Body& body) {
+    for (Lane& lane : lanes) {
+        if (!lane.measure) continue;
+        std::vector<core::OwnLine> alike;
+        for (const Lane& other : lanes) {
+            if (other.measure == lane.measure) alike.push_back(line_of(other));
+        }
+        const bool turn = lane.measure->full_turn;
+        lane.form = core::learned_form(alike, core::usual_form(*lane.measure, body), turn);
+        const core::OwnLine own = line_of(lane);
+        lane.trend = core::trend_of(own.days, own.values, lane.form, turn);
+    }
 }
 
 void take_in_exercises(Lane& lane, const core::Knowledge& knowledge,
@@ -351,12 +401,15 @@ std::vector<Lane> lanes_of(store::YardStore& records, const core::Knowledge& kno
         draw_one_phase(lane);
         take_in_exercises(lane, knowledge, log);
         live(lane);
-        draw_trend(lane);
+        out.push_back(std::move(lane));
+    }
+    draw_trends(out, knowledge.body);
+    for (Lane& lane : out) {
         // Missing practice explains a lane that stands still.
-        const bool planned = plan && plan->given && plan->correction && plan->correction->id == c.id;
+        const bool planned =
+            plan && plan->given && plan->correction && plan->correction->id == lane.correction.id;
         tell_story(lane, ridden, planned ? QString::fromStdString(plan->given->stalled) : QString(),
                    QString::fromStdString(today));
-        out.push_back(std::move(lane));
     }
     return out;
 }

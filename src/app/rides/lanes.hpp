@@ -21,6 +21,8 @@ struct LanePoint {
     store::Clip film;
     int frame = 0;
     core::RideVerdict verdict = core::RideVerdict::not_judged;
+    int by = 0;                             ///< moments or strides that say so
+    bool elsewhere = false;                 ///< it was marked, yet in another gait, seat or on the other side
     std::vector<core::ReviewValue> phases;  ///< of the correction's measure, phases apart
     core::ReviewValue value;                ///< of the phase that is drawn; of another where it has none
     int moments = 0, strides = 0;           ///< that could judge it
@@ -52,6 +54,7 @@ struct Lane {
     std::vector<core::Practice> practice;  ///< of these exercises, by day
     QStringList also_on;               ///< other horses that the same fault was noticed on: the rider's habit
     std::optional<core::Trend> trend;  ///< days since the first drawn value
+    double form = 0;  ///< of the day, the measure's unit: as this rider's lines of the measure show it
     /// One sentence: whether first and last differ by more than measuring error.
     QString change;
     QString why;         ///< why it is at this stage

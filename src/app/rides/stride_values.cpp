@@ -21,7 +21,7 @@ namespace {
 
 using nlohmann::json;
 
-constexpr int kStridesVersion = 2;  // of the formulas: another one finds nothing kept
+constexpr int kStridesVersion = 3;  // of the formulas: another one finds nothing kept
 /// How far following pulls a joint along with what lies beside it, each time the same way in the stride:
 /// measured on simulated film (docs/accuracy.md, tests/bench/motion_accuracy.cpp).
 constexpr double kPulledOfTrunk = 0.007;
@@ -164,6 +164,7 @@ std::vector<core::StrideValues> values_of(const core::MotionReport& report) {
     core::StrideValues tempo{"tempo_per_min", {}, 0};
     for (const core::StrideSpan& s : report.strides) tempo.by_stride.emplace_back(60 / (s.end_s - s.start_s));
     if (report.tempo_per_min) out.push_back(std::move(tempo));
+    if (report.uneven) out.push_back({std::string(core::kUnevenStrides), {*report.uneven}, 0});
     return out;
 }
 

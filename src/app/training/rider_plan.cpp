@@ -7,6 +7,7 @@
 #include <set>
 
 #include "app/rides/ride_data_builder.hpp"
+#include "core/measures/student.hpp"
 #include "core/reading/refused.hpp"
 
 namespace aspen::app {
@@ -149,19 +150,38 @@ std::optional<core::MeasuredOnce> mean_of(const core::SeenIn& seen, const core::
         if (one) all.push_back(*one);
     }
     if (all.empty() || !seen.gait || !seen.seat) return std::nullopt;
-    const double n = static_cast<double>(all.size());
+    const double n = static_cast<double>(all.size()),
+                 worth = core::worth(static_cast<int>(all.size()), core::neighbours_correlation(v.by_stride));
     double mean = 0, spread = 0;
     for (const double one : all) mean += one / n;
     for (const double one : all) spread += (one - mean) * (one - mean) / std::max(1.0, n - 1);
     return core::MeasuredOnce{
-        v.measure, std::string(core::word(*seen.gait)), std::string(core::word(*seen.seat)),
-        mean,      std::sqrt(v.sd * v.sd + spread / n), static_cast<int>(all.size())};
+        v.measure, std::string(core::word(*seen.gait)),     std::string(core::word(*seen.seat)),
+        mean,      std::sqrt(v.sd * v.sd + spread / worth), static_cast<int>(all.size())};
+}
+
+/// Whether a ride says how level the horse is: by the tick before mounting, else by its trot; an uneven one
+/// is written down.
+bool says_of_trot(core::RiderNeeds& n, const store::Ride& ride, const std::vector<core::RideStrides>& strides,
+                  store::YardStore& records) {
+    for (const auto& [lesson, place] : records.lessons_of(ride.horse, ride.day)) {
+        if (place.ride == ride.id && (" " + place.looked + " ").find(" fit ") != std::string::npos)
+            return true;
+    }
+    bool trotted = false;
+    for (const core::RideStrides& s : strides) {
+        trotted |= s.seen.gait == core::Gait::trot && !s.values.empty();
+        if (std::ranges::find(s.values, core::kUnevenStrides, &core::StrideValues::measure) != s.values.end())
+            n.uneven_on = ride.day;
+    }
+    return trotted;
 }
 
 /// What was measured and confirmed on this horse in the last four weeks, the newest ride that shows it first.
 void add_lately(core::RiderNeeds& n, store::YardStore& records, const core::Knowledge& knowledge,
                 store::RiderId rider, store::HorseId horse, const std::string& day) {
     if (!horse) return;
+    bool looked_at = false;  // a newer ride says how the horse trots, or a person how it stands
     for (const store::Ride& ride : records.rides_of(rider)) {
         if (ride.horse != horse || !lately(ride.day, day)) continue;
         for (const store::Finding& f : records.findings(ride.id)) {
@@ -180,6 +200,7 @@ void add_lately(core::RiderNeeds& n, store::YardStore& records, const core::Know
                 if (s.ride == ride.id) builder.add_strides(clip, s.slot, stretches, moments);
             }
         }
+        if (!looked_at) looked_at = says_of_trot(n, ride, builder.data.strides, records);
         for (const core::RideStrides& s : builder.data.strides) {
             for (const core::StrideValues& v : s.values) {
                 if (const auto m = mean_of(s.seen, v)) n.measured.push_back(*m);

@@ -30,7 +30,12 @@ Body load_body(std::istream& in, const std::string& file) {
     for (const auto& [name, target] : {std::pair{"along_sd_trunk_lengths", &body.along_sd},
                                        {"trunk_guess_sd", &body.trunk_guess_sd},
                                        {"typical_spread_deg", &body.typical_spread_deg},
-                                       {"typical_spread_pct", &body.typical_spread_pct}}) {
+                                       {"typical_spread_pct", &body.typical_spread_pct},
+                                       {"form_deg", &body.form_deg},
+                                       {"form_pct", &body.form_pct},
+                                       {"form_ms", &body.form_ms},
+                                       {"form_stride", &body.form_stride},
+                                       {"form_per_min", &body.form_per_min}}) {
         *target = top.number(name);
         if (!(*target >= 0)) top.complain(name, "must not be negative");
     }

@@ -23,6 +23,9 @@ struct Body {
     double along_sd = 0.15;
     /// Spread of a measure between the moments of one ride where too few were marked to see it.
     double typical_spread_deg = 3, typical_spread_pct = 4;
+    /// Standard deviation of one day about a rider's own line, by unit: degrees, per cent, milliseconds,
+    /// shares of a stride, a minute.
+    double form_deg = 2, form_pct = 2.5, form_ms = 20, form_stride = 0.03, form_per_min = 2;
     /// How far off a trunk is, as a share of it, that is guessed from another segment.
     double trunk_guess_sd = 0.15;
     double shoulder_width_m = 0.40, hip_width_m = 0.34, withers_croup_m = 0.95, cantle_withers_m = 0.62,

@@ -30,7 +30,7 @@ constexpr double degrees(double rad) { return rad * 180.0 / std::numbers::pi; }
 struct CameraPose {
     static constexpr double kUnmarkedRollSdDeg = 1.5;
     static constexpr double kUnmarkedYawSdDeg = 7.0;         ///< from the side
-    static constexpr double kUnmarkedFrontalYawSdDeg = 4.0;  ///< from front and rear
+    static constexpr double kUnmarkedFrontalYawSdDeg = 8.0;  ///< from front and rear
 
     double roll_deg = 0;
     double roll_sd_deg = kUnmarkedRollSdDeg;

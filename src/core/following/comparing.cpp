@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/following/following.hpp"
 #include "core/following/repeatability.hpp"
 #include "core/reading/vocabulary.hpp"
 
@@ -25,7 +26,8 @@ std::string ridden(const Setting& s) { return fmt::format("{} {}", spoken(s.gait
 }  // namespace
 
 std::vector<MeasureDifference> differences_between(const std::vector<Judged>& first,
-                                                   const std::vector<Judged>& second) {
+                                                   const std::vector<Judged>& second,
+                                                   const Body* on_two_days) {
     std::vector<MeasureDifference> out;
     for (const Judged& b : second) {
         const Judged* a = find(first, b.info().id);
@@ -37,7 +39,11 @@ std::vector<MeasureDifference> differences_between(const std::vector<Judged>& fi
         d.by = *b.measured.value - *a->measured.value;
         if (d.info->full_turn) d.by = std::remainder(d.by, 360.0);
         d.sd = std::hypot(a->measured.sd, b.measured.sd);
-        d.real = std::abs(d.by) > kDetectable * d.sd;
+        const ReviewValue a_day{0, a->measured.sd, Verdict::not_judged, {}, 1},
+            another{0, b.measured.sd, Verdict::not_judged, {}, 1};
+        const double tells = on_two_days ? smallest_change(a_day, another, usual_form(*d.info, *on_two_days))
+                                         : kDetectable * d.sd;
+        d.real = std::abs(d.by) > tells;
         out.push_back(std::move(d));
     }
     return out;

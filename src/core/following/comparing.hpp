@@ -10,7 +10,8 @@
 namespace aspen::core {
 
 /// One measure at both moments, the second less the first. `real`: beyond the smallest detectable change,
-/// 1.96 times `sd`.
+/// 1.96 times `sd`, and on two days beyond what a good and a bad day differ by: one moment each carries only
+/// three times the root of two forms.
 struct MeasureDifference {
     const MeasureInfo* info = nullptr;
     Judged first, second;
@@ -19,8 +20,10 @@ struct MeasureDifference {
 };
 /// Every measure that both moments give a value for, in the column's order. Errors of both count; what a
 /// clip's camera shares between two moments of one clip is counted twice, which is on the safe side.
+/// `on_two_days`: says how much days differ; nullptr for moments of one ride.
 std::vector<MeasureDifference> differences_between(const std::vector<Judged>& first,
-                                                   const std::vector<Judged>& second);
+                                                   const std::vector<Judged>& second,
+                                                   const Body* on_two_days = nullptr);
 
 /// A moment as it was filmed and ridden, as far as that can spoil a comparison.
 struct Shown {

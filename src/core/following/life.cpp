@@ -14,11 +14,11 @@ bool says_something(RideVerdict v) { return v != RideVerdict::not_judged && v !=
 
 }  // namespace
 
-Life life_of(std::span<const RideVerdict> rides, std::span<const StageSaid> said, bool accepted,
+Life life_of(std::span<const RideSays> rides, std::span<const StageSaid> said, bool accepted,
              bool prescribed) {
     Life out;
-    std::vector<RideVerdict> so_far;
-    for (const RideVerdict v : rides) {
+    std::vector<RideSays> so_far;
+    for (const RideSays& v : rides) {
         so_far.push_back(v);
         out.along.push_back(stage_of(so_far, accepted, prescribed));
     }

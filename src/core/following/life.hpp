@@ -27,7 +27,7 @@ struct Life {
 };
 /// The rule is stage_of over the rides, oldest first. Holding, settled, back again and overcorrected come
 /// from rides and are proposed; the coach's answer holds until the rule says something else than it did then.
-Life life_of(std::span<const RideVerdict> rides, std::span<const StageSaid> said, bool accepted,
+Life life_of(std::span<const RideSays> rides, std::span<const StageSaid> said, bool accepted,
              bool prescribed);
 
 /// Share of good answers of the coach's eye over a correction that nothing measures, ride by ride.

@@ -51,14 +51,43 @@ double Trend::reach(double day) const {
     return t * std::max(1.0, line.scatter) * std::hypot(at_middle, line.slope_sd * (day - line.middle));
 }
 
-std::optional<Trend> trend_of(std::span<const double> days, std::span<const ReviewValue> values,
-                              bool full_turn) {
-    std::vector<double> y, sd;
+namespace {
+
+/// Values one after the other, an angle that can turn right round the shorter way on.
+std::vector<double> unwrapped(std::span<const ReviewValue> values, bool full_turn) {
+    std::vector<double> out;
     for (const ReviewValue& v : values) {
-        const double last = y.empty() ? v.value : y.back();
-        y.push_back(full_turn ? last + std::remainder(v.value - last, 360.0) : v.value);
-        sd.push_back(v.sd);
+        const double last = out.empty() ? v.value : out.back();
+        out.push_back(full_turn ? last + std::remainder(v.value - last, 360.0) : v.value);
     }
+    return out;
+}
+
+}  // namespace
+
+double learned_form(std::span<const OwnLine> lines, double usual, bool full_turn) {
+    double sum = kFormDegrees * usual * usual, degrees = kFormDegrees;
+    for (const OwnLine& line : lines) {
+        const auto n = line.values.size();
+        if (n < kRidesForForm || line.days.size() != n) continue;
+        const std::vector<double> y = unwrapped(line.values, full_turn), alike(n, 1.0);
+        const auto fit = fit_line(line.days, y, alike);
+        if (!fit) continue;
+        double stated = 0;
+        for (const ReviewValue& v : line.values) stated += v.sd * v.sd / static_cast<double>(n);
+        const double own = std::max(fit->scatter * fit->scatter - stated, usual * usual / 4);
+        const auto freedom = static_cast<double>(n - 2);
+        sum += freedom * own;
+        degrees += freedom;
+    }
+    return std::sqrt(sum / degrees);
+}
+
+std::optional<Trend> trend_of(std::span<const double> days, std::span<const ReviewValue> values, double form,
+                              bool full_turn) {
+    const std::vector<double> y = unwrapped(values, full_turn);
+    std::vector<double> sd;
+    for (const ReviewValue& v : values) sd.push_back(std::hypot(v.sd, form));
     const auto line = fit_line(days, y, sd);
     if (!line) return std::nullopt;
     Trend out;

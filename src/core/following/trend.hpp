@@ -24,7 +24,8 @@ struct LineFit {
 std::optional<LineFit> fit_line(std::span<const double> x, std::span<const double> y,
                                 std::span<const double> sd);
 
-/// The larger error of two: what was stated for each value, or what their scatter about the line shows.
+/// The larger error of two: what was stated for each value and the form of its day, or what their scatter
+/// about the line shows.
 struct Trend {
     LineFit line;                        ///< x in days since `first_day`, y in the measure's unit
     double a_month = 0, lo = 0, hi = 0;  ///< change in 30.44 days with its two-sided 90 % interval
@@ -34,8 +35,21 @@ struct Trend {
     double reach(double day) const;
     double t = 0;  ///< quantile used
 };
-/// `days` since the first review, ascending. Angles that can turn right round are unwrapped first.
-std::optional<Trend> trend_of(std::span<const double> days, std::span<const ReviewValue> values,
+/// `days` since the first review, ascending. `form`: the standard deviation of a day about the line, which no
+/// residual falls below. Angles that can turn right round are unwrapped first.
+std::optional<Trend> trend_of(std::span<const double> days, std::span<const ReviewValue> values, double form,
                               bool full_turn = false);
+
+/// One rider's rides of one correction, oldest first: days since the first, and their values.
+struct OwnLine {
+    std::vector<double> days;
+    std::vector<ReviewValue> values;
+};
+/// The form of the day as the rides themselves show it: from five rides of a line on its residual variance
+/// less the mean of the stated ones, never below a quarter of the usual variance; pooled over all lines by
+/// degrees of freedom, among which the usual one counts as kFormDegrees. The usual form where no line has
+/// five rides.
+double learned_form(std::span<const OwnLine> lines, double usual, bool full_turn = false);
+inline constexpr int kRidesForForm = 5, kFormDegrees = 6;
 
 }  // namespace aspen::core

@@ -130,18 +130,26 @@ class Chooser {
         });
     }
     std::optional<Focus> in_work() const {
-        for (const std::string& id : request_.in_work) {
-            const Fault* fault = book_.find(id);
-            if (!fault || std::ranges::find(request_.held, id) != request_.held.end()) continue;
+        for (const WorkSeen& seen : request_.in_work) {
+            const Fault* fault = book_.find(seen.work.fault);
+            if (!fault || seen.held) continue;
             const std::string why =
                 fmt::format("{} stays the focus: it is in work and not yet held", fault->name);
             std::optional<std::size_t> at;
             for (std::size_t i = 0; i < all_.size(); ++i) {
                 if (all_[i].found.fault == fault && !all_[i].covered &&
+                    seen.work.in(all_[i].gait, all_[i].seat, all_[i].side) &&
                     (!at || graph_.own(i) > graph_.own(*at)))
                     at = i;
             }
             if (at) return said(*at, why);
+            if (seen.shown && seen.inside > 0)
+                return Focus{fault,
+                             fmt::format("{}; {}.", why,
+                                         seen.inside == 1              ? "inside at one moment only"
+                                         : seen.inside < kFewestInside ? "inside at two moments only"
+                                                                       : "inside, and not steadily"),
+                             seen.gait, seen.seat, runners_up(all_.size())};
             return Focus{fault, why + "; this ride could not show it.", {}, {}, runners_up(all_.size())};
         }
         return std::nullopt;

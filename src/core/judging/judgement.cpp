@@ -51,6 +51,7 @@ Judged judge_value(Measured measured, const Setting& setting, const Schools& sch
     out.reason = out.band->note;
     const double value = out.info().full_turn ? beside(*out.measured.value, *out.band) : *out.measured.value;
     out.verdict = verdict_of(value, out.measured.sd, *out.band);
+    if (out.measured.axis_unknown && out.verdict == Verdict::outside) out.verdict = Verdict::borderline;
     if (out.verdict == Verdict::inside) return out;
     out.beyond = tends(value, *out.band);
     if (out.verdict == Verdict::outside) {

@@ -55,7 +55,8 @@ std::string length_words(double metres, bool height_known) {
 
 std::string MeasureWords::of(const Judged& j, const Body& body, std::optional<int> height_cm) const {
     const auto it = words_.find(j.info().id);
-    if (it == words_.end() || !j.measured.value) return std::string(j.info().spoken);
+    // Without a band no word of judgement.
+    if (it == words_.end() || !j.measured.value || !j.band) return std::string(j.info().spoken);
     const Words& w = it->second;
     return with_length(j.beyond == Beyond::below   ? w.below
                        : j.beyond == Beyond::above ? w.above

@@ -18,7 +18,8 @@ class MeasureWords {
     /// Throws Refused naming file, entry and field.
     MeasureWords(std::istream& in, const std::string& file);
     /// Where the rider's height is known lengths are said in centimetres, else as "about a hand". Past a
-    /// limit the words of that side; else the inside ones. The measure's own name where there are none.
+    /// limit the words of that side; else the inside ones. The measure's own name where there are none
+    /// and where no band says what is inside.
     std::string of(const Judged& judged, const Body& body, std::optional<int> height_cm) const;
     /// What a change of a value means: "heel half a hand further forward". `by` in the measure's unit,
     /// signed.

@@ -8,13 +8,16 @@
 #include <map>
 #include <tuple>
 
+#include "core/measures/student.hpp"
+
 namespace aspen::core {
 namespace {
 
 using Between = StrideChange::Between;
 
-constexpr int kFewest = 3;
-constexpr std::size_t kLongBout = 12;
+constexpr int kFewest = 6;
+constexpr std::size_t kLongBout = 18;
+constexpr double kFalseAlarms = 0.05;  // over all that one summary compares
 
 /// Spoken, and whether more of it at the end is a position that goes.
 struct Known {
@@ -33,6 +36,7 @@ constexpr std::array kKnown{Known{"leg_swing", "the lower leg swings", "°", tru
 struct Sampled {
     double mean = 0, variance = 0;  ///< of the mean
     double common = 0;              ///< standard deviation that all of them share
+    double worth = 0;               ///< independent strides
     int n = 0;
 };
 Sampled sample_of(std::span<const std::optional<double>> values, double sd) {
@@ -45,7 +49,8 @@ Sampled sample_of(std::span<const std::optional<double>> values, double sd) {
     if (out.n == 0) return out;
     out.mean = sum / out.n;
     const double spread = out.n < 2 ? 0 : std::max(0.0, squares - out.n * out.mean * out.mean) / (out.n - 1);
-    out.variance = spread / out.n;
+    out.worth = worth(out.n, neighbours_correlation(values));
+    out.variance = spread / out.worth;
     out.common = sd;
     return out;
 }
@@ -91,10 +96,12 @@ class Comparing {
             for (const char* id : {"tempo_per_min", "speed"})
                 add(Between::sitting_rising, gait, id, pooled(both[0], id), pooled(both[1], id));
         }
+        correct();
         return std::move(out_);
     }
 
   private:
+    static constexpr double kManyDegrees = 1e4;
     void bout(Gait gait, const std::vector<const RideStrides*>& bouts, const std::string& measure) {
         const StrideValues* first = values_in(*bouts.front(), measure);
         const StrideValues* last = values_in(*bouts.back(), measure);
@@ -113,8 +120,28 @@ class Comparing {
              const Sampled& other) {
         if (one.n < kFewest || other.n < kFewest) return;
         const double common = one.common * one.common + other.common * other.common;
-        out_.push_back({between, measure, gait, one.mean, other.mean,
-                        std::sqrt(one.variance + other.variance + common), one.n, other.n});
+        StrideChange c{between,  measure,    gait,
+                       one.mean, other.mean, std::sqrt(one.variance + other.variance + common),
+                       one.n,    other.n};
+        // Welch's t, with the strides' worth in place of their number; what is common to all is known.
+        const auto part = [](const Sampled& s) {
+            return s.variance * s.variance / std::max(1.0, s.worth - 1);
+        };
+        const double whole = c.sd * c.sd, parts = part(one) + part(other);
+        const double df = parts > 0 ? whole * whole / parts : kManyDegrees;
+        c.chance = c.sd > 0 ? t_two_sided(std::abs(c.one - c.other) / c.sd, std::min(df, kManyDegrees))
+                            : (c.one == c.other ? 1 : 0);
+        out_.push_back(std::move(c));
+    }
+    /// Holm 1979 (from memory): the smallest chance against the strictest level, and so on until one fails.
+    void correct() {
+        std::vector<StrideChange*> order;
+        for (StrideChange& c : out_) order.push_back(&c);
+        std::ranges::sort(order, {}, &StrideChange::chance);
+        for (std::size_t i = 0; i < order.size(); ++i) {
+            if (order[i]->chance > kFalseAlarms / static_cast<double>(order.size() - i)) return;
+            order[i]->real = true;
+        }
     }
 
     std::map<SeenIn, std::vector<const RideStrides*>> bouts_;
@@ -153,8 +180,6 @@ std::string change_words(const StrideChange& c) {
 
 }  // namespace
 
-bool StrideChange::real() const { return std::abs(one - other) > kNinetyPercent * sd; }
-
 std::vector<StrideChange> stride_changes(std::span<const RideStrides> strides) {
     return Comparing(strides).changes();
 }
@@ -164,7 +189,7 @@ std::vector<std::string> in_words(const std::vector<StrideChange>& changes) {
     bool bouts = false, told = false;
     for (const StrideChange& c : changes) {
         bouts |= c.between == Between::first_last;
-        if (!c.real()) continue;
+        if (!c.real) continue;
         told |= c.between == Between::first_last;
         if (std::string line = change_words(c); !line.empty()) out.push_back(std::move(line));
     }

@@ -18,14 +18,16 @@ struct StrideChange {
     double one = 0, other = 0;  ///< means over the strides of each
     double sd = 0;              ///< of their difference
     int strides_one = 0, strides_other = 0;
-    /// Whether the 90 % interval of the difference leaves out zero.
-    bool real() const;
+    double chance = 1;  ///< of so large a difference between strides that do not differ
+    /// Whether it stands beside all that was compared with it, at 5 % over all of them.
+    bool real = false;
 };
 
 /// `strides` in the order they were ridden. A bout is a stretch of one gait, seat and side; one long stretch
-/// of at least twelve strides is held against itself, its first third against its last. Only measures with
-/// three strides on both sides; both reins and both seats are compared over all their strides, the seats in
-/// tempo and speed alone.
+/// of at least eighteen strides is held against itself, its first third against its last. Only measures with
+/// six strides on both sides, by Welch's t with what neighbouring strides are worth, corrected for how many
+/// are compared (Holm); both reins and both seats are compared over all their strides, the seats in tempo and
+/// speed alone.
 std::vector<StrideChange> stride_changes(std::span<const RideStrides> strides);
 /// Each change that is real, in a line; and where bouts were compared and none is, that.
 std::vector<std::string> in_words(const std::vector<StrideChange>& changes);

@@ -56,8 +56,7 @@ void take_decisions(std::vector<RideFinding>& findings, const std::vector<Decide
 
 /// What counts for the focus: once the coach has decided anything, only that, and what is in work.
 std::vector<FocusCandidate> candidates(const std::vector<RideFinding>& findings,
-                                       const std::vector<Group>& groups,
-                                       const std::vector<std::string>& in_work) {
+                                       const std::vector<Group>& groups, const std::vector<InWork>& in_work) {
     const bool decided = std::ranges::any_of(findings, [](const RideFinding& f) {
         return f.decision == Decision::accepted || f.decision == Decision::changed;
     });
@@ -65,13 +64,19 @@ std::vector<FocusCandidate> candidates(const std::vector<RideFinding>& findings,
     for (const RideFinding& row : findings) {
         const Fault* said = row.said();
         // What waits for the rider's answer is not called a fault meanwhile.
-        const bool works_on_it = said && std::ranges::find(in_work, said->id) != in_work.end();
-        if (!said || row.decision == Decision::asked_back ||
-            (decided && row.decision == Decision::open && !works_on_it))
+        const bool works_on_it =
+            said && std::ranges::any_of(in_work, [&](const InWork& w) {
+                return w.fault == said->id && w.in(row.seen.gait, row.seen.seat, row.seen.side);
+            });
+        // Safety does not wait for anybody's word, unless the coach rejected it.
+        const bool safety =
+            row.found.group() == AttentionGroup::safety && row.found.certain > 0 && row.changed_to == nullptr;
+        if (!said || (row.decision == Decision::asked_back && !safety) ||
+            (decided && row.decision == Decision::open && !works_on_it && !safety))
             continue;
         FocusCandidate c{row.found, row.seen.gait, row.seen.seat, row.seen.side};
         c.found.fault = said;
-        if (row.decision != Decision::open) {
+        if (row.decision != Decision::open && row.decision != Decision::asked_back) {
             // What the coach accepts counts as certain, even where the number alone was borderline.
             c.found.verdict = Verdict::outside;
             c.found.seen_once = false;
@@ -96,22 +101,29 @@ std::vector<FocusCandidate> candidates(const std::vector<RideFinding>& findings,
     return out;
 }
 
-/// Of what is in work, what this ride is inside for: at least one moment inside and none whose value lies
-/// past the limit.
-std::vector<std::string> inside_of_work(const std::vector<std::string>& in_work,
-                                        const std::vector<Group>& groups, const FaultBook& book) {
-    std::vector<std::string> out;
-    for (const std::string& id : in_work) {
-        const Fault* fault = book.find(id);
-        int inside = 0, past = 0;
+/// What this ride says of what is in work, in the gait, seat and side it is worked on: inside by three
+/// moments or strides at least, none whose value lies past the limit, and not unsteady.
+std::vector<WorkSeen> seen_of_work(const std::vector<InWork>& in_work, const std::vector<Group>& groups,
+                                   const FaultBook& book) {
+    std::vector<WorkSeen> out;
+    for (const InWork& work : in_work) {
+        WorkSeen seen{work};
+        const Fault* fault = book.find(work.fault);
+        const std::string unsteady = fmt::format("unsteady_{}", fault ? leading_measure(*fault) : "");
+        int past = 0;
         for (const Group& g : groups) {
-            if (const auto t = g.merged.tallies.find(fault); t != g.merged.tallies.end())
-                inside += t->second.inside, past += t->second.past_limit;
-            for (const FoundFault& f : g.merged.found) {
-                if (f.fault->id == fmt::format("unsteady_{}", fault ? leading_measure(*fault) : "")) ++past;
+            if (!fault || !work.in(g.seen.gait, g.seen.seat, g.seen.side)) continue;
+            if (const auto t = g.merged.tallies.find(fault); t != g.merged.tallies.end()) {
+                seen.inside += t->second.inside;
+                past += t->second.past_limit;
+                if (!seen.shown || t->second.inside > 0) seen.gait = g.seen.gait, seen.seat = g.seen.seat;
+                seen.shown = true;
             }
+            past += static_cast<int>(std::ranges::count(g.merged.found, unsteady,
+                                                        [](const FoundFault& f) { return f.fault->id; }));
         }
-        if (inside > 0 && past == 0) out.push_back(id);
+        seen.held = seen.inside >= kFewestInside && past == 0;
+        out.push_back(std::move(seen));
     }
     return out;
 }
@@ -314,8 +326,8 @@ RideAssessment assess_judged(const RideData& data, std::vector<std::vector<Judge
         if (a.found.group() != b.found.group()) return a.found.group() < b.found.group();
         return a.found.weight() > b.found.weight();
     });
-    const FocusRequest request{candidates(out.findings, groups, data.in_work), data.in_work,
-                               inside_of_work(data.in_work, groups, knowledge.faults), data.level};
+    const FocusRequest request{candidates(out.findings, groups, data.in_work),
+                               seen_of_work(data.in_work, groups, knowledge.faults), data.level};
     out.causes = causes_among(request.candidates, knowledge.faults.causes());
     out.focus = choose_focus(request, knowledge.faults);
     std::vector<LookedAt> looked;

@@ -33,6 +33,8 @@ struct StrideValues {
     std::vector<std::optional<double>> by_stride;  ///< empty where it was not followed
     double sd = 0;                                 ///< of one stride's value
 };
+/// In place of a measure: a trot whose beats are not alike, by how much (MotionReport::uneven).
+inline constexpr std::string_view kUnevenStrides = "uneven";
 /// A stretch whose joints were followed.
 struct RideStrides {
     Setting setting;  ///< without a phase
@@ -48,8 +50,8 @@ std::vector<std::vector<Judged>> judge_strides(const RideStrides& strides, const
 struct RideData {
     std::vector<RideMoment> moments;
     std::vector<Decided> decided;
-    std::vector<std::string> in_work{};  ///< faults that are this rider's focus on this horse
-    std::string level{};                 ///< of the rider that day: beginner, novice, established or ""
+    std::vector<InWork> in_work{};  ///< faults that are this rider's focus on this horse
+    std::string level{};            ///< of the rider that day: beginner, novice, established or ""
     std::vector<CheckAnswer> checks{};
     std::vector<RideStrides> strides{};
 };

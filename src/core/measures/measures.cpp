@@ -16,8 +16,10 @@ using detail::Span;
 using L = Landmark;
 
 constexpr double kShortest = 5;      // errors of its own that a segment has to be long
-constexpr double kEarsYawSdDeg = 2;  // of a view's turn read from the horse's ears (from memory)
-constexpr double kBentHorse = 0.1;   // trunk lengths that the dock of a bent horse lies off (from memory)
+constexpr double kEarsYawSdDeg = 5;  // of a view's turn read from the horse's ears (from memory)
+constexpr double kBesideHooves =
+    0.08;                           // trunk lengths that the ground lies beside the hooves' middle, in flight
+constexpr double kBentHorse = 0.1;  // trunk lengths that the dock of a bent horse lies off (from memory)
 
 constexpr std::array<std::string_view, 11> kPartWords{"head", "shoulder",  "elbow", "hand", "trunk", "hip",
                                                       "knee", "lower_leg", "heel",  "iron", "horse"};
@@ -175,13 +177,13 @@ class Evaluation {
     void add_errors(const Formula& formula, Measured& out) const {
         DeltaMethod delta(formula, figure_, inputs_);
         Inputs& in = delta.inputs();
-        double random = 0, camera = 0, build = 0;
+        double random = 0, build = 0;
         for (const Landmark l : clicked_for(formula)) {
             random += delta.variance({&in.at[index(l)].x}, 1e-3, figure_[l].sd_px);
             random += delta.variance({&in.at[index(l)].y}, 1e-3, figure_[l].sd_px);
         }
-        camera += delta.variance({&in.roll_rad}, 1e-5, radians(figure_.camera.roll_sd_deg));
-        camera += delta.variance({&in.yaw_rad}, 1e-5, radians(turn_.sd_deg));
+        const double roll = delta.variance({&in.roll_rad}, 1e-5, radians(figure_.camera.roll_sd_deg));
+        const double turn = delta.variance({&in.yaw_rad}, 1e-5, radians(turn_.sd_deg));
         const double yaw = radians(turn_.yaw_deg), c = std::cos(yaw), t = std::tan(yaw);
         const double off = std::hypot(t, radians(turn_.sd_deg) / (c * c)) * trunk_px_;
         for (const Landmark l : moved_by_place(formula)) {
@@ -198,10 +200,16 @@ class Evaluation {
             build += delta.variance(
                 {&in.shift[index(Landmark::horse_mid)], &in.shift[index(Landmark::ground_mid)]}, 1e-3,
                 kBentHorse * trunk_px_);
+        if (inputs_.turned && formula.by_horses_axis)
+            build +=
+                delta.variance({&in.shift[index(Landmark::ground_mid)]}, 1e-3, kBesideHooves * trunk_px_);
         out.sd_random = std::sqrt(random);
-        out.sd_camera = std::sqrt(camera);
+        out.sd_roll = std::sqrt(roll);
+        out.sd_yaw = std::sqrt(turn);
+        out.sd_camera = std::sqrt(roll + turn);
         out.sd_build = std::sqrt(build);
-        out.sd = std::sqrt(random + camera + build);
+        out.sd = std::sqrt(random + roll + turn + build);
+        out.axis_unknown = formula.from_horses_middle && !figure_.camera.yaw_marked && !turn_.from_ears;
     }
 
     /// The landmarks whose place moves the value: its own, what sets the trunk where the view is turned, and

@@ -40,14 +40,20 @@ bool stride_measure(std::string_view id);
 bool says_side(const MeasureInfo& info);
 
 /// A measured value. Empty value means not judged, and `reason` says why in words. The error has three parts:
-/// `sd_random` of the clicks, `sd_camera` of roll and turn of the view, common to a clip or stretch, and
-/// `sd_build` of the nominal places out of the picture's plane, common to a rider; `sd` is all together.
+/// `sd_random` of the clicks, `sd_camera` of roll and turn of the view (`sd_roll` and `sd_yaw`, each common
+/// to all that rests on the same mark, and where nothing was marked to all of one place and day), and
+/// `sd_build` of what is common to all of a ride: nominal places out of the picture's plane, and what the
+/// horse stands on; `sd` is all together.
 struct Measured {
     const MeasureInfo* info = nullptr;
     std::optional<double> value;
     double sd = 0;  ///< one standard deviation, the measure's unit
     std::string reason;
     double sd_random = 0, sd_camera = 0, sd_build = 0;
+    double sd_roll = 0, sd_yaw = 0;
+    /// Held against the horse's middle, and neither said nor read from its ears how the camera stood to it:
+    /// at most doubtful.
+    bool axis_unknown = false;
 };
 
 /// Turn of the view off its axis beyond which nothing is judged, degrees; from front and rear what is held
@@ -64,8 +70,8 @@ struct MeasuredIn {
 };
 
 /// The turn of a view off its axis and its standard deviation, degrees: as said; from front and rear, on a
-/// straight line, read from the middle of the ears against the horse's middle (+- 2, a straight horse
-/// assumed); else 0 with the error of a camera nobody marked.
+/// straight line, read from the middle of the ears against the horse's middle (+- 5: a horse carries its head
+/// a hand to one side without being crooked); else 0 with the error of a camera nobody marked.
 struct ViewTurn {
     double yaw_deg = 0, sd_deg = 0;
     bool from_ears = false;

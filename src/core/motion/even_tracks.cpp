@@ -13,6 +13,22 @@ constexpr double kNearlyAll = 0.95;
 /// Residual analysis has to be this far above the usual 6 Hz to be heeded, and is heeded no further.
 constexpr double kQuickerHz = 9, kMostHz = 12;
 
+EvenTracks::Residual taken_away(const EvenTracks::Series& raw, const EvenTracks::Series& smoothed) {
+    double squares = 0, products = 0, before = kNaN;
+    int n = 0, pairs = 0;
+    for (std::size_t i = 0; i < raw.size(); ++i) {
+        const double off = raw[i] - smoothed[i];
+        if (!std::isnan(off)) {
+            squares += off * off;
+            ++n;
+            if (!std::isnan(before)) products += off * before, ++pairs;
+        }
+        before = off;
+    }
+    if (n < 8 || pairs < 4 || !(squares > 0)) return {};
+    return {std::sqrt(squares / n), (products / pairs) / (squares / n)};
+}
+
 double median_of(std::vector<double> v) {
     std::erase_if(v, [](double x) { return std::isnan(x); });
     if (v.empty()) return kNaN;
@@ -43,6 +59,7 @@ EvenTracks::EvenTracks(const Tracks& tracks, const MotionSetting& setting, const
         std::ranges::stable_sort(xs[l], {}, &Sample::time_s);
         std::ranges::stable_sort(ys[l], {}, &Sample::time_s);
         has_[l] = xs[l].size() > 2;
+        if (!xs[l].empty()) followed_.push_back(l);
         x_[l] = on_grid(xs[l], grid_);
         y_[l] = on_grid(ys[l], grid_);
     }
@@ -65,23 +82,36 @@ void EvenTracks::smooth_all(std::optional<double> cutoff_hz) {
     for (std::size_t l = 0; l < kLandmarkCount; ++l) {
         if (!has_[l]) continue;
         smooth(x_[l], rate, cutoff_hz_);
+        const Series raw = y_[l];
         smooth(y_[l], rate, cutoff_hz_);
+        residual_[l] = taken_away(raw, y_[l]);
     }
 }
 
 bool EvenTracks::there(std::size_t i, Landmark l) const { return !std::isnan(x_[index(l)][i]); }
 
+std::optional<Point> EvenTracks::smoothed(Landmark l, double real_s) const {
+    if (grid_.size() < 2 || !has(l)) return std::nullopt;
+    const double place = (real_s - grid_.front()) / step_s();
+    const auto i = static_cast<std::size_t>(std::clamp(place, 0.0, static_cast<double>(grid_.size()) - 2));
+    const double on = std::clamp(place - static_cast<double>(i), 0.0, 1.0);
+    const auto between = [&](const Series& x) { return x[i] + on * (x[i + 1] - x[i]); };
+    const Point out{between(x_[index(l)]), between(y_[index(l)])};
+    return std::isnan(out.x) || std::isnan(out.y) ? std::nullopt : std::optional(out);
+}
+
 template <typename F>
 EvenTracks::Series EvenTracks::each(const Stand& stand, std::initializer_list<Landmark> needs, F f) const {
     Series out(grid_.size(), kNaN);
     Inputs in;
+    in.at.fill({kNaN, kNaN});
     const bool side = figure_.view == View::side;
     in.out_of_plane = side ? body_.depth : figure_.view == View::front ? body_.along_front : body_.along_rear;
     in.roll_rad = radians(stand.roll_deg);
     in.yaw_rad = radians(stand.yaw_deg);
     for (std::size_t i = 0; i < grid_.size(); ++i) {
         if (!std::ranges::all_of(needs, [&](Landmark l) { return there(i, l); })) continue;
-        for (std::size_t l = 0; l < kLandmarkCount; ++l) in.at[l] = {x_[l][i], y_[l][i]};
+        for (const std::size_t l : followed_) in.at[l] = {x_[l][i], y_[l][i]};
         const bool trunk = side ? there(i, Landmark::shoulder) && there(i, Landmark::hip)
                                 : there(i, Landmark::left_shoulder) && there(i, Landmark::right_shoulder) &&
                                       there(i, Landmark::left_hip) && there(i, Landmark::right_hip);

@@ -1,6 +1,7 @@
 #pragma once
 
 #include <array>
+#include <optional>
 #include <vector>
 
 #include "core/measures/side_plane.hpp"
@@ -36,6 +37,14 @@ class EvenTracks {
     /// Median of the trunk and of the leg, pixels; NaN where they were not followed.
     double trunk_px() const;
     double leg_px() const;
+    /// A landmark as it was smoothed, the camera's motion taken out; empty where it was not followed.
+    std::optional<Point> smoothed(Landmark l, double real_s) const;
+    /// What smoothing took away of a landmark's height: its standard deviation, pixels, and the correlation
+    /// of neighbouring samples.
+    struct Residual {
+        double sd_px = 0, r = 0;
+    };
+    const Residual& residual(Landmark l) const { return residual_[index(l)]; }
     Stand nominal() const { return {camera_.roll_deg, camera_.yaw_deg}; }
 
   private:
@@ -48,6 +57,8 @@ class EvenTracks {
     double cutoff_hz_ = 0;
     std::array<Series, kLandmarkCount> x_, y_;
     std::array<bool, kLandmarkCount> has_{};
+    std::array<Residual, kLandmarkCount> residual_{};
+    std::vector<std::size_t> followed_;  ///< landmarks that have a series
     CameraPose camera_;
     Figure figure_;
     const Body& body_;

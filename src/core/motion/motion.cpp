@@ -8,7 +8,7 @@
 #include <limits>
 #include <numeric>
 
-#include "core/following/following.hpp"
+#include "core/measures/student.hpp"
 #include "core/motion/hip_loop.hpp"
 #include "core/motion/motion_parts.hpp"
 #include "core/motion/series.hpp"
@@ -73,6 +73,7 @@ class Moving {
         report_.curves = detail::curves_of(parts, trunk_px_);
         report_.around = detail::around_events(parts);
         report_.fences = detail::fences_of(parts);
+        detail::state_event_errors(tracks_, in_, body, schools_, even_, report_);
     }
     MotionReport take() { return std::move(report_); }
 
@@ -186,12 +187,23 @@ class Moving {
         if (given.length_px > 0)
             common += std::pow(*m.value * std::numbers::sqrt2 * in_.anchor_sd_px / given.length_px, 2);
         common += pulled(given, m.unit);
-        m.sd = std::sqrt(*m.spread * *m.spread / m.strides + common);
-        m.stride_sd = std::sqrt(given.noise * given.noise + common);
         for (const double v : given.by_stride)
             m.by_stride.push_back(std::isnan(v) ? std::nullopt : std::optional(v));
-        judge(m, std::sqrt(common));
+        // Neighbours are alike: so many strides are worth fewer, and fewer reach further.
+        const double m_strides = worth(m.strides, neighbours_correlation(off_mean(m, given)));
+        const double reach = t_quantile_95(std::max(1.0, m_strides - 1)) / kNinetyPercent;
+        m.sd = std::sqrt(reach * reach * *m.spread * *m.spread / m_strides + common);
+        m.stride_sd = std::sqrt(given.noise * given.noise + common);
+        judge(m);
         report_.measures.push_back(std::move(m));
+    }
+    /// Stride by stride, phases the shorter way from their mean.
+    static std::vector<std::optional<double>> off_mean(const MotionMeasure& m, const Given& given) {
+        std::vector<std::optional<double>> out = m.by_stride;
+        for (auto& v : out) {
+            if (v && given.phase) v = std::remainder(*v - *m.value, given.turn);
+        }
+        return out;
     }
     /// The square of what following does to a measure when it pulls two joints by their error: a turn, a
     /// share of a length, or a shift of the highest point of a swing.
@@ -215,7 +227,7 @@ class Moving {
         for (const double v : all) ss += std::pow(std::remainder(v - mean, turn), 2);
         return all.size() < 2 ? 0 : std::sqrt(ss / static_cast<double>(all.size() - 1));
     }
-    void judge(MotionMeasure& m, double common) {
+    void judge(MotionMeasure& m) {
         if (in_.setting.school.empty()) {
             m.verdict = Verdict::no_band;
             m.reason = "no school was said";
@@ -228,12 +240,8 @@ class Moving {
             return;
         }
         if (const auto* band = std::get_if<Band>(&here.band)) {
-            // Few strides reach further: Student's quantile in place of the normal one.
-            const double t =
-                m.strides > 1 && m.strides < 30 ? t_quantile_95(m.strides - 1) / kNinetyPercent : 1;
-            const double random = *m.spread * t / std::sqrt(m.strides);
             m.band = *band;
-            m.verdict = verdict_of(*m.value, std::hypot(random, common), *band);
+            m.verdict = verdict_of(*m.value, m.sd, *band);
             m.reason = band->note;
             return;
         }
@@ -286,7 +294,9 @@ class Moving {
             for (std::size_t i = 0; i < a.size(); ++i) a[i] -= b[i];
             return a;
         });
-        bounce_of("seat_rise", missing({L::hip, L::withers, L::knee, L::ankle}), leg_px_, in_horse(L::hip));
+        std::string why = missing({L::hip, L::withers, L::knee, L::ankle});
+        if (why.empty() && report_.uneven) why = kUnevenTrot;
+        bounce_of("seat_rise", why, leg_px_, in_horse(L::hip));
     }
 
     /// When the seat is highest against the horse's own highest point.
@@ -294,6 +304,7 @@ class Moving {
         std::string why = missing({L::hip, L::withers});
         if (why.empty() && in_.setting.gait != Gait::trot) why = "only in trot";
         if (why.empty() && in_.seat_said && in_.setting.seat != Seat::rising) why = "only in rising trot";
+        if (why.empty() && report_.uneven) why = kUnevenTrot;
         const bool known = report_.parity == "diagonal";
         add("rise_phase", "stride", [this, why, known](const Stand& s) -> Given {
             Given out{{}, why, true, known ? 1.0 : 0.5};

@@ -69,6 +69,9 @@ struct MotionMeasure {
     std::string id, unit;
     std::optional<double> value;   ///< empty: not judged, `reason` says why
     std::optional<double> spread;  ///< standard deviation over the strides; empty for what is no mean
+    /// Half-width of the 90 % interval / 1.645: of a mean h^2 = (t spread)^2 / m + (1.645 common)^2, m = n (1
+    /// - r) / (1 + r) with r the correlation of neighbouring strides, t with m - 1 degrees of freedom; of an
+    /// event from drawing the tracks anew.
     double sd = 0;
     int strides = 0;
     std::optional<Band> band{};
@@ -117,6 +120,9 @@ struct MotionReport {
     double cutoff_hz = 0;             ///< that the joints were smoothed with
     std::optional<GaitByHooves> hooves{};  ///< where hooves were followed or logged
     std::optional<double> tempo_per_min, tempo_cv_pct;
+    /// Of a trot: the once-per-stride part of the withers' bounce as a share of the bounce itself, where it
+    /// is a third or more: uneven, and the horse is to be looked at.
+    std::optional<double> uneven{};
     std::vector<MotionMeasure> measures;
     std::vector<double> times;  ///< real seconds, even; of the curves
     std::vector<MotionCurve> curves{};
@@ -124,6 +130,9 @@ struct MotionReport {
     std::vector<FenceSeen> fences{};    ///< each take-off that was logged with the landing after it
     std::vector<FlightSeen> flights{};  ///< seen in the withers' way, logged or not
 };
+
+/// Why an uneven trot judges no rise.
+inline constexpr const char* kUnevenTrot = "the trot is uneven: have the horse looked at";
 
 const MotionMeasure* find(const MotionReport& report, std::string_view id);
 

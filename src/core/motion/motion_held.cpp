@@ -7,6 +7,7 @@ namespace aspen::core::detail {
 namespace {
 
 using Stand = EvenTracks::Stand;
+constexpr double kSameInstantS = 1e-6;
 
 /// A measure that is watched: its mean in every stride, and the error that the camera gives all of them.
 struct Watched {
@@ -84,15 +85,26 @@ MotionMeasure strides_held(const MotionParts& p) {
     if (!m.reason.empty()) return m;
     int run = 0, longest = 0;
     std::string lets_go;  // what ended the longest run; where none held, what was furthest out first
+    std::string lost;     // what of it was lost when the longest run ended: it held at least so long
     for (std::size_t i = 0; i < p.report.strides.size(); ++i) {
+        const auto gone = std::ranges::find_if(all, [&](const Watched& w) { return !w.by_stride[i]; });
+        const bool hole =
+            i > 0 && p.report.strides[i].start_s - p.report.strides[i - 1].end_s > kSameInstantS;
+        if (gone != all.end() || hole) {
+            if (run > 0 && run == longest && lets_go.empty())
+                lost = gone != all.end() ? gone->id : std::string("stride");
+            run = 0;
+            if (gone != all.end()) continue;
+        }
         const auto worst = std::ranges::max_element(all, {}, [&](const Watched& w) { return w.outside(i); });
         const bool in = worst->outside(i) == 0;
         if (in && ++run > longest) {
             longest = run;
             lets_go.clear();
+            lost.clear();
         }
         if (in) continue;
-        if (lets_go.empty() && (longest == run || longest == 0)) lets_go = worst->id;
+        if (lets_go.empty() && lost.empty() && (longest == run || longest == 0)) lets_go = worst->id;
         run = 0;
     }
     m.value = longest;
@@ -100,6 +112,7 @@ MotionMeasure strides_held(const MotionParts& p) {
     m.verdict = Verdict::no_band;
     m.reason = "no band";
     if (!lets_go.empty()) m.words["lets_go_first"] = lets_go;
+    if (!lost.empty() && longest > 0) m.words["at_least"] = lost;
     return m;
 }
 

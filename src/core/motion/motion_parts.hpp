@@ -68,6 +68,10 @@ std::vector<MotionMeasure> fence_measures(const MotionParts& parts, const FenceA
 std::vector<FenceSeen> fences_of(const MotionParts& parts);
 /// Jumps: the withers rise well over their bounce and fall as what is thrown falls.
 std::vector<FlightSeen> flights_of(const MotionParts& parts);
+/// Gives what is read at an instant (lags, the fence, the aid) its error: the tracks drawn anew 200 times,
+/// with a fixed seed and noise as much and as alike from frame to frame as theirs.
+void state_event_errors(const Tracks& tracks, const MotionSetting& in, const Body& body,
+                        const Schools& schools, const EvenTracks& even, MotionReport& report);
 /// Breaks, poles and turns with the strides before and after.
 std::vector<AroundEvent> around_events(const MotionParts& parts);
 /// How many strides on end every watched measure stays in its band, and what leaves it first.

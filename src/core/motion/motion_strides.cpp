@@ -1,4 +1,5 @@
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 #include "core/motion/motion_parts.hpp"
@@ -13,6 +14,9 @@ using Series = EvenTracks::Series;
 
 constexpr double kAroundJumpS = 0.12;        // the canter is drawn in before and picked up after
 constexpr double kLowestAfterLanding = 0.2;  // of the stride, in trot; from memory
+constexpr double kUnevenShare = 1.0 / 3, kSurelyThere = 2.5;  // standard errors
+constexpr double kFewestTrotBeats =
+    125;  // a minute: a canter throws the withers up about 100 times, a trot 150
 
 std::vector<Happening> in_real_time(const MotionSetting& in) {
     std::vector<Happening> out = in.events;
@@ -80,11 +84,37 @@ Even even_by(const std::vector<Happening>& events, const std::vector<Footfall>& 
     return {};
 }
 
+/// The once-per-stride part of a bounce as a share of the twice-per-stride one, where it is a third or more
+/// and more than chance between the strides (common practice: a horse that is lame puts one diagonal down
+/// less; the third from memory).
+std::optional<double> unevenness(const EvenTracks& even, const Series& u,
+                                 const std::vector<StrideSpan>& strides) {
+    std::vector<std::array<double, 4>> all;  // cosine and sine of once, of twice
+    for (const StrideSpan& s : strides) {
+        const auto part = part_of(even, u, s);
+        const auto h = part ? fit_harmonics(part->places, part->values, 3, true) : std::nullopt;
+        if (h) all.push_back({h->cosine[0], h->sine[0], h->cosine[1], h->sine[1]});
+    }
+    if (all.size() < kFewestStrides) return std::nullopt;
+    const auto n = static_cast<double>(all.size());
+    std::array<double, 4> mean{};
+    for (const auto& one : all) {
+        for (std::size_t k = 0; k < 4; ++k) mean[k] += one[k] / n;
+    }
+    double spread = 0;
+    for (const auto& one : all)
+        spread += (std::pow(one[0] - mean[0], 2) + std::pow(one[1] - mean[1], 2)) / (2 * (n - 1));
+    const double once = std::hypot(mean[0], mean[1]), twice = std::hypot(mean[2], mean[3]);
+    if (!(twice > 0) || once < kUnevenShare * twice || once < kSurelyThere * std::sqrt(spread / n))
+        return std::nullopt;
+    return once / twice;
+}
+
 }  // namespace
 
 void find_strides(const Tracks& tracks, const MotionSetting& in, const EvenTracks& even, MotionReport& r) {
     const std::vector<Happening> events = in_real_time(in);
-    const bool canter = in.setting.gait == Gait::canter;
+    bool canter = in.setting.gait == Gait::canter;
     const auto followed =
         footfalls_of(without_camera(tracks, in.time_scale), !tracks.camera.empty(), in.camera.roll_deg);
     const auto falls = followed.empty() ? footfalls_of(events) : followed;
@@ -97,8 +127,17 @@ void find_strides(const Tracks& tracks, const MotionSetting& in, const EvenTrack
     }
     BounceCurve bounce = bounce_of(in, even);
     leave_out_flights(even, r, bounce.u);
-    const auto period = even.size() < 8 ? std::nullopt : period_of(bounce.u, even.step_s());
+    auto period = even.size() < 8 ? std::nullopt : period_of(bounce.u, even.step_s());
     if (!period) return;
+    // Every second beat of an uneven trot is alike, every beat of an even one.
+    if (in.setting.gait == Gait::trot) {
+        const double usual = typical_tempo_per_min(Gait::trot);
+        const bool slow = std::abs(std::log(30 / *period / usual)) > std::abs(std::log(60 / *period / usual));
+        if (const auto half = slow ? half_period_of(bounce.u, even.step_s(), *period) : std::nullopt)
+            period = half;
+    }
+    // The way to a fence is cantered or trotted: a trot throws the horse up more often.
+    canter |= in.setting.gait == Gait::jump && 60 / *period < kFewestTrotBeats;
     const bool rising = in.seat_said && in.setting.seat == Seat::rising && in.setting.gait == Gait::trot;
     const bool each = canter || (bounce.rider && rising);
     const StrideEvery every = each ? StrideEvery::lowest : StrideEvery::second_lowest;
@@ -107,6 +146,7 @@ void find_strides(const Tracks& tracks, const MotionSetting& in, const EvenTrack
         as_said(strides_of(lowest_points(even.grid(), bounce.u, *period, every), every, first.at_s), events);
     r.stride_source = bounce.rider ? "rider" : "withers";
     if (!each) r.parity = first.by;
+    if (in.setting.gait == Gait::trot && !bounce.rider) r.uneven = unevenness(even, bounce.u, r.strides);
 }
 
 std::vector<MotionMeasure> hoof_measures(const MotionReport& r) {

@@ -37,6 +37,9 @@ void add_held(const MotionReport& r, std::vector<StrideSaying>& out) {
         out.push_back(
             {fmt::format("It holds for {} of {} strides, then {} goes first", n, m->strides, what->spoken),
              goes});
+    else if (m->words.contains("at_least"))
+        out.push_back({fmt::format("It holds for at least {} of {} strides; then something of it was lost", n,
+                                   m->strides)});
     else
         out.push_back({fmt::format("It holds for all {} strides", n)});
 }
@@ -55,12 +58,21 @@ void say_rise(const MotionReport& r, const MotionSetting& s, std::vector<StrideS
                                        "{:.0f} % ± {:.0f} of a stride off",
                                        std::abs(pct), sd),
                            "seat_rise"});
-        else
-            out.push_back({std::abs(pct) < 1.645 * sd || std::abs(pct) < 2
-                               ? std::string("The rise comes with the horse")
-                               : fmt::format("The rise comes {:.0f} % ± {:.0f} of a stride {}", std::abs(pct),
-                                             sd, pct > 0 ? "late" : "early"),
-                           "seat_rise"});
+        else {
+            // "With the horse" only where the whole interval is close to it.
+            constexpr double kWithPct = 6;
+            const double reach = kNinetyPercent * sd;
+            out.push_back(
+                {std::abs(pct) > reach && std::abs(pct) >= 2
+                     ? fmt::format("The rise comes {:.0f} % ± {:.0f} of a stride {}", std::abs(pct), sd,
+                                   pct > 0 ? "late" : "early")
+                 : std::abs(pct) + reach <= kWithPct
+                     ? std::string("The rise comes with the horse")
+                     : fmt::format("Whether the rise comes early or late cannot be told: {:.0f} % ± "
+                                   "{:.0f} of a stride",
+                                   std::abs(pct), sd),
+                 "seat_rise"});
+        }
     }
 }
 
@@ -158,19 +170,26 @@ void add_loop(const MotionReport& r, std::vector<StrideSaying>& out) {
 
 std::string said_of(const FenceSeen& f) {
     std::string line;
-    const auto add = [&](const char* id, const char* form, bool absolute) {
+    const auto say = [&](const std::string& words) { line += (line.empty() ? "" : ", ") + words; };
+    /// Which way, where the error leaves that open nothing is made of it.
+    const auto add = [&](const char* id, const char* more, const char* less, const char* open) {
         const auto m = std::ranges::find(f.measures, std::string(id), &MotionMeasure::id);
         if (m == f.measures.end() || !m->value) return;
-        line += (line.empty() ? "" : ", ") +
-                fmt::format(fmt::runtime(form), absolute ? std::abs(*m->value) : *m->value);
+        const bool told = std::abs(*m->value) > kNinetyPercent * m->sd;
+        say(told ? fmt::format(fmt::runtime(*m->value > 0 ? more : less), std::abs(*m->value)) : open);
     };
-    add("seat_early_ms", "the seat leaves {:.0f} ms before the horse", false);
-    add("leg_slip", "the leg slips {:.0f}°", true);
-    add("fold", "folds {:.0f}° further", false);
-    add("release", "the hand goes forward by {:.0f} % of the trunk", false);
-    add("after_landing_leg", "lower leg at {:.0f}° after landing", false);
-    if (!f.drift.empty()) line += (line.empty() ? "drifts " : ", drifts ") + f.drift;
-    if (const auto at = line.find(" -"); at != std::string::npos) line.replace(at, 2, " −");
+    add("seat_early_ms", "the seat leaves {:.0f} ms before the horse",
+        "the seat leaves {:.0f} ms after the horse", "the seat leaves with the horse, or nearly");
+    add("leg_slip", "the leg slips forward by {:.0f}°", "the leg slips back by {:.0f}°",
+        "whether the leg slips cannot be told");
+    add("fold", "folds {:.0f}° further", "opens by {:.0f}°", "whether it folds further cannot be told");
+    add("release", "the hand goes forward by {:.0f} % of the trunk",
+        "the hand comes back by {:.0f} % of the trunk", "the hand stays, as far as can be told");
+    const auto leg = std::ranges::find(f.measures, std::string("after_landing_leg"), &MotionMeasure::id);
+    if (leg != f.measures.end() && leg->value)
+        say(fmt::format("lower leg {:.0f}° {} the plumb line after landing", std::abs(*leg->value),
+                        *leg->value < 0 ? "behind" : "ahead of"));
+    if (!f.drift.empty()) say("drifts " + f.drift);
     return line;
 }
 
@@ -215,6 +234,11 @@ std::vector<StrideSaying> sayings(const MotionReport& r, const MotionSetting& s)
         out.push_back({std::move(words)});
         return out;
     }
+    if (r.uneven)
+        out.push_back(
+            {fmt::format("The trot is uneven: one beat throws the withers higher than the other, {:.0f} % "
+                         "of the bounce once a stride. Have the horse looked at before it works on",
+                         100 * *r.uneven)});
     if (const MotionMeasure* m = told_measure(r, "leg_swing"))
         out.push_back({"The lower leg swings " + held_words(*m, "a stride"), m->id});
     add_held(r, out);

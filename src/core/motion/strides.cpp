@@ -11,6 +11,7 @@ namespace {
 constexpr double kShortestBounceS = 0.15,
                  kLongestBounceS = 3.0;  // of a bounce, slow motion that was not said included
 constexpr double kNearlyAsHigh = 0.8, kAnyRhythm = 0.25;
+constexpr double kNearHalf = 0.08, kStandsOut = 0.15;  // of the period; of the likeness
 constexpr double kProminence = 0.30, kApart = 0.60;
 constexpr int kSplit = 100;
 constexpr double kNearStart = 0.33;                      // of a stride
@@ -40,13 +41,15 @@ double prominence_at(std::span<const double> x, std::size_t i) {
 
 }  // namespace
 
-std::optional<double> period_of(std::span<const double> whole, double step_s) {
+namespace {
+
+/// How alike a series is to itself so many samples later, 0 … half its longest whole part, a straight line
+/// taken out first: a slow drift is no rhythm. Empty where it is too short for any bounce.
+std::vector<double> likeness(std::span<const double> whole, double step_s) {
     const auto part = longest_part(whole);
     const int n = static_cast<int>(part.size());
-    const int least = std::max(2, static_cast<int>(std::ceil(kShortestBounceS / step_s)));
     const int most = std::min(n / 2, static_cast<int>(kLongestBounceS / step_s));
-    if (most <= least + 2) return std::nullopt;
-    // A slow drift is no rhythm: what is left after a straight line.
+    if (most <= static_cast<int>(kShortestBounceS / step_s) + 3) return {};
     std::vector<double> x(part.begin(), part.end());
     double mean = 0, slope_top = 0, slope_bottom = 0;
     for (const double v : x) mean += v / n;
@@ -59,31 +62,56 @@ std::optional<double> period_of(std::span<const double> whole, double step_s) {
         x[static_cast<std::size_t>(i)] -= mean + slope_top / slope_bottom * (i - (n - 1) / 2.0);
     std::vector<double> r(static_cast<std::size_t>(most) + 1, 0);
     for (int lag = 0; lag <= most; ++lag) {
-        double top = 0, a = 0, b = 0;
+        double top = 0, one = 0, other = 0;
         for (int i = 0; i + lag < n; ++i) {
             const double u = x[static_cast<std::size_t>(i)],
                          v = x[static_cast<std::size_t>(i) + static_cast<std::size_t>(lag)];
             top += u * v;
-            a += u * u;
-            b += v * v;
+            one += u * u;
+            other += v * v;
         }
-        r[static_cast<std::size_t>(lag)] = a > 0 && b > 0 ? top / std::sqrt(a * b) : 0;
+        r[static_cast<std::size_t>(lag)] = one > 0 && other > 0 ? top / std::sqrt(one * other) : 0;
     }
+    return r;
+}
+
+/// Places of the maxima from the shortest bounce on.
+std::vector<std::size_t> peaks_of(const std::vector<double>& r, double step_s) {
+    std::vector<std::size_t> out;
+    const auto least = static_cast<std::size_t>(std::max(2.0, std::ceil(kShortestBounceS / step_s)));
+    for (std::size_t l = least; l + 1 < r.size(); ++l) {
+        if (r[l] >= r[l - 1] && r[l] > r[l + 1]) out.push_back(l);
+    }
+    return out;
+}
+
+double between_samples(const std::vector<double>& r, std::size_t l, double step_s) {
+    const double bend = r[l - 1] - 2 * r[l] + r[l + 1];
+    const double off = bend < 0 ? 0.5 * (r[l - 1] - r[l + 1]) / bend : 0;
+    return (static_cast<double>(l) + off) * step_s;
+}
+
+}  // namespace
+
+std::optional<double> period_of(std::span<const double> whole, double step_s) {
+    const std::vector<double> r = likeness(whole, step_s);
+    const std::vector<std::size_t> peaks = peaks_of(r, step_s);
     double highest = 0;
-    std::vector<int> peaks;
-    for (int lag = least; lag < most; ++lag) {
-        const auto l = static_cast<std::size_t>(lag);
-        if (r[l] < r[l - 1] || r[l] <= r[l + 1]) continue;
-        peaks.push_back(lag);
-        highest = std::max(highest, r[l]);
-    }
+    for (const std::size_t l : peaks) highest = std::max(highest, r[l]);
     if (highest < kAnyRhythm) return std::nullopt;
-    for (const int lag : peaks) {
-        const auto l = static_cast<std::size_t>(lag);
-        if (r[l] < kNearlyAsHigh * highest) continue;
-        const double bend = r[l - 1] - 2 * r[l] + r[l + 1];
-        const double off = bend < 0 ? 0.5 * (r[l - 1] - r[l + 1]) / bend : 0;
-        return (lag + off) * step_s;
+    for (const std::size_t l : peaks) {
+        if (r[l] >= kNearlyAsHigh * highest) return between_samples(r, l, step_s);
+    }
+    return std::nullopt;
+}
+
+std::optional<double> half_period_of(std::span<const double> whole, double step_s, double period_s) {
+    const std::vector<double> r = likeness(whole, step_s);
+    for (const std::size_t l : peaks_of(r, step_s)) {
+        const double at = between_samples(r, l, step_s);
+        if (std::abs(at - period_s / 2) > kNearHalf * period_s) continue;
+        const std::size_t quarter = l / 2, three_quarters = std::min(r.size() - 1, l + l / 2);
+        if (r[l] - std::max(r[quarter], r[three_quarters]) >= kStandsOut) return at;
     }
     return std::nullopt;
 }

@@ -19,6 +19,10 @@ struct StrideSpan {
 /// of its largest one. Empty where nothing repeats.
 std::optional<double> period_of(std::span<const double> x, double step_s);
 
+/// Half of a period, where the series comes again there too, if less alike: a trot that puts one diagonal
+/// down harder than the other repeats itself only every second beat. Empty where it does not.
+std::optional<double> half_period_of(std::span<const double> x, double step_s, double period_s);
+
 /// Lowest points of a series in time order: detrended over four periods when two lowest points make a stride,
 /// else over two, with a prominence of at least 30 % of the median and 60 % of the period apart; between
 /// samples by a parabola. NaN splits the series.

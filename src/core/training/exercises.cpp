@@ -286,6 +286,12 @@ std::string held_by(const RiderNeeds& rider) {
                 "said so, from when and until when",
                 l.words, l.holds);
     }
+    if (!rider.uneven_on.empty())
+        return fmt::format(
+            "the horse's trot was uneven on {}: have it looked at; work goes on when \"horse fit\" is ticked "
+            "before "
+            "mounting, or a newer clip shows an even trot",
+            rider.uneven_on);
     return {};
 }
 

@@ -138,6 +138,8 @@ struct RiderNeeds {
     std::string saddle{}, school{};
     std::vector<MeasuredOnce> measured{};    ///< on this horse, in the last four weeks
     std::vector<std::string> seen_faults{};  ///< faults that the coach confirmed on this horse since then
+    std::string
+        uneven_on{};  ///< the day on which this horse's trot was uneven, and nobody has looked since; ""
 };
 
 /// Why this rider does no work at all, unmounted either, in one sentence; "" where nothing holds it.

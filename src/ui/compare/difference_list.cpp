@@ -29,6 +29,7 @@ void DifferenceList::show_against(std::size_t side) {
         return d.real ? std::abs(d.by) / std::max(1e-9, d.sd) : 0.0;
     });
     spoilers_ = comparison_.spoilers(side);
+    days_ = comparison_.on_two_days(side);
     lay_out();
     update();
 }
@@ -41,7 +42,14 @@ QString DifferenceList::summary() const {
     if (rows_.empty()) return tr("Nothing is measured in both.");
     const auto real = std::ranges::count_if(rows_, &core::MeasureDifference::real);
     if (real == 0)
-        return tr("Nothing differs beyond measuring error. More moments marked would tell smaller changes.");
+        return days_ ? tr("Nothing differs by more than a good and a bad day. The progress of several "
+                          "moments tells "
+                          "smaller changes.")
+                     : tr("Nothing differs beyond measuring error. More moments marked would tell smaller "
+                          "changes.");
+    if (days_)
+        return real == 1 ? tr("One thing differs by more than a good and a bad day.")
+                         : tr("%1 things differ by more than a good and a bad day.").arg(real);
     return real == 1 ? tr("One thing differs beyond measuring error.")
                      : tr("%1 things differ beyond measuring error.").arg(real);
 }
@@ -76,7 +84,10 @@ QString DifferenceList::row_words(int row) const {
         .arg(sentence(text(d.info->spoken)), comparison_.words_of(d),
              value_text(*d.first.measured.value) + unit, value_text(*d.second.measured.value) + unit,
              value_text(d.by), unit, error_text(d.sd) + unit,
-             d.real ? tr("more than measuring error") : tr("within measuring error"));
+             days_
+                 ? (d.real ? tr("more than a good and a bad day differ") : tr("no more than two days differ"))
+             : d.real ? tr("more than measuring error")
+                      : tr("within measuring error"));
 }
 
 void DifferenceList::paintEvent(QPaintEvent*) {

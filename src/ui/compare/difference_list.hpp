@@ -33,6 +33,7 @@ class DifferenceList : public QWidget, public PaintedRows {
     app::Comparison& comparison_;
     std::vector<core::MeasureDifference> rows_;
     QStringList spoilers_;
+    bool days_ = false;  ///< moments of two rides
     double rows_from_ = 0;
     bool reins_ = false;
 };

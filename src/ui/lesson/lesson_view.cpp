@@ -207,7 +207,7 @@ void LessonView::start() {
     }
     answered_for_.clear();
     desk_.give_word();
-    told(desk_.start());
+    emit say(desk_.start());  // nothing to say takes back what was asked
 }
 
 void LessonView::told(const QString& line) {

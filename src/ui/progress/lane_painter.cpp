@@ -45,6 +45,7 @@ core::Verdict colour_of(core::RideVerdict v) {
         case core::RideVerdict::borderline:
             return core::Verdict::borderline;
         case core::RideVerdict::outside:
+        case core::RideVerdict::unsteady:
         case core::RideVerdict::other_side:
             return core::Verdict::outside;
         default:

@@ -186,7 +186,11 @@ QString Lanes::entry_words(const app::Lane& lane, const app::LanePoint& e) const
                                  .arg(e.logged)
                            : tr("logged: good in %1 of %2").arg(e.eye.good).arg(e.eye.of));
     const QString verdict = text(core::word(e.verdict)).replace('_', ' ');
-    out << (e.verdict == core::RideVerdict::other_side ? tr("past the other limit") : verdict);
+    out << (e.verdict == core::RideVerdict::other_side ? tr("past the other limit")
+            : e.elsewhere                              ? tr("not in this gait, seat and side")
+            : e.by == 1                                ? tr("%1, from one moment").arg(verdict)
+            : e.by == 2                                ? tr("%1, from two moments").arg(verdict)
+                                                       : verdict);
     QStringList by;
     if (e.moments > 0) by << tr("%n moment(s)", "", e.moments).replace("(s)", e.moments == 1 ? "" : "s");
     if (e.strides > 0) by << tr("%1 strides").arg(e.strides);

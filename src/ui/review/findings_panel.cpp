@@ -80,6 +80,19 @@ QString how_often(const core::FoundFault& f, std::size_t moments) {
     return QObject::tr("at %1 of %2 moments").arg(n).arg(moments);
 }
 
+/// What is not said yet, and no more than that.
+QString still_to_say(const std::vector<std::string>& missing) {
+    const std::pair<const char*, QString> words[] = {
+        {"rider", QObject::tr("who rides")},        {"horse", QObject::tr("which horse")},
+        {"school", QObject::tr("in which school")}, {"gait", QObject::tr("in which gait")},
+        {"seat", QObject::tr("in which seat")},     {"travel", QObject::tr("which way the horse goes")}};
+    QStringList out;
+    for (const auto& [what, spoken] : words) {
+        if (std::ranges::find(missing, what) != missing.end()) out << spoken;
+    }
+    return QObject::tr("Say %1: then the bands are known.").arg(out.join(QObject::tr(", ")));
+}
+
 }  // namespace
 
 FindingsPanel::FindingsPanel(app::Bench& bench, const KeyMap& keys, QWidget* parent)
@@ -282,7 +295,7 @@ void FindingsPanel::rebuild() {
         rows.empty() && bench_.review().answers().empty()) {
         list_->addWidget(first_steps());
     } else if (bench_.is_open() && !bench_.review().missing().empty()) {
-        note = tr("Say who rides, in which school, gait and seat: then the bands are known.");
+        note = still_to_say(bench_.review().missing());
     } else if (rows.empty() && bench_.is_open()) {
         note = tr("Nothing is certainly outside its band.");
     }
