@@ -249,6 +249,11 @@ TEST(Comparing, ADifferenceCountsBeyondBothErrors) {
     EXPECT_TRUE(all[0].real) << "1.96 √2 is 2.77";
     all = differences_between({judged(10, 1)}, {judged(12.7, 1)});
     EXPECT_FALSE(all[0].real);
+    // Of two rides a good and a bad day lie between them, and one moment of each carries little.
+    const Body& body = test::knowledge().body;
+    EXPECT_FALSE(differences_between({judged(10, 1)}, {judged(18, 1)}, &body)[0].real);
+    EXPECT_TRUE(differences_between({judged(10, 1)}, {judged(19, 1)}, &body)[0].real)
+        << "3 √2 times 2 is 8.5";
     Judged none = judged(1, 1);
     none.measured.value.reset();
     EXPECT_TRUE(differences_between({none}, {judged(1, 1)}).empty());

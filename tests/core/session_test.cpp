@@ -312,6 +312,14 @@ TEST(Session, OfSeveralCountsTheDayOfEveryHorseInIt) {
     }
 }
 
+TEST(Session, NobodyWorksAHorseWhoseTrotIsUneven) {
+    SessionAsk ask = plain();
+    ask.rider.uneven_on = "2026-11-25";
+    const Session s = plan_session(ask, book());
+    EXPECT_TRUE(s.blocks.empty());
+    EXPECT_THAT(s.left_out, Contains(HasSubstr("have it looked at")));
+}
+
 TEST(Session, AGaitedHorseIsNotAskedToTrot) {
     SessionAsk ask = plain();
     ask.rider.school = "gaited";
