@@ -447,6 +447,18 @@ TEST_F(Plan, AnUnevenTrotHoldsTheWorkUntilTheHorseWasLookedAt) {
     EXPECT_EQ(plan_for(yard.records(), yard.knowledge(), maude, "2026-11-26")->needs.uneven_on, "2026-11-25");
     EXPECT_EQ(plan_for(yard.records(), yard.knowledge(), maude, "2026-12-30")->needs.uneven_on, "")
         << "long ago";
+    yard.quietly([&] {
+        store::Lesson lesson;
+        lesson.day = uneven.day;
+        lesson.id = yard.records().add(lesson);
+        store::LessonPlace place;
+        place.lesson = lesson.id;
+        place.ride = uneven.id;
+        place.looked = "fit";
+        yard.records().add(place);
+    });
+    EXPECT_EQ(plan_for(yard.records(), yard.knowledge(), maude, "2026-11-26")->needs.uneven_on, "2026-11-25")
+        << "ticked before it trotted unevenly";
     ridden("2026-11-26", false);
     EXPECT_EQ(plan_for(yard.records(), yard.knowledge(), maude, "2026-11-26")->needs.uneven_on, "2026-11-25");
     ridden("2026-11-27", true);

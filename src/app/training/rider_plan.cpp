@@ -115,6 +115,15 @@ constexpr int kLatelyDays = 28;
 /// What hurt is asked after for two weeks (common practice, no source): nobody has said that it is over.
 constexpr int kPainDays = 14;
 
+/// Whether something was ticked before mounting for a ride ("pain": none today, "fit": the horse is).
+bool ticked(store::YardStore& records, const store::Ride& ride, const std::string& item) {
+    return std::ranges::any_of(records.lessons_of(ride.horse, ride.day), [&](const auto& one) {
+        const store::LessonPlace& place = one.second;
+        return place.ride == ride.id &&
+               (" " + place.looked + " ").find(" " + item + " ") != std::string::npos;
+    });
+}
+
 /// The rider's newest word of what hurts, up to a day, whichever horse it was said on: it holds until a newer
 /// ride says otherwise, be it by the tick before mounting, or the coach clears it on the card.
 std::string hurts_on(store::YardStore& records, store::RiderId rider, const std::string& day) {
@@ -126,10 +135,7 @@ std::string hurts_on(store::YardStore& records, store::RiderId rider, const std:
             continue;  // ridden on no day
         }
         if (!r.own.hurts.empty()) return r.own.hurts;
-        for (const auto& [lesson, place] : records.lessons_of(r.horse, r.day)) {
-            const std::string ticked = " " + place.looked + " ";
-            if (place.ride == r.id && ticked.find(" pain ") != std::string::npos) return {};
-        }
+        if (ticked(records, r, "pain")) return {};
     }
     return {};
 }
@@ -160,21 +166,17 @@ std::optional<core::MeasuredOnce> mean_of(const core::SeenIn& seen, const core::
         mean,      std::sqrt(v.sd * v.sd + spread / worth), static_cast<int>(all.size())};
 }
 
-/// Whether a ride says how level the horse is: by the tick before mounting, else by its trot; an uneven one
-/// is written down.
+/// Whether a ride says how level the horse is: by its trot, which comes after the tick before mounting, else
+/// by that tick; an uneven one is written down.
 bool says_of_trot(core::RiderNeeds& n, const store::Ride& ride, const std::vector<core::RideStrides>& strides,
                   store::YardStore& records) {
-    for (const auto& [lesson, place] : records.lessons_of(ride.horse, ride.day)) {
-        if (place.ride == ride.id && (" " + place.looked + " ").find(" fit ") != std::string::npos)
-            return true;
-    }
     bool trotted = false;
     for (const core::RideStrides& s : strides) {
         trotted |= s.seen.gait == core::Gait::trot && !s.values.empty();
         if (std::ranges::find(s.values, core::kUnevenStrides, &core::StrideValues::measure) != s.values.end())
             n.uneven_on = ride.day;
     }
-    return trotted;
+    return trotted || ticked(records, ride, "fit");
 }
 
 /// What was measured and confirmed on this horse in the last four weeks, the newest ride that shows it first.
