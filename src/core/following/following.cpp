@@ -190,7 +190,11 @@ RideSays says_of(const Fault& fault, const MergedFaults& merged, const FaultBook
     }
     if (own) return {RideVerdict::outside, own->certain};
     const auto tally = merged.tallies.find(&fault);
-    if (tally == merged.tallies.end()) return {};
+    if (tally == merged.tallies.end()) {
+        // Only a part of something else that was seen once: there, and not certain.
+        const bool part = std::ranges::find(merged.covered, &fault) != merged.covered.end();
+        return part ? RideSays(RideVerdict::borderline) : RideSays();
+    }
     const bool inside = tally->second.inside > 0 && tally->second.past_limit == 0;
     return inside ? RideSays(RideVerdict::inside, tally->second.inside) : RideSays(RideVerdict::borderline);
 }
