@@ -13,8 +13,10 @@
 #include "app/leaving/outbox.hpp"
 #include "app/leaving/season.hpp"
 #include "app/models/rides_model.hpp"
+#include "app/review/ride_findings.hpp"
 #include "app/rides/yard_wide.hpp"
 #include "app/yard_fixture.hpp"
+#include "core/judging/ride.hpp"
 #include "core/judging/sides.hpp"
 #include "core/measures/measures.hpp"
 #include "exchange/csv.hpp"
@@ -66,6 +68,32 @@ TEST_F(Following, WhatTheRidesProposeIsTakenLeftAndTakenBack) {
     }
     settle();
     EXPECT_EQ(desk.lanes()[0].life.proposes, Stage::settled) << "until the rides say something new";
+}
+
+// One moment is luck; one in each of two rides in a row that showed it lets the next correction come.
+TEST_F(Following, AFocusIsLeftByOneMomentOnlyTwiceInARow) {
+    ride_on({45});
+    const auto ridden = [&](const char* day, double heel_behind) {
+        const store::Clip clip = add_clip(day, day);
+        add_leg(clip, 10, heel_behind);
+        return *yard.records().ride(test::ride_of(yard, clip.id));
+    };
+    const auto first = ridden("2026-07-01", 1), second = ridden("2026-08-01", 1);
+    const auto inside_before = [&](const store::Ride& ride) {
+        const core::RideData data = ride_data(yard, ride);
+        EXPECT_EQ(data.in_work.size(), 1U);
+        return data.in_work.at(0).inside_before;
+    };
+    EXPECT_FALSE(inside_before(first)) << "outside the ride before";
+    EXPECT_TRUE(inside_before(second));
+    const auto focus_of = [&](const store::Ride& ride) {
+        const auto focus = core::assess_ride(ride_data(yard, ride), yard.knowledge()).focus;
+        return focus ? focus->fault->id : "none";
+    };
+    EXPECT_EQ(focus_of(first), "lower_leg_back");
+    EXPECT_NE(focus_of(second), "lower_leg_back");
+    EXPECT_TRUE(inside_before(ridden("2026-09-01", 45)));
+    EXPECT_FALSE(inside_before(ridden("2026-10-01", 1))) << "the row ended";
 }
 
 // Two passes before one camera that stood as it stood; then an upright drawn in each clip.

@@ -53,6 +53,7 @@ Ride ride_of(const Json& one) {
     out.data.level = one.value("level", "");
     for (const std::string& said : one.value("in_work", std::vector<std::string>{}))
         out.data.in_work.push_back(in_work(said));
+    for (InWork& w : out.data.in_work) w.inside_before = one.value("inside_before", false);
     const Gait gait = *gait_from(one.value("gait", "trot"));
     const Seat seat = *seat_from(one.value("seat", "sitting"));
     const View view = *view_from(one.value("view", "side"));
@@ -82,7 +83,7 @@ Ride ride_of(const Json& one) {
 TEST(FocusCases, AsAGoodCoachWould) {
     std::ifstream in(ASPEN_SOURCE_DIR "/tests/data/focus_cases.json");
     const Json cases = Json::parse(in)["cases"];
-    EXPECT_EQ(cases.size(), 45U);
+    EXPECT_EQ(cases.size(), 48U);
     for (const Json& one : cases) {
         const std::string rider = one["rider"];
         Ride ride = ride_of(one);

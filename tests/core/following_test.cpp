@@ -4,6 +4,7 @@
 
 #include "core/core_support.hpp"
 #include "core/judging/ride.hpp"
+#include "core/measures/student.hpp"
 
 namespace aspen::core {
 namespace {
@@ -94,6 +95,8 @@ TEST(Stages, FollowACorrectionsLife) {
         {{O, B}, true, true, Stage::in_work, "borderline is not held"},
         {{O, I}, true, true, Stage::in_work, "one ride by three moments is luck"},
         {{O, I6}, true, true, Stage::holding, "one by six carries it"},
+        {{O, {RideVerdict::inside, 6, 9}}, true, true, Stage::in_work, "not where a third is in doubt"},
+        {{O, {RideVerdict::inside, 8, 10}}, true, true, Stage::holding, "a fifth may be"},
         {{O, I, I}, true, true, Stage::holding, "two in a row by three"},
         {{O, I1, I1, I1, I1}, true, true, Stage::in_work, "single moments carry nothing"},
         {{O, I, I1, I}, true, true, Stage::holding, "and end nothing"},

@@ -2,21 +2,67 @@
 
 #include <algorithm>
 #include <map>
+#include <tuple>
+#include <utility>
 
 #include "app/review/finding_row.hpp"
 #include "app/rides/ride_data_builder.hpp"
 #include "app/yard/changes.hpp"
+#include "core/following/following.hpp"
 #include "core/judging/sides.hpp"
 
 namespace aspen::app {
 namespace {
 
-std::vector<core::InWork> faults_in_work(Yard& yard, store::RiderId rider, store::HorseId horse) {
-    std::vector<core::InWork> out;
-    if (!rider) return out;
-    for (const store::Correction& c : yard.records().corrections(rider)) {
-        if (c.focus && c.horse == horse) out.emplace_back(c.fault, c.seen.gait, c.seen.seat, c.seen.side);
+/// The moments of a ride, without what was decided and worked on.
+core::RideData moments_of(Yard& yard, const store::Ride& ride) {
+    const RiddenIn ridden(yard.records(), yard.knowledge(), ride);
+    RideDataBuilder builder(ridden);
+    for (const store::Clip& c : yard.records().clips_of(ride.id)) {
+        std::vector<int> places;
+        for (const store::Slot& s : yard.records().places(c.id)) {
+            if (s.ride == ride.id) places.push_back(s.slot);
+        }
+        builder.add_clip(yard.records(), c, places);
     }
+    return std::move(builder.data);
+}
+
+/// Marks whose last ride before this one was inside: the newest first, until each was shown.
+void look_at_rides_before(Yard& yard, const store::Ride& ride, std::vector<core::InWork>& in_work) {
+    constexpr std::size_t kRidesLookedAt = 4;
+    std::vector<store::Ride> before = yard.records().rides_of(ride.rider);
+    std::erase_if(before, [&](const store::Ride& r) {
+        return r.id == ride.id || r.horse != ride.horse ||
+               std::tie(r.day, r.id.value) > std::tie(ride.day, ride.id.value);
+    });
+    std::ranges::sort(before, std::greater{},
+                      [](const store::Ride& r) { return std::tie(r.day, r.id.value); });
+    std::vector<core::InWork*> open;
+    for (core::InWork& w : in_work) open.push_back(&w);
+    const core::Knowledge& knowledge = yard.knowledge();
+    for (std::size_t i = 0; i < std::min(before.size(), kRidesLookedAt) && !open.empty(); ++i) {
+        const core::RideData then = moments_of(yard, before[i]);
+        std::vector<std::vector<core::Judged>> judged;
+        for (const core::RideMoment& m : then.moments) judged.push_back(core::judge_moment(m, knowledge));
+        const auto observed = core::observed_of(then, judged, knowledge);
+        std::erase_if(open, [&](core::InWork* w) {
+            const auto says =
+                core::verdict_on(w->fault, {w->gait, w->seat, w->side}, then, judged, observed, knowledge);
+            w->inside_before = says.verdict == core::RideVerdict::inside;
+            return says.verdict != core::RideVerdict::not_judged;
+        });
+    }
+}
+
+std::vector<core::InWork> faults_in_work(Yard& yard, const store::Ride& ride) {
+    std::vector<core::InWork> out;
+    if (!ride.rider) return out;
+    for (const store::Correction& c : yard.records().corrections(ride.rider)) {
+        if (c.focus && c.horse == ride.horse)
+            out.emplace_back(c.fault, c.seen.gait, c.seen.seat, c.seen.side);
+    }
+    if (!out.empty()) look_at_rides_before(yard, ride, out);
     return out;
 }
 
@@ -32,18 +78,9 @@ core::Decided to_core(const store::Finding& f) {
 }
 
 core::RideData ride_data(Yard& yard, const store::Ride& ride) {
-    const RiddenIn ridden(yard.records(), yard.knowledge(), ride);
-    RideDataBuilder builder(ridden);
-    for (const store::Clip& c : yard.records().clips_of(ride.id)) {
-        std::vector<int> places;
-        for (const store::Slot& s : yard.records().places(c.id)) {
-            if (s.ride == ride.id) places.push_back(s.slot);
-        }
-        builder.add_clip(yard.records(), c, places);
-    }
-    core::RideData data = std::move(builder.data);
+    core::RideData data = moments_of(yard, ride);
     for (const store::Finding& f : yard.records().findings(ride.id)) data.decided.push_back(to_core(f));
-    data.in_work = faults_in_work(yard, ride.rider, ride.horse);
+    data.in_work = faults_in_work(yard, ride);
     data.level = ride.level;
     return data;
 }
@@ -55,11 +92,12 @@ struct RideFindings::Found {
 
 RideFindings::RideFindings(Review& review, Marking& marking, QObject* parent)
     : QObject(parent), review_(review), marking_(marking), found_(std::make_unique<Found>()) {
-    const auto learn = [this] {
-        in_work_ = faults_in_work(review_.yard(), review_.rider(), review_.horse());
-    };
+    const auto learn = [this] { in_work_ = faults_in_work(review_.yard(), review_.ride()); };
     connect(&review_, &Review::changed, this, [this, learn] {
-        learn();
+        // The rides before are read for it: not at every joint.
+        const store::Ride& now = review_.ride();
+        const LearnedOf of{now.id, now.rider, now.horse, now.day};
+        if (std::exchange(learned_of_, of) != of) learn();
         assess();
     });
     connect(&review_, &Review::decided_changed, this, &RideFindings::assess);

@@ -72,6 +72,13 @@ class RideFindings : public QObject {
     struct Found;  ///< what was found: whoever asks for it includes finding_row.hpp
     std::unique_ptr<Found> found_;
     std::vector<core::InWork> in_work_;
+    struct LearnedOf {
+        store::RideId ride;
+        store::RiderId rider;
+        store::HorseId horse;
+        std::string day;
+        bool operator==(const LearnedOf&) const = default;
+    } learned_of_;  ///< what `in_work_` was read for
 };
 
 }  // namespace aspen::app

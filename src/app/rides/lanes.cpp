@@ -229,6 +229,7 @@ LanePoint point_of(const RiddenDay& day, const Lane& lane, const core::Knowledge
                                                  day.judged, day.observed, knowledge);
     point.verdict = says.verdict;
     point.by = says.by;
+    point.of = says.of;
     bool here = false;
     for (std::size_t i = 0; i < day.places.size(); ++i) here |= belongs(day, i, lane);
     point.elsewhere = says.verdict == core::RideVerdict::not_judged && !here && !day.places.empty();
@@ -287,7 +288,7 @@ std::size_t known_then(const Lane& lane, const store::CorrectionWord& w) {
 
 void live(Lane& lane) {
     std::vector<core::RideSays> verdicts;
-    for (const LanePoint& p : lane.entries) verdicts.emplace_back(p.verdict, p.by);
+    for (const LanePoint& p : lane.entries) verdicts.emplace_back(p.verdict, p.by, p.of);
     std::vector<core::StageSaid> said;
     for (const store::CorrectionWord& w : lane.words) {
         if (const auto stage = core::stage_from(w.stage)) said.push_back({*stage, known_then(lane, w)});

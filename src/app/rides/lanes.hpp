@@ -21,7 +21,7 @@ struct LanePoint {
     store::Clip film;
     int frame = 0;
     core::RideVerdict verdict = core::RideVerdict::not_judged;
-    int by = 0;                             ///< moments or strides that say so
+    int by = 0, of = 0;                     ///< moments or strides that say so, of those that judged it
     bool elsewhere = false;                 ///< it was marked, yet in another gait, seat or on the other side
     std::vector<core::ReviewValue> phases;  ///< of the correction's measure, phases apart
     core::ReviewValue value;                ///< of the phase that is drawn; of another where it has none

@@ -101,15 +101,6 @@ std::optional<Stage> stage_from(std::string_view word) {
 }
 std::string_view word(RideVerdict v) { return kRideVerdictWords[static_cast<std::size_t>(v)]; }
 
-double t_quantile_95(int df) {
-    if (df <= 1) return 6.314;
-    if (df == 2) return kTOfFew;
-    const double z = kNinetyPercent, n = df;
-    const double z3 = z * z * z, z5 = z3 * z * z, z7 = z5 * z * z;
-    return z + (z3 + z) / (4 * n) + (5 * z5 + 16 * z3 + 3 * z) / (96 * n * n) +
-           (3 * z7 + 19 * z5 + 17 * z3 - 15 * z) / (384 * n * n * n);
-}
-
 std::optional<ReviewValue> mean_of(const std::vector<MomentValue>& moments, const Band& band,
                                    const MeasureInfo& measure, const Body& body) {
     if (moments.empty()) return std::nullopt;
@@ -195,8 +186,9 @@ RideSays says_of(const Fault& fault, const MergedFaults& merged, const FaultBook
         const bool part = std::ranges::find(merged.covered, &fault) != merged.covered.end();
         return part ? RideSays(RideVerdict::borderline) : RideSays();
     }
-    const bool inside = tally->second.inside > 0 && tally->second.past_limit == 0;
-    return inside ? RideSays(RideVerdict::inside, tally->second.inside) : RideSays(RideVerdict::borderline);
+    const auto& [within, past, judged] = tally->second;
+    return within > 0 && past == 0 ? RideSays(RideVerdict::inside, within, judged)
+                                   : RideSays(RideVerdict::borderline);
 }
 
 }  // namespace
@@ -230,7 +222,9 @@ Stage stage_of(const std::vector<RideSays>& rides, bool accepted, bool prescribe
             if (!carries) continue;
             out_row = 0;
             ++in_row;
-            if (was_out && (alone || in_row >= kRidesInARow)) holds = held = true, back = false;
+            const bool few_doubts = r.of - r.by <= kInDoubtAlone * r.of;
+            if (was_out && ((alone && few_doubts) || in_row >= kRidesInARow))
+                holds = held = true, back = false;
         } else if (r.verdict == RideVerdict::outside || r.verdict == RideVerdict::unsteady) {
             past = holds = false;
             was_out = true;

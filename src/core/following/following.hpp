@@ -54,10 +54,6 @@ std::optional<ReviewValue> mean_of(const std::vector<MomentValue>& moments, cons
 std::optional<ReviewValue> mean_of_strides(std::span<const std::optional<double>> by_stride, double sd,
                                            const Band& band);
 
-/// The 0.95 quantile of Student's t; within 0.3 % (expansion in 1/df from Abramowitz & Stegun 26.7.5, from
-/// memory; the first two from the table).
-double t_quantile_95(int degrees_of_freedom);
-
 /// What one ride says of a correction: inside is at least one moment inside and none whose value lies past
 /// the limit; where a fault of the other side of the band is certain and this one is not it is `other_side`,
 /// where both are `unsteady`; what is seen once counts as borderline.
@@ -67,8 +63,10 @@ std::string_view word(RideVerdict v);
 struct RideSays {
     RideVerdict verdict = RideVerdict::not_judged;
     int by = 0;
+    int of = 0;  ///< that could judge it
     RideSays() = default;
-    RideSays(RideVerdict v, int moments = 0) : verdict(v), by(moments) {}
+    RideSays(RideVerdict v, int moments = 0) : RideSays(v, moments, moments) {}
+    RideSays(RideVerdict v, int moments, int judged) : verdict(v), by(moments), of(judged) {}
     friend bool operator==(const RideSays&, const RideSays&) = default;
 };
 RideSays verdict_on(const std::string& fault, const SeenIn& seen, const RideData& ride,
@@ -81,8 +79,11 @@ RideSays verdict_on(const std::string& fault, const SeenIn& seen, const RideData
                     const std::vector<ObservedMoment>& observed, const Knowledge& knowledge);
 
 /// What carries a proposal: two rides in a row, each by three moments or strides, or one by six. A ride by
-/// fewer neither adds to a row of inside nor ends it; one outside ends it.
+/// fewer neither adds to a row of inside nor ends it; one outside ends it. Inside alone carries only where
+/// at most a fifth of what could judge it is in doubt: one good day with many moments lets through more than
+/// five in a hundred riders who never changed otherwise.
 inline constexpr int kCarriesARide = 3, kCarriesAlone = 6, kRidesInARow = 2;
+inline constexpr double kInDoubtAlone = 0.2;
 /// Rides inside in a row, each by three, that make a correction settled.
 inline constexpr int kSettledAfter = 3;
 

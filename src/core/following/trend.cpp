@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/measures/student.hpp"
 #include "core/reading/refused.hpp"
 
 namespace aspen::core {

@@ -133,6 +133,7 @@ MergedFaults FaultBook::merge(std::vector<ObservedMoment> moments) const {
             auto& tally = out.tallies[o.fault];
             tally.past_limit += o.past_limit;
             tally.inside += o.verdict == Verdict::inside;
+            ++tally.judged;
         }
     }
     for (const Fault& fault : faults_) {  // the book's order, so that ties come out the same every time

@@ -97,7 +97,7 @@ struct FoundFault {
 /// What several moments of one gait, seat and side say together.
 struct MergedFaults {
     struct Tally {
-        int inside = 0, past_limit = 0;
+        int inside = 0, past_limit = 0, judged = 0;
     };
     std::vector<FoundFault> found;   ///< faults alone
     std::vector<FoundFault> states;  ///< states of the rider and answers of the horse that were seen

@@ -22,6 +22,8 @@ struct InWork {
     std::optional<Gait> gait{};
     std::optional<Seat> seat{};
     std::string side{};
+    bool inside_before =
+        false;  ///< the last ride before this one that showed it was inside, if by one moment
     InWork(std::string id) : fault(std::move(id)) {}
     InWork(std::string id, std::optional<Gait> g, std::optional<Seat> s, std::string body_side)
         : fault(std::move(id)), gait(g), seat(s), side(std::move(body_side)) {}
@@ -31,7 +33,8 @@ struct InWork {
                (side.empty() || body_side.empty() || side == body_side);
     }
 };
-/// Moments or strides inside from which on a ride is inside for what is in work.
+/// Moments or strides inside from which on a ride is inside for what is in work; one is enough where the ride
+/// before was inside as well.
 inline constexpr int kFewestInside = 3;
 /// What this ride says of what is in work.
 struct WorkSeen {

@@ -102,7 +102,8 @@ std::vector<FocusCandidate> candidates(const std::vector<RideFinding>& findings,
 }
 
 /// What this ride says of what is in work, in the gait, seat and side it is worked on: inside by three
-/// moments or strides at least, none whose value lies past the limit, and not unsteady.
+/// moments or strides at least (by one where the ride before was inside as well), none whose value lies past
+/// the limit, and not unsteady.
 std::vector<WorkSeen> seen_of_work(const std::vector<InWork>& in_work, const std::vector<Group>& groups,
                                    const FaultBook& book) {
     std::vector<WorkSeen> out;
@@ -122,7 +123,7 @@ std::vector<WorkSeen> seen_of_work(const std::vector<InWork>& in_work, const std
             past += static_cast<int>(std::ranges::count(g.merged.found, unsteady,
                                                         [](const FoundFault& f) { return f.fault->id; }));
         }
-        seen.held = seen.inside >= kFewestInside && past == 0;
+        seen.held = seen.inside >= (work.inside_before ? 1 : kFewestInside) && past == 0;
         out.push_back(std::move(seen));
     }
     return out;

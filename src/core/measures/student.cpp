@@ -10,7 +10,7 @@ double t_two_sided(double t, double df) { return Eigen::numext::betainc(df / 2, 
 double t_quantile_95(double df) {
     double low = 0, high = 1;
     while (t_two_sided(high, df) > 0.1) high *= 2;
-    for (int i = 0; i < 60; ++i) {
+    for (int i = 0; i < 40; ++i) {
         const double middle = (low + high) / 2;
         (t_two_sided(middle, df) > 0.1 ? low : high) = middle;
     }

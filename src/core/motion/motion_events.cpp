@@ -15,6 +15,9 @@ using L = Landmark;
 using Series = EvenTracks::Series;
 
 constexpr double kSmallestTurnDeg = 1;
+/// What the parabola through the three best shifts leaves of a step, from ridden examples at 24 to 120 a
+/// second.
+constexpr double kOffThePeak = 0.05;
 constexpr double kWithinS = 2, kEarliestS = -0.2, kLatestS = 0.6, kAgree = 0.5;
 
 /// The shift at which the rider's answer agrees best with the pull of the horse.
@@ -51,7 +54,7 @@ MotionMeasure lag(const MotionParts& p, const char* id, std::string why,
     } else {
         const double before = std::abs(r(best - 1)), here = std::abs(r(best)), after = std::abs(r(best + 1));
         const double bend = before - 2 * here + after, off = bend < 0 ? 0.5 * (before - after) / bend : 0;
-        settle(m, 1000 * h * (best + off), 1000 * h / std::sqrt(12.0));
+        settle(m, 1000 * h * (best + off), 1000 * h * kOffThePeak);
     }
     return m;
 }
