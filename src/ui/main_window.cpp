@@ -38,7 +38,8 @@ namespace aspen::ui {
 namespace {
 
 constexpr std::size_t kBeforeViews = 3;  // leaf, name and a space
-constexpr int kNameFrom = 1180;          // pixels of the window from which the name leaves the line its room
+constexpr int kTopHigh = 41;
+constexpr int kNameFrom = 1180;  // pixels of the window from which the name leaves the line its room
 
 QPixmap leaf(int size) {
     QPixmap out(size, size);
@@ -298,11 +299,13 @@ void MainWindow::build_top() {
     top_ = new QWidget(this);
     auto* row = top_row_ = new QHBoxLayout(top_);
     row->setContentsMargins(16, 4, 16, 0);
+    top_->setFixedHeight(scaled_px(kTopHigh));  // whatever runs or is said, the views stay where they are
     row->setSpacing(4);
     auto* mark = new QLabel(top_);
     mark->setPixmap(leaf(24));
     row->addWidget(mark);
     name_ = heading_label(tr("Aspen Crest"), top_);
+    name_->setWordWrap(false);
     row->addWidget(name_);
     row->addSpacing(16);
     line_ = new SaidLine(keys_, top_, this);

@@ -40,7 +40,9 @@ PlanDesk::PlanDesk(Bench& bench, QObject* parent)
     const auto later = [this] { later_(); };
     Yard& yard = bench_.yard();
     connect(&picture_, &FocusPicture::changed, this, &PlanDesk::changed);
-    connect(&bench_.findings(), &RideFindings::changed, this, later);
+    connect(&bench_, &Bench::changed, this, [later](const BenchState&, BenchParts what) {
+        if (what & BenchPart::findings) later();
+    });
     connect(&yard, &Yard::corrections_changed, this, later);
     connect(&yard, &Yard::riders_changed, this, later);
     connect(&yard, &Yard::training_changed, this, later);

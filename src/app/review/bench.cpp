@@ -15,7 +15,24 @@ constexpr int kKeepPlaceAfterMs = 400;
 }  // namespace
 
 Bench::Bench(Yard& yard, QObject* parent)
-    : QObject(parent), yard_(yard), review_(yard, deck_), marking_(review_), findings_(review_, marking_) {
+    : QObject(parent),
+      yard_(yard),
+      review_(yard, deck_, news_),
+      marking_(review_),
+      findings_(review_, marking_) {
+    news_.on_settled([this](BenchParts what) { settle(what); });
+    connect(&yard_, &Yard::stepped, this, [this](const store::Touched& touched) {
+        news_.together([&] {
+            review_.follow(touched);
+            findings_.follow(touched);
+            if (touched.own_data) news_.add(BenchPart::knowledge);
+        });
+    });
+    connect(&deck_, &ClipDeck::leaving, this, [this] { marking_.end_drag(); });
+    connect(&deck_, &ClipDeck::frame_changed, this, &Bench::come_to_frame);
+    // Its length and times are known now; a damaged frame is drawn as one.
+    connect(&deck_, &ClipDeck::opened, this, [this] { news_.add(BenchPart::records); });
+    connect(&deck_, &ClipDeck::damage_found, this, [this] { news_.add(BenchPart::figure); });
     connect(&deck_, &ClipDeck::failed, this, &Bench::trouble);
     connect(&deck_, &ClipDeck::opened, this, [this] {
         if (review_.is_open() && review_.clip().frames != deck_.facts().frames)
@@ -26,12 +43,44 @@ Bench::Bench(Yard& yard, QObject* parent)
     place_timer_.setSingleShot(true);
     place_timer_.setInterval(kKeepPlaceAfterMs);
     connect(&place_timer_, &QTimer::timeout, &review_, &Review::keep_place);
-    connect(&deck_, &ClipDeck::frame_changed, &place_timer_, qOverload<>(&QTimer::start));
+}
+
+BenchState Bench::state() const { return {deck_, review_, marking_, findings_, yard_.knowledge()}; }
+
+/// What rests on what changed is worked out here and nowhere else, in this order; then it is said once.
+void Bench::settle(BenchParts what) {
+    using P = BenchPart;
+    try {
+        news_.together([&] {
+            if (what & P::rider) marking_.let_go();
+            if (what & (P::clip | P::rider | P::records | P::knowledge)) marking_.refresh();
+            const bool drags = what.testFlag(P::figure) && marking_.dragging();
+            if (drags || what & (P::clip | P::rider | P::records | P::decided | P::knowledge)) {
+                findings_.assess();
+                what |= P::findings;
+            }
+        });
+        what |= news_.take();
+        emit changed(state(), what);
+    } catch (const core::Refused& e) {
+        emit trouble(QString::fromUtf8(e.what()));
+    }
+}
+
+void Bench::judge_anew() { news_.add(BenchPart::decided); }
+
+void Bench::come_to_frame(int frame) {
+    news_.together([&] {
+        review_.come_to_frame();
+        marking_.come_to_frame();
+    });
+    place_timer_.start();
+    emit frame_moved(frame);
 }
 
 void Bench::open(store::ClipId id, int slot) {
     close();
-    review_.open(id, slot);
+    news_.together([&] { review_.open(id, slot); });
     if (review_.is_open()) find_and_open();
 }
 

@@ -3,6 +3,7 @@
 #include <QObject>
 #include <QTimer>
 
+#include "app/review/bench_state.hpp"
 #include "app/review/ride_findings.hpp"
 
 namespace aspen::app {
@@ -23,17 +24,27 @@ class Bench : public QObject {
     void open(store::ClipId id, int slot = 0);
     void close();
     bool is_open() const { return review_.is_open(); }
+    BenchState state() const;
+    /// What the ride is judged by changed without a record changing.
+    void judge_anew();
 
   signals:
+    /// Once for every step, and for what the hand does: what stands there now, and what of it is new.
+    void changed(const aspen::app::BenchState& now, aspen::app::BenchParts what);
+    /// Another frame, after what it changed of the above was said.
+    void frame_moved(int frame);
     void closing();
     void clip_opened();  ///< its frames are counted
     void moved(const QString& was, const QString& is);
     void trouble(const QString& line);
 
   private:
+    void settle(BenchParts what);
+    void come_to_frame(int frame);
     void find_and_open();
     void open_frames(const QString& file);
     Yard& yard_;
+    BenchNews news_;
     ClipDeck deck_;
     Review review_;
     Marking marking_;

@@ -161,8 +161,10 @@ EventLog::EventLog(Bench& bench, Player& player, QObject* parent)
         chosen_ = {};
         set_on(false);
     });
-    connect(&bench_.review(), &Review::events_changed, this, &EventLog::changed);
-    connect(&bench_.review(), &Review::slot_changed, this, [this] { choose({}); });
+    connect(&bench_, &Bench::changed, this, [this](const BenchState&, BenchParts what) {
+        if (what & BenchPart::rider) choose({});
+        if (what & BenchPart::events) emit changed();
+    });
 }
 
 void EventLog::set_on(bool on) {

@@ -107,8 +107,8 @@ FigureMaker::FigureMaker(Bench& bench, QObject* parent)
       deck_(bench.deck()),
       marking_(bench.marking()) {
     connect(&bench_, &Bench::closing, this, [this] { waits_for_picture_.reset(); });
-    connect(&marking_, &Marking::figure_changed, this, [this] {
-        if (marking_.dragging() || !waits_for_hand_) return;
+    connect(&bench_, &Bench::changed, this, [this](const BenchState& now) {
+        if (now.marking.dragging() || !waits_for_hand_) return;
         QTimer::singleShot(0, this, [take = std::exchange(waits_for_hand_, nullptr)] { take(); });
     });
     connect(&deck_, &ClipDeck::picture_changed, this, [this] {

@@ -23,21 +23,24 @@ std::vector<core::MarkedTwice> repeat_pairs(Yard& yard) {
 }  // namespace
 
 Marking::Marking(Review& review, QObject* parent)
-    : QObject(parent), review_(review), yard_(review.yard()), deck_(review.deck()) {
-    connect(&deck_, &ClipDeck::leaving, this, &Marking::end_drag);
+    : QObject(parent), review_(review), yard_(review.yard()), deck_(review.deck()), news_(review.news()) {
     learn_click_error();
-    connect(&deck_, &ClipDeck::frame_changed, this, [this] {
-        blind_.reset();
-        selected_.reset();
-        refresh();
-    });
-    connect(&deck_, &ClipDeck::opened, this, &Marking::refresh);
-    connect(&deck_, &ClipDeck::damage_found, this, &Marking::figure_changed);
-    connect(&review_, &Review::slot_changed, this, [this] {
-        drag_.reset();
-        selected_.reset();
-    });
-    connect(&review_, &Review::changed, this, &Marking::refresh);
+}
+
+void Marking::let_go() {
+    drag_.reset();
+    selected_.reset();
+}
+
+/// A frame that says nothing else than the one before is no news: of a clip that plays, most are.
+void Marking::come_to_frame() {
+    const bool held = blind_ || selected_;
+    blind_.reset();
+    selected_.reset();
+    if (!held && review_.is_open() && review_.figure_of(review_.moment()) == judged_figure_ &&
+        review_.setting() == judged_in_)
+        return;
+    refresh();
 }
 
 void Marking::refresh() {
@@ -46,13 +49,17 @@ void Marking::refresh() {
         selected_.reset();
         asked_.reset();
         judged_.clear();
-        return;
+        judged_figure_ = {};
+        judged_in_ = {};
+        return say_figure();
     }
-    if (review_.rider() != limbs_of_ || !limbs_of_) learn_limbs();
-    if (selected_ && figure()[*selected_].visibility == core::Visibility::absent) selected_.reset();
-    choose_asked();
-    judge();
-    emit figure_changed();
+    news_.together([&] {
+        if (review_.rider() != limbs_of_ || !limbs_of_) learn_limbs();
+        if (selected_ && figure()[*selected_].visibility == core::Visibility::absent) selected_.reset();
+        choose_asked();
+        judge();
+        say_figure();
+    });
 }
 
 core::Figure Marking::figure() const {
@@ -65,6 +72,8 @@ void Marking::judge() {
     here.figure = figure();
     here.setting = review_.setting();
     here.judged = review_.stretch().judged;
+    judged_figure_ = here.figure;
+    judged_in_ = here.setting;
     judged_ = core::judge_moment(here, yard_.knowledge());
 }
 
@@ -114,17 +123,19 @@ void Marking::choose_asked() {
         asked_ = l;
         break;
     }
-    if (asked_ != before) emit asked_changed();
+    if (asked_ != before) say_figure();
 }
 
 void Marking::ask_for(core::Landmark l) {
     asked_ = l;
-    emit asked_changed();
+    say_figure();
 }
 void Marking::ask_for_others(bool others) {
     others_ = others;
-    choose_asked();
-    emit asked_changed();
+    news_.together([&] {
+        choose_asked();
+        say_figure();
+    });
 }
 
 void Marking::put(core::Landmark l, const core::Mark& mark, int gesture) {
@@ -159,14 +170,16 @@ void Marking::confirm(std::optional<core::Landmark> only) {
     const std::string phase = rises ? core::rise_phase(after) : std::string();
     const QString what =
         only ? tr("Confirm ") + QString::fromUtf8(core::spoken(*only).data()) : tr("Confirm figure");
-    yard_.step(what, [&] {
-        put_figure(after, std::nullopt, what);
-        if (!phase.empty()) review_.set_phase(phase);
+    news_.together([&] {
+        yard_.step(what, [&] {
+            put_figure(after, std::nullopt, what);
+            if (!phase.empty()) review_.set_phase(phase);
+        });
+        learn_limbs();
+        // What was only laid is looked at one by one, the next one under the loupe.
+        const auto left = waiting();
+        select(left.empty() ? std::nullopt : std::optional(left.front()));
     });
-    learn_limbs();
-    // What was only laid is looked at one by one, the next one under the loupe.
-    const auto left = waiting();
-    select(left.empty() ? std::nullopt : std::optional(left.front()));
 }
 
 bool Marking::has_unconfirmed() const {
@@ -184,10 +197,12 @@ void Marking::place(core::Point at, double zoom) {
     mark.visibility = core::Visibility::seen;
     mark.sd_px = click_sd(zoom);
     const core::Landmark l = *asked_;
-    put(l, mark, 0);
-    selected_ = l;
-    choose_asked();
-    emit figure_changed();
+    news_.together([&] {
+        put(l, mark, 0);
+        selected_ = l;
+        choose_asked();
+        say_figure();
+    });
 }
 
 void Marking::skip() {
@@ -210,7 +225,7 @@ void Marking::select(std::optional<core::Landmark> l) {
     if (blind_) return;
     selected_ = l;
     nudges_ = 0;
-    emit figure_changed();
+    say_figure();
 }
 
 void Marking::select_next(int by) {
@@ -229,9 +244,11 @@ void Marking::select_next(int by) {
 
 void Marking::take_away_selected() {
     if (blind_ || !selected_ || !review_.moment()) return;
-    put(*selected_, core::Mark{}, 0);
-    selected_.reset();
-    emit figure_changed();
+    news_.together([&] {
+        put(*selected_, core::Mark{}, 0);
+        selected_.reset();
+        say_figure();
+    });
 }
 
 void Marking::nudge_selected(double dx, double dy) {
@@ -274,7 +291,7 @@ void Marking::drag(core::Landmark l, core::Point to, double zoom, bool alone) {
             core::drag_joint(drag_->before, yard_.knowledge().body, frame.limbs, frame.usual, l, to);
     }
     judge();
-    emit figure_changed();
+    say_figure();
 }
 
 void Marking::end_drag() {
@@ -306,8 +323,7 @@ bool Marking::start_blind() {
     blind_ = std::move(blind);
     asked_ = blind_->left.front();
     judged_.clear();
-    emit figure_changed();
-    emit asked_changed();
+    say_figure();
     return true;
 }
 
@@ -315,7 +331,6 @@ void Marking::leave_blind() {
     if (!blind_) return;
     blind_.reset();
     refresh();
-    emit asked_changed();
 }
 
 void Marking::place_blind(core::Point at) {
@@ -325,8 +340,7 @@ void Marking::place_blind(core::Point at) {
     blind_->left.erase(blind_->left.begin());
     if (!blind_->left.empty()) {
         asked_ = blind_->left.front();
-        emit figure_changed();
-        return emit asked_changed();
+        return say_figure();
     }
     const core::Figure again = blind_->shown;
     const store::Moment m = *review_.moment();

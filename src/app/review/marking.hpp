@@ -62,15 +62,20 @@ class Marking : public QObject {
     /// What the moment here says, live.
     const std::vector<core::Judged>& judged() const { return judged_; }
 
+    /// The figure, what is asked for and what it says, after what they rest on changed.
+    void refresh();
+    /// The deck is about to leave the frame, or came to another one.
+    void leave_frame() { end_drag(); }
+    void come_to_frame();
+    /// Another rider's figure is shown.
+    void let_go();
+
   signals:
-    void figure_changed();
-    void asked_changed();
     /// All joints were marked again: what that says of the coach's own error.
     void blind_done(const QString& line);
 
   private:
-    void start();
-    void refresh();
+    void say_figure() { news_.add(BenchPart::figure); }
     void judge();
     void wanted_first(std::vector<core::Landmark>& order) const;
     void choose_asked();
@@ -82,6 +87,7 @@ class Marking : public QObject {
     Review& review_;
     Yard& yard_;
     ClipDeck& deck_;
+    BenchNews& news_;
     core::Limbs limbs_;
     store::RiderId limbs_of_;
     std::optional<core::Landmark> asked_, selected_;
@@ -99,6 +105,8 @@ class Marking : public QObject {
     double own_click_sd_ = core::kClickSdAt1080Px;
     int nudges_ = 0;  ///< the gesture that a run of nudges belongs to
     std::vector<core::Judged> judged_;
+    core::Figure judged_figure_;  ///< what they say it of, and in what
+    core::Setting judged_in_;
 };
 
 }  // namespace aspen::app

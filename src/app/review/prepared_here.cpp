@@ -21,8 +21,9 @@ PreparedHere::PreparedHere(Bench& bench, QObject* parent) : QObject(parent), ben
         tracks_.reset();
         emit changed();
     });
-    connect(&bench_.review(), &Review::changed, this, &PreparedHere::changed);
-    connect(&bench_.review(), &Review::slot_changed, this, &PreparedHere::changed);
+    connect(&bench_, &Bench::changed, this, [this](const BenchState&, BenchParts what) {
+        if (what & (BenchPart::records | BenchPart::rider)) emit changed();
+    });
 }
 
 void PreparedHere::reload() {

@@ -25,61 +25,62 @@ std::vector<store::Event> judged_of(std::vector<store::Event> events) {
 
 }  // namespace
 
-Review::Review(Yard& yard, ClipDeck& deck, QObject* parent)
-    : QObject(parent), yard_(yard), deck_(deck), elsewhere_(std::make_unique<core::RideData>()) {
-    const auto mine = [this](store::ClipId id) { return clip_ && clip_->id == id; };
-    const auto of_my_ride = [this](store::ClipId id) {
-        const auto places = yard_.records().places(id);
-        return clip_ && std::ranges::find(places, ride_.id, &store::Slot::ride) != places.end();
+Review::Review(Yard& yard, ClipDeck& deck, BenchNews& news, QObject* parent)
+    : QObject(parent),
+      yard_(yard),
+      deck_(deck),
+      news_(news),
+      elsewhere_(std::make_unique<core::RideData>()) {}
+
+void Review::follow(const store::Touched& t) {
+    if (!clip_) return;
+    const store::ClipId here = clip_->id;
+    if (t.notes.contains(here)) {
+        notes_ = yard_.records().notes(here);
+        news_.add(BenchPart::notes);
+    }
+    // The rider's body and the horse's notes move bands.
+    if (t.clips.contains(here) || t.stretches.contains(here) || t.rides.contains(ride_.id) || t.riders ||
+        t.horses)
+        return reload();
+    const auto elsewhere = [&](const std::set<store::ClipId>& clips) {
+        return std::ranges::any_of(clips, [&](store::ClipId id) {
+            if (id == here) return false;
+            const auto places = yard_.records().places(id);
+            return std::ranges::find(places, ride_.id, &store::Slot::ride) != places.end();
+        });
     };
-    const auto follow = [this, mine, of_my_ride](store::ClipId id) {
-        if (mine(id)) {
-            reload();
-        } else if (of_my_ride(id)) {
-            read_elsewhere();
-            emit changed();
-        }
-    };
-    connect(&yard_, &Yard::marks_changed, this, [this, mine, follow](store::ClipId id) {
-        if (!mine(id)) return follow(id);
-        moments_ = yard_.records().moments(id);
-        answers_ = yard_.records().answers(id);
-        sketches_ = yard_.records().sketches(id);
-        emit changed();
-    });
-    connect(&yard_, &Yard::clip_changed, this, follow);
-    connect(&yard_, &Yard::stretches_changed, this, follow);
-    connect(&yard_, &Yard::ride_changed, this, [this](store::RideId id) {
-        if (clip_ && ride_.id == id) reload();
-    });
-    connect(&yard_, &Yard::findings_changed, this, [this](store::RideId id) {
-        if (!clip_ || ride_.id != id) return;
-        read_ride();
-        emit decided_changed();
-    });
-    connect(&yard_, &Yard::notes_changed, this, [this, mine](store::ClipId id) {
-        if (!mine(id)) return;
-        notes_ = yard_.records().notes(id);
-        emit notes_changed();
-    });
-    connect(&yard_, &Yard::events_changed, this, [this, mine, of_my_ride](store::ClipId id) {
-        if (!mine(id) && !of_my_ride(id)) return;
-        read_events();
-        emit events_changed();
-        // An aid decides what its instant is judged by, leads and diagonals are judged themselves.
-        RiddenIn now(yard_.records(), yard_.knowledge(), ride_);
-        if (now.same_aids(ridden_) && judged_of(now.events()) == judged_of(ridden_.events())) return;
-        ridden_ = std::move(now);
+    if (t.marks.contains(here)) {
+        moments_ = yard_.records().moments(here);
+        answers_ = yard_.records().answers(here);
+        sketches_ = yard_.records().sketches(here);
+        news_.add(BenchPart::records);
+    }
+    if (elsewhere(t.marks) || elsewhere(t.clips) || elsewhere(t.stretches)) {
         read_elsewhere();
-        emit changed();
-    });
-    connect(&yard_, &Yard::riders_changed, this, [this] {
-        if (clip_) reload();  // the rider's body and the horse's notes move bands
-    });
-    connect(&deck_, &ClipDeck::frame_changed, this, [this] {
-        const int field = moment() ? moment()->field : 0;
-        if (clip_ && field != deck_.field()) deck_.show_field(field);
-    });
+        news_.add(BenchPart::records);
+    }
+    if (t.findings.contains(ride_.id)) {
+        read_ride();
+        news_.add(BenchPart::decided);
+    }
+    if (t.events.contains(here) || elsewhere(t.events)) follow_events();
+}
+
+void Review::follow_events() {
+    read_events();
+    news_.add(BenchPart::events);
+    // An aid decides what its instant is judged by, leads and diagonals are judged themselves.
+    RiddenIn now(yard_.records(), yard_.knowledge(), ride_);
+    if (now.same_aids(ridden_) && judged_of(now.events()) == judged_of(ridden_.events())) return;
+    ridden_ = std::move(now);
+    read_elsewhere();
+    news_.add(BenchPart::records);
+}
+
+void Review::come_to_frame() {
+    const int field = moment() ? moment()->field : 0;
+    if (clip_ && field != deck_.field()) deck_.show_field(field);
 }
 
 Review::~Review() = default;
@@ -95,13 +96,13 @@ void Review::open(store::ClipId id, int slot) {
     if (ride_.id && ride_.state == store::RideState::fresh)
         set_ride_state(yard_, ride_.id, store::RideState::started);
     notes_ = yard_.records().notes(id);
-    emit notes_changed();
+    news_.add(BenchPart::clip | BenchPart::notes);
 }
 
 void Review::close() {
     if (!clip_) return;
     clear();
-    emit changed();
+    news_.add(BenchPart::clip | BenchPart::records);
 }
 
 void Review::clear() {
@@ -136,8 +137,7 @@ void Review::reload() {
     read_ride();
     read_elsewhere();
     read_events();
-    emit changed();
-    emit events_changed();
+    news_.add(BenchPart::records | BenchPart::events);
 }
 
 void Review::read_events() {
@@ -230,8 +230,7 @@ void Review::show_slot(int slot) {
     slot_ = slot;
     read_ride();
     read_elsewhere();
-    emit slot_changed();
-    emit changed();
+    news_.add(BenchPart::rider | BenchPart::records);
 }
 
 void Review::add_companion(store::RiderId rider, store::HorseId horse) {

@@ -5,6 +5,7 @@
 #include <optional>
 #include <vector>
 
+#include "app/review/bench_news.hpp"
 #include "app/review/clip_deck.hpp"
 #include "app/rides/ridden_in.hpp"
 #include "app/yard/yard.hpp"
@@ -12,16 +13,17 @@
 namespace aspen::app {
 
 /// The review of one clip of a ride: whose figure is looked at, its marked moments, stretches, notes, and
-/// what is said of all of them. Reads again when the yard says that something changed; what it changes goes
+/// what is said of all of them. Reads again what a step of the yard touched; what it changes goes
 /// through the yard. Interface thread only.
 class Review : public QObject {
     Q_OBJECT
   public:
-    Review(Yard& yard, ClipDeck& deck, QObject* parent = nullptr);
+    Review(Yard& yard, ClipDeck& deck, BenchNews& news, QObject* parent = nullptr);
     ~Review() override;
 
-    Yard& yard() const { return yard_; }
-    ClipDeck& deck() const { return deck_; }
+    Yard& yard() { return yard_; }
+    ClipDeck& deck() { return deck_; }
+    BenchNews& news() { return news_; }
     void open(store::ClipId id, int slot = 0);
     void close();
     bool is_open() const { return clip_.has_value(); }
@@ -90,12 +92,10 @@ class Review : public QObject {
     /// Notes where one is, so that one goes on there next time.
     void keep_place();
 
-  signals:
-    void changed();       ///< moments, stretches, who rides, what was said: everything but what follows
-    void slot_changed();  ///< another rider's figure is shown
-    void notes_changed();
-    void decided_changed();
-    void events_changed();
+    /// Reads again what a step touched of it.
+    void follow(const store::Touched& touched);
+    /// The deck came to another frame.
+    void come_to_frame();
 
   private:
     void clear();
@@ -103,8 +103,10 @@ class Review : public QObject {
     void read_ride();
     void read_elsewhere();
     void read_events();
+    void follow_events();
     Yard& yard_;
     ClipDeck& deck_;
+    BenchNews& news_;
     std::optional<store::Clip> clip_;
     store::Ride ride_;
     std::vector<store::Slot> places_;

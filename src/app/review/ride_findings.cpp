@@ -91,27 +91,12 @@ struct RideFindings::Found {
 };
 
 RideFindings::RideFindings(Review& review, Marking& marking, QObject* parent)
-    : QObject(parent), review_(review), marking_(marking), found_(std::make_unique<Found>()) {
-    const auto learn = [this] { in_work_ = faults_in_work(review_.yard(), review_.ride()); };
-    connect(&review_, &Review::changed, this, [this, learn] {
-        // The rides before are read for it: not at every joint.
-        const store::Ride& now = review_.ride();
-        const LearnedOf of{now.id, now.rider, now.horse, now.day};
-        if (std::exchange(learned_of_, of) != of) learn();
-        assess();
-    });
-    connect(&review_, &Review::decided_changed, this, &RideFindings::assess);
-    connect(&review_.yard(), &Yard::corrections_changed, this, [this, learn](store::RiderId rider) {
-        if (!review_.is_open() || rider != review_.rider()) return;
-        learn();
-        assess();
-    });
-    connect(&review_.yard(), &Yard::knowledge_changed, this, &RideFindings::assess);
-    connect(&marking_, &Marking::figure_changed, this, [this] {
-        if (marking_.dragging()) assess();
-    });
-    // Their small rails show the moment one is at.
-    connect(&review_.deck(), &ClipDeck::frame_changed, this, &RideFindings::changed);
+    : QObject(parent), review_(review), marking_(marking), found_(std::make_unique<Found>()) {}
+
+void RideFindings::follow(const store::Touched& t) {
+    if (!review_.is_open() || !t.corrections.contains(review_.rider())) return;
+    learned_of_.reset();
+    review_.news().add(BenchPart::decided);
 }
 
 RideFindings::~RideFindings() = default;
@@ -125,6 +110,11 @@ const std::vector<core::Cause>& RideFindings::causes() const { return found_->as
 void RideFindings::assess() {
     core::RideData data;
     if (review_.is_open()) {
+        // The rides before are read for what is in work: not at every joint.
+        const store::Ride& now = review_.ride();
+        const LearnedOf of{now.id, now.rider, now.horse, now.day};
+        if (learned_of_ != of) in_work_ = faults_in_work(review_.yard(), now);
+        learned_of_ = of;
         data = review_.gathered(marking_.dragging() ? std::optional(marking_.figure()) : std::nullopt);
         for (const store::Finding& f : review_.decided()) data.decided.push_back(to_core(f));
         data.in_work = in_work_;
@@ -144,7 +134,6 @@ void RideFindings::assess() {
         }
         found_->rows.push_back(std::move(row));
     }
-    emit changed();
 }
 
 const FindingRow* RideFindings::find(const std::string& key) const {

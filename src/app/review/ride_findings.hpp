@@ -57,11 +57,10 @@ class RideFindings : public QObject {
     /// What the coach named as good, then measures that are inside their band wherever they could be judged.
     QStringList what_is_good() const;
 
-    /// Judges the ride anew: what it is judged by changed without a record changing.
+    /// Judges the ride anew.
     void assess();
-
-  signals:
-    void changed();
+    /// What a step touched of what is in work.
+    void follow(const store::Touched& touched);
 
   private:
     void decide(const FindingRow& row, store::Decision decision, const std::string& to, int frame);
@@ -78,7 +77,8 @@ class RideFindings : public QObject {
         store::HorseId horse;
         std::string day;
         bool operator==(const LearnedOf&) const = default;
-    } learned_of_;  ///< what `in_work_` was read for
+    };
+    std::optional<LearnedOf> learned_of_;  ///< what `in_work_` was read for
 };
 
 }  // namespace aspen::app

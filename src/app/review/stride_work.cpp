@@ -22,10 +22,10 @@ StrideWork::StrideWork(Bench& bench, QObject* parent) : QObject(parent), bench_(
         followed_.clear();
         forget();
     });
-    connect(&bench_.review(), &Review::changed, this, &StrideWork::review_changed);
-    connect(&bench_.review(), &Review::events_changed, this, &StrideWork::review_changed);
-    connect(&bench_.review(), &Review::slot_changed, this, &StrideWork::review_changed);
-    connect(&bench_.yard(), &Yard::knowledge_changed, this, &StrideWork::review_changed);
+    connect(&bench_, &Bench::changed, this, [this](const BenchState&, BenchParts what) {
+        using P = BenchPart;
+        if (what & (P::records | P::events | P::rider | P::knowledge)) review_changed();
+    });
     connect(&bench_, &Bench::clip_opened, this, &StrideWork::changed);
     retell_.setSingleShot(true);
     retell_.setInterval(kRestMs);
@@ -128,7 +128,7 @@ void StrideWork::tell_the_judge() {
     const std::size_t place = core::stretch_at(review.stretches(), bench_.deck().frame());
     const auto key = stride_key(review.clip(), review.slot(), review.stretches(), place, review.moments(),
                                 review.ridden().events());
-    if (key && keep_strides(*key, values_of(*r))) bench_.findings().assess();
+    if (key && keep_strides(*key, values_of(*r))) bench_.judge_anew();
 }
 
 void StrideWork::log_stride(const char* event) {

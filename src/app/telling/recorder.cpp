@@ -31,7 +31,9 @@ Recorder::Recorder(Bench& bench, Player& player, std::unique_ptr<sound::Micropho
     connect(&bench_, &Bench::clip_opened, this, &Recorder::look);
     connect(&player_, &Player::started, this, &Recorder::look);
     connect(&player_, &Player::stopped, this, &Recorder::look);
-    connect(&bench_.review(), &Review::changed, this, &Recorder::draw);
+    connect(&bench_, &Bench::changed, this, [this](const BenchState&, BenchParts what) {
+        if (what & BenchPart::records) draw();
+    });
     connect(&bench_, &Bench::closing, this, [this] {
         if (recording() && stop())
             emit say(tr("The clip was closed: the review is kept as far as it went, with its clip."));

@@ -90,6 +90,9 @@ Yard::~Yard() = default;
 
 void Yard::set_knowledge(std::shared_ptr<const core::Knowledge> knowledge) {
     knowledge_ = std::move(knowledge);
+    store::Touched touched;
+    touched.own_data = true;
+    emit stepped(touched);
     emit knowledge_changed();
 }
 
@@ -135,6 +138,7 @@ void Yard::announce(const store::ChangeSet& change) {
     // The knowledge is there before anything is read anew that may go by it (a ride by a school), and told of
     // after it (a ride may go by another school now that one is gone).
     if (t.own_data) tell([&] { knowledge_ = knowledge_of(*this); });
+    tell([&] { emit stepped(t); });
     each(t.stretches, &Yard::stretches_changed);
     each(t.marks, &Yard::marks_changed);
     each(t.notes, &Yard::notes_changed);

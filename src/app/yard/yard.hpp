@@ -71,6 +71,8 @@ class Yard : public QObject {
     void forget_steps() { undo_.clear(); }
 
   signals:
+    /// All that a step touched, before the parts below are told one by one.
+    void stepped(const aspen::store::Touched& touched);
     void riders_changed();
     void clips_changed();  ///< the lists of clips and rides
     void clip_changed(aspen::store::ClipId clip);

@@ -5,15 +5,20 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 #include <QWidget>
+#include <memory>
+#include <utility>
+#include <vector>
 
 #include "app/leaving/page_content.hpp"
 #include "app/models/riders_model.hpp"
 #include "app/planning/plan_desk.hpp"
 #include "ui/shared/deeds.hpp"
+#include "ui/shared/standing_lines.hpp"
 
 namespace aspen::ui {
 
 class LadderView;
+class PlanPicture;
 class PracticeLine;
 class SessionView;
 class WeeksView;
@@ -56,13 +61,21 @@ class PrescribeView : public QWidget {
     void build_right(QVBoxLayout& column);
     void build_session(QVBoxLayout& page);
     void build_deeds();
-    void rebuild();
-    void rebuild_chain(const app::RidersPlan& plan);
-    void rebuild_picture();
-    void rebuild_exercise(const app::RidersPlan& plan);
-    void rebuild_choice(const app::RidersPlan& plan);
-    void rebuild_right(const app::RidersPlan& plan);
-    void rebuild_session();
+    QVBoxLayout* standing(std::unique_ptr<StandingLines>& lines, int spacing);
+    void say_in(StandingLines& to, const QString& words, int px = 14);
+    void say_quietly(StandingLines& to, const QString& words);
+    void leave_room(StandingLines& to);
+    void put_row(StandingLines& to, const std::vector<std::pair<QString, QString>>& parts);
+    void refresh();
+    QString about(const app::RidersPlan& plan) const;
+    void refresh_chain(const app::RidersPlan& plan);
+    void refresh_exercise(const app::RidersPlan& plan);
+    void refresh_below(const core::Exercise& e, const app::RidersPlan& plan);
+    void refresh_choice(const app::RidersPlan& plan);
+    void refresh_right(const app::RidersPlan& plan);
+    void refresh_next_clip(const app::RidersPlan& plan);
+    void refresh_rides(const app::RidersPlan& plan);
+    void refresh_session();
     void pick(int number);
     QString ask_for_file(const QString& title, const QString& name, const QString& kind);
     QString first_name() const;
@@ -78,7 +91,8 @@ class PrescribeView : public QWidget {
     QListView* riders_;
     Deeds deeds_{*this, tr("Prescribe")};
     QLabel *name_, *about_;
-    QVBoxLayout *chain_, *picture_, *exercise_, *below_, *right_;
+    std::unique_ptr<StandingLines> chain_, exercise_, below_, right_;
+    PlanPicture* picture_;
     LadderView* ladder_;
     PracticeLine* practice_;
     WeeksView* weeks_;

@@ -72,7 +72,9 @@ AskPanel::AskPanel(app::Bench& bench, QWidget* parent) : QWidget(parent), bench_
         refresh();
     });
     connect(&bench_, &app::Bench::closing, this, &QWidget::hide);
-    connect(&bench_.review(), &app::Review::changed, this, &AskPanel::refresh);
+    connect(&bench_, &app::Bench::changed, this, [this](const app::BenchState&, app::BenchParts what) {
+        if (what & app::BenchPart::records) refresh();
+    });
     connect(&bench_.yard(), &app::Yard::riders_changed, this, &AskPanel::refresh);
 }
 

@@ -64,20 +64,23 @@ ChecksPanel::ChecksPanel(app::Bench& bench, const KeyMap& keys, QWidget* parent)
     question_ = heading_label("", this);
     ask->addWidget(part_);
     ask->addWidget(question_);
-    answers_ = new QVBoxLayout;
-    answers_->setSpacing(4);
+    auto* answers = new QVBoxLayout;
+    answers->setSpacing(4);
+    answers_ = std::make_unique<StandingLines>(*answers);
     ask->addStretch(1);
     foot_ = new HintLine(keys, this);
     ask->addWidget(foot_);
     row->addLayout(ask, 3);
-    row->addLayout(answers_, 2);
+    row->addLayout(answers, 2);
     auto* holder = new QWidget;
-    list_ = new QVBoxLayout(holder);
-    list_->setContentsMargins(0, 0, 0, 0);
-    list_->setSpacing(0);
+    auto* list = new QVBoxLayout(holder);
+    list->setContentsMargins(0, 0, 0, 0);
+    list->setSpacing(0);
+    list_ = std::make_unique<StandingLines>(*list);
     row->addWidget(scrolled(holder, this), 2);
-    connect(&bench_.findings(), &app::RideFindings::changed, this, [this] {
-        if (isVisible() && !bench_.marking().dragging()) rebuild();
+    connect(&bench_, &app::Bench::changed, this, [this](const app::BenchState& now, app::BenchParts what) {
+        using P = app::BenchPart;
+        if (isVisible() && !now.marking.dragging() && what & (P::findings | P::figure)) rebuild();
     });
 }
 
@@ -121,8 +124,6 @@ void ChecksPanel::move(int by) {
 
 void ChecksPanel::rebuild() {
     questions_ = app::questions_here(bench_);
-    clear(*answers_);
-    clear(*list_);
     const auto here = std::ranges::find(questions_, at_, [](const app::Question& q) { return q.check->id; });
     const core::Check* check = here == questions_.end() ? nullptr : here->check;
     if (!check) at_.clear();
@@ -143,39 +144,51 @@ void ChecksPanel::rebuild() {
                    "[let_go] back to the findings")
               : tr("[finding_down] the rest · [name_by_letters] names anything else · [let_go] back to the "
                    "findings"));
+    answers_->begin();
     if (check) {
         const QString words[] = {text(check->good), text(check->fault), tr("can't see")};
         for (int n = 1; n <= 3; ++n) {
-            auto* b = new QPushButton(QString("%1  %2").arg(n).arg(words[n - 1]), this);
-            b->setObjectName("deed");
-            b->setFocusPolicy(Qt::TabFocus);
-            b->setMinimumHeight(30);
-            b->setAccessibleName(text(check->asks) + " " + words[n - 1]);
-            connect(b, &QPushButton::clicked, this,
-                    [this, n] { QTimer::singleShot(0, this, [this, n] { answer(n); }); });
-            answers_->addWidget(b, 0, Qt::AlignLeft);
+            const QString says = text(check->asks) + " " + words[n - 1];
+            const auto make = [&] {
+                auto* b = new QPushButton(QString("%1  %2").arg(n).arg(words[n - 1]), this);
+                b->setObjectName("deed");
+                b->setFocusPolicy(Qt::TabFocus);
+                b->setMinimumHeight(30);
+                b->setAccessibleName(says);
+                connect(b, &QPushButton::clicked, this, [this, n] { answer(n); });
+                return b;
+            };
+            answers_->add(says, make, Qt::AlignLeft);
         }
     }
-    answers_->addStretch(1);
+    answers_->end();
+    list_->begin();
     for (const app::Question& q : questions_) {
-        auto* line = new QWidget(this);
-        auto* row = new QHBoxLayout(line);
-        row->setContentsMargins(0, 0, 0, 0);
-        row->setSpacing(6);
-        row->addWidget(new SaidMark(q.said, line));
         const bool now = q.check == check;
-        auto* words = text_label(q.said ? text(*q.said == app::Said::good    ? q.check->good
-                                               : *q.said == app::Said::fault ? q.check->fault
-                                                                             : std::string("can't see"))
-                                        : text(q.check->asks),
-                                 line, 12, now);
-        words->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
-        words->setToolTip(text(q.check->asks));
-        row->addWidget(words, 1);
-        list_->addWidget(line);
+        const QString words = !q.said                       ? text(q.check->asks)
+                              : *q.said == app::Said::good  ? text(q.check->good)
+                              : *q.said == app::Said::fault ? text(q.check->fault)
+                                                            : tr("can't see");
+        const QString says =
+            QString("%1 %2 %3").arg(q.said ? static_cast<int>(*q.said) : -1).arg(now).arg(words);
+        list_->add(says, [&] { return line_for(q, words, now); });
     }
-    list_->addStretch(1);
+    list_->end();
     update();
+}
+
+/// What was said of a question, or the question.
+QWidget* ChecksPanel::line_for(const app::Question& q, const QString& words, bool now) {
+    auto* line = new QWidget(this);
+    auto* row = new QHBoxLayout(line);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(6);
+    row->addWidget(new SaidMark(q.said, line));
+    auto* label = text_label(words, line, 12, now);
+    label->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    label->setToolTip(text(q.check->asks));
+    row->addWidget(label, 1);
+    return line;
 }
 
 void ChecksPanel::paintEvent(QPaintEvent*) {

@@ -3,9 +3,11 @@
 #include <QLabel>
 #include <QVBoxLayout>
 #include <QWidget>
+#include <memory>
 
 #include "app/review/eye_pass.hpp"
 #include "ui/shared/hint_line.hpp"
+#include "ui/shared/standing_lines.hpp"
 
 namespace aspen::ui {
 
@@ -31,12 +33,12 @@ class ChecksPanel : public QWidget {
 
   private:
     void rebuild();
+    QWidget* line_for(const app::Question& q, const QString& words, bool now);
     std::vector<app::Question> questions_;
     app::Bench& bench_;
     QLabel* part_;
     QLabel* question_;
-    QVBoxLayout* answers_;
-    QVBoxLayout* list_;
+    std::unique_ptr<StandingLines> answers_, list_;
     HintLine* foot_;
     std::string at_;  ///< id of the check that is asked
 };

@@ -43,10 +43,13 @@ Column::Column(app::Bench& bench, const KeyMap& keys, QWidget* parent)
     setFocusPolicy(Qt::TabFocus);
     make_rows_accessible();
     setCursor(Qt::PointingHandCursor);
-    connect(&bench_.marking(), &app::Marking::figure_changed, this, &Column::refresh);
-    connect(&bench_.deck(), &app::ClipDeck::frame_changed, this, &Column::refresh);
-    connect(&bench_.findings(), &app::RideFindings::changed, this, &Column::refresh);
-    connect(&bench_.marking(), &app::Marking::asked_changed, this, &Column::refresh);
+    connect(&bench_, &app::Bench::changed, this, [this](const app::BenchState&, app::BenchParts what) {
+        using P = app::BenchPart;
+        if (what & (P::figure | P::findings | P::clip)) refresh();
+    });
+    connect(&bench_, &app::Bench::frame_moved, this, [this] {
+        if (followed_) refresh();  // what was followed is another at every frame
+    });
 }
 
 void Column::set_followed(std::function<std::optional<core::Figure>(int)> followed) {

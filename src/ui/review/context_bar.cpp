@@ -16,6 +16,8 @@
 namespace aspen::ui {
 namespace {
 
+constexpr int kContextHigh = 32;
+
 QString phase_words(const std::string& phase) { return text(core::spoken_phase(phase)); }
 
 QString own_words(const store::OwnSide& own) {
@@ -65,6 +67,7 @@ ContextBar::ContextBar(app::Bench& bench, app::Importer& importer, app::Player& 
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(8, 2, 8, 2);
     row->setSpacing(0);
+    setFixedHeight(scaled_px(kContextHigh));  // whatever is asked, the picture below stays where it is
     const QString names[] = {tr("Rider"),
                              tr("Horse"),
                              tr("School"),
@@ -112,13 +115,17 @@ ContextBar::ContextBar(app::Bench& bench, app::Importer& importer, app::Player& 
         part_->setVisible(films.size() > 1 && film != films.end());
         part_->setText(tr("clip %1 of this ride's %2   ").arg(film - films.begin() + 1).arg(films.size()));
     };
-    connect(&bench_.review(), &app::Review::changed, this, say_part);
-    connect(&bench_, &app::Bench::clip_opened, this, say_part);
-    connect(&bench_.yard(), &app::Yard::clips_changed, this, say_part);
-    connect(&bench_.review(), &app::Review::changed, this, &ContextBar::refresh);
-    connect(&bench_.deck(), &app::ClipDeck::frame_changed, this, &ContextBar::refresh);
-    connect(&bench_, &app::Bench::clip_opened, this, &ContextBar::refresh);
-    connect(&bench_.yard(), &app::Yard::clips_changed, this, &ContextBar::refresh);
+    connect(&bench_, &app::Bench::changed, this,
+            [this, say_part](const app::BenchState&, app::BenchParts what) {
+                if (!(what & (app::BenchPart::records | app::BenchPart::clip))) return;
+                say_part();
+                refresh();
+            });
+    connect(&bench_, &app::Bench::frame_moved, this, &ContextBar::refresh);
+    connect(&bench_.yard(), &app::Yard::clips_changed, this, [this, say_part] {
+        say_part();
+        refresh();
+    });
     connect(&bench_.yard(), &app::Yard::riders_changed, this, &ContextBar::refresh);
     refresh();
 }

@@ -75,7 +75,7 @@ CurvesPanel::CurvesPanel(app::Bench& bench, app::StrideWork& work, const KeyMap&
     connect(&work_, &app::StrideWork::changed, this, [this] {
         if (isVisible()) rebuild();
     });
-    connect(&bench_.deck(), &app::ClipDeck::frame_changed, this, [this, shown = -1]() mutable {
+    connect(&bench_, &app::Bench::frame_moved, this, [this, shown = -1]() mutable {
         if (!isVisible() || !bench_.is_open()) return;
         const int first = bench_.review().stretch().first;
         if (std::exchange(shown, first) != first) {

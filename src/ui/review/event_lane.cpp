@@ -78,7 +78,7 @@ EventLane::EventLane(app::Bench& bench, app::EventLog& log, QWidget* parent)
     connect(&log_, &app::EventLog::changed, this, &EventLane::refresh);
     connect(&bench_, &app::Bench::clip_opened, this, &EventLane::refresh);
     connect(&bench_, &app::Bench::closing, this, &EventLane::refresh);
-    connect(&bench_.deck(), &app::ClipDeck::frame_changed, this, qOverload<>(&QWidget::update));
+    connect(&bench_, &app::Bench::frame_moved, this, qOverload<>(&QWidget::update));
     refresh();
 }
 

@@ -100,9 +100,10 @@ EventPanel::EventPanel(app::Bench& bench, app::EventLog& log, const KeyMap& keys
     measure_ = deed(tr("Measure my reaction"));
     side->addLayout(top);
     auto* holder = new QWidget;
-    list_ = new QVBoxLayout(holder);
-    list_->setContentsMargins(0, 0, 0, 0);
-    list_->setSpacing(1);
+    auto* list = new QVBoxLayout(holder);
+    list->setContentsMargins(0, 0, 0, 0);
+    list->setSpacing(1);
+    list_ = std::make_unique<StandingLines>(*list);
     side->addWidget(scrolled(holder, this), 1);
     foot_ = new HintLine(keys, this, 12);
     side->addWidget(foot_);
@@ -211,16 +212,20 @@ void EventPanel::refresh() {
     more_->setVisible(e && !app::choices_of(*e).empty());
     away_->setVisible(e.has_value());
     measure_->setVisible(!e);
-    clear(*list_);
+    list_->begin();
     lines_ = log_.words_here() + app::ground_in_words(bench_);
     for (const QString& line : lines_) {
-        auto* label = text_label(line, this, 14);
-        label->setWordWrap(true);
-        list_->addWidget(label);
+        list_->add(line, [&] {
+            auto* label = text_label(line, this, 14);
+            label->setWordWrap(true);
+            return label;
+        });
     }
     if (lines_.isEmpty())
-        list_->addWidget(quiet_label(tr("Counts, delays, laps and how long it held stand here."), this));
-    list_->addStretch(1);
+        list_->add("none", [this] {
+            return quiet_label(tr("Counts, delays, laps and how long it held stand here."), this);
+        });
+    list_->end();
     const int ms = app::reaction_ms(bench_.yard());
     const QString other = log_.hooves() ? tr("all events") : tr("hooves");
     foot_->say(app::reaction_measured(bench_.yard())

@@ -6,10 +6,12 @@
 #include <QStackedWidget>
 #include <QVBoxLayout>
 #include <QWidget>
+#include <memory>
 
 #include "app/review/event_log.hpp"
 #include "app/review/reaction_drill.hpp"
 #include "ui/shared/hint_line.hpp"
+#include "ui/shared/standing_lines.hpp"
 
 namespace aspen::ui {
 
@@ -41,7 +43,7 @@ class EventPanel : public QWidget {
     QStackedWidget* hands_;
     QLabel* chosen_;
     QPushButton *more_, *away_, *measure_;
-    QVBoxLayout* list_;
+    std::unique_ptr<StandingLines> list_;
     HintLine* foot_;
     QStringList lines_;
 };

@@ -47,7 +47,7 @@ FencesPanel::FencesPanel(app::Bench& bench, app::StrideWork& strides, const KeyM
         if (isVisible()) rebuild();
     };
     connect(&strides_, &app::StrideWork::changed, this, anew);
-    connect(&bench_.deck(), &app::ClipDeck::frame_changed, this, [this] { update(); });
+    connect(&bench_, &app::Bench::frame_moved, this, [this] { update(); });
 }
 
 void FencesPanel::open() {

@@ -23,19 +23,12 @@ namespace {
 /// The small rail of a fault's leading measure at the current moment.
 class EvidenceRail : public QWidget {
   public:
-    EvidenceRail(app::Bench& bench, const app::FindingRow& row, QWidget* parent) : QWidget(parent) {
-        setFixedSize(72, 28);
-        if (const core::Judged* j =
-                core::find(bench.marking().judged(), core::leading_measure(*row.found.fault)))
-            value_ = rail_value(*j);
-        if (row.found.strides == 0) return;
-        // What no moment shows is shown by its mean over the strides.
-        const auto over = app::mean_over_strides(bench.review().gathered(std::nullopt), row.seen,
-                                                 *row.found.fault, bench.yard().knowledge().schools);
-        if (over) {
-            value_ = rail_value(*over);
-            setToolTip(value_words(*over));
-        }
+    explicit EvidenceRail(QWidget* parent) : QWidget(parent) { setFixedSize(72, 28); }
+    void show_value(const RailValue& value, const QString& words) {
+        setToolTip(words);
+        if (value_ == value) return;
+        value_ = value;
+        update();
     }
 
   protected:
@@ -102,9 +95,10 @@ FindingsPanel::FindingsPanel(app::Bench& bench, const KeyMap& keys, QWidget* par
     row->setContentsMargins(16, 4, 16, 8);
     row->setSpacing(24);
     auto* holder = new QWidget;
-    list_ = new QVBoxLayout(holder);
-    list_->setContentsMargins(0, 0, 0, 0);
-    list_->setSpacing(2);
+    auto* list = new QVBoxLayout(holder);
+    list->setContentsMargins(0, 0, 0, 0);
+    list->setSpacing(2);
+    lines_ = std::make_unique<StandingLines>(*list);
     row->addWidget(scrolled(holder, this), 4);
     side_ = new QWidget(this);
     auto* side = new QVBoxLayout(side_);
@@ -119,11 +113,11 @@ FindingsPanel::FindingsPanel(app::Bench& bench, const KeyMap& keys, QWidget* par
     side->addStretch(1);
     side->addWidget(next_, 0, Qt::AlignLeft);
     row->addWidget(side_, 2);
-    connect(&bench_.findings(), &app::RideFindings::changed, this, [this] {
-        if (!bench_.marking().dragging()) rebuild();
+    connect(&bench_, &app::Bench::changed, this, [this](const app::BenchState& now, app::BenchParts what) {
+        using P = app::BenchPart;
+        if (!now.marking.dragging() && what & (P::clip | P::findings | P::figure)) refresh();
     });
-    connect(&bench_, &app::Bench::clip_opened, this, &FindingsPanel::rebuild);
-    rebuild();
+    refresh();
 }
 
 std::vector<const app::FindingRow*> FindingsPanel::callable() const {
@@ -135,21 +129,8 @@ std::vector<const app::FindingRow*> FindingsPanel::callable() const {
     return out;
 }
 
-QWidget* FindingsPanel::row_for(const app::FindingRow& row, bool current) {
-    const QString id = QString::fromStdString(row.key());
-    auto* line = new FindingLine(
-        [this, id] {
-            current_ = id;
-            tell_current();
-            chosen_by_hand_ = true;
-            rebuild();
-        },
-        current, this);
-    auto* layout = new QHBoxLayout(line);
-    layout->setContentsMargins(10, 2, 6, 2);
-    layout->setSpacing(8);
-    // The current one has room for how often; the others stand in one line, so that four can be seen.
-    line->setFixedHeight(current ? 44 : 31);
+/// The fault as the coach names it, how often it was seen and in what; two lines where it is current.
+QString FindingsPanel::words_of(const app::FindingRow& row, bool current) const {
     const bool rejected = row.decision == store::Decision::rejected;
     const core::Fault* said = row.changed_to ? row.changed_to : row.found.fault;
     const QString name = QString::fromStdString(said->name), quiet = theme().quiet.name();
@@ -168,19 +149,39 @@ QWidget* FindingsPanel::row_for(const app::FindingRow& row, bool current) {
         second = QString::fromStdString(core::spoken(row.seen)) + " · " + second;
     if (row.frame >= 0) second += tr(" · seen at frame %1").arg(row.frame);
     if (current) second += tr(" · <a href='why' style='color:%1'>why?</a>").arg(theme().sky.name());
-    auto* words = new QLabel(QString("%1%4<span style='font-size:12px; color:%2'>%3</span>")
-                                 .arg(first, quiet, second, current ? "<br>" : " &nbsp; "),
-                             line);
+    return QString("%1%4<span style='font-size:12px; color:%2'>%3</span>")
+        .arg(first, quiet, second, current ? "<br>" : " &nbsp; ");
+}
+
+QWidget* FindingsPanel::row_for(const app::FindingRow& row, bool current, const QString& html) {
+    const QString id = QString::fromStdString(row.key());
+    auto* line = new FindingLine(
+        [this, id] {
+            current_ = id;
+            tell_current();
+            chosen_by_hand_ = true;
+            refresh();
+        },
+        current, this);
+    auto* layout = new QHBoxLayout(line);
+    layout->setContentsMargins(10, 2, 6, 2);
+    layout->setSpacing(8);
+    // The current one has room for how often; the others stand in one line, so that four can be seen.
+    line->setFixedHeight(current ? 44 : 31);
+    const core::Fault* said = row.changed_to ? row.changed_to : row.found.fault;
+    const QString name = QString::fromStdString(said->name);
+    auto* words = new QLabel(html, line);
     if (current) {
         words->setTextInteractionFlags(Qt::LinksAccessibleByMouse);
-        connect(words, &QLabel::linkActivated, this,
-                [this] { QTimer::singleShot(0, this, &FindingsPanel::wants_why); });
+        connect(words, &QLabel::linkActivated, this, &FindingsPanel::wants_why, Qt::QueuedConnection);
     }
     words->setToolTip(QString::fromStdString(said->says));
     words->setMinimumWidth(0);
     words->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     layout->addWidget(words, 1);
-    layout->addWidget(new EvidenceRail(bench_, row, line));
+    auto* rail = new EvidenceRail(line);
+    rail->setObjectName("rail");
+    layout->addWidget(rail);
     const auto mark = [&](const QString& verb, const QString& done, const char* key, bool on,
                           void (FindingsPanel::*act)()) {
         if (!current && !on) return;
@@ -201,8 +202,28 @@ QWidget* FindingsPanel::row_for(const app::FindingRow& row, bool current) {
          &FindingsPanel::change_current);
     mark(tr("Ask back"), tr("asked the rider"), "B", row.decision == store::Decision::asked_back,
          &FindingsPanel::ask_back_current);
-    mark(tr("Reject"), tr("rejected"), "R", rejected, &FindingsPanel::reject_current);
+    mark(tr("Reject"), tr("rejected"), "R", row.decision == store::Decision::rejected,
+         &FindingsPanel::reject_current);
     return line;
+}
+
+/// What the moment here says of it; what no moment shows, by its mean over the strides.
+void FindingsPanel::show_rail(QWidget& line, const app::FindingRow& row) const {
+    auto* rail = static_cast<EvidenceRail*>(line.findChild<QWidget*>("rail"));
+    RailValue value;
+    QString words;
+    if (const core::Judged* j =
+            core::find(bench_.marking().judged(), core::leading_measure(*row.found.fault)))
+        value = rail_value(*j);
+    if (row.found.strides > 0) {
+        const auto over = app::mean_over_strides(bench_.review().gathered(std::nullopt), row.seen,
+                                                 *row.found.fault, bench_.yard().knowledge().schools);
+        if (over) {
+            value = rail_value(*over);
+            words = value_words(*over);
+        }
+    }
+    rail->show_value(value, words);
 }
 
 /// What the coach said in own words: a strength or a finding, with the frame it was seen at.
@@ -268,73 +289,83 @@ void FindingsPanel::tell_current() {
     emit current_changed(fault ? text(fault->name) : current());
 }
 
-void FindingsPanel::rebuild() {
-    if (building_) return;
-    building_ = true;
-    clear(*list_);
-    const auto rows = callable();
+/// The row the keys act on: the one that was chosen, else the first that waits for a word.
+void FindingsPanel::choose_current(const std::vector<const app::FindingRow*>& rows) {
     const bool there = std::ranges::any_of(
         rows, [&](const auto* r) { return QString::fromStdString(r->key()) == current_; });
     if (!there) chosen_by_hand_ = false;
-    if (!chosen_by_hand_) {
-        const auto open =
-            std::ranges::find_if(rows, [](const auto* r) { return r->decision == store::Decision::open; });
-        const app::FindingRow* first = open != rows.end() ? *open : rows.empty() ? nullptr : rows.front();
-        current_ = first ? QString::fromStdString(first->key()) : QString();
+    if (chosen_by_hand_) return;
+    const auto open =
+        std::ranges::find_if(rows, [](const auto* r) { return r->decision == store::Decision::open; });
+    const app::FindingRow* first = open != rows.end() ? *open : rows.empty() ? nullptr : rows.front();
+    current_ = first ? QString::fromStdString(first->key()) : QString();
+}
+
+void FindingsPanel::refresh() {
+    const auto rows = callable();
+    choose_current(rows);
+    lines_->begin();
+    for (const auto* row : rows) {
+        const QString key = QString::fromStdString(row->key());
+        const bool current = key == current_;
+        const QString html = words_of(*row, current);
+        const QString says = QString("%1\n%2\n%3").arg(key, html).arg(static_cast<int>(row->decision));
+        show_rail(*lines_->add(says, [&] { return row_for(*row, current, html); }), *row);
     }
-    for (const auto* row : rows)
-        list_->addWidget(row_for(*row, QString::fromStdString(row->key()) == current_));
-    for (const store::Remark& r : bench_.review().remarks()) list_->addWidget(row_for(r));
-    QStringList borderline;
-    for (const app::FindingRow& r : bench_.findings().rows()) {
-        if (r.found.verdict == core::Verdict::borderline && r.decision == store::Decision::open)
-            borderline << QString::fromStdString(r.found.fault->name).toLower();
+    for (const store::Remark& r : bench_.review().remarks()) {
+        lines_->add(QString("remark %1 %2").arg(r.id.value).arg(text(r.words)), [&] { return row_for(r); });
     }
-    QString note;
+    add_notes(rows.empty());
+    lines_->end();
+    refresh_focus();
+}
+
+/// What stands below the findings: the first steps, what is not said, what a look would tell, what else was
+/// seen, and what is too close to call.
+void FindingsPanel::add_notes(bool nothing_found) {
+    const auto hint = [this](const QString& words, int size) {
+        lines_->add(words, [&] {
+            auto* made = new HintLine(keys_, this, size);
+            made->setWordWrap(true);
+            made->say(words);
+            return made;
+        });
+    };
+    const auto quiet = [this](const QString& words, const char* name = nullptr) {
+        lines_->add(words, [&] {
+            auto* made = quiet_label(words, this);
+            if (name) made->setObjectName(name);
+            return made;
+        });
+    };
     if (bench_.is_open() && bench_.marking().figure().marked() == 0 && bench_.review().moments().empty() &&
-        rows.empty() && bench_.review().answers().empty()) {
-        list_->addWidget(first_steps());
-    } else if (bench_.is_open() && !bench_.review().missing().empty()) {
-        note = still_to_say(bench_.review().missing());
-    } else if (rows.empty() && bench_.is_open()) {
-        note = tr("Nothing is certainly outside its band.");
-    }
-    if (!note.isEmpty()) {
-        auto* hint = new HintLine(keys_, this, 14);
-        hint->setWordWrap(true);
-        hint->say(note);
-        list_->addWidget(hint);
-    }
-    for (const QString& leathers : app::leathers_in_words(bench_))
-        list_->addWidget(quiet_label(leathers, this));
-    QStringList eye;
+        nothing_found && bench_.review().answers().empty())
+        lines_->add("first_steps", [this] { return first_steps(); });
+    else if (bench_.is_open() && !bench_.review().missing().empty())
+        hint(still_to_say(bench_.review().missing()), 14);
+    else if (nothing_found && bench_.is_open())
+        hint(tr("Nothing is certainly outside its band."), 14);
+    for (const QString& leathers : app::leathers_in_words(bench_)) quiet(leathers);
+    QStringList eye, borderline;
     for (const core::CheckWanted& w : bench_.findings().wanted()) {
         const QString name = QString::fromStdString(w.fault->name).toLower();
         if (!eye.contains(name)) eye << name;
     }
-    if (!eye.isEmpty()) {
-        auto* hint = new HintLine(keys_, this, 12);
-        hint->setWordWrap(true);
-        hint->say(tr("A look would tell: %1. [checks]").arg(eye.join(", ")));
-        list_->addWidget(hint);
-    }
+    if (!eye.isEmpty()) hint(tr("A look would tell: %1. [checks]").arg(eye.join(", ")), 12);
     const QStringList horse = app::states_of(bench_.findings().assessment(), true),
                       rider = app::states_of(bench_.findings().assessment(), false);
     for (const auto& [title, said] :
          {std::pair{tr("Seen of the horse: "), horse}, {tr("Also seen: "), rider}}) {
-        if (!said.isEmpty()) list_->addWidget(quiet_label(title + said.join(", ").toLower() + ".", this));
+        if (!said.isEmpty()) quiet(title + said.join(", ").toLower() + ".");
     }
-    if (!borderline.isEmpty()) {
-        auto* label = quiet_label(tr("Too close to call: ") + borderline.join(", ") + ".", this);
-        label->setObjectName("small");
-        list_->addWidget(label);
+    for (const app::FindingRow& r : bench_.findings().rows()) {
+        if (r.found.verdict == core::Verdict::borderline && r.decision == store::Decision::open)
+            borderline << QString::fromStdString(r.found.fault->name).toLower();
     }
-    list_->addStretch(1);
-    rebuild_focus();
-    building_ = false;
+    if (!borderline.isEmpty()) quiet(tr("Too close to call: ") + borderline.join(", ") + ".", "small");
 }
 
-void FindingsPanel::rebuild_focus() {
+void FindingsPanel::refresh_focus() {
     const auto focus = bench_.findings().focus();
     const bool ready = focus && bench_.is_open() && bench_.review().missing().empty();
     focus_->setText(focus ? tr("One thing: %1").arg(QString::fromStdString(focus->fault->name).toLower())
@@ -354,7 +385,7 @@ void FindingsPanel::move_current(int by) {
     current_ = QString::fromStdString(rows[static_cast<std::size_t>(at)]->key());
     tell_current();
     chosen_by_hand_ = true;
-    rebuild();
+    refresh();
 }
 
 void FindingsPanel::accept_current() {

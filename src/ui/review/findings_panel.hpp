@@ -4,9 +4,13 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 #include <QWidget>
+#include <memory>
+#include <optional>
+#include <vector>
 
 #include "app/review/bench.hpp"
 #include "ui/shared/hint_line.hpp"
+#include "ui/shared/standing_lines.hpp"
 
 namespace aspen::ui {
 
@@ -36,21 +40,24 @@ class FindingsPanel : public QWidget {
 
   private:
     void tell_current();
-    void rebuild();
+    void refresh();
+    void choose_current(const std::vector<const app::FindingRow*>& rows);
+    void add_notes(bool nothing_found);
     QWidget* first_steps();
-    QWidget* row_for(const app::FindingRow& row, bool current);
+    QString words_of(const app::FindingRow& row, bool current) const;
+    QWidget* row_for(const app::FindingRow& row, bool current, const QString& html);
+    void show_rail(QWidget& line, const app::FindingRow& row) const;
     QWidget* row_for(const store::Remark& remark);
-    void rebuild_focus();
+    void refresh_focus();
     std::vector<const app::FindingRow*> callable() const;
     app::Bench& bench_;
     const KeyMap& keys_;
-    QVBoxLayout* list_ = nullptr;
+    std::unique_ptr<StandingLines> lines_;
     QWidget* side_ = nullptr;  ///< the one thing; gone while there is none
     QLabel* focus_ = nullptr;
     QLabel* why_ = nullptr;
     QPushButton* next_ = nullptr;
     QString current_;
-    bool building_ = false;
     bool chosen_by_hand_ = false;  ///< else the first undecided row is the current one
 };
 

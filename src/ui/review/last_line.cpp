@@ -4,6 +4,7 @@
 #include <QGuiApplication>
 #include <QHBoxLayout>
 #include <QPainter>
+#include <QTextDocument>
 
 #include "ui/shared/theme.hpp"
 #include "ui/shared/widgets.hpp"
@@ -16,9 +17,11 @@ LastLine::LastLine(app::Bench& bench, QWidget* parent) : QWidget(parent), bench_
     row->setContentsMargins(16, 2, 8, 2);
     row->setSpacing(8);
     words_ = text_label("", this, 14);
+    words_->setWordWrap(false);
     words_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    words_->installEventFilter(this);
     row->addWidget(words_, 1);
-    copy_ = new QPushButton(tr("copy the sentence"), this);
+    copy_ = new QPushButton(tr("copy"), this);
     read_ = new QPushButton(tr("put away"), this);
     for (QPushButton* b : {copy_, read_}) {
         b->setObjectName("word");
@@ -38,8 +41,8 @@ LastLine::LastLine(app::Bench& bench, QWidget* parent) : QWidget(parent), bench_
         refresh();
     });
     connect(&bench_, &app::Bench::closing, this, &QWidget::hide);
-    connect(&bench_.findings(), &app::RideFindings::changed, this, [this] {
-        if (!bench_.marking().dragging()) refresh();
+    connect(&bench_, &app::Bench::changed, this, [this](const app::BenchState& now, app::BenchParts what) {
+        if (!now.marking.dragging() && what & app::BenchPart::findings) refresh();
     });
     hide();
 }
@@ -51,20 +54,38 @@ void LastLine::refresh() {
     setVisible(last.has_value());
     if (!last) return;
     const Theme& t = theme();
-    QStringList parts{tr("Last time: <b>%1</b>").arg(last->focus.toLower())};
-    if (!last->rung.isEmpty()) parts << last->rung.toHtmlEscaped();
-    parts << QString("<span style='color:%1'>%2 %3</span>")
-                 .arg((last->shown ? t.ink : t.sky).name(), last->shown ? "✓" : "○",
-                      last->says.toHtmlEscaped());
-    words_->setText(parts.join(" · "));
+    const QString focus = tr("Last time: <b>%1</b>").arg(last->focus.toLower()),
+                  rung = last->rung.isEmpty() ? QString() : " · " + last->rung.toHtmlEscaped(),
+                  mark = last->shown ? "✓" : "○",
+                  says = QString(" · <span style='color:%1'>%2 %3</span>")
+                             .arg((last->shown ? t.ink : t.sky).name(), mark, last->says.toHtmlEscaped());
+    said_ = {focus + rung + says, focus + says, focus + " " + mark};
     QStringList heard{tr("Last time: %1").arg(last->focus), last->rung, last->says};
     heard.removeAll(QString());
     words_->setAccessibleName(heard.join(", "));
-    words_->setToolTip(last->to_show.isEmpty() ? QString()
-                                               : tr("This clip was to show: %1").arg(last->to_show));
+    if (!last->to_show.isEmpty()) heard << tr("This clip was to show: %1").arg(last->to_show);
+    words_->setToolTip(heard.join("\n"));
     sentence_ =
         last->to_show.isEmpty() ? last->says : tr("Please film again, like this: %1.").arg(last->to_show);
     copy_->setVisible(!last->shown);
+    fit();
+}
+
+/// As much of it as there is room for; all of it is in what a reader hears and under the pointer.
+void LastLine::fit() {
+    if (said_.isEmpty()) return;
+    QTextDocument page;
+    page.setDefaultFont(words_->font());
+    for (const QString& said : said_) {
+        words_->setText(said);
+        page.setHtml(said);
+        if (page.idealWidth() <= words_->width()) return;
+    }
+}
+
+bool LastLine::eventFilter(QObject* watched, QEvent* event) {
+    if (event->type() == QEvent::Resize) fit();
+    return QWidget::eventFilter(watched, event);
 }
 
 void LastLine::paintEvent(QPaintEvent*) {

@@ -22,14 +22,17 @@ class LastLine : public QWidget {
 
   protected:
     void paintEvent(QPaintEvent*) override;
+    bool eventFilter(QObject* watched, QEvent* event) override;
 
   private:
     void refresh();
+    void fit();
     app::Bench& bench_;
     QLabel* words_;
     QPushButton* copy_;
     QPushButton* read_;
     QString sentence_;
+    QStringList said_;  ///< from all of it to the shortest
     bool read_here_ = false;
 };
 

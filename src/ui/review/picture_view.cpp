@@ -40,14 +40,15 @@ PictureView::PictureView(app::Bench& bench, const KeyMap& keys, QWidget* parent)
         update();
     };
     connect(&bench_.deck(), &app::ClipDeck::picture_changed, this, refresh);
-    connect(&bench_.marking(), &app::Marking::figure_changed, this, refresh);
-    connect(&bench_.marking(), &app::Marking::asked_changed, this, refresh);
-    connect(&bench_.deck(), &app::ClipDeck::frame_changed, this, [this, refresh] {
+    connect(&bench_, &app::Bench::changed, this,
+            [this, refresh](const app::BenchState&, app::BenchParts what) {
+                if (what & app::BenchPart::records) read_names();
+                refresh();
+            });
+    connect(&bench_, &app::Bench::frame_moved, this, [this, refresh] {
         clicks_.clear();
         refresh();
     });
-    connect(&bench_.review(), &app::Review::changed, this, &PictureView::read_names);
-    connect(&bench_.yard(), &app::Yard::riders_changed, this, &PictureView::read_names);
     connect(&bench_, &app::Bench::clip_opened, this, [this] {
         leave_three();
         zoom_to_fit();

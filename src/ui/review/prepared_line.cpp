@@ -29,7 +29,7 @@ void PreparedLine::refresh() {
     if (!seems.isEmpty()) rest << tr("[take_seems] yes");
     if (moments > 0)
         rest << (moments == 1
-                     ? tr("one moment worth marking: [seems_next] goes there, [mark_seen] marks it")
+                     ? tr("one moment worth marking: [seems_next] there, [mark_seen] marks it")
                      : tr("%1 moments worth marking: [seems_next] next, [mark_seen] marks it").arg(moments));
     words_->say(seems.isEmpty() ? tr("Looked through") : seems, "   " + rest.join(" · "));
 }

@@ -10,22 +10,19 @@
 namespace aspen::ui {
 namespace {
 
-constexpr int kRecordHigh = 36, kRecordMark = 36, kBars = 9;
+constexpr int kRecordMark = 36, kBars = 9;
 
 }  // namespace
 
 RecordLine::RecordLine(app::Recorder& recorder, const KeyMap& keys, QWidget* parent)
     : QWidget(parent), recorder_(recorder) {
-    setFixedHeight(scaled_px(kRecordHigh));
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(scaled_px(kRecordMark) + 8, 0, 120, 0);
     words_ = new HintLine(keys, this, 14);
     row->addWidget(words_, 1);
-    setVisible(false);
     tick_.setInterval(100);
     connect(&tick_, &QTimer::timeout, this, &RecordLine::refresh);
     connect(&recorder_, &app::Recorder::changed, this, [this] {
-        setVisible(recorder_.recording());
         recorder_.recording() ? tick_.start() : tick_.stop();
         refresh();
     });

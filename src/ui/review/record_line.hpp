@@ -7,7 +7,7 @@
 
 namespace aspen::ui {
 
-/// While a review is spoken: that it is, for how long, and how loud. Gone else.
+/// While a review is spoken: that it is, for how long, and how loud.
 class RecordLine : public QWidget {
     Q_OBJECT
   public:

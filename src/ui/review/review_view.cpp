@@ -21,8 +21,8 @@
 #include "ui/review/last_line.hpp"
 #include "ui/review/lower_panel.hpp"
 #include "ui/review/name_line.hpp"
+#include "ui/review/notice_band.hpp"
 #include "ui/review/prepared_line.hpp"
-#include "ui/review/record_line.hpp"
 #include "ui/review/strip.hpp"
 #include "ui/review/turned_horse.hpp"
 #include "ui/shared/view_keys.hpp"
@@ -56,13 +56,11 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys,
     name_ = new NameLine(this);
     column_ = new Column(bench, keys, this);
     line_ = new WordLine(this);
-    recording_ = new RecordLine(recorder_, keys, this);
+    band_ = new NoticeBand(bench, recorder_, seems_, last_, keys, this);
     auto* left = new QVBoxLayout;
     left->setContentsMargins(0, 0, 0, 0);
     left->setSpacing(0);
-    left->addWidget(recording_);
-    left->addWidget(last_);
-    left->addWidget(seems_);
+    left->addWidget(band_);
     left->addWidget(picture_, 1);
     left->addWidget(events_);
     left->addWidget(strip_);

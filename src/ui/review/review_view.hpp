@@ -26,8 +26,8 @@ class FindingsPanel;
 class LastLine;
 class LowerPanel;
 class NameLine;
+class NoticeBand;
 class PreparedLine;
-class RecordLine;
 class EventLane;
 class Strip;
 class TurnedHorse;
@@ -50,6 +50,7 @@ class ReviewView : public QWidget {
     app::StrideWork& strides() { return strides_; }
     app::PreparedHere& prepared() { return prepared_; }
     PreparedLine& seems() { return *seems_; }
+    NoticeBand& notices() { return *band_; }
     EventLane& event_lane() { return *events_; }
     Column& column() { return *column_; }
     LowerPanel& lower() { return *lower_; }
@@ -122,7 +123,7 @@ class ReviewView : public QWidget {
     app::StrideWork strides_;
     app::PreparedHere prepared_;
     app::Recorder recorder_;
-    RecordLine* recording_;
+    NoticeBand* band_;
     bool held_record_ = false;  ///< the key has not been let go since it began
     ContextBar* context_;
     PictureView* picture_;

@@ -28,16 +28,17 @@ StridesPanel::StridesPanel(app::Bench& bench, app::StrideWork& work, const KeyMa
     side->addWidget(follow_, 0, Qt::AlignLeft);
     row->addLayout(side, 2);
     auto* holder = new QWidget;
-    list_ = new QVBoxLayout(holder);
-    list_->setContentsMargins(0, 0, 0, 0);
-    list_->setSpacing(2);
+    auto* list = new QVBoxLayout(holder);
+    list->setContentsMargins(0, 0, 0, 0);
+    list->setSpacing(2);
+    list_ = std::make_unique<StandingLines>(*list);
     row->addWidget(scrolled(holder, this), 5);
     connect(follow_, &QPushButton::clicked, this, [this] { work_.busy() ? work_.cancel() : work_.follow(); });
     connect(&work_, &app::StrideWork::changed, this, [this] {
         if (isVisible()) rebuild();
     });
     // Reading the strides anew takes longer than a frame: only where another stretch begins.
-    connect(&bench_.deck(), &app::ClipDeck::frame_changed, this, [this, shown = -1]() mutable {
+    connect(&bench_, &app::Bench::frame_moved, this, [this, shown = -1]() mutable {
         if (!isVisible() || !bench_.is_open()) return;
         const int first = bench_.review().stretch().first;
         if (std::exchange(shown, first) != first) rebuild();
@@ -45,7 +46,7 @@ StridesPanel::StridesPanel(app::Bench& bench, app::StrideWork& work, const KeyMa
 }
 
 void StridesPanel::rebuild() {
-    clear(*list_);
+    list_->begin();
     const auto sayings = work_.sayings();
     lines_.clear();
     for (const core::StrideSaying& s : sayings) lines_ << QString::fromStdString(s.words);
@@ -65,15 +66,16 @@ void StridesPanel::rebuild() {
         if (!measure.isEmpty())
             line += QString(" &nbsp;<a href='%1' style='color:%2'>%3</a>")
                         .arg(measure, theme().sky.name(), tr("curve"));
-        auto* label = text_label(line, this, 14, &s == &sayings.front());
-        label->setWordWrap(true);
-        label->setTextInteractionFlags(Qt::LinksAccessibleByMouse | Qt::LinksAccessibleByKeyboard);
-        connect(label, &QLabel::linkActivated, this, [this](const QString& of) {
-            QTimer::singleShot(0, this, [this, of] { emit wants_curve(of); });
+        const bool first = &s == &sayings.front();
+        list_->add((first ? "1 " : "2 ") + line, [&] {
+            auto* label = text_label(line, this, 14, first);
+            label->setWordWrap(true);
+            label->setTextInteractionFlags(Qt::LinksAccessibleByMouse | Qt::LinksAccessibleByKeyboard);
+            connect(label, &QLabel::linkActivated, this, &StridesPanel::wants_curve, Qt::QueuedConnection);
+            return label;
         });
-        list_->addWidget(label);
     }
-    list_->addStretch(1);
+    list_->end();
 }
 
 }  // namespace aspen::ui

@@ -4,9 +4,11 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 #include <QWidget>
+#include <memory>
 
 #include "app/review/stride_work.hpp"
 #include "ui/shared/hint_line.hpp"
+#include "ui/shared/standing_lines.hpp"
 
 namespace aspen::ui {
 
@@ -27,7 +29,7 @@ class StridesPanel : public QWidget {
     app::StrideWork& work_;
     QLabel* title_;
     QPushButton* follow_;
-    QVBoxLayout* list_;
+    std::unique_ptr<StandingLines> list_;
     HintLine* foot_;
     QStringList lines_;
 };

@@ -85,10 +85,8 @@ Strip::Strip(app::Bench& bench, app::Player& player, QWidget* parent)
     loop_ = button(tr("Let go of the loop, L"), [this] { player_.clear_marks(); });
     loop_->setText(tr("let go of the loop   L"));
     const auto refresh = [this] { update(); };
-    connect(&bench_.deck(), &app::ClipDeck::frame_changed, this, refresh);
-    connect(&bench_.review(), &app::Review::changed, this, refresh);
-    connect(&bench_.marking(), &app::Marking::figure_changed, this, refresh);
-    connect(&bench_.review(), &app::Review::notes_changed, this, refresh);
+    connect(&bench_, &app::Bench::frame_moved, this, refresh);
+    connect(&bench_, &app::Bench::changed, this, refresh);
     connect(&bench_, &app::Bench::clip_opened, this, [this] {
         opening_ = 0;
         stills_.clear();

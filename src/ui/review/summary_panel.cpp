@@ -28,40 +28,39 @@ SummaryPanel::SummaryPanel(app::Bench& bench, app::EventLog& log, QWidget* paren
     row->setSpacing(24);
     for (int n = 0; n < 4; ++n) {
         auto* holder = new QWidget;
-        columns_.push_back(new QVBoxLayout(holder));
-        columns_.back()->setContentsMargins(0, 0, 0, 0);
-        columns_.back()->setSpacing(2);
+        auto* column = new QVBoxLayout(holder);
+        column->setContentsMargins(0, 0, 0, 0);
+        column->setSpacing(2);
+        columns_.push_back(std::make_unique<StandingLines>(*column));
         row->addWidget(scrolled(holder, this), n == 1 || n == 3 ? 4 : 3);
     }
-    connect(&bench_.findings(), &app::RideFindings::changed, this, [this] {
-        if (isVisible() && !bench_.marking().dragging()) rebuild();
+    connect(&bench_, &app::Bench::changed, this, [this](const app::BenchState& now, app::BenchParts what) {
+        using P = app::BenchPart;
+        if (isVisible() && !now.marking.dragging() && what & (P::findings | P::figure)) rebuild();
     });
 }
 
 void SummaryPanel::open() { rebuild(); }
 QStringList SummaryPanel::lines() const { return lines_; }
 
-void SummaryPanel::fill(int column, const QString& title, const QStringList& lines, const QString& none,
-                        bool below) {
-    QVBoxLayout& to = *columns_[static_cast<std::size_t>(column)];
-    if (below)
-        delete to.takeAt(to.count() - 1);  // the stretch under what stands there
-    else
-        clear(to);
-    to.addWidget(text_label(title, this, 14, true));
+void SummaryPanel::fill(int column, const QString& title, const QStringList& lines, const QString& none) {
+    StandingLines& to = *columns_[static_cast<std::size_t>(column)];
+    to.add("# " + title, [&] { return text_label(title, this, 14, true); });
     lines_ << title;
     for (const QString& line : lines) {
-        auto* label = text_label(line, this, 14);
-        label->setWordWrap(true);
-        to.addWidget(label);
+        to.add(line, [&] {
+            auto* label = text_label(line, this, 14);
+            label->setWordWrap(true);
+            return label;
+        });
         lines_ << line;
     }
-    if (lines.isEmpty()) to.addWidget(quiet_label(none, this));
-    to.addStretch(1);
+    if (lines.isEmpty()) to.add("none " + none, [&] { return quiet_label(none, this); });
 }
 
 void SummaryPanel::rebuild() {
     lines_.clear();
+    for (const auto& column : columns_) column->begin();
     const core::RideSummary s = core::summary_of(
         bench_.findings().assessment(), bench_.review().gathered(std::nullopt), bench_.yard().knowledge());
     fill(0, tr("Good"), bench_.findings().what_is_good(), tr("Nothing was named or measured yet."));
@@ -82,14 +81,15 @@ void SummaryPanel::rebuild() {
     fill(1, tr("To work on"), findings, tr("Nothing is outside its band."));
     if (!horse.isEmpty() || happened.isEmpty())
         fill(2, tr("The horse"), horse, tr("Nothing was seen of the horse's answer."));
-    if (!happened.isEmpty()) fill(2, tr("What happened"), happened, {}, !horse.isEmpty());
+    if (!happened.isEmpty()) fill(2, tr("What happened"), happened, {});
     for (const store::Parcel& p : bench_.yard().records().parcels_of(bench_.review().ride().id)) {
         const QStringList said = app::words_of_parcel(p);
-        if (!said.isEmpty()) fill(2, tr("Said by %1, of another yard").arg(text(p.sender)), said, {}, true);
+        if (!said.isEmpty()) fill(2, tr("Said by %1, of another yard").arg(text(p.sender)), said, {});
     }
     fill(3, tr("Not judged"), open,
          s.open.empty() && bench_.review().moments().empty() ? tr("Nothing is marked yet.")
                                                              : tr("Everything could be judged."));
+    for (const auto& column : columns_) column->end();
 }
 
 }  // namespace aspen::ui

@@ -2,9 +2,11 @@
 
 #include <QVBoxLayout>
 #include <QWidget>
+#include <memory>
 
 #include "app/review/event_log.hpp"
 #include "core/judging/summary.hpp"
+#include "ui/shared/standing_lines.hpp"
 
 namespace aspen::ui {
 
@@ -20,11 +22,10 @@ class SummaryPanel : public QWidget {
 
   private:
     void rebuild();
-    void fill(int column, const QString& title, const QStringList& lines, const QString& none,
-              bool below = false);
+    void fill(int column, const QString& title, const QStringList& lines, const QString& none);
     app::Bench& bench_;
     app::EventLog& log_;
-    std::vector<QVBoxLayout*> columns_;
+    std::vector<std::unique_ptr<StandingLines>> columns_;
     QStringList lines_;
 };
 

@@ -44,21 +44,19 @@ WhyPanel::WhyPanel(app::Bench& bench, QWidget* parent) : QWidget(parent), bench_
     deeds_->setContentsMargins(0, 0, 0, 0);
     deeds_->setSpacing(4);
     row->addWidget(scrolled(holder, this), 4);
-    connect(&bench_.findings(), &app::RideFindings::changed, this, [this] {
-        if (isVisible() && !bench_.marking().dragging()) rebuild();
-    });
-    connect(&bench_.yard(), &app::Yard::knowledge_changed, this, [this] {
-        if (isVisible()) rebuild();
+    connect(&bench_, &app::Bench::changed, this, [this](const app::BenchState& now, app::BenchParts what) {
+        using P = app::BenchPart;
+        if (isVisible() && !now.marking.dragging() && what & (P::findings | P::figure)) rebuild();
     });
 }
 
-QVBoxLayout* WhyPanel::column(int stretch) {
+std::unique_ptr<StandingLines> WhyPanel::column(int stretch) {
     auto* holder = new QWidget;
     auto* out = new QVBoxLayout(holder);
     out->setContentsMargins(0, 0, 0, 0);
     out->setSpacing(2);
     static_cast<QHBoxLayout*>(layout())->addWidget(scrolled(holder, this), stretch);
-    return out;
+    return std::make_unique<StandingLines>(*out);
 }
 
 void WhyPanel::open(const QString& fault) {
@@ -66,28 +64,37 @@ void WhyPanel::open(const QString& fault) {
     rebuild();
 }
 
-void WhyPanel::line(QVBoxLayout& to, const QString& words, bool strong) {
-    auto* label = text_label(words, this, 14, strong);
-    label->setWordWrap(true);
-    to.addWidget(label);
+void WhyPanel::line(StandingLines& to, const QString& words, bool strong) {
+    to.add((strong ? "1 " : "2 ") + words, [&] {
+        auto* label = text_label(words, this, 14, strong);
+        label->setWordWrap(true);
+        return label;
+    });
     lines_ << words;
 }
 
 void WhyPanel::rebuild() {
-    for (QLayout* l : std::initializer_list<QLayout*>{rule_, words_, deeds_}) clear(*l);
+    for (StandingLines* l : {rule_.get(), words_.get()}) l->begin();
     lines_.clear();
     const core::Fault* fault = bench_.yard().knowledge().faults.find(id_);
-    if (!fault) {
+    if (fault) {
+        add_rule(*fault);
+        add_words(*fault);
+    } else {
         line(*rule_, tr("Nothing is named yet. Choose a finding, and its rule stands here."));
-        rule_->addStretch(1);
-        return;
     }
-    add_rule(*fault);
-    add_words(*fault);
-    if (bench_.yard().knowledge().faults.find(id_)->kind == core::Fault::Kind::fault &&
-        !id_.starts_with("unsteady_"))
-        add_deeds(*fault);
-    for (QVBoxLayout* l : {rule_, words_}) l->addStretch(1);
+    for (StandingLines* l : {rule_.get(), words_.get()}) l->end();
+    rebuild_deeds(fault);
+}
+
+/// What can be changed of it, made anew only where that is something else.
+void WhyPanel::rebuild_deeds(const core::Fault* fault) {
+    const core::Setting here = bench_.review().setting();
+    const core::Stretch& stretch = bench_.review().stretch();
+    const DeedsFor now{id_, bench_.yard().shared_knowledge().get(), stretch.gait, stretch.seat, here.school};
+    if (std::exchange(deeds_for_, now) == now) return;
+    clear(*deeds_);
+    if (fault && fault->kind == core::Fault::Kind::fault && !id_.starts_with("unsteady_")) add_deeds(*fault);
     deeds_->setRowStretch(4, 1);
 }
 
@@ -102,10 +109,13 @@ void WhyPanel::add_rule(const core::Fault& fault) {
             r.measure.empty() ? nullptr : core::find(bench_.marking().judged(), r.measure);
         if (!j) continue;
         const QString held = indent + text(core::held_against(*j, knowledge.schools));
-        auto* label = quiet_label(held, this);
-        label->setWordWrap(true);
-        if (j->band) label->setToolTip(text(j->band->why + "\n" + j->band->source));
-        rule_->addWidget(label);
+        const QString why = j->band ? text(j->band->why + "\n" + j->band->source) : QString();
+        rule_->add(held + why, [&] {
+            auto* label = quiet_label(held, this);
+            label->setWordWrap(true);
+            label->setToolTip(why);
+            return label;
+        });
         lines_ << held;
     }
     const QString asked = text(core::asked_in_words(fault.where));

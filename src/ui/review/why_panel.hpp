@@ -4,8 +4,10 @@
 #include <QVBoxLayout>
 #include <QWidget>
 #include <functional>
+#include <memory>
 
 #include "app/review/bench.hpp"
+#include "ui/shared/standing_lines.hpp"
 
 namespace aspen::ui {
 
@@ -42,13 +44,22 @@ class WhyPanel : public QWidget {
     void add_rule(const core::Fault& fault);
     void add_words(const core::Fault& fault);
     void add_deeds(const core::Fault& fault);
-    QVBoxLayout* column(int stretch);
-    void line(QVBoxLayout& to, const QString& words, bool strong = false);
+    void rebuild_deeds(const core::Fault* fault);
+    std::unique_ptr<StandingLines> column(int stretch);
+    void line(StandingLines& to, const QString& words, bool strong = false);
     void refuse_or(const std::function<void()>& work);
     app::Bench& bench_;
-    QVBoxLayout *rule_ = nullptr, *words_ = nullptr;
+    std::unique_ptr<StandingLines> rule_, words_;
     QGridLayout* deeds_ = nullptr;
     std::string id_;
+    struct DeedsFor {
+        std::string fault;
+        const core::Knowledge* knowledge = nullptr;
+        std::optional<core::Gait> gait;
+        std::optional<core::Seat> seat;
+        std::string school;
+        bool operator==(const DeedsFor&) const = default;
+    } deeds_for_;  ///< what the buttons were made for
     QStringList lines_;
 };
 

@@ -165,8 +165,8 @@ SchoolsView::SchoolsView(app::Bench& bench, QWidget* parent)
     });
     connect(&table_, &BandTable::say, this, &SchoolsView::say);
     connect(&bench_.yard(), &app::Yard::knowledge_changed, this, &SchoolsView::refill);
-    connect(&bench_.findings(), &app::RideFindings::changed, this, [this] {
-        if (isVisible()) refresh();
+    connect(&bench_, &app::Bench::changed, this, [this](const app::BenchState&, app::BenchParts what) {
+        if (isVisible() && what & (app::BenchPart::findings | app::BenchPart::figure)) refresh();
     });
     refill();
 }

@@ -17,6 +17,7 @@ struct RailValue {
     double value = 0, sd = 0;
     std::optional<double> lo, hi;
     core::Verdict verdict = core::Verdict::not_judged;
+    bool operator==(const RailValue&) const = default;
 };
 
 RailValue rail_value(const core::Judged& judged);

@@ -14,6 +14,8 @@ class SaidLine : public QObject {
     HintLine* beside() const { return beside_; }
     void say(const QString& line);
     QString text() const { return text_; }
+    /// Whether it is still to be read.
+    bool stands() const { return !line_.isEmpty(); }
     /// To be called when the window has another size.
     void place();
     /// Whether it lies on the view.

@@ -1,0 +1,18 @@
+#include "app/review/bench_news.hpp"
+
+namespace aspen::app {
+
+void BenchNews::add(BenchParts parts) {
+    waiting_ |= parts;
+    settle();
+}
+
+void BenchNews::settle() {
+    if (held_ > 0 || !waiting_ || !tell_) return;
+    // What somebody changes who is being told waits until all were told.
+    ++held_;
+    while (waiting_) tell_(std::exchange(waiting_, {}));
+    --held_;
+}
+
+}  // namespace aspen::app
