@@ -14,7 +14,6 @@
 #include "core/reading/refused.hpp"
 #include "ui/application.hpp"
 #include "ui/main_window.hpp"
-#include "ui/shots.hpp"
 
 namespace aspen::ui {
 namespace {
@@ -35,7 +34,7 @@ int start(int argc, char** argv, const char* version) {
     const bool has_screen =
         qEnvironmentVariableIsSet("DISPLAY") || qEnvironmentVariableIsSet("WAYLAND_DISPLAY");
     const bool blind = !has_screen && !qEnvironmentVariableIsSet("QT_QPA_PLATFORM");
-    if (blind) qputenv("QT_QPA_PLATFORM", "offscreen");  // so that --help and --shots work
+    if (blind) qputenv("QT_QPA_PLATFORM", "offscreen");  // so that --help works
     Application application(argc, argv);
     QApplication::setApplicationName("aspen-crest");
     QApplication::setApplicationVersion(version);
@@ -48,19 +47,16 @@ int start(int argc, char** argv, const char* version) {
                                   QObject::tr("Open the demo yard; its clips are painted on first start.")),
         yard("yard", QObject::tr("Folder of the yard."), "folder"),
         theme("theme", QObject::tr("light or dark."), "theme"),
-        shots("shots", QObject::tr("Save a picture of every view and end."), "folder"),
         timing("timing", QObject::tr("Print the time to a usable window and end."));
     const QCommandLineOption cache(
         "cache-mb",
         QObject::tr("Memory for decoded pictures of the open clip, megabytes (default 512); remembered."),
         "megabytes");
-    parser.addOptions({demo, yard, theme, shots, timing, cache});
+    parser.addOptions({demo, yard, theme, timing, cache});
     parser.addPositionalArgument("clip", QObject::tr("Clips to open."), QObject::tr("[clip …]"));
     parser.process(application);
-    if (blind && !parser.isSet(shots) && !parser.isSet(timing)) {
-        std::fprintf(stderr,
-                     "There is no display here. Start it on a desktop, or save pictures of it: aspen-crest "
-                     "--shots FOLDER\n");
+    if (blind && !parser.isSet(timing)) {
+        std::fprintf(stderr, "There is no display here. Start it on a desktop.\n");
         return 3;
     }
     try {
@@ -70,11 +66,6 @@ int start(int argc, char** argv, const char* version) {
         const QString folder =
             parser.isSet(yard) ? parser.value(yard) : home + (parser.isSet(demo) ? "demo" : "yard");
         app::Yard open(folder, app::shipped_knowledge());
-        const bool demo_yard = parser.isSet(demo) && !parser.isSet(yard);
-        if (parser.isSet(shots) && !demo_yard && !open.records().riders().empty())
-            throw core::Refused(
-                "--shots: this yard has riders of its own, whose pictures do not leave that "
-                "way; name an empty folder with --yard");
         if (parser.isSet(cache))
             open.records().set_setting("cache_mb",
                                        std::to_string(std::clamp(parser.value(cache).toInt(), 64, 16384)));
@@ -91,8 +82,7 @@ int start(int argc, char** argv, const char* version) {
                 application.quit();
             });
         }
-        if (!parser.isSet(shots) && !parser.isSet(timing)) window.prepare_inbox();
-        if (parser.isSet(shots)) return take_shots(window, open, parser.value(shots));
+        if (!parser.isSet(timing)) window.prepare_inbox();
         const int code = QApplication::exec();
         // Nothing is half-written by what has not ended yet: it writes under other names until it is whole.
         if (!open.jobs().shut_down(kMostWaitAtEndMs)) std::_Exit(code);

@@ -13,9 +13,11 @@
 
 #include "app/jobs/jobs.hpp"
 #include "app/review/finding_row.hpp"
+#include "app/review/prepared.hpp"
 #include "ui/review/column.hpp"
 #include "ui/review/lower_panel.hpp"
 #include "ui/review/notice_band.hpp"
+#include "ui/review/prepared_line.hpp"
 #include "ui/shared/standing_lines.hpp"
 #include "ui/window_support.hpp"
 
@@ -268,6 +270,36 @@ TEST_F(Rest, TheBandSaysWhatToDoNext) {
         bench().findings().accept(open->key());
     }
     EXPECT_THAT(next(), HasSubstr("finds the exercise"));
+}
+
+TEST_F(Rest, InANewYardTheNameOfWhoRidesIsWrittenAtOnce) {
+    bring_in(test::simulated_clip(test::faulty_plan(), "window"));
+    for (QPushButton* b : window->review().context().findChildren<QPushButton*>()) {
+        if (b->menu() && b->accessibleName() == "Rider") b->menu()->popup(QPoint(100, 100));
+    }
+    QMenu* open = menu();
+    ASSERT_TRUE(open);
+    auto* edit = open->findChild<QLineEdit*>();
+    ASSERT_TRUE(edit);
+    EXPECT_TRUE(wait_for([&] { return edit->hasFocus(); }, 5000)) << "nobody to choose from";
+    QTest::keyClicks(edit, "Pell Marrow");
+    QTest::keyClick(edit, Qt::Key_Return);
+    ASSERT_EQ(yard->records().riders().size(), 1U);
+    EXPECT_EQ(bench().review().rider(), yard->records().riders()[0].id);
+}
+
+TEST_F(Rest, AClipInWhichNobodyWasFoundSaysSo) {
+    auto plan = test::faulty_plan();
+    plan.duration_s = 1.4;  // a clip of its own: what is kept of it holds for every test
+    ridden_clip = test::simulated_clip(plan, "nobody");
+    bring_in(ridden_clip);
+    app::keep_prepared(bench().review().clip().hash, {});
+    window->review().prepared().reload();
+    run_queued();
+    EXPECT_THAT(window->review().seems().spoken().toStdString(), HasSubstr("nobody was found"));
+    mark_from_truth(3);
+    run_queued();
+    EXPECT_EQ(window->review().seems().spoken(), "") << "the coach marked by hand: no need to say it";
 }
 
 }  // namespace

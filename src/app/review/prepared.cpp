@@ -247,6 +247,10 @@ Prepared prepare(const ToPrepare& clip, const core::Knowledge& known, Job& job) 
     return out;
 }
 
+void keep_prepared(const std::string& hash, const Prepared& prepared) {
+    KeptRider::of_this_machine().keep(hash, prepared);
+}
+
 std::optional<Prepared> kept_prepared(const std::string& hash) {
     return KeptRider::of_this_machine().find(hash);
 }

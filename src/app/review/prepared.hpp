@@ -48,6 +48,7 @@ Prepared prepare(const ToPrepare& clip, const core::Knowledge& knowledge, Job& j
 
 /// Of the clip with this hash; empty: it was not prepared yet.
 std::optional<Prepared> kept_prepared(const std::string& hash);
+void keep_prepared(const std::string& hash, const Prepared& prepared);
 
 /// What was followed for it, as a plan over all frames of the clip; its passes lie in the cache.
 FollowPlan prepared_plan(const Prepared& prepared, const QString& file, const std::string& hash, int frames);

@@ -18,6 +18,7 @@ PreparedHere::PreparedHere(Bench& bench, QObject* parent) : QObject(parent), ben
     connect(&bench_, &Bench::clip_opened, this, &PreparedHere::reload);
     connect(&bench_, &Bench::closing, this, [this] {
         prepared_.reset();
+        found_nobody_ = false;
         tracks_.reset();
         emit changed();
     });
@@ -29,8 +30,13 @@ PreparedHere::PreparedHere(Bench& bench, QObject* parent) : QObject(parent), ben
 void PreparedHere::reload() {
     tracks_.reset();
     prepared_ = bench_.is_open() ? kept_prepared(bench_.review().clip().hash) : std::nullopt;
-    if (prepared_ && !prepared_->found()) prepared_.reset();
+    found_nobody_ = prepared_ && !prepared_->found();
+    if (found_nobody_) prepared_.reset();
     emit changed();
+}
+
+bool PreparedHere::has_moments() const {
+    return bench_.is_open() && !bench_.review().moments().empty();
 }
 
 std::vector<PreparedMoment> PreparedHere::open_moments() const {

@@ -27,6 +27,10 @@ class PreparedHere : public QObject {
     /// Marks the frame one is at with the joints as they were followed to it, not confirmed; says why not.
     void mark_here();
     const std::optional<Prepared>& prepared() const { return prepared_; }
+    /// The clip was looked through and nobody was found in it.
+    bool found_nobody() const { return found_nobody_; }
+    /// The coach marked moments in it.
+    bool has_moments() const;
     /// Joints as they were followed through the whole clip; nullptr where nothing was.
     const core::Tracks* tracks() const;
     /// Reads it anew: it may have come meanwhile.
@@ -39,6 +43,7 @@ class PreparedHere : public QObject {
   private:
     Bench& bench_;
     std::optional<Prepared> prepared_;
+    bool found_nobody_ = false;
     mutable std::optional<core::Tracks> tracks_;
 };
 

@@ -108,6 +108,8 @@ void Review::close() {
 void Review::clear() {
     clip_.reset();
     ride_ = {};
+    rider_card_.reset();
+    horse_card_.reset();
     places_.clear();
     moments_.clear();
     *elsewhere_ = {};
@@ -148,6 +150,8 @@ void Review::read_events() {
 void Review::read_ride() {
     const auto at = std::ranges::find(places_, slot_, &store::Slot::slot);
     ride_ = at == places_.end() ? store::Ride{} : yard_.records().ride(at->ride).value_or(store::Ride{});
+    rider_card_ = ride_.rider ? yard_.records().rider(ride_.rider) : std::nullopt;
+    horse_card_ = ride_.horse ? yard_.records().horse(ride_.horse) : std::nullopt;
     ridden_ = RiddenIn(yard_.records(), yard_.knowledge(), ride_);
     decided_ = yard_.records().findings(ride_.id);
     remarks_ = yard_.records().remarks(ride_.id);

@@ -32,6 +32,9 @@ class Review : public QObject {
     const store::Ride& ride() const { return ride_; }
     store::RiderId rider() const { return ride_.rider; }
     store::HorseId horse() const { return ride_.horse; }
+    /// Their cards; none where nobody or no horse is said.
+    const std::optional<store::Rider>& rider_card() const { return rider_card_; }
+    const std::optional<store::Horse>& horse_card() const { return horse_card_; }
 
     /// Several riders in a clip: every slot is one's place in it.
     int slot() const { return slot_; }
@@ -109,6 +112,8 @@ class Review : public QObject {
     BenchNews& news_;
     std::optional<store::Clip> clip_;
     store::Ride ride_;
+    std::optional<store::Rider> rider_card_;
+    std::optional<store::Horse> horse_card_;
     std::vector<store::Slot> places_;
     std::vector<store::Moment> moments_;
     std::vector<store::Answer> answers_;

@@ -92,8 +92,7 @@ QRectF Column::rider_area() const {
 
 /// The rider's height, where the card knows it: lengths are said in centimetres then.
 std::optional<int> Column::height_cm() const {
-    if (!bench_.is_open() || !bench_.review().rider()) return std::nullopt;
-    const auto rider = bench_.yard().records().rider(bench_.review().rider());
+    const auto& rider = bench_.review().rider_card();
     return rider ? rider->height_cm : std::nullopt;
 }
 
@@ -118,6 +117,11 @@ std::vector<Column::Row> Column::rows() const {
                 sentence(QString::fromStdString(known.measure_words.of(j, known.body, tall))),
                 {},
                 rider.anchor(j.info())};
+        // Without a band there is no rail: name and number are one line.
+        if (j.measured.value && !j.band)
+            row.words += QString("   %1 %2%3")
+                             .arg(value_text(*j.measured.value), error_text(j.measured.sd),
+                                  unit_text(j.info().unit).trimmed());
         if (!j.measured.value)
             row.words = sentence(text(j.info().spoken)) + ": " + QString::fromStdString(j.reason);
         const QFontMetrics metrics(text_font(12, j.verdict == core::Verdict::outside));
@@ -126,7 +130,8 @@ std::vector<Column::Row> Column::rows() const {
                            .height() /
                        std::max(1, metrics.lineSpacing()) +
                    (metrics.horizontalAdvance(row.words) > wide ? 1 : 0));
-        const double high = kWordsHigh * std::max(1, lines) + (j.measured.value ? kRailHigh : 0) + 5;
+        const double high =
+            kWordsHigh * std::max(1, lines) + (j.measured.value && j.band ? kRailHigh : 0) + 5;
         row.area = {left, row.anchor.y() - high / 2, wide, high};
         out.push_back(std::move(row));
     }
@@ -164,17 +169,17 @@ void Column::paint_row(QPainter& p, const Row& row) const {
     if (live) p.drawLine(from, row.anchor);
     p.setFont(text_font(12, out));
     p.setPen(live ? t.ink : t.quiet);
-    const double words_high = a.height() - (live ? kRailHigh : 0);
+    const double words_high = a.height() - (live && j.band ? kRailHigh : 0);
     p.drawText(QRectF(a.left(), a.top(), a.width(), words_high),
                Qt::AlignTop | (right ? Qt::AlignRight : Qt::AlignLeft) | Qt::TextWordWrap, row.words);
-    if (!live) return;
+    if (!live || !j.band) return;
     // Numbers stand on the decimal point: one decimal each, the error after it in quiet ink.
     const double y = a.bottom() - kRailHigh;
     const double numbers = 84, x = right ? a.right() - numbers - kColumnRail - 6 : a.left();
-    if (j.band) paint_rail(p, QRectF(x, y, kColumnRail, kRailHigh), rail_value(j));
+    paint_rail(p, QRectF(x, y, kColumnRail, kRailHigh), rail_value(j));
     const double point = x + kColumnRail + 6 + 38;
-    p.setFont(text_font(12, j.band.has_value()));
-    p.setPen(j.band ? t.ink : t.quiet);
+    p.setFont(text_font(12, true));
+    p.setPen(t.ink);
     p.drawText(QRectF(point - 60, y, 60, kRailHigh), Qt::AlignVCenter | Qt::AlignRight,
                value_text(*j.measured.value));
     p.setFont(text_font(12));

@@ -144,7 +144,14 @@ void ContextBar::add_name_field(QMenu& menu, const QString& hint,
     edit->setMinimumWidth(220);
     auto* action = new QWidgetAction(&menu);
     action->setDefaultWidget(edit);
+    const bool alone = menu.actions().size() <= 1;  // nobody to choose from: who opens it wants to write
     menu.addAction(action);
+    if (alone) {
+        QTimer::singleShot(0, edit, [edit, action, &menu] {
+            menu.setActiveAction(action);
+            edit->setFocus();
+        });
+    }
     connect(edit, &QLineEdit::returnPressed, &menu, [edit, take, &menu] {
         const QString name = edit->text().trimmed();
         if (name.isEmpty()) return;
@@ -323,8 +330,8 @@ void ContextBar::refresh() {
     app::Yard& yard = bench_.yard();
     const core::Stretch& c = bench_.review().stretch();
     const store::Ride& ride = bench_.review().ride();
-    const auto rider = bench_.review().rider() ? yard.records().rider(bench_.review().rider()) : std::nullopt;
-    const auto horse = bench_.review().horse() ? yard.records().horse(bench_.review().horse()) : std::nullopt;
+    const auto& rider = bench_.review().rider_card();
+    const auto& horse = bench_.review().horse_card();
     const core::School* school = yard.knowledge().schools.find(bench_.review().ride().school);
     const store::Moment* moment = bench_.review().moment();
     const core::Setting here = bench_.review().setting();

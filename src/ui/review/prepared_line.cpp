@@ -23,8 +23,12 @@ void PreparedLine::refresh() {
     const QString seems =
         prepared_.can_take() && prepared_.prepared() ? app::in_words(*prepared_.prepared()) : QString();
     const auto moments = prepared_.open_moments().size();
-    setVisible(!seems.isEmpty() || moments > 0);
+    const bool nobody = prepared_.found_nobody() && !prepared_.has_moments();
+    setVisible(!seems.isEmpty() || moments > 0 || nobody);
     if (isHidden()) return;
+    if (nobody)
+        return words_->say(tr("Looked through"),
+                           tr("   nobody was found in it; [three_clicks] lays the figure by hand"));
     QStringList rest;
     if (!seems.isEmpty()) rest << tr("[take_seems] yes");
     if (moments > 0)

@@ -1,7 +1,5 @@
-#include "ui/shots.hpp"
-#include "app/review/finding_row.hpp"
-#include "ui/review/lower_panel.hpp"
-#include "ui/schools/schools_view.hpp"
+// Goes through the demo yard as a coach would and saves a picture of every view: SHOTS YARD FOLDER
+// [light|dark].
 
 #include <QApplication>
 #include <QDir>
@@ -13,9 +11,13 @@
 #include <functional>
 #include <nlohmann/json.hpp>
 
+#include "app/files/data_files.hpp"
+#include "app/files/one_line.hpp"
 #include "app/review/eye_pass.hpp"
+#include "app/review/finding_row.hpp"
 #include "app/review/first_look.hpp"
 #include "app/yard/changes.hpp"
+#include "ui/application.hpp"
 #include "ui/arena/arena_view.hpp"
 #include "ui/compare/compare_view.hpp"
 #include "ui/eye/eye_view.hpp"
@@ -25,8 +27,10 @@
 #include "ui/progress/lanes_widget.hpp"
 #include "ui/progress/progress_view.hpp"
 #include "ui/review/findings_panel.hpp"
+#include "ui/review/lower_panel.hpp"
 #include "ui/review/picture_view.hpp"
 #include "ui/review/review_view.hpp"
+#include "ui/schools/schools_view.hpp"
 #include "ui/yard/yard_view.hpp"
 
 namespace aspen::ui {
@@ -156,8 +160,6 @@ void show_hand_over(MainWindow& window, app::Yard& yard, const std::function<voi
         yard.quietly([&] { yard.records().remove(spoken); });
     }
 }
-
-}  // namespace
 
 int take_shots(MainWindow& window, app::Yard& yard, const QString& folder) {
     QDir().mkpath(folder);
@@ -303,4 +305,34 @@ int take_shots(MainWindow& window, app::Yard& yard, const QString& folder) {
     return all ? 0 : 4;
 }
 
+}  // namespace
 }  // namespace aspen::ui
+
+int main(int argc, char** argv) {
+    using namespace aspen;
+    app::speak_in_one_line("aspen-crest-shots");
+    ui::Application application(argc, argv);
+    QApplication::setApplicationName("aspen-crest");
+    const QStringList said = QApplication::arguments();
+    if (said.size() < 3 || said.size() > 4) {
+        std::fprintf(stderr,
+                     "aspen-crest-shots: name an empty folder for the demo yard and one for the pictures\n");
+        return 2;
+    }
+    try {
+        ui::load_fonts();
+        app::Yard yard(said[1], app::shipped_knowledge());
+        if (!yard.records().riders().empty())
+            throw core::Refused(
+                "this yard has riders of its own, whose pictures do not leave that way; name an empty "
+                "folder");
+        ui::apply_theme(application,
+                        said.value(3) == "dark" ? ui::ThemeChoice::dark : ui::ThemeChoice::light);
+        ui::MainWindow window(yard);
+        window.show();
+        return ui::take_shots(window, yard, said[2]);
+    } catch (const core::Refused& e) {
+        std::fprintf(stderr, "%s\n", e.what());
+        return 3;
+    }
+}
