@@ -13,7 +13,7 @@
 #include "core/arena/ground_work.hpp"
 #include "core/arena/letters.hpp"
 #include "core/reading/refused.hpp"
-#include "core/training/stirrup.hpp"
+#include "core/ride/stirrup.hpp"
 
 namespace aspen::cli {
 namespace {

@@ -1,6 +1,6 @@
 #include "cli/judgement_json.hpp"
 
-#include "core/judging/summary.hpp"
+#include "core/ride/summary.hpp"
 
 namespace aspen::cli {
 namespace {

@@ -3,7 +3,7 @@
 #include <nlohmann/json.hpp>
 #include <vector>
 
-#include "core/judging/ride.hpp"
+#include "core/ride/ride.hpp"
 
 /// The judgement and the knowledge it rests on as JSON; fields: docs/formats.md.
 namespace aspen::cli {

@@ -11,7 +11,7 @@
 #include "app/files/data_files.hpp"
 #include "app/files/yard_lock.hpp"
 #include "app/rides/lanes.hpp"
-#include "app/training/rider_plan.hpp"
+#include "app/rides/rider_plan.hpp"
 #include "cli/painter.hpp"
 #include "cli/usage.hpp"
 #include "cli/verbs.hpp"

@@ -8,9 +8,9 @@
 #include <nlohmann/json.hpp>
 #include <ostream>
 
-#include "core/judging/ride.hpp"
 #include "core/reading/json_reading.hpp"
 #include "core/reading/refused.hpp"
+#include "core/ride/ride.hpp"
 
 namespace aspen::exchange {
 namespace {

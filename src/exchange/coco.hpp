@@ -6,7 +6,7 @@
 #include <vector>
 
 #include "core/body/figure.hpp"
-#include "core/body/proposal.hpp"
+#include "core/proposal/proposal.hpp"
 
 /// Marks in the COCO key-point format, so that common readers load them; what COCO has no word for stands
 /// under "aspen". Fields: docs/formats.md.

@@ -22,7 +22,7 @@
 #include "app/leaving/page_content.hpp"
 #include "app/leaving/ride_json.hpp"
 #include "app/leaving/tables.hpp"
-#include "app/training/rider_plan.hpp"
+#include "app/rides/rider_plan.hpp"
 #include "core/reading/refused.hpp"
 #include "exchange/calendar.hpp"
 

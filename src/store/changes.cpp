@@ -167,139 +167,130 @@ void Transactions::apply(const ChangeSet& change) {
     });
 }
 
-Touched Transactions::touched_by(const ChangeSet& change) {
-    Touched out;
-    std::set<MomentId> moments;
-    std::map<std::int64_t, std::int64_t> clip_of_moment;  // of those that are gone
-    std::set<CorrectionId> corrections;
-    std::map<std::int64_t, std::int64_t> rider_of_correction;
-    std::set<std::int64_t> notes_by_id, findings_by_id, remarks_by_id, answers_by_id, sketches_by_id,
-        events_by_id, grounds_by_id;
-    Rows(database_).each(change, [&](const Row& row) {
-        const auto value = [&](const char* name) {
-            const auto it = row.whole.find(name);
-            return it == row.whole.end() ? std::int64_t{0} : it->second;
-        };
-        const std::string& t = row.table;
-        if (t == "rider" || t == "limitation" || t == "stirrup" || t == "sign_off") out.riders = true;
-        if (t == "horse") out.horses = true;
-        if (t == "own_data") out.own_data = true;
-        if (t == "practice" || t == "rider_plan") out.training = true;
-        if (t == "lesson" || t == "lesson_place") out.lessons = true;
-        if (t == "milestone" || t == "promise" || t == "outgoing") out.followed = true;
-        if (t == "drill") out.drills = true;
-        if (t == "consent" || t == "departure" || t == "spoken" || t == "face_mark") out.leaving = true;
-        if (t == "parcel" && value("ride")) out.rides.insert({value("ride")});
-        if (t == "ride") out.rides.insert({value("id")});
-        if (t == "clip") out.clips.insert({value("id")});
-        if (t == "slot") {
-            out.clips.insert({value("clip")});
-            if (value("ride")) out.rides.insert({value("ride")});
+namespace {
+
+/// Tables of which any row is told as a whole.
+struct Told {
+    std::string_view table;
+    bool Touched::*of;
+};
+constexpr Told kTold[] = {{"rider", &Touched::riders},       {"limitation", &Touched::riders},
+                          {"stirrup", &Touched::riders},     {"sign_off", &Touched::riders},
+                          {"horse", &Touched::horses},       {"own_data", &Touched::own_data},
+                          {"practice", &Touched::training},  {"rider_plan", &Touched::training},
+                          {"lesson", &Touched::lessons},     {"lesson_place", &Touched::lessons},
+                          {"milestone", &Touched::followed}, {"promise", &Touched::followed},
+                          {"outgoing", &Touched::followed},  {"drill", &Touched::drills},
+                          {"consent", &Touched::leaving},    {"departure", &Touched::leaving},
+                          {"spoken", &Touched::leaving},     {"face_mark", &Touched::leaving}};
+
+/// Tables whose rows belong to a clip, else (by wall clock: no clip shows it yet) to a ride.
+struct Belongs {
+    std::string_view table;
+    std::set<ClipId> Touched::*to_clip;
+    std::set<RideId> Touched::*to_ride;
+};
+constexpr Belongs kBelongs[] = {
+    {"stretch", &Touched::stretches, nullptr},  {"sketch", &Touched::marks, nullptr},
+    {"answer", &Touched::marks, nullptr},       {"ground_mark", &Touched::events, nullptr},
+    {"note", &Touched::notes, &Touched::rides}, {"event", &Touched::events, &Touched::rides},
+    {"finding", nullptr, &Touched::findings},   {"remark", nullptr, &Touched::findings}};
+
+/// Goes through the rows of a change: what each belongs to stands in the row, or has to be looked up.
+class Touching {
+  public:
+    explicit Touching(Database& database) : database_(database) {}
+    void take(const Row& row) {
+        for (const Told& t : kTold) {
+            if (row.table == t.table) touched_.*t.of = true;
         }
-        if (t == "stretch") out.stretches.insert({value("clip")});
-        if (t == "moment") {
-            moments.insert({value("id")});
-            if (value("clip")) clip_of_moment[value("id")] = value("clip");
+        for (const Belongs& b : kBelongs) {
+            if (row.table == b.table) take(row, b);
         }
-        if (t == "sketch") {
-            value("clip") ? (void)out.marks.insert({value("clip")})
-                          : (void)sketches_by_id.insert(value("id"));
+        take_rides_and_clips(row);
+        take_moments(row);
+        take_corrections(row);
+    }
+    /// Once all rows were taken: what hangs on a moment or a correction is told by its clip or rider.
+    Touched done() {
+        for (const std::int64_t m : moments_) {
+            const auto gone = clip_of_moment_.find(m);
+            const std::int64_t clip = gone != clip_of_moment_.end()
+                                          ? gone->second
+                                          : look_up("SELECT clip FROM moment WHERE id = ?", m);
+            if (clip) touched_.marks.insert({clip});
         }
-        if (t == "answer") {
-            value("clip") ? (void)out.marks.insert({value("clip")}) : (void)answers_by_id.insert(value("id"));
+        for (const std::int64_t c : corrections_) {
+            const auto gone = rider_of_correction_.find(c);
+            const std::int64_t rider = gone != rider_of_correction_.end()
+                                           ? gone->second
+                                           : look_up("SELECT rider FROM correction WHERE id = ?", c);
+            if (rider) touched_.corrections.insert({rider});
         }
-        if (t == "mark") moments.insert({value("moment")});
-        if (t == "note") {
-            if (value("clip"))
-                out.notes.insert({value("clip")});
-            else if (value("ride"))
-                out.rides.insert({value("ride")});
-            else
-                notes_by_id.insert(value("id"));
-        }
-        if (t == "finding") {
-            value("ride") ? (void)out.findings.insert({value("ride")})
-                          : (void)findings_by_id.insert(value("id"));
-        }
-        if (t == "remark") {
-            value("ride") ? (void)out.findings.insert({value("ride")})
-                          : (void)remarks_by_id.insert(value("id"));
-        }
-        if (t == "event") {
-            if (value("clip"))
-                out.events.insert({value("clip")});
-            else if (value("ride"))
-                out.rides.insert({value("ride")});  // by wall clock: no clip shows it yet
-            else
-                events_by_id.insert(value("id"));
-        }
-        if (t == "ground_mark") {
-            value("clip") ? (void)out.events.insert({value("clip")})
-                          : (void)grounds_by_id.insert(value("id"));
-        }
-        if (t == "correction") {
-            corrections.insert({value("id")});
-            if (value("rider")) rider_of_correction[value("id")] = value("rider");
-        }
-        const bool hangs_on_one = t == "prescription" || t == "correction_word";
-        if (hangs_on_one) corrections.insert({value("correction")});
-        if (hangs_on_one && !value("correction")) {
-            for (const auto c : query(
-                     database_, ("SELECT correction FROM " + t + " WHERE id = ?").c_str(),
-                     [&](Binder& b) { b << value("id"); },
-                     [](SQLite::Statement& s) { return s.getColumn(0).getInt64(); }))
-                corrections.insert({c});
-        }
-    });
-    const auto look_up = [&](const char* sql, std::int64_t id) {
+        return std::move(touched_);
+    }
+
+  private:
+    static std::int64_t value(const Row& row, const char* name) {
+        const auto it = row.whole.find(name);
+        return it == row.whole.end() ? std::int64_t{0} : it->second;
+    }
+    std::int64_t look_up(const std::string& sql, std::int64_t id) {
         return first(query(
-                         database_, sql, [&](Binder& b) { b << id; },
+                         database_, sql.c_str(), [&](Binder& b) { b << id; },
                          [](SQLite::Statement& s) { return s.getColumn(0).getInt64(); }))
             .value_or(0);
-    };
-    for (const MomentId m : moments) {
-        const auto gone = clip_of_moment.find(m.value);
-        const std::int64_t clip = gone != clip_of_moment.end()
-                                      ? gone->second
-                                      : look_up("SELECT clip FROM moment WHERE id = ?", m.value);
-        if (clip) out.marks.insert({clip});
     }
-    for (const CorrectionId c : corrections) {
-        const auto gone = rider_of_correction.find(c.value);
-        const std::int64_t rider = gone != rider_of_correction.end()
-                                       ? gone->second
-                                       : look_up("SELECT rider FROM correction WHERE id = ?", c.value);
-        if (rider) out.corrections.insert({rider});
+    /// As the row says it; where the change left it out, as the table says it.
+    std::int64_t owner(const Row& row, const char* column) {
+        if (const std::int64_t there = value(row, column)) return there;
+        return row.whole.contains(column)
+                   ? 0
+                   : look_up(fmt::format("SELECT coalesce({}, 0) FROM {} WHERE id = ?", column, row.table),
+                             value(row, "id"));
     }
-    for (const auto id : notes_by_id) {
-        if (const auto clip = look_up("SELECT coalesce(clip, 0) FROM note WHERE id = ?", id))
-            out.notes.insert({clip});
+    void take(const Row& row, const Belongs& b) {
+        if (b.to_clip) {
+            if (const std::int64_t clip = owner(row, "clip"))
+                return (void)(touched_.*b.to_clip).insert({clip});
+        }
+        if (!b.to_ride) return;
+        if (const std::int64_t ride = owner(row, "ride")) (touched_.*b.to_ride).insert({ride});
     }
-    for (const auto id : sketches_by_id) {
-        if (const auto clip = look_up("SELECT clip FROM sketch WHERE id = ?", id)) out.marks.insert({clip});
+    void take_rides_and_clips(const Row& row) {
+        if (row.table == "ride") touched_.rides.insert({value(row, "id")});
+        if (row.table == "clip") touched_.clips.insert({value(row, "id")});
+        if (row.table == "slot") touched_.clips.insert({value(row, "clip")});
+        if ((row.table == "slot" || row.table == "parcel") && value(row, "ride"))
+            touched_.rides.insert({value(row, "ride")});
     }
-    for (const auto id : answers_by_id) {
-        if (const auto clip = look_up("SELECT clip FROM answer WHERE id = ?", id)) out.marks.insert({clip});
+    void take_moments(const Row& row) {
+        if (row.table == "mark") moments_.insert(value(row, "moment"));
+        if (row.table != "moment") return;
+        moments_.insert(value(row, "id"));
+        if (const std::int64_t clip = value(row, "clip")) clip_of_moment_[value(row, "id")] = clip;
     }
-    for (const auto id : events_by_id) {
-        if (const auto clip = look_up("SELECT coalesce(clip, 0) FROM event WHERE id = ?", id))
-            out.events.insert({clip});
-        else if (const auto ride = look_up("SELECT ride FROM event WHERE id = ?", id))
-            out.rides.insert({ride});
+    void take_corrections(const Row& row) {
+        if (row.table == "correction") {
+            corrections_.insert(value(row, "id"));
+            if (const std::int64_t rider = value(row, "rider"))
+                rider_of_correction_[value(row, "id")] = rider;
+        } else if (row.table == "prescription" || row.table == "correction_word") {
+            corrections_.insert(owner(row, "correction"));
+        }
     }
-    for (const auto id : grounds_by_id) {
-        if (const auto clip = look_up("SELECT clip FROM ground_mark WHERE id = ?", id))
-            out.events.insert({clip});
-    }
-    for (const auto id : findings_by_id) {
-        if (const auto ride = look_up("SELECT ride FROM finding WHERE id = ?", id))
-            out.findings.insert({ride});
-    }
-    for (const auto id : remarks_by_id) {
-        if (const auto ride = look_up("SELECT ride FROM remark WHERE id = ?", id))
-            out.findings.insert({ride});
-    }
-    return out;
+    Database& database_;
+    Touched touched_;
+    std::set<std::int64_t> moments_, corrections_;
+    std::map<std::int64_t, std::int64_t> clip_of_moment_, rider_of_correction_;  ///< of those that are gone
+};
+
+}  // namespace
+
+Touched Transactions::touched_by(const ChangeSet& change) {
+    Touching touching(database_);
+    Rows(database_).each(change, [&](const Row& row) { touching.take(row); });
+    return touching.done();
 }
 
 }  // namespace aspen::store

@@ -6,9 +6,9 @@
 #include <vector>
 
 #include "core/body/figure.hpp"
+#include "core/body/stretches.hpp"
 #include "core/judging/said.hpp"
 #include "core/motion/capture_map.hpp"
-#include "core/motion/stretches.hpp"
 #include "core/training/practice.hpp"
 
 /// The yard's records as plain values. Days are ISO 8601 ("2026-11-24"), instants too

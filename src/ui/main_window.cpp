@@ -173,6 +173,10 @@ void MainWindow::follow_views() {
         open_moment(clip, frame);
         say(tr("Mark the joints again: [mark_again] hides the marks that are there."));
     });
+    follow_training();
+}
+
+void MainWindow::follow_training() {
     connect(review_, &ReviewView::wants_exercise, this, [this] { show_view(ViewName::prescribe); });
     connect(review_, &ReviewView::wants_band, this, [this](const QString& measure) {
         show_view(ViewName::schools);

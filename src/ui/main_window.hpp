@@ -117,6 +117,7 @@ class MainWindow : public QMainWindow {
     void follow_hand_over();
     void when_ready(const std::function<void()>& then);
     void follow_views();
+    void follow_training();
     void follow_work();
     QList<QAction*> what_can_be_done() const;
     store::RiderId rider_in_hand();

@@ -16,9 +16,9 @@
 #include "app/review/ride_findings.hpp"
 #include "app/rides/yard_wide.hpp"
 #include "app/yard_fixture.hpp"
-#include "core/judging/ride.hpp"
 #include "core/judging/sides.hpp"
 #include "core/measures/measures.hpp"
+#include "core/ride/ride.hpp"
 #include "exchange/csv.hpp"
 
 namespace aspen::app {

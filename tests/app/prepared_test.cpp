@@ -10,7 +10,7 @@
 #include "app/review/prepared_here.hpp"
 #include "app/review/preparing.hpp"
 #include "app/review/stride_work.hpp"
-#include "core/judging/ride.hpp"
+#include "core/ride/ride.hpp"
 #include "media/pose/rider_finder.hpp"
 
 namespace aspen::app {

@@ -6,9 +6,9 @@
 #include "app/bench_fixture.hpp"
 #include "app/review/finding_row.hpp"
 #include "app/review/leathers.hpp"
-#include "app/training/rider_plan.hpp"
+#include "app/rides/rider_plan.hpp"
 #include "app/yard/own_knowledge.hpp"
-#include "core/judging/rule_words.hpp"
+#include "core/ride/rule_words.hpp"
 
 namespace aspen::app {
 namespace {

@@ -12,7 +12,7 @@
 #include "app/leaving/tracks_exchange.hpp"
 #include "app/review/first_look.hpp"
 #include "app/review/stride_work.hpp"
-#include "core/judging/ride.hpp"
+#include "core/ride/ride.hpp"
 #include "exchange/tracks.hpp"
 
 namespace aspen::app {

@@ -9,7 +9,7 @@
 #include "app/files/data_files.hpp"
 #include "app/review/bench.hpp"
 #include "app/yard/importer.hpp"
-#include "core/judging/ride.hpp"
+#include "core/ride/ride.hpp"
 #include "media/reading/video_reader.hpp"
 #include "support/support.hpp"
 

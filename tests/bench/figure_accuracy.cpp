@@ -16,7 +16,7 @@
 
 #include "app/files/data_files.hpp"
 #include "app/review/figure_maker.hpp"
-#include "core/body/proposal.hpp"
+#include "core/proposal/proposal.hpp"
 #include "media/pose/point_carrier.hpp"
 #include "media/pose/pose_network.hpp"
 #include "simulate/clip_maker.hpp"

@@ -7,8 +7,8 @@
 #include <cmath>
 
 #include "app/files/data_files.hpp"
-#include "core/judging/ride.hpp"
 #include "core/motion/motion.hpp"
+#include "core/ride/ride.hpp"
 #include "media/pose/point_follower.hpp"
 #include "media/reading/video_reader.hpp"
 #include "support/support.hpp"

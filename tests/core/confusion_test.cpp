@@ -8,7 +8,7 @@
 #include <set>
 
 #include "core/core_support.hpp"
-#include "core/judging/ride.hpp"
+#include "core/ride/ride.hpp"
 
 namespace aspen::core {
 namespace {

@@ -6,7 +6,7 @@
 #include <sstream>
 #include <string>
 
-#include "core/reading/knowledge.hpp"
+#include "core/knowledge/knowledge.hpp"
 #include "core/reading/refused.hpp"
 
 namespace aspen::test {

@@ -3,8 +3,8 @@
 #include <set>
 
 #include "core/core_support.hpp"
-#include "core/judging/ride.hpp"
-#include "core/reading/knowledge.hpp"
+#include "core/knowledge/knowledge.hpp"
+#include "core/ride/ride.hpp"
 #include "support/refusal.hpp"
 
 namespace aspen::core {

@@ -5,7 +5,7 @@
 #include <nlohmann/json.hpp>
 
 #include "core/core_support.hpp"
-#include "core/judging/ride.hpp"
+#include "core/ride/ride.hpp"
 
 namespace aspen::core {
 namespace {

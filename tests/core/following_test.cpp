@@ -3,8 +3,8 @@
 #include <gtest/gtest.h>
 
 #include "core/core_support.hpp"
-#include "core/judging/ride.hpp"
 #include "core/measures/student.hpp"
+#include "core/ride/ride.hpp"
 
 namespace aspen::core {
 namespace {

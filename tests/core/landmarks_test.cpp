@@ -4,7 +4,7 @@
 
 #include <set>
 
-#include "core/reading/vocabulary.hpp"
+#include "core/body/vocabulary.hpp"
 
 namespace aspen::core {
 namespace {

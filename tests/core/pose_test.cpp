@@ -1,12 +1,12 @@
 // The figure's kinematics: laid from three clicks, fitted to what is known, dragged with its neighbours,
 // mirrored.
 
-#include "core/body/pose.hpp"
+#include "core/proposal/pose.hpp"
 
 #include <gmock/gmock.h>
 
-#include "core/body/proposal.hpp"
 #include "core/core_support.hpp"
+#include "core/proposal/proposal.hpp"
 
 namespace aspen::core {
 namespace {

@@ -1,6 +1,6 @@
 // What the runs of the body-pose network say together, and what of it may be proposed.
 
-#include "core/body/proposal.hpp"
+#include "core/proposal/proposal.hpp"
 
 #include <gmock/gmock.h>
 

@@ -8,8 +8,8 @@
 
 #include "core/core_support.hpp"
 #include "core/following/following.hpp"
-#include "core/judging/over_strides.hpp"
-#include "core/judging/ride.hpp"
+#include "core/ride/over_strides.hpp"
+#include "core/ride/ride.hpp"
 
 namespace aspen::core {
 namespace {

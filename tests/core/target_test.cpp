@@ -1,14 +1,14 @@
 // What is drawn of a finding: the rider's own limbs laid into the bands, the marks on the frame, the words.
 
 #include "core/judging/target.hpp"
-#include "core/judging/ride.hpp"
+#include "core/ride/ride.hpp"
 
 #include <gmock/gmock.h>
 
 #include "core/core_support.hpp"
-#include "core/judging/summary.hpp"
 #include "core/motion/rise_phase.hpp"
-#include "core/training/stirrup.hpp"
+#include "core/ride/stirrup.hpp"
+#include "core/ride/summary.hpp"
 
 namespace aspen::core {
 namespace {

@@ -3,9 +3,9 @@
 
 #include <gmock/gmock.h>
 
+#include "core/body/vocabulary.hpp"
 #include "core/core_support.hpp"
 #include "core/judging/judgement.hpp"
-#include "core/reading/vocabulary.hpp"
 
 namespace aspen::core {
 namespace {

@@ -2,7 +2,7 @@
 
 #include <gmock/gmock.h>
 
-#include "core/judging/ride.hpp"
+#include "core/ride/ride.hpp"
 
 #include <cmath>
 #include <filesystem>

@@ -7,7 +7,7 @@
 
 #include "app/yard/changes.hpp"
 #include "core/body/figure.hpp"
-#include "core/reading/knowledge.hpp"
+#include "core/knowledge/knowledge.hpp"
 #include "simulate/clip_maker.hpp"
 
 namespace aspen::test {

@@ -1,6 +1,6 @@
 #include "app/demo/demo_yard.hpp"
 
-#include "app/training/rider_plan.hpp"
+#include "app/rides/rider_plan.hpp"
 
 #include <QFileInfo>
 #include <algorithm>
@@ -12,8 +12,8 @@
 #include "app/files/cache_folder.hpp"
 #include "app/review/ride_findings.hpp"
 #include "app/rides/follow_plan.hpp"
+#include "app/rides/rider_plan.hpp"
 #include "app/rides/stride_values.hpp"
-#include "app/training/rider_plan.hpp"
 #include "app/yard/changes.hpp"
 #include "core/reading/refused.hpp"
 #include "media/reading/video_reader.hpp"

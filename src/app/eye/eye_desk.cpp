@@ -5,7 +5,7 @@
 #include <map>
 
 #include "app/yard/changes.hpp"
-#include "core/judging/ride.hpp"
+#include "core/ride/ride.hpp"
 
 namespace aspen::app {
 namespace {

@@ -2,7 +2,7 @@
 
 #include <memory>
 
-#include "core/reading/knowledge.hpp"
+#include "core/knowledge/knowledge.hpp"
 
 namespace aspen::app {
 

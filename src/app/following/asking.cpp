@@ -5,7 +5,7 @@
 #include <algorithm>
 
 #include "app/files/text.hpp"
-#include "app/training/rider_plan.hpp"
+#include "app/rides/rider_plan.hpp"
 #include "core/training/homework.hpp"
 
 namespace aspen::app {

@@ -6,9 +6,9 @@
 #include "app/files/cache_folder.hpp"
 #include "app/files/text.hpp"
 #include "app/review/stretch_report.hpp"
-#include "core/judging/ride.hpp"
+#include "core/body/vocabulary.hpp"
 #include "core/reading/refused.hpp"
-#include "core/reading/vocabulary.hpp"
+#include "core/ride/ride.hpp"
 
 namespace aspen::app {
 namespace {

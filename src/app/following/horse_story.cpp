@@ -7,7 +7,7 @@
 
 #include "app/files/text.hpp"
 #include "app/review/event_log.hpp"
-#include "app/training/rider_plan.hpp"
+#include "app/rides/rider_plan.hpp"
 #include "core/motion/happening_words.hpp"
 
 namespace aspen::app {

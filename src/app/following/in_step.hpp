@@ -27,8 +27,6 @@ class InStep : public QObject {
     bool by_stride() const { return by_stride_; }
     /// Where the clock stands: strides since the first, or seconds from the moments.
     double position() const { return position_; }
-    /// Pictures a second that every side really showed, over the last second; 0 while it rests.
-    double shown_per_s() const { return shown_per_s_; }
     /// "in step by the stride · ¼ of the speed · 24 pictures a second"
     QString words() const;
     /// Goes to a place of the stride, 0 … 1, on every side, standing.

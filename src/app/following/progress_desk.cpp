@@ -5,7 +5,7 @@
 #include "app/files/text.hpp"
 #include "app/following/asking.hpp"
 #include "app/yard/changes.hpp"
-#include "core/reading/vocabulary.hpp"
+#include "core/body/vocabulary.hpp"
 
 namespace aspen::app {
 ProgressDesk::ProgressDesk(Yard& yard, QObject* parent)
@@ -185,7 +185,6 @@ QString ProgressDesk::leave_as_it_is(const Lane& lane) {
     if (!lane.life.proposes) return tr("Its rides propose nothing new.");
     return put_stage(lane, lane.life.stands);
 }
-QString ProgressDesk::call_it(const Lane& lane, core::Stage stage) { return put_stage(lane, stage); }
 
 QString ProgressDesk::say(const Lane& lane, const LanePoint& entry, const QString& words) {
     store::CorrectionWord word;

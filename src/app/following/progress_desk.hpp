@@ -54,7 +54,6 @@ class ProgressDesk : public QObject {
     QString take_proposed(const Lane& lane);
     /// It stays what it was, whatever the rides propose.
     QString leave_as_it_is(const Lane& lane);
-    QString call_it(const Lane& lane, core::Stage stage);
     QString say(const Lane& lane, const LanePoint& entry, const QString& words);
     /// `kind` as Milestone has it. Of the rider, and of the lane's horse where the horse is what changed.
     QString note(const QString& kind, const QString& words, store::HorseId horse = {});

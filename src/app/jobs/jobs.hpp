@@ -14,7 +14,7 @@
 #include <memory>
 #include <optional>
 
-#include "app/jobs/hand_over.hpp"
+#include "app/jobs/thread_fence.hpp"
 
 namespace aspen::app {
 
@@ -46,7 +46,7 @@ class Job {
     bool quiet_;
     std::atomic<bool> stop_{false}, ended_{false};
     std::atomic<double> share_{0};
-    HandOver returned_;
+    ThreadFence returned_;
 };
 using JobHandle = std::shared_ptr<Job>;
 
@@ -114,8 +114,8 @@ class Jobs : public QAbstractListModel {
 
 /// Whatever was put into a task before it went to its pool is seen by its thread: one for all, because a task
 /// cannot be looked into before this was taken.
-inline HandOver& all_given() {
-    static HandOver given;
+inline ThreadFence& all_given() {
+    static ThreadFence given;
     return given;
 }
 

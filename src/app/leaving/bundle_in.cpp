@@ -8,8 +8,8 @@
 #include <fstream>
 
 #include "app/files/private_folder.hpp"
+#include "app/leaving/film_plan.hpp"
 #include "app/leaving/ride_json.hpp"
-#include "app/telling/film_plan.hpp"
 #include "core/reading/json_reading.hpp"
 #include "core/reading/refused.hpp"
 #include "exchange/coco.hpp"

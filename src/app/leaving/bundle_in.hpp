@@ -7,7 +7,7 @@
 
 #include "app/jobs/jobs.hpp"
 #include "app/yard/yard.hpp"
-#include "core/body/proposal.hpp"
+#include "core/proposal/proposal.hpp"
 #include "exchange/bundle.hpp"
 
 /// Bundles of another yard as records of our own.

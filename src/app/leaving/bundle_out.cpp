@@ -10,9 +10,9 @@
 #include <sstream>
 
 #include "app/leaving/bundle_in.hpp"
+#include "app/leaving/film_plan.hpp"
 #include "app/leaving/frames_out.hpp"
 #include "app/leaving/ride_json.hpp"
-#include "app/telling/film_plan.hpp"
 #include "core/reading/json_reading.hpp"
 #include "core/reading/refused.hpp"
 #include "exchange/coco.hpp"

@@ -6,8 +6,8 @@
 
 #include "app/files/whole_file.hpp"
 #include "app/leaving/marks_exchange.hpp"
-#include "app/models/pictures.hpp"
 #include "app/review/annotated.hpp"
+#include "app/review/pictures.hpp"
 #include "core/measures/measures.hpp"
 #include "core/reading/refused.hpp"
 #include "exchange/film_frame.hpp"

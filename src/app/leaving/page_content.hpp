@@ -4,8 +4,8 @@
 #include <functional>
 
 #include "app/leaving/face_plan.hpp"
+#include "app/leaving/focus_frame.hpp"
 #include "app/leaving/gate.hpp"
-#include "app/planning/focus_frame.hpp"
 #include "exchange/handed_page.hpp"
 
 /// What a rider's page says, put together from the records; and the page with its pictures.

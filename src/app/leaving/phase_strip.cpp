@@ -2,11 +2,11 @@
 
 #include "app/files/cache_folder.hpp"
 #include "app/leaving/face_plan.hpp"
+#include "app/leaving/film_plan.hpp"
 #include "app/leaving/marks_exchange.hpp"
-#include "app/models/pictures.hpp"
-#include "app/telling/film_plan.hpp"
+#include "app/review/pictures.hpp"
+#include "core/body/vocabulary.hpp"
 #include "core/reading/refused.hpp"
-#include "core/reading/vocabulary.hpp"
 #include "exchange/film_frame.hpp"
 #include "media/reading/video_reader.hpp"
 

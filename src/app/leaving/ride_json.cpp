@@ -1,6 +1,6 @@
 #include "app/leaving/ride_json.hpp"
 
-#include "app/telling/film_plan.hpp"
+#include "app/leaving/film_plan.hpp"
 
 #include <QDate>
 #include <algorithm>

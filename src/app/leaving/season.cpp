@@ -3,7 +3,7 @@
 #include <fmt/format.h>
 
 #include "app/files/whole_file.hpp"
-#include "core/reading/vocabulary.hpp"
+#include "core/body/vocabulary.hpp"
 #include "exchange/csv.hpp"
 
 namespace aspen::app {

@@ -7,7 +7,7 @@
 #include "app/files/whole_file.hpp"
 #include "app/review/ride_findings.hpp"
 #include "app/rides/ridden_in.hpp"
-#include "core/judging/ride.hpp"
+#include "core/ride/ride.hpp"
 #include "exchange/csv.hpp"
 
 namespace aspen::app {

@@ -5,7 +5,7 @@
 #include <utility>
 #include <vector>
 
-#include "app/training/rider_plan.hpp"
+#include "app/rides/rider_plan.hpp"
 #include "app/yard/yard.hpp"
 
 /// What is ridden in a lesson and by whom: nothing that one of its riders may not ride. Knows nothing of the

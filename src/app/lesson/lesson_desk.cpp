@@ -274,14 +274,6 @@ void LessonDesk::move(int rider, int by) {
     refresh();
 }
 
-void LessonDesk::set_variant(int rider, const QString& words) {
-    change_place(rider, tr("Change the task of one"),
-                 [&](store::LessonPlace& p) { p.variant = words.toStdString(); });
-}
-void LessonDesk::set_task(const QString& task) {
-    change_lesson(tr("Change the task"), [&](store::Lesson& l) { l.task = task.toStdString(); });
-}
-
 bool LessonDesk::looked(int rider, const QString& item) const {
     return rider >= 0 && rider < static_cast<int>(riders_.size()) &&
            text(riders_[static_cast<std::size_t>(rider)].place.looked).split(' ').contains(item);

@@ -8,7 +8,7 @@
 
 #include "app/jobs/once_later.hpp"
 #include "app/lesson/common_session.hpp"
-#include "app/training/rider_plan.hpp"
+#include "app/rides/rider_plan.hpp"
 #include "app/yard/yard.hpp"
 
 namespace aspen::app {
@@ -64,8 +64,6 @@ class LessonDesk : public QObject {
     void set_horse(int rider, store::HorseId horse);
     void set_absent(int rider, bool absent);
     void move(int rider, int by);
-    void set_variant(int rider, const QString& words);
-    void set_task(const QString& task);
     void toggle_looked(int rider, const QString& item);
     bool looked(int rider, const QString& item) const;
     /// One line that names what is not ticked before mounting, of everybody who is there or of one rider; ""

@@ -7,7 +7,7 @@
 
 #include "app/files/cache_folder.hpp"
 #include "app/files/private_folder.hpp"
-#include "app/models/pictures.hpp"
+#include "app/review/pictures.hpp"
 #include "media/reading/video_reader.hpp"
 
 namespace aspen::app {

@@ -5,10 +5,10 @@
 #include <optional>
 
 #include "app/jobs/once_later.hpp"
+#include "app/leaving/focus_frame.hpp"
 #include "app/leaving/gate.hpp"
-#include "app/planning/focus_frame.hpp"
 #include "app/review/bench.hpp"
-#include "app/training/rider_plan.hpp"
+#include "app/rides/rider_plan.hpp"
 
 namespace aspen::app {
 

@@ -3,7 +3,7 @@
 #include "app/review/marking.hpp"
 #include "app/review/review.hpp"
 #include "app/review/ride_findings.hpp"
-#include "core/reading/knowledge.hpp"
+#include "core/knowledge/knowledge.hpp"
 
 namespace aspen::app {
 

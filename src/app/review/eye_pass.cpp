@@ -5,7 +5,7 @@
 #include "app/files/text.hpp"
 #include "app/review/finding_row.hpp"
 #include "app/yard/changes.hpp"
-#include "core/judging/ride.hpp"
+#include "core/ride/ride.hpp"
 
 namespace aspen::app {
 namespace {
@@ -104,22 +104,6 @@ std::vector<Named> named_by(const core::Knowledge& knowledge, const QString& let
 
 void name_here(Bench& bench, const Named& named) {
     write_answer(bench, named.id, named.said, QObject::tr("Name: ") + named.name);
-}
-
-QStringList said_here(Bench& bench) {
-    QStringList out;
-    if (!bench.is_open()) return out;
-    const core::Knowledge& known = bench.yard().knowledge();
-    for (const store::Answer& a : bench.review().answers()) {
-        if (a.slot != bench.review().slot() || a.frame != bench.deck().frame()) continue;
-        if (const core::Check* c = known.checks.find(a.check))
-            out << text(a.said == Said::cannot_see ? "can't see" : a.said == Said::good ? c->good : c->fault);
-        else if (const core::Fault* f = known.faults.find(a.check))
-            out << text(f->name);
-        else if (const core::StrengthRule* s = known.strengths.find(a.check))
-            out << text(s->name);
-    }
-    return out;
 }
 
 QStringList states_of(const core::RideAssessment& assessment, bool horse) {

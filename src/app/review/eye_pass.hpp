@@ -38,8 +38,6 @@ struct Named {
 std::vector<Named> named_by(const core::Knowledge& knowledge, const QString& letters);
 /// Names it on the deck's frame; the same again takes it back.
 void name_here(Bench& bench, const Named& named);
-/// What was named or answered on the frame, in words: "heel up", "eyes: along the line".
-QStringList said_here(Bench& bench);
 /// The rider's states and the horse's answers that the ride shows, in words.
 QStringList states_of(const core::RideAssessment& assessment, bool horse);
 

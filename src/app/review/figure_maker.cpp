@@ -10,8 +10,8 @@
 
 #include "app/files/cache_folder.hpp"
 #include "app/yard/changes.hpp"
-#include "core/judging/ride.hpp"
 #include "core/reading/refused.hpp"
+#include "core/ride/ride.hpp"
 #include "media/pose/point_carrier.hpp"
 #include "media/pose/pose_network.hpp"
 

@@ -6,7 +6,7 @@
 
 #include "app/review/bench.hpp"
 #include "app/rides/to_carry.hpp"
-#include "core/body/proposal.hpp"
+#include "core/proposal/proposal.hpp"
 
 namespace aspen::app {
 

@@ -1,7 +1,7 @@
 #pragma once
 
 #include "app/review/ride_findings.hpp"
-#include "core/judging/ride.hpp"
+#include "core/ride/ride.hpp"
 
 namespace aspen::app {
 

@@ -1,6 +1,6 @@
 #include "app/review/frame_service.hpp"
 
-#include "app/models/pictures.hpp"
+#include "app/review/pictures.hpp"
 
 namespace aspen::app {
 

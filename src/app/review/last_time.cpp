@@ -4,7 +4,7 @@
 
 #include "app/files/text.hpp"
 #include "core/following/following.hpp"
-#include "core/judging/ride.hpp"
+#include "core/ride/ride.hpp"
 
 namespace aspen::app {
 namespace {

@@ -6,8 +6,8 @@
 #include <array>
 
 #include "app/yard/changes.hpp"
-#include "core/judging/ride.hpp"
-#include "core/training/stirrup.hpp"
+#include "core/ride/ride.hpp"
+#include "core/ride/stirrup.hpp"
 
 namespace aspen::app {
 namespace {

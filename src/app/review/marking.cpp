@@ -7,8 +7,8 @@
 #include <set>
 
 #include "app/yard/changes.hpp"
-#include "core/body/proposal.hpp"
-#include "core/judging/ride.hpp"
+#include "core/proposal/proposal.hpp"
+#include "core/ride/ride.hpp"
 
 namespace aspen::app {
 namespace {

@@ -4,7 +4,7 @@
 #include <optional>
 
 #include "app/review/review.hpp"
-#include "core/body/pose.hpp"
+#include "core/proposal/pose.hpp"
 
 namespace aspen::app {
 

@@ -7,8 +7,8 @@
 
 #include "app/jobs/jobs.hpp"
 #include "app/rides/follow_plan.hpp"
+#include "core/knowledge/knowledge.hpp"
 #include "core/motion/telling_moments.hpp"
-#include "core/reading/knowledge.hpp"
 
 /// A clip looked through before anyone opened it: a rider found by the body-pose network, followed through
 /// all of it, and what that seems to say. Proposals, kept in the cache; nothing of them counts until a coach

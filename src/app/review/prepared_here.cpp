@@ -3,7 +3,7 @@
 #include <algorithm>
 
 #include "app/yard/changes.hpp"
-#include "core/judging/ride.hpp"
+#include "core/ride/ride.hpp"
 
 namespace aspen::app {
 namespace {
@@ -35,9 +35,7 @@ void PreparedHere::reload() {
     emit changed();
 }
 
-bool PreparedHere::has_moments() const {
-    return bench_.is_open() && !bench_.review().moments().empty();
-}
+bool PreparedHere::has_moments() const { return bench_.is_open() && !bench_.review().moments().empty(); }
 
 std::vector<PreparedMoment> PreparedHere::open_moments() const {
     // One rider was looked for: in a clip of several the coach says who is who.

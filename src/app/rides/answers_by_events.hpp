@@ -2,7 +2,7 @@
 
 #include <vector>
 
-#include "core/motion/stretches.hpp"
+#include "core/body/stretches.hpp"
 #include "store/records.hpp"
 
 namespace aspen::app {

@@ -12,7 +12,7 @@
 
 #include "app/files/cache_folder.hpp"
 #include "app/rides/to_carry.hpp"
-#include "core/body/pose.hpp"
+#include "core/proposal/pose.hpp"
 #include "media/reading/video_reader.hpp"
 
 namespace aspen::app {

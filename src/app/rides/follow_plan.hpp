@@ -5,8 +5,8 @@
 #include <vector>
 
 #include "app/jobs/jobs.hpp"
+#include "core/body/stretches.hpp"
 #include "core/motion/motion.hpp"
-#include "core/motion/stretches.hpp"
 #include "media/pose/point_follower.hpp"
 #include "store/records.hpp"
 

@@ -4,9 +4,9 @@
 #include "app/rides/answers_by_events.hpp"
 #include "app/rides/lane_story.hpp"
 #include "app/rides/ridden_in.hpp"
-#include "app/training/rider_plan.hpp"
-#include "core/judging/ride.hpp"
+#include "app/rides/rider_plan.hpp"
 #include "core/judging/sides.hpp"
+#include "core/ride/ride.hpp"
 
 #include <QDate>
 #include <QLocale>

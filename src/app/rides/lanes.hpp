@@ -8,7 +8,7 @@
 
 #include "core/following/life.hpp"
 #include "core/following/trend.hpp"
-#include "core/reading/knowledge.hpp"
+#include "core/knowledge/knowledge.hpp"
 #include "store/yard_store.hpp"
 
 namespace aspen::app {

@@ -2,10 +2,10 @@
 
 #include <cmath>
 
+#include "app/rides/rider_plan.hpp"
 #include "app/rides/stride_values.hpp"
-#include "app/training/rider_plan.hpp"
-#include "core/judging/ride.hpp"
 #include "core/motion/happenings.hpp"
+#include "core/ride/ride.hpp"
 
 namespace aspen::app {
 namespace {

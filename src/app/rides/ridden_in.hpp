@@ -4,7 +4,7 @@
 #include <vector>
 
 #include "core/judging/said.hpp"
-#include "core/reading/knowledge.hpp"
+#include "core/knowledge/knowledge.hpp"
 #include "store/yard_store.hpp"
 
 namespace aspen::core {

@@ -5,7 +5,7 @@
 #include <vector>
 
 #include "app/rides/ridden_in.hpp"
-#include "core/judging/ride.hpp"
+#include "core/ride/ride.hpp"
 
 namespace aspen::app {
 

@@ -5,9 +5,9 @@
 #include <vector>
 
 #include "app/rides/ridden_in.hpp"
-#include "core/judging/ride.hpp"
 #include "core/motion/capture_map.hpp"
 #include "core/motion/motion.hpp"
+#include "core/ride/ride.hpp"
 #include "store/records.hpp"
 
 /// What the strides of followed stretches said last, kept in the cache so that a ride is judged by them

@@ -7,7 +7,7 @@
 
 #include "app/files/cache_folder.hpp"
 #include "app/files/whole_file.hpp"
-#include "app/models/pictures.hpp"
+#include "app/review/pictures.hpp"
 #include "app/telling/voice_file.hpp"
 #include "core/reading/refused.hpp"
 #include "core/telling/voice.hpp"

@@ -2,7 +2,7 @@
 
 #include <QObject>
 
-#include "app/telling/film_plan.hpp"
+#include "app/leaving/film_plan.hpp"
 
 namespace aspen::app {
 

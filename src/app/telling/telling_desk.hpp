@@ -6,8 +6,8 @@
 #include <memory>
 #include <optional>
 
+#include "app/leaving/film_plan.hpp"
 #include "app/review/clip_deck.hpp"
-#include "app/telling/film_plan.hpp"
 #include "core/telling/voice.hpp"
 #include "sound/speaker.hpp"
 

@@ -69,7 +69,6 @@ void put_figure(Yard& yard, const store::Moment& moment, const core::Figure& aft
 void set_stretches(Yard& yard, store::ClipId clip, const core::Stretches& stretches, const QString& what,
                    int gesture = 0);
 store::NoteId add_note(Yard& yard, const store::Note& note);
-void change_note(Yard& yard, const store::Note& note);
 void remove_note(Yard& yard, const store::Note& note);
 /// Counts the words among the coach's own phrases.
 void add_remark(Yard& yard, const store::Remark& remark);

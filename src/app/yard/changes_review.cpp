@@ -80,9 +80,6 @@ store::NoteId add_note(Yard& yard, const store::Note& note) {
     });
     return id;
 }
-void change_note(Yard& yard, const store::Note& note) {
-    yard.step(QObject::tr("Change note"), [&] { yard.records().update(note); });
-}
 void remove_note(Yard& yard, const store::Note& note) {
     yard.step(QObject::tr("Take note away"), [&] { yard.records().remove(note.id); });
 }

@@ -88,14 +88,6 @@ Yard::Yard(const QString& folder, std::shared_ptr<const core::Knowledge> knowled
 
 Yard::~Yard() = default;
 
-void Yard::set_knowledge(std::shared_ptr<const core::Knowledge> knowledge) {
-    knowledge_ = std::move(knowledge);
-    store::Touched touched;
-    touched.own_data = true;
-    emit stepped(touched);
-    emit knowledge_changed();
-}
-
 QString Yard::file_of(const store::Clip& clip) const {
     const QString path = QString::fromStdString(clip.path);
     return QDir::isAbsolutePath(path) ? path : folder_.filePath(path);

@@ -11,7 +11,7 @@
 
 #include "app/files/yard_lock.hpp"
 #include "app/jobs/jobs.hpp"
-#include "core/reading/knowledge.hpp"
+#include "core/knowledge/knowledge.hpp"
 #include "store/yard_store.hpp"
 
 namespace aspen::app {
@@ -32,7 +32,6 @@ class Yard : public QObject {
     /// The snapshot now; whoever keeps something of it keeps the shared pointer too.
     const core::Knowledge& knowledge() const { return *knowledge_; }
     std::shared_ptr<const core::Knowledge> shared_knowledge() const { return knowledge_; }
-    void set_knowledge(std::shared_ptr<const core::Knowledge> knowledge);
     store::YardStore& records() { return store_; }
     Jobs& jobs() { return jobs_; }
     QDir folder() const { return folder_; }

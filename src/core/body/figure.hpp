@@ -8,7 +8,7 @@
 
 #include "core/body/geometry.hpp"
 #include "core/body/landmarks.hpp"
-#include "core/reading/vocabulary.hpp"
+#include "core/body/vocabulary.hpp"
 
 namespace aspen::core {
 

@@ -5,9 +5,9 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/body/vocabulary.hpp"
 #include "core/following/following.hpp"
 #include "core/following/repeatability.hpp"
-#include "core/reading/vocabulary.hpp"
 
 namespace aspen::core {
 namespace {

@@ -8,9 +8,9 @@
 #include <map>
 
 #include "core/following/repeatability.hpp"
-#include "core/judging/ride.hpp"
 #include "core/judging/sides.hpp"
 #include "core/measures/student.hpp"
+#include "core/ride/ride.hpp"
 
 namespace aspen::core {
 namespace {

@@ -58,8 +58,6 @@ Intraclass intraclass(const Ratings& ratings) {
         (m.between - m.residual) / (m.between + (m.k - 1) * m.residual)};
 }
 
-double measurement_error(const Ratings& ratings) { return std::sqrt(mean_squares(ratings).within); }
-
 Agreement agreement(std::span<const double> a, std::span<const double> b) {
     if (a.size() != b.size() || a.size() < 2)
         throw Refused("agreement: two lists of the same length are needed, with two pairs at least");

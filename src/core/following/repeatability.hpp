@@ -24,10 +24,6 @@ struct Intraclass {
 /// Throws Refused with fewer than two targets or judges, or rows of different length.
 Intraclass intraclass(const Ratings& ratings);
 
-/// Standard error of measurement: the root of the mean square within targets (Bland & Altman's
-/// within-subject standard deviation), the ratings' unit. Throws as intraclass.
-double measurement_error(const Ratings& ratings);
-
 /// Mean difference of paired values and its limits of agreement, mean -+ 2 standard deviations (Bland &
 /// Altman 1986).
 struct Agreement {

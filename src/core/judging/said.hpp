@@ -6,7 +6,7 @@
 #include <string>
 #include <vector>
 
-#include "core/motion/stretches.hpp"
+#include "core/body/stretches.hpp"
 
 /// What is said of a ride: how it was ridden, what a finding was seen in, and the coach's word on it.
 namespace aspen::core {

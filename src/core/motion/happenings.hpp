@@ -6,8 +6,8 @@
 #include <string_view>
 #include <vector>
 
+#include "core/body/stretches.hpp"
 #include "core/motion/small_numbers.hpp"
-#include "core/motion/stretches.hpp"
 
 /// What happened, logged by key: counts, how long the answer took, what got it, how long a position held,
 /// laps, attempts, leads. The rules are those of the command line's `events` verb; docs/formats.md has them

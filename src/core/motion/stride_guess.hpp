@@ -3,7 +3,7 @@
 #include <span>
 #include <string>
 
-#include "core/reading/vocabulary.hpp"
+#include "core/body/vocabulary.hpp"
 
 namespace aspen::core {
 

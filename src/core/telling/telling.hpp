@@ -82,7 +82,7 @@ struct NoteOnFrame {
 
 class Telling {
   public:
-    /// Deeds by time, and the parts that are told, in their order.
+    /// ViewActions by time, and the parts that are told, in their order.
     const std::vector<Deed>& deeds() const { return deeds_; }
     const std::vector<Cut>& cuts() const { return cuts_; }
     double recorded_s() const { return recorded_s_; }
@@ -105,7 +105,6 @@ class Telling {
     std::size_t leave_out(double from_told_s, double to_told_s);
     /// Shortens a part to so many seconds by taking out its middle; a part that is short already stays.
     void shorten(double from_told_s, double to_told_s, double to_length_s);
-    void set_cuts(std::vector<Cut> cuts) { cuts_ = std::move(cuts); }
 
     /// By title as it changes through what is told. Players want one at 0: what comes before the first title
     /// is "First look", or belongs to it where that is less than a second.

@@ -3,7 +3,7 @@
 #include <filesystem>
 #include <memory>
 
-#include "core/body/proposal.hpp"
+#include "core/proposal/proposal.hpp"
 #include "media/reading/picture.hpp"
 
 namespace aspen::media {

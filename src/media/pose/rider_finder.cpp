@@ -4,7 +4,7 @@
 #include <cmath>
 #include <vector>
 
-#include "core/body/proposal.hpp"
+#include "core/proposal/proposal.hpp"
 
 namespace aspen::media {
 namespace {

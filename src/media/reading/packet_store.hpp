@@ -40,7 +40,6 @@ class PacketStore {
     /// A number that two different packet lists share only by chance: of all times, sizes and flags.
     std::uint32_t sum() const { return sum_; }
     std::size_t bytes_in_memory() const { return in_memory_; }
-    bool stays_in_file() const { return in_file_; }
 
   private:
     struct Place {

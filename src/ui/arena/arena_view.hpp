@@ -8,8 +8,8 @@
 #include "app/yard/yard.hpp"
 #include "sound/click_player.hpp"
 #include "ui/arena/ground_plan.hpp"
-#include "ui/shared/deeds.hpp"
 #include "ui/shared/stepper.hpp"
+#include "ui/shared/view_actions.hpp"
 
 namespace aspen::ui {
 
@@ -60,7 +60,7 @@ class ArenaView : public QWidget {
     void write_row(const QString& words);
     app::Yard& yard_;
     sound::ClickPlayer clicks_;
-    Deeds deeds_{*this, tr("Arena")};
+    ViewActions deeds_{*this, tr("Arena")};
     QWidget* controls_;
     QVBoxLayout* results_;
     std::vector<QPushButton*> sums_, kinds_;

@@ -8,7 +8,7 @@
 #include <cmath>
 
 #include "app/leaving/compared_out.hpp"
-#include "app/models/pictures.hpp"
+#include "app/review/pictures.hpp"
 #include "ui/compare/compare_stage.hpp"
 #include "ui/compare/curve_strip.hpp"
 #include "ui/compare/difference_list.hpp"

@@ -5,8 +5,8 @@
 #include <QWidget>
 
 #include "app/following/in_step.hpp"
-#include "ui/shared/deeds.hpp"
 #include "ui/shared/hint_line.hpp"
+#include "ui/shared/view_actions.hpp"
 
 namespace aspen::ui {
 
@@ -50,7 +50,7 @@ class CompareView : public QWidget {
     app::Yard& yard_;
     app::Comparison comparison_;
     app::InStep in_step_;
-    Deeds deeds_{*this, tr("Compare")};
+    ViewActions deeds_{*this, tr("Compare")};
     QLabel* name_;
     HintLine *ways_, *keys_;
     CompareStage* stage_;

@@ -8,10 +8,10 @@
 
 #include "app/eye/eye_desk.hpp"
 #include "app/review/clip_deck.hpp"
-#include "ui/shared/deeds.hpp"
 #include "ui/shared/hint_line.hpp"
 #include "ui/shared/painted_rows.hpp"
 #include "ui/shared/picture_stage.hpp"
+#include "ui/shared/view_actions.hpp"
 
 namespace aspen::ui {
 
@@ -96,7 +96,7 @@ class EyeView : public QWidget {
     void mark_blind();
     QString standing() const;
     app::EyeDesk desk_;
-    Deeds deeds_{*this, tr("Eye")};
+    ViewActions deeds_{*this, tr("Eye")};
     QLabel *title_, *about_, *question_, *choices_, *said_;
     HintLine* hint_;
     DrillList* list_;

@@ -13,8 +13,8 @@
 #include "app/models/thumbs.hpp"
 #include "app/telling/film_writer.hpp"
 #include "app/telling/telling_desk.hpp"
-#include "ui/shared/deeds.hpp"
 #include "ui/shared/hint_line.hpp"
+#include "ui/shared/view_actions.hpp"
 
 namespace aspen::ui {
 
@@ -86,7 +86,7 @@ class HandOverView : public QWidget {
     app::Bundles& bundles_;
     app::Thumbs& thumbs_;
     app::FilmWish wish_;
-    Deeds deeds_{*this, tr("Hand over")};
+    ViewActions deeds_{*this, tr("Hand over")};
     store::RiderId rider_;
     store::ClipId clip_;
     int slot_ = 0;

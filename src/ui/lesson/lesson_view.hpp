@@ -13,7 +13,7 @@
 #include "app/models/riders_model.hpp"
 #include "sound/click_player.hpp"
 #include "ui/lesson/rider_tile.hpp"
-#include "ui/shared/deeds.hpp"
+#include "ui/shared/view_actions.hpp"
 
 namespace aspen::ui {
 
@@ -76,7 +76,7 @@ class LessonView : public QWidget {
     app::RidersModel model_;
     QTimer timer_;
     QString answered_for_;  ///< what was open when the coach last asked for the clock
-    Deeds deeds_{*this, tr("Lesson")};
+    ViewActions deeds_{*this, tr("Lesson")};
     QWidget *roster_page_, *ring_page_, *side_, *sheet_;
     ReplayPanel* replay_;
     QListView* roster_;

@@ -2,7 +2,7 @@
 
 #include <QWidget>
 
-#include "app/training/rider_plan.hpp"
+#include "app/rides/rider_plan.hpp"
 #include "ui/shared/painted_rows.hpp"
 
 namespace aspen::ui {

@@ -2,7 +2,7 @@
 
 #include <QWidget>
 
-#include "app/planning/focus_frame.hpp"
+#include "app/leaving/focus_frame.hpp"
 
 namespace aspen::ui {
 

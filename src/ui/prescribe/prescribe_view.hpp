@@ -12,8 +12,8 @@
 #include "app/leaving/page_content.hpp"
 #include "app/models/riders_model.hpp"
 #include "app/planning/plan_desk.hpp"
-#include "ui/shared/deeds.hpp"
 #include "ui/shared/standing_lines.hpp"
+#include "ui/shared/view_actions.hpp"
 
 namespace aspen::ui {
 
@@ -89,7 +89,7 @@ class PrescribeView : public QWidget {
     QString page_file_;
     app::RidersModel model_;
     QListView* riders_;
-    Deeds deeds_{*this, tr("Prescribe")};
+    ViewActions deeds_{*this, tr("Prescribe")};
     QLabel *name_, *about_;
     std::unique_ptr<StandingLines> chain_, exercise_, below_, right_;
     PlanPicture* picture_;

@@ -9,8 +9,8 @@
 #include "app/models/riders_model.hpp"
 #include "app/models/thumbs.hpp"
 #include "ui/progress/time_axis.hpp"
-#include "ui/shared/deeds.hpp"
 #include "ui/shared/hint_line.hpp"
+#include "ui/shared/view_actions.hpp"
 
 namespace aspen::ui {
 
@@ -73,7 +73,7 @@ class ProgressView : public QWidget {
     app::ProgressDesk desk_;
     app::RidersModel model_;
     TimeAxis axis_;
-    Deeds deeds_{*this, tr("Progress")};
+    ViewActions deeds_{*this, tr("Progress")};
     QListView* riders_;
     QStackedWidget* stack_;
     QLabel *name_, *glance_, *story_;

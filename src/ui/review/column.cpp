@@ -8,7 +8,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/judging/ride.hpp"
+#include "core/ride/ride.hpp"
 #include "ui/shared/rail.hpp"
 #include "ui/shared/rider_drawing.hpp"
 #include "ui/shared/theme.hpp"

@@ -25,7 +25,6 @@ class PictureView : public QWidget {
     enum class Line { none, upright, level, scale, cover, arrow, circle, words, lap_line, overstep, step };
     void draw_line(Line line);
     Line drawing() const { return drawing_; }
-    void draw_upright(bool on) { draw_line(on ? Line::upright : Line::none); }
     bool drawing_upright() const { return drawing_ == Line::upright; }
 
     /// Asks for the three clicks; `again` without any clicks yet leaves it.

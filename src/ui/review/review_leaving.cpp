@@ -5,8 +5,8 @@
 #include <utility>
 
 #include "app/leaving/marks_exchange.hpp"
-#include "app/models/pictures.hpp"
-#include "core/judging/ride.hpp"
+#include "app/review/pictures.hpp"
+#include "core/ride/ride.hpp"
 #include "ui/review/review_view.hpp"
 #include "ui/shared/word_line.hpp"
 

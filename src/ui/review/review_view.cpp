@@ -13,7 +13,7 @@
 #include "app/review/ground_marks.hpp"
 #include "app/review/riding.hpp"
 #include "app/review/seeing.hpp"
-#include "core/judging/ride.hpp"
+#include "core/ride/ride.hpp"
 #include "ui/review/ask_panel.hpp"
 #include "ui/review/column.hpp"
 #include "ui/review/context_bar.hpp"
@@ -57,6 +57,22 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys,
     column_ = new Column(bench, keys, this);
     line_ = new WordLine(this);
     band_ = new NoticeBand(bench, recorder_, seems_, last_, keys, this);
+    lay_out();
+    join_parts();
+    bind_looking();
+    bind_stretches();
+    bind_joints();
+    bind_seeing();
+    bind_findings();
+    bind_events();
+    bind_strides();
+    bind_prepared();
+    bind_faces();
+    bind_telling();
+    bind_saving();
+}
+
+void ReviewView::lay_out() {
     auto* left = new QVBoxLayout;
     left->setContentsMargins(0, 0, 0, 0);
     left->setSpacing(0);
@@ -77,6 +93,10 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys,
     all->setSpacing(0);
     all->addWidget(context_);
     all->addLayout(middle, 1);
+}
+
+/// What one part wants of another.
+void ReviewView::join_parts() {
     const auto back_to_picture = [this] { picture_->setFocus(); };
     connect(context_, &ContextBar::answered, picture_, back_to_picture);
     connect(line_, &WordLine::closed, picture_, back_to_picture);
@@ -107,16 +127,9 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys,
         bench_.deck().go_to(frame);
         ask_for_face({}, std::exchange(again_with_face_, nullptr));
     });
-    bind_looking();
-    bind_stretches();
-    bind_joints();
-    bind_seeing();
-    bind_findings();
-    bind_events();
-    bind_strides();
-    bind_prepared();
-    bind_faces();
-    bind_telling();
+}
+
+void ReviewView::bind_saving() {
     const auto key = [this](const char* id, auto act) {
         auto* shortcut =
             new QShortcut(view_keys(id).front(), this, nullptr, nullptr, Qt::WidgetWithChildrenShortcut);

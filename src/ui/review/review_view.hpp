@@ -74,6 +74,9 @@ class ReviewView : public QWidget {
 
   private:
     void does(const QString& id, std::function<void()> act);
+    void lay_out();
+    void join_parts();
+    void bind_saving();
     void bind_looking();
     void bind_stretches();
     void bind_joints();

@@ -2,7 +2,7 @@
 
 #include <QHBoxLayout>
 
-#include "core/judging/over_strides.hpp"
+#include "core/ride/over_strides.hpp"
 
 #include "app/leaving/bundle_in.hpp"
 #include "ui/shared/theme.hpp"

@@ -5,7 +5,7 @@
 #include <memory>
 
 #include "app/review/event_log.hpp"
-#include "core/judging/summary.hpp"
+#include "core/ride/summary.hpp"
 #include "ui/shared/standing_lines.hpp"
 
 namespace aspen::ui {

@@ -8,8 +8,8 @@
 #include <nlohmann/json.hpp>
 
 #include "app/yard/own_knowledge.hpp"
-#include "core/judging/rule_words.hpp"
 #include "core/reading/refused.hpp"
+#include "core/ride/rule_words.hpp"
 #include "ui/shared/widgets.hpp"
 
 namespace aspen::ui {

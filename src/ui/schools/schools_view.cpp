@@ -1,7 +1,7 @@
 #include "ui/schools/schools_view.hpp"
 
-#include "app/training/rider_plan.hpp"
-#include "core/judging/ride.hpp"
+#include "app/rides/rider_plan.hpp"
+#include "core/ride/ride.hpp"
 #include "core/training/school_change.hpp"
 
 #include <QCoreApplication>

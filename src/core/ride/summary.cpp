@@ -1,7 +1,7 @@
-#include "core/judging/summary.hpp"
+#include "core/ride/summary.hpp"
 
-#include "core/judging/ride.hpp"
 #include "core/judging/sides.hpp"
+#include "core/ride/ride.hpp"
 
 #include <fmt/format.h>
 

@@ -1,4 +1,4 @@
-#include "app/training/rider_plan.hpp"
+#include "app/rides/rider_plan.hpp"
 
 #include <algorithm>
 #include <cctype>

@@ -1,4 +1,4 @@
-#include "core/judging/rule_words.hpp"
+#include "core/ride/rule_words.hpp"
 
 #include <fmt/format.h>
 

@@ -7,7 +7,7 @@
 #include <string>
 #include <vector>
 
-#include "core/body/pose.hpp"
+#include "core/proposal/pose.hpp"
 
 /// Joints proposed by a body-pose network: what its runs say together, which of them to trust, and how far
 /// off a joint nobody moved may still be.

@@ -1,4 +1,4 @@
-#include "core/motion/stretches.hpp"
+#include "core/body/stretches.hpp"
 
 #include <algorithm>
 

@@ -3,7 +3,7 @@
 #include <string>
 #include <vector>
 
-#include "core/reading/knowledge.hpp"
+#include "core/knowledge/knowledge.hpp"
 
 /// Why a fault was said: its rule in words a coach can read and disagree with.
 namespace aspen::core {

@@ -1,11 +1,11 @@
-#include "app/planning/focus_frame.hpp"
+#include "app/leaving/focus_frame.hpp"
 
 #include "app/files/cache_folder.hpp"
-#include "app/models/pictures.hpp"
 #include "app/review/annotated.hpp"
+#include "app/review/pictures.hpp"
 #include "app/rides/ridden_in.hpp"
-#include "core/judging/ride.hpp"
 #include "core/judging/target.hpp"
+#include "core/ride/ride.hpp"
 #include "media/reading/video_reader.hpp"
 
 namespace aspen::app {

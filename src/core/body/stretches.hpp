@@ -4,7 +4,7 @@
 #include <string>
 #include <vector>
 
-#include "core/reading/vocabulary.hpp"
+#include "core/body/vocabulary.hpp"
 
 /// A clip cut into stretches: what was ridden from which frame on, and how it was seen. A stretch runs until
 /// the next one starts; every frame lies in exactly one.

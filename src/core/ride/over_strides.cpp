@@ -1,4 +1,4 @@
-#include "core/judging/over_strides.hpp"
+#include "core/ride/over_strides.hpp"
 
 #include <fmt/format.h>
 

@@ -1,4 +1,4 @@
-#include "core/judging/ride.hpp"
+#include "core/ride/ride.hpp"
 
 #include "core/judging/sides.hpp"
 

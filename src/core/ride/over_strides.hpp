@@ -4,7 +4,7 @@
 #include <string>
 #include <vector>
 
-#include "core/judging/ride.hpp"
+#include "core/ride/ride.hpp"
 
 /// What the strides of a ride say when its stretches are held against each other: the first bout against the
 /// last, one rein against the other, sitting against rising.

@@ -6,7 +6,7 @@
 #include <vector>
 
 #include "core/judging/said.hpp"
-#include "core/reading/knowledge.hpp"
+#include "core/knowledge/knowledge.hpp"
 
 /// The judgement of a ride, put together in one place for bench, lanes, page, demo and command line alike.
 namespace aspen::core {

@@ -1,4 +1,4 @@
-#include "core/body/pose.hpp"
+#include "core/proposal/pose.hpp"
 
 #include <Eigen/Dense>
 #include <algorithm>

@@ -6,10 +6,10 @@
 #include <string>
 #include <vector>
 
-#include "core/body/proposal.hpp"
 #include "core/judging/checks.hpp"
 #include "core/judging/focus.hpp"
 #include "core/judging/measure_words.hpp"
+#include "core/proposal/proposal.hpp"
 #include "core/training/exercises.hpp"
 
 namespace aspen::core {

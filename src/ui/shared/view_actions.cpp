@@ -1,11 +1,11 @@
-#include "ui/shared/deeds.hpp"
+#include "ui/shared/view_actions.hpp"
 
 #include "ui/shared/key_map.hpp"
 #include "ui/shared/view_keys.hpp"
 
 namespace aspen::ui {
 
-void Deeds::add(const QString& id, const QString& words, std::function<void()> act) {
+void ViewActions::add(const QString& id, const QString& words, std::function<void()> act) {
     auto* a = new QAction(words, &owner_);
     a->setObjectName(id);
     a->setShortcuts(view_keys(id));
@@ -14,14 +14,14 @@ void Deeds::add(const QString& id, const QString& words, std::function<void()> a
     all_ << a;
 }
 
-QAction* Deeds::find(const QString& id) const {
+QAction* ViewActions::find(const QString& id) const {
     for (QAction* a : all_) {
         if (a->objectName() == id) return a;
     }
     return nullptr;
 }
 
-bool Deeds::take(const QKeyEvent& e) const {
+bool ViewActions::take(const QKeyEvent& e) const {
     for (QAction* a : all_) {
         if (!a->shortcuts().contains(KeyMap::sequence_of(e))) continue;
         a->trigger();

@@ -1,4 +1,4 @@
-#include "app/models/pictures.hpp"
+#include "app/review/pictures.hpp"
 
 #include <QObject>
 #include <QSaveFile>

@@ -4,7 +4,7 @@
 #include <string>
 #include <vector>
 
-#include "core/reading/knowledge.hpp"
+#include "core/knowledge/knowledge.hpp"
 #include "core/training/choice.hpp"
 #include "core/training/going_home.hpp"
 #include "core/training/practice.hpp"

@@ -1,4 +1,4 @@
-#include "core/reading/knowledge.hpp"
+#include "core/knowledge/knowledge.hpp"
 
 #include <istream>
 

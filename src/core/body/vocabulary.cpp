@@ -1,4 +1,4 @@
-#include "core/reading/vocabulary.hpp"
+#include "core/body/vocabulary.hpp"
 
 #include <algorithm>
 

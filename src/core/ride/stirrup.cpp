@@ -1,4 +1,4 @@
-#include "core/training/stirrup.hpp"
+#include "core/ride/stirrup.hpp"
 
 #include <fmt/format.h>
 
@@ -7,7 +7,7 @@
 #include <cmath>
 #include <numbers>
 
-#include "core/judging/ride.hpp"
+#include "core/ride/ride.hpp"
 
 namespace aspen::core {
 namespace {
@@ -16,12 +16,13 @@ constexpr std::array<std::string_view, 4> kJobs{"flat work", "general work", "ju
 /// Where the tread hangs for a job, centimetres above the ankle bone (from memory).
 constexpr std::array<double, 4> kTreadCm{-2.0, 0.0, 2.5, 10.0};
 
-constexpr double kThigh = 0.245, kShank = 0.246;  // of the height
+constexpr double kThighShare = 0.245, kShankShare = 0.246;  // of the height
 constexpr int kHeightCm = 170, kMostUp = 4;
 
 /// Hip to ankle with the knee at an angle, centimetres.
 double reach_cm(double knee_deg, double height_cm) {
-    const double t = kThigh * height_cm, s = kShank * height_cm, k = knee_deg * std::numbers::pi / 180;
+    const double t = kThighShare * height_cm, s = kShankShare * height_cm,
+                 k = knee_deg * std::numbers::pi / 180;
     return std::sqrt(t * t + s * s - 2 * t * s * std::cos(k));
 }
 

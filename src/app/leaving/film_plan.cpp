@@ -1,4 +1,4 @@
-#include "app/telling/film_plan.hpp"
+#include "app/leaving/film_plan.hpp"
 
 #include <algorithm>
 #include <set>
@@ -7,8 +7,8 @@
 #include "app/review/annotated.hpp"
 #include "app/review/ride_findings.hpp"
 #include "app/rides/ridden_in.hpp"
-#include "core/judging/ride.hpp"
 #include "core/reading/refused.hpp"
+#include "core/ride/ride.hpp"
 
 namespace aspen::app {
 namespace {

@@ -1,4 +1,4 @@
-#include "core/body/proposal.hpp"
+#include "core/proposal/proposal.hpp"
 
 #include <algorithm>
 #include <cmath>
