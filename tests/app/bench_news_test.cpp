@@ -52,6 +52,17 @@ TEST(BenchNews, ARefusalInsideLosesNothing) {
     EXPECT_EQ(told, 2) << "and nothing is held back for good";
 }
 
+TEST(BenchNews, ATellerThatThrowsHoldsNothingBack) {
+    BenchNews news;
+    int told = 0;
+    news.on_settled([&](BenchParts) {
+        if (++told == 1) throw std::runtime_error("no");
+    });
+    EXPECT_THROW(news.add(P::figure), std::runtime_error);
+    news.add(P::notes);
+    EXPECT_EQ(told, 2);
+}
+
 class Told : public BenchTest {
   protected:
     Told() {
