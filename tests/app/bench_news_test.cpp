@@ -138,6 +138,31 @@ TEST_F(Told, FramesWithoutAMomentAreMovedToAndNoNews) {
     EXPECT_FALSE(told[0] & P::findings) << "the ride says what it said";
 }
 
+TEST_F(Told, WhatWasAskedForByHandWasAskedForThere) {
+    go_to(5);
+    bench.marking().ask_for(core::Landmark::toe);
+    told.clear();
+    bench.deck().go_to(6);
+    EXPECT_NE(bench.marking().asked(), core::Landmark::toe);
+    EXPECT_EQ(told.size(), 1U);
+}
+
+TEST_F(Told, AStretchThatCannotBeJudgedSaysSoFromItsFirstFrame) {
+    mark_all_asked();
+    const core::Figure figure = bench.marking().figure();
+    go_to(20);
+    bench.marking().put_figure(figure, {}, "the same once more");
+    split_here(bench);
+    toggle_judged_here(bench);
+    const auto why = [&] { return core::find(bench.marking().judged(), "trunk_lean")->verdict; };
+    go_to(0);
+    const core::Verdict judged = why();
+    bench.deck().go_to(20);
+    EXPECT_NE(why(), judged);
+    bench.deck().go_to(0);
+    EXPECT_EQ(why(), judged);
+}
+
 TEST_F(Told, WhatConcernsAnotherRideIsNoNews) {
     add_rider(yard, test::rider("Pell Marrow", 1980, "gaited", "novice"));
     told.clear();

@@ -215,6 +215,20 @@ TEST_F(Rest, AJointIsOneStateAndOneRefreshOfTheColumn) {
     }
 }
 
+TEST_F(Rest, FramesThatSayNothingNewDoNotPaintTheColumn) {
+    bring_in_ridden();
+    mark_from_truth(20);
+    step_to(25);
+    QTest::qWait(50);
+    const PaintEvents painted;
+    for (int frame = 26; frame < 36; ++frame) {
+        bench().deck().go_to(frame);
+        QTest::qWait(10);
+    }
+    EXPECT_FALSE(painted.times.contains(&window->review().column()));
+    EXPECT_TRUE(painted.times.contains(&picture()));
+}
+
 TEST_F(Rest, ADecisionChangesItsLineAndLeavesTheOthersStanding) {
     bring_in_ridden();
     mark_from_truth(20);

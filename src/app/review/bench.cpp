@@ -51,15 +51,13 @@ BenchState Bench::state() const { return {deck_, review_, marking_, findings_, y
 void Bench::settle(BenchParts what) {
     using P = BenchPart;
     try {
-        news_.together([&] {
-            if (what & P::rider) marking_.let_go();
-            if (what & (P::clip | P::rider | P::records | P::knowledge)) marking_.refresh();
-            const bool drags = what.testFlag(P::figure) && marking_.dragging();
-            if (drags || what & (P::clip | P::rider | P::records | P::decided | P::knowledge)) {
-                findings_.assess();
-                what |= P::findings;
-            }
-        });
+        if (what & P::rider) marking_.let_go();
+        if (what & (P::clip | P::rider | P::records | P::knowledge)) marking_.refresh();
+        const bool drags = what.testFlag(P::figure) && marking_.dragging();
+        if (drags || what & (P::clip | P::rider | P::records | P::decided | P::knowledge)) {
+            findings_.assess();
+            what |= P::findings;
+        }
         what |= news_.take();
         emit changed(state(), what);
     } catch (const core::Refused& e) {

@@ -37,10 +37,10 @@ void Marking::come_to_frame() {
     const bool held = blind_ || selected_;
     blind_.reset();
     selected_.reset();
-    if (!held && review_.is_open() && review_.figure_of(review_.moment()) == judged_figure_ &&
-        review_.setting() == judged_in_)
-        return;
-    refresh();
+    const bool same = !held && review_.is_open() && review_.stretch().judged &&
+                      review_.figure_of(review_.moment()) == judged_figure_ &&
+                      review_.setting() == judged_in_;
+    same ? choose_asked() : refresh();  // what was asked for by hand was asked for there
 }
 
 void Marking::refresh() {
@@ -72,8 +72,9 @@ void Marking::judge() {
     here.figure = figure();
     here.setting = review_.setting();
     here.judged = review_.stretch().judged;
-    judged_figure_ = here.figure;
-    judged_in_ = here.setting;
+    // Of a stretch that cannot be judged nothing is taken for what another frame says.
+    judged_figure_ = here.judged ? here.figure : core::Figure{};
+    judged_in_ = here.judged ? here.setting : core::Setting{};
     judged_ = core::judge_moment(here, yard_.knowledge());
 }
 

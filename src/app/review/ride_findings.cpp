@@ -36,19 +36,15 @@ void look_at_rides_before(Yard& yard, const store::Ride& ride, std::vector<core:
         return r.id == ride.id || r.horse != ride.horse ||
                std::tie(r.day, r.id.value) > std::tie(ride.day, ride.id.value);
     });
-    std::ranges::sort(before, std::greater{},
-                      [](const store::Ride& r) { return std::tie(r.day, r.id.value); });
     std::vector<core::InWork*> open;
     for (core::InWork& w : in_work) open.push_back(&w);
     const core::Knowledge& knowledge = yard.knowledge();
     for (std::size_t i = 0; i < std::min(before.size(), kRidesLookedAt) && !open.empty(); ++i) {
         const core::RideData then = moments_of(yard, before[i]);
-        std::vector<std::vector<core::Judged>> judged;
-        for (const core::RideMoment& m : then.moments) judged.push_back(core::judge_moment(m, knowledge));
-        const auto observed = core::observed_of(then, judged, knowledge);
+        const auto judged = core::assess_ride(then, knowledge).judged;
         std::erase_if(open, [&](core::InWork* w) {
             const auto says =
-                core::verdict_on(w->fault, {w->gait, w->seat, w->side}, then, judged, observed, knowledge);
+                core::verdict_on(w->fault, {w->gait, w->seat, w->side}, then, judged, knowledge);
             w->inside_before = says.verdict == core::RideVerdict::inside;
             return says.verdict != core::RideVerdict::not_judged;
         });

@@ -75,7 +75,6 @@ AskPanel::AskPanel(app::Bench& bench, QWidget* parent) : QWidget(parent), bench_
     connect(&bench_, &app::Bench::changed, this, [this](const app::BenchState&, app::BenchParts what) {
         if (what & app::BenchPart::records) refresh();
     });
-    connect(&bench_.yard(), &app::Yard::riders_changed, this, &AskPanel::refresh);
 }
 
 void AskPanel::open() {

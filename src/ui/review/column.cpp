@@ -48,7 +48,11 @@ Column::Column(app::Bench& bench, const KeyMap& keys, QWidget* parent)
         if (what & (P::figure | P::findings | P::clip)) refresh();
     });
     connect(&bench_, &app::Bench::frame_moved, this, [this] {
-        if (followed_) refresh();  // what was followed is another at every frame
+        // What was followed is another at every frame; where nothing was, nothing is painted.
+        const core::Figure before = figure_;
+        look();
+        tell_foot();
+        if (!(figure_ == before)) update();
     });
 }
 

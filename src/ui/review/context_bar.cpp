@@ -126,7 +126,6 @@ ContextBar::ContextBar(app::Bench& bench, app::Importer& importer, app::Player& 
         say_part();
         refresh();
     });
-    connect(&bench_.yard(), &app::Yard::riders_changed, this, &ContextBar::refresh);
     refresh();
 }
 

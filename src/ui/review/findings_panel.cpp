@@ -208,7 +208,7 @@ QWidget* FindingsPanel::row_for(const app::FindingRow& row, bool current, const 
 }
 
 /// What the moment here says of it; what no moment shows, by its mean over the strides.
-void FindingsPanel::show_rail(QWidget& line, const app::FindingRow& row) const {
+void FindingsPanel::show_rail(QWidget& line, const app::FindingRow& row, const core::RideData& ride) const {
     auto* rail = static_cast<EvidenceRail*>(line.findChild<QWidget*>("rail"));
     RailValue value;
     QString words;
@@ -216,8 +216,8 @@ void FindingsPanel::show_rail(QWidget& line, const app::FindingRow& row) const {
             core::find(bench_.marking().judged(), core::leading_measure(*row.found.fault)))
         value = rail_value(*j);
     if (row.found.strides > 0) {
-        const auto over = app::mean_over_strides(bench_.review().gathered(std::nullopt), row.seen,
-                                                 *row.found.fault, bench_.yard().knowledge().schools);
+        const auto over =
+            app::mean_over_strides(ride, row.seen, *row.found.fault, bench_.yard().knowledge().schools);
         if (over) {
             value = rail_value(*over);
             words = value_words(*over);
@@ -305,12 +305,14 @@ void FindingsPanel::refresh() {
     const auto rows = callable();
     choose_current(rows);
     lines_->begin();
+    const bool strides = std::ranges::any_of(rows, [](const auto* r) { return r->found.strides > 0; });
+    const core::RideData ride = strides ? bench_.review().gathered(std::nullopt) : core::RideData{};
     for (const auto* row : rows) {
         const QString key = QString::fromStdString(row->key());
         const bool current = key == current_;
         const QString html = words_of(*row, current);
         const QString says = QString("%1\n%2\n%3").arg(key, html).arg(static_cast<int>(row->decision));
-        show_rail(*lines_->add(says, [&] { return row_for(*row, current, html); }), *row);
+        show_rail(*lines_->add(says, [&] { return row_for(*row, current, html); }), *row, ride);
     }
     for (const store::Remark& r : bench_.review().remarks()) {
         lines_->add(QString("remark %1 %2").arg(r.id.value).arg(text(r.words)), [&] { return row_for(r); });

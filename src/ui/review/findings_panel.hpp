@@ -46,7 +46,7 @@ class FindingsPanel : public QWidget {
     QWidget* first_steps();
     QString words_of(const app::FindingRow& row, bool current) const;
     QWidget* row_for(const app::FindingRow& row, bool current, const QString& html);
-    void show_rail(QWidget& line, const app::FindingRow& row) const;
+    void show_rail(QWidget& line, const app::FindingRow& row, const core::RideData& ride) const;
     QWidget* row_for(const store::Remark& remark);
     void refresh_focus();
     std::vector<const app::FindingRow*> callable() const;

@@ -3,7 +3,6 @@
 #include <QClipboard>
 #include <QGuiApplication>
 #include <QHBoxLayout>
-#include <QPainter>
 #include <QTextDocument>
 
 #include "ui/shared/theme.hpp"
@@ -86,13 +85,6 @@ void LastLine::fit() {
 bool LastLine::eventFilter(QObject* watched, QEvent* event) {
     if (event->type() == QEvent::Resize) fit();
     return QWidget::eventFilter(watched, event);
-}
-
-void LastLine::paintEvent(QPaintEvent*) {
-    QPainter p(this);
-    p.fillRect(rect(), theme().panel);
-    p.setPen(QPen(theme().line, 1));
-    p.drawLine(rect().bottomLeft(), rect().bottomRight());
 }
 
 }  // namespace aspen::ui

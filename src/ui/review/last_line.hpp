@@ -21,7 +21,6 @@ class LastLine : public QWidget {
     void say(const QString& line);
 
   protected:
-    void paintEvent(QPaintEvent*) override;
     bool eventFilter(QObject* watched, QEvent* event) override;
 
   private:

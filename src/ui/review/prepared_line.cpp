@@ -1,7 +1,6 @@
 #include "ui/review/prepared_line.hpp"
 
 #include <QHBoxLayout>
-#include <QPainter>
 
 #include "ui/shared/theme.hpp"
 
@@ -36,13 +35,6 @@ void PreparedLine::refresh() {
                      ? tr("one moment worth marking: [seems_next] there, [mark_seen] marks it")
                      : tr("%1 moments worth marking: [seems_next] next, [mark_seen] marks it").arg(moments));
     words_->say(seems.isEmpty() ? tr("Looked through") : seems, "   " + rest.join(" · "));
-}
-
-void PreparedLine::paintEvent(QPaintEvent*) {
-    QPainter p(this);
-    p.fillRect(rect(), theme().panel);
-    p.setPen(QPen(theme().line, 1));
-    p.drawLine(rect().bottomLeft(), rect().bottomRight());
 }
 
 }  // namespace aspen::ui

@@ -13,9 +13,6 @@ class PreparedLine : public QWidget {
     PreparedLine(app::PreparedHere& prepared, const KeyMap& keys, QWidget* parent = nullptr);
     QString spoken() const { return isHidden() ? QString() : words_->spoken(); }
 
-  protected:
-    void paintEvent(QPaintEvent*) override;
-
   private:
     void refresh();
     app::PreparedHere& prepared_;

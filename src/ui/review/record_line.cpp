@@ -40,7 +40,6 @@ void RecordLine::refresh() {
 void RecordLine::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
-    p.fillRect(rect(), theme().panel);
     const QPointF middle(scaled_px(kRecordMark) / 2.0 + 8, height() / 2.0);
     const bool beats = static_cast<int>(recorder_.seconds() * 2) % 2 == 0;
     p.setPen(Qt::NoPen);
