@@ -32,10 +32,11 @@ struct TrainingSaid {
 };
 
 /// The knowledge with the yard's own schools, rules and exercises.
-std::shared_ptr<const core::Knowledge> knowledge_in(store::YardStore& yard) {
+std::shared_ptr<const core::Knowledge> knowledge_in(const store::YardStore& yard) {
     const auto all = [&](const char* kind, const char* folder) {
         std::vector<app::OwnFile> out;
-        for (const auto& [id, body] : yard.own_data(kind)) out.push_back({folder + id + ".json", body});
+        for (const auto& [id, body] : yard.settings.own_data(kind))
+            out.push_back({folder + id + ".json", body});
         return out;
     };
     return app::knowledge_with(all("school", "own/"), all("fault", "own/fault/"),
@@ -43,9 +44,9 @@ std::shared_ptr<const core::Knowledge> knowledge_in(store::YardStore& yard) {
 }
 
 /// By number or by name, or by a beginning of it that only one has.
-store::Rider rider_in(store::YardStore& yard, const std::string& said) {
+store::Rider rider_in(const store::YardStore& yard, const std::string& said) {
     std::vector<store::Rider> found;
-    for (const store::Rider& r : yard.riders()) {
+    for (const store::Rider& r : yard.people.riders()) {
         if (r.name == said || std::to_string(r.id.value) == said) return r;
         if (r.name.starts_with(said)) found.push_back(r);
     }

@@ -231,7 +231,7 @@ int rides(const Said& said, std::ostream& out) {
     store::YardStore yard = yard_at(said.file);
     Json all = Json::array();
     const auto name = [](const std::string& n) { return n.empty() ? Json(nullptr) : Json(n); };
-    for (const store::RideLine& line : yard.all_rides()) {
+    for (const store::RideLine& line : yard.rides.all_rides()) {
         if (!said.json) {
             out << fmt::format("{}  {}  {}  {} clips\n", line.ride.day, line.rider.empty() ? "?" : line.rider,
                                line.horse.empty() ? "?" : line.horse, line.clips);
@@ -252,7 +252,7 @@ int search(const Said& said, std::ostream& out) {
     store::YardStore yard = yard_at(said.file);
     static const char* kinds[] = {"rider", "horse", "ride", "note", "remark", "finding"};
     Json hits = Json::array();
-    for (const store::Hit& h : yard.search(said.words, 200)) {
+    for (const store::Hit& h : yard.search.places(said.words, 200)) {
         const char* kind = kinds[static_cast<int>(h.kind)];
         if (said.json)
             hits.push_back({{"kind", kind},
@@ -267,62 +267,95 @@ int search(const Said& said, std::ostream& out) {
 }
 
 /// The verbs with their options. What a verb does waits in `work` until all has been read.
-void add_verbs(CLI::App& app, Said& said, std::function<int(std::ostream&)>& work) {
-    using Verb = int (*)(const Said&, std::ostream&);
-    const auto verb = [&](const char* name, const char* about, Verb does) {
-        CLI::App* v = app.add_subcommand(name, about);
-        v->add_flag("--json", said.json, "JSON on standard output");
-        v->callback(
-            [&said, &work, does] { work = [&said, does](std::ostream& out) { return does(said, out); }; });
-        return v;
-    };
-    verb("frames", "frames, size, rate and the time of every frame", frames)
-        ->add_option("VIDEO", said.file)
-        ->required();
-    auto* one = verb("frame", "exactly frame N, counted from 0", frame);
-    one->add_option("VIDEO", said.file)->required();
-    one->add_option("N", said.number)->required();
-    one->add_option("-o", said.out, "write the picture, as PNG");
-    one->add_flag("--hash", said.hash, "MD5 of the decoded picture in the stream's own format");
-    const auto marks = [&](CLI::App* v) {
-        v->add_option("MARKS.json", said.file)->required();
-        v->add_option("--school", said.school, "judge by this school");
-        v->add_option("--gait", said.gait, "in this gait");
-        v->add_option("--seat", said.seat, "in this seat");
-    };
-    marks(verb("measure", "every measure with its error and verdict",
-               [](const Said& s, std::ostream& out) { return measure(s, out, false); }));
-    auto* assess =
-        verb("assess",
-             "the same over the whole file: faults, causes, focus, what is good, what could not be judged",
-             [](const Said& s, std::ostream& out) { return measure(s, out, true); });
-    marks(assess);
-    assess
-        ->add_option("--in-work", said.in_work,
-                     "faults in work, foremost first: ID or ID@GAIT/SEAT or ID@GAIT/SEAT/SIDE")
-        ->delimiter(',');
-    assess->add_option("--level", said.level, "of the rider")
-        ->check(CLI::IsMember({"beginner", "novice", "established"}));
-    assess->add_option("--checks", said.checks, "what the coach's eye answered, as JSON");
-    auto* happened = verb("events", "what was logged: counts, delays, runs, laps, attempts, leads", events);
-    happened->add_option("EVENTS.csv", said.file)->required();
-    happened->add_option("--tempo", said.tempo, "strides a minute, to say runs in strides")
-        ->check(CLI::PositiveNumber);
-    auto* moves =
-        verb("motion", "measures over strides from followed landmarks", [](const Said& s, std::ostream& out) {
-            MotionSaid moving = s.motion;
-            moving.json = s.json;
-            return motion(moving, out);
+using Verb = int (*)(const Said&, std::ostream&);
+
+/// Adds verbs that share what was said on the line.
+class Adding {
+  public:
+    Adding(CLI::App& app, Said& said, std::function<int(std::ostream&)>& work)
+        : app_(app), said_(said), work_(work) {}
+    CLI::App& verb(const char* name, const char* about, Verb does) {
+        CLI::App* v = app_.add_subcommand(name, about);
+        v->add_flag("--json", said_.json, "JSON on standard output");
+        v->callback([&said = said_, &work = work_, does] {
+            work = [&said, does](std::ostream& out) { return does(said, out); };
         });
-    add_motion_options(*moves, said.motion);
-    verb("schools", "the schools as shipped", schools);
-    verb("faults", "the faults and their causes as shipped", faults);
-    verb("rides", "the rides of a yard's folder, newest first", rides)
-        ->add_option("YARD", said.file)
-        ->required();
-    auto* find = verb("search", "where the words stand: riders, horses, rides, notes, faults", search);
-    find->add_option("YARD", said.file)->required();
-    find->add_option("WORDS", said.words)->required();
+        return *v;
+    }
+
+    void clips() {
+        verb("frames", "frames, size, rate and the time of every frame", frames)
+            .add_option("VIDEO", said_.file)
+            ->required();
+        CLI::App& one = verb("frame", "exactly frame N, counted from 0", frame);
+        one.add_option("VIDEO", said_.file)->required();
+        one.add_option("N", said_.number)->required();
+        one.add_option("-o", said_.out, "write the picture, as PNG");
+        one.add_flag("--hash", said_.hash, "MD5 of the decoded picture in the stream's own format");
+    }
+
+    void judging() {
+        const auto marks = [this](CLI::App& v) {
+            v.add_option("MARKS.json", said_.file)->required();
+            v.add_option("--school", said_.school, "judge by this school");
+            v.add_option("--gait", said_.gait, "in this gait");
+            v.add_option("--seat", said_.seat, "in this seat");
+        };
+        marks(verb("measure", "every measure with its error and verdict",
+                   [](const Said& s, std::ostream& out) { return measure(s, out, false); }));
+        CLI::App& assess = verb(
+            "assess",
+            "the same over the whole file: faults, causes, focus, what is good, what could not be judged",
+            [](const Said& s, std::ostream& out) { return measure(s, out, true); });
+        marks(assess);
+        assess
+            .add_option("--in-work", said_.in_work,
+                        "faults in work, foremost first: ID or ID@GAIT/SEAT or ID@GAIT/SEAT/SIDE")
+            ->delimiter(',');
+        assess.add_option("--level", said_.level, "of the rider")
+            ->check(CLI::IsMember({"beginner", "novice", "established"}));
+        assess.add_option("--checks", said_.checks, "what the coach's eye answered, as JSON");
+    }
+
+    void over_time() {
+        CLI::App& happened =
+            verb("events", "what was logged: counts, delays, runs, laps, attempts, leads", events);
+        happened.add_option("EVENTS.csv", said_.file)->required();
+        happened.add_option("--tempo", said_.tempo, "strides a minute, to say runs in strides")
+            ->check(CLI::PositiveNumber);
+        CLI::App& moves = verb("motion", "measures over strides from followed landmarks",
+                               [](const Said& s, std::ostream& out) {
+                                   MotionSaid moving = s.motion;
+                                   moving.json = s.json;
+                                   return motion(moving, out);
+                               });
+        add_motion_options(moves, said_.motion);
+    }
+
+    void lists() {
+        verb("schools", "the schools as shipped", schools);
+        verb("faults", "the faults and their causes as shipped", faults);
+        verb("rides", "the rides of a yard's folder, newest first", rides)
+            .add_option("YARD", said_.file)
+            ->required();
+        CLI::App& find =
+            verb("search", "where the words stand: riders, horses, rides, notes, faults", search);
+        find.add_option("YARD", said_.file)->required();
+        find.add_option("WORDS", said_.words)->required();
+    }
+
+  private:
+    CLI::App& app_;
+    Said& said_;
+    std::function<int(std::ostream&)>& work_;
+};
+
+void add_verbs(CLI::App& app, Said& said, std::function<int(std::ostream&)>& work) {
+    Adding add(app, said, work);
+    add.clips();
+    add.judging();
+    add.over_time();
+    add.lists();
     add_calc(app, work);
     add_training(app, work);
     // Listed here, done by the program that paints.

@@ -74,7 +74,7 @@ std::unique_ptr<app::Yard> yard_at(const LeavingSaid& said) {
 }
 
 store::Rider rider_in(app::Yard& yard, const std::string& words) {
-    for (const store::Rider& r : yard.records().riders()) {
+    for (const store::Rider& r : yard.records().people.riders()) {
         if (r.name == words || std::to_string(r.id.value) == words) return r;
     }
     throw Refused("rider: \"" + words + "\" is not in this yard; `rides YARD` lists who is");
@@ -160,7 +160,7 @@ int export_what(const LeavingSaid& said, std::ostream& out) {
     std::vector<store::RiderId> riders;
     for (const std::string& who : said.who) riders.push_back(rider_in(*yard, who).id);
     if (said.who.empty()) {
-        for (const store::Rider& r : yard->records().riders()) riders.push_back(r.id);
+        for (const store::Rider& r : yard->records().people.riders()) riders.push_back(r.id);
     }
     if (said.what == "bundle") {
         if (said.file.empty()) throw WrongUsage("export: say where to with -o FILE.zip");

@@ -94,76 +94,37 @@ std::vector<QPointF> outline(const Trunk& t, const Projection& view, const Insta
             head(0.665, 0.0)};
 }
 
-}  // namespace
-
-void paint_horse_far(QPainter& p, const Projection& view, const Instant& now, const Looks& looks) {
-    const bool right_near = view.near_side() > 0;
-    const double m = view.scale();
-    const QPointF belly = view.scene({now.horse.at("centre").x - 0.05, 0, 0});
-    QRadialGradient shadow(belly, m * 1.35);
-    shadow.setColorAt(0, QColor(40, 30, 15, 120));
-    shadow.setColorAt(0.6, QColor(40, 30, 15, 70));
-    shadow.setColorAt(1, QColor(40, 30, 15, 0));
-    p.save();
-    p.translate(belly);
-    p.scale(1, 0.13);
-    p.translate(-belly);
-    p.setPen(Qt::NoPen);
-    p.setBrush(shadow);
-    p.drawEllipse(belly, m * 1.35, m * 1.35);
-    p.restore();
-    paint_leg(p, view, now.legs[right_near ? 0 : 2], looks, false, true);
-    paint_leg(p, view, now.legs[right_near ? 1 : 3], looks, true, true);
-}
-
-void paint_horse_near(QPainter& p, const Projection& view, const Instant& now, const Looks& looks) {
-    const bool right_near = view.near_side() > 0;
-    const double m = view.scale(), d = view.near_side();
-    const Trunk t(view, now);
+void paint_tail(QPainter& p, const Trunk& t, double m, double d, double phase, const QColor& mane) {
     p.setPen(Qt::NoPen);
     const QPointF dock = t(-0.87, 0.17);  // tail
-    const double sway = std::sin(6.28 * now.phase) * 0.05 * m;
-    p.setBrush(looks.mane);
+    const double sway = std::sin(6.28 * phase) * 0.05 * m;
+    p.setBrush(mane);
     p.drawPath(smooth(
         {dock + QPointF(d * m * 0.03, -m * 0.03), dock + QPointF(-d * m * 0.10, m * 0.02),
          dock + QPointF(-d * m * 0.17 - sway, m * 0.35), dock + QPointF(-d * m * 0.16 - sway * 1.6, m * 0.75),
          dock + QPointF(-d * m * 0.08 - sway * 1.4, m * 0.68), dock + QPointF(-d * m * 0.04, m * 0.3)},
         true));
-    const QPainterPath body = smooth(outline(t, view, now), true);
-    const QPointF up = t(0, 0.4), down = t(0, -0.4);
-    QLinearGradient shade(up, down);
-    shade.setColorAt(0, looks.coat.lighter(122));
-    shade.setColorAt(0.35, looks.coat);
-    shade.setColorAt(1, looks.coat.darker(150));
-    p.setBrush(shade);
-    p.drawPath(body);
-    texture(p, body, t(-0.85, 0.0), t(0.65, 0.0), m * 0.7, 0.5 * looks.texture, 31);
-    texture(p, body, t(-0.85, 0.1), t(0.65, 0.1), m * 0.25, 0.5 * looks.texture, 32);
-    p.setPen(Qt::NoPen);
-    const auto glow = [&](QPointF at, double rx, double ry, QColor c, int alpha) {
-        c.setAlpha(alpha);
-        QRadialGradient g(at, rx);
-        g.setColorAt(0, c);
-        c.setAlpha(0);
-        g.setColorAt(1, c);
-        p.save();
-        p.translate(at);
-        p.scale(1, ry / rx);
-        p.translate(-at);
-        p.setBrush(g);
-        p.drawEllipse(at, rx, rx);
-        p.restore();
-    };
-    glow(t(-0.62, 0.02), m * 0.36, m * 0.34, looks.coat.lighter(140), 120);
-    glow(t(0.55, -0.02), m * 0.30, m * 0.32, looks.coat.lighter(135), 110);
-    glow(t(-0.10, -0.05), m * 0.35, m * 0.22, looks.coat.lighter(120), 70);
-    glow(t(-0.42, -0.20), m * 0.16, m * 0.18, looks.coat.darker(170), 90);
-    glow(t(0.36, -0.20), m * 0.12, m * 0.22, looks.coat.darker(170), 80);
-    paint_leg(p, view, now.legs[right_near ? 2 : 0], looks, false, false);
-    paint_leg(p, view, now.legs[right_near ? 3 : 1], looks, true, false);
-    glow(t(-0.62, -0.12), m * 0.22, m * 0.2, looks.coat, 230);
-    glow(t(0.52, -0.20), m * 0.17, m * 0.14, looks.coat, 230);
+}
 
+/// A soft light or shadow on the coat.
+void glow(QPainter& p, QPointF at, double rx, double ry, QColor c, int alpha) {
+    c.setAlpha(alpha);
+    QRadialGradient g(at, rx);
+    g.setColorAt(0, c);
+    c.setAlpha(0);
+    g.setColorAt(1, c);
+    p.save();
+    p.translate(at);
+    p.scale(1, ry / rx);
+    p.translate(-at);
+    p.setBrush(g);
+    p.drawEllipse(at, rx, rx);
+    p.restore();
+}
+
+/// Neck, mane, ears, face and bridle.
+void paint_head(QPainter& p, const Projection& view, const Instant& now, const Trunk& t, const Looks& looks) {
+    const double m = view.scale(), d = view.near_side();
     const QPointF poll = view.scene(now.horse.at("poll")), muzzle = view.scene(now.horse.at("muzzle")),
                   bit = view.scene(now.horse.at("bit"));
     const QPointF withers = t(0.42, 0.33);
@@ -196,7 +157,10 @@ void paint_horse_near(QPainter& p, const Projection& view, const Instant& now, c
     p.setPen(QPen(QColor(0xd0, 0xd0, 0xcc), m * 0.014));
     p.setBrush(Qt::NoBrush);
     p.drawEllipse(bit, m * 0.022, m * 0.022);
+}
 
+/// Pad, girth and saddle.
+void paint_tack(QPainter& p, const Trunk& t, double m, const Looks& looks) {
     p.setPen(Qt::NoPen);  // pad, saddle, girth
     p.setBrush(looks.pad);
     p.drawPath(smooth({t(0.40, 0.31), t(0.42, 0.05), t(0.30, -0.16), t(0.02, -0.16), t(-0.20, 0.02),
@@ -220,6 +184,57 @@ void paint_horse_near(QPainter& p, const Projection& view, const Instant& now, c
         smooth({t(0.33, 0.39), t(0.24, 0.345), t(0.09, 0.315), t(-0.07, 0.34), t(-0.17, 0.39), t(-0.19, 0.33),
                 t(-0.10, 0.24), t(0.00, 0.10), t(0.10, -0.10), t(0.24, -0.13), t(0.36, -0.06), t(0.37, 0.15)},
                true));
+}
+
+}  // namespace
+
+void paint_horse_far(QPainter& p, const Projection& view, const Instant& now, const Looks& looks) {
+    const bool right_near = view.near_side() > 0;
+    const double m = view.scale();
+    const QPointF belly = view.scene({now.horse.at("centre").x - 0.05, 0, 0});
+    QRadialGradient shadow(belly, m * 1.35);
+    shadow.setColorAt(0, QColor(40, 30, 15, 120));
+    shadow.setColorAt(0.6, QColor(40, 30, 15, 70));
+    shadow.setColorAt(1, QColor(40, 30, 15, 0));
+    p.save();
+    p.translate(belly);
+    p.scale(1, 0.13);
+    p.translate(-belly);
+    p.setPen(Qt::NoPen);
+    p.setBrush(shadow);
+    p.drawEllipse(belly, m * 1.35, m * 1.35);
+    p.restore();
+    paint_leg(p, view, now.legs[right_near ? 0 : 2], looks, false, true);
+    paint_leg(p, view, now.legs[right_near ? 1 : 3], looks, true, true);
+}
+
+void paint_horse_near(QPainter& p, const Projection& view, const Instant& now, const Looks& looks) {
+    const bool right_near = view.near_side() > 0;
+    const double m = view.scale();
+    const Trunk t(view, now);
+    paint_tail(p, t, m, view.near_side(), now.phase, looks.mane);
+    const QPainterPath body = smooth(outline(t, view, now), true);
+    const QPointF up = t(0, 0.4), down = t(0, -0.4);
+    QLinearGradient shade(up, down);
+    shade.setColorAt(0, looks.coat.lighter(122));
+    shade.setColorAt(0.35, looks.coat);
+    shade.setColorAt(1, looks.coat.darker(150));
+    p.setBrush(shade);
+    p.drawPath(body);
+    texture(p, body, t(-0.85, 0.0), t(0.65, 0.0), m * 0.7, 0.5 * looks.texture, 31);
+    texture(p, body, t(-0.85, 0.1), t(0.65, 0.1), m * 0.25, 0.5 * looks.texture, 32);
+    p.setPen(Qt::NoPen);
+    glow(p, t(-0.62, 0.02), m * 0.36, m * 0.34, looks.coat.lighter(140), 120);
+    glow(p, t(0.55, -0.02), m * 0.30, m * 0.32, looks.coat.lighter(135), 110);
+    glow(p, t(-0.10, -0.05), m * 0.35, m * 0.22, looks.coat.lighter(120), 70);
+    glow(p, t(-0.42, -0.20), m * 0.16, m * 0.18, looks.coat.darker(170), 90);
+    glow(p, t(0.36, -0.20), m * 0.12, m * 0.22, looks.coat.darker(170), 80);
+    paint_leg(p, view, now.legs[right_near ? 2 : 0], looks, false, false);
+    paint_leg(p, view, now.legs[right_near ? 3 : 1], looks, true, false);
+    glow(p, t(-0.62, -0.12), m * 0.22, m * 0.2, looks.coat, 230);
+    glow(p, t(0.52, -0.20), m * 0.17, m * 0.14, looks.coat, 230);
+    paint_head(p, view, now, t, looks);
+    paint_tack(p, t, m, looks);
 }
 
 namespace {

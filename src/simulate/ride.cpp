@@ -8,9 +8,7 @@
 namespace aspen::simulate {
 
 // Frame holds these, so they are not this file's alone.
-struct V {
-    double x, y;
-};
+using V = Vec2;
 V operator+(V a, V b) { return {a.x + b.x, a.y + b.y}; }
 V operator-(V a, V b) { return {a.x - b.x, a.y - b.y}; }
 V operator*(double s, V a) { return {s * a.x, s * a.y}; }
@@ -321,7 +319,8 @@ void Simulation::place_arm(const Frame& f, Instant& out, Vec3 shoulder3) const {
         deg(std::asin(std::clamp((elbow.x - shoulder.x) / ride_.limbs.upper_arm, -1.0, 1.0)));
 }
 
-void Simulation::place_rider(const Frame& f, Instant& out) const {
+/// Where the hip is: in the saddle, out of it as the seat and the fence ask.
+Vec2 Simulation::seat_at(const Frame& f) const {
     const double once = 2 * kPi * f.phase;
     V hip = f.point(kSeat);
     if (ride_.gait == Gait::canter && ride_.seat == Seat::sitting) {
@@ -342,42 +341,69 @@ void Simulation::place_rider(const Frame& f, Instant& out) const {
     }
     hip.y +=
         ride_.bounce_m * std::max(0.0, std::cos(2 * kPi * f.gait.waves * (f.phase - f.gait.crest - 0.08)));
+    return hip;
+}
 
-    const double lean =
-        ride_.trunk_lean_deg + 0.5 * ride_.trunk_swing_deg * std::sin(once + 0.7) +
-        (f.flight ? ride_.fold_deg * ramp(*f.flight, -0.2, 0.4) * (1 - ramp(*f.flight, 0.6, 1.1)) : 0) +
-        1.2 * wander(0, f.time) - 3.0 * acceleration(f.time - ride_.lag_ms / 1000) +
-        3.0 * ride_.overshoot * acceleration(f.time - ride_.lag_ms / 1000 - kBackAfterS);
-    const V shoulder = hip + ride_.limbs.trunk * V{std::sin(rad(lean)), std::cos(rad(lean))};
-    const double head = ride_.head_pitch_deg + 1.5 * wander(1, f.time);
-    const V ear =
-        shoulder + V{ride_.ear_ahead_pct / 100 * ride_.limbs.trunk + 0.004 * wander(2, f.time), 0.235};
-    const V look{std::cos(rad(head)), std::sin(rad(head))};
-    const V up{-look.y, look.x};
+double Simulation::lean_at(const Frame& f) const {
+    return ride_.trunk_lean_deg + 0.5 * ride_.trunk_swing_deg * std::sin(2 * kPi * f.phase + 0.7) +
+           (f.flight ? ride_.fold_deg * ramp(*f.flight, -0.2, 0.4) * (1 - ramp(*f.flight, 0.6, 1.1)) : 0) +
+           1.2 * wander(0, f.time) - 3.0 * acceleration(f.time - ride_.lag_ms / 1000) +
+           3.0 * ride_.overshoot * acceleration(f.time - ride_.lag_ms / 1000 - kBackAfterS);
+}
 
-    const double slant =
-        deg(std::asin(std::clamp(ride_.leg_set_m / leather_m_, -0.9, 0.9))) +
-        0.5 * ride_.leg_swing_deg * std::sin(once + 2.1) + 0.8 * wander(3, f.time) -
-        (f.flight ? ride_.flight_leg_slip_deg * ramp(*f.flight, -0.1, 0.4) * (1 - ramp(*f.flight, 0.8, 1.2))
-                  : 0);
+double Simulation::leather_slant_at(const Frame& f) const {
+    return deg(std::asin(std::clamp(ride_.leg_set_m / leather_m_, -0.9, 0.9))) +
+           0.5 * ride_.leg_swing_deg * std::sin(2 * kPi * f.phase + 2.1) + 0.8 * wander(3, f.time) -
+           (f.flight
+                ? ride_.flight_leg_slip_deg * ramp(*f.flight, -0.1, 0.4) * (1 - ramp(*f.flight, 0.8, 1.2))
+                : 0);
+}
+
+/// Into a turn as far as its pull asks, as late as the rider answers, and past it.
+double Simulation::sideways_lean_at(double time) const {
+    const double late = time - ride_.lag_ms / 1000;
+    return ride_.lean_right_deg + deg(std::atan(((1 + ride_.overshoot) * sideways_pull(late) -
+                                                 ride_.overshoot * sideways_pull(late - kBackAfterS)) /
+                                                kGravity));
+}
+
+/// The leg hangs from the bar by the iron, and the knee is where thigh and shank meet.
+Simulation::Leg Simulation::leg_at(const Frame& f, V hip, double slant, double drop) const {
     const V bar = f.point({leather_top_x_, kBar.y});
     const V iron = bar + leather_m_ * V{std::sin(rad(slant)), -std::cos(rad(slant))};
-    const double drop = ride_.heel_drop_deg + 1.0 * wander(4, f.time);
     const V sole{std::cos(rad(drop)), std::sin(rad(drop))};
     const V over{-sole.y, sole.x};
     const V heel = iron - kBall * sole;
     const V ankle = heel + kAnkleAhead * sole + kAnkleUp * over;
-    const V knee = bend(hip, ankle, ride_.limbs.thigh, ride_.limbs.shank, true);
+    return {iron, heel, ankle, bend(hip, ankle, ride_.limbs.thigh, ride_.limbs.shank, true),
+            heel + ride_.limbs.foot * sole};
+}
 
-    const double side = ride_.shift_right_m;
-    // Into a turn as far as its pull asks, as late as the rider answers, and past it.
-    const double late = f.time - ride_.lag_ms / 1000;
-    const double leans =
-        ride_.lean_right_deg + deg(std::atan(((1 + ride_.overshoot) * sideways_pull(late) -
-                                              ride_.overshoot * sideways_pull(late - kBackAfterS)) /
-                                             kGravity));
-    const double lean_z = ride_.limbs.trunk * std::tan(rad(leans));
-    const double drop_y = 0.19 * std::tan(rad(ride_.shoulder_drop_deg));
+/// What is not held by the irons goes with the rider's weight, the trunk with its lean.
+void Simulation::shift_sideways(Instant& out, double lean_right_deg) const {
+    const double lean_z = ride_.limbs.trunk * std::tan(rad(lean_right_deg));
+    for (auto* half : {&out.rider_right, &out.rider_left}) {
+        for (auto& [name, p] : *half) {
+            const bool upper = name == "ear" || name == "eye" || name == "chin" || name == "crown" ||
+                               name == "shoulder" || name == "elbow";
+            if (name == "leather_top" || name == "iron" || name == "ankle" || name == "heel" || name == "toe")
+                continue;
+            p.z += ride_.shift_right_m + (upper ? lean_z : 0);
+        }
+    }
+}
+
+void Simulation::place_rider(const Frame& f, Instant& out) const {
+    const V hip = seat_at(f);
+    const double lean = lean_at(f), head = ride_.head_pitch_deg + 1.5 * wander(1, f.time),
+                 slant = leather_slant_at(f), drop = ride_.heel_drop_deg + 1.0 * wander(4, f.time),
+                 leans = sideways_lean_at(f.time);
+    const V shoulder = hip + ride_.limbs.trunk * V{std::sin(rad(lean)), std::cos(rad(lean))};
+    const V ear =
+        shoulder + V{ride_.ear_ahead_pct / 100 * ride_.limbs.trunk + 0.004 * wander(2, f.time), 0.235};
+    const V look{std::cos(rad(head)), std::sin(rad(head))};
+    const V up{-look.y, look.x};
+    const Leg leg = leg_at(f, hip, slant, drop);
     const auto both = [&](const char* name, V p, double z) {
         out.rider_right[name] = {p.x, p.y, z};
         out.rider_left[name] = {p.x, p.y, -z};
@@ -387,25 +413,18 @@ void Simulation::place_rider(const Frame& f, Instant& out) const {
     both("chin", ear + 0.085 * look + (-0.11) * up, 0);
     both("crown", ear + 0.01 * look + 0.14 * up, 0);
     both("hip", hip, 0.17);
-    both("knee", knee, 0.28);
-    both("ankle", ankle, 0.30);
-    both("heel", heel, 0.28);
-    both("toe", heel + ride_.limbs.foot * sole, 0.31);
-    both("leather_top", bar, 0.20);
-    both("iron", iron, 0.30);
+    both("knee", leg.knee, 0.28);
+    both("ankle", leg.ankle, 0.30);
+    both("heel", leg.heel, 0.28);
+    both("toe", leg.toe, 0.31);
+    both("leather_top", f.point({leather_top_x_, kBar.y}), 0.20);
+    both("iron", leg.iron, 0.30);
+    const double drop_y = 0.19 * std::tan(rad(ride_.shoulder_drop_deg));
     out.rider_right["shoulder"] = {shoulder.x, shoulder.y - drop_y, 0.19};
     out.rider_left["shoulder"] = {shoulder.x, shoulder.y + drop_y, -0.19};
     place_arm(f, out, {shoulder.x, shoulder.y, 0});
-    for (auto* half : {&out.rider_right, &out.rider_left}) {
-        for (auto& [name, p] : *half) {
-            const bool upper = name == "ear" || name == "eye" || name == "chin" || name == "crown" ||
-                               name == "shoulder" || name == "elbow";
-            if (name == "leather_top" || name == "iron" || name == "ankle" || name == "heel" || name == "toe")
-                continue;
-            p.z += side + (upper ? lean_z : 0);
-        }
-    }
-    const V t = knee - hip, s = knee - ankle;
+    shift_sideways(out, leans);
+    const V t = leg.knee - hip, s = leg.knee - leg.ankle;
     out.angles["trunk_lean"] = lean;
     out.angles["head_pitch"] = head;
     out.angles["heel_drop"] = drop;

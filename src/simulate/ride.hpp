@@ -19,6 +19,11 @@ struct Vec3 {
     double x = 0, y = 0, z = 0;
 };
 
+/// In the plane of travel, metres.
+struct Vec2 {
+    double x = 0, y = 0;
+};
+
 enum class Gait { halt, walk, trot, canter, running_walk, pace };
 enum class Seat { sitting, rising, two_point };
 
@@ -132,6 +137,16 @@ class Simulation {
     double time_of_phase(double phase, double duration_s) const;
     double wander(int channel, double time_s) const;
     void place_legs(const Frame& frame, Instant& out) const;
+    /// The parts of place_rider, each from what is placed before it.
+    Vec2 seat_at(const Frame& frame) const;
+    double lean_at(const Frame& frame) const;
+    double leather_slant_at(const Frame& frame) const;
+    double sideways_lean_at(double time) const;
+    struct Leg {
+        Vec2 iron, heel, ankle, knee, toe;
+    };
+    Leg leg_at(const Frame& frame, Vec2 hip, double slant, double drop) const;
+    void shift_sideways(Instant& out, double lean_right_deg) const;
     void place_rider(const Frame& frame, Instant& out) const;
     void place_arm(const Frame& frame, Instant& out, Vec3 shoulder) const;
     void fit_leathers();

@@ -12,7 +12,7 @@
 
 #include "core/reading/refused.hpp"
 #include "store/statement.hpp"
-#include "store/yard_store.hpp"
+#include "store/transactions.hpp"
 
 namespace aspen::store {
 namespace {

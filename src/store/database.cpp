@@ -270,7 +270,7 @@ void Database::migrate(int newest) {
     }
 }
 
-void Database::back_up(const std::filesystem::path& to) {
+void Database::back_up(const std::filesystem::path& to) const {
     // Whole before it bears its name: an earlier backup stays until this one can take its place.
     const std::filesystem::path part = fmt::format("{}.{}.part", to.string(), ::getpid());
     std::error_code ignored;

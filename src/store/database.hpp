@@ -36,7 +36,7 @@ class Database {
     int version() const;
     /// Writes a whole, consistent copy into a file that is not there yet or is overwritten, readable by the
     /// owner only. Throws core::Refused.
-    void back_up(const std::filesystem::path& to);
+    void back_up(const std::filesystem::path& to) const;
     /// Clears the file of what was deleted: the search's older parts, the log, the free pages. Throws
     /// core::Refused.
     void leave_no_trace();

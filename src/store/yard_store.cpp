@@ -3,238 +3,299 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <map>
 
+#include "core/body/face.hpp"
+#include "core/reading/refused.hpp"
 #include "store/statement.hpp"
 
-/// Riders, horses, rides and clips. What belongs to a review is in yard_store_review.cpp, merging and
-/// removing in yard_store_merge.cpp, lists and search in yard_store_lists.cpp.
+/// Two records that turn out to be one, and records that go for good.
 namespace aspen::store {
-
-void Transactions::within(const std::function<void()>& work) {
-    if (depth_ > 0) return work();
-    try {
-        SQLite::Transaction transaction(database_.raw());
-        ++depth_;
-        try {
-            work();
-        } catch (...) {
-            --depth_;
-            throw;
-        }
-        --depth_;
-        transaction.commit();
-    } catch (const SQLite::Exception& e) {
-        refuse(e);
-    }
-}
-
-RiderId PeopleRecords::add(const Rider& r) {
-    Rider kept = r;
-    if (kept.key.empty())
-        kept.key = database_.raw().execAndGet("SELECT lower(hex(randomblob(16)))").getString();
-    return {insert(database_, kept)};
-}
-void PeopleRecords::update(const Rider& r) { change(database_, r); }
-std::vector<Rider> PeopleRecords::riders() {
-    return select<Rider>(database_, "WHERE trashed = 0 ORDER BY name", kNothing);
-}
-std::vector<Rider> PeopleRecords::trashed_riders() {
-    return select<Rider>(database_, "WHERE trashed = 1 ORDER BY name", kNothing);
-}
-std::optional<Rider> PeopleRecords::rider(RiderId id) { return select_one<Rider>(database_, id); }
-
-std::vector<Limitation> PeopleRecords::limitations(RiderId rider) {
-    return select<Limitation>(database_, "WHERE rider = ? ORDER BY id", [&](Binder& b) { b << rider; });
-}
-void PeopleRecords::put_limitations(RiderId rider, const std::vector<Limitation>& all) {
-    within([&] {
-        run(database_, "DELETE FROM limitation WHERE rider = ?", [&](Binder& b) { b << rider; });
-        for (Limitation l : all) {
-            l.rider = rider;
-            insert(database_, l);
-        }
-    });
-}
-
-void PeopleRecords::put(const Stirrup& s) {
-    within([&] {
-        run(database_, "DELETE FROM stirrup WHERE rider = ? AND saddle = ? AND job = ?",
-            [&](Binder& b) { b << s.rider << s.saddle << s.job; });
-        insert(database_, s);
-    });
-}
-std::vector<Stirrup> PeopleRecords::stirrups(RiderId rider) {
-    return select<Stirrup>(database_, "WHERE rider = ? ORDER BY day DESC, id DESC",
-                           [&](Binder& b) { b << rider; });
-}
-
-void PeopleRecords::put(const SignOff& s) {
-    const auto all = sign_offs(s.rider);
-    const bool known =
-        std::ranges::any_of(all, [&](const SignOff& k) { return k.horse == s.horse && k.gate == s.gate; });
-    if (!known) insert(database_, s);
-}
-void PeopleRecords::remove(SignOffId id) { erase(database_, "sign_off", id); }
-std::vector<SignOff> PeopleRecords::sign_offs(RiderId rider) {
-    return select<SignOff>(database_, "WHERE rider = ? ORDER BY day, id", [&](Binder& b) { b << rider; });
-}
-
-HorseId PeopleRecords::add(const Horse& h) { return {insert(database_, h)}; }
-void PeopleRecords::update(const Horse& h) { change(database_, h); }
-std::vector<Horse> PeopleRecords::horses() {
-    return select<Horse>(database_, "WHERE trashed = 0 ORDER BY name", kNothing);
-}
-std::vector<RideId> PeopleRecords::rides_with_leads(HorseId id, int most) {
-    return query(
-        database_,
-        "SELECT DISTINCT ride.id FROM ride JOIN event ON event.ride = ride.id WHERE ride.horse = ? AND "
-        "event.event IN ('lead_left', 'lead_right', 'wrong_lead') ORDER BY ride.day DESC, ride.id DESC LIMIT "
-        "?",
-        [&](Binder& b) { b << id << most; },
-        [](SQLite::Statement& s) { return RideId{s.getColumn(0).getInt64()}; });
-}
-std::vector<std::pair<std::string, int>> PeopleRecords::named_on(HorseId id) {
-    return query(
-        database_,
-        "SELECT answer.name, count(DISTINCT ride.id) FROM ride JOIN slot ON slot.ride = ride.id JOIN answer "
-        "ON "
-        "answer.clip = slot.clip AND answer.slot = slot.slot WHERE ride.horse = ? AND answer.said <> "
-        "'cannot_see' "
-        "GROUP BY answer.name ORDER BY 2 DESC, 1",
-        [&](Binder& b) { b << id; },
-        [](SQLite::Statement& s) { return std::pair(s.getColumn(0).getString(), s.getColumn(1).getInt()); });
-}
-std::optional<Horse> PeopleRecords::horse(HorseId id) { return select_one<Horse>(database_, id); }
-
-RideId RideRecords::add(const Ride& r) { return {insert(database_, r)}; }
-void RideRecords::update(const Ride& r) { change(database_, r); }
-std::optional<Ride> RideRecords::ride(RideId id) { return select_one<Ride>(database_, id); }
-std::vector<Ride> RideRecords::rides_of(RiderId rider) {
-    return select<Ride>(database_, "WHERE rider = ? ORDER BY day DESC, id DESC",
-                        [&](Binder& b) { b << rider; });
-}
-std::vector<Ride> RideRecords::rides_on(HorseId horse, const std::string& day) {
-    return select<Ride>(database_, "WHERE horse = ? AND day = ? ORDER BY id",
-                        [&](Binder& b) { b << horse << day; });
-}
-void YardStore::remove(RideId id) {
-    within([&] {
-        for (const char* table : {"finding", "remark", "note", "event", "lesson_place", "parcel"}) {
-            run(database_, fmt::format("DELETE FROM {} WHERE ride = ?", table), [&](Binder& b) { b << id; });
-        }
-        for (const char* table : {"prescription", "practice", "correction_word"})
-            run(database_, fmt::format("UPDATE {} SET ride = NULL WHERE ride = ?", table),
-                [&](Binder& b) { b << id; });
-        run(database_, "UPDATE correction SET focus_since = NULL WHERE focus_since = ?",
-            [&](Binder& b) { b << id; });
-        erase(database_, "ride", id);
-    });
-}
-
-ClipId RideRecords::add(const Clip& c) {
-    ClipId id;
-    within([&] {
-        id = {insert(database_, c)};
-        put_stretches(id, core::whole_clip());
-    });
-    return id;
-}
-void RideRecords::update(const Clip& c) { change(database_, c); }
-std::optional<Clip> RideRecords::clip(ClipId id) { return select_one<Clip>(database_, id); }
-std::optional<Clip> RideRecords::clip_with_hash(const std::string& hash) {
-    return first(
-        select<Clip>(database_, "WHERE hash = ? ORDER BY id LIMIT 1", [&](Binder& b) { b << hash; }));
-}
-std::vector<Clip> RideRecords::clips() {
-    return select<Clip>(database_, "WHERE trashed = 0 ORDER BY recorded_at DESC, id", kNothing);
-}
-std::vector<Clip> RideRecords::trashed_clips() {
-    return select<Clip>(database_, "WHERE trashed = 1 ORDER BY id DESC", kNothing);
-}
-std::vector<Clip> RideRecords::clips_of(RideId ride) {
-    return select<Clip>(database_,
-                        "JOIN slot ON slot.clip = clip.id WHERE slot.ride = ? AND trashed = 0 ORDER BY "
-                        "recorded_at, clip.id",
-                        [&](Binder& b) { b << ride; });
-}
 namespace {
 
-std::vector<RiddenClip> ridden(Database& database, const char* whose, std::int64_t id) {
-    const std::string sql =
-        "SELECT ride.id, " + columns<Ride>() + ", clip.id, " + columns<Clip>() +
-        ", slot.slot FROM ride JOIN slot ON slot.ride = ride.id JOIN clip ON clip.id = slot.clip "
-        "WHERE " +
-        whose + " = ? AND clip.trashed = 0 ORDER BY ride.day DESC, clip.id DESC";
-    return query(
-        database, sql, [&](Binder& b) { b << id; },
-        [](SQLite::Statement& s) {
-            RiddenClip out;
-            Reader reader(s);
-            reader >> out.ride.id;
-            read(reader, out.ride);
-            reader >> out.clip.id;
-            read(reader, out.clip);
-            reader >> out.slot;
-            return out;
-        });
+/// Gives a correction another rider or horse; where one of the same thing is there already the two become
+/// one.
+void move_correction(YardStore& store, Database& database, const Correction& c, const Correction& moved) {
+    auto there = store.work.correction_like(moved);
+    if (!there) return store.update(moved);
+    for (const char* table : {"prescription", "correction_word", "promise"})
+        run(database, fmt::format("UPDATE {} SET correction = ? WHERE correction = ?", table),
+            [&](Binder& b) { b << there->id << c.id; });
+    there->focus |= c.focus;
+    there->noticed_on = std::min(there->noticed_on, c.noticed_on);
+    store.update(*there);
+    store.remove(c.id);
 }
 
 }  // namespace
 
-std::vector<RiddenClip> RideRecords::ridden_by(RiderId rider) {
-    return ridden(database_, "ride.rider", rider.value);
-}
-std::vector<RiddenClip> RideRecords::ridden_on(HorseId horse) {
-    return ridden(database_, "ride.horse", horse.value);
-}
-
-void RideRecords::put(const Slot& s) {
-    run(database_,
-        "INSERT INTO slot(clip, slot, ride) VALUES(?,?,?) ON CONFLICT(clip, slot) DO UPDATE SET ride = "
-        "excluded.ride",
-        [&](Binder& b) { b << s.clip << s.slot << s.ride; });
-}
-void RideRecords::remove_slot(ClipId clip, int slot) {
-    run(database_, "DELETE FROM slot WHERE clip = ? AND slot = ?", [&](Binder& b) { b << clip << slot; });
-}
-std::vector<Slot> RideRecords::places(ClipId clip) {
-    return query(
-        database_, "SELECT clip, slot, ride FROM slot WHERE clip = ? ORDER BY slot",
-        [&](Binder& b) { b << clip; },
-        [](SQLite::Statement& s) {
-            Slot out;
-            Reader reader(s);
-            read(reader, out);
-            return out;
-        });
+void YardStore::remove(RideId id) {
+    within([&] {
+        for (const char* table : {"finding", "remark", "note", "event", "lesson_place", "parcel"}) {
+            run(database(), fmt::format("DELETE FROM {} WHERE ride = ?", table), [&](Binder& b) { b << id; });
+        }
+        for (const char* table : {"prescription", "practice", "correction_word"})
+            run(database(), fmt::format("UPDATE {} SET ride = NULL WHERE ride = ?", table),
+                [&](Binder& b) { b << id; });
+        run(database(), "UPDATE correction SET focus_since = NULL WHERE focus_since = ?",
+            [&](Binder& b) { b << id; });
+        erase(database(), "ride", id);
+    });
 }
 
-std::vector<std::pair<std::string, std::string>> YardStore::own_data(const std::string& kind) {
-    return query(
-        database_, "SELECT id, body FROM own_data WHERE kind = ? ORDER BY id", [&](Binder& b) { b << kind; },
-        [](SQLite::Statement& s) {
-            return std::pair{s.getColumn(0).getString(), s.getColumn(1).getString()};
-        });
-}
-void YardStore::put_own_data(const std::string& kind, const std::string& id, const std::string& body) {
-    run(database_,
-        "INSERT INTO own_data(kind, id, body) VALUES(?,?,?) ON CONFLICT(kind, id) DO UPDATE SET body = "
-        "excluded.body",
-        [&](Binder& b) { b << kind << id << body; });
-}
-void YardStore::remove_own_data(const std::string& kind, const std::string& id) {
-    run(database_, "DELETE FROM own_data WHERE kind = ? AND id = ?", [&](Binder& b) { b << kind << id; });
+void YardStore::merge(RiderId from, RiderId into) {
+    within([&] {
+        const auto gone = people.rider(from);
+        auto kept = people.rider(into);
+        if (!gone || !kept || from == into)
+            throw core::Refused("rider: there is nobody to merge; choose two riders");
+        // What only one of the two cards says is kept.
+        // Of two ages the younger, until one of them is mended: a child does not grow up by it.
+        if (!kept->birth_year || gone->birth_year.value_or(0) > *kept->birth_year)
+            kept->birth_year = gone->birth_year ? gone->birth_year : kept->birth_year;
+        if (!kept->height_cm) kept->height_cm = gone->height_cm;
+        for (auto field : {&Rider::school, &Rider::level, &Rider::goal}) {
+            if ((*kept).*field == "") (*kept).*field = (*gone).*field;
+        }
+        update(*kept);
+        run(database(), "UPDATE ride SET rider = ? WHERE rider = ?", [&](Binder& b) { b << into << from; });
+        for (const Correction& c : work.corrections(from)) {
+            Correction moved = c;
+            moved.rider = into;
+            move_correction(*this, database(), c, moved);
+        }
+        run(database(),
+            "UPDATE limitation SET rider = ? WHERE rider = ? AND words NOT IN (SELECT words FROM limitation "
+            "WHERE rider = ?)",
+            [&](Binder& b) { b << into << from << into; });
+        run(database(), "DELETE FROM limitation WHERE rider = ?", [&](Binder& b) { b << from; });
+        for (const Stirrup& s : people.stirrups(from)) {
+            const auto known = people.stirrups(into);
+            const bool later = std::any_of(known.begin(), known.end(), [&](const Stirrup& k) {
+                return k.saddle == s.saddle && k.job == s.job && k.day >= s.day;
+            });
+            Stirrup moved = s;
+            moved.id = {};
+            moved.rider = into;
+            if (!later) put(moved);
+        }
+        run(database(), "DELETE FROM stirrup WHERE rider = ?", [&](Binder& b) { b << from; });
+        run(database(), "UPDATE OR IGNORE sign_off SET rider = ? WHERE rider = ?",
+            [&](Binder& b) { b << into << from; });
+        run(database(), "DELETE FROM sign_off WHERE rider = ?", [&](Binder& b) { b << from; });
+        run(database(), "UPDATE practice SET rider = ? WHERE rider = ?",
+            [&](Binder& b) { b << into << from; });
+        run(database(), "UPDATE OR IGNORE rider_plan SET rider = ? WHERE rider = ?",
+            [&](Binder& b) { b << into << from; });
+        run(database(), "DELETE FROM rider_plan WHERE rider = ?", [&](Binder& b) { b << from; });
+        withdraw_alike(from, into);
+        withdraw_alike(into, from);
+        for (const char* table : {"milestone", "promise", "outgoing", "consent", "departure"})
+            run(database(), fmt::format("UPDATE {} SET rider = ? WHERE rider = ?", table),
+                [&](Binder& b) { b << into << from; });
+        const auto named = [](RiderId id) { return fmt::format(" {} ", id.value); };
+        run(database(), "UPDATE outgoing SET others = replace(others, ?, ?) WHERE instr(others, ?) > 0",
+            [&](Binder& b) { b << named(from) << named(into) << named(from); });
+        erase(database(), "rider", from);
+    });
 }
 
-std::string YardStore::setting(const std::string& key, const std::string& otherwise) {
-    return first(query(
-                     database_, "SELECT value FROM setting WHERE key = ?", [&](Binder& b) { b << key; },
-                     [](SQLite::Statement& s) { return s.getColumn(0).getString(); }))
-        .value_or(otherwise);
+/// Of two cards of one rider the stricter holds: what was withdrawn on either is withdrawn on both, until it
+/// is said anew.
+void YardStore::withdraw_alike(RiderId one, RiderId other) {
+    for (const Consent& c : leaving.consents_of(one)) {
+        if (c.withdrawn_on.empty() || newest_word(leaving.consents_of(one), c.use)->id != c.id) continue;
+        for (Consent theirs : leaving.consents_of(other)) {
+            if (theirs.use != c.use || !theirs.withdrawn_on.empty()) continue;
+            theirs.withdrawn_on = std::max(c.withdrawn_on, theirs.given_on);
+            update(theirs);
+        }
+    }
 }
-void YardStore::set_setting(const std::string& key, const std::string& value) {
-    run(database_, "INSERT OR REPLACE INTO setting(key, value) VALUES(?,?)",
-        [&](Binder& b) { b << key << value; });
+
+void YardStore::merge(HorseId from, HorseId into) {
+    within([&] {
+        const auto gone = people.horse(from);
+        auto kept = people.horse(into);
+        if (!gone || !kept || from == into)
+            throw core::Refused("horse: there is nothing to merge; choose two horses");
+        if (!kept->height_cm) kept->height_cm = gone->height_cm;
+        for (auto field : {&Horse::words, &Horse::stage, &Horse::stiff_side}) {
+            if ((*kept).*field == "") (*kept).*field = (*gone).*field;
+        }
+        kept->half_seat_better |= gone->half_seat_better;
+        kept->cold_backed |= gone->cold_backed;
+        update(*kept);
+        run(database(), "UPDATE ride SET horse = ? WHERE horse = ?", [&](Binder& b) { b << into << from; });
+        for (const Correction& c :
+             select<Correction>(database(), "WHERE horse = ?", [&](Binder& b) { b << from; })) {
+            Correction moved = c;
+            moved.horse = into;
+            move_correction(*this, database(), c, moved);
+        }
+        // Two names of one horse: what was signed off for either holds.
+        run(database(), "UPDATE OR IGNORE sign_off SET horse = ? WHERE horse = ?",
+            [&](Binder& b) { b << into << from; });
+        run(database(), "DELETE FROM sign_off WHERE horse = ?", [&](Binder& b) { b << from; });
+        run(database(), "UPDATE practice SET horse = ? WHERE horse = ?",
+            [&](Binder& b) { b << into << from; });
+        for (const char* table : {"milestone", "promise"})
+            run(database(), fmt::format("UPDATE {} SET horse = ? WHERE horse = ?", table),
+                [&](Binder& b) { b << into << from; });
+        erase(database(), "horse", from);
+    });
+}
+
+void YardStore::merge(RideId from, RideId into) {
+    within([&] {
+        const auto gone = rides.ride(from);
+        auto kept = rides.ride(into);
+        if (!gone || !kept || from == into)
+            throw core::Refused("ride: there is nothing to join; choose two rides");
+        if (!kept->rider) kept->rider = gone->rider;
+        if (!kept->horse) kept->horse = gone->horse;
+        for (auto field : {&Ride::saddle, &Ride::school, &Ride::level, &Ride::coach_word, &Ride::promised}) {
+            if ((*kept).*field == "") (*kept).*field = (*gone).*field;
+        }
+        for (auto field : {&OwnSide::goal, &OwnSide::question, &OwnSide::hurts}) {
+            std::string& words = kept->own.*field;
+            const std::string& more = gone->own.*field;
+            if (words.find(more) == std::string::npos) words += words.empty() ? more : "; " + more;
+        }
+        if (kept->place == Place::unknown) kept->place = gone->place;
+        if (gone->state != RideState::done && kept->state == RideState::done)
+            kept->state = RideState::started;
+        update(*kept);
+        run(database(), "UPDATE slot SET ride = ? WHERE ride = ?", [&](Binder& b) { b << into << from; });
+        for (Finding f : reviews.findings(from)) {
+            const auto there = reviews.findings(into);
+            const auto same = std::find_if(there.begin(), there.end(), [&](const Finding& t) {
+                return t.fault == f.fault && t.seen == f.seen;
+            });
+            if (same != there.end() && same->decided_on > f.decided_on) continue;
+            f.id = {};
+            f.ride = into;
+            put(f);
+        }
+        for (const char* table : {"remark", "note", "event", "prescription", "practice", "lesson_place",
+                                  "correction_word", "parcel"}) {
+            run(database(), fmt::format("UPDATE {} SET ride = ? WHERE ride = ?", table),
+                [&](Binder& b) { b << into << from; });
+        }
+        run(database(), "UPDATE correction SET focus_since = ? WHERE focus_since = ?",
+            [&](Binder& b) { b << into << from; });
+        remove(from);
+    });
+}
+
+void YardStore::erase_if_bare(RideId id) {
+    run(database(),
+        "DELETE FROM ride WHERE id = ?1 AND NOT EXISTS (SELECT 1 FROM correction WHERE focus_since = ?1) AND "
+        "NOT EXISTS (SELECT 1 FROM slot WHERE ride = ?1) AND NOT EXISTS "
+        "(SELECT 1 FROM "
+        "finding WHERE ride = ?1) AND NOT EXISTS (SELECT 1 FROM remark WHERE ride = ?1) AND NOT EXISTS "
+        "(SELECT 1 FROM "
+        "prescription WHERE ride = ?1) AND NOT EXISTS (SELECT 1 FROM event WHERE ride = ?1) AND NOT EXISTS "
+        "(SELECT 1 FROM practice WHERE ride = ?1) AND NOT EXISTS (SELECT 1 FROM correction_word WHERE ride = "
+        "?1) AND NOT EXISTS (SELECT 1 FROM lesson_place WHERE ride = "
+        "?1) AND NOT EXISTS (SELECT 1 FROM parcel WHERE ride = ?1) AND NOT EXISTS "
+        "(SELECT 1 FROM "
+        "note WHERE ride = ?1) AND coach_word = ''",
+        [&](Binder& b) { b << id; });
+}
+
+void YardStore::remove(ClipId id) {
+    within([&] {
+        const auto held = rides.places(id);
+        run(database(), "DELETE FROM mark WHERE moment IN (SELECT id FROM moment WHERE clip = ?)",
+            [&](Binder& b) { b << id; });
+        for (const char* table : {"moment", "answer", "sketch", "repeat_mark", "ground_mark", "note", "event",
+                                  "spoken", "face_mark", "slot", "stretch"}) {
+            run(database(), fmt::format("DELETE FROM {} WHERE clip = ?", table), [&](Binder& b) { b << id; });
+        }
+        for (const char* table : {"finding", "remark", "drill"}) {
+            run(database(), fmt::format("UPDATE {} SET clip = NULL WHERE clip = ?", table),
+                [&](Binder& b) { b << id; });
+        }
+        erase(database(), "clip", id);
+        for (const Slot& s : held) erase_if_bare(s.ride);
+    });
+}
+
+/// A rider goes out of a clip that others keep: the face in it stays covered in all that leaves, as that of
+/// somebody else. Where nothing marks it, that somebody is there whose face is not known.
+void YardStore::keep_face(ClipId clip, int slot) {
+    int person = -1;
+    std::map<int, FaceMark> known;
+    for (const Moment& m : reviews.moments(clip)) {
+        const auto face = m.slot == slot ? core::face_ellipse(core::without_guesses(m.figure)) : std::nullopt;
+        if (face)
+            known[m.frame] = {
+                {}, clip, 0, m.frame, face->centre.x, face->centre.y, face->long_half, face->long_half};
+    }
+    for (const FaceMark& m : leaving.face_marks(clip)) {
+        person = std::min(person, m.person - 1);
+        if (m.person != slot) continue;
+        known[m.frame] = m;
+        remove(m.id);
+    }
+    if (known.empty()) known[0] = {{}, clip, 0, 0};
+    for (auto& [frame, mark] : known) {
+        mark.id = {};
+        mark.person = person;
+        put(mark);
+    }
+}
+
+std::vector<Clip> YardStore::remove(RiderId id) {
+    std::vector<Clip> gone;
+    within([&] {
+        for (const Ride& r : rides.rides_of(id)) {
+            std::vector<Clip> all =
+                select<Clip>(database(), "JOIN slot ON slot.clip = clip.id WHERE slot.ride = ?",
+                             [&](Binder& b) { b << r.id; });
+            for (Clip& c : all) {
+                const auto held = rides.places(c.id);
+                const bool alone = std::all_of(held.begin(), held.end(), [&](const Slot& s) {
+                    const auto other = rides.ride(s.ride);
+                    return !other || other->rider == id || !other->rider;
+                });
+                if (alone) {
+                    remove(c.id);
+                    gone.push_back(std::move(c));
+                    continue;
+                }
+                // Somebody else rides in it too: it stays, without this rider's figure.
+                for (const Slot& s : held) {
+                    if (s.ride != r.id) continue;
+                    keep_face(c.id, s.slot);
+                    run(database(),
+                        "DELETE FROM mark WHERE moment IN (SELECT id FROM moment WHERE clip = ? AND slot = "
+                        "?)",
+                        [&](Binder& b) { b << c.id << s.slot; });
+                    run(database(), "DELETE FROM moment WHERE clip = ? AND slot = ?",
+                        [&](Binder& b) { b << c.id << s.slot; });
+                    for (const char* table : {"answer", "sketch", "repeat_mark", "ground_mark", "spoken"})
+                        run(database(), fmt::format("DELETE FROM {} WHERE clip = ? AND slot = ?", table),
+                            [&](Binder& b) { b << c.id << s.slot; });
+                    run(database(), "DELETE FROM note WHERE clip = ? AND slot = ?",
+                        [&](Binder& b) { b << c.id << s.slot; });
+                    rides.remove_slot(c.id, s.slot);
+                }
+            }
+            remove(r.id);
+        }
+        for (const Correction& c : work.corrections(id)) remove(c.id);
+        for (const char* table : {"limitation", "stirrup", "sign_off", "practice", "rider_plan", "milestone",
+                                  "promise", "outgoing", "consent"})
+            run(database(), fmt::format("DELETE FROM {} WHERE rider = ?", table),
+                [&](Binder& b) { b << id; });
+        // That something left, on which day, for what use, stays; whose it was does not.
+        run(database(), "UPDATE departure SET rider = 0, about = '', file = '' WHERE rider = ?",
+            [&](Binder& b) { b << id; });
+        erase(database(), "rider", id);
+    });
+    return gone;
 }
 
 }  // namespace aspen::store

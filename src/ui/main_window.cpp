@@ -283,12 +283,12 @@ void MainWindow::follow_work() {
 }
 
 void MainWindow::prepare_inbox() {
-    if (yard_.records().setting("prepare", "yes") == "yes") preparing_.start();
+    if (yard_.records().settings.setting("prepare", "yes") == "yes") preparing_.start();
 }
 
 void MainWindow::change_preparing() {
-    const bool on = yard_.records().setting("prepare", "yes") != "yes" || !preparing_.on();
-    yard_.records().set_setting("prepare", on ? "yes" : "no");
+    const bool on = yard_.records().settings.setting("prepare", "yes") != "yes" || !preparing_.on();
+    yard_.set("prepare", on ? "yes" : "no");
     if (!on) {
         preparing_.stop();
         return say(tr("Clips are no longer looked through before you open them."));
@@ -390,7 +390,7 @@ QList<QAction*> MainWindow::what_can_be_done() const {
 void MainWindow::change_theme() {
     const bool dark = !theme().dark;
     apply_theme(*qApp, dark ? ThemeChoice::dark : ThemeChoice::light);
-    yard_.records().set_setting("theme", dark ? "dark" : "light");
+    yard_.set("theme", dark ? "dark" : "light");
     const ViewName now = view();
     show_view(now);
 }
@@ -411,7 +411,7 @@ ViewName MainWindow::view() const { return static_cast<ViewName>(stack_->current
 void MainWindow::open_clip(store::ClipId id) {
     // What was said in the lesson while this was filmed.
     int laid = 0;
-    for (const store::Slot& s : yard_.records().places(id)) laid += app::lay_under_clips(yard_, s.ride);
+    for (const store::Slot& s : yard_.records().rides.places(id)) laid += app::lay_under_clips(yard_, s.ride);
     if (laid > 0)
         say(laid == 1
                 ? tr("One note of the lesson falls on this ride's clips; [undo] takes it back.")
@@ -436,7 +436,7 @@ void MainWindow::bring_in(const QStringList& files) {
 store::RiderId MainWindow::rider_in_hand() {
     if (bench_.is_open() && bench_.review().rider()) return bench_.review().rider();
     if (progress_->desk().rider()) return progress_->desk().rider();
-    const auto riders = yard_.records().riders();
+    const auto riders = yard_.records().people.riders();
     return riders.empty() ? store::RiderId{} : riders.front().id;
 }
 

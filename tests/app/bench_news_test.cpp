@@ -70,10 +70,10 @@ class Told : public BenchTest {
         open();
         QObject::connect(&bench, &Bench::changed, [this](const BenchState& now, BenchParts what) {
             told.push_back(what);
-            marked = now.marking.figure().marked();
+            marked = now.marking().figure().marked();
             judged_here = std::ranges::count_if(
-                now.marking.judged(), [](const core::Judged& j) { return j.measured.value.has_value(); });
-            rows = now.findings.rows().size();
+                now.marking().judged(), [](const core::Judged& j) { return j.measured.value.has_value(); });
+            rows = now.findings().rows().size();
         });
         QObject::connect(&bench, &Bench::frame_moved, [this](int frame) { frames.push_back(frame); });
     }
@@ -119,7 +119,8 @@ TEST_F(Told, ConfirmingADragNudgingAndTakingAwayOnceEach) {
         m.take_away_selected();
     });
     once("confirm", [&] { m.confirm(); });
-    once("decide", [&] { bench.findings().accept(bench.findings().rows().at(0).key()); });
+    once("decide",
+         [&] { bench.findings().decide(bench.findings().rows().at(0).key(), store::Decision::accepted); });
     once("a note", [&] { add_note(bench, store::NoteKind::good); });
     once("a gait", [&] { ridden_here(bench, core::Gait::walk); });
 }
@@ -173,7 +174,7 @@ TEST_F(Told, WhatConcernsAnotherRideIsNoNews) {
         m.day = "2026-11-20";
         m.kind = "other";
         m.words = "a pause";
-        yard.records().add(m);
+        test::to_write(yard).add(m);
     });
     EXPECT_LE(told.size(), 1U) << "another horse may move bands, a milestone does not";
 }
@@ -190,7 +191,7 @@ TEST_F(Told, APlayedFramePlansNobodyAnew) {
         QCoreApplication::processEvents();
     }
     EXPECT_EQ(planned, 0);
-    bench.findings().accept(bench.findings().rows().at(0).key());
+    bench.findings().decide(bench.findings().rows().at(0).key(), store::Decision::accepted);
     QCoreApplication::processEvents();
     EXPECT_GE(planned, 1);
 }

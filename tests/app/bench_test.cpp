@@ -79,10 +79,10 @@ TEST_F(BenchTest, TheCoachsWordDecidesAndIsNeverOverwritten) {
     say_everything();
     go_to(10);
     mark_all_asked();
-    bench.findings().reject("lower_leg_back");
+    bench.findings().decide("lower_leg_back", store::Decision::rejected);
     ASSERT_TRUE(bench.findings().focus());
     EXPECT_NE(bench.findings().focus()->fault->id, "lower_leg_back");
-    bench.findings().change("tipped_forward", "rounded_shoulders");
+    bench.findings().decide("tipped_forward", store::Decision::changed, "rounded_shoulders");
     EXPECT_EQ(bench.findings().focus()->fault->id, "rounded_shoulders")
         << "the coach's word counts as certain";
     // Move the leg under the hip: the measured fault goes, the coach's decision stays.
@@ -95,8 +95,8 @@ TEST_F(BenchTest, TheCoachsWordDecidesAndIsNeverOverwritten) {
         kept = kept || (row.found.fault->id == "lower_leg_back" && row.decision == store::Decision::rejected);
     }
     EXPECT_TRUE(kept);
-    bench.findings().reject("lower_leg_back");
-    for (const store::Finding& f : yard.records().findings(bench.review().ride().id)) {
+    bench.findings().decide("lower_leg_back", store::Decision::rejected);
+    for (const store::Finding& f : yard.records().reviews.findings(bench.review().ride().id)) {
         if (f.fault == "lower_leg_back") {
             EXPECT_EQ(f.decision, store::Decision::open) << "the same key again takes it back";
         }
@@ -133,7 +133,7 @@ TEST_F(BenchTest, AnUprightTakesTheTiltOutAndNarrowsTheError) {
     const core::Judged after = *core::find(bench.marking().judged(), "trunk_lean");
     EXPECT_NEAR(*after.measured.value, *before.measured.value - core::degrees(std::atan2(10, 200)), 0.3);
     EXPECT_LT(after.measured.sd, before.measured.sd);
-    EXPECT_TRUE(yard.records().stretches(clip)[0].camera.roll_marked);
+    EXPECT_TRUE(yard.records().rides.stretches(clip)[0].camera.roll_marked);
 }
 
 TEST_F(BenchTest, ABitBehindTheHipAsksAndOneKeyTurnsIt) {
@@ -163,7 +163,7 @@ TEST_F(BenchTest, IsWhereItWasAfterClosingInTheMiddle) {
     EXPECT_EQ(other.deck().frame(), 25);
     EXPECT_EQ(other.marking().figure()[core::Landmark::ear].at, (core::Point{600, 130}));
     EXPECT_EQ(other.marking().asked(), core::Landmark::shoulder);
-    EXPECT_EQ(again.records().ride(test::ride_of(again, clip))->state, store::RideState::started);
+    EXPECT_EQ(again.records().rides.ride(test::ride_of(again, clip))->state, store::RideState::started);
 }
 
 TEST_F(BenchTest, AClipThatMovedIsFoundOrSaidToBeGone) {
@@ -172,7 +172,7 @@ TEST_F(BenchTest, AClipThatMovedIsFoundOrSaidToBeGone) {
     move_clip(yard, clip, "/gone/for/good/clip.mp4");
     bench.open(clip);
     ASSERT_TRUE(wait_for([&] { return bench.deck().ready(); }));
-    EXPECT_EQ(yard.file_of(*yard.records().clip(clip)), moved);
+    EXPECT_EQ(yard.file_of(*yard.records().rides.clip(clip)), moved);
     QFile::remove(moved);
     move_clip(yard, clip, "/gone/for/good/clip.mp4");
     lines.clear();
@@ -189,7 +189,7 @@ class MarksOut : public BenchTest {
         say_everything();
         go_to(12);
         mark_all_asked();
-        auto card = yard.records().riders()[0];
+        auto card = yard.records().people.riders()[0];
         card.birth_year = 1990;
         change_rider(yard, card);
         ASSERT_EQ(export_marks(bench, file), QString());

@@ -57,8 +57,8 @@ TEST(DemoClicks, AreTheTruthPlusTwoPixelsOfNoise) {
 
 /// A measure over the strides of a painted clip, from the truth of every frame.
 std::optional<double> true_strides(Yard& yard, const store::Clip& clip, const std::string& measure) {
-    const core::Stretches stretches = yard.records().stretches(clip.id);
-    const store::Ride ride = *yard.records().ride(yard.records().places(clip.id).front().ride);
+    const core::Stretches stretches = yard.records().rides.stretches(clip.id);
+    const store::Ride ride = *yard.records().rides.ride(yard.records().rides.places(clip.id).front().ride);
     core::Tracks tracks;
     for (int n = 0; n < clip.frames; ++n) {
         const double t = clip.duration_s * n / clip.frames;
@@ -67,8 +67,9 @@ std::optional<double> true_strides(Yard& yard, const store::Clip& clip, const st
             if (f[l].visibility == core::Visibility::seen) tracks.points.push_back({n, t, l, f[l].at});
         }
     }
-    const core::MotionSetting in = motion_setting(RiddenIn(yard.records(), yard.knowledge(), ride), stretches,
-                                                  0, 0, yard.records().events_in(clip.id), {1280, 720}, 100);
+    const core::MotionSetting in =
+        motion_setting(RiddenIn(yard.records(), yard.knowledge(), ride), stretches, 0, 0,
+                       yard.records().reviews.events_in(clip.id), {1280, 720}, 100);
     const auto report = core::motion_of(tracks, in, yard.knowledge().body, yard.knowledge().schools);
     const core::MotionMeasure* m = core::find(report, measure);
     return m ? m->value : std::nullopt;
@@ -92,11 +93,11 @@ class DemoYardMade : public testing::Test {
             DemoYard demo(first, few);
             QObject::connect(&demo, &DemoYard::progress, [&](int n, int) { done = n; });
             demo.start();
-            riders_at_once = first.records().riders().size();
+            riders_at_once = first.records().people.riders().size();
             ASSERT_TRUE(wait_for([&] { return done >= 3; }, 600000));
         }  // stopped in the middle of the next clip
         yard = new Yard(place, shipped_knowledge());
-        kept = yard->records().clips().size();
+        kept = yard->records().rides.clips().size();
         bool finished = false;
         QString trouble;
         DemoYard demo(*yard, few);
@@ -115,7 +116,7 @@ class DemoYardMade : public testing::Test {
         return lanes_of(yard->records(), yard->knowledge(), rider.id, yard->today_iso());
     }
     static std::vector<Lane> lanes(const char* name) {
-        for (const store::Rider& rider : yard->records().riders()) {
+        for (const store::Rider& rider : yard->records().people.riders()) {
             if (rider.name == name) return lanes(rider);
         }
         return {};
@@ -123,7 +124,7 @@ class DemoYardMade : public testing::Test {
     /// The mean over a ride's marked moments, from the truth.
     static double true_mean(const store::Clip& clip, const core::MeasureInfo* of) {
         double sum = 0;
-        const auto moments = yard->records().moments(clip.id);
+        const auto moments = yard->records().reviews.moments(clip.id);
         for (const store::Moment& m : moments) {
             const core::Figure truth = test::true_figure(yard->file_of(clip).toStdString(), m.frame);
             for (const core::Measured& measured : core::measure(truth, yard->knowledge().body)) {
@@ -142,7 +143,7 @@ TEST_F(DemoYardMade, StoppedInTheMiddleIsTakenUpAgain) {
     EXPECT_EQ(riders_at_once, 5U) << "the riders are there at once";
     EXPECT_GE(kept, 3U);
     EXPECT_LT(kept, few.size());
-    EXPECT_EQ(yard->records().clips().size(), few.size()) << "none twice, none lost";
+    EXPECT_EQ(yard->records().rides.clips().size(), few.size()) << "none twice, none lost";
     EXPECT_EQ(yard->undo_stack().count(), 0) << "nothing of it can be taken back by mistake";
     const QDir clips(yard->folder().filePath("clips"));
     EXPECT_TRUE(clips.entryList({".*.part"}, QDir::Files | QDir::Hidden).isEmpty());
@@ -151,11 +152,11 @@ TEST_F(DemoYardMade, StoppedInTheMiddleIsTakenUpAgain) {
 // Every value within four of its errors.
 TEST_F(DemoYardMade, ItsLanesAreTheTruthOfThePaintedClips) {
     int from_moments = 0, over_strides = 0;
-    for (const store::Rider& rider : yard->records().riders()) {
+    for (const store::Rider& rider : yard->records().people.riders()) {
         for (const Lane& lane : lanes(rider)) {
             const bool strides = core::stride_measure(lane.measure->id);
             for (const LanePoint& point : lane.points) {
-                const auto clip = *yard->records().clip(point.clip);
+                const auto clip = *yard->records().rides.clip(point.clip);
                 const std::optional<double> wanted =
                     strides ? true_strides(*yard, clip, std::string(lane.measure->id))
                             : true_mean(clip, lane.measure);

@@ -170,7 +170,7 @@ TEST_F(FigureMakerTest, TheOtherReinIsMirroredOntoTheClicks) {
     mark_all_asked();
     EXPECT_FALSE(maker.has_other_rein()) << "only this rein so far";
     // The same rider's clip on the other rein: this one's record, travelling left.
-    store::Clip other = *yard.records().clip(clip);
+    store::Clip other = *yard.records().rides.clip(clip);
     other.id = {};
     other.hash = "other";
     other.id = take_in_clip(yard, other);

@@ -76,7 +76,7 @@ TEST_F(Following, AFocusIsLeftByOneMomentOnlyTwiceInARow) {
     const auto ridden = [&](const char* day, double heel_behind) {
         const store::Clip clip = add_clip(day, day);
         add_leg(clip, 10, heel_behind);
-        return *yard.records().ride(test::ride_of(yard, clip.id));
+        return *yard.records().rides.ride(test::ride_of(yard, clip.id));
     };
     const auto first = ridden("2026-07-01", 1), second = ridden("2026-08-01", 1);
     const auto inside_before = [&](const store::Ride& ride) {
@@ -100,7 +100,7 @@ TEST_F(Following, AFocusIsLeftByOneMomentOnlyTwiceInARow) {
 TEST_F(Following, AnUnmarkedTripodIsOneErrorHoweverManyClipsItFilms) {
     const store::Clip one = add_clip("aa", "2026-09-01"), two = add_clip("bb", "2026-09-01");
     const store::RideId ride = test::ride_of(yard, one.id);
-    yard.quietly([&] { yard.records().put(store::Slot{two.id, 0, ride}); });
+    yard.quietly([&] { test::to_write(yard).put(store::Slot{two.id, 0, ride}); });
     for (const store::Clip& clip : {one, two}) {
         for (const int frame : {10, 20, 30}) add_leg(clip, frame, 45);
     }
@@ -118,9 +118,9 @@ TEST_F(Following, AnUnmarkedTripodIsOneErrorHoweverManyClipsItFilms) {
     const auto upright = [&](bool drawn) {
         yard.quietly([&] {
             for (const store::Clip& clip : {one, two}) {
-                auto stretches = yard.records().stretches(clip.id);
+                auto stretches = yard.records().rides.stretches(clip.id);
                 stretches[0].camera = {0, core::CameraPose::kUnmarkedRollSdDeg, 0, 0.5, drawn, true};
-                yard.records().put_stretches(clip.id, stretches);
+                test::to_write(yard).rides.put_stretches(clip.id, stretches);
             }
         });
         return common();
@@ -160,17 +160,17 @@ TEST_F(Following, FiltersGoThroughWhatOccurs) {
     ride_on({45, 44});
     EXPECT_FALSE(desk.offers(ProgressDesk::By::horse));
     yard.quietly([&] {
-        const auto saffron = yard.records().add(store::Horse{{}, "Saffron", 160, ""});
+        const auto saffron = test::to_write(yard).add(store::Horse{{}, "Saffron", 160, ""});
         store::Correction c;
         c.rider = rider;
         c.horse = saffron;
         c.fault = "lower_leg_back";
         c.seen = kTrotRight;
         c.noticed_on = "2026-07-01";
-        yard.records().add(c);
+        test::to_write(yard).add(c);
         c.fault = "tipped_forward";
         c.seen.side.clear();
-        yard.records().add(c);
+        test::to_write(yard).add(c);
     });
     desk.refresh();
     ASSERT_EQ(desk.lanes().size(), 3U);
@@ -202,18 +202,19 @@ TEST_F(Following, ALaneThatStandsStillSaysWhy) {
 TEST_F(Following, SignOffsSaddlesHorsesAndNotesLieOnTheTime) {
     ride_on({45});
     yard.quietly([&] {
-        auto ride = yard.records().rides_of(rider).front();
+        auto ride = yard.records().rides.rides_of(rider).front();
         ride.saddle = "stock";
-        yard.records().update(ride);
-        yard.records().put(store::SignOff{{}, rider, horse, "canter", "2026-08-01"});
-        yard.records().put_limitations(rider, {{{}, {}, "left hip", "left", "2026-09-01", "2026-10-01"}});
+        test::to_write(yard).update(ride);
+        test::to_write(yard).put(store::SignOff{{}, rider, horse, "canter", "2026-08-01"});
+        test::to_write(yard).people.put_limitations(
+            rider, {{{}, {}, "left hip", "left", "2026-09-01", "2026-10-01"}});
     });
     horse = add_horse(yard, {{}, "Saffron", 160, ""});
     const store::Clip other = add_clip("2026-07-10", "2026-07-10");
     yard.quietly([&] {
-        auto ride = *yard.records().ride(test::ride_of(yard, other.id));
+        auto ride = *yard.records().rides.ride(test::ride_of(yard, other.id));
         ride.saddle = "jumping";
-        yard.records().update(ride);
+        test::to_write(yard).update(ride);
     });
     desk.refresh();
     desk.note("pause", "two weeks at the sea");
@@ -234,7 +235,7 @@ class Asked : public Following {
     Asked() {
         ride_on({45, 44});
         desk.ask_for_clip(desk.lanes()[0]);
-        for (const store::Clip& c : yard.records().clips())
+        for (const store::Clip& c : yard.records().rides.clips())
             set_ride_state(yard, test::ride_of(yard, c.id), store::RideState::done);
     }
     std::string why_on(QDate day) {
@@ -261,7 +262,7 @@ TEST_F(Asked, StandsAsAPromiseWithWhatToFilm) {
 }
 
 TEST_F(Asked, WaitsInTheOutboxAndAskedAgainIsOneQuestion) {
-    const auto waiting = yard.records().outbox(rider);
+    const auto waiting = yard.records().following.outbox(rider);
     ASSERT_EQ(waiting.size(), 1U);
     EXPECT_THAT(waiting[0].words, testing::HasSubstr("trot two-point"));
     desk.ask_for_clip(desk.lanes()[0]);
@@ -298,15 +299,15 @@ TEST_F(Following, TheOutboxWritesMessagesThatAnotherProgramReads) {
     const Lane lane = desk.lanes()[0];
     desk.ask_for_clip(lane);
     EXPECT_TRUE(write_outbox(yard).contains("consent")) << "a minor without consent: nothing leaves";
-    EXPECT_EQ(yard.records().outbox()[0].state, "waiting");
-    auto card = *yard.records().rider(rider);
+    EXPECT_EQ(yard.records().following.outbox()[0].state, "waiting");
+    auto card = *yard.records().people.rider(rider);
     card.name = "Jöss Penhallöw";
     card.birth_year = 1990;
     change_rider(yard, card);
     desk.ask_for_clip(desk.lanes()[0]);
     EXPECT_TRUE(write_outbox(yard).startsWith("2 messages")) << "both are files";
     EXPECT_EQ(write_outbox(yard), "Nothing waits in the outbox.");
-    const auto written = yard.records().outbox();
+    const auto written = yard.records().following.outbox();
     ASSERT_EQ(written.size(), 2U);
     EXPECT_EQ(written[0].state, "written");
     const QString file = outbox_folder(yard).filePath(QString::fromStdString(written[0].file));
@@ -326,14 +327,14 @@ TEST_F(Following, TheOutboxWritesMessagesThatAnotherProgramReads) {
 
 TEST_F(Following, AnEntrySaysHowMuchOfItWasLogged) {
     ride_on({45});
-    const auto ridden = yard.records().ridden_by(rider);
+    const auto ridden = yard.records().rides.ridden_by(rider);
     store::Correction c;
     c.rider = rider;
     c.horse = horse;
     c.fault = "wrong_diagonal";
     c.seen = core::seen_for(*yard.knowledge().faults.find("wrong_diagonal"), kTrotRight);
     c.noticed_on = ridden.at(0).ride.day;
-    yard.records().add(c);
+    test::to_write(yard).add(c);
     store::Event e;
     e.ride = ridden[0].ride.id;
     e.clip = ridden[0].clip.id;
@@ -354,7 +355,7 @@ TEST_F(Following, EntriesAreATableAndLeaveByTheGateAlone) {
     ride_on({45, 44, 2});
     EXPECT_TRUE(std::holds_alternative<QString>(ask_for_rider(yard, rider, Use::page)))
         << "a minor without consent";
-    auto card = *yard.records().rider(rider);
+    auto card = *yard.records().people.rider(rider);
     card.birth_year = 1990;
     change_rider(yard, card);
     desk.refresh();
@@ -487,7 +488,7 @@ TEST_F(Following, ARoundIsAnsweredKeptAndComesBack) {
         eye.answer_choice(right);  // answered once, it stays
         eye.next();
     }
-    const auto kept = yard.records().drills("lead");
+    const auto kept = yard.records().following.drills("lead");
     ASSERT_EQ(kept.size(), static_cast<std::size_t>(EyeDesk::kOfRound));
     const auto line = eye.lines()[static_cast<std::size_t>(core::DrillKind::lead)];
     EXPECT_NEAR(line.skill.right->share, (8.0 - wrong) / 8, 1e-12);

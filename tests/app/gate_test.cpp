@@ -70,7 +70,7 @@ class Register : public YardTest {
   protected:
     void SetUp() override {
         add_clip("aside", "2026-11-20");
-        auto grown = *yard.records().rider(rider);
+        auto grown = *yard.records().people.rider(rider);
         grown.birth_year = 1990;
         change_rider(yard, grown);
     }
@@ -91,7 +91,7 @@ TEST_F(Register, AFaceIsBareOnlyWhereTheRegisterAllowsItForThatUse) {
     give("page", true);
     EXPECT_FALSE(covers(Use::page));
     EXPECT_TRUE(covers(Use::clip)) << "agreed to for the page alone";
-    auto minor = *yard.records().rider(rider);
+    auto minor = *yard.records().people.rider(rider);
     minor.birth_year = 2012;
     change_rider(yard, minor);
     EXPECT_TRUE(covers(Use::page)) << "a minor's face stays covered whatever was agreed to";
@@ -113,7 +113,7 @@ TEST_F(Register, WhatIsWithdrawnLeavesNothingBehindItAndNamesWhatLeft) {
     EXPECT_TRUE(left[0].contains("aside.mp4, frame 10") && left[0].contains("out.png"))
         << left[0].toStdString();
     // The sum of "abc", from FIPS 180-2, appendix B.1.
-    EXPECT_EQ(yard.records().departures(rider)[0].sha256,
+    EXPECT_EQ(yard.records().leaving.departures(rider)[0].sha256,
               "ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad");
 }
 
@@ -144,7 +144,7 @@ TEST_F(Register, WhatLeftCanBeAddedToAndNeverChangedOrTakenOut) {
         SQLite::Database raw(yard.folder().filePath("yard.db").toStdString(), SQLite::OPEN_READWRITE);
         EXPECT_THROW(raw.exec(sql), SQLite::Exception) << sql;
     }
-    EXPECT_EQ(yard.records().departures(rider).size(), 1U);
+    EXPECT_EQ(yard.records().leaving.departures(rider).size(), 1U);
 }
 
 TEST_F(Register, GoesByTheWallClockWhateverDayIsReckonedWith) {
@@ -160,7 +160,7 @@ TEST_F(Register, GoesByTheWallClockWhateverDayIsReckonedWith) {
     EXPECT_TRUE(std::holds_alternative<QString>(ask_for_rider(yard, rider, Use::teaching)));
     const auto permit = std::get<Permit>(ask_for_rider(yard, rider, Use::page));
     hand_over(yard, permit, {"message", "the message", "clipboard", false}, [] {});
-    EXPECT_EQ(yard.records().departures(rider)[0].at.substr(0, 10), "2026-12-01");
+    EXPECT_EQ(yard.records().leaving.departures(rider)[0].at.substr(0, 10), "2026-12-01");
 }
 
 TEST_F(Register, OfTwoCardsTheStricterHoldsAndTheYounger) {
@@ -171,7 +171,7 @@ TEST_F(Register, OfTwoCardsTheStricterHoldsAndTheYounger) {
     give_consent(yard, theirs);
     withdraw_consent(yard, *consents(yard, twin)[1].consent);
     merge_riders(yard, twin, rider);
-    EXPECT_EQ(yard.records().rider(rider)->birth_year, 2012) << "a child does not grow up by it";
+    EXPECT_EQ(yard.records().people.rider(rider)->birth_year, 2012) << "a child does not grow up by it";
     EXPECT_TRUE(std::holds_alternative<QString>(ask_for_rider(yard, rider, Use::clip)));
 }
 
@@ -185,7 +185,7 @@ TEST_F(Register, AConsentThatSaysNobodyOrNoDayIsRefused) {
     c.given_on = "2026-02-01";
     c.until = "2026-01-01";
     EXPECT_THROW(give_consent(yard, c), core::Refused);
-    EXPECT_TRUE(yard.records().consents_of(rider).empty());
+    EXPECT_TRUE(yard.records().leaving.consents_of(rider).empty());
 }
 
 }  // namespace

@@ -145,7 +145,7 @@ TEST_F(JobsOfABench, AResultReachesItsRecordThoughAnotherClipIsOpen) {
     say_everything();
     go_to(10);
     mark_all_asked();
-    store::Clip other = *yard.records().clip(clip);
+    store::Clip other = *yard.records().rides.clip(clip);
     other.id = {};
     other.hash = "other";
     other.id = take_in_clip(yard, other);
@@ -153,9 +153,10 @@ TEST_F(JobsOfABench, AResultReachesItsRecordThoughAnotherClipIsOpen) {
     go_to(16);
     maker.carry();
     bench.open(other.id);  // the coach moves on
-    ASSERT_TRUE(wait_for([&] { return yard.records().moments(clip).size() == 2; })) << "carried all the same";
-    EXPECT_GT(yard.records().moments(clip)[1].figure.marked(), 4);
-    EXPECT_TRUE(yard.records().moments(other.id).empty());
+    ASSERT_TRUE(wait_for([&] { return yard.records().reviews.moments(clip).size() == 2; }))
+        << "carried all the same";
+    EXPECT_GT(yard.records().reviews.moments(clip)[1].figure.marked(), 4);
+    EXPECT_TRUE(yard.records().reviews.moments(other.id).empty());
 }
 
 TEST_F(JobsOfABench, TheYardEndsWithoutWaitingForWhatRuns) {
@@ -173,7 +174,7 @@ TEST_F(JobsOfABench, TheYardEndsWithoutWaitingForWhatRuns) {
         ASSERT_TRUE(wait_for([&] { return busy.jobs().all_running() > 0; }));
     }
     store::YardStore after(kept / "yard.db");
-    EXPECT_TRUE(after.clips().empty()) << "nobody waited until six gigabytes were read";
+    EXPECT_TRUE(after.rides.clips().empty()) << "nobody waited until six gigabytes were read";
 }
 
 }  // namespace

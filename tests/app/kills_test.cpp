@@ -39,7 +39,8 @@ QByteArray without_keys(const std::string& dump) {
 }
 
 std::string fingerprint(Yard& yard) {
-    return QCryptographicHash::hash(without_keys(test::dump_of(yard.records())), QCryptographicHash::Sha256)
+    return QCryptographicHash::hash(without_keys(test::dump_of(test::to_write(yard))),
+                                    QCryptographicHash::Sha256)
                .toHex()
                .toStdString() +
            "\n";
@@ -74,7 +75,7 @@ TEST(KilledMigration, LosesNothing) {
         run_and_kill({"open", folder.path().string(), "-"}, 1, static_cast<int>(chance() % 30000));
         store::YardStore yard(file);
         EXPECT_EQ(yard.database().version(), static_cast<int>(store::migrations().size()));
-        EXPECT_EQ(yard.clips().size(), 4U) << "round " << round;
+        EXPECT_EQ(yard.rides.clips().size(), 4U) << "round " << round;
         EXPECT_EQ(yard.database().raw().execAndGet("SELECT count(*) FROM mark").getInt(), 45);
         EXPECT_EQ(yard.database().raw().execAndGet("SELECT count(*) FROM ride").getInt(), 7);
         EXPECT_EQ(yard.database().raw().execAndGet("PRAGMA quick_check(1)").getString(), "ok");
@@ -90,7 +91,8 @@ TEST(KilledBackup, IsTheOldOrTheNewOneWhole) {
         plant_yard(y);
         y.quietly([&] {
             for (int i = 0; i < 400; ++i)
-                y.records().add(store::Horse{{}, "Horse " + std::to_string(i), {}, std::string(200, 'x')});
+                test::to_write(y).add(
+                    store::Horse{{}, "Horse " + std::to_string(i), {}, std::string(200, 'x')});
         });
         back_up(y, QString::fromStdString(copy));
     }
@@ -103,10 +105,10 @@ TEST(KilledBackup, IsTheOldOrTheNewOneWhole) {
 
 /// Opens it as the next start does: whole, nothing to take back, and its words are found.
 void expect_whole(Yard& yard, const std::string& word) {
-    auto& db = yard.records().database().raw();
+    auto& db = test::to_write(yard).database().raw();
     ASSERT_EQ(db.execAndGet("PRAGMA integrity_check").getString(), "ok");
     EXPECT_EQ(yard.undo(), "There is nothing to take back.");
-    EXPECT_FALSE(yard.records().search(word, 20).empty());
+    EXPECT_FALSE(yard.records().search.places(word, 20).empty());
     EXPECT_TRUE(QDir(yard.folder().path())
                     .entryList({".bundle-*", ".leaving-*"}, QDir::Dirs | QDir::Hidden)
                     .isEmpty());
@@ -127,7 +129,7 @@ class KilledRestore : public testing::Test {
     void expect_one_of_both() {
         const QString at = QString::fromStdString(yard);
         Yard opened(at, shipped_knowledge());
-        const auto riders = opened.records().riders().size();
+        const auto riders = opened.records().people.riders().size();
         ASSERT_TRUE(riders == 4 || riders == 5);
         expect_whole(opened, "Fig");
         if (riders == 4) add_rider(opened, fifth());
@@ -211,7 +213,7 @@ TEST_F(KilledBundle, TakingItInIsTakenUpAgain) {
         fs::remove_all(to);
         run_and_kill({"import", to, zip("a.zip")}, 1, static_cast<int>(chance() % 60000));
         Yard opened(QString::fromStdString(to), shipped_knowledge());
-        const bool in = !opened.records().riders().empty();
+        const bool in = !opened.records().people.riders().empty();
         if (in) expect_whole(opened, "Maude");
         Job job(0, {}, true);
         const auto again = [&] {
@@ -224,10 +226,10 @@ TEST_F(KilledBundle, TakingItInIsTakenUpAgain) {
         } else {
             EXPECT_EQ(again(), 1);
         }
-        ASSERT_EQ(opened.records().clips().size(), 1U);
+        ASSERT_EQ(opened.records().rides.clips().size(), 1U);
         EXPECT_EQ(static_cast<std::int64_t>(
-                      fs::file_size(opened.file_of(opened.records().clips()[0]).toStdString())),
-                  opened.records().clips()[0].bytes);
+                      fs::file_size(opened.file_of(opened.records().rides.clips()[0]).toStdString())),
+                  opened.records().rides.clips()[0].bytes);
         expect_whole(opened, "Maude");
     }
 }
@@ -241,14 +243,15 @@ TEST(KilledOutbox, EveryMessageIsWholeOrWaits) {
         run_and_kill({"outbox", at.toStdString(), "-"}, 1, static_cast<int>(chance() % 150000));
         Yard opened(at, shipped_knowledge());
         expect_whole(opened, "Maude");
-        const auto all = opened.records().outbox({}, 100);
+        const auto all = opened.records().following.outbox({}, 100);
         ASSERT_EQ(all.size(), 12U);
         for (const store::Outgoing& o : all) {
             const QString file = at + "/outbox/" + QString::fromStdString(o.file);
             EXPECT_TRUE(o.state != "written" || QFileInfo(file).size() > 500) << o.file;
         }
         write_outbox(opened);
-        for (const store::Outgoing& o : opened.records().outbox({}, 100)) EXPECT_EQ(o.state, "written");
+        for (const store::Outgoing& o : opened.records().following.outbox({}, 100))
+            EXPECT_EQ(o.state, "written");
         EXPECT_EQ(QDir(at + "/outbox").entryList({"*.eml"}).size(), 12);
     }
 }

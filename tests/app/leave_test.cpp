@@ -41,7 +41,7 @@ class AWayOut : public BenchTest {
     }
     QString path(const char* name) const { return QString::fromStdString((folder / name).string()); }
     void withdraw() {
-        for (const store::Consent& c : yard.records().consents_of(rider)) withdraw_consent(yard, c);
+        for (const store::Consent& c : yard.records().leaving.consents_of(rider)) withdraw_consent(yard, c);
     }
     void ring_another() { set_face(yard, clip, -1, 10, {{200, 200}, 20, 20, 0}); }
 
@@ -72,7 +72,9 @@ class AWayOut : public BenchTest {
                  store::Ride r = bench.review().ride();
                  r.id = {};
                  r.rider = other;
-                 yard.quietly([&] { yard.records().put(store::Slot{clip, 1, yard.records().add(r)}); });
+                 yard.quietly([&] {
+                     test::to_write(yard).put(store::Slot{clip, 1, test::to_write(yard).add(r)});
+                 });
              },
              "without a recorded consent"},
             {"a second face ringed", [this] { ring_another(); }, changed},
@@ -81,7 +83,7 @@ class AWayOut : public BenchTest {
     }
     void nothing_left(const QString& file) {
         EXPECT_FALSE(QFile::exists(file));
-        EXPECT_TRUE(yard.records().departures({}).empty());
+        EXPECT_TRUE(yard.records().leaving.departures({}).empty());
         // What was made beside goes with the job that made it.
         EXPECT_TRUE(test::wait_for([&] {
             return QDir(QFileInfo(file).path()).entryList({".leaving*"}, QDir::Dirs | QDir::Hidden).isEmpty();
@@ -157,15 +159,15 @@ TEST_F(AWayOut, IsOpenWhileNothingChanges) {
     const auto permit = std::get<Permit>(ask_for_rider(yard, rider, Use::page));
     EXPECT_EQ(write_table(yard, permit, Table::rides, path("rides.csv")), "");
     EXPECT_TRUE(QFile::exists(path("rides.csv")));
-    ASSERT_EQ(yard.records().departures(rider).size(), 1U);
-    EXPECT_EQ(yard.records().departures(rider)[0].sha256, sum_of(path("rides.csv")));
+    ASSERT_EQ(yard.records().leaving.departures(rider).size(), 1U);
+    EXPECT_EQ(yard.records().leaving.departures(rider)[0].sha256, sum_of(path("rides.csv")));
 }
 
 TEST_F(AWayOut, GoesIntoADeviceAndLeavesItOne) {
     const auto permit = std::get<Permit>(ask_for_rider(yard, rider, Use::page));
     EXPECT_EQ(write_table(yard, permit, Table::rides, "/dev/null"), "");
     EXPECT_TRUE(std::filesystem::is_character_file("/dev/null"));
-    EXPECT_EQ(yard.records().departures(rider).size(), 1U) << "it is logged like any other";
+    EXPECT_EQ(yard.records().leaving.departures(rider).size(), 1U) << "it is logged like any other";
     EXPECT_NE(write_table(yard, permit, Table::rides, "/dev/full"), "");
 }
 
@@ -204,7 +206,7 @@ TEST_F(AWayOut, DoesNotGoOverAFolder) {
     for (const QString& file : {path("folder.csv"), QString("/nowhere/rides.csv")})
         EXPECT_THAT(write_table(yard, permit, Table::rides, file).toStdString(),
                     HasSubstr("cannot be written"));
-    EXPECT_TRUE(yard.records().departures({}).empty());
+    EXPECT_TRUE(yard.records().leaving.departures({}).empty());
 }
 
 // A face stays covered when whose it is goes out of the records.
@@ -213,17 +215,18 @@ TEST_F(AWayOut, AFaceStaysCoveredWhenItsRiderIsDeleted) {
     store::Ride r = bench.review().ride();
     r.id = {};
     r.rider = other;
-    yard.quietly([&] { yard.records().put(store::Slot{clip, 1, yard.records().add(r)}); });
+    yard.quietly([&] { test::to_write(yard).put(store::Slot{clip, 1, test::to_write(yard).add(r)}); });
     give_consent(yard, {{}, other, "clip", "Bram Oddleif", "2026-01-01", "", true});
     const core::Ellipse face = *core::face_ellipse(test::true_figure(source, 10));
     delete_for_good(yard, rider);
-    const auto permit = std::get<Permit>(ask_to_leave(yard, *yard.records().clip(clip), Use::clip));
+    const auto permit = std::get<Permit>(ask_to_leave(yard, *yard.records().rides.clip(clip), Use::clip));
     EXPECT_FALSE(permit.covers_faces()) << "who is left may be seen";
-    const FaceCovers covers = faces_known_at(faces_to_cover(yard, *yard.records().clip(clip), permit), 10);
+    const FaceCovers covers =
+        faces_known_at(faces_to_cover(yard, *yard.records().rides.clip(clip), permit), 10);
     ASSERT_EQ(covers.trouble, "");
     ASSERT_EQ(covers.at(10).size(), 1U);
     EXPECT_TRUE(covers.at(10)[0].contains(face.centre));
-    EXPECT_NE(faces_known_at(faces_to_cover(yard, *yard.records().clip(clip), permit), 14).trouble, "")
+    EXPECT_NE(faces_known_at(faces_to_cover(yard, *yard.records().rides.clip(clip), permit), 14).trouble, "")
         << "and is asked for where nothing marks it";
 }
 
@@ -234,10 +237,10 @@ TEST_F(AWayOut, SomebodyDeletedWhoseFaceNothingMarksIsStillAskedFor) {
     store::Ride r = bench.review().ride();
     r.id = {};
     r.rider = other;
-    yard.quietly([&] { yard.records().put(store::Slot{clip, 1, yard.records().add(r)}); });
+    yard.quietly([&] { test::to_write(yard).put(store::Slot{clip, 1, test::to_write(yard).add(r)}); });
     give_consent(yard, {{}, other, "clip", "Bram Oddleif", "2026-01-01", "", true});
     delete_for_good(yard, rider);
-    const store::Clip kept = *yard.records().clip(clip);
+    const store::Clip kept = *yard.records().rides.clip(clip);
     const auto permit = std::get<Permit>(ask_to_leave(yard, kept, Use::clip));
     EXPECT_THAT(faces_known_at(faces_to_cover(yard, kept, permit), 10).trouble.toStdString(),
                 HasSubstr("is not marked"));
@@ -252,9 +255,9 @@ TEST_F(AWayOut, ALaidFaceThatNobodyLookedAtIsAskedFor) {
         m.figure[l].confirmed = false;
     yard.quietly([&] {
         for (const core::Landmark l : {core::Landmark::ear, core::Landmark::eye, core::Landmark::chin})
-            yard.records().put(m.id, l, m.figure[l]);
+            test::to_write(yard).put(m.id, l, m.figure[l]);
     });
-    const store::Clip here = *yard.records().clip(clip);
+    const store::Clip here = *yard.records().rides.clip(clip);
     const auto permit = std::get<Permit>(ask_to_leave(yard, here, Use::clip));
     EXPECT_THAT(faces_known_at(faces_to_cover(yard, here, permit), 10).trouble.toStdString(),
                 HasSubstr("is not marked"));
@@ -306,7 +309,8 @@ TEST_F(AWayOut, ARestoredBackupReopensNothing) {
             EXPECT_TRUE(std::holds_alternative<QString>(ask_for_rider(again, rider, use))) << word(use);
         EXPECT_TRUE(std::holds_alternative<Permit>(ask_for_rider(again, rider, Use::teaching)))
             << "what was agreed to since holds";
-        EXPECT_EQ(again.records().departures(rider).size(), 1U) << "once, however often it is restored";
+        EXPECT_EQ(again.records().leaving.departures(rider).size(), 1U)
+            << "once, however often it is restored";
         EXPECT_TRUE(QDir(at).entryList({"yard.db.to-restore*"}).isEmpty());
     }
 }
@@ -322,15 +326,15 @@ TEST_F(AWayOut, ARestoredBackupReopensNothingOfWhoWasDeleted) {
     ASSERT_EQ(restore_at_start(at, copy), "");
     Yard again(at, shipped_knowledge());
     again.set_clock(test::noon_of(QDate(2026, 11, 25)));
-    ASSERT_TRUE(again.records().rider(rider)) << "the backup knows the rider";
+    ASSERT_TRUE(again.records().people.rider(rider)) << "the backup knows the rider";
     for (const Use use : {Use::page, Use::clip})
         EXPECT_TRUE(std::holds_alternative<QString>(ask_for_rider(again, rider, use))) << word(use);
 }
 
 // Nothing in the yard's folder tells of who is deleted for good.
 TEST_F(AWayOut, WhoIsDeletedForGoodIsNowhereInTheYard) {
-    const std::string hash = yard.records().clip(clip)->hash;
-    store::Rider card = *yard.records().rider(rider);
+    const std::string hash = yard.records().rides.clip(clip)->hash;
+    store::Rider card = *yard.records().people.rider(rider);
     card.name = "Quillfeather Ashgrove";
     change_rider(yard, card);
     const auto permit = std::get<Permit>(ask_for_rider(yard, rider, Use::page));
@@ -340,8 +344,8 @@ TEST_F(AWayOut, WhoIsDeletedForGoodIsNowhereInTheYard) {
     QFile::copy(yard.folder().filePath("yard.db"), yard.folder().filePath("yard.db.before-12"));
     bench.open({});
     delete_for_good(yard, rider);
-    ASSERT_EQ(yard.records().departures({}).size(), 1U) << "that something left stays";
-    EXPECT_EQ(yard.records().departures({})[0].what, "page");
+    ASSERT_EQ(yard.records().leaving.departures({}).size(), 1U) << "that something left stays";
+    EXPECT_EQ(yard.records().leaving.departures({})[0].what, "page");
     int read = 0;
     for (QDirIterator it(yard.folder().path(), QDir::Files | QDir::Hidden, QDirIterator::Subdirectories);
          it.hasNext();) {

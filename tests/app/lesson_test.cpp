@@ -75,7 +75,7 @@ TEST_F(ALesson, TheCoachMayAnswerForWhatIsOpenAndTakeItBack) {
 
 TEST_F(ALesson, WhoIsHeldByTheBodyIsNotTakenIn) {
     yard.quietly([&] {
-        yard.records().put_limitations(riders[1], {{{}, riders[1], "dizzy today", "", "", ""}});
+        test::to_write(yard).people.put_limitations(riders[1], {{{}, riders[1], "dizzy today", "", "", ""}});
     });
     EXPECT_THAT(desk.begin({riders[0], riders[1]}, 45).toStdString(), HasSubstr("holds all work"));
     ASSERT_EQ(desk.begin({riders[0]}, 45), QString());
@@ -86,11 +86,11 @@ TEST_F(ALesson, WhoIsHeldByTheBodyIsNotTakenIn) {
 TEST_F(ALesson, ThatWasBegunByMistakeIsTakenBackAndBegunAgain) {
     ASSERT_EQ(desk.begin(riders, 45), QString());
     EXPECT_TRUE(yard.undo().startsWith("Taken back"));
-    EXPECT_TRUE(yard.records().lessons().empty());
-    for (const store::RiderId r : riders) EXPECT_TRUE(yard.records().rides_of(r).empty());
+    EXPECT_TRUE(yard.records().training.lessons().empty());
+    for (const store::RiderId r : riders) EXPECT_TRUE(yard.records().rides.rides_of(r).empty());
     EXPECT_FALSE(yard.redo().contains("changed since"));
-    ASSERT_EQ(yard.records().lessons().size(), 1U);
-    EXPECT_EQ(yard.records().places(yard.records().lessons()[0].id).size(), 4U);
+    ASSERT_EQ(yard.records().training.lessons().size(), 1U);
+    EXPECT_EQ(yard.records().training.places(yard.records().training.lessons()[0].id).size(), 4U);
 }
 
 TEST_F(ALesson, BeginsWithWhoRidesAndWhatIsLookedAt) {
@@ -148,7 +148,7 @@ TEST_F(ALesson, StampsWhatIsSaidByTheWallClock) {
     start();
     pass(790);
     desk.word(3, "eyes up");
-    const auto notes = yard.records().clock_notes(desk.riders()[3].ride.id);
+    const auto notes = yard.records().training.clock_notes(desk.riders()[3].ride.id);
     ASSERT_EQ(notes.size(), 1U);
     EXPECT_EQ(notes[0].at, "2026-11-26T17:13:10");
 }
@@ -249,7 +249,7 @@ TEST_F(ALesson, AnOwnOrderThatHoldsWhatIsForbiddenIsPlannedAnewAndSaid) {
         ride.rider = riders[0];
         ride.horse = fig;
         ride.day = "2026-11-20";
-        yard.records().add(ride);
+        test::to_write(yard).add(ride);
         core::Session own;
         for (const auto& [work, minutes] : {std::pair{core::Work::walk, 10},
                                             {core::Work::trot, 5},
@@ -260,9 +260,9 @@ TEST_F(ALesson, AnOwnOrderThatHoldsWhatIsForbiddenIsPlannedAnewAndSaid) {
             b.seconds = 60 * minutes;
             own.blocks.push_back(b);
         }
-        auto plan = yard.records().plan_of(riders[0]);
+        auto plan = yard.records().training.plan_of(riders[0]);
         plan.session = core::as_json(own);
-        yard.records().put(plan);
+        test::to_write(yard).put(plan);
     });
     const auto cantered = [&] {
         return std::ranges::any_of(desk.session().blocks,
@@ -272,7 +272,7 @@ TEST_F(ALesson, AnOwnOrderThatHoldsWhatIsForbiddenIsPlannedAnewAndSaid) {
     EXPECT_FALSE(desk.own_order_left());
     EXPECT_TRUE(cantered()) << "taken as it stands, though it is no good order";
     desk.close();
-    take_back_sign_off(yard, yard.records().sign_offs(riders[0])[0]);
+    take_back_sign_off(yard, yard.records().people.sign_offs(riders[0])[0]);
     ASSERT_EQ(desk.begin({riders[0]}, 45), QString());
     EXPECT_TRUE(desk.own_order_left());
     EXPECT_FALSE(cantered());
@@ -291,7 +291,7 @@ TEST_F(ALesson, WhoMayNotRideABlockIsToldSo) {
     canter.blocks = {b};
     auto lesson = *desk.lesson();
     lesson.session = core::as_json(canter);
-    yard.quietly([&] { yard.records().update(lesson); });
+    yard.quietly([&] { test::to_write(yard).update(lesson); });
     desk.open(lesson.id);
     EXPECT_THAT(desk.riders()[1].not_this.toStdString(), testing::HasSubstr("may canter"));
     for (const char* gate : {"canter", "sits_trot"}) sign_off(yard, riders[1], fig, gate);
@@ -337,8 +337,8 @@ class FilmedLesson : public ALesson {
         c.frames = 600;
         ride = desk.riders()[0].ride.id;
         yard.quietly([&] {
-            clip = yard.records().add(c);
-            yard.records().put(store::Slot{clip, 0, ride});
+            clip = test::to_write(yard).add(c);
+            test::to_write(yard).put(store::Slot{clip, 0, ride});
         });
     }
     store::RideId ride;
@@ -347,12 +347,13 @@ class FilmedLesson : public ALesson {
 
 TEST_F(FilmedLesson, ItsNotesFallOnTheClipTheyLieIn) {
     EXPECT_EQ(lay_under_clips(yard, ride), 2);
-    const auto notes = yard.records().notes(clip);
+    const auto notes = yard.records().reviews.notes(clip);
     ASSERT_EQ(notes.size(), 1U);
     EXPECT_EQ(notes[0].frame, 150) << "five seconds into it";
-    ASSERT_EQ(yard.records().events_in(clip).size(), 1U);
-    EXPECT_DOUBLE_EQ(yard.records().events_in(clip)[0].time_s, 5);
-    EXPECT_EQ(yard.records().clock_notes(ride).size(), 1U) << "what no film shows stays with the ride";
+    ASSERT_EQ(yard.records().reviews.events_in(clip).size(), 1U);
+    EXPECT_DOUBLE_EQ(yard.records().reviews.events_in(clip)[0].time_s, 5);
+    EXPECT_EQ(yard.records().training.clock_notes(ride).size(), 1U)
+        << "what no film shows stays with the ride";
     EXPECT_EQ(lay_under_clips(yard, ride), 0);
 }
 
@@ -360,12 +361,12 @@ TEST_F(FilmedLesson, ItsNotesGoWithTheCamerasClock) {
     EXPECT_EQ(lay_under_clips(yard, ride), 2);
     set_clock(yard, clip, 123);
     EXPECT_EQ(lay_under_clips(yard, ride), 2);
-    EXPECT_EQ(yard.records().notes(clip)[0].frame, 60) << "another three seconds late";
+    EXPECT_EQ(yard.records().reviews.notes(clip)[0].frame, 60) << "another three seconds late";
     set_clock(yard, clip, 0);
     EXPECT_EQ(lay_under_clips(yard, ride), 2) << "and away again where it shows none of it";
-    EXPECT_EQ(yard.records().clock_notes(ride).size(), 2U);
+    EXPECT_EQ(yard.records().training.clock_notes(ride).size(), 2U);
     for (int i = 0; i < 5; ++i) yard.undo();
-    EXPECT_EQ(yard.records().clock_notes(ride).size(), 2U);
+    EXPECT_EQ(yard.records().training.clock_notes(ride).size(), 2U);
 }
 
 // Three hundred entries, and the program is killed in the middle of them: everything said before is there.
@@ -398,7 +399,7 @@ TEST_F(ALesson, LosesNothingThatWasSaid) {
     for (char one; read(pipes[0], &one, 1) == 1;) ++said;
     close(pipes[0]);
     store::YardStore records(file);
-    EXPECT_GE(records.clock_events(ride).size(), static_cast<std::size_t>(said));
+    EXPECT_GE(records.training.clock_events(ride).size(), static_cast<std::size_t>(said));
     EXPECT_GE(said, 217);
 }
 

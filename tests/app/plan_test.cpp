@@ -40,14 +40,14 @@ class Plan : public testing::Test {
         ride.day = "2026-11-01";
         ride.school = "jumper";
         yard.quietly([&] {
-            ride_id = yard.records().add(ride);
+            ride_id = test::to_write(yard).add(ride);
             store::Correction c;
             c.rider = maude;
             c.horse = fig;
             c.fault = "lower_leg_back";
             c.noticed_on = "2026-11-01";
             c.focus = true;
-            yard.records().add(c);
+            test::to_write(yard).add(c);
         });
         desk.show(maude);
     }
@@ -61,16 +61,16 @@ class Plan : public testing::Test {
     /// The ride was in this school, and something good was said of it: without that no page leaves.
     void good_and_in(const char* school) {
         yard.quietly([&] {
-            auto ride = *yard.records().ride(ride_id);
+            auto ride = *yard.records().rides.ride(ride_id);
             ride.school = school;
-            yard.records().update(ride);
+            test::to_write(yard).update(ride);
             store::PracticeEntry good;
             good.rider = maude;
             good.horse = fig;
             good.done = rode(4, 4);
             good.done.day = "2026-11-20";
             good.done.exercise = "two_point_walk_trot";
-            yard.records().add(good);
+            test::to_write(yard).add(good);
         });
     }
     test::TempFolder folder;
@@ -133,7 +133,7 @@ TEST_F(Plan, WeeksComeFromTheDaysAndTheSessionKeepsItsRules) {
     EXPECT_EQ(desk.plan()->homework->weeks.size(), 7U) << "six weeks from a Thursday reach into seven";
     desk.toggle_day(3);
     settle();
-    EXPECT_EQ(yard.records().plan_of(maude).days, "tue sat");
+    EXPECT_EQ(yard.records().training.plan_of(maude).days, "tue sat");
     EXPECT_EQ(desk.no_session(), QString());
     EXPECT_EQ(desk.session().seconds(), 45 * 60);
     EXPECT_TRUE(desk.broken().empty());
@@ -168,7 +168,8 @@ TEST_F(Plan, TakesInARidersLogOnceAndSaysWhatWasPassedOver) {
                 HasSubstr("0 rides taken in, 3 known"));
     yard.undo();
     settle();
-    EXPECT_TRUE(yard.records().practice_of(maude).empty()) << "a reading that wrote nothing is no step";
+    EXPECT_TRUE(yard.records().training.practice_of(maude).empty())
+        << "a reading that wrote nothing is no step";
 }
 
 TEST_F(Plan, NothingLeavesForAMinorWithoutConsent) {
@@ -181,7 +182,7 @@ TEST_F(Plan, NothingLeavesForAMinorWithoutConsent) {
     EXPECT_THAT(desk.save_calendar(ics).toStdString(), HasSubstr("Saved"));
     EXPECT_THAT(desk.save_log_page(html).toStdString(), HasSubstr("Saved"));
     QFile::remove(ics);
-    auto young = *yard.records().rider(maude);
+    auto young = *yard.records().people.rider(maude);
     young.birth_year = 2014;
     change_rider(yard, young);
     settle();
@@ -197,13 +198,13 @@ struct Shut {
     void (*happens)(Yard& yard, store::RiderId rider);
 };
 void take_back_consents(Yard& yard, store::RiderId rider) {
-    for (const store::Consent& c : yard.records().consents_of(rider)) withdraw_consent(yard, c);
+    for (const store::Consent& c : yard.records().leaving.consents_of(rider)) withdraw_consent(yard, c);
 }
 const Shut kShut[] = {
     {"withdrawn", take_back_consents},
     {"withdrawn and undone",
      [](Yard& yard, store::RiderId rider) {
-         auto card = *yard.records().rider(rider);
+         auto card = *yard.records().people.rider(rider);
          card.goal = "a quiet leg";
          change_rider(yard, card);
          take_back_consents(yard, rider);
@@ -212,7 +213,7 @@ const Shut kShut[] = {
     {"run out", [](Yard& yard, store::RiderId) { yard.set_clock(test::noon_of(QDate(2027, 6, 1))); }},
     {"the birth year taken away",
      [](Yard& yard, store::RiderId rider) {
-         auto card = *yard.records().rider(rider);
+         auto card = *yard.records().people.rider(rider);
          card.birth_year.reset();
          change_rider(yard, card);
          take_back_consents(yard, rider);
@@ -229,7 +230,7 @@ class PlanShut : public Plan, public testing::WithParamInterface<Shut> {};
 void PrintTo(const Shut& s, std::ostream* out) { *out << s.name; }
 
 TEST_P(PlanShut, NothingOfItLeaves) {
-    auto young = *yard.records().rider(maude);
+    auto young = *yard.records().people.rider(maude);
     young.birth_year = 2014;
     change_rider(yard, young);
     give_consent(yard, {{}, maude, "page", "Ada Estrell", "2026-01-01", "2027-01-31"});
@@ -241,7 +242,7 @@ TEST_P(PlanShut, NothingOfItLeaves) {
     const auto ways = {&PlanDesk::save_calendar, &PlanDesk::save_log_page, &PlanDesk::save_fridge_page};
     for (const auto way : ways) ASSERT_THAT((desk.*way)(file).toStdString(), HasSubstr("Saved"));
     QFile::remove(file);
-    const auto left = yard.records().departures({}).size();
+    const auto left = yard.records().leaving.departures({}).size();
     GetParam().happens(yard, maude);
     settle();
     desk.show(maude);
@@ -249,7 +250,7 @@ TEST_P(PlanShut, NothingOfItLeaves) {
         EXPECT_THAT((desk.*way)(file).toStdString(),
                     testing::ContainsRegex("nothing leaves|is not recorded"));
     EXPECT_FALSE(QFile::exists(file));
-    EXPECT_EQ(yard.records().departures({}).size(), left);
+    EXPECT_EQ(yard.records().leaving.departures({}).size(), left);
 }
 INSTANTIATE_TEST_SUITE_P(Every, PlanShut, testing::ValuesIn(kShut));
 
@@ -299,7 +300,7 @@ bool says(const std::string& text, const std::string& words) {
 
 // Whoever climbs by two good rides reads on every way home what stands before the next rung.
 TEST_F(Plan, EveryWayHomeSaysWhatMayBeDone) {
-    auto card = *yard.records().rider(maude);
+    auto card = *yard.records().people.rider(maude);
     card.level = "established";
     change_rider(yard, card);
     good_and_in("stock");
@@ -315,12 +316,12 @@ TEST_F(Plan, EveryWayHomeSaysWhatMayBeDone) {
         desk.refresh();
         yard.quietly([&] {
             store::Prescription p;
-            p.correction = yard.records().corrections(maude)[0].id;
+            p.correction = yard.records().work.corrections(maude)[0].id;
             p.given_on = yard.today_iso();
             p.exercise = id;
-            yard.records().add(p);
+            test::to_write(yard).add(p);
         });
-        if (core::weekdays_in(yard.records().plan_of(maude).days).empty()) desk.toggle_day(1);
+        if (core::weekdays_in(yard.records().training.plan_of(maude).days).empty()) desk.toggle_day(1);
         settle();
         desk.refresh();
         ASSERT_TRUE(desk.plan() && desk.plan()->given) << id;
@@ -357,7 +358,7 @@ TEST_F(Plan, WhatHurtLastTimeHoldsUntilSomebodySaysThatItIsOver) {
         ride.horse = on;
         ride.day = day;
         ride.own.hurts = said;
-        yard.quietly([&] { ride.id = yard.records().add(ride); });
+        yard.quietly([&] { ride.id = test::to_write(yard).add(ride); });
         return ride.id;
     };
     ridden("2026-11-20", cobalt, "left knee");
@@ -370,12 +371,12 @@ TEST_F(Plan, WhatHurtLastTimeHoldsUntilSomebodySaysThatItIsOver) {
     yard.quietly([&] {
         store::Lesson lesson;
         lesson.day = "2026-11-23";
-        lesson.id = yard.records().add(lesson);
+        lesson.id = test::to_write(yard).add(lesson);
         store::LessonPlace place;
         place.lesson = lesson.id;
         place.ride = unsaid;
         place.looked = "helmet pain girth";
-        yard.records().add(place);
+        test::to_write(yard).add(place);
     });
     EXPECT_EQ(hurts("2026-11-24"), "") << "\"no pain today\" was ticked before mounting";
     ridden("2026-11-25", fig, "Nothing");
@@ -394,15 +395,15 @@ TEST_F(Plan, AnUnevenTrotHoldsTheWorkUntilTheHorseWasLookedAt) {
         ride.horse = fig;
         ride.day = day;
         yard.quietly([&] {
-            ride.id = yard.records().add(ride);
+            ride.id = test::to_write(yard).add(ride);
             store::Lesson lesson;
             lesson.day = day;
-            lesson.id = yard.records().add(lesson);
+            lesson.id = test::to_write(yard).add(lesson);
             store::LessonPlace place;
             place.lesson = lesson.id;
             place.ride = ride.id;
             place.looked = fit ? "girth fit" : "girth";
-            yard.records().add(place);
+            test::to_write(yard).add(place);
         });
     };
     needs.uneven_on = "2026-11-25";
@@ -417,29 +418,29 @@ TEST_F(Plan, AnUnevenTrotHoldsTheWorkUntilTheHorseWasLookedAt) {
     uneven.horse = fig;
     uneven.day = "2026-11-25";
     yard.quietly([&] {
-        uneven.id = yard.records().add(uneven);
+        uneven.id = test::to_write(yard).add(uneven);
         store::Clip clip;
         clip.path = "/nowhere/uneven.mp4";
         clip.hash = "uneven trot of this test";
         clip.frames = 60;
         clip.last_frame = 59;
         clip.duration_s = 2;
-        clip.id = yard.records().add(clip);
-        yard.records().put(store::Slot{clip.id, 0, uneven.id});
+        clip.id = test::to_write(yard).add(clip);
+        test::to_write(yard).put(store::Slot{clip.id, 0, uneven.id});
         core::Stretches stretches(1);
         stretches[0].gait = core::Gait::trot;
         stretches[0].seat = core::Seat::rising;
         stretches[0].travel = core::Travel::right;
-        yard.records().put_stretches(clip.id, stretches);
+        test::to_write(yard).rides.put_stretches(clip.id, stretches);
         store::Moment m;
         m.clip = clip.id;
         m.frame = 10;
         for (const core::Landmark l : {core::Landmark::ear, core::Landmark::shoulder, core::Landmark::hip,
                                        core::Landmark::knee, core::Landmark::ankle, core::Landmark::heel})
             m.figure[l] = {{100, 100.0 + static_cast<double>(l)}, core::Visibility::seen, 2};
-        m.id = yard.records().add(m);
-        const auto key =
-            stride_key(clip, 0, yard.records().stretches(clip.id), 0, yard.records().moments(clip.id), {});
+        m.id = test::to_write(yard).add(m);
+        const auto key = stride_key(clip, 0, yard.records().rides.stretches(clip.id), 0,
+                                    yard.records().reviews.moments(clip.id), {});
         ASSERT_TRUE(key);
         keep_strides(
             *key, {{"tempo_per_min", {78.0, 78.0, 78.0}, 0}, {std::string(core::kUnevenStrides), {0.5}, 0}});
@@ -450,12 +451,12 @@ TEST_F(Plan, AnUnevenTrotHoldsTheWorkUntilTheHorseWasLookedAt) {
     yard.quietly([&] {
         store::Lesson lesson;
         lesson.day = uneven.day;
-        lesson.id = yard.records().add(lesson);
+        lesson.id = test::to_write(yard).add(lesson);
         store::LessonPlace place;
         place.lesson = lesson.id;
         place.ride = uneven.id;
         place.looked = "fit";
-        yard.records().add(place);
+        test::to_write(yard).add(place);
     });
     EXPECT_EQ(plan_for(yard.records(), yard.knowledge(), maude, "2026-11-26")->needs.uneven_on, "2026-11-25")
         << "ticked before it trotted unevenly";
@@ -508,19 +509,19 @@ TEST_F(Plan, WhatWasOpenedAndIsShutAgainDoesNotLeave) {
     desk.choose(yard.knowledge().exercises.find("two_point_walk_trot"));
     desk.give();
     yard.quietly([&] {  // as it was given when the word still stood
-        auto p = yard.records().prescriptions(yard.records().corrections(maude)[0].id)[0];
-        yard.records().withdraw(p.id, true);
+        auto p = yard.records().work.prescriptions(yard.records().work.corrections(maude)[0].id)[0];
+        test::to_write(yard).work.withdraw(p.id, true);
         p.id = {};
         p.exercise = "no_stirrups_short";
         p.withdrawn = false;
-        yard.records().add(p);
+        test::to_write(yard).add(p);
     });
     desk.toggle_day(2);
     settle();
     desk.refresh();
     const QString file = QString::fromStdString((folder / "f.pdf").string());
     EXPECT_THAT(desk.save_fridge_page(file).toStdString(), HasSubstr("Saved"));
-    take_back_sign_off(yard, yard.records().sign_offs(maude)[0]);
+    take_back_sign_off(yard, yard.records().people.sign_offs(maude)[0]);
     settle();
     EXPECT_THAT(desk.save_fridge_page(file).toStdString(), HasSubstr("may work without stirrups"));
     EXPECT_THAT(desk.save_log_page(file).toStdString(), HasSubstr("does not leave"));
@@ -528,10 +529,10 @@ TEST_F(Plan, WhatWasOpenedAndIsShutAgainDoesNotLeave) {
 }
 
 TEST_F(Plan, WhatTheYardHasNotGotCountsAgainstAnExercise) {
-    auto c = yard.records().corrections(maude)[0];
+    auto c = yard.records().work.corrections(maude)[0];
     yard.quietly([&] {
         c.fault = "late_with_the_horse";
-        yard.records().update(c);
+        test::to_write(yard).update(c);
     });
     settle();
     desk.refresh();
@@ -551,10 +552,10 @@ TEST_F(Plan, WhatTheYardHasNotGotCountsAgainstAnExercise) {
 }
 
 TEST_F(Plan, ASignOffOpensTheRungThatWaits) {
-    auto c = yard.records().corrections(maude)[0];
+    auto c = yard.records().work.corrections(maude)[0];
     yard.quietly([&] {
         c.fault = "locked_seat_in_canter";
-        yard.records().update(c);
+        test::to_write(yard).update(c);
     });
     settle();
     desk.refresh();

@@ -25,7 +25,7 @@ class PlayingTest : public BenchTest {
         set_birth_year(1990);
     }
     void set_birth_year(int year) {
-        store::Rider r = *yard.records().rider(bench.review().rider());
+        store::Rider r = *yard.records().people.rider(bench.review().rider());
         r.birth_year = year;
         change_rider(yard, r);
     }

@@ -31,11 +31,11 @@ class PreparedRide : public BenchTest {
         clip = importer.record(look_at(QString::fromStdString(source.string())), known);
         const media::VideoReader reader(source);
         set_length(yard, clip, reader.facts().duration_s, reader.facts().frames);
-        for (const auto& c : yard.records().clips()) {
+        for (const auto& c : yard.records().rides.clips()) {
             if (c.id != clip) trash_clip(yard, c.id);
         }
     }
-    std::string hash() { return yard.records().clip(clip)->hash; }
+    std::string hash() { return yard.records().rides.clip(clip)->hash; }
     /// Through the queue, as it runs overnight.
     void prepare() {
         Preparing preparing(yard);
@@ -87,7 +87,7 @@ TEST_F(PreparedRide, CountsForNothingUntilItIsTaken) {
     ASSERT_TRUE(here.prepared());
     EXPECT_TRUE(here.can_take());
     EXPECT_FALSE(bench.review().stretch().gait) << "proposed, not said";
-    EXPECT_TRUE(yard.records().moments(clip).empty());
+    EXPECT_TRUE(yard.records().reviews.moments(clip).empty());
     EXPECT_TRUE(ride_data(yard, bench.review().ride()).moments.empty());
     const int steps = static_cast<int>(bench.review().stretches().size());
     here.take();

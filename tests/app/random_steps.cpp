@@ -1,4 +1,5 @@
 #include "app/random_steps.hpp"
+#include "support/support.hpp"
 
 #include "core/reading/refused.hpp"
 
@@ -17,7 +18,7 @@ core::Mark mark_at(std::mt19937& engine) {
 }
 
 void step_on_moments(Yard& yard, store::ClipId clip, std::mt19937& engine) {
-    const auto moments = yard.records().moments(clip);
+    const auto moments = yard.records().reviews.moments(clip);
     if (moments.empty() || engine() % 4 == 0) {
         store::Moment m;
         m.clip = clip;
@@ -57,10 +58,10 @@ void step_on_review(Yard& yard, store::ClipId clip, store::RideId ride, std::mt1
             return;
         }
         case 1:
-            for (const store::Note& n : yard.records().notes(clip)) return remove_note(yard, n);
+            for (const store::Note& n : yard.records().reviews.notes(clip)) return remove_note(yard, n);
             return;
         case 2: {
-            auto all = core::split_at(yard.records().stretches(clip), static_cast<int>(engine() % 90));
+            auto all = core::split_at(yard.records().rides.stretches(clip), static_cast<int>(engine() % 90));
             any_of(all, engine);
             all.back().gait = core::Gait::canter;
             return set_stretches(yard, clip, all, "Cut here");
@@ -86,7 +87,7 @@ void step_on_review(Yard& yard, store::ClipId clip, store::RideId ride, std::mt1
             e.clip = clip;
             e.time_s = static_cast<double>(engine() % 90) / 25;
             e.event = "aid";
-            const auto there = yard.records().events_in(clip);
+            const auto there = yard.records().reviews.events_in(clip);
             if (there.size() < 2) return (void)add_event(yard, e, "Log");
             e = any_of(there, engine);
             if (engine() % 2) return remove_event(yard, e, "Take away");
@@ -94,7 +95,7 @@ void step_on_review(Yard& yard, store::ClipId clip, store::RideId ride, std::mt1
             return change_event(yard, e);
         }
         case 6: {
-            const auto there = yard.records().ground_marks(clip);
+            const auto there = yard.records().reviews.ground_marks(clip);
             if (engine() % 3 == 0 && !there.empty()) return remove_ground_mark(yard, any_of(there, engine));
             store::GroundMark g;
             g.clip = clip;
@@ -109,9 +110,9 @@ void step_on_review(Yard& yard, store::ClipId clip, store::RideId ride, std::mt1
 }
 
 void step_on_people(Yard& yard, store::ClipId clip, store::RideId ride, std::mt19937& engine) {
-    store::YardStore& records = yard.records();
-    const auto riders = records.riders();
-    const auto horses = records.horses();
+    store::YardStore& records = test::to_write(yard);
+    const auto riders = records.people.riders();
+    const auto horses = records.people.horses();
     switch (engine() % 10) {
         case 0: {
             store::Rider r;
@@ -131,7 +132,7 @@ void step_on_people(Yard& yard, store::ClipId clip, store::RideId ride, std::mt1
         case 4:
             return trash_clip(yard, clip);
         case 5:
-            for (const store::Clip& c : records.trashed_clips()) return put_back(yard, c.id);
+            for (const store::Clip& c : records.rides.trashed_clips()) return put_back(yard, c.id);
             return;
         case 6:
             add_companion(yard, clip, any_of(riders, engine).id, {});
@@ -164,9 +165,9 @@ void plant_yard(Yard& yard) {
         for (const char* name : {"Bram Oddleif", "Ines Varga-Holt", "Joss Penhallow", "Maude Estrell"}) {
             store::Rider r;
             r.name = name;
-            yard.records().add(r);
+            test::to_write(yard).add(r);
         }
-        for (const char* name : {"Cobalt", "Fig"}) yard.records().add(store::Horse{{}, name, {}, ""});
+        for (const char* name : {"Cobalt", "Fig"}) test::to_write(yard).add(store::Horse{{}, name, {}, ""});
         for (int i = 0; i < 6; ++i) {
             store::Clip c;
             c.path = "clips/" + std::to_string(i) + ".mp4";
@@ -178,13 +179,13 @@ void plant_yard(Yard& yard) {
 }
 
 QString random_step(Yard& yard, std::mt19937& engine) {
-    const auto clips = yard.records().clips();
+    const auto clips = yard.records().rides.clips();
     if (clips.empty()) {
-        put_back(yard, yard.records().trashed_clips().front().id);
+        put_back(yard, yard.records().rides.trashed_clips().front().id);
         return "put back";
     }
     const store::ClipId clip = any_of(clips, engine).id;
-    const auto places = yard.records().places(clip);
+    const auto places = yard.records().rides.places(clip);
     const store::RideId ride = any_of(places, engine).ride;
     switch (engine() % 3) {
         case 0:

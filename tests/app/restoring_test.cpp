@@ -28,7 +28,7 @@ class Restoring : public testing::Test {
         copy = QString::fromStdString((folder / "copy.aspen-yard").string());
         Yard y(yard, shipped_knowledge());
         plant_yard(y);
-        riders = y.records().riders().size();
+        riders = y.records().people.riders().size();
         back_up(y, copy);
         add_rider(y, test::rider("Pell Marrow", 1970, "gaited"));
     }
@@ -39,7 +39,7 @@ class Restoring : public testing::Test {
     std::size_t now() {
         store::YardStore y(std::filesystem::path(yard.toStdString()) / "yard.db");
         EXPECT_EQ(y.database().raw().execAndGet("PRAGMA integrity_check").getString(), "ok");
-        return y.riders().size();
+        return y.people.riders().size();
     }
     test::TempFolder folder;
     QString yard, copy;
@@ -52,7 +52,7 @@ TEST_F(Restoring, WaitsWhileAnotherProgramReads) {
     {
         store::YardStore reader(std::filesystem::path(yard.toStdString()) / "yard.db");
         EXPECT_THAT(said(), HasSubstr("The backup waits: "));
-        EXPECT_EQ(reader.riders().size(), riders + 1);
+        EXPECT_EQ(reader.people.riders().size(), riders + 1);
     }
     EXPECT_EQ(now(), riders + 1) << "as they were";
     EXPECT_THAT(said(), HasSubstr("was restored"));
@@ -125,15 +125,15 @@ TEST_F(Restoring, AWithdrawalHoldsThoughTheRiderWasRenamed) {
         who = add_rider(y, test::rider("Bram Oddleif", 2014, "hunter"));
         give_consent(y, {{}, who, "page", "Ada Marrable", "2026-01-01", "2026-12-31"});
         back_up(y, copy);
-        store::Rider card = *y.records().rider(who);
+        store::Rider card = *y.records().people.rider(who);
         card.name = "Bram Oddleif-Fenn";
         change_rider(y, card);
-        withdraw_consent(y, y.records().consents_of(who).at(0));
+        withdraw_consent(y, y.records().leaving.consents_of(who).at(0));
     }
     ASSERT_EQ(restore_at_start(yard, copy), "");
     Yard again(yard, shipped_knowledge());
-    ASSERT_EQ(again.records().rider(who)->name, "Bram Oddleif");
-    const auto consents = again.records().consents_of(who);
+    ASSERT_EQ(again.records().people.rider(who)->name, "Bram Oddleif");
+    const auto consents = again.records().leaving.consents_of(who);
     ASSERT_EQ(consents.size(), 1U);
     EXPECT_EQ(consents[0].withdrawn_on, "2026-11-25");
 }
@@ -153,7 +153,7 @@ TEST_F(Restoring, WhoGotTheNumberAnewGetsNeitherConsentNorLog) {
     }
     ASSERT_EQ(restore_at_start(yard, copy), "");
     Yard again(yard, shipped_knowledge());
-    EXPECT_TRUE(again.records().consents_of(gone).empty());
+    EXPECT_TRUE(again.records().leaving.consents_of(gone).empty());
 }
 
 TEST(Restore, ABadBackupThatWaitsStopsNoStart) {
@@ -169,7 +169,7 @@ TEST(Restore, ABadBackupThatWaitsStopsNoStart) {
     bad.close();
     Yard opened(yard, shipped_knowledge());
     EXPECT_TRUE(opened.said_at_start().contains("not restored")) << opened.said_at_start().toStdString();
-    EXPECT_EQ(opened.records().riders().size(), 4U);
+    EXPECT_EQ(opened.records().people.riders().size(), 4U);
     EXPECT_FALSE(QFile::exists(yard + "/yard.db.to-restore"));
     EXPECT_EQ(QFile::permissions(yard) & (QFile::ReadGroup | QFile::ReadOther), QFile::Permissions())
         << "the folder is private";

@@ -40,7 +40,8 @@ TEST_F(ReviewWork, PhrasesAreKeptSaidAgainAndTakenBack) {
     open();
     bench.deck().go_to(40);
     add_note(bench, store::NoteKind::words, "leg slid back again");
-    EXPECT_EQ(yard.records().phrases().front(), "leg slid back again") << "what this coach writes is kept";
+    EXPECT_EQ(yard.records().reviews.phrases().front(), "leg slid back again")
+        << "what this coach writes is kept";
     bench.deck().go_to(50);
     EXPECT_TRUE(add_phrase(bench, 1));
     EXPECT_FALSE(add_phrase(bench, 2));
@@ -49,7 +50,7 @@ TEST_F(ReviewWork, PhrasesAreKeptSaidAgainAndTakenBack) {
     EXPECT_EQ(bench.review().notes().size(), 1U);
     for (int i = 0; i < 3; ++i) yard.undo();
     EXPECT_TRUE(bench.review().notes().empty());
-    EXPECT_TRUE(yard.records().phrases().empty()) << "a phrase nobody wrote is none";
+    EXPECT_TRUE(yard.records().reviews.phrases().empty()) << "a phrase nobody wrote is none";
 }
 
 TEST_F(ReviewWork, TheFirstGaitSaidIsTheClipsAndLaterOnesCut) {
@@ -78,7 +79,7 @@ TEST_F(ReviewWork, TheFirstGaitSaidIsTheClipsAndLaterOnesCut) {
     yard.undo();
     EXPECT_EQ(bench.review().stretches().size(), 2U);
     name_stretch(bench, 0, "first long side");
-    EXPECT_EQ(yard.records().stretches(clip)[0].name, "first long side");
+    EXPECT_EQ(yard.records().rides.stretches(clip)[0].name, "first long side");
 }
 
 TEST_F(ReviewWork, AStretchThatCannotBeJudgedJudgesNothingAndNamesNoFault) {
@@ -124,8 +125,8 @@ TEST_F(ReviewWork, AMomentInTheTrashComesBackUnlessItsFrameIsTaken) {
     mark_all_asked();
     bench.review().remove_moment();
     EXPECT_TRUE(bench.review().moments().empty());
-    ASSERT_EQ(yard.records().trashed_moments().size(), 1U);
-    const store::Moment gone = yard.records().trashed_moments()[0];
+    ASSERT_EQ(yard.records().reviews.trashed_moments().size(), 1U);
+    const store::Moment gone = yard.records().reviews.trashed_moments()[0];
     bench.review().mark_moment();
     EXPECT_FALSE(put_back(yard, gone));
     bench.review().remove_moment();
@@ -138,14 +139,14 @@ TEST_F(ReviewWork, ARiderInTheTrashIsNotLost) {
     say_everything();
     const auto id = bench.review().rider();
     trash_rider(yard, id);
-    EXPECT_TRUE(yard.records().riders().empty());
-    ASSERT_EQ(yard.records().trashed_riders().size(), 1U);
-    EXPECT_TRUE(yard.records().rider(id)) << "the clip still knows whose it is";
+    EXPECT_TRUE(yard.records().people.riders().empty());
+    ASSERT_EQ(yard.records().people.trashed_riders().size(), 1U);
+    EXPECT_TRUE(yard.records().people.rider(id)) << "the clip still knows whose it is";
     yard.undo();
-    EXPECT_EQ(yard.records().riders().size(), 1U);
+    EXPECT_EQ(yard.records().people.riders().size(), 1U);
     trash_rider(yard, id);
     put_back(yard, id);
-    EXPECT_EQ(yard.records().riders().size(), 1U);
+    EXPECT_EQ(yard.records().people.riders().size(), 1U);
 }
 
 TEST_F(ReviewWork, AClipDeletedForGoodTakesItsReviewAlong) {
@@ -154,10 +155,10 @@ TEST_F(ReviewWork, AClipDeletedForGoodTakesItsReviewAlong) {
     mark_all_asked();
     bench.close();
     trash_clip(yard, clip);
-    ASSERT_EQ(yard.records().trashed_clips().size(), 1U);
+    ASSERT_EQ(yard.records().rides.trashed_clips().size(), 1U);
     delete_for_good(yard, clip);
-    EXPECT_TRUE(yard.records().trashed_clips().empty());
-    EXPECT_TRUE(yard.records().moments(clip).empty());
+    EXPECT_TRUE(yard.records().rides.trashed_clips().empty());
+    EXPECT_TRUE(yard.records().reviews.moments(clip).empty());
     EXPECT_FALSE(yard.undo_stack().canUndo()) << "no step back to what is gone";
 }
 
@@ -178,7 +179,7 @@ TEST_F(ReviewWork, SeveralRidersHaveFiguresAndFindingsOfTheirOwn) {
     bench.review().show_slot(0);
     EXPECT_EQ(bench.marking().figure(), first);
     EXPECT_EQ(bench.review().moments().size(), 2U);
-    bench.findings().accept(bench.findings().rows()[0].found.fault->id);
+    bench.findings().decide(bench.findings().rows()[0].found.fault->id, store::Decision::accepted);
     bench.review().show_slot(1);
     EXPECT_TRUE(bench.findings().rows().empty()) << "the other rider's faults are not this one's";
     bench.review().show_slot(7);
@@ -200,10 +201,10 @@ TEST_F(ReviewWork, ACompanionsFocusIsTheirsAndTheMinorAmongThemKeepsTheClipHere)
     const Accepted focus = *bench.findings().focus_seen();
     prescribe(yard, bench.review().ride().id, focus, {focus},
               *yard.knowledge().exercises.find("two_point_walk_trot"));
-    ASSERT_EQ(yard.records().corrections(maude).size(), 1U);
-    EXPECT_EQ(yard.records().corrections(maude)[0].horse, bench.review().horse());
-    const auto joss = yard.records().ride(test::ride_of(yard, clip))->rider;
-    EXPECT_TRUE(yard.records().corrections(joss).empty()) << "nothing of it falls on the other rider";
+    ASSERT_EQ(yard.records().work.corrections(maude).size(), 1U);
+    EXPECT_EQ(yard.records().work.corrections(maude)[0].horse, bench.review().horse());
+    const auto joss = yard.records().rides.ride(test::ride_of(yard, clip))->rider;
+    EXPECT_TRUE(yard.records().work.corrections(joss).empty()) << "nothing of it falls on the other rider";
     const auto lanes = lanes_of(yard.records(), yard.knowledge(), maude, yard.today_iso());
     ASSERT_EQ(lanes.size(), 1U);
     EXPECT_EQ(lanes[0].points.size(), 1U);
@@ -218,11 +219,11 @@ TEST_F(ReviewWork, AskedBackIsNoFaultUntilTheRiderAnswers) {
     mark_all_asked();
     ASSERT_TRUE(bench.findings().focus());
     const std::string fault = bench.findings().focus()->fault->id;
-    bench.findings().ask_back(fault);
+    bench.findings().decide(fault, store::Decision::asked_back);
     EXPECT_TRUE(!bench.findings().focus() || bench.findings().focus()->fault->id != fault);
-    bench.findings().ask_back(fault);
+    bench.findings().decide(fault, store::Decision::asked_back);
     EXPECT_EQ(bench.findings().focus()->fault->id, fault) << "once more takes the question back";
-    bench.findings().accept(fault);
+    bench.findings().decide(fault, store::Decision::accepted);
     bench.findings().attach_moment(fault);
     const auto row = std::ranges::find_if(bench.findings().rows(),
                                           [&](const FindingRow& r) { return r.found.fault->id == fault; });
@@ -277,11 +278,11 @@ TEST_F(ReviewWork, EventsComeInAndGoOutAsOneStep) {
     const QString file = QString::fromStdString((folder / "events.csv").string());
     std::ofstream(file.toStdString()) << "time_s,event,detail\n0.5,aid,side=left with=calf\n0.9,answer,\n";
     EXPECT_EQ(import_events(bench, file), "");
-    EXPECT_EQ(yard.records().events(bench.review().ride().id).size(), 2U);
+    EXPECT_EQ(yard.records().reviews.events(bench.review().ride().id).size(), 2U);
     EXPECT_EQ(import_events(bench, file), "");
-    EXPECT_EQ(yard.records().events(bench.review().ride().id).size(), 2U) << "not twice";
+    EXPECT_EQ(yard.records().reviews.events(bench.review().ride().id).size(), 2U) << "not twice";
     EXPECT_TRUE(export_events(bench, file).contains("Joss")) << "a minor without consent: nothing leaves";
-    auto rider = *yard.records().rider(bench.review().rider());
+    auto rider = *yard.records().people.rider(bench.review().rider());
     rider.birth_year = 1990;
     change_rider(yard, rider);
     const QString out = QString::fromStdString((folder / "out.csv").string());
@@ -293,7 +294,7 @@ TEST_F(ReviewWork, EventsComeInAndGoOutAsOneStep) {
     EXPECT_TRUE(import_events(bench, file).contains("outside this clip"));
     yard.undo();
     yard.undo();
-    EXPECT_TRUE(yard.records().events(bench.review().ride().id).empty());
+    EXPECT_TRUE(yard.records().reviews.events(bench.review().ride().id).empty());
 }
 
 TEST(OneWindow, ASecondOnTheSameYardIsRefusedAndAKilledOnesLockIsTakenOver) {
@@ -336,11 +337,11 @@ TEST(Backup, IsRestoredAtTheNextStartAndTodaysRecordsAreKept) {
         EXPECT_FALSE(restore_at_start(path, other).isEmpty());
         EXPECT_FALSE(QFile::exists(path + "/yard.db.to-restore")) << "nothing waits that is no yard";
         EXPECT_EQ(restore_at_start(path, copy), QString());
-        EXPECT_EQ(yard.records().riders().size(), 2U) << "nothing changes while it is open";
+        EXPECT_EQ(yard.records().people.riders().size(), 2U) << "nothing changes while it is open";
     }
     Yard again(path, shipped_knowledge());
-    ASSERT_EQ(again.records().riders().size(), 1U);
-    EXPECT_EQ(again.records().riders()[0].name, "Pell Marrow");
+    ASSERT_EQ(again.records().people.riders().size(), 1U);
+    EXPECT_EQ(again.records().people.riders()[0].name, "Pell Marrow");
     EXPECT_FALSE(QDir(path).entryList({"yard.db.replaced-*"}).isEmpty());
 }
 

@@ -49,7 +49,7 @@ TEST_F(Rides, ClipsOfOneRiderHorseAndDayAreOneRide) {
     }
     EXPECT_EQ(ride(a), ride(b));
     EXPECT_NE(ride(a), ride(c)) << "another day";
-    EXPECT_EQ(yard.records().ride(ride(a))->school, "hunter")
+    EXPECT_EQ(yard.records().rides.ride(ride(a))->school, "hunter")
         << "the rider's own school, shown and changeable";
     yard.undo();  // the third one's horse
     yard.undo();  // its rider
@@ -62,11 +62,11 @@ TEST_F(Rides, AreTakenApartAndJoinedAgain) {
                c = clip("c.jpg", "2026-11-25");
     join_rides(yard, ride(b), ride(a));
     join_rides(yard, ride(c), ride(a));
-    EXPECT_EQ(yard.records().clips_of(ride(a)).size(), 3U);
+    EXPECT_EQ(yard.records().rides.clips_of(ride(a)).size(), 3U);
     split_ride(yard, ride(a));
     EXPECT_NE(ride(a), ride(b));
     EXPECT_NE(ride(b), ride(c));
-    EXPECT_EQ(yard.records().waiting().size(), 3U);
+    EXPECT_EQ(yard.records().rides.waiting().size(), 3U);
     yard.undo();
     EXPECT_EQ(ride(a), ride(c));
 }
@@ -76,10 +76,10 @@ TEST_F(Rides, StandInTheOrderOfNeedWithTheReason) {
                promised = clip("promised.mp4", "2026-11-25"), hurts = clip("hurts.mp4", "2026-11-26"),
                fine = clip("fine.mp4", "2026-11-22"), done = clip("done.mp4", "2026-10-01");
     promise(yard, ride(promised), "2026-11-27");
-    auto says = *yard.records().ride(ride(hurts));
+    auto says = *yard.records().rides.ride(ride(hurts));
     says.own.hurts = "left knee";
     change_ride(yard, says, "pain");
-    auto nothing = *yard.records().ride(ride(fine));
+    auto nothing = *yard.records().rides.ride(ride(fine));
     nothing.own.hurts = "Nothing";
     change_ride(yard, nothing, "pain");
     say_rider(yard, ride(done), maude);
@@ -110,7 +110,7 @@ TEST_F(Rides, OfTwentyYearsComeAPageAtATime) {
             r.rider = joss;
             r.day = QDate(2020, 1, 1).addDays(i).toString(Qt::ISODate).toStdString();
             r.state = store::RideState::done;
-            yard.records().add(r);
+            test::to_write(yard).add(r);
         }
     });
     RidesModel model(yard);
@@ -132,14 +132,14 @@ TEST_F(Rides, AreProposedFromNamesAndTimesAndCountOnlyWhenSaidYesTo) {
     EXPECT_TRUE(model.index(row_a).data(RidesModel::why_role).toString().contains("Joss Penhallow on Fig?"));
     EXPECT_EQ(model.proposal_at(row_b).with, ride(a)) << "filmed twelve minutes later";
     EXPECT_TRUE(model.proposal_at(row_c).empty()) << "more than an hour is another ride";
-    EXPECT_FALSE(yard.records().ride(ride(a))->rider) << "nothing counts until it is said";
+    EXPECT_FALSE(yard.records().rides.ride(ride(a))->rider) << "nothing counts until it is said";
     accept_proposal(yard, ride(a), model.proposal_at(row_a));
     accept_proposal(yard, ride(b), model.proposal_at(row_b));
     EXPECT_EQ(ride(a), ride(b));
-    EXPECT_EQ(yard.records().ride(ride(b))->horse, fig);
+    EXPECT_EQ(yard.records().rides.ride(ride(b))->horse, fig);
     yard.undo();
     yard.undo();
-    EXPECT_FALSE(yard.records().ride(ride(a))->rider) << "a yes is one step each";
+    EXPECT_FALSE(yard.records().rides.ride(ride(a))->rider) << "a yes is one step each";
     add_rider(yard, test::rider("Joss Oddleif", 1990, "stock"));
     model.refresh();
     EXPECT_FALSE(model.proposal_at(model.row_of(ride(a))).rider) << "two who could be meant are none";
@@ -223,10 +223,10 @@ TEST_F(Rides, TheClockOfAWholeBatchIsSetRight) {
     c.batch = 8;
     const auto z = take_in_clip(yard, c);
     set_clock(yard, x, 3600);
-    EXPECT_EQ(yard.records().clip(y)->day(), "2026-11-21");
-    EXPECT_EQ(yard.records().clip(z)->day(), "2026-11-20") << "another batch";
+    EXPECT_EQ(yard.records().rides.clip(y)->day(), "2026-11-21");
+    EXPECT_EQ(yard.records().rides.clip(z)->day(), "2026-11-20") << "another batch";
     yard.undo();
-    EXPECT_EQ(yard.records().clip(x)->day(), "2026-11-20");
+    EXPECT_EQ(yard.records().rides.clip(x)->day(), "2026-11-20");
 }
 
 TEST_F(Rides, DeletingForGoodTakesFilesAlong) {
@@ -247,8 +247,8 @@ TEST_F(Rides, DeletingForGoodTakesFilesAlong) {
     delete_for_good(yard, maude);
     EXPECT_FALSE(QFile::exists(copy));
     EXPECT_FALSE(QFile::exists(thumb));
-    EXPECT_FALSE(yard.records().rider(maude));
-    EXPECT_FALSE(yard.records().clip(id));
+    EXPECT_FALSE(yard.records().people.rider(maude));
+    EXPECT_FALSE(yard.records().rides.clip(id));
     EXPECT_FALSE(yard.undo_stack().canUndo()) << "no step leads back to what is gone";
 }
 
@@ -262,7 +262,7 @@ TEST_F(RideOfTwoClips, IsJudgedAsOne) {
     const auto alone = bench.findings().rows();
     ASSERT_FALSE(alone.empty());
     // A second clip of the ride in canter, with the same figure: its faults are findings of their own.
-    store::Clip other = *yard.records().clip(clip);
+    store::Clip other = *yard.records().rides.clip(clip);
     other.id = {};
     other.hash = "other";
     other.id = take_in_clip(yard, other);
@@ -284,7 +284,7 @@ TEST_F(RideOfTwoClips, IsJudgedAsOne) {
         EXPECT_EQ(assessed.findings[i].found.fault, bench.findings().rows()[i].found.fault);
     // A decision on the one gait's finding leaves the other's open.
     const std::string fault = alone[0].found.fault->id;
-    bench.findings().accept(alone[0].key());
+    bench.findings().decide(alone[0].key(), store::Decision::accepted);
     for (const FindingRow& r : bench.findings().rows()) {
         if (r.found.fault->id != fault) continue;
         EXPECT_EQ(r.decision,

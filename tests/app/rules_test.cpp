@@ -124,9 +124,9 @@ TEST_F(Rules, LeathersAreKeptByRiderSaddleAndJob) {
     ASSERT_EQ(words.size(), 1);
     EXPECT_THAT(words[0].toStdString(), HasSubstr("left hole 6, right hole 7"));
     EXPECT_THAT(words[0].toStdString(), HasSubstr("They differ"));
-    EXPECT_EQ(yard.records().stirrups(bench.review().rider()).size(), 2u);
+    EXPECT_EQ(yard.records().people.stirrups(bench.review().rider()).size(), 2u);
     note_leathers(bench, "5,5");
-    EXPECT_EQ(yard.records().stirrups(bench.review().rider()).size(), 2u) << "the last said holds";
+    EXPECT_EQ(yard.records().people.stirrups(bench.review().rider()).size(), 2u) << "the last said holds";
     store::Ride ride = bench.review().ride();
     ride.saddle = "jumping";
     change_ride(yard, ride, "Saddle");

@@ -36,7 +36,8 @@ QByteArray without_keys(const std::string& dump) {
 }
 
 QByteArray fingerprint(app::Yard& yard) {
-    return QCryptographicHash::hash(without_keys(test::dump_of(yard.records())), QCryptographicHash::Sha256)
+    return QCryptographicHash::hash(without_keys(test::dump_of(test::to_write(yard))),
+                                    QCryptographicHash::Sha256)
         .toHex();
 }
 
@@ -75,7 +76,7 @@ int main(int argc, char** argv) {
         // As a script does: opened, read and closed, over and over. Says by its end that something was wrong.
         for (;;) {
             store::YardStore yard(std::filesystem::path(folder.toStdString()) / "yard.db");
-            if (yard.riders().size() < 4 || yard.search("Fig", 20).empty()) return 5;
+            if (yard.people.riders().size() < 4 || yard.search.places("Fig", 20).empty()) return 5;
         }
     } else if (std::strcmp(argv[1], "bundle") == 0) {
         app::Yard yard(folder, app::shipped_knowledge());
@@ -85,7 +86,7 @@ int main(int argc, char** argv) {
             tell(line.toUtf8());
             ended = true;
         });
-        bundles.write(app::rides_with_clips(yard, yard.records().riders().at(0).id), other);
+        bundles.write(app::rides_with_clips(yard, test::to_write(yard).people.riders().at(0).id), other);
         while (!ended) QCoreApplication::processEvents(QEventLoop::WaitForMoreEvents, 50);
     } else if (std::strcmp(argv[1], "import") == 0) {
         app::Yard yard(folder, app::shipped_knowledge());
@@ -119,7 +120,7 @@ int main(int argc, char** argv) {
             tell(line.toUtf8());
             ended = true;
         });
-        const QString refused = writer.start(*yard.records().spoken(store::SpokenId{1}), other);
+        const QString refused = writer.start(*test::to_write(yard).leaving.spoken(store::SpokenId{1}), other);
         tell(refused.isEmpty() ? QByteArray("writing") : refused.toUtf8());
         while (refused.isEmpty() && !ended)
             QCoreApplication::processEvents(QEventLoop::WaitForMoreEvents, 50);

@@ -20,7 +20,7 @@ class Steps : public testing::Test {
         yard.set_clock(test::noon_of(QDate(2026, 11, 26)));
         plant_yard(yard);
     }
-    std::string dump() { return test::dump_of(yard.records()); }
+    std::string dump() { return test::dump_of(test::to_write(yard)); }
     test::TempFolder folder;
     Yard yard;
 };
@@ -28,7 +28,7 @@ class Steps : public testing::Test {
 /// Lets SQLite itself break off after a while, as a full disk or a signal would.
 class BreakOff {
   public:
-    BreakOff(Yard& yard, int after_steps) : db_(yard.records().database().raw().getHandle()) {
+    BreakOff(Yard& yard, int after_steps) : db_(test::to_write(yard).database().raw().getHandle()) {
         sqlite3_progress_handler(
             db_, after_steps, [](void*) { return 1; }, nullptr);
     }
@@ -86,7 +86,7 @@ TEST_F(Steps, RandomOnesLeadBackToTheBottomAndUpToTheTop) {
 }
 
 TEST_F(Steps, IdsAreAnnouncedAfterTheCommitAndOnce) {
-    const store::ClipId clip = yard.records().clips()[0].id;
+    const store::ClipId clip = yard.records().rides.clips()[0].id;
     int announced = 0;
     bool committed = false;
     QObject::connect(&yard, &Yard::marks_changed, [&](store::ClipId id) {
@@ -116,20 +116,20 @@ TEST_F(Steps, AListenerThatFailsTakesNothingBack) {
     QObject::connect(&yard, &Yard::riders_changed, [] { throw core::Refused("record: could not be read"); });
     EXPECT_NO_THROW(add_rider(yard, test::rider("Pell Marrow", 1970, "gaited")));
     EXPECT_EQ(said, "record: could not be read");
-    EXPECT_EQ(yard.records().riders().size(), 5U);
+    EXPECT_EQ(yard.records().people.riders().size(), 5U);
 }
 
 TEST_F(Steps, PuttingBackIsAStepLikeAnyOther) {
-    const store::ClipId clip = yard.records().clips()[0].id;
+    const store::ClipId clip = yard.records().rides.clips()[0].id;
     trash_clip(yard, clip);
     put_back(yard, clip);
     yard.undo();
-    EXPECT_TRUE(yard.records().clip(clip)->trashed);
+    EXPECT_TRUE(yard.records().rides.clip(clip)->trashed);
     yard.undo();
-    EXPECT_FALSE(yard.records().clip(clip)->trashed);
+    EXPECT_FALSE(yard.records().rides.clip(clip)->trashed);
     yard.redo();
     yard.redo();
-    EXPECT_FALSE(yard.records().clip(clip)->trashed) << "and never meets itself";
+    EXPECT_FALSE(yard.records().rides.clip(clip)->trashed) << "and never meets itself";
 }
 
 }  // namespace

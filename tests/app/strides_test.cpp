@@ -32,7 +32,7 @@ class Strides : public BenchTest {
     }
     /// What a test before left in the cache: the same moments were followed there already.
     void forget_kept() {
-        const QString hash = QString::fromStdString(yard.records().clip(clip)->hash).left(16);
+        const QString hash = QString::fromStdString(yard.records().rides.clip(clip)->hash).left(16);
         QDir cache(cache_folder());
         for (const QString& name : cache.entryList({hash + "*.pass", hash + "*.camera", hash + "*.strides"}))
             cache.remove(name);
@@ -282,9 +282,9 @@ TEST_F(Strides, LeaveAsTracksThatGiveTheSameStrides) {
     const QString refused = export_tracks(bench, work, file);
     EXPECT_THAT(refused.toStdString(), HasSubstr("consent"))
         << "a minor's joints do not leave without it either";
-    auto rider = *yard.records().rider(bench.review().rider());
+    auto rider = *yard.records().people.rider(bench.review().rider());
     rider.birth_year = 1980;
-    yard.step("grown up", [&] { yard.records().update(rider); });
+    yard.step("grown up", [&] { test::to_write(yard).update(rider); });
     ASSERT_EQ(export_tracks(bench, work, file), "");
     std::ifstream in(file.toStdString());
     const core::Tracks tracks = exchange::read_tracks(in, "tracks.csv");

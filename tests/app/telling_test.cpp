@@ -40,7 +40,7 @@ class Talking : public BenchTest {
         set_birth_year(1990);
     }
     void set_birth_year(int year) {
-        auto rider = *yard.records().rider(bench.review().rider());
+        auto rider = *yard.records().people.rider(bench.review().rider());
         rider.birth_year = year;
         change_rider(yard, rider);
     }
@@ -65,7 +65,7 @@ class Talking : public BenchTest {
         EXPECT_TRUE(id);
         return id.value_or(store::SpokenId{});
     }
-    store::Spoken spoken_of(store::SpokenId id) { return *yard.records().spoken(id); }
+    store::Spoken spoken_of(store::SpokenId id) { return *yard.records().leaving.spoken(id); }
     core::Telling telling_of(store::SpokenId id) { return core::read_telling(spoken_of(id).timeline); }
     QString film() const { return QString::fromStdString((folder / "review.mp4").string()); }
     QString write(const store::Spoken& s, const FilmWish& wish = {}) {
@@ -258,7 +258,7 @@ TEST_F(Talking, TheFilmShowsWhatWasDoneWithTheFaceCoveredAndTheVoiceInStep) {
         test::run("ffprobe -v error -show_chapters -show_streams -of json " + film().toStdString()).out);
     ASSERT_EQ(j["chapters"].size(), 1U);
     EXPECT_EQ(j["chapters"][0]["tags"]["title"], "Lower leg back");
-    EXPECT_EQ(yard.records().departures(bench.review().rider()).size(), 1U) << "it is in the log";
+    EXPECT_EQ(yard.records().leaving.departures(bench.review().rider()).size(), 1U) << "it is in the log";
 }
 
 TEST_F(Talking, WithoutAMicrophoneNotesAreItsCaptions) {
@@ -282,7 +282,7 @@ TEST_F(Talking, WithoutAMicrophoneNotesAreItsCaptions) {
     s.clip = bench.review().clip().id;
     s.made_at = "2026-11-24T10:00:00";
     s.timeline = core::write_telling(*made);
-    s.id = yard.records().add(s);
+    s.id = test::to_write(yard).add(s);
     ASSERT_EQ(write(s), "");
     const test::Ran captions =
         test::run("ffmpeg -v error -i " + film().toStdString() + " -map 0:s:0 -f webvtt -");
@@ -320,7 +320,7 @@ TEST_F(Talking, WhatCannotBeAsSmallAsAskedIsRefusedAndNotLeftBehind) {
     s.sound = "spoken/long.wav";
     yard.folder().mkpath("spoken");
     VoiceFile(yard.folder().filePath("spoken/long.wav")).add(sound::SimulatedMicrophone::speech(100));
-    s.id = yard.records().add(s);
+    s.id = test::to_write(yard).add(s);
     EXPECT_THAT(write(s, {1, false}).toStdString(), testing::HasSubstr("does not fit into 1 MB"));
     EXPECT_FALSE(QFile::exists(film()));
 }
@@ -331,7 +331,7 @@ TEST_F(Talking, WhatTheFilmDrawsIsWhatTheBenchDraws) {
     ASSERT_FALSE(here.marks.empty());
     const auto on_film = moments_on_film(yard, bench.review().clip(), 0);
     ASSERT_EQ(on_film.at(20).annotated.marks.size(), here.marks.size());
-    bench.findings().reject(bench.findings().rows()[0].key());
+    bench.findings().decide(bench.findings().rows()[0].key(), store::Decision::rejected);
     const auto after = moments_on_film(yard, bench.review().clip(), 0);
     EXPECT_EQ(after.at(20).annotated.marks.size(), annotated_here(bench).marks.size());
     EXPECT_LT(after.at(20).annotated.marks.size(), here.marks.size()) << "what was rejected is not drawn";
@@ -348,7 +348,7 @@ TEST_F(Talking, NothingLeavesWithoutLeaveAndAFaceThatIsNotKnownIsAskedFor) {
     EXPECT_FALSE(QFile::exists(film()));
     set_birth_year(2014);
     EXPECT_TRUE(write(spoken_of(*id)).contains("consent"));
-    EXPECT_TRUE(yard.records().departures().empty());
+    EXPECT_TRUE(yard.records().leaving.departures().empty());
 }
 
 // Killed at any instant: the earlier film or a whole new one, which is in the log; the next start clears up.
@@ -361,7 +361,7 @@ TEST_F(Talking, AFilmThatIsKilledLeavesTheEarlierOneOrAWholeNewOne) {
     const std::filesystem::path other = folder / "other";
     std::filesystem::copy(yard.folder().path().toStdString(), other,
                           std::filesystem::copy_options::recursive);
-    const auto left_there = [&] { return store::YardStore(other / "yard.db").departures({}).size(); };
+    const auto left_there = [&] { return store::YardStore(other / "yard.db").leaving.departures({}).size(); };
     QElapsedTimer whole;
     whole.start();
     ASSERT_EQ(test::run_and_kill({"film", other.string(), film().toStdString()}, 2, 0).size(), 2U);
@@ -416,42 +416,41 @@ TEST_P(TalkingMeanwhile, TheFilmStaysHereAndTheEarlierOneIsWhole) {
     EXPECT_FALSE(good);
     EXPECT_THAT(said.toStdString(), testing::ContainsRegex(GetParam().said));
     EXPECT_EQ(sum_of(film()), before) << "an earlier film is replaced by a whole new one or not at all";
-    EXPECT_EQ(yard.records().departures({}).size(), 1U) << "the earlier one";
+    EXPECT_EQ(yard.records().leaving.departures({}).size(), 1U) << "the earlier one";
     EXPECT_TRUE(QDir(QFileInfo(film()).path()).entryList({".leaving*"}, QDir::Dirs | QDir::Hidden).isEmpty());
 }
-INSTANTIATE_TEST_SUITE_P(Every, TalkingMeanwhile,
-                         testing::Values(Meanwhile{"withdrawn",
-                                                   [](Yard& yard, store::ClipId, store::RiderId rider) {
-                                                       for (const auto& c : yard.records().consents_of(rider))
-                                                           withdraw_consent(yard, c);
-                                                       yard.undo();
-                                                   },
-                                                   "withdrawn"},
-                                         Meanwhile{"run out",
-                                                   [](Yard& yard, store::ClipId, store::RiderId) {
-                                                       yard.set_clock(test::noon_of(QDate(2027, 1, 1)));
-                                                   },
-                                                   "ran out"},
-                                         Meanwhile{"another face ringed",
-                                                   [](Yard& yard, store::ClipId clip, store::RiderId) {
-                                                       set_face(yard, clip, -1, 20, {{200, 200}, 20, 20, 0});
-                                                   },
-                                                   "has changed since"},
-                                         Meanwhile{"a child beside",
-                                                   [](Yard& yard, store::ClipId clip, store::RiderId) {
-                                                       add_companion(
-                                                           yard, clip,
-                                                           add_rider(yard, test::rider("Bram Oddleif", 2014,
-                                                                                       "hunter")),
-                                                           {});
-                                                   },
-                                                   "without a recorded consent"}));
+INSTANTIATE_TEST_SUITE_P(
+    Every, TalkingMeanwhile,
+    testing::Values(Meanwhile{"withdrawn",
+                              [](Yard& yard, store::ClipId, store::RiderId rider) {
+                                  for (const auto& c : yard.records().leaving.consents_of(rider))
+                                      withdraw_consent(yard, c);
+                                  yard.undo();
+                              },
+                              "withdrawn"},
+                    Meanwhile{"run out",
+                              [](Yard& yard, store::ClipId, store::RiderId) {
+                                  yard.set_clock(test::noon_of(QDate(2027, 1, 1)));
+                              },
+                              "ran out"},
+                    Meanwhile{"another face ringed",
+                              [](Yard& yard, store::ClipId clip, store::RiderId) {
+                                  set_face(yard, clip, -1, 20, {{200, 200}, 20, 20, 0});
+                              },
+                              "has changed since"},
+                    Meanwhile{"a child beside",
+                              [](Yard& yard, store::ClipId clip, store::RiderId) {
+                                  add_companion(yard, clip,
+                                                add_rider(yard, test::rider("Bram Oddleif", 2014, "hunter")),
+                                                {});
+                              },
+                              "without a recorded consent"}));
 
 TEST_F(Talking, WhatIsTooShortIsNothingAndLeavesNoFile) {
     ready();
     recorder->start();
     EXPECT_FALSE(recorder->stop());
-    EXPECT_TRUE(yard.records().spoken_over(bench.review().clip().id).empty());
+    EXPECT_TRUE(yard.records().leaving.spoken_over(bench.review().clip().id).empty());
     EXPECT_TRUE(QDir(yard.folder().filePath("spoken")).entryList(QDir::Files).isEmpty());
 }
 

@@ -31,9 +31,9 @@ class YardTest : public testing::Test {
         c.id = take_in_clip(yard, c);
         test::say(yard, c.id,
                   {rider, horse, "hunter", core::Gait::trot, core::Seat::two_point, core::Travel::right});
-        auto seen = yard.records().stretches(c.id);
+        auto seen = yard.records().rides.stretches(c.id);
         seen[0].camera.roll_sd_deg = 0.3;
-        yard.records().put_stretches(c.id, seen);
+        test::to_write(yard).rides.put_stretches(c.id, seen);
         return c;
     }
     store::MomentId add_leg(const store::Clip& clip, int frame, double heel_behind_px) {

@@ -16,10 +16,10 @@ class EightSteps : public YardTest {
     EightSteps() : clip(add_clip("aa", "2026-11-01")), ride(test::ride_of(yard, clip.id)) {
         yard.undo_stack().clear();
         moment = add_leg(clip, 10, 40);
-        const store::Moment m = yard.records().moments(clip.id).at(0);
+        const store::Moment m = yard.records().reviews.moments(clip.id).at(0);
         put_mark(yard, m, core::Landmark::toe, {{640, 435}, core::Visibility::seen, 1});
         set_phase(yard, m, "rise_top");
-        auto changed = *yard.records().ride(ride);
+        auto changed = *yard.records().rides.ride(ride);
         changed.school = "classical";
         change_ride(yard, changed, "school");
         store::Finding said;
@@ -31,7 +31,7 @@ class EightSteps : public YardTest {
                   {{"lower_leg_back", kTrotRight}, {"tipped_forward", kTrotRight}},
                   *yard.knowledge().exercises.find("two_point_walk_trot"));
         trash_clip(yard, clip.id);
-        auto card = *yard.records().rider(rider);
+        auto card = *yard.records().people.rider(rider);
         card.goal = "first class in spring";
         change_rider(yard, card);
     }
@@ -55,34 +55,34 @@ TEST_F(EightSteps, CanBeReadInWords) {
 
 TEST_F(EightSteps, TakenBackLeaveNothing) {
     take_all_back();
-    EXPECT_TRUE(yard.records().moments(clip.id).empty());
-    EXPECT_TRUE(yard.records().findings(ride).empty());
-    EXPECT_TRUE(yard.records().corrections(rider).empty());
-    EXPECT_EQ(yard.records().ride(ride)->school, "hunter");
-    EXPECT_EQ(yard.records().ride(ride)->state, store::RideState::fresh);
-    EXPECT_FALSE(yard.records().clip(clip.id)->trashed);
-    EXPECT_EQ(yard.records().rider(rider)->goal, "");
+    EXPECT_TRUE(yard.records().reviews.moments(clip.id).empty());
+    EXPECT_TRUE(yard.records().reviews.findings(ride).empty());
+    EXPECT_TRUE(yard.records().work.corrections(rider).empty());
+    EXPECT_EQ(yard.records().rides.ride(ride)->school, "hunter");
+    EXPECT_EQ(yard.records().rides.ride(ride)->state, store::RideState::fresh);
+    EXPECT_FALSE(yard.records().rides.clip(clip.id)->trashed);
+    EXPECT_EQ(yard.records().people.rider(rider)->goal, "");
 }
 
 TEST_F(EightSteps, DoneAgainAreTheSameRows) {
     for (int round = 0; round < 2; ++round) {
         take_all_back();
         do_all_again();
-        EXPECT_TRUE(yard.records().clips().empty());
-        EXPECT_EQ(yard.records().corrections(rider).size(), 2U);
-        ASSERT_EQ(yard.records().moments(clip.id).size(), 1U);
-        const store::Moment again = yard.records().moments(clip.id)[0];
+        EXPECT_TRUE(yard.records().rides.clips().empty());
+        EXPECT_EQ(yard.records().work.corrections(rider).size(), 2U);
+        ASSERT_EQ(yard.records().reviews.moments(clip.id).size(), 1U);
+        const store::Moment again = yard.records().reviews.moments(clip.id)[0];
         EXPECT_EQ(again.id, moment) << "so that later steps still find it";
         EXPECT_EQ(again.figure.marked(), 6);
         EXPECT_EQ(again.phase, "rise_top");
-        EXPECT_EQ(yard.records().rider(rider)->goal, "first class in spring");
+        EXPECT_EQ(yard.records().people.rider(rider)->goal, "first class in spring");
     }
 }
 
 TEST_F(YardTest, ADragIsOneStepAndTwoDragsAreTwo) {
     const store::Clip clip = add_clip("aa", "2026-11-01");
     add_leg(clip, 10, 0);
-    store::Moment moment = yard.records().moments(clip.id)[0];
+    store::Moment moment = yard.records().reviews.moments(clip.id)[0];
     const core::Mark at = moment.figure[core::Landmark::heel];
     const int before = yard.undo_stack().count();
     core::Mark moved = at;
@@ -102,7 +102,7 @@ TEST_F(YardTest, ADragIsOneStepAndTwoDragsAreTwo) {
     EXPECT_EQ(yard.undo_stack().count(), before + 2) << "another gesture does not merge";
     yard.undo();
     yard.undo();
-    EXPECT_EQ(yard.records().moments(clip.id)[0].figure[core::Landmark::heel].at, at.at);
+    EXPECT_EQ(yard.records().reviews.moments(clip.id)[0].figure[core::Landmark::heel].at, at.at);
 }
 
 TEST_F(YardTest, ANewFocusTakesTheOldOnesPlaceUntilTakenBack) {
@@ -113,7 +113,7 @@ TEST_F(YardTest, ANewFocusTakesTheOldOnesPlaceUntilTakenBack) {
               *yard.knowledge().exercises.find("heel_drop_transitions"));
     const auto focus = [&] {
         std::vector<std::string> out;
-        for (const auto& c : yard.records().corrections(rider)) {
+        for (const auto& c : yard.records().work.corrections(rider)) {
             if (c.focus) out.push_back(c.fault);
         }
         return out;
@@ -121,7 +121,7 @@ TEST_F(YardTest, ANewFocusTakesTheOldOnesPlaceUntilTakenBack) {
     EXPECT_THAT(focus(), testing::ElementsAre("heel_up"));
     yard.undo();
     EXPECT_THAT(focus(), testing::ElementsAre("lower_leg_back"));
-    EXPECT_EQ(yard.records().prescriptions(yard.records().corrections(rider)[0].id).size(), 1U);
+    EXPECT_EQ(yard.records().work.prescriptions(yard.records().work.corrections(rider)[0].id).size(), 1U);
 }
 
 TEST_F(YardTest, LanesFollowTheMeasureThroughTheReviews) {
@@ -145,7 +145,7 @@ TEST_F(YardTest, LanesFollowTheMeasureThroughTheReviews) {
     EXPECT_EQ(lanes[0].stage, core::Stage::holding);
     EXPECT_TRUE(lanes[0].change.contains("better")) << lanes[0].change.toStdString();
     // The value is what core says of the stored joints, not a number written down once.
-    const auto moment = yard.records().moments(second.id)[0];
+    const auto moment = yard.records().reviews.moments(second.id)[0];
     const auto judged =
         core::judge(moment.figure, {"hunter", core::Gait::trot, core::Seat::two_point, "", {}},
                     yard.knowledge().body, yard.knowledge().schools);
@@ -161,13 +161,13 @@ TEST_F(YardTest, WithoutUndoLeavesThePersonsStepsAlone) {
     const int before = yard.undo_stack().count();
     yard.quietly([&] { add_leg(clip, 3, 1); });
     EXPECT_EQ(yard.undo_stack().count(), before);
-    EXPECT_EQ(yard.records().moments(clip.id).size(), 1U);
+    EXPECT_EQ(yard.records().reviews.moments(clip.id).size(), 1U);
     EXPECT_THROW(yard.quietly([&] {
         add_leg(clip, 4, 1);
         throw core::Refused("stop");
     }),
                  core::Refused);
-    EXPECT_EQ(yard.records().moments(clip.id).size(), 1U) << "all or nothing";
+    EXPECT_EQ(yard.records().reviews.moments(clip.id).size(), 1U) << "all or nothing";
     add_leg(clip, 5, 1);
     EXPECT_EQ(yard.undo_stack().count(), before + 1) << "and steps count again";
 }
@@ -197,13 +197,13 @@ class ImporterTest : public YardTest {
 TEST_F(ImporterTest, OfAClipThatComesInNothingIsAssumed) {
     importer.bring_in({QString::fromStdString(source.string())});
     ASSERT_TRUE(wait_for([&] { return came.size() == 1; }));
-    const auto clip = yard.records().clip(came[0].first);
+    const auto clip = yard.records().rides.clip(came[0].first);
     EXPECT_EQ(clip->hash.size(), 64U);
     EXPECT_GT(clip->bytes, 1000);
-    const auto ride = yard.records().ride(test::ride_of(yard, clip->id));
+    const auto ride = yard.records().rides.ride(test::ride_of(yard, clip->id));
     EXPECT_EQ(ride->state, store::RideState::fresh);
     EXPECT_EQ(ride->missing().size(), 3U);
-    EXPECT_EQ(yard.records().stretches(clip->id).at(0).missing().size(), 3U);
+    EXPECT_EQ(yard.records().rides.stretches(clip->id).at(0).missing().size(), 3U);
     EXPECT_EQ(clip->told_by, store::ToldBy::file);
     EXPECT_EQ(clip->recorded_at.size(), 19U) << "an instant, not only a day";
 }
@@ -216,7 +216,7 @@ TEST_F(ImporterTest, AClipComesInOnceAndIsKnownAgain) {
     EXPECT_FALSE(came[0].second);
     EXPECT_TRUE(came[1].second);
     EXPECT_EQ(came[1].first, came[0].first);
-    EXPECT_EQ(yard.records().clips().size(), 1U);
+    EXPECT_EQ(yard.records().rides.clips().size(), 1U);
 }
 
 TEST_F(ImporterTest, BadOnesAreNamedAndTheGoodOnesStillCome) {
@@ -235,9 +235,9 @@ TEST_F(ImporterTest, ACopyInTheYardIsReferredToFromThenOn) {
     ASSERT_TRUE(wait_for([&] { return came.size() == 1; }));
     importer.keep_copy(came[0].first);
     ASSERT_TRUE(wait_for([&] {
-        return !QDir::isAbsolutePath(QString::fromStdString(yard.records().clip(came[0].first)->path));
+        return !QDir::isAbsolutePath(QString::fromStdString(yard.records().rides.clip(came[0].first)->path));
     }));
-    EXPECT_TRUE(QFile::exists(yard.file_of(*yard.records().clip(came[0].first))));
+    EXPECT_TRUE(QFile::exists(yard.file_of(*yard.records().rides.clip(came[0].first))));
 }
 
 TEST_F(ImporterTest, WhatIsInTheTrashStaysThereThoughItsCopyEndsLater) {
@@ -246,9 +246,9 @@ TEST_F(ImporterTest, WhatIsInTheTrashStaysThereThoughItsCopyEndsLater) {
     importer.keep_copy(came[0].first);
     trash_clip(yard, came[0].first);
     ASSERT_TRUE(wait_for([&] {
-        return !QDir::isAbsolutePath(QString::fromStdString(yard.records().clip(came[0].first)->path));
+        return !QDir::isAbsolutePath(QString::fromStdString(yard.records().rides.clip(came[0].first)->path));
     }));
-    EXPECT_TRUE(yard.records().clip(came[0].first)->trashed);
+    EXPECT_TRUE(yard.records().rides.clip(came[0].first)->trashed);
 }
 
 TEST_F(ImporterTest, ACopyOfWhatWasDeletedMeanwhileIsNotKept) {
@@ -275,7 +275,7 @@ TEST_F(ImporterTest, AMovedClipIsFoundByItsContent) {
     importer.bring_in({deep + "/b/c/other-name.mp4"});
     ASSERT_TRUE(wait_for([&] { return came.size() == 2; }));
     EXPECT_EQ(came[0].first, came[1].first);
-    EXPECT_TRUE(yard.file_of(*yard.records().clip(came[0].first)).endsWith("other-name.mp4"));
+    EXPECT_TRUE(yard.file_of(*yard.records().rides.clip(came[0].first)).endsWith("other-name.mp4"));
 }
 
 TEST_F(ImporterTest, AMovedFolderIsFoundAgainAsAWhole) {
@@ -298,7 +298,8 @@ TEST_F(ImporterTest, AMovedFolderIsFoundAgainAsAWhole) {
     importer.bring_in({is + "/a.mp4"});
     ASSERT_TRUE(wait_for([&] { return again > 0; }));
     EXPECT_EQ(again, 2) << "the others, too, also those deeper in it";
-    for (const store::Clip& c : yard.records().clips()) EXPECT_TRUE(QFile::exists(yard.file_of(c))) << c.path;
+    for (const store::Clip& c : yard.records().rides.clips())
+        EXPECT_TRUE(QFile::exists(yard.file_of(c))) << c.path;
 }
 
 TEST_F(ImporterTest, AFolderComesInWhole) {
@@ -310,13 +311,13 @@ TEST_F(ImporterTest, AFolderComesInWhole) {
     importer.bring_in({place});
     EXPECT_EQ(importer.waiting(), 1) << "what is no film stays out";
     ASSERT_TRUE(wait_for([&] { return came.size() == 1; }));
-    EXPECT_GT(yard.records().clip(came[0].first)->batch, 0);
+    EXPECT_GT(yard.records().rides.clip(came[0].first)->batch, 0);
 }
 
 TEST_F(ImporterTest, ThumbsAreMadeOnceAndKept) {
     importer.bring_in({QString::fromStdString(source.string())});
     ASSERT_TRUE(wait_for([&] { return came.size() == 1; }));
-    const auto clip = *yard.records().clip(came[0].first);
+    const auto clip = *yard.records().rides.clip(came[0].first);
     {
         Thumbs thumbs(yard);
         EXPECT_TRUE(thumbs.of(clip, 3).isNull());

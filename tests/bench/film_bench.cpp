@@ -46,7 +46,7 @@ class Filmed : public app::BenchTest {
         if (bare) {
             store::Consent c{{}, said.rider, "clip", "Maude Estrell", "2026-01-01"};
             c.face = true;
-            yard.records().add(c);
+            test::to_write(yard).add(c);
         }
         store::Spoken s;
         s.clip = clip;

@@ -81,7 +81,7 @@ int main(int argc, char** argv) {
         window->grab();
     });
     settle(500);
-    store::YardStore& records = yard->records();
+    const store::YardStore& records = yard->records();
     QListView& rides = window->yard_view().rides();
     QImage page(rides.viewport()->size(), QImage::Format_RGB32);
     measure("a page of the list painted", 30, [&](int i) {
@@ -91,24 +91,24 @@ int main(int argc, char** argv) {
         rides.viewport()->render(&p);
     });
     measure("the list read anew after a change", 10, [&](int) { window->yard_view().model().refresh(); });
-    const auto riders = records.riders();
+    const auto riders = records.people.riders();
     measure("a rider's progress", 20, [&](int i) {
         app::lanes_of(yard->records(), yard->knowledge(),
                       riders[static_cast<std::size_t>(i) % riders.size()].id, yard->today_iso());
     });
     for (const char* words : {"leg", "leg slid back", "rider 017 leg", "2019-06", "horse 4", "corner"}) {
-        measure((std::string("search: ") + words).c_str(), 10, [&](int) { records.search(words); });
+        measure((std::string("search: ") + words).c_str(), 10, [&](int) { records.search.places(words); });
     }
-    const auto done = records.done(0, 30);
+    const auto done = records.rides.done(0, 30);
     app::Bench& bench = window->bench();
     measure("opening a ride (records, figure, findings)", 20,
             [&](int i) { bench.review().open(done[static_cast<std::size_t>(i)].first.id); });
-    const auto moments = records.moments(done[0].first.id);
+    const auto moments = records.reviews.moments(done[0].first.id);
     bench.review().open(done[0].first.id);
     core::Mark mark = moments[0].figure[core::Landmark::heel];
     const auto settled = [&] { QApplication::sendPostedEvents(); };
     measure("a joint moved, to the screen", 50, [&](int) {
-        auto now = records.moments(done[0].first.id)[0];
+        auto now = records.reviews.moments(done[0].first.id)[0];
         mark.at.x += 1;
         app::put_mark(*yard, now, core::Landmark::heel, mark);
         settled();
@@ -118,8 +118,8 @@ int main(int argc, char** argv) {
         settled();
     });
     measure("figures of a rider, for limb lengths", 10,
-            [&](int i) { records.figures_of(riders[static_cast<std::size_t>(i)].id); });
-    measure("figures the program placed, for a proposal", 10, [&](int) { records.placed_figures(); });
+            [&](int i) { records.reviews.figures_of(riders[static_cast<std::size_t>(i)].id); });
+    measure("figures the program placed, for a proposal", 10, [&](int) { records.reviews.placed_figures(); });
     measure("a backup", 3, [&](int) { app::back_up(*yard, folder + "-copy.aspen-yard"); });
     std::printf("%-52s %8.1f\n", "memory above an empty yard, megabytes", megabytes() - before);
 }

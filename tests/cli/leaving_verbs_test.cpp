@@ -104,7 +104,7 @@ TEST_F(LeavingVerbs, WhatGoesToStandardOutputIsLoggedByTheWallClock) {
     EXPECT_EQ(say({"report", yard, "Maude Estrell", "--message", "--today", "2026-11-25"}).code, kDone);
     EXPECT_EQ(say({"export", yard, "rides", "Maude Estrell", "--today", "2026-11-25"}).code, kDone);
     app::Yard open(QString::fromStdString(yard), app::shipped_knowledge());
-    const auto left = open.records().departures();
+    const auto left = open.records().leaving.departures();
     ASSERT_EQ(left.size(), 2U);
     for (const store::Departure& d : left) {
         EXPECT_EQ(d.file, "standard output");

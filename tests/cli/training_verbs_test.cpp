@@ -37,7 +37,7 @@ class ToldProgress : public testing::Test {
             store::Correction c = correction_of_maude(open, "hunter");
             c.seen = {core::Gait::trot, core::Seat::rising, "right"};
             open.quietly([&] {
-                open.records().add(c);
+                test::to_write(open).add(c);
                 for (int n = 0; n < 2; ++n) {
                     store::Ride ride;
                     ride.rider = c.rider;
@@ -47,14 +47,14 @@ class ToldProgress : public testing::Test {
                     store::Clip clip;
                     clip.path = clip.hash = "c" + std::to_string(n);
                     clip.frames = 100;
-                    const auto id = open.records().add(clip);
-                    open.records().put(store::Slot{id, 0, open.records().add(ride)});
+                    const auto id = test::to_write(open).add(clip);
+                    test::to_write(open).put(store::Slot{id, 0, test::to_write(open).add(ride)});
                     core::Stretches all = core::whole_clip();
                     all.front().gait = core::Gait::trot;
                     all.front().seat = core::Seat::rising;
                     all.front().travel = core::Travel::right;
                     all.front().camera.roll_marked = true;
-                    open.records().put_stretches(id, all);
+                    test::to_write(open).rides.put_stretches(id, all);
                     for (int k = 0; k < 4; ++k) {
                         store::Moment m;
                         m.clip = id;
@@ -64,7 +64,7 @@ class ToldProgress : public testing::Test {
                         for (const auto l :
                              {core::Landmark::heel, core::Landmark::toe, core::Landmark::ankle})
                             m.figure[l].at.x += n == 0 ? -60 : 0;
-                        open.records().add(m);
+                        test::to_write(open).add(m);
                     }
                 }
             });
@@ -121,18 +121,18 @@ class ToldPlan : public testing::Test {
             store::Correction c = correction_of_maude(open, "jumper");
             c.focus = true;
             open.quietly([&] {
-                open.records().add(c);
+                test::to_write(open).add(c);
                 store::RiderPlan plan;
                 plan.rider = c.rider;
                 plan.days = "tue sat";
-                open.records().put(plan);
+                test::to_write(open).put(plan);
             });
         }
     }
     void give() {
         app::Yard open(QString::fromStdString(home), app::shipped_knowledge());
         open.set_clock(test::noon_of(QDate(2026, 11, 2)));
-        app::give_exercise(open, open.records().corrections(open.records().riders()[0].id)[0],
+        app::give_exercise(open, open.records().work.corrections(open.records().people.riders()[0].id)[0],
                            *open.knowledge().exercises.find("two_point_walk_trot"));
         std::ofstream(log) << "date,exercise,attempts,good\n2026-11-03,two_point_walk_trot,4,4\n"
                               "2026-11-07,two_point_walk_trot,8,7\nsoon,two_point_walk_trot,8,7\n";
@@ -188,14 +188,15 @@ TEST_F(ToldPlan, ACalendarPassesTheGateByTheWallClockAndIsLogged) {
     EXPECT_EQ(write().code, kDone);
     {
         app::Yard open(QString::fromStdString(home), app::shipped_knowledge());
-        const auto left = open.records().departures();
+        const auto left = open.records().leaving.departures();
         ASSERT_EQ(left.size(), 1U);
         EXPECT_EQ(left[0].at.substr(0, 10), QDate::currentDate().toString(Qt::ISODate).toStdString());
-        auto card = open.records().riders()[0];
+        auto card = open.records().people.riders()[0];
         card.birth_year = QDate::currentDate().year() - 12;
         change_rider(open, card);
         open.quietly([&] {
-            open.records().add(store::Consent{{}, card.id, "page", "Guardian", "2026-01-01", "2026-11-09"});
+            test::to_write(open).add(
+                store::Consent{{}, card.id, "page", "Guardian", "2026-01-01", "2026-11-09"});
         });
     }
     std::filesystem::remove(ics);

@@ -10,55 +10,56 @@ TEST_F(Store, ChangesGoBackAndForthToTheByte) {
     const Some s = some_clip(yard);
     const auto dump = [&] { return test::dump_of(yard); };
     const std::string before = dump();
-    const ChangeSet change = yard.recorded([&] {
+    const ChangeSet change = yard.transactions().recorded([&] {
         Moment m = moment_of(s.clip.id, 5);
         m.figure[core::Landmark::ear] = {{1, 2}, core::Visibility::seen, 1};
         const auto id = yard.add(m);
-        yard.put(id, core::Landmark::ear, {{3, 4}, core::Visibility::seen, 1});
+        yard.reviews.put(id, core::Landmark::ear, {{3, 4}, core::Visibility::seen, 1});
         yard.put(finding_of(s.ride.id, "heel_up", Decision::accepted));
         yard.add(Horse{{}, "Cobalt", {}, ""});
     });
     const std::string after = dump();
-    const Touched t = yard.touched_by(change);
+    const Touched t = yard.transactions().touched_by(change);
     EXPECT_TRUE(t.horses);
     EXPECT_TRUE(t.marks.contains(s.clip.id));
     EXPECT_TRUE(t.findings.contains(s.ride.id));
     EXPECT_FALSE(t.riders);
     for (int i = 0; i < 3; ++i) {
-        yard.apply(change.inverted());
+        yard.transactions().apply(change.inverted());
         EXPECT_EQ(dump(), before);
-        EXPECT_TRUE(yard.search("heel up").empty()) << "the search follows";
-        yard.apply(change);
+        EXPECT_TRUE(yard.search.places("heel up").empty()) << "the search follows";
+        yard.transactions().apply(change);
         EXPECT_EQ(dump(), after);
-        EXPECT_EQ(yard.search("heel up").size(), 1U);
+        EXPECT_EQ(yard.search.places("heel up").size(), 1U);
     }
-    Horse cobalt = yard.horses()[0];
+    Horse cobalt = yard.people.horses()[0];
     cobalt.words = "cold this morning";
     yard.update(cobalt);
-    const ChangeSet rename = yard.recorded([&] {
+    const ChangeSet rename = yard.transactions().recorded([&] {
         cobalt.words = "fine";
         yard.update(cobalt);
     });
     cobalt.words = "changed behind its back";
     yard.update(cobalt);
-    EXPECT_THROW(yard.apply(rename.inverted()), core::Refused) << "never written over what came after";
-    EXPECT_EQ(yard.horses()[0].words, "changed behind its back");
+    EXPECT_THROW(yard.transactions().apply(rename.inverted()), core::Refused)
+        << "never written over what came after";
+    EXPECT_EQ(yard.people.horses()[0].words, "changed behind its back");
 }
 
 TEST_F(Store, AChangeInsideALargerOneBelongsToThat) {
     YardStore yard(file());
-    const ChangeSet all = yard.recorded([&] {
-        EXPECT_TRUE(yard.recorded([&] { yard.add(Horse{{}, "Cobalt", {}, ""}); }).empty());
+    const ChangeSet all = yard.transactions().recorded([&] {
+        EXPECT_TRUE(yard.transactions().recorded([&] { yard.add(Horse{{}, "Cobalt", {}, ""}); }).empty());
         yard.add(Horse{{}, "Saffron", {}, ""});
     });
-    yard.apply(all.inverted());
-    EXPECT_TRUE(yard.horses().empty());
-    EXPECT_THROW(yard.recorded([&] {
+    yard.transactions().apply(all.inverted());
+    EXPECT_TRUE(yard.people.horses().empty());
+    EXPECT_THROW(yard.transactions().recorded([&] {
         yard.add(Horse{{}, "Cobalt", {}, ""});
         throw core::Refused("stop");
     }),
                  core::Refused);
-    EXPECT_TRUE(yard.horses().empty());
+    EXPECT_TRUE(yard.people.horses().empty());
 }
 
 /// Two cards of one rider, each with a ride, and the second laid into the first.
@@ -82,11 +83,11 @@ class TwoCards : public Store {
         p.exercise = "x";
         yard.add(p);
         yard.add(correction_of(second, "lower_leg_back"));
-        yard.put_limitations(other, {{{}, {}, "left hip", "left", "", ""}});
+        yard.people.put_limitations(other, {{{}, {}, "left hip", "left", "", ""}});
         yard.put(Stirrup{{}, other, "brown", "flat", 6, 6, "2026-11-20"});
         yard.put(Stirrup{{}, other, "brown", "jump", 4, 4, "2026-11-01"});
         yard.put(Stirrup{{}, s.ride.rider, "brown", "jump", 5, 5, "2026-11-10"});
-        merged = yard.recorded([&] { yard.merge(other, s.ride.rider); });
+        merged = yard.transactions().recorded([&] { yard.merge(other, s.ride.rider); });
     }
     YardStore yard;
     Some s;
@@ -96,25 +97,26 @@ class TwoCards : public Store {
 };
 
 TEST_F(TwoCards, BecomeOneWithAllItsRides) {
-    EXPECT_FALSE(yard.rider(other));
-    EXPECT_EQ(yard.rider(s.ride.rider)->goal, "first class") << "what only the other card said is kept";
-    EXPECT_EQ(yard.rides_of(s.ride.rider).size(), 2U);
-    EXPECT_EQ(yard.limitations(s.ride.rider).size(), 1U);
-    const auto holes = yard.stirrups(s.ride.rider);
+    EXPECT_FALSE(yard.people.rider(other));
+    EXPECT_EQ(yard.people.rider(s.ride.rider)->goal, "first class")
+        << "what only the other card said is kept";
+    EXPECT_EQ(yard.rides.rides_of(s.ride.rider).size(), 2U);
+    EXPECT_EQ(yard.people.limitations(s.ride.rider).size(), 1U);
+    const auto holes = yard.people.stirrups(s.ride.rider);
     ASSERT_EQ(holes.size(), 2U) << "one for each saddle and job";
     EXPECT_EQ(holes[0].job, "flat");
     EXPECT_EQ(holes[1].left_hole, 5) << "the later one";
 }
 
 TEST_F(TwoCards, HaveTheSameCorrectionOnce) {
-    const auto corrections = yard.corrections(s.ride.rider);
+    const auto corrections = yard.work.corrections(s.ride.rider);
     ASSERT_EQ(corrections.size(), 2U);
     EXPECT_EQ(corrections[0].id, mine);
     EXPECT_TRUE(corrections[0].focus);
     EXPECT_EQ(corrections[0].noticed_on, "2026-10-01");
-    EXPECT_EQ(yard.prescriptions(mine).size(), 1U);
-    yard.apply(merged.inverted());
-    EXPECT_EQ(yard.corrections(other).size(), 2U) << "and taken back they are two again";
+    EXPECT_EQ(yard.work.prescriptions(mine).size(), 1U);
+    yard.transactions().apply(merged.inverted());
+    EXPECT_EQ(yard.work.corrections(other).size(), 2U) << "and taken back they are two again";
 }
 
 TEST_F(Store, OfTwoRidesTheLaterDecisionStays) {
@@ -128,10 +130,10 @@ TEST_F(Store, OfTwoRidesTheLaterDecisionStays) {
     yard.put(finding_of(second.id, "heel_up", Decision::rejected, "2026-11-23"));
     yard.put(finding_of(second.id, "lower_leg_back", Decision::accepted));
     yard.merge(second.id, s.ride.id);
-    const auto findings = yard.findings(s.ride.id);
+    const auto findings = yard.reviews.findings(s.ride.id);
     ASSERT_EQ(findings.size(), 2U);
     EXPECT_EQ(findings[0].decision, Decision::rejected);
-    EXPECT_EQ(yard.ride(s.ride.id)->own.hurts, "left knee; back");
+    EXPECT_EQ(yard.rides.ride(s.ride.id)->own.hurts, "left knee; back");
     EXPECT_THROW(yard.merge(s.ride.id, s.ride.id), core::Refused);
 }
 
@@ -156,10 +158,10 @@ TEST_F(Store, ARiderGoesForGoodWithEverythingButOthersClips) {
     const auto gone = yard.remove(s.ride.rider);
     ASSERT_EQ(gone.size(), 1U);
     EXPECT_EQ(gone[0].id, s.clip.id);
-    EXPECT_TRUE(yard.clip(shared.id));
-    EXPECT_EQ(yard.moments(shared.id).size(), 1U) << "the other rider's figure stays";
-    EXPECT_FALSE(yard.rider(s.ride.rider));
-    EXPECT_TRUE(yard.search("heel").empty());
+    EXPECT_TRUE(yard.rides.clip(shared.id));
+    EXPECT_EQ(yard.reviews.moments(shared.id).size(), 1U) << "the other rider's figure stays";
+    EXPECT_FALSE(yard.people.rider(s.ride.rider));
+    EXPECT_TRUE(yard.search.places("heel").empty());
     EXPECT_EQ(yard.database().raw().execAndGet("SELECT count(*) FROM correction").getInt(), 0);
 }
 
@@ -175,7 +177,7 @@ TEST_F(Store, WordsAreFoundWhereverTheyStand) {
     yard.put(finding_of(s.ride.id, "lower_leg_back", Decision::accepted));
     const auto kinds = [&](const char* words) {
         std::vector<HitKind> out;
-        for (const Hit& h : yard.search(words)) out.push_back(h.kind);
+        for (const Hit& h : yard.search.places(words)) out.push_back(h.kind);
         std::sort(out.begin(), out.end());
         return out;
     };
@@ -186,15 +188,15 @@ TEST_F(Store, WordsAreFoundWhereverTheyStand) {
     EXPECT_THAT(kinds("fig"), testing::Contains(HitKind::horse));
     EXPECT_THAT(kinds("november hunter"), ElementsAre(HitKind::ride));
     EXPECT_THAT(kinds("2026-11-20 knee"), ElementsAre(HitKind::ride));
-    EXPECT_TRUE(yard.search("\"; DROP TABLE rider; --").empty()) << "words are words";
-    EXPECT_TRUE(yard.search("   ").empty());
-    Rider joss = *yard.rider(s.ride.rider);
+    EXPECT_TRUE(yard.search.places("\"; DROP TABLE rider; --").empty()) << "words are words";
+    EXPECT_TRUE(yard.search.places("   ").empty());
+    Rider joss = *yard.people.rider(s.ride.rider);
     joss.name = "Josephine Penhallow";
     yard.update(joss);
-    EXPECT_TRUE(yard.search("slid joss").empty());
-    EXPECT_EQ(yard.search("slid josephine").size(), 1U) << "a new name is known at once";
-    EXPECT_EQ(yard.search("slid")[0].ride, s.ride.id);
-    EXPECT_EQ(yard.search("slid")[0].day, "2026-11-20");
+    EXPECT_TRUE(yard.search.places("slid joss").empty());
+    EXPECT_EQ(yard.search.places("slid josephine").size(), 1U) << "a new name is known at once";
+    EXPECT_EQ(yard.search.places("slid")[0].ride, s.ride.id);
+    EXPECT_EQ(yard.search.places("slid")[0].day, "2026-11-20");
 }
 
 TEST_F(Store, NothingThatIsAskedOftenScansATable) {
@@ -203,38 +205,38 @@ TEST_F(Store, NothingThatIsAskedOftenScansATable) {
     std::vector<std::string> asked;
     yard.database().listen([&](const std::string& sql) { asked.push_back(sql); });
     const auto id = yard.add(moment_of(s.clip.id, 3));
-    yard.put(id, core::Landmark::ear, {{1, 2}, core::Visibility::seen, 1});
-    yard.moments(s.clip.id);
-    yard.moment(id);
-    yard.stretches(s.clip.id);
-    yard.notes(s.clip.id);
-    yard.places(s.clip.id);
-    yard.clips_of(s.ride.id);
-    yard.ridden_by(s.ride.rider);
-    yard.rides_of(s.ride.rider);
-    yard.findings(s.ride.id);
-    yard.remarks(s.ride.id);
-    yard.events(s.ride.id);
-    yard.events_in(s.clip.id);
-    yard.ground_marks(s.clip.id);
-    yard.answers(s.clip.id);
-    yard.sketches(s.clip.id);
-    yard.stirrups(s.ride.rider);
-    yard.named_on(s.ride.horse);
-    yard.corrections(s.ride.rider);
-    yard.prescriptions(CorrectionId{1});
-    yard.correction_like(correction_of(s.ride, "heel_up"));
-    yard.figures_of(s.ride.rider);
-    yard.placed_figures();
-    yard.clip_with_hash("0123");
-    yard.trashed_clips();
-    yard.trashed_moments();
-    yard.waiting();
-    yard.done(0, 40);
-    yard.limitations(s.ride.rider);
-    yard.phrases();
+    yard.reviews.put(id, core::Landmark::ear, {{1, 2}, core::Visibility::seen, 1});
+    yard.reviews.moments(s.clip.id);
+    yard.reviews.moment(id);
+    yard.rides.stretches(s.clip.id);
+    yard.reviews.notes(s.clip.id);
+    yard.rides.places(s.clip.id);
+    yard.rides.clips_of(s.ride.id);
+    yard.rides.ridden_by(s.ride.rider);
+    yard.rides.rides_of(s.ride.rider);
+    yard.reviews.findings(s.ride.id);
+    yard.reviews.remarks(s.ride.id);
+    yard.reviews.events(s.ride.id);
+    yard.reviews.events_in(s.clip.id);
+    yard.reviews.ground_marks(s.clip.id);
+    yard.reviews.answers(s.clip.id);
+    yard.reviews.sketches(s.clip.id);
+    yard.people.stirrups(s.ride.rider);
+    yard.people.named_on(s.ride.horse);
+    yard.work.corrections(s.ride.rider);
+    yard.work.prescriptions(CorrectionId{1});
+    yard.work.correction_like(correction_of(s.ride, "heel_up"));
+    yard.reviews.figures_of(s.ride.rider);
+    yard.reviews.placed_figures();
+    yard.rides.clip_with_hash("0123");
+    yard.rides.trashed_clips();
+    yard.reviews.trashed_moments();
+    yard.rides.waiting();
+    yard.rides.done(0, 40);
+    yard.people.limitations(s.ride.rider);
+    yard.reviews.phrases();
     yard.put(finding_of(s.ride.id, "heel_up", Decision::accepted));
-    yard.search("heel");
+    yard.search.places("heel");
     yard.remove(s.clip.id);
     yard.database().listen({});
     ASSERT_GT(asked.size(), 30U);

@@ -81,7 +81,7 @@ inline Some some_clip(YardStore& yard) {
     all.camera = {1.5, 0.25, -4, 3, true, true};
     all.stirrups = core::Stirrups::off;
     all.hands = core::Hands::strap;
-    yard.put_stretches(s.clip.id, s.stretches);
+    yard.rides.put_stretches(s.clip.id, s.stretches);
     return s;
 }
 

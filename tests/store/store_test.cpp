@@ -41,31 +41,31 @@ class Reopened : public Store {
         e.event = "aid";
         e.detail = "side=left with=calf";
         before.add(e);
-        before.put_limitations(s.ride.rider, {{{}, {}, "left hip", "left", "2026-01-01", ""}});
-        before.set_setting("coach", "Tamsin Quillfeather");
+        before.people.put_limitations(s.ride.rider, {{{}, {}, "left hip", "left", "2026-01-01", ""}});
+        before.settings.set_setting("coach", "Tamsin Quillfeather");
     }
     Some s;
     std::unique_ptr<YardStore> yard;
 };
 
 TEST_F(Reopened, HasItsRideRiderAndHorse) {
-    EXPECT_EQ(yard->ride(s.ride.id), s.ride);
-    EXPECT_EQ(yard->rider(s.ride.rider)->height_cm, 158);
-    EXPECT_EQ(yard->limitations(s.ride.rider).at(0).side, "left");
-    const auto horse = yard->horse(s.ride.horse);
+    EXPECT_EQ(yard->rides.ride(s.ride.id), s.ride);
+    EXPECT_EQ(yard->people.rider(s.ride.rider)->height_cm, 158);
+    EXPECT_EQ(yard->people.limitations(s.ride.rider).at(0).side, "left");
+    const auto horse = yard->people.horse(s.ride.horse);
     EXPECT_EQ(horse->stage, "green");
     EXPECT_TRUE(horse->half_seat_better && horse->cold_backed);
 }
 
 TEST_F(Reopened, HasItsClipWithStretchesAndEvents) {
-    EXPECT_EQ(yard->clip(s.clip.id)->told_by, ToldBy::container);
-    EXPECT_EQ(yard->stretches(s.clip.id), s.stretches);
-    ASSERT_EQ(yard->events(s.ride.id).size(), 1U);
-    EXPECT_EQ(yard->events(s.ride.id)[0].detail, "side=left with=calf");
+    EXPECT_EQ(yard->rides.clip(s.clip.id)->told_by, ToldBy::container);
+    EXPECT_EQ(yard->rides.stretches(s.clip.id), s.stretches);
+    ASSERT_EQ(yard->reviews.events(s.ride.id).size(), 1U);
+    EXPECT_EQ(yard->reviews.events(s.ride.id)[0].detail, "side=left with=calf");
 }
 
 TEST_F(Reopened, HasItsMomentWithEveryJointAsItWasPlaced) {
-    const auto moments = yard->moments(s.clip.id);
+    const auto moments = yard->reviews.moments(s.clip.id);
     ASSERT_EQ(moments.size(), 1U);
     const Moment& m = moments[0];
     EXPECT_EQ(m.phase, "rise_top");
@@ -75,22 +75,22 @@ TEST_F(Reopened, HasItsMomentWithEveryJointAsItWasPlaced) {
     EXPECT_FALSE(m.figure[core::Landmark::hip].confirmed);
     EXPECT_EQ(m.figure.travel, core::Travel::left) << "the stretch's";
     EXPECT_EQ(m.figure.camera, s.stretches[0].camera);
-    EXPECT_EQ(yard->moment(m.id)->figure, m.figure);
+    EXPECT_EQ(yard->reviews.moment(m.id)->figure, m.figure);
 }
 
 TEST_F(Reopened, HasWhatTheCoachDecidedAndGave) {
-    ASSERT_EQ(yard->findings(s.ride.id).size(), 1U);
-    EXPECT_EQ(yard->findings(s.ride.id)[0].changed_to, "heel_up");
-    EXPECT_EQ(yard->findings(s.ride.id)[0].seen.side, "left");
-    const auto corrections = yard->corrections(s.ride.rider);
+    ASSERT_EQ(yard->reviews.findings(s.ride.id).size(), 1U);
+    EXPECT_EQ(yard->reviews.findings(s.ride.id)[0].changed_to, "heel_up");
+    EXPECT_EQ(yard->reviews.findings(s.ride.id)[0].seen.side, "left");
+    const auto corrections = yard->work.corrections(s.ride.rider);
     ASSERT_EQ(corrections.size(), 1U);
     EXPECT_EQ(corrections[0].focus_since, s.ride.id);
-    EXPECT_EQ(yard->prescriptions(corrections[0].id).at(0).step, 1);
+    EXPECT_EQ(yard->work.prescriptions(corrections[0].id).at(0).step, 1);
 }
 
 TEST_F(Reopened, HasItsSettingsAndGivesWhatIsAskedForOtherwise) {
-    EXPECT_EQ(yard->setting("coach"), "Tamsin Quillfeather");
-    EXPECT_EQ(yard->setting("none", "otherwise"), "otherwise");
+    EXPECT_EQ(yard->settings.setting("coach"), "Tamsin Quillfeather");
+    EXPECT_EQ(yard->settings.setting("none", "otherwise"), "otherwise");
 }
 
 TEST_F(Store, WhatIsNotSaidStaysUnsaid) {
@@ -100,7 +100,7 @@ TEST_F(Store, WhatIsNotSaidStaysUnsaid) {
     c.hash = "b";
     c.added_on = "2026-11-26";
     c.id = yard.add(c);
-    const auto seen = yard.stretches(c.id);
+    const auto seen = yard.rides.stretches(c.id);
     ASSERT_EQ(seen.size(), 1U) << "every frame lies in exactly one stretch";
     EXPECT_FALSE(seen[0].gait);
     EXPECT_EQ(seen[0].travel, core::Travel::unknown);
@@ -126,11 +126,11 @@ TEST_F(Store, AnAbsentMarkIsTakenAway) {
     YardStore yard(file());
     const Clip c = some_clip(yard).clip;
     const auto id = yard.add(moment_of(c.id, 3));
-    yard.put(id, core::Landmark::knee, {{1, 2}, core::Visibility::seen, 1});
-    yard.put(id, core::Landmark::knee, {{3, 4}, core::Visibility::seen, 1});
-    EXPECT_EQ(yard.moments(c.id)[0].figure[core::Landmark::knee].at, (core::Point{3, 4}));
-    yard.put(id, core::Landmark::knee, {});
-    EXPECT_EQ(yard.moments(c.id)[0].figure.marked(), 0);
+    yard.reviews.put(id, core::Landmark::knee, {{1, 2}, core::Visibility::seen, 1});
+    yard.reviews.put(id, core::Landmark::knee, {{3, 4}, core::Visibility::seen, 1});
+    EXPECT_EQ(yard.reviews.moments(c.id)[0].figure[core::Landmark::knee].at, (core::Point{3, 4}));
+    yard.reviews.put(id, core::Landmark::knee, {});
+    EXPECT_EQ(yard.reviews.moments(c.id)[0].figure.marked(), 0);
 }
 
 TEST_F(Store, TrashedClipsAreLeftOutButNotLost) {
@@ -139,10 +139,10 @@ TEST_F(Store, TrashedClipsAreLeftOutButNotLost) {
     Clip c = s.clip;
     c.trashed = true;
     yard.update(c);
-    EXPECT_TRUE(yard.clips().empty());
-    EXPECT_TRUE(yard.ridden_by(s.ride.rider).empty());
-    EXPECT_TRUE(yard.waiting().empty());
-    EXPECT_TRUE(yard.clip_with_hash("0123"));
+    EXPECT_TRUE(yard.rides.clips().empty());
+    EXPECT_TRUE(yard.rides.ridden_by(s.ride.rider).empty());
+    EXPECT_TRUE(yard.rides.waiting().empty());
+    EXPECT_TRUE(yard.rides.clip_with_hash("0123"));
 }
 
 TEST_F(Store, BrokenRowsAreRefusedAndChangeNothing) {
@@ -152,8 +152,8 @@ TEST_F(Store, BrokenRowsAreRefusedAndChangeNothing) {
     yard.add(moment_of(c.id, 3));
     EXPECT_THROW(yard.add(moment_of(c.id, 3)), core::Refused) << "two moments on one frame";
     EXPECT_THROW(yard.add(moment_of(ClipId{999}, 4)), core::Refused) << "a moment of no clip";
-    EXPECT_EQ(yard.moments(c.id).size(), 1U);
-    EXPECT_EQ(yard.riders().size(), 1U);
+    EXPECT_EQ(yard.reviews.moments(c.id).size(), 1U);
+    EXPECT_EQ(yard.people.riders().size(), 1U);
 }
 
 TEST_F(Store, AGroupIsAllOrNothing) {
@@ -164,9 +164,9 @@ TEST_F(Store, AGroupIsAllOrNothing) {
         throw core::Refused("stop");
     }),
                  core::Refused);
-    EXPECT_TRUE(yard.horses().empty());
+    EXPECT_TRUE(yard.people.horses().empty());
     yard.within([&] { yard.add(Horse{{}, "Cobalt", {}, ""}); });
-    EXPECT_EQ(yard.horses().size(), 1U) << "and the next group works";
+    EXPECT_EQ(yard.people.horses().size(), 1U) << "and the next group works";
 }
 
 TEST_F(Store, WhatLeavesComesBackAndGoesWithWhatItHangsOn) {
@@ -178,22 +178,23 @@ TEST_F(Store, WhatLeavesComesBackAndGoesWithWhatItHangsOn) {
     yard.add(
         Departure{{}, "2026-11-24T10:00:00", s.ride.rider, "page", "page", "a ride", "p.pdf", "", "none"});
     const SpokenId spoken = yard.add(Spoken{{}, s.clip.id, 0, "2026-11-24T10:00:00", "first", "{}", "a.wav"});
-    EXPECT_EQ(yard.spoken(spoken)->title, "first");
+    EXPECT_EQ(yard.leaving.spoken(spoken)->title, "first");
     EXPECT_THROW(yard.add(Spoken{{}, s.clip.id, 0, "2026-11-24T10:00:00", "", "", ""}), core::Refused);
     yard.put(FaceMark{{}, s.clip.id, -1, 12, 100, 50, 20, 30});
     yard.put(FaceMark{{}, s.clip.id, -1, 12, 110, 50, 20, 30});
-    ASSERT_EQ(yard.face_marks(s.clip.id).size(), 1U) << "one a person and frame";
-    EXPECT_EQ(yard.face_marks(s.clip.id)[0].x, 110);
+    ASSERT_EQ(yard.leaving.face_marks(s.clip.id).size(), 1U) << "one a person and frame";
+    EXPECT_EQ(yard.leaving.face_marks(s.clip.id)[0].x, 110);
     yard.add(Parcel{{}, "2026-11-24T10:00:00", "A coach", "abc", s.ride.id, "{}"});
-    EXPECT_TRUE(yard.parcel_known("abc") && !yard.parcel_known("abd"));
+    EXPECT_TRUE(yard.leaving.parcel_known("abc") && !yard.leaving.parcel_known("abd"));
     yard.remove(s.clip.id);
-    EXPECT_FALSE(yard.spoken(spoken));
-    EXPECT_TRUE(yard.ride(s.ride.id)) << "the sender's words still hang on it";
+    EXPECT_FALSE(yard.leaving.spoken(spoken));
+    EXPECT_TRUE(yard.rides.ride(s.ride.id)) << "the sender's words still hang on it";
     yard.remove(s.ride.rider);
-    ASSERT_EQ(yard.departures().size(), 1U) << "that something left stays";
+    ASSERT_EQ(yard.leaving.departures().size(), 1U) << "that something left stays";
     EXPECT_EQ(
-        yard.departures()[0],
-        (Departure{yard.departures()[0].id, "2026-11-24T10:00:00", {}, "page", "page", "", "", "", "none"}));
+        yard.leaving.departures()[0],
+        (Departure{
+            yard.leaving.departures()[0].id, "2026-11-24T10:00:00", {}, "page", "page", "", "", "", "none"}));
     EXPECT_EQ(yard.database().raw().execAndGet("SELECT count(*) FROM pragma_foreign_key_check").getInt(), 0);
 }
 
@@ -237,15 +238,15 @@ class GoingOn : public Store {
 };
 
 TEST_F(GoingOn, ComesBackUnderWhatItHangsOn) {
-    EXPECT_EQ(yard->words_on(correction).at(0).words, "steady all through");
-    EXPECT_EQ(yard->milestones_of(s.ride.rider).size(), 1U) << "of a horse that the rider rode";
-    EXPECT_EQ(yard->open_promises().size(), 1U);
-    EXPECT_EQ(yard->outbox(s.ride.rider).size(), 1U);
-    EXPECT_EQ(yard->outbox().size(), 1U);
-    EXPECT_EQ(yard->drills("angle").size(), 1U);
-    EXPECT_TRUE(yard->drills("lead").empty());
-    EXPECT_EQ(yard->ridden_on(s.ride.horse).size(), 1U);
-    EXPECT_EQ(yard->all_corrections().size(), 1U);
+    EXPECT_EQ(yard->following.words_on(correction).at(0).words, "steady all through");
+    EXPECT_EQ(yard->following.milestones_of(s.ride.rider).size(), 1U) << "of a horse that the rider rode";
+    EXPECT_EQ(yard->following.open_promises().size(), 1U);
+    EXPECT_EQ(yard->following.outbox(s.ride.rider).size(), 1U);
+    EXPECT_EQ(yard->following.outbox().size(), 1U);
+    EXPECT_EQ(yard->following.drills("angle").size(), 1U);
+    EXPECT_TRUE(yard->following.drills("lead").empty());
+    EXPECT_EQ(yard->rides.ridden_on(s.ride.horse).size(), 1U);
+    EXPECT_EQ(yard->work.all_corrections().size(), 1U);
 }
 
 TEST_F(GoingOn, WhatSaysNothingIsRefused) {
@@ -260,41 +261,41 @@ TEST_F(GoingOn, TwoCardsOfOneRiderBecomeOneWithAllOfIt) {
     again.name = "Joss P";
     const auto other = yard->add(again);
     yard->merge(s.ride.rider, other);
-    EXPECT_EQ(yard->promises_of(other).size(), 1U);
-    EXPECT_EQ(yard->outbox(other).size(), 1U);
-    EXPECT_EQ(yard->words_on(yard->corrections(other).at(0).id).size(), 1U);
+    EXPECT_EQ(yard->following.promises_of(other).size(), 1U);
+    EXPECT_EQ(yard->following.outbox(other).size(), 1U);
+    EXPECT_EQ(yard->following.words_on(yard->work.corrections(other).at(0).id).size(), 1U);
 }
 
 TEST_F(GoingOn, AClipThatGoesForGoodLeavesWhatWasAnswered) {
     yard->remove(s.clip.id);
-    ASSERT_EQ(yard->drills().size(), 1U);
-    EXPECT_FALSE(yard->drills()[0].clip);
+    ASSERT_EQ(yard->following.drills().size(), 1U);
+    EXPECT_FALSE(yard->following.drills()[0].clip);
 }
 
 TEST_F(GoingOn, ACorrectionTakesItsWordsAlongAndLeavesThePromise) {
     yard->remove(correction);
-    EXPECT_TRUE(yard->words_on(correction).empty());
-    EXPECT_FALSE(yard->promises_of(s.ride.rider).at(0).correction);
+    EXPECT_TRUE(yard->following.words_on(correction).empty());
+    EXPECT_FALSE(yard->following.promises_of(s.ride.rider).at(0).correction);
 }
 
 TEST_F(GoingOn, ARiderTakesAllOfItAlong) {
     yard->remove(s.ride.rider);
-    EXPECT_TRUE(yard->outbox().empty());
-    EXPECT_TRUE(yard->open_promises().empty());
+    EXPECT_TRUE(yard->following.outbox().empty());
+    EXPECT_TRUE(yard->following.open_promises().empty());
 }
 
 TEST_F(Store, MomentsInTheTrashLeaveTheirFrameFree) {
     YardStore yard(file());
     const Clip c = some_clip(yard).clip;
     const auto a = yard.add(moment_of(c.id, 3));
-    yard.trash(a, true);
+    yard.reviews.trash(a, true);
     const auto b = yard.add(moment_of(c.id, 3));
-    EXPECT_THROW(yard.trash(a, false), core::Refused) << "its frame has another one";
+    EXPECT_THROW(yard.reviews.trash(a, false), core::Refused) << "its frame has another one";
     yard.add(moment_of(c.id, 3, 1));
-    EXPECT_EQ(yard.moments(c.id).size(), 2U) << "another rider's is apart";
+    EXPECT_EQ(yard.reviews.moments(c.id).size(), 2U) << "another rider's is apart";
     yard.remove(b);
-    yard.trash(a, false);
-    EXPECT_EQ(yard.moments(c.id).size(), 2U);
+    yard.reviews.trash(a, false);
+    EXPECT_EQ(yard.reviews.moments(c.id).size(), 2U);
 }
 
 TEST_F(Store, AFigureIsSeenAsItsOwnStretchIs) {
@@ -303,20 +304,20 @@ TEST_F(Store, AFigureIsSeenAsItsOwnStretchIs) {
     core::Stretches two = core::split_at(s.stretches, 50);
     two[1].travel = core::Travel::right;
     two[1].camera.roll_deg = 9;
-    yard.put_stretches(s.clip.id, two);
+    yard.rides.put_stretches(s.clip.id, two);
     for (const int frame : {49, 50}) {
         Moment m = moment_of(s.clip.id, frame);
         m.figure[core::Landmark::ear] = {{1, 2}, core::Visibility::seen, 1, core::Origin::laid,
                                          false,  core::Point{1, 2}};
         yard.add(m);
     }
-    EXPECT_EQ(yard.moments(s.clip.id)[0].figure.travel, core::Travel::left);
-    EXPECT_EQ(yard.moments(s.clip.id)[1].figure.travel, core::Travel::right);
-    const auto figures = yard.figures_of(s.ride.rider);
+    EXPECT_EQ(yard.reviews.moments(s.clip.id)[0].figure.travel, core::Travel::left);
+    EXPECT_EQ(yard.reviews.moments(s.clip.id)[1].figure.travel, core::Travel::right);
+    const auto figures = yard.reviews.figures_of(s.ride.rider);
     ASSERT_EQ(figures.size(), 2U);
     EXPECT_EQ(figures[0].camera.roll_deg, 9) << "the newest first";
     EXPECT_EQ(figures[1].travel, core::Travel::left);
-    EXPECT_EQ(yard.placed_figures(1).size(), 1U);
+    EXPECT_EQ(yard.reviews.placed_figures(1).size(), 1U);
 }
 
 TEST_F(Store, SignOffsAreDatedByRiderAndHorseAndComeAlongWhenNamesAreOne) {
@@ -333,16 +334,16 @@ TEST_F(Store, SignOffsAreDatedByRiderAndHorseAndComeAlongWhenNamesAreOne) {
     const HorseId rook = yard.add(one);
     yard.put(SignOff{{}, joss, fig, "canter", "2026-11-01"});
     yard.put(SignOff{{}, joss, fig, "canter", "2026-11-20"});
-    ASSERT_EQ(yard.sign_offs(joss).size(), 1U);
-    EXPECT_EQ(yard.sign_offs(joss)[0].day, "2026-11-01") << "since when it holds";
+    ASSERT_EQ(yard.people.sign_offs(joss).size(), 1U);
+    EXPECT_EQ(yard.people.sign_offs(joss)[0].day, "2026-11-01") << "since when it holds";
     yard.put(SignOff{{}, twin, fig, "canter", "2026-10-01"});
     yard.put(SignOff{{}, twin, rook, "jump", "2026-10-02"});
     yard.merge(twin, joss);
-    ASSERT_EQ(yard.sign_offs(joss).size(), 2U);
+    ASSERT_EQ(yard.people.sign_offs(joss).size(), 2U);
     yard.merge(rook, fig);
-    for (const SignOff& s : yard.sign_offs(joss)) EXPECT_EQ(s.horse, fig);
-    yard.remove(yard.sign_offs(joss)[0].id);
-    EXPECT_EQ(yard.sign_offs(joss).size(), 1U);
+    for (const SignOff& s : yard.people.sign_offs(joss)) EXPECT_EQ(s.horse, fig);
+    yard.remove(yard.people.sign_offs(joss)[0].id);
+    EXPECT_EQ(yard.people.sign_offs(joss).size(), 1U);
     EXPECT_THROW(yard.put(SignOff{{}, joss, fig, "fly", "2026-11-01"}), std::exception);
 }
 

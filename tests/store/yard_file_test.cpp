@@ -30,13 +30,14 @@ TEST_F(Store, AKeptFileOfVersionOneComesUpWholeAfterABackup) {
     {
         YardStore yard(file());
         EXPECT_EQ(yard.database().version(), static_cast<int>(migrations().size()));
-        const auto clips = yard.clips();
+        const auto clips = yard.rides.clips();
         ASSERT_EQ(clips.size(), 1U);
-        EXPECT_EQ(yard.moments(clips[0].id)[0].figure[core::Landmark::ear].at, (core::Point{600.5, 130.25}));
-        const auto ride = yard.ride(yard.places(clips[0].id).at(0).ride);
-        const auto corrections = yard.corrections(ride->rider);
+        EXPECT_EQ(yard.reviews.moments(clips[0].id)[0].figure[core::Landmark::ear].at,
+                  (core::Point{600.5, 130.25}));
+        const auto ride = yard.rides.ride(yard.rides.places(clips[0].id).at(0).ride);
+        const auto corrections = yard.work.corrections(ride->rider);
         ASSERT_EQ(corrections.size(), 1U);
-        EXPECT_EQ(yard.prescriptions(corrections[0].id).size(), 1U);
+        EXPECT_EQ(yard.work.prescriptions(corrections[0].id).size(), 1U);
     }
     const fs::path backup = file().string() + ".before-" + std::to_string(migrations().size());
     ASSERT_TRUE(fs::exists(backup));
@@ -81,7 +82,7 @@ TEST_F(Store, TwoProgramsThatMakeOneYardTogetherHaveOne) {
         }
         for (const pid_t child : children) waitpid(child, nullptr, 0);
         YardStore yard(file());
-        EXPECT_EQ(yard.riders().size(), 4U) << "nobody's words are written over";
+        EXPECT_EQ(yard.people.riders().size(), 4U) << "nobody's words are written over";
     }
 }
 
@@ -125,7 +126,7 @@ TEST_F(Store, TwoProgramsThatBringOneFileUpTogetherBothOpenIt) {
             EXPECT_TRUE(WIFEXITED(status) && WEXITSTATUS(status) == 0) << "round " << round;
         }
         YardStore yard(file());
-        EXPECT_EQ(yard.clips().size(), 4U);
+        EXPECT_EQ(yard.rides.clips().size(), 4U);
     }
 }
 
@@ -144,13 +145,13 @@ TEST_F(Store, TheLogOfVersionTwelveComesUpWholeAndOnlyGrows) {
         "('2026-10-01T10:00:00', 7, 'page', 'page', 'a ride', 'p.pdf', 'covered'),"
         "('2026-10-02T10:00:00', 7, 'clip', 'review', 'a film', 'f.mp4', 'bare');");
     YardStore yard(file());
-    const auto left = yard.departures({7});
+    const auto left = yard.leaving.departures({7});
     ASSERT_EQ(left.size(), 2U);
     EXPECT_EQ(left[0].what, "review") << "newest first";
     EXPECT_EQ(left[1].file, "p.pdf");
     EXPECT_THROW(yard.database().raw().exec("DELETE FROM departure"), SQLite::Exception);
     yard.remove(RiderId{7});
-    const auto after = yard.departures();
+    const auto after = yard.leaving.departures();
     ASSERT_EQ(after.size(), 2U) << "that something left stays";
     EXPECT_TRUE(std::ranges::all_of(after, [](const Departure& d) { return !d.rider && d.file.empty(); }));
     const RiderId next = yard.add([] {
@@ -158,7 +159,7 @@ TEST_F(Store, TheLogOfVersionTwelveComesUpWholeAndOnlyGrows) {
         r.name = "Bram Oddleif";
         return r;
     }());
-    EXPECT_TRUE(yard.departures(next).empty()) << "who gets the number anew gets no log with it";
+    EXPECT_TRUE(yard.leaving.departures(next).empty()) << "who gets the number anew gets no log with it";
 }
 
 TEST_F(Store, NewerYardsAreRefusedUntouched) {
@@ -196,7 +197,7 @@ TEST_F(Store, BackupIsWhole) {
     const Clip c = some_clip(yard).clip;
     yard.database().back_up(folder_ / "copy.db");
     YardStore copy(folder_ / "copy.db");
-    EXPECT_TRUE(copy.clip(c.id));
+    EXPECT_TRUE(copy.rides.clip(c.id));
     EXPECT_THROW(yard.database().back_up(folder_ / "nowhere" / "copy.db"), core::Refused);
 }
 
@@ -224,9 +225,9 @@ TEST_F(Store, KilledInTheMiddleOfWritingNothingCommittedIsLost) {
         waitpid(child, nullptr, 0);
         ASSERT_GT(last, 10);
         YardStore yard(file());
-        const auto clips = yard.clips();
+        const auto clips = yard.rides.clips();
         ASSERT_EQ(clips.size(), 1U);
-        const auto moments = yard.moments(clips[0].id);
+        const auto moments = yard.reviews.moments(clips[0].id);
         ASSERT_GE(static_cast<int>(moments.size()), last + 1) << "committed and told, but gone";
         for (const Moment& m : moments)
             EXPECT_EQ(m.figure.marked(), 20) << "a moment is written whole or not at all";
@@ -240,12 +241,12 @@ class KeptFile : public Store, public testing::WithParamInterface<int> {
     void SetUp() override {
         fs::copy_file(ASPEN_SOURCE_DIR "/tests/data/yard-version-" + std::to_string(version) + ".db", file());
         yard = std::make_unique<YardStore>(file());
-        for (const Rider& r : yard->riders()) {
+        for (const Rider& r : yard->people.riders()) {
             if (r.name == "Joss Penhallow") joss = r;
             if (r.name == "Ines Varga-Holt") ines = r;
         }
-        one = yard->clip_with_hash("aaaa").value();
-        ride = yard->ride(yard->places(one.id).at(0).ride).value();
+        one = yard->rides.clip_with_hash("aaaa").value();
+        ride = yard->rides.ride(yard->rides.places(one.id).at(0).ride).value();
     }
     const int version = GetParam();
     std::unique_ptr<YardStore> yard;
@@ -261,39 +262,39 @@ TEST_F(Store, AKeptFileOfVersionEightComesUpWhole) {
     fs::copy_file(ASPEN_SOURCE_DIR "/tests/data/yard-version-8.db", file());
     YardStore yard(file());
     EXPECT_EQ(yard.database().version(), static_cast<int>(migrations().size()));
-    const auto riders = yard.riders();
+    const auto riders = yard.people.riders();
     ASSERT_EQ(riders.size(), 2U);
     std::size_t rides = 0;
-    for (const Rider& r : riders) rides += yard.rides_of(r.id).size();
+    for (const Rider& r : riders) rides += yard.rides.rides_of(r.id).size();
     EXPECT_EQ(rides, 4U);
-    EXPECT_EQ(yard.clips().size(), 4U);
-    EXPECT_TRUE(yard.sign_offs(riders[0].id).empty());
-    yard.put(SignOff{{}, riders[0].id, yard.horses().at(0).id, "canter", "2026-11-27"});
-    EXPECT_EQ(yard.sign_offs(riders[0].id).size(), 1U);
+    EXPECT_EQ(yard.rides.clips().size(), 4U);
+    EXPECT_TRUE(yard.people.sign_offs(riders[0].id).empty());
+    yard.put(SignOff{{}, riders[0].id, yard.people.horses().at(0).id, "canter", "2026-11-27"});
+    EXPECT_EQ(yard.people.sign_offs(riders[0].id).size(), 1U);
 }
 
 TEST_F(Store, AKeptFileOfVersionTenComesUpWithItsPracticeAndTakesTheNewRecords) {
     fs::copy_file(ASPEN_SOURCE_DIR "/tests/data/yard-version-10.db", file());
     YardStore yard(file());
     EXPECT_EQ(yard.database().version(), static_cast<int>(migrations().size()));
-    const auto riders = yard.riders();
+    const auto riders = yard.people.riders();
     ASSERT_FALSE(riders.empty());
-    const auto practice = yard.practice_of(riders[0].id);
+    const auto practice = yard.training.practice_of(riders[0].id);
     ASSERT_EQ(practice.size(), 1U);
     EXPECT_EQ(practice[0].done.good, 7);
-    EXPECT_EQ(yard.plan_of(riders[0].id).clip_on, "2026-12-04");
-    ASSERT_EQ(yard.lessons().size(), 1U);
-    EXPECT_EQ(yard.places(yard.lessons()[0].id).at(0).said, "quiet leg");
+    EXPECT_EQ(yard.training.plan_of(riders[0].id).clip_on, "2026-12-04");
+    ASSERT_EQ(yard.training.lessons().size(), 1U);
+    EXPECT_EQ(yard.training.places(yard.training.lessons()[0].id).at(0).said, "quiet leg");
     yard.add(Milestone{{}, riders[0].id, {}, "2026-11-27", "", "saddle", "jumping"});
-    EXPECT_EQ(yard.milestones_of(riders[0].id).size(), 1U);
+    EXPECT_EQ(yard.following.milestones_of(riders[0].id).size(), 1U);
 }
 
 TEST_F(Store, AKeptFileOfVersionElevenKeepsItsConsentsInTheRegister) {
     fs::copy_file(ASPEN_SOURCE_DIR "/tests/data/yard-version-11.db", file());
     YardStore yard(file());
     int all = 0;
-    for (const Rider& r : yard.riders()) {
-        const auto given = yard.consents_of(r.id);
+    for (const Rider& r : yard.people.riders()) {
+        const auto given = yard.leaving.consents_of(r.id);
         all += static_cast<int>(given.size());
         if (given.empty()) continue;
         EXPECT_EQ(r.name, "Joss Penhallow");
@@ -304,50 +305,50 @@ TEST_F(Store, AKeptFileOfVersionElevenKeepsItsConsentsInTheRegister) {
         EXPECT_FALSE(given[1].face) << "until now every face was covered";
     }
     EXPECT_EQ(all, 2);
-    EXPECT_EQ(yard.clips().size(), 24U);
+    EXPECT_EQ(yard.rides.clips().size(), 24U);
 }
 
 TEST_P(KeptFile, ComesUpWithRidersTheirBodiesAndConsents) {
-    EXPECT_EQ(yard->consents_of(joss.id).size(), 2U);
-    EXPECT_EQ(yard->consents_of(joss.id).at(0).given_by, "Guardian of Joss Penhallow");
-    const auto body = yard->limitations(ines.id);
+    EXPECT_EQ(yard->leaving.consents_of(joss.id).size(), 2U);
+    EXPECT_EQ(yard->leaving.consents_of(joss.id).at(0).given_by, "Guardian of Joss Penhallow");
+    const auto body = yard->people.limitations(ines.id);
     ASSERT_EQ(body.size(), 2U);
     EXPECT_EQ(body[0].words + ", " + body[0].side + "; " + body[1].words, "left hip, left; wrist");
-    EXPECT_EQ(yard->setting("coach"), "Tamsin Quillfeather");
+    EXPECT_EQ(yard->settings.setting("coach"), "Tamsin Quillfeather");
 }
 
 TEST_P(KeptFile, ComesUpWithClipsAndTheirRides) {
-    EXPECT_EQ(yard->clips().size(), 4U);
-    EXPECT_EQ(yard->trashed_clips().size(), 1U);
+    EXPECT_EQ(yard->rides.clips().size(), 4U);
+    EXPECT_EQ(yard->rides.trashed_clips().size(), 1U);
     EXPECT_EQ(one.last_frame, 17);
     EXPECT_EQ(ride.rider, joss.id);
-    EXPECT_EQ(yard->horse(ride.horse)->words, "stiff to the left");
+    EXPECT_EQ(yard->people.horse(ride.horse)->words, "stiff to the left");
     EXPECT_EQ(ride.day, "2026-10-24");
     EXPECT_EQ(ride.state, RideState::done);
 }
 
 TEST_P(KeptFile, ComesUpWithStretchesAndMarkedMoments) {
-    const core::Stretch first = yard->stretches(one.id).at(0);
+    const core::Stretch first = yard->rides.stretches(one.id).at(0);
     EXPECT_EQ(first.gait, core::Gait::trot);
     EXPECT_EQ(first.seat, core::Seat::rising);
     EXPECT_EQ(first.travel, core::Travel::left);
     EXPECT_TRUE(first.camera.roll_marked);
-    const auto moments = yard->moments(one.id);
+    const auto moments = yard->reviews.moments(one.id);
     ASSERT_EQ(moments.size(), 2U);
     EXPECT_EQ(moments[0].figure[core::Landmark::ear].at, (core::Point{600.5, 130.25}));
     EXPECT_EQ(moments[0].figure.marked(), 9);
 }
 
 TEST_P(KeptFile, ComesUpWithDecisionsAndWhatFollowedFromThem) {
-    const auto findings = yard->findings(ride.id);
+    const auto findings = yard->reviews.findings(ride.id);
     ASSERT_EQ(findings.size(), 2U);
     EXPECT_EQ(findings[1].decision, Decision::accepted);
     EXPECT_EQ(findings[1].seen, (SeenIn{core::Gait::trot, core::Seat::rising, "left"}));
-    const auto corrections = yard->corrections(joss.id);
+    const auto corrections = yard->work.corrections(joss.id);
     ASSERT_EQ(corrections.size(), 1U);
     EXPECT_TRUE(corrections[0].focus);
     EXPECT_EQ(corrections[0].seen, findings[1].seen) << "the lane goes on from the decision";
-    EXPECT_EQ(yard->prescriptions(corrections[0].id).at(0).step, 1);
+    EXPECT_EQ(yard->work.prescriptions(corrections[0].id).at(0).step, 1);
 }
 
 TEST_P(KeptFile, ComesUpWithSlowMotion) {
@@ -359,13 +360,13 @@ TEST_P(KeptFile, ComesUpWithSlowMotion) {
 TEST_P(KeptFileOfRides, ComesUpWithWhatTheRiderAsked) {
     EXPECT_EQ(ride.own.question, "is my leg back?");
     EXPECT_EQ(one.px_per_m, 210);
-    EXPECT_EQ(yard->trashed_moments().size(), 1U);
-    EXPECT_EQ(yard->trashed_riders().at(0).name, "Bram Oddleif");
-    EXPECT_EQ(yard->moments(one.id).at(0).head_top, (core::Point{601, 90}));
+    EXPECT_EQ(yard->reviews.trashed_moments().size(), 1U);
+    EXPECT_EQ(yard->people.trashed_riders().at(0).name, "Bram Oddleif");
+    EXPECT_EQ(yard->reviews.moments(one.id).at(0).head_top, (core::Point{601, 90}));
 }
 
 TEST_P(KeptFileOfRides, ComesUpWithEveryStretch) {
-    const auto seen = yard->stretches(one.id);
+    const auto seen = yard->rides.stretches(one.id);
     ASSERT_EQ(seen.size(), 2U);
     EXPECT_EQ(seen[1].gait, core::Gait::canter);
     EXPECT_FALSE(seen[1].judged);
@@ -374,19 +375,19 @@ TEST_P(KeptFileOfRides, ComesUpWithEveryStretch) {
 }
 
 TEST_P(KeptFileOfRides, ComesUpWithEveryRiderInAClip) {
-    const auto places = yard->places(one.id);
+    const auto places = yard->rides.places(one.id);
     ASSERT_EQ(places.size(), 3U);
     EXPECT_EQ(places[2].slot, 3);
-    EXPECT_EQ(yard->ride(places[1].ride)->rider, ines.id);
-    ASSERT_EQ(yard->findings(places[1].ride).size(), 1U);
-    EXPECT_EQ(yard->findings(places[1].ride)[0].frame, 10);
+    EXPECT_EQ(yard->rides.ride(places[1].ride)->rider, ines.id);
+    ASSERT_EQ(yard->reviews.findings(places[1].ride).size(), 1U);
+    EXPECT_EQ(yard->reviews.findings(places[1].ride)[0].frame, 10);
 }
 
 TEST_P(KeptFileOfRides, ComesUpWithTheCoachsWords) {
-    EXPECT_EQ(yard->notes(one.id).size(), 2U);
-    EXPECT_EQ(yard->remarks(ride.id).at(0).words, "soft back");
-    EXPECT_EQ(yard->phrases().at(0), "leg slid back again");
-    EXPECT_FALSE(yard->search("soft back joss").empty()) << "old words are found too";
+    EXPECT_EQ(yard->reviews.notes(one.id).size(), 2U);
+    EXPECT_EQ(yard->reviews.remarks(ride.id).at(0).words, "soft back");
+    EXPECT_EQ(yard->reviews.phrases().at(0), "leg slid back again");
+    EXPECT_FALSE(yard->search.places("soft back joss").empty()) << "old words are found too";
 }
 
 TEST_F(Store, TheYardIsTheCoachsAlone) {

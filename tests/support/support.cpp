@@ -89,22 +89,24 @@ store::Rider rider(const char* name, int born, const char* school, const char* l
     return r;
 }
 
-store::RideId ride_of(app::Yard& yard, store::ClipId clip) { return yard.records().places(clip).at(0).ride; }
+store::RideId ride_of(app::Yard& yard, store::ClipId clip) {
+    return yard.records().rides.places(clip).at(0).ride;
+}
 
 void say(app::Yard& yard, store::ClipId clip, const Said& said) {
     yard.quietly([&] {
-        auto ride = yard.records().ride(ride_of(yard, clip)).value();
+        auto ride = yard.records().rides.ride(ride_of(yard, clip)).value();
         ride.rider = said.rider;
         ride.horse = said.horse;
         ride.school = said.school;
-        yard.records().update(ride);
-        auto stretches = yard.records().stretches(clip);
+        test::to_write(yard).update(ride);
+        auto stretches = yard.records().rides.stretches(clip);
         for (core::Stretch& s : stretches) {
             s.gait = said.gait;
             s.seat = said.seat;
             s.travel = said.travel;
         }
-        yard.records().put_stretches(clip, stretches);
+        test::to_write(yard).rides.put_stretches(clip, stretches);
     });
 }
 

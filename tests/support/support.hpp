@@ -12,6 +12,11 @@
 
 namespace aspen::test {
 
+/// The records of an open yard, to be written past its steps: what was there before a test begins.
+inline store::YardStore& to_write(const app::Yard& yard) {
+    return const_cast<store::YardStore&>(yard.records());
+}
+
 /// A folder of its own that is gone when the test is.
 class TempFolder {
   public:

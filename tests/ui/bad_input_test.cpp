@@ -40,7 +40,7 @@ TEST_F(BadInput, EachSaysWhatWhereAndWhatToDoAndTheBenchGoesOn) {
         EXPECT_TRUE(line.contains(says)) << name << ": " << line.toStdString();
         EXPECT_EQ(line.count('\n'), 0);
     }
-    EXPECT_EQ(yard->records().clips().size(), 1U);
+    EXPECT_EQ(yard->records().rides.clips().size(), 1U);
     EXPECT_EQ(bench().marking().figure().marked(), 1);
     click({600, 180});
     EXPECT_EQ(bench().marking().figure().marked(), 2) << "the bench still works";
@@ -58,7 +58,7 @@ TEST_F(BadInput, AClipThatVanishesWhileOpenSaysSoAndKeepsItsMarks) {
     std::filesystem::remove(copy);
     window->open_clip(id);
     ASSERT_TRUE(wait_for([&] { return window->last_line().contains("has moved"); }));
-    EXPECT_EQ(yard->records().moments(id).size(), 1U);
+    EXPECT_EQ(yard->records().reviews.moments(id).size(), 1U);
 }
 
 double luminance(const QColor& c) {

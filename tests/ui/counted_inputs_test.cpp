@@ -192,7 +192,7 @@ class CountedInputs : public Window {
         press(Qt::Key_Return);
         ASSERT_EQ(window->view(), ViewName::prescribe);
         press(Qt::Key_G);
-        const auto corrections = yard->records().corrections(rider);
+        const auto corrections = yard->records().work.corrections(rider);
         ASSERT_TRUE(std::ranges::any_of(corrections, &store::Correction::focus));
         std::printf("%s: %d inputs (",
                     kind == 0   ? "plain"

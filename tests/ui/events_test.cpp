@@ -29,7 +29,7 @@ class Events : public Window {
     }
     app::EventLog& log() { return window->review().log(); }
     EventPanel& panel() { return window->review().lower().events(); }
-    std::vector<store::Event> all() { return yard->records().events_in(bench().review().clip().id); }
+    std::vector<store::Event> all() { return yard->records().reviews.events_in(bench().review().clip().id); }
     double at(int frame) { return bench().deck().facts().pts_s[static_cast<std::size_t>(frame)]; }
     void canters_in(core::Seat seat) {
         const auto rider = add_rider(*yard, test::rider("Maude Estrell", 1990, "jumper", "established"));
@@ -136,7 +136,7 @@ TEST_F(Events, TheGroundIsMarkedByTwoClicks) {
     click({300, 500});
     EXPECT_THAT(picture().asks().toStdString(), HasSubstr("hind foot"));
     click({352, 500});
-    const auto marks = yard->records().ground_marks(bench().review().clip().id);
+    const auto marks = yard->records().reviews.ground_marks(bench().review().clip().id);
     ASSERT_EQ(marks.size(), 1u);
     EXPECT_NEAR(marks[0].b.x - marks[0].a.x, 52, 2.5);
     EXPECT_THAT(panel().lines().join("\n").toStdString(), HasSubstr("Overstep 2.0 hooves"));
@@ -144,7 +144,8 @@ TEST_F(Events, TheGroundIsMarkedByTwoClicks) {
     drag({100, 600}, {900, 620});
     key(Qt::Key_B, Qt::AltModifier);
     drag({200, 600}, {900, 620});
-    EXPECT_EQ(yard->records().ground_marks(bench().review().clip().id).size(), 2u) << "one lap line a clip";
+    EXPECT_EQ(yard->records().reviews.ground_marks(bench().review().clip().id).size(), 2u)
+        << "one lap line a clip";
     EXPECT_TRUE(app::unmark_ground(bench()));
     EXPECT_TRUE(app::unmark_ground(bench()));
     EXPECT_FALSE(app::unmark_ground(bench()));

@@ -96,10 +96,11 @@ TEST_F(Eye, TheGuidedPassAsksHeadToHeelAndTakesDigits) {
     press(Qt::Key_1);
     press(Qt::Key_Up);
     EXPECT_EQ(lower.checks().asked(), second) << "one may go back";
-    EXPECT_EQ(yard->records().answers(bench().review().clip().id).size(), 2U);
+    EXPECT_EQ(yard->records().reviews.answers(bench().review().clip().id).size(), 2U);
     yard->undo();
     yard->undo();
-    EXPECT_TRUE(yard->records().answers(bench().review().clip().id).empty()) << "taken back like anything";
+    EXPECT_TRUE(yard->records().reviews.answers(bench().review().clip().id).empty())
+        << "taken back like anything";
     press(Qt::Key_Escape);
     EXPECT_EQ(lower.shows(), LowerPanel::Shows::findings);
     for (const app::Question& q : app::questions_here(bench()))
@@ -173,7 +174,7 @@ TEST_F(Eye, ARideWithoutAJointGetsItsFocusAndExercise) {
     press(Qt::Key_Return);
     ASSERT_EQ(window->view(), ViewName::prescribe);
     press(Qt::Key_G);
-    const auto corrections = yard->records().corrections(rider);
+    const auto corrections = yard->records().work.corrections(rider);
     ASSERT_TRUE(std::ranges::any_of(corrections, &store::Correction::focus));
     EXPECT_LE(inputs, 15);
     std::printf("without joints: %d inputs from opening to the exercise given\n", inputs);
@@ -200,10 +201,10 @@ TEST_F(Eye, WhatNeedsTheCoachsWordIsSignedOffByOnePressAndStandsOnTheCard) {
     button("Sign off on Saffron: may canter")->click();
     ASSERT_TRUE(wait_for([&] { return button("hip's loop in canter") != nullptr; }));
     EXPECT_FALSE(button("Sign off on Saffron: may canter"));
-    ASSERT_EQ(yard->records().sign_offs(rider).size(), 2u);
-    EXPECT_EQ(yard->records().sign_offs(rider)[0].horse, horse);
+    ASSERT_EQ(yard->records().people.sign_offs(rider).size(), 2u);
+    EXPECT_EQ(yard->records().people.sign_offs(rider)[0].horse, horse);
     yard->undo();
-    EXPECT_EQ(yard->records().sign_offs(rider).size(), 1u);
+    EXPECT_EQ(yard->records().people.sign_offs(rider).size(), 1u);
     ASSERT_TRUE(wait_for([&] { return button("Sign off on Saffron: may canter") != nullptr; }));
 }
 
@@ -216,7 +217,7 @@ TEST_F(Eye, LastTimeStandsOnTopUntilItIsShown) {
     before.rider = rider;
     before.horse = horse;
     before.day = "2026-01-05";
-    const auto earlier = yard->records().add(before);
+    const auto earlier = test::to_write(*yard).add(before);
     const core::SeenIn seen = core::seen_in(bench().review().stretch());
     app::prescribe(*yard, earlier, {"heel_up", seen}, {{"heel_up", seen}},
                    *yard->knowledge().exercises.find("heel_drop_transitions"));
@@ -247,7 +248,7 @@ TEST_F(Eye, WhatTheHorseAnswersIsKeptOnItsCard) {
     picture().setFocus();
     name("ea");
     name("hu");
-    const auto named = yard->records().named_on(horse);
+    const auto named = yard->records().people.named_on(horse);
     ASSERT_EQ(named.size(), 2U);
     HorseForm card(*yard);
     card.show_horse(horse);

@@ -453,12 +453,12 @@ TEST_F(FastHands, FortyFilesLandInTheInboxAndAreGivenRidersByKeys) {
     window->bring_in(files);
     ASSERT_TRUE(wait_for([&] { return window->importer().waiting() == 0; }));
     EXPECT_EQ(window->view(), ViewName::yard) << "many do not open one by one";
-    EXPECT_EQ(yard->records().clips().size(), 37U) << "four are one and the same";
+    EXPECT_EQ(yard->records().rides.clips().size(), 37U) << "four are one and the same";
     EXPECT_TRUE(window->last_line().contains("3 of these clips are in the yard already"))
         << window->last_line().toStdString();
     ASSERT_TRUE(wait_for(
         [&] {
-            return std::ranges::all_of(yard->records().clips(),
+            return std::ranges::all_of(yard->records().rides.clips(),
                                        [](const store::Clip& c) { return c.duration_s > 1.9; });
         },
         60000))
@@ -471,16 +471,16 @@ TEST_F(FastHands, FortyFilesLandInTheInboxAndAreGivenRidersByKeys) {
     rides.setFocus();
     rides.setCurrentIndex(model.index(0));
     key(Qt::Key_2);
-    EXPECT_EQ(yard->records().ride(first)->rider, yard->records().riders()[1].id);
+    EXPECT_EQ(yard->records().rides.ride(first)->rider, yard->records().people.riders()[1].id);
     ASSERT_TRUE(wait_for([&] { return model.ride_at(rides.currentIndex().row()) == second; }))
         << "on to the next";
     key(Qt::Key_1);
-    EXPECT_EQ(yard->records().ride(second)->rider, yard->records().riders()[0].id);
-    const auto waiting_clip = yard->records().clips_of(second).at(0).id;
-    const auto clip_after = yard->records().clips_of(third).at(0).id;
+    EXPECT_EQ(yard->records().rides.ride(second)->rider, yard->records().people.riders()[0].id);
+    const auto waiting_clip = yard->records().rides.clips_of(second).at(0).id;
+    const auto clip_after = yard->records().rides.clips_of(third).at(0).id;
     window->open_clip(waiting_clip);
     ASSERT_TRUE(wait_for([&] { return bench().deck().ready(); }));
-    EXPECT_EQ(yard->records().ride(second)->state, store::RideState::started);
+    EXPECT_EQ(yard->records().rides.ride(second)->state, store::RideState::started);
     picture().setFocus();
     key(Qt::Key_Right, Qt::ControlModifier);
     ASSERT_TRUE(wait_for([&] { return bench().is_open() && bench().review().clip().id == clip_after; }))
@@ -493,7 +493,7 @@ TEST_F(FastHands, AFullDiskIsOneLineAndLosesNothing) {
     click(truth()[*bench().marking().asked()].at);
     click(truth()[*bench().marking().asked()].at);
     ASSERT_EQ(bench().marking().figure().marked(), 2);
-    SQLite::Database& db = yard->records().database().raw();
+    SQLite::Database& db = test::to_write(*yard).database().raw();
     const int pages = db.execAndGet("PRAGMA page_count").getInt();
     db.exec("PRAGMA max_page_count = " +
             std::to_string(pages));  // as if the disk had no room for one page more
@@ -514,9 +514,9 @@ TEST_F(FastHands, AFullDiskIsOneLineAndLosesNothing) {
     click(truth()[*bench().marking().asked()].at);  // room again: on it goes
     EXPECT_EQ(bench().marking().figure().marked(), placed + 1);
     reopen();
-    const auto clips = yard->records().clips();
+    const auto clips = yard->records().rides.clips();
     int joints = 0;
-    for (const store::Moment& m : yard->records().moments(clips[0].id)) {
+    for (const store::Moment& m : yard->records().reviews.moments(clips[0].id)) {
         EXPECT_TRUE(m.frame != frame || m.figure.marked() == placed + 1);
         joints += m.figure.marked();
     }

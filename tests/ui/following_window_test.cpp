@@ -225,7 +225,8 @@ TEST_F(TwoMoments, LeaveOnlyIfACompanionMayLeaveToo) {
     r.id = {};
     r.rider = app::add_rider(*yard, test::rider("Pip Marrable", 2016, "hunter"));
     yard->quietly([&] {
-        yard->records().put(store::Slot{two().side(0).subject.ridden.clip.id, 1, yard->records().add(r)});
+        test::to_write(*yard).put(
+            store::Slot{two().side(0).subject.ridden.clip.id, 1, test::to_write(*yard).add(r)});
     });
     EXPECT_THAT(compare().write_picture(png).toStdString(), testing::HasSubstr("Pip Marrable"));
     EXPECT_FALSE(QFile::exists(png));
@@ -243,7 +244,7 @@ TEST_F(TwoMoments, GiveWayToTheSchoolsRange) {
 TEST_F(TwoMoments, LeaveOnlyWithTheConsentOfAll) {
     compare_two();
     ASSERT_FALSE(HasFatalFailure());
-    auto card = *yard->records().rider(bench().review().rider());
+    auto card = *yard->records().people.rider(bench().review().rider());
     card.birth_year = 2014;
     app::change_rider(*yard, card);
     EXPECT_TRUE(window->compare().write_picture(png).contains("consent"));
@@ -270,7 +271,7 @@ TEST_F(FollowingWindow, ARoundForTheEyeIsRiddenByKeysAlone) {
     EXPECT_EQ(eye.guess(), eye.desk().item()->starts_at) << "every question begins anew";
     key(Qt::Key_Escape);
     EXPECT_FALSE(eye.desk().running());
-    EXPECT_EQ(yard->records().drills("angle").size(), 1U);
+    EXPECT_EQ(yard->records().following.drills("angle").size(), 1U);
 }
 
 TEST_F(FollowingWindow, AnOrderIsAnsweredByDigitsAndReturnBeginsWhatIsDue) {
@@ -295,14 +296,14 @@ TEST_F(FollowingWindow, ARiderWhoIsDueIsAskedFromTheYard) {
     EXPECT_TRUE(card.words().toPlainText().contains("Lower leg back"));
     card.words().appendPlainText("Bring Fig's new saddle.");
     QTest::mouseClick(&card.ask(), Qt::LeftButton);
-    ASSERT_EQ(yard->records().outbox(maude).size(), 1U);
-    EXPECT_THAT(yard->records().outbox(maude)[0].words, testing::HasSubstr("new saddle"));
+    ASSERT_EQ(yard->records().following.outbox(maude).size(), 1U);
+    EXPECT_THAT(yard->records().following.outbox(maude)[0].words, testing::HasSubstr("new saddle"));
     EXPECT_EQ(card.outbox().count(), 1);
     QTest::mouseClick(&card.write(), Qt::LeftButton);
-    EXPECT_TRUE(wait_for([&] { return yard->records().outbox(maude)[0].state == "written"; }));
+    EXPECT_TRUE(wait_for([&] { return yard->records().following.outbox(maude)[0].state == "written"; }));
     EXPECT_FALSE(card.write().isEnabled());
     QTest::mouseClick(&card.no_longer(), Qt::LeftButton);
-    EXPECT_TRUE(yard->records().open_promises().empty());
+    EXPECT_TRUE(yard->records().following.open_promises().empty());
 }
 
 }  // namespace

@@ -87,11 +87,11 @@ TEST_F(FullPath, TheExerciseIsGivenByKeys) {
     judge_two_moments();
     give_by_keys();
     EXPECT_EQ(window->view(), ViewName::prescribe);
-    const auto corrections = yard->records().corrections(bench().review().rider());
+    const auto corrections = yard->records().work.corrections(bench().review().rider());
     ASSERT_FALSE(corrections.empty());
     EXPECT_TRUE(corrections[0].focus);
     EXPECT_EQ(corrections[0].fault, "lower_leg_back");
-    const auto given = yard->records().prescriptions(corrections[0].id);
+    const auto given = yard->records().work.prescriptions(corrections[0].id);
     ASSERT_EQ(given.size(), 1U);
     EXPECT_TRUE(yard->knowledge().exercises.find(given[0].exercise));
 }
@@ -102,7 +102,7 @@ TEST_F(FullPath, ThePageIsWrittenOnceTheAgeIsKnown) {
     const QString page = QString::fromStdString((folder / "page.pdf").string());
     EXPECT_TRUE(window->prescribe().write_page(page).contains("birth year"));
     EXPECT_FALSE(QFile::exists(page));
-    auto card = yard->records().riders().at(0);
+    auto card = yard->records().people.riders().at(0);
     card.birth_year = 1998;
     change_rider(*yard, card);
     EXPECT_EQ(window->prescribe().write_page(page), QString());
@@ -166,7 +166,7 @@ TEST_F(FullPath, TheMechanicalHorseThePlaceAndTheSaddleAreSaid) {
     for (const QPushButton* b : window->review().context().findChildren<QPushButton*>())
         if (b->accessibleName() == "Where, saddle, level that day") shown = b->text();
     EXPECT_TRUE(shown.startsWith("at a show · the old")) << shown.toStdString();
-    EXPECT_FALSE(yard->records().search("jumping").empty()) << "and is found by it";
+    EXPECT_FALSE(yard->records().search.places("jumping").empty()) << "and is found by it";
 }
 
 TEST_F(FullPath, JointsAreDraggedNudgedSkippedAndTakenAway) {
@@ -249,9 +249,9 @@ TEST_F(FullPath, TheYardOpensTheNextClipWithEnterAndTrashesWithUndo) {
     settle();
     window->yard_view().rides().setFocus();
     key(Qt::Key_Delete);
-    EXPECT_TRUE(yard->records().clips().empty());
+    EXPECT_TRUE(yard->records().rides.clips().empty());
     key(Qt::Key_Z, Qt::ControlModifier);
-    EXPECT_EQ(yard->records().clips().size(), 1U);
+    EXPECT_EQ(yard->records().rides.clips().size(), 1U);
 }
 
 /// Camera-made video of walking people: opened, stepped through exactly, joints placed.

@@ -27,7 +27,7 @@ class HandOverWindow : public Window {
     }
     void ready() {
         bring_in_ridden();
-        auto card = *yard->records().rider(bench().review().rider());
+        auto card = *yard->records().people.rider(bench().review().rider());
         card.birth_year = 1990;
         app::change_rider(*yard, card);
         mark_from_truth(20);
@@ -90,7 +90,7 @@ TEST_F(HandOverWindow, WhatWasTalkedLeavesAsOneFilm) {
     ASSERT_TRUE(wait_for([&] { return window->last_line().contains("Look at it before it leaves"); }))
         << window->last_line().toStdString();
     EXPECT_NEAR(media::VideoReader(file("review.mp4").toStdString()).facts().duration_s, length_s, 0.1);
-    EXPECT_EQ(yard->records().departures().size(), 1U);
+    EXPECT_EQ(yard->records().leaving.departures().size(), 1U);
 }
 
 TEST_F(HandOverWindow, AKeyThatIsHeldStopsWhenItIsLetGo) {
@@ -154,7 +154,8 @@ class AnotherRider : public HandOverWindow {
         ready();
         maude = bench().review().rider();
         for (const app::FindingRow& row : std::vector(bench().findings().rows())) {
-            if (row.found.fault->id == "lower_leg_back") bench().findings().accept(row.key());
+            if (row.found.fault->id == "lower_leg_back")
+                bench().findings().decide(row.key(), store::Decision::accepted);
         }
         ASSERT_TRUE(bench().findings().focus_seen());
         app::prescribe(*yard, bench().review().ride().id, *bench().findings().focus_seen(),
@@ -200,7 +201,7 @@ TEST_F(AnotherRider, GetsNoPageThatWasBeingMadeForTheOne) {
     run_queued();
     EXPECT_TRUE(handed().write(file("page.pdf")).contains("nothing is in work"));
     EXPECT_FALSE(QFile::exists(file("page.pdf")));
-    EXPECT_TRUE(yard->records().departures().empty());
+    EXPECT_TRUE(yard->records().leaving.departures().empty());
 }
 
 TEST_F(AnotherRider, APageForAChildIsMadeThoughAnotherIsUnderWay) {
@@ -224,7 +225,7 @@ TEST_F(AnotherRider, APageThatStandsDoesNotLeaveOnceTheConsentIsTakenBack) {
     app::give_consent(*yard, {{}, maude, "page", "Maude Estrell", "2026-01-01"});
     choose("The page");
     ASSERT_TRUE(wait_for([&] { return !handed().busy() && message().toPlainText().contains("quiet back"); }));
-    app::withdraw_consent(*yard, yard->records().consents_of(maude).at(0));
+    app::withdraw_consent(*yard, yard->records().leaving.consents_of(maude).at(0));
     EXPECT_TRUE(handed().write(file("page.pdf")).contains("withdrawn"));
     EXPECT_FALSE(QFile::exists(file("page.pdf")));
     choose("The message");
@@ -233,8 +234,8 @@ TEST_F(AnotherRider, APageThatStandsDoesNotLeaveOnceTheConsentIsTakenBack) {
     key(Qt::Key_C, Qt::ControlModifier);
     EXPECT_EQ(QGuiApplication::clipboard()->text(), "as before");
     key(Qt::Key_O);
-    EXPECT_TRUE(yard->records().outbox().empty());
-    EXPECT_TRUE(yard->records().departures().empty());
+    EXPECT_TRUE(yard->records().following.outbox().empty());
+    EXPECT_TRUE(yard->records().leaving.departures().empty());
 }
 
 TEST_F(HandOverWindow, TablesOfTheRiderGoIntoAFolder) {
@@ -251,7 +252,7 @@ TEST_F(HandOverWindow, TablesOfTheRiderGoIntoAFolder) {
         const bool measures = name.endsWith("measures.csv");
         EXPECT_EQ(table.readAll().contains("trunk_lean"), measures) << name.toStdString();
     }
-    EXPECT_EQ(yard->records().departures().size(), 5U) << "tables are logged like all that leaves";
+    EXPECT_EQ(yard->records().leaving.departures().size(), 5U) << "tables are logged like all that leaves";
 }
 
 TEST_F(HandOverWindow, FromHereToTheBenchAndTalking) {
@@ -273,13 +274,13 @@ TEST_F(HandOverWindow, ConsentsAreRecordedAndWithdrawnOnTheRidersCard) {
     card.record(app::Use::teaching);
     card.by().setText("Maude Estrell");
     QTest::keyClick(&card.by(), Qt::Key_Return);
-    ASSERT_EQ(yard->records().consents_of(rider).size(), 1U);
+    ASSERT_EQ(yard->records().leaving.consents_of(rider).size(), 1U);
     EXPECT_TRUE(app::consents(*yard, rider)[2].open);
     card.record(app::Use::clip);
     card.by().clear();
     QTest::mouseClick(&card.keep(), Qt::LeftButton);
     EXPECT_TRUE(window->last_line().contains("nobody is named")) << window->last_line().toStdString();
-    EXPECT_EQ(yard->records().consents_of(rider).size(), 1U);
+    EXPECT_EQ(yard->records().leaving.consents_of(rider).size(), 1U);
 }
 
 TEST_F(HandOverWindow, FacesAreSetByKeyAndTakenBack) {
@@ -287,16 +288,16 @@ TEST_F(HandOverWindow, FacesAreSetByKeyAndTakenBack) {
     const store::ClipId clip = bench().review().clip().id;
     key(Qt::Key_F7, Qt::ShiftModifier);
     drag({900, 130}, {930, 130});
-    ASSERT_EQ(yard->records().face_marks(clip).size(), 1U);
-    EXPECT_LT(yard->records().face_marks(clip)[0].person, 0) << "somebody else";
+    ASSERT_EQ(yard->records().leaving.face_marks(clip).size(), 1U);
+    EXPECT_LT(yard->records().leaving.face_marks(clip)[0].person, 0) << "somebody else";
     key(Qt::Key_F7);
     drag({600, 130}, {640, 130});
-    EXPECT_EQ(yard->records().face_marks(clip).size(), 2U);
+    EXPECT_EQ(yard->records().leaving.face_marks(clip).size(), 2U);
     key(Qt::Key_F7, Qt::AltModifier);
-    EXPECT_TRUE(yard->records().face_marks(clip).empty());
+    EXPECT_TRUE(yard->records().leaving.face_marks(clip).empty());
     key(Qt::Key_F7, Qt::ControlModifier);
-    ASSERT_EQ(yard->records().face_marks(clip).size(), 1U);
-    EXPECT_TRUE(yard->records().face_marks(clip)[0].gone);
+    ASSERT_EQ(yard->records().leaving.face_marks(clip).size(), 1U);
+    EXPECT_TRUE(yard->records().leaving.face_marks(clip)[0].gone);
 }
 
 }  // namespace

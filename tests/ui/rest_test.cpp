@@ -146,7 +146,7 @@ TEST_F(Rest, ThePictureStaysWhereItIs) {
     bench().marking().select(core::Landmark::heel);
     expect_still("a joint is held");
     bench().marking().select({});
-    bench().findings().accept(bench().findings().rows().at(0).key());
+    bench().findings().decide(bench().findings().rows().at(0).key(), store::Decision::accepted);
     expect_still("a finding is accepted");
     key(Qt::Key_G);
     expect_still("a note");
@@ -255,7 +255,7 @@ TEST_F(Rest, ADecisionChangesItsLineAndLeavesTheOthersStanding) {
     run_queued();
     for (qsizetype i = 0; i < names.size(); ++i) EXPECT_EQ(holding(names[i]), before[i]) << i;
     bench().deck().go_to(20);
-    bench().findings().accept(bench().findings().rows().back().key());
+    bench().findings().decide(bench().findings().rows().back().key(), store::Decision::accepted);
     run_queued();
     int same = 0;
     for (qsizetype i = 0; i < names.size(); ++i) same += holding(names[i]) == before[i];
@@ -281,7 +281,7 @@ TEST_F(Rest, TheBandSaysWhatToDoNext) {
             return r.found.verdict == core::Verdict::outside && r.decision == store::Decision::open;
         });
         if (open == rows.end()) break;
-        bench().findings().accept(open->key());
+        bench().findings().decide(open->key(), store::Decision::accepted);
     }
     EXPECT_THAT(next(), HasSubstr("finds the exercise"));
 }
@@ -298,8 +298,8 @@ TEST_F(Rest, InANewYardTheNameOfWhoRidesIsWrittenAtOnce) {
     EXPECT_TRUE(wait_for([&] { return edit->hasFocus(); }, 5000)) << "nobody to choose from";
     QTest::keyClicks(edit, "Pell Marrow");
     QTest::keyClick(edit, Qt::Key_Return);
-    ASSERT_EQ(yard->records().riders().size(), 1U);
-    EXPECT_EQ(bench().review().rider(), yard->records().riders()[0].id);
+    ASSERT_EQ(yard->records().people.riders().size(), 1U);
+    EXPECT_EQ(bench().review().rider(), yard->records().people.riders()[0].id);
 }
 
 TEST_F(Rest, AClipInWhichNobodyWasFoundSaysSo) {

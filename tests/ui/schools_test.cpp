@@ -80,7 +80,7 @@ TEST_F(CopiedSchool, ABandTakenOutComesBackByUndo) {
 
 TEST_F(CopiedSchool, StaysWhileARideGoesByIt) {
     copy();
-    store::Ride ride = *yard->records().ride(bench().review().ride().id);
+    store::Ride ride = *yard->records().rides.ride(bench().review().ride().id);
     ride.school = "mine_1";
     app::change_ride(*yard, ride, "School");
     for (QPushButton* button : window->schools().findChildren<QPushButton*>()) {

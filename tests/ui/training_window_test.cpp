@@ -29,7 +29,7 @@ class Training : public Window {
             c.fault = "lower_leg_back";
             c.noticed_on = "2026-11-01";
             c.focus = true;
-            yard->records().add(c);
+            test::to_write(*yard).add(c);
         });
     }
     void plan_of_ines() {
@@ -145,7 +145,7 @@ TEST_F(Training, EveryRiderHasAColumnOfTheKeyboard) {
     QTest::keyClick(&lesson.word_line(), Qt::Key_Return);
     QTest::keyClick(&lesson, Qt::Key_X);
     QTest::keyClick(&lesson.word_line(), Qt::Key_1);  // the coach's own phrase
-    EXPECT_EQ(yard->records().clock_notes(ring.riders()[1].ride.id).back().words, "eyes up");
+    EXPECT_EQ(yard->records().training.clock_notes(ring.riders()[1].ride.id).back().words, "eyes up");
     const int block = ring.lesson()->block;
     QTest::keyClick(&lesson, Qt::Key_Right);
     EXPECT_EQ(ring.lesson()->block, block + 1);
@@ -295,8 +295,8 @@ TEST_F(Training, TheCameraIsShownLateAndTheLastHalfMinuteKept) {
     QTest::keyClick(&lesson, Qt::Key_Backspace);
     ASSERT_TRUE(wait_for([&] { return !panel.keeping(); }));
     const store::RideId ride = lesson.desk().riders()[1].ride.id;
-    ASSERT_TRUE(wait_for([&] { return yard->records().clips_of(ride).size() == 1; }));
-    const store::Clip clip = yard->records().clips_of(ride)[0];
+    ASSERT_TRUE(wait_for([&] { return yard->records().rides.clips_of(ride).size() == 1; }));
+    const store::Clip clip = yard->records().rides.clips_of(ride)[0];
     EXPECT_TRUE(QFile::exists(yard->file_of(clip)));
     EXPECT_EQ(clip.told_by, store::ToldBy::coach);
     EXPECT_FALSE(clip.recorded_at.empty());

@@ -119,7 +119,7 @@ TEST_F(Cards, TheHorsesCardIsWrittenInPlace) {
     for (QCheckBox* c : card.findChildren<QCheckBox*>())
         QTest::mouseClick(c, Qt::LeftButton, {}, QPoint(8, c->height() / 2));
     write(field(card, "Words"), "looks at puddles");
-    const auto h = yard->records().horse(fig);
+    const auto h = yard->records().people.horse(fig);
     EXPECT_EQ(h->height_cm, 158);
     EXPECT_EQ(h->stage, "green");
     EXPECT_EQ(h->stiff_side, "left");
@@ -127,7 +127,7 @@ TEST_F(Cards, TheHorsesCardIsWrittenInPlace) {
     EXPECT_TRUE(h->cold_backed);
     EXPECT_EQ(h->words, "looks at puddles");
     key(Qt::Key_Z, Qt::ControlModifier);
-    EXPECT_EQ(yard->records().horse(fig)->words, "") << "each field is a step";
+    EXPECT_EQ(yard->records().people.horse(fig)->words, "") << "each field is a step";
 }
 
 TEST_F(Cards, WhatARidersBodyDoesNotAllowHasSideAndDays) {
@@ -145,7 +145,7 @@ TEST_F(Cards, WhatARidersBodyDoesNotAllowHasSideAndDays) {
     write(field(card, "Until"), "soon");
     EXPECT_THAT(window->last_line().toStdString(), testing::HasSubstr("write it as 2026-11-24"));
     write(field(card, "What to mind", 1), "wrist");
-    const auto all = yard->records().limitations(id);
+    const auto all = yard->records().people.limitations(id);
     ASSERT_EQ(all.size(), 2u);
     EXPECT_EQ(all[0].words, "stiff hip");
     EXPECT_EQ(all[0].side, "left");
@@ -155,7 +155,7 @@ TEST_F(Cards, WhatARidersBodyDoesNotAllowHasSideAndDays) {
     write(field(card, "What to mind", 0), "");
     QTest::keyClick(field(card, "What to mind", 0), Qt::Key_Delete);
     write(field(card, "What to mind", 0), " ");
-    EXPECT_EQ(yard->records().limitations(id).size(), 1u) << "an emptied row goes";
+    EXPECT_EQ(yard->records().people.limitations(id).size(), 1u) << "an emptied row goes";
 }
 
 TEST_F(Cards, WhatHoldsAllWorkSaysSoAndTakesWhoClearedIt) {
@@ -176,7 +176,7 @@ TEST_F(Cards, WhatHoldsAllWorkSaysSoAndTakesWhoClearedIt) {
     write(field(card, "Cleared by"), "Dr. Fenn");
     write(field(card, "Cleared from"), "2026-11-20");
     write(field(card, "Cleared until"), "2026-12-20");
-    const auto all = yard->records().limitations(id);
+    const auto all = yard->records().people.limitations(id);
     ASSERT_EQ(all.size(), 1u);
     EXPECT_EQ(all[0].cleared_by, "Dr. Fenn");
     EXPECT_EQ(all[0].cleared_from, "2026-11-20");
@@ -187,7 +187,7 @@ TEST_F(Cards, OneCamerasClockIsSetRightForAllThatCameInTogether) {
     const auto a = clip("a.mp4", "2026-11-20T10:00:00", 7), b = clip("b.mp4", "2026-11-20T11:00:00", 7),
                other = clip("c.mp4", "2026-11-20T12:00:00", 8);
     settle();
-    const int row = window->yard_view().model().row_of(yard->records().places(a).front().ride);
+    const int row = window->yard_view().model().row_of(yard->records().rides.places(a).front().ride);
     window->yard_view().rides().setFocus();
     window->yard_view().rides().setCurrentIndex(window->yard_view().model().index(row));
     key(Qt::Key_C);
@@ -197,11 +197,11 @@ TEST_F(Cards, OneCamerasClockIsSetRightForAllThatCameInTogether) {
     key(Qt::Key_C);
     QTest::keyClicks(qApp->focusWidget(), "-1:00:30");
     key(Qt::Key_Return);
-    EXPECT_EQ(yard->records().clip(a)->clock_off_s, -3630);
-    EXPECT_EQ(yard->records().clip(b)->clock_off_s, -3630);
-    EXPECT_EQ(yard->records().clip(other)->clock_off_s, 0);
+    EXPECT_EQ(yard->records().rides.clip(a)->clock_off_s, -3630);
+    EXPECT_EQ(yard->records().rides.clip(b)->clock_off_s, -3630);
+    EXPECT_EQ(yard->records().rides.clip(other)->clock_off_s, 0);
     key(Qt::Key_Z, Qt::ControlModifier);
-    EXPECT_EQ(yard->records().clip(a)->clock_off_s, 0);
+    EXPECT_EQ(yard->records().rides.clip(a)->clock_off_s, 0);
 }
 
 TEST_F(Cards, StirrupsReinsHandsAndLineAreSaidFromAFrameOn) {

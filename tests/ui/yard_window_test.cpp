@@ -116,7 +116,7 @@ TEST_F(YardWindow, DeletingForGoodAsksOnceAndSaysWhatGoes) {
     ASSERT_EQ(asked.size(), 2);
     EXPECT_TRUE(asked[0].contains("marked moment")) << asked[0].toStdString();
     EXPECT_TRUE(asked[1].contains("cannot be taken back"));
-    EXPECT_FALSE(yard->records().clip(a));
+    EXPECT_FALSE(yard->records().rides.clip(a));
 }
 
 TEST_F(YardWindow, ClosingInTheMiddleOfAnImportEndsAtOnceAndHalfOfNothingIsThere) {
@@ -135,9 +135,9 @@ TEST_F(YardWindow, ClosingInTheMiddleOfAnImportEndsAtOnceAndHalfOfNothingIsThere
     window.reset();
     yard.reset();
     reopen();
-    EXPECT_LT(yard->records().clips().size(), 40U) << "it did not wait for all of them";
-    for (const store::Clip& c : yard->records().clips())
-        EXPECT_EQ(yard->records().places(c.id).size(), 1U) << "every clip has its ride";
+    EXPECT_LT(yard->records().rides.clips().size(), 40U) << "it did not wait for all of them";
+    for (const store::Clip& c : yard->records().rides.clips())
+        EXPECT_EQ(yard->records().rides.places(c.id).size(), 1U) << "every clip has its ride";
 }
 
 TEST_F(YardWindow, APictureIsAClipOfOneFrame) {

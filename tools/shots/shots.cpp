@@ -52,15 +52,15 @@ void let_it_settle(int ms = 400) {
 }
 
 store::ClipId waiting_clip_of(app::Yard& yard, const std::string& rider) {
-    for (const store::RideLine& line : yard.records().waiting()) {
+    for (const store::RideLine& line : yard.records().rides.waiting()) {
         if (line.rider == rider) return line.first.id;
     }
     return {};
 }
 
 store::ClipId clip_of_gait(app::Yard& yard, core::Gait gait) {
-    for (const store::Clip& c : yard.records().clips()) {
-        if (yard.records().stretches(c.id).front().gait == gait) return c.id;
+    for (const store::Clip& c : yard.records().rides.clips()) {
+        if (yard.records().rides.stretches(c.id).front().gait == gait) return c.id;
     }
     return {};
 }
@@ -82,7 +82,7 @@ bool mark_from_truth(MainWindow& window, app::Yard& yard, std::size_t joints) {
 /// The plan of a rider who practises, a lesson of four, and poles on the ground.
 void show_training(MainWindow& window, app::Yard& yard, const std::function<void(const QString&)>& save) {
     window.show_view(ViewName::prescribe);
-    for (const store::Rider& r : yard.records().riders()) {
+    for (const store::Rider& r : yard.records().people.riders()) {
         if (r.name == "Ines Varga-Holt") window.prescribe().show_rider(r.id);
     }
     let_it_settle(1500);
@@ -155,154 +155,209 @@ void show_hand_over(MainWindow& window, app::Yard& yard, const std::function<voi
         save("page");
     }
     handed.desk().open({});
-    if (const auto s = yard.records().spoken(spoken)) {  // the demo stays as it was
+    if (const auto s = yard.records().leaving.spoken(spoken)) {  // the demo stays as it was
         QFile::remove(yard.folder().filePath(QString::fromStdString(s->sound)));
-        yard.quietly([&] { yard.records().remove(spoken); });
+        yard.quietly([&](store::YardStore& records) { records.remove(spoken); });
     }
 }
 
-int take_shots(MainWindow& window, app::Yard& yard, const QString& folder) {
-    QDir().mkpath(folder);
-    const auto save = [&](const QString& name) {
-        let_it_settle();
-        const bool saved = window.grab().save(folder + "/" + name + ".png");
-        std::printf("%s/%s.png%s\n", qPrintable(folder), qPrintable(name),
-                    saved ? "" : " could not be written");
-        return saved;
-    };
-    const auto reviews = static_cast<std::size_t>(app::demo_reviews().size());
-    if (yard.records().clips().size() < reviews) window.start_demo();
-    if (!wait_for([&] { return yard.records().clips().size() >= reviews; }, kDemoTimeMs)) return 4;
-    let_it_settle(2500);
-    bool all = save("yard");
-    window.open_clip(waiting_clip_of(yard, "Joss Penhallow"));
-    app::Bench& bench = window.bench();
-    if (!wait_for([&] { return bench.deck().ready() && bench.deck().picture_is_current(); }, kStepMs))
-        return 4;
-    for (const int frame : {37, 60}) {
-        bench.deck().go_to(frame);
-        if (!wait_for([&] { return bench.deck().picture_is_current(); }, kStepMs)) return 4;
-        bench.marking().ask_for_others(frame == 60);
-        if (frame == 60) {
-            if (!mark_from_truth(window, yard, 5)) return 4;
-            all = save("review-marking") && all;
-        }
-        if (!mark_from_truth(window, yard, 30)) return 4;
-        bench.review().set_phase("rise_top");
-    }
-    bench.marking().select(std::nullopt);
-    if (!wait_for(
-            [&] {
-                return bench.deck().picture_is_full() &&
-                       !bench.deck().small_picture(bench.deck().facts().frames - 1).isNull();
-            },
-            kStepMs))
-        return 4;
-    // A first look's notes and stretches, as a coach leaves them.
-    bench.deck().go_to(0);
-    app::ride_from_here(bench, core::Gait::trot);
-    app::ride_from_here(bench, core::Rein::left);
-    bench.deck().go_to(22);
-    app::add_note(bench, store::NoteKind::good);
-    bench.deck().go_to(49);
-    app::add_note(bench, store::NoteKind::words, "leg slid back again");
-    bench.deck().go_to(84);
-    app::ride_from_here(bench, core::Rein::right);
-    app::movement_from_here(bench, "circle", false);
-    bench.deck().go_to(100);
-    app::add_note(bench, store::NoteKind::look);
-    bench.deck().go_to(60);
-    if (!wait_for([&] { return bench.deck().picture_is_full(); }, kStepMs)) return 4;
-    all = save("review") && all;
-    window.review().act("checks");
-    for (const int n : {2, 1, 1}) window.review().lower().checks().answer(n);
-    app::name_here(bench, app::named_by(yard.knowledge(), "ql").front());
-    all = save("checks") && all;
-    window.review().act("let_go");
-    window.review().act("why");
-    all = save("why") && all;
-    window.review().act("let_go");
-    window.review().act("log_events");
-    const std::tuple<int, const char*, const char*> logged[] = {{6, "aid", "with=calf"},
-                                                                {14, "answer", ""},
-                                                                {18, "aid_off", ""},
-                                                                {30, "set_again", ""},
-                                                                {62, "let_go", "what=lower_leg_back"},
-                                                                {70, "aid", "with=heel"},
-                                                                {76, "answer", ""},
-                                                                {79, "aid_off", ""},
-                                                                {90, "attempt", ""},
-                                                                {96, "good_one", ""},
-                                                                {104, "attempt", ""}};
-    for (const auto& [frame, event, detail] : logged) {
-        bench.deck().go_to(frame);
-        window.review().log().log(event, detail);
-    }
-    if (!wait_for([&] { return bench.deck().picture_is_full(); }, kStepMs)) return 4;
-    all = save("log") && all;
-    window.review().act("log_events");
-    bench.deck().go_to(66);
-    window.review().act("strides");
-    if (!wait_for([&] { return !window.review().strides().busy() && window.review().strides().followed(); },
-                  kStepMs))
-        return 4;
-    if (!wait_for([&] { return bench.deck().picture_is_full(); }, kStepMs)) return 4;
-    all = save("strides") && all;
-    window.review().act("curves");
-    all = save("curves") && all;
-    window.review().act("let_go");
-    bench.deck().go_to(60);
-    window.review().act("two_at_once");
-    app::Comparison& compared = window.compare().comparison();
-    compared.then_and_now();
-    wait_for(
-        [&] {
-            for (std::size_t i = 0; i < compared.count(); ++i) {
-                if (!compared.deck(i).picture_is_current()) return false;
-            }
-            return compared.count() > 0;
-        },
-        kStepMs);
-    window.say({});
-    all = save("compare") && all;
-    window.show_view(ViewName::review);
-    for (const app::FindingRow& row : std::vector(bench.findings().rows())) {
-        if (row.found.verdict == core::Verdict::outside) bench.findings().accept(row.found.fault->id);
-    }
-    window.show_view(ViewName::schools);
-    window.schools().choose("hunter", "classical");
-    all = save("schools") && all;
-    window.show_view(ViewName::prescribe);
-    window.prescribe().give();
-    const QString refused = window.prescribe().write_page(folder + "/page.pdf");
-    if (!refused.isEmpty()) std::printf("page: %s\n", qPrintable(refused));
-    wait_for([&] { return !window.prescribe().writing(); }, kStepMs);
-    window.say({});  // the pictures name no folder of the machine they were taken on
-    show_training(window, yard, [&](const QString& name) { all = save(name) && all; });
-    window.progress().show_rider(bench.review().rider());
-    window.show_view(ViewName::progress);
-    let_it_settle(1000);
-    Lanes& lanes = window.progress().lanes_widget();
-    if (lanes.current() && lanes.current()->entries.size() > 1) {
-        lanes.choose(0, 1);
-        lanes.pin();
-    }
-    let_it_settle(1500);
-    window.say({});
-    all = save("progress") && all;
-    show_hand_over(window, yard, [&](const QString& name) { all = save(name) && all; });
-    show_eye(window, [&](const QString& name) { all = save(name) && all; });
-    if (const store::ClipId jump = clip_of_gait(yard, core::Gait::jump)) {
-        window.open_clip(jump);
-        if (!wait_for([&] { return bench.deck().ready() && bench.deck().picture_is_full(); }, kStepMs))
-            return 4;
-        window.review().act("fences");
+/// Takes the pictures one after the other; each part leaves the window as the next one wants it.
+class Shots {
+  public:
+    Shots(MainWindow& window, app::Yard& yard, const QString& folder)
+        : window_(window), yard_(yard), folder_(folder) {}
+
+    int take() {
+        QDir().mkpath(folder_);
+        const auto reviews = static_cast<std::size_t>(app::demo_reviews().size());
+        if (yard_.records().rides.clips().size() < reviews) window_.start_demo();
+        if (!wait_for([&] { return yard_.records().rides.clips().size() >= reviews; }, kDemoTimeMs)) return 4;
         let_it_settle(2500);
-        all = save("fences") && all;
+        save("yard");
+        if (!marked() || !looked_at() || !logged() || !followed()) return 4;
+        compared();
+        prescribed();
+        progressed();
+        const auto keep = [this](const QString& name) { save(name); };
+        show_hand_over(window_, yard_, keep);
+        show_eye(window_, keep);
+        if (!jumped()) return 4;
+        while (yard_.undo_stack().canUndo()) yard_.undo_stack().undo();  // the demo stays as it was
+        app::set_ride_state(yard_, bench_.review().ride().id, store::RideState::fresh);
+        return all_ ? 0 : 4;
     }
-    while (yard.undo_stack().canUndo()) yard.undo_stack().undo();  // the demo stays as it was
-    app::set_ride_state(yard, bench.review().ride().id, store::RideState::fresh);
-    return all ? 0 : 4;
+
+  private:
+    void save(const QString& name) {
+        let_it_settle();
+        const bool saved = window_.grab().save(folder_ + "/" + name + ".png");
+        std::printf("%s/%s.png%s\n", qPrintable(folder_), qPrintable(name),
+                    saved ? "" : " could not be written");
+        all_ = all_ && saved;
+    }
+    bool picture_is_full() {
+        return wait_for([&] { return bench_.deck().picture_is_full(); }, kStepMs);
+    }
+
+    bool marked() {
+        window_.open_clip(waiting_clip_of(yard_, "Joss Penhallow"));
+        if (!wait_for([&] { return bench_.deck().ready() && bench_.deck().picture_is_current(); }, kStepMs))
+            return false;
+        for (const int frame : {37, 60}) {
+            bench_.deck().go_to(frame);
+            if (!wait_for([&] { return bench_.deck().picture_is_current(); }, kStepMs)) return false;
+            bench_.marking().ask_for_others(frame == 60);
+            if (frame == 60) {
+                if (!mark_from_truth(window_, yard_, 5)) return false;
+                save("review-marking");
+            }
+            if (!mark_from_truth(window_, yard_, 30)) return false;
+            bench_.review().set_phase("rise_top");
+        }
+        bench_.marking().select(std::nullopt);
+        return wait_for(
+            [&] {
+                return bench_.deck().picture_is_full() &&
+                       !bench_.deck().small_picture(bench_.deck().facts().frames - 1).isNull();
+            },
+            kStepMs);
+    }
+
+    /// A first look's notes and stretches, as a coach leaves them, and what the eye is asked.
+    bool looked_at() {
+        bench_.deck().go_to(0);
+        app::ride_from_here(bench_, core::Gait::trot);
+        app::ride_from_here(bench_, core::Rein::left);
+        bench_.deck().go_to(22);
+        app::add_note(bench_, store::NoteKind::good);
+        bench_.deck().go_to(49);
+        app::add_note(bench_, store::NoteKind::words, "leg slid back again");
+        bench_.deck().go_to(84);
+        app::ride_from_here(bench_, core::Rein::right);
+        app::movement_from_here(bench_, "circle", false);
+        bench_.deck().go_to(100);
+        app::add_note(bench_, store::NoteKind::look);
+        bench_.deck().go_to(60);
+        if (!picture_is_full()) return false;
+        save("review");
+        review_.act("checks");
+        for (const int n : {2, 1, 1}) review_.lower().checks().answer(n);
+        app::name_here(bench_, app::named_by(yard_.knowledge(), "ql").front());
+        save("checks");
+        review_.act("let_go");
+        review_.act("why");
+        save("why");
+        review_.act("let_go");
+        return true;
+    }
+
+    bool logged() {
+        review_.act("log_events");
+        const std::tuple<int, const char*, const char*> events[] = {{6, "aid", "with=calf"},
+                                                                    {14, "answer", ""},
+                                                                    {18, "aid_off", ""},
+                                                                    {30, "set_again", ""},
+                                                                    {62, "let_go", "what=lower_leg_back"},
+                                                                    {70, "aid", "with=heel"},
+                                                                    {76, "answer", ""},
+                                                                    {79, "aid_off", ""},
+                                                                    {90, "attempt", ""},
+                                                                    {96, "good_one", ""},
+                                                                    {104, "attempt", ""}};
+        for (const auto& [frame, event, detail] : events) {
+            bench_.deck().go_to(frame);
+            review_.log().log(event, detail);
+        }
+        if (!picture_is_full()) return false;
+        save("log");
+        review_.act("log_events");
+        return true;
+    }
+
+    bool followed() {
+        bench_.deck().go_to(66);
+        review_.act("strides");
+        if (!wait_for([&] { return !review_.strides().busy() && review_.strides().followed(); }, kStepMs) ||
+            !picture_is_full())
+            return false;
+        save("strides");
+        review_.act("curves");
+        save("curves");
+        review_.act("let_go");
+        return true;
+    }
+
+    void compared() {
+        bench_.deck().go_to(60);
+        review_.act("two_at_once");
+        app::Comparison& compared = window_.compare().comparison();
+        compared.then_and_now();
+        wait_for(
+            [&] {
+                for (std::size_t i = 0; i < compared.count(); ++i) {
+                    if (!compared.deck(i).picture_is_current()) return false;
+                }
+                return compared.count() > 0;
+            },
+            kStepMs);
+        window_.say({});
+        save("compare");
+    }
+
+    void prescribed() {
+        window_.show_view(ViewName::review);
+        for (const app::FindingRow& row : std::vector(bench_.findings().rows())) {
+            if (row.found.verdict == core::Verdict::outside)
+                bench_.findings().decide(row.found.fault->id, store::Decision::accepted);
+        }
+        window_.show_view(ViewName::schools);
+        window_.schools().choose("hunter", "classical");
+        save("schools");
+        window_.show_view(ViewName::prescribe);
+        window_.prescribe().give();
+        const QString refused = window_.prescribe().write_page(folder_ + "/page.pdf");
+        if (!refused.isEmpty()) std::printf("page: %s\n", qPrintable(refused));
+        wait_for([&] { return !window_.prescribe().writing(); }, kStepMs);
+        window_.say({});  // the pictures name no folder of the machine they were taken on
+        show_training(window_, yard_, [this](const QString& name) { save(name); });
+    }
+
+    void progressed() {
+        window_.progress().show_rider(bench_.review().rider());
+        window_.show_view(ViewName::progress);
+        let_it_settle(1000);
+        Lanes& lanes = window_.progress().lanes_widget();
+        if (lanes.current() && lanes.current()->entries.size() > 1) {
+            lanes.choose(0, 1);
+            lanes.pin();
+        }
+        let_it_settle(1500);
+        window_.say({});
+        save("progress");
+    }
+
+    bool jumped() {
+        const store::ClipId jump = clip_of_gait(yard_, core::Gait::jump);
+        if (!jump) return true;
+        window_.open_clip(jump);
+        if (!wait_for([&] { return bench_.deck().ready() && bench_.deck().picture_is_full(); }, kStepMs))
+            return false;
+        review_.act("fences");
+        let_it_settle(2500);
+        save("fences");
+        return true;
+    }
+
+    MainWindow& window_;
+    app::Yard& yard_;
+    QString folder_;
+    app::Bench& bench_ = window_.bench();
+    ReviewView& review_ = window_.review();
+    bool all_ = true;
+};
+
+int take_shots(MainWindow& window, app::Yard& yard, const QString& folder) {
+    return Shots(window, yard, folder).take();
 }
 
 }  // namespace
@@ -322,7 +377,7 @@ int main(int argc, char** argv) {
     try {
         ui::load_fonts();
         app::Yard yard(said[1], app::shipped_knowledge());
-        if (!yard.records().riders().empty())
+        if (!yard.records().people.riders().empty())
             throw core::Refused(
                 "this yard has riders of its own, whose pictures do not leave that way; name an empty "
                 "folder");

@@ -95,7 +95,7 @@ namespace {
 /// What a coach would do with what was found: accept what is certain, keep the focus, give the first exercise
 /// that fits.
 void review_ride(Yard& yard, store::RideId id) {
-    const auto ride = yard.records().ride(id);
+    const auto ride = yard.records().rides.ride(id);
     const core::RideAssessment said = core::assess_ride(ride_data(yard, *ride), yard.knowledge());
     std::vector<Accepted> accepted;
     std::optional<Accepted> focus;
@@ -146,15 +146,15 @@ void DemoYard::start() {
 }
 
 void DemoYard::add_people() {
-    if (!yard_.records().riders().empty()) return;
+    if (!yard_.records().people.riders().empty()) return;
     struct Person {
         const char* name;
         int age;
         const char *school, *level, *goal, *limitations;
     };
     const QDate today = yard_.today();
-    yard_.quietly([&] {
-        yard_.records().set_setting("coach", "Tamsin Quillfeather");
+    yard_.quietly([&](store::YardStore& records) {
+        records.settings.set_setting("coach", "Tamsin Quillfeather");
         for (const Person& p :
              {Person{"Bram Oddleif", 41, "stock", "beginner", "ride out without holding on", ""},
               {"Ines Varga-Holt", 34, "classical", "established", "sit the medium trot", "left hip"},
@@ -175,7 +175,7 @@ void DemoYard::add_people() {
                 store::Consent c{{}, r.id, use, "Guardian of " + r.name, {}};
                 c.given_on = today.addDays(-120).toString(Qt::ISODate).toStdString();
                 c.until = today.addDays(245).toString(Qt::ISODate).toStdString();
-                yard_.records().add(c);
+                records.add(c);
             }
         }
         for (const auto& [name, height] : {std::pair{"Bramble Pie", 152},
@@ -246,16 +246,15 @@ void practise(Yard& yard) {
         const char *name, *days;
         std::vector<std::pair<int, int>> rides;  ///< days after it was given, good ones of eight
     };
-    yard.quietly([&] {
-        store::YardStore& records = yard.records();
-        for (const store::Rider& rider : records.riders()) {
+    yard.quietly([&](store::YardStore& records) {
+        for (const store::Rider& rider : records.people.riders()) {
             for (const Weeks& w :
                  {Weeks{"Ines Varga-Holt", "tue thu sat", {{3, 6}, {5, 7}, {8, 7}, {12, 8}, {15, 5}}},
                   {"Joss Penhallow", "wed sat", {{4, 3}, {8, 6}, {11, 7}}},
                   {"Bram Oddleif", "mon fri", {{5, 2}, {9, 5}}},
                   {"Maude Estrell", "tue wed fri sun", {}}}) {
-                if (rider.name != w.name || !records.practice_of(rider.id).empty()) continue;
-                store::RiderPlan plan = records.plan_of(rider.id);
+                if (rider.name != w.name || !records.training.practice_of(rider.id).empty()) continue;
+                store::RiderPlan plan = records.training.plan_of(rider.id);
                 plan.days = w.days;
                 records.put(plan);
                 const auto shown = plan_for(records, yard.knowledge(), rider.id, yard.today_iso());
@@ -281,12 +280,12 @@ void practise(Yard& yard) {
 
 /// What happened beside the corrections, and a clip that was promised and did not come.
 void happen(Yard& yard) {
-    store::YardStore& records = yard.records();
     const auto day = [&](int ago) { return yard.today().addDays(-ago).toString(Qt::ISODate).toStdString(); };
-    yard.quietly([&] {
-        for (const store::Rider& r : records.riders()) {
-            const auto lanes = records.corrections(r.id);
-            if (lanes.empty() || !records.milestones_of(r.id).empty() || !records.promises_of(r.id).empty())
+    yard.quietly([&](store::YardStore& records) {
+        for (const store::Rider& r : records.people.riders()) {
+            const auto lanes = records.work.corrections(r.id);
+            if (lanes.empty() || !records.following.milestones_of(r.id).empty() ||
+                !records.following.promises_of(r.id).empty())
                 continue;
             const store::HorseId horse = lanes.front().horse;
             if (r.name == "Maude Estrell") {
@@ -345,10 +344,10 @@ void DemoYard::make_next() {
 
 /// What the followed joints say, kept as the bench keeps it.
 void DemoYard::read_strides(const store::Clip& clip, const Made& made) {
-    const auto stretches = yard_.records().stretches(clip.id);
-    const auto moments = yard_.records().moments(clip.id);
-    const auto events = yard_.records().events_in(clip.id);
-    const auto ride = yard_.records().ride(yard_.records().places(clip.id).front().ride);
+    const auto stretches = yard_.records().rides.stretches(clip.id);
+    const auto moments = yard_.records().reviews.moments(clip.id);
+    const auto events = yard_.records().reviews.events_in(clip.id);
+    const auto ride = yard_.records().rides.ride(yard_.records().rides.places(clip.id).front().ride);
     const auto key = stride_key(clip, 0, stretches, 0, moments, events);
     if (!key || !ride) return;
     const FollowPlan plan =
@@ -361,10 +360,10 @@ void DemoYard::read_strides(const store::Clip& clip, const Made& made) {
 }
 
 void DemoYard::record(const DemoReview& review, const Made& made) {
-    if (yard_.records().clip_with_hash(made.incoming.hash))
+    if (yard_.records().rides.clip_with_hash(made.incoming.hash))
         return;  // recorded before the last stop, or in the trash
-    auto riders = yard_.records().riders();
-    auto horses = yard_.records().horses();
+    auto riders = yard_.records().people.riders();
+    auto horses = yard_.records().people.horses();
     const auto rider = std::ranges::find(riders, std::string(review.rider), &store::Rider::name);
     const auto horse = std::ranges::find(horses, std::string(review.horse), &store::Horse::name);
     if (rider == riders.end() || horse == horses.end()) return;  // taken out of the demo by its user
@@ -390,16 +389,16 @@ void DemoYard::record(const DemoReview& review, const Made& made) {
             core::roll_sd_from_upright({0, 0}, {0, post_px}, core::click_sd_px(camera.width, camera.height));
         all.camera.roll_marked = true;
     }
-    yard_.quietly([&] {
+    yard_.quietly([&](store::YardStore& records) {
         clip.id = take_in_clip(yard_, clip);
-        yard_.records().put_stretches(clip.id, ridden);
-        const store::RideId own = yard_.records().places(clip.id).front().ride;
-        auto ride = *yard_.records().ride(own);
+        records.rides.put_stretches(clip.id, ridden);
+        const store::RideId own = records.rides.places(clip.id).front().ride;
+        auto ride = *records.rides.ride(own);
         ride.day = day.toString(Qt::ISODate).toStdString();
         ride.school = review.school;
         ride.place = review.place;
         ride.own = {review.goal, review.question, review.hurts};
-        yard_.records().update(ride);
+        records.update(ride);
         const store::RideId id = set_pair(yard_, own, rider->id, horse->id, "rider");
         for (store::Moment m : made.moments) {
             m.clip = clip.id;
@@ -412,7 +411,7 @@ void DemoYard::record(const DemoReview& review, const Made& made) {
             e.time_s = l.time_s;
             e.event = l.event;
             e.detail = l.detail;
-            yard_.records().add(e);
+            records.add(e);
         }
         if (made.followed) read_strides(clip, made);
         if (review.reviewed) review_ride(yard_, id);

@@ -252,7 +252,7 @@ DrillItem own_angle(const Subject& s, std::mt19937& random) {
     return out;
 }
 
-DrillItem own_fault(Yard& yard, const Subject& s, std::mt19937& random) {
+DrillItem own_fault(const Yard& yard, const Subject& s, std::mt19937& random) {
     DrillItem out;
     const core::Knowledge& k = yard.knowledge();
     const auto seen = k.faults.observe(s.judged, s.setting, s.moment.figure.view);
@@ -260,7 +260,7 @@ DrillItem own_fault(Yard& yard, const Subject& s, std::mt19937& random) {
     for (const core::Observation& o : seen.observations) {
         if (o.verdict == core::Verdict::outside) here.push_back(o.fault->id);
     }
-    for (const store::Finding& f : yard.records().findings(s.ridden.ride.id)) {
+    for (const store::Finding& f : yard.records().reviews.findings(s.ridden.ride.id)) {
         if (f.decision != core::Decision::accepted || std::ranges::find(here, f.fault) == here.end())
             continue;
         std::vector<std::string> others;
@@ -319,13 +319,13 @@ std::vector<DrillItem> own_items(Yard& yard, Kind kind, int most) {
     std::vector<DrillItem> out;
     if (kind != Kind::angle && kind != Kind::fault) return out;
     std::vector<std::string> asked;  // the last one asked last
-    for (const store::DrillAnswer& d : yard.records().drills()) {
+    for (const store::DrillAnswer& d : yard.records().following.drills()) {
         std::erase(asked, d.source);
         asked.push_back(d.source);
     }
     // Years of a large yard are not read for three questions: other riders each time, until there is enough
     // to choose from.
-    auto riders = yard.records().riders();
+    auto riders = yard.records().people.riders();
     if (!riders.empty())
         std::ranges::rotate(riders,
                             riders.begin() + static_cast<std::ptrdiff_t>(asked.size() % riders.size()));

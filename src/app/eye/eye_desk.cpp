@@ -34,7 +34,8 @@ std::vector<EyeDesk::Line> EyeDesk::lines() const {
     for (int i = 0; i < core::kDrillKinds; ++i) {
         Line line;
         line.kind = static_cast<DrillKind>(i);
-        for (const store::DrillAnswer& d : yard_.records().drills(std::string(core::word(line.kind)))) {
+        for (const store::DrillAnswer& d :
+             yard_.records().following.drills(std::string(core::word(line.kind)))) {
             if (d.coach == coach_.toStdString()) line.done.push_back(done_of(d));
         }
         // What was long ago says little of the eye of today.
@@ -48,7 +49,8 @@ std::vector<EyeDesk::Line> EyeDesk::lines() const {
 
 std::optional<core::TwoCoaches> EyeDesk::with_another(QString* who) const {
     std::map<std::string, std::vector<core::SaidOf>> by_coach;
-    for (const store::DrillAnswer& d : yard_.records().drills(std::string(core::word(DrillKind::angle))))
+    for (const store::DrillAnswer& d :
+         yard_.records().following.drills(std::string(core::word(DrillKind::angle))))
         by_coach[d.coach].push_back({d.source, QString::fromStdString(d.said).toDouble()});
     std::optional<core::TwoCoaches> best;
     for (const auto& [other, said] : by_coach) {
@@ -63,21 +65,21 @@ std::optional<core::TwoCoaches> EyeDesk::with_another(QString* who) const {
 
 core::ClickError EyeDesk::marking() const {
     std::vector<core::MarkedTwice> pairs;
-    for (const store::Repeat& r : yard_.records().repeats())
+    for (const store::Repeat& r : yard_.records().reviews.repeats())
         pairs.push_back({r.clip.value, r.frame, r.first, r.again});
     return core::click_error(pairs);
 }
 
 std::optional<std::pair<store::ClipId, int>> EyeDesk::to_mark_again() const {
     std::map<std::pair<store::ClipId, int>, std::string> last;
-    for (const store::Repeat& r : yard_.records().repeats()) {
+    for (const store::Repeat& r : yard_.records().reviews.repeats()) {
         std::string& day = last[{r.clip, r.frame}];
         day = std::max(day, r.marked_on);
     }
     std::optional<std::pair<store::ClipId, int>> best;
     std::string best_day;
-    for (const store::Clip& c : yard_.records().clips()) {
-        for (const store::Moment& m : yard_.records().moments(c.id)) {
+    for (const store::Clip& c : yard_.records().rides.clips()) {
+        for (const store::Moment& m : yard_.records().reviews.moments(c.id)) {
             if (m.figure.marked() < core::kFewestJoints) continue;
             const auto at = last.find({c.id, m.frame});
             const std::string day = at == last.end() ? "" : at->second;
@@ -95,7 +97,7 @@ void EyeDesk::start(DrillKind kind) {
     if (coach_.isEmpty()) round_ = own_items(yard_, kind, kOwnOfRound);
     // The same questions for every coach: each goes on where that coach stopped.
     unsigned number = 0;
-    for (const store::DrillAnswer& d : yard_.records().drills(std::string(core::word(kind)))) {
+    for (const store::DrillAnswer& d : yard_.records().following.drills(std::string(core::word(kind)))) {
         if (d.coach != coach_.toStdString() || !d.source.starts_with("drawn:")) continue;
         const unsigned asked = QString::fromStdString(d.source.substr(d.source.rfind(':') + 1)).toUInt();
         number = std::max(number, asked + 1);

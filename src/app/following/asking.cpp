@@ -54,16 +54,16 @@ std::string joined(const std::vector<std::string>& lines) {
 }  // namespace
 
 int days_to_wait(Yard& yard) {
-    return text(yard.records().setting("days_to_wait", std::to_string(kUsualWaitDays))).toInt();
+    return text(yard.records().settings.setting("days_to_wait", std::to_string(kUsualWaitDays))).toInt();
 }
 void set_days_to_wait(Yard& yard, int days) {
-    yard.records().set_setting("days_to_wait", std::to_string(std::clamp(days, 1, 90)));
+    yard.set("days_to_wait", std::to_string(std::clamp(days, 1, 90)));
 }
 
 Asking asking_for(Yard& yard, const Lane& lane) {
     Asking out;
-    const auto rider = yard.records().rider(lane.correction.rider);
-    const store::RiderPlan plan = yard.records().plan_of(lane.correction.rider);
+    const auto rider = yard.records().people.rider(lane.correction.rider);
+    const store::RiderPlan plan = yard.records().training.plan_of(lane.correction.rider);
     store::Promise& p = out.promise;
     p.rider = lane.correction.rider;
     p.horse = lane.correction.horse;
@@ -101,20 +101,20 @@ Asking asking_for(Yard& yard, const Lane& lane) {
 }
 
 std::vector<PromiseLine> promises(Yard& yard) {
-    store::YardStore& records = yard.records();
+    const store::YardStore& records = yard.records();
     std::vector<PromiseLine> out;
     const int wait = days_to_wait(yard);
-    for (const store::Promise& p : records.open_promises()) {
+    for (const store::Promise& p : records.following.open_promises()) {
         PromiseLine line;
         line.promise = p;
-        if (const auto rider = records.rider(p.rider)) line.rider = text(rider->name);
-        if (const auto horse = records.horse(p.horse)) line.horse = text(horse->name);
-        for (const store::Correction& c : records.corrections(p.rider)) {
+        if (const auto rider = records.people.rider(p.rider)) line.rider = text(rider->name);
+        if (const auto horse = records.people.horse(p.horse)) line.horse = text(horse->name);
+        for (const store::Correction& c : records.work.corrections(p.rider)) {
             const core::Fault* fault = c.id == p.correction ? yard.knowledge().faults.find(c.fault) : nullptr;
             if (fault) line.about = text(fault->name);
         }
         line.shots = text(p.shots).split('\n', Qt::SkipEmptyParts);
-        if (const auto clip = records.first_clip_since(p.rider, p.horse, p.asked_on)) {
+        if (const auto clip = records.following.first_clip_since(p.rider, p.horse, p.asked_on)) {
             line.kept_by = clip->first;
             line.kept_on = text(clip->second);
         }

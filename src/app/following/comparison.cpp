@@ -68,16 +68,16 @@ namespace {
 /// The marked moments of clips, in the order of the clips.
 std::vector<Subject> subjects_in(Yard& yard, std::vector<store::RiddenClip> clips) {
     std::vector<Subject> out;
-    store::YardStore& records = yard.records();
+    const store::YardStore& records = yard.records();
     RiddenIn here;
     store::RideId read;
     for (store::RiddenClip& r : clips) {
         if (r.ride.id != read) here = RiddenIn(records, yard.knowledge(), r.ride);
         read = r.ride.id;
-        const auto stretches = records.stretches(r.clip.id);
-        const auto horse = records.horse(r.ride.horse);
-        const auto who = records.rider(r.ride.rider);
-        for (store::Moment& m : records.moments(r.clip.id)) {
+        const auto stretches = records.rides.stretches(r.clip.id);
+        const auto horse = records.people.horse(r.ride.horse);
+        const auto who = records.people.rider(r.ride.rider);
+        for (store::Moment& m : records.reviews.moments(r.clip.id)) {
             if (m.slot != r.slot || m.figure.marked() < core::kFewestJoints) continue;
             Subject s;
             s.ridden = r;
@@ -97,7 +97,7 @@ std::vector<Subject> subjects_in(Yard& yard, std::vector<store::RiddenClip> clip
 }  // namespace
 
 std::vector<Subject> subjects_of(Yard& yard, store::RiderId rider) {
-    return subjects_in(yard, yard.records().ridden_by(rider));
+    return subjects_in(yard, yard.records().rides.ridden_by(rider));
 }
 
 Comparison::Comparison(Yard& yard, QObject* parent) : QObject(parent), yard_(yard) {}
@@ -159,18 +159,18 @@ QString Comparison::show_rider(store::RiderId rider) {
 /// Who rides in a clip, as far as it is said.
 void Comparison::take_rider_of(store::ClipId clip) {
     rider_ = {};
-    for (const store::Slot& s : yard_.records().places(clip)) {
-        const auto ride = yard_.records().ride(s.ride);
+    for (const store::Slot& s : yard_.records().rides.places(clip)) {
+        const auto ride = yard_.records().rides.ride(s.ride);
         if (ride && ride->rider) rider_ = ride->rider;
     }
     with_target_ = reins_apart_ = false;
     read();
-    const auto there = yard_.records().clip(clip);
+    const auto there = yard_.records().rides.clip(clip);
     if (rider_ || !there) return;
     // Nobody is named in it yet: its own moments can be held against each other all the same.
     std::vector<store::RiddenClip> own;
-    for (const store::Slot& s : yard_.records().places(clip))
-        own.push_back({yard_.records().ride(s.ride).value_or(store::Ride{}), *there, s.slot});
+    for (const store::Slot& s : yard_.records().rides.places(clip))
+        own.push_back({yard_.records().rides.ride(s.ride).value_or(store::Ride{}), *there, s.slot});
     all_ = subjects_in(yard_, std::move(own));
 }
 
@@ -258,7 +258,7 @@ QString Comparison::two_riders() {
     if (sides_.empty()) return tr("Mark a moment of this rider first.");
     const Subject about = sides_.back()->subject;
     // The next rider who fits, from where the last one stood: nobody's years are read for nothing.
-    const auto riders = yard_.records().riders();
+    const auto riders = yard_.records().people.riders();
     for (std::size_t n = 0; n < riders.size(); ++n) {
         const store::Rider& r = riders[other_rider_++ % riders.size()];
         if (r.id == rider_) continue;
@@ -333,9 +333,9 @@ const core::MotionReport* Comparison::strides(std::size_t i) {
         side.strides.reset();
         const store::RiddenClip r = ridden_of(side);
         try {
-            side.strides =
-                kept_report(yard_, RiddenIn(yard_.records(), yard_.knowledge(), r.ride), r.clip, r.slot,
-                            yard_.records().stretches(r.clip.id), side.subject.place, &side.deck->facts());
+            side.strides = kept_report(yard_, RiddenIn(yard_.records(), yard_.knowledge(), r.ride), r.clip,
+                                       r.slot, yard_.records().rides.stretches(r.clip.id), side.subject.place,
+                                       &side.deck->facts());
         } catch (const core::Refused&) {
             return nullptr;  // a clip that cannot be read says nothing of its strides
         }
@@ -355,7 +355,7 @@ QString Comparison::follow_strides() {
     for (std::size_t i = 0; i < sides_.size(); ++i) {
         if (strides(i)) continue;
         const store::RiddenClip r = ridden_of(*sides_[i]);
-        const auto plan = follow_plan_of(yard_, r.clip, r.slot, yard_.records().stretches(r.clip.id),
+        const auto plan = follow_plan_of(yard_, r.clip, r.slot, yard_.records().rides.stretches(r.clip.id),
                                          sides_[i]->subject.place);
         if (!plan) continue;
         ++begun;
@@ -385,7 +385,7 @@ bool Comparison::on_two_days(std::size_t with) const {
 }
 
 QString Comparison::words_of(const core::MeasureDifference& d) const {
-    const auto rider = yard_.records().rider(rider_);
+    const auto rider = yard_.records().people.rider(rider_);
     return QString::fromStdString(yard_.knowledge().measure_words.of_change(
         *d.info, d.by, yard_.knowledge().body, rider ? rider->height_cm : std::nullopt));
 }

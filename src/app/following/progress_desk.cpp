@@ -40,7 +40,7 @@ void ProgressDesk::show(store::RiderId rider) {
 }
 
 QString ProgressDesk::rider_name() const {
-    const auto rider = yard_.records().rider(rider_);
+    const auto rider = yard_.records().people.rider(rider_);
     return rider ? QString::fromStdString(rider->name) : QString();
 }
 

@@ -119,16 +119,21 @@ class Reading {
 /// Takes rides into the records; within a transaction.
 class Taking {
   public:
-    Taking(Yard& yard, const exchange::Manifest& manifest, QDir from, TakenBundle& taken,
-           std::vector<QString>& moved)
-        : yard_(yard), manifest_(manifest), from_(std::move(from)), taken_(taken), moved_(moved) {}
+    Taking(Yard& yard, store::YardStore& records, const exchange::Manifest& manifest, QDir from,
+           TakenBundle& taken, std::vector<QString>& moved)
+        : yard_(yard),
+          records_(records),
+          manifest_(manifest),
+          from_(std::move(from)),
+          taken_(taken),
+          moved_(moved) {}
 
     void ride(const RideInBundle& read) {
         if (all_known(read)) {
             ++taken_.known;
             return;
         }
-        const store::Ride ride = take_ride(yard_, read.facts);
+        const store::Ride ride = take_ride(yard_, records_, read.facts);
         for (const ClipInBundle& c : read.clips) clip(c, ride);
         store::Parcel parcel;
         parcel.at = yard_.now_iso();
@@ -136,7 +141,7 @@ class Taking {
         parcel.sha256 = manifest_.sha256;
         parcel.ride = ride.id;
         parcel.words = read.said.empty() ? "{}" : read.said;
-        yard_.records().add(parcel);
+        records_.add(parcel);
         ++taken_.rides;
     }
 
@@ -145,11 +150,11 @@ class Taking {
     bool all_known(const RideInBundle& read) {
         const std::string who = rider_in(read.facts);
         return !read.clips.empty() && std::ranges::all_of(read.clips, [&](const ClipInBundle& c) {
-            const auto there = yard_.records().clip_with_hash(c.film.sha256);
+            const auto there = records_.rides.clip_with_hash(c.film.sha256);
             return there &&
-                   (who.empty() || std::ranges::any_of(yard_.records().places(there->id), [&](auto& s) {
-                        const auto ride = yard_.records().ride(s.ride);
-                        const auto rider = ride ? yard_.records().rider(ride->rider) : std::nullopt;
+                   (who.empty() || std::ranges::any_of(records_.rides.places(there->id), [&](auto& s) {
+                        const auto ride = records_.rides.ride(s.ride);
+                        const auto rider = ride ? records_.people.rider(ride->rider) : std::nullopt;
                         return rider && same_name(rider->name, who);
                     }));
         });
@@ -176,15 +181,15 @@ class Taking {
         c.duration_s = std::max(0.0, read.facts.value("duration_s", 0.0));
         c.frames = std::max(0, read.facts.value("frames", 0));
         c.capture.filmed_fps = std::max(0.0, read.facts.value("filmed_fps", 0.0));
-        c.id = yard_.records().add(c);
-        if (!read.stretches.empty()) yard_.records().put_stretches(c.id, read.stretches);
+        c.id = records_.add(c);
+        if (!read.stretches.empty()) records_.rides.put_stretches(c.id, read.stretches);
         ++taken_.clips;
         return c;
     }
 
     /// The place it had with the sender, or the next that is free.
     int free_place(store::ClipId clip, int wanted) {
-        const auto places = yard_.records().places(clip);
+        const auto places = records_.rides.places(clip);
         const auto taken = [&](int n) {
             return std::ranges::any_of(places, [&](const store::Slot& s) { return s.slot == n; });
         };
@@ -193,11 +198,11 @@ class Taking {
     }
 
     void clip(const ClipInBundle& read, const store::Ride& ride) {
-        const auto there = yard_.records().clip_with_hash(read.film.sha256);
+        const auto there = records_.rides.clip_with_hash(read.film.sha256);
         const store::Clip c = there ? *there : keep_film(read, ride);
         if (there) ++taken_.known;
         const int place = free_place(c.id, read.place);
-        yard_.records().put(store::Slot{c.id, place, ride.id});
+        records_.put(store::Slot{c.id, place, ride.id});
         for (const exchange::MarkedMoment& m : read.marks) {
             store::Moment moment;
             moment.clip = c.id;
@@ -207,7 +212,7 @@ class Taking {
             moment.phase = m.phase;
             moment.figure = m.figure;
             moment.field = m.field;
-            yard_.records().add(moment);
+            records_.add(moment);
             ++taken_.moments;
         }
         for (const exchange::EventRow& row : read.events) {
@@ -218,11 +223,12 @@ class Taking {
             e.time_s = row.time_s;
             e.event = row.event;
             e.detail = row.detail;
-            yard_.records().add(e);
+            records_.add(e);
         }
     }
 
     Yard& yard_;
+    store::YardStore& records_;
     const exchange::Manifest& manifest_;
     QDir from_;
     TakenBundle& taken_;
@@ -260,12 +266,12 @@ TakenBundle take_bundle(Yard& yard, const UnpackedBundle& bundle) {
     TakenBundle taken;
     const exchange::Manifest& manifest = bundle.manifest_;
     taken.sender = manifest.sender;
-    if (yard.records().parcel_known(manifest.sha256))
+    if (yard.records().leaving.parcel_known(manifest.sha256))
         throw core::Refused("bundle: it was taken in before; its rides are in the yard");
     std::vector<QString> moved;
     try {
-        yard.quietly([&] {
-            Taking taking(yard, manifest, QDir(bundle.folder_.path()), taken, moved);
+        yard.quietly([&](store::YardStore& records) {
+            Taking taking(yard, records, manifest, QDir(bundle.folder_.path()), taken, moved);
             for (const RideInBundle& ride : bundle.content_->rides) taking.ride(ride);
             if (taken.rides == 0) throw core::Refused("bundle: all of it is in the yard already");
         });

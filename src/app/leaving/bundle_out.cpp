@@ -39,20 +39,20 @@ class Bundling {
     Bundling(Yard& yard, const Permit& permit) : yard_(yard), permit_(permit) {}
 
     void add(const store::Ride& ride) {
-        const std::vector<store::Clip> clips = yard_.records().clips_of(ride.id);
+        const std::vector<store::Clip> clips = yard_.records().rides.clips_of(ride.id);
         added_.insert(ride.id);
         const std::string name = put(ride, clips);
         ++plan_.rides;
         put(name + ".said.json", said_of(yard_, ride, clips).dump(1));
         for (const store::Clip& c : clips) {
-            for (const store::Slot& s : yard_.records().places(c.id)) beside_[s.ride].push_back(c);
+            for (const store::Slot& s : yard_.records().rides.places(c.id)) beside_[s.ride].push_back(c);
         }
     }
     /// Whoever else rides in these clips, with place, joints and events there; of what was said of them, and
     /// of their other clips, nothing.
     void add_companions() {
         for (const auto& [id, clips] : beside_) {
-            const auto ride = yard_.records().ride(id);
+            const auto ride = yard_.records().rides.ride(id);
             if (ride && !added_.contains(id)) put(*ride, clips);
         }
     }
@@ -85,9 +85,10 @@ class Bundling {
                  {"stretches", json::array()}};
         if (c.capture.filmed_fps > 0) out["filmed_fps"] = c.capture.filmed_fps;
         if (c.px_per_m > 0) out["px_per_m"] = {c.px_per_m, c.px_per_m_sd};
-        for (const core::Stretch& s : yard_.records().stretches(c.id)) out["stretches"].push_back(to_json(s));
+        for (const core::Stretch& s : yard_.records().rides.stretches(c.id))
+            out["stretches"].push_back(to_json(s));
         std::vector<exchange::EventRow> rows;
-        for (const store::Event& e : yard_.records().events(ride.id)) {
+        for (const store::Event& e : yard_.records().reviews.events(ride.id)) {
             if (e.clip == c.id && e.slot == slot) rows.push_back({e.time_s, e.event, e.detail});
         }
         if (!rows.empty()) {
@@ -124,7 +125,7 @@ class Bundling {
 
 std::vector<store::RideId> rides_with_clips(Yard& yard, store::RiderId rider) {
     std::vector<store::RideId> out;
-    for (const store::RiddenClip& r : yard.records().ridden_by(rider)) {
+    for (const store::RiddenClip& r : yard.records().rides.ridden_by(rider)) {
         if (std::ranges::find(out, r.ride.id) == out.end()) out.push_back(r.ride.id);
     }
     std::ranges::reverse(out);
@@ -134,7 +135,7 @@ std::vector<store::RideId> rides_with_clips(Yard& yard, store::RiderId rider) {
 PermitOrLine ask_for_bundle(Yard& yard, const std::vector<store::RideId>& rides) {
     Going going{Use::clip, {}, rides, {}};
     for (const store::RideId r : rides) {
-        for (const store::Clip& c : yard.records().clips_of(r)) going.clips.push_back(c.id);
+        for (const store::Clip& c : yard.records().rides.clips_of(r)) going.clips.push_back(c.id);
     }
     return ask(yard, going);
 }
@@ -142,7 +143,7 @@ PermitOrLine ask_for_bundle(Yard& yard, const std::vector<store::RideId>& rides)
 BundlePlan bundle_of(Yard& yard, const std::vector<store::RideId>& rides, const Permit& permit) {
     Bundling bundling(yard, permit);
     for (const store::RideId id : rides) {
-        if (const auto ride = yard.records().ride(id)) bundling.add(*ride);
+        if (const auto ride = yard.records().rides.ride(id)) bundling.add(*ride);
     }
     bundling.add_companions();
     BundlePlan out = bundling.take();

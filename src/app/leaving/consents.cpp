@@ -48,9 +48,9 @@ QString what_in_words(const std::string& what) {
 
 std::vector<ConsentLine> consents(Yard& yard, store::RiderId rider) {
     std::vector<ConsentLine> out;
-    const auto r = yard.records().rider(rider);
+    const auto r = yard.records().people.rider(rider);
     if (!r) return out;
-    const auto all = yard.records().consents_of(rider);
+    const auto all = yard.records().leaving.consents_of(rider);
     for (const Use use : {Use::page, Use::clip, Use::teaching}) {
         ConsentLine line{use, std::nullopt, !refuses_to_leave(*r, all, use, yard.now().date()), {}};
         line.consent = store::newest_word(all, word(use));
@@ -83,33 +83,33 @@ void give_consent(Yard& yard, store::Consent c) {
     check_day(c.until, true);
     if (!c.until.empty() && c.until < c.given_on)
         throw core::Refused("consent: it would end before it began; correct one of the two days");
-    if (const auto last = store::newest_word(yard.records().consents_of(c.rider), c.use);
+    if (const auto last = store::newest_word(yard.records().leaving.consents_of(c.rider), c.use);
         last && c.given_on < std::max(last->given_on, last->withdrawn_on))
         throw core::Refused("consent: on " + std::max(last->given_on, last->withdrawn_on) +
                             " something newer was said; write the day on which this was said anew");
     // What was agreed to is no step: taken back with others by a key it would leave or come again in silence.
-    yard.quietly([&] {
+    yard.quietly([&](store::YardStore& records) {
         // The newest counts; an earlier one is closed, so that withdrawing the newer leaves none behind it.
-        for (store::Consent old : yard.records().consents_of(c.rider)) {
+        for (store::Consent old : records.leaving.consents_of(c.rider)) {
             if (old.use != c.use || !holds(old, yard.now().date())) continue;
             old.withdrawn_on = std::min(day_now(yard), c.given_on);
-            yard.records().update(old);
+            records.update(old);
         }
-        yard.records().add(c);
+        records.add(c);
     });
 }
 
 void withdraw_consent(Yard& yard, const store::Consent& consent) {
-    yard.quietly([&] {
+    yard.quietly([&](store::YardStore& records) {
         store::Consent c = consent;
         c.withdrawn_on = day_now(yard);
-        yard.records().update(c);
+        records.update(c);
     });
 }
 
 QStringList what_left(Yard& yard, store::RiderId rider, std::optional<Use> use) {
     QStringList out;
-    for (const store::Departure& d : yard.records().departures(rider)) {
+    for (const store::Departure& d : yard.records().leaving.departures(rider)) {
         if (use && d.use != word(*use)) continue;
         const QString faces = d.faces == "covered" ? QObject::tr("face covered")
                               : d.faces == "bare"  ? QObject::tr("face to be seen")

@@ -18,7 +18,7 @@ constexpr double kSameInstantS = 5e-4;  // half of what the file writes
 std::vector<exchange::EventRow> rows_of(Bench& bench) {
     const Review& review = bench.review();
     std::vector<exchange::EventRow> out;
-    for (const store::Event& e : bench.yard().records().events(review.ride().id)) {
+    for (const store::Event& e : bench.yard().records().reviews.events(review.ride().id)) {
         if (e.clip == review.clip().id && e.slot == review.slot())
             out.push_back({e.time_s, e.event, e.detail});
     }
@@ -55,7 +55,7 @@ QString import_events(Bench& bench, const QString& file) {
                 .arg(QString::fromStdString(name))
                 .arg(facts.duration_s, 0, 'f', 1);
         const auto there = rows_of(bench);
-        bench.yard().step(QObject::tr("Take in events"), [&] {
+        bench.yard().step(QObject::tr("Take in events"), [&](store::YardStore& records) {
             for (const exchange::EventRow& row : rows) {
                 const bool known = std::ranges::any_of(there, [&](const exchange::EventRow& t) {
                     return t.event == row.event && t.detail == row.detail &&
@@ -69,7 +69,7 @@ QString import_events(Bench& bench, const QString& file) {
                 e.time_s = row.time_s;
                 e.event = row.event;
                 e.detail = row.detail;
-                bench.yard().records().add(e);
+                records.add(e);
             }
         });
         return {};

@@ -54,7 +54,7 @@ QString nowhere_known(const FaceToCover& face) {
 
 std::vector<FaceToCover> faces_to_cover(Yard& yard, const store::Clip& clip, const Permit& permit) {
     std::vector<FaceToCover> out;
-    const auto marks = yard.records().face_marks(clip.id);
+    const auto marks = yard.records().leaving.face_marks(clip.id);
     const auto take_set = [&](FaceToCover& face, Known& known, int person) {
         for (const store::FaceMark& m : marks) {
             if (m.person != person) continue;
@@ -65,11 +65,11 @@ std::vector<FaceToCover> faces_to_cover(Yard& yard, const store::Clip& clip, con
         }
         face.known = anchors_of(known);
     };
-    const auto moments = yard.records().moments(clip.id);
-    for (const store::Slot& s : yard.records().places(clip.id)) {
+    const auto moments = yard.records().reviews.moments(clip.id);
+    for (const store::Slot& s : yard.records().rides.places(clip.id)) {
         if (!permit.covers_faces()) break;
-        const auto ride = yard.records().ride(s.ride);
-        const auto rider = ride ? yard.records().rider(ride->rider) : std::nullopt;
+        const auto ride = yard.records().rides.ride(s.ride);
+        const auto rider = ride ? yard.records().people.rider(ride->rider) : std::nullopt;
         FaceToCover face;
         face.name = rider ? QString::fromStdString(rider->name) : QObject::tr("the rider");
         Known known;
@@ -160,13 +160,13 @@ FaceCovers faces_known_at(const std::vector<FaceToCover>& faces, int frame) {
 }
 
 void set_face(Yard& yard, store::ClipId clip, int slot, int frame, const core::Ellipse& face) {
-    yard.step(QObject::tr("Set an ellipse round a face"), [&] {
+    yard.step(QObject::tr("Set an ellipse round a face"), [&](store::YardStore& records) {
         int person = slot;
         if (slot < 0) {  // the nearest of the others that were ringed before, if it can be the same one
             person = -1;
             double nearest = 1e9;
             bool same = false;
-            const auto marks = yard.records().face_marks(clip);
+            const auto marks = records.leaving.face_marks(clip);
             for (const store::FaceMark& m : marks) {
                 if (m.person >= 0) continue;
                 if (!same && is_unknown(marks, m.person)) {  // whose face was looked for
@@ -184,27 +184,27 @@ void set_face(Yard& yard, store::ClipId clip, int slot, int frame, const core::E
                 }
             }
         }
-        yard.records().put(store::FaceMark{
+        records.put(store::FaceMark{
             {}, clip, person, frame, face.centre.x, face.centre.y, face.long_half, face.short_half});
     });
 }
 
 void set_face_gone(Yard& yard, store::ClipId clip, int slot, int frame) {
-    yard.step(QObject::tr("The face is not in the picture from here on"), [&] {
+    yard.step(QObject::tr("The face is not in the picture from here on"), [&](store::YardStore& records) {
         store::FaceMark m{{}, clip, slot, frame};
         m.gone = true;
-        yard.records().put(m);
+        records.put(m);
     });
 }
 
 bool unset_faces(Yard& yard, store::ClipId clip, int frame) {
     std::vector<store::FaceMarkId> here;
-    for (const store::FaceMark& m : yard.records().face_marks(clip)) {
+    for (const store::FaceMark& m : yard.records().leaving.face_marks(clip)) {
         if (m.frame == frame) here.push_back(m.id);
     }
     if (here.empty()) return false;
-    yard.step(QObject::tr("Take the ellipse away"), [&] {
-        for (const store::FaceMarkId id : here) yard.records().remove(id);
+    yard.step(QObject::tr("Take the ellipse away"), [&](store::YardStore& records) {
+        for (const store::FaceMarkId id : here) records.remove(id);
     });
     return true;
 }

@@ -19,7 +19,8 @@ constexpr double kShownNear = 0.55;  // of the picture, round what a caption spe
 /// What the coach says is there, by the names the rules give it: the same that the bench draws.
 std::vector<const core::Fault*> faults_named(Yard& yard, const store::Ride& ride) {
     core::RideData data = ride_data(yard, ride);
-    for (const store::Finding& f : yard.records().findings(ride.id)) data.decided.push_back(to_core(f));
+    for (const store::Finding& f : yard.records().reviews.findings(ride.id))
+        data.decided.push_back(to_core(f));
     data.level = ride.level;
     std::vector<const core::Fault*> out;
     for (const core::RideFinding& f : core::assess_ride(data, yard.knowledge()).findings) {
@@ -29,8 +30,8 @@ std::vector<const core::Fault*> faults_named(Yard& yard, const store::Ride& ride
 }
 
 std::optional<store::Ride> ride_in(Yard& yard, const store::Clip& clip, int slot) {
-    for (const store::Slot& s : yard.records().places(clip.id)) {
-        if (s.slot == slot) return yard.records().ride(s.ride);
+    for (const store::Slot& s : yard.records().rides.places(clip.id)) {
+        if (s.slot == slot) return yard.records().rides.ride(s.ride);
     }
     return std::nullopt;
 }
@@ -46,7 +47,7 @@ class FromNotes {
     FromNotes(Yard& yard, const store::Clip& clip, int slot, QSizeF size)
         : yard_(yard), clip_(clip), slot_(slot), size_(size) {
         moments_ = moments_on_film(yard, clip, slot);
-        for (const store::Note& n : yard.records().notes(clip.id)) {
+        for (const store::Note& n : yard.records().reviews.notes(clip.id)) {
             if (n.slot == slot) notes_.push_back(n);
         }
         std::ranges::stable_sort(notes_, {}, &store::Note::frame);
@@ -70,7 +71,7 @@ class FromNotes {
                      n.words.empty() ? QObject::tr("This is good.").toStdString() : n.words);
         }
         if (!ride_) return;
-        for (const store::Remark& r : yard_.records().remarks(ride_->id)) {
+        for (const store::Remark& r : yard_.records().reviews.remarks(ride_->id)) {
             if (r.kind == store::RemarkKind::strength && r.clip == clip_.id && r.frame >= 0)
                 tell(r.frame, QObject::tr("What is good"), r.words);
         }
@@ -113,10 +114,10 @@ std::map<int, MomentOnFilm> moments_on_film(Yard& yard, const store::Clip& clip,
     if (!ride) return out;
     const core::Knowledge& knowledge = yard.knowledge();
     const RiddenIn ridden(yard.records(), knowledge, *ride);
-    const core::Stretches stretches = yard.records().stretches(clip.id);
+    const core::Stretches stretches = yard.records().rides.stretches(clip.id);
     const auto named = faults_named(yard, *ride);
-    const auto answers = yard.records().answers(clip.id);
-    for (const store::Moment& m : yard.records().moments(clip.id)) {
+    const auto answers = yard.records().reviews.answers(clip.id);
+    for (const store::Moment& m : yard.records().reviews.moments(clip.id)) {
         if (m.slot != slot) continue;
         const core::RideMoment here = ridden.moment(stretches, m);
         MomentOnFilm shown{here.figure, {}};
@@ -135,8 +136,8 @@ std::map<int, MomentOnFilm> moments_on_film(Yard& yard, const store::Clip& clip,
 }
 
 int slot_of(Yard& yard, store::ClipId clip, store::RiderId rider) {
-    for (const store::Slot& s : yard.records().places(clip)) {
-        const auto ride = yard.records().ride(s.ride);
+    for (const store::Slot& s : yard.records().rides.places(clip)) {
+        const auto ride = yard.records().rides.ride(s.ride);
         if (ride && ride->rider == rider) return s.slot;
     }
     return 0;
@@ -157,7 +158,7 @@ PermitOrLine ask_to_leave(Yard& yard, const core::Telling& telling) {
     // Companions in one clip were filmed together; clips of different riders are laid together here.
     std::vector<store::RideId> first;
     for (const store::ClipId clip : going.clips) {
-        const auto places = yard.records().places(clip);
+        const auto places = yard.records().rides.places(clip);
         if (!places.empty()) first.push_back(places.front().ride);
     }
     if (!first.empty()) going.use = use_of(yard, first);
@@ -168,17 +169,17 @@ FilmPlan film_plan(Yard& yard, const store::Spoken& spoken, const Permit* permit
     FilmPlan out;
     out.telling = core::read_telling(spoken.timeline);
     if (!spoken.sound.empty()) out.voice = yard.folder().filePath(QString::fromStdString(spoken.sound));
-    const auto its_clip = yard.records().clip(spoken.clip);
+    const auto its_clip = yard.records().rides.clip(spoken.clip);
     const auto its_ride = its_clip ? ride_in(yard, *its_clip, spoken.slot) : std::nullopt;
     const store::RiderId rider = its_ride ? its_ride->rider : store::RiderId{};
     for (const store::ClipId id : clips_of(out.telling)) {
-        const auto clip = yard.records().clip(id);
+        const auto clip = yard.records().rides.clip(id);
         if (!clip) throw core::Refused("review: a clip it shows was deleted; record it anew");
         ClipOnFilm on{yard.file_of(*clip), QString::fromStdString(clip->hash), {}, {}};
         const int slot = id == spoken.clip ? spoken.slot : slot_of(yard, id, rider);
         on.moments = moments_on_film(yard, *clip, slot);
         if (permit) on.faces = faces_to_cover(yard, *clip, *permit);
-        for (const store::Note& n : yard.records().notes(id)) {
+        for (const store::Note& n : yard.records().reviews.notes(id)) {
             if (n.slot == slot && !n.words.empty()) out.notes.push_back({{id.value, n.frame}, n.words});
         }
         if (out.first_clip == 0) out.first_clip = id.value;

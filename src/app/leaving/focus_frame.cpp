@@ -30,18 +30,18 @@ double worth(const std::vector<core::Judged>& judged, const core::Fault& fault) 
 std::optional<FocusFrame> focus_frame(Yard& yard, store::RiderId rider, store::HorseId horse,
                                       const core::Fault& fault) {
     std::optional<FocusFrame> newest;  // where none shows it any more
-    store::YardStore& records = yard.records();
+    const store::YardStore& records = yard.records();
     int looked = 0;
-    for (const store::Ride& ride : records.rides_of(rider)) {
+    for (const store::Ride& ride : records.rides.rides_of(rider)) {
         if (horse && ride.horse != horse) continue;
         if (++looked > kRides) break;
         const RiddenIn here(yard.records(), yard.knowledge(), ride);
         std::optional<FocusFrame> best;
         double most = 0;
-        for (const store::Clip& clip : records.clips_of(ride.id)) {
-            const core::Stretches stretches = records.stretches(clip.id);
-            const auto places = records.places(clip.id);
-            for (const store::Moment& m : records.moments(clip.id)) {
+        for (const store::Clip& clip : records.rides.clips_of(ride.id)) {
+            const core::Stretches stretches = records.rides.stretches(clip.id);
+            const auto places = records.rides.places(clip.id);
+            for (const store::Moment& m : records.reviews.moments(clip.id)) {
                 const bool ours = std::ranges::any_of(
                     places, [&](const store::Slot& s) { return s.slot == m.slot && s.ride == ride.id; });
                 if (!ours || m.figure.marked() == 0) continue;

@@ -135,6 +135,19 @@ void StretchWriter::cancel() {
     emit finished(tr("Stopped; nothing was written."));
 }
 
+/// Frame by frame what is marked, else what was followed to there.
+static std::vector<std::optional<core::Figure>> figures_between(const Review& review,
+                                                                const StrideWork* strides, int from, int to) {
+    std::vector<std::optional<core::Figure>> out;
+    for (int n = from; n <= to; ++n) {
+        const store::Moment* m = review.moment_at(n);
+        out.push_back(m         ? std::optional(review.figure_of(m))
+                      : strides ? strides->followed_at(n)
+                                : std::nullopt);
+    }
+    return out;
+}
+
 QString StretchWriter::start(int from, int to, const QString& file, const StretchLook& look,
                              const StrideWork* strides) {
     const Review& review = bench_.review();
@@ -156,12 +169,7 @@ QString StretchWriter::start(int from, int to, const QString& file, const Stretc
               faces_to_cover(bench_.yard(), review.clip(), permit),
               {},
               std::nullopt};
-    for (int n = from; n <= to && (look.figure || !look.curve.empty()); ++n) {
-        const store::Moment* m = review.moment_at(n);
-        part.figures.push_back(m         ? std::optional(review.figure_of(m))
-                               : strides ? strides->followed_at(n)
-                                         : std::nullopt);
-    }
+    if (look.figure || !look.curve.empty()) part.figures = figures_between(review, strides, from, to);
     if (std::ranges::none_of(part.figures, [](const auto& f) { return f.has_value(); }) &&
         (look.figure || !look.curve.empty()))
         return tr("The joints of this stretch were not followed yet; [strides] follows them.");

@@ -83,12 +83,12 @@ namespace {
 std::vector<store::RiderId> everybody(Yard& yard, const Going& going) {
     std::vector<store::RiderId> out = going.riders;
     const auto rides = [&](store::RideId id) {
-        const auto ride = yard.records().ride(id);
+        const auto ride = yard.records().rides.ride(id);
         out.push_back(ride ? ride->rider : store::RiderId{});
     };
     for (const store::RideId id : going.rides) rides(id);
     for (const store::ClipId clip : going.clips) {
-        for (const store::Slot& s : yard.records().places(clip)) rides(s.ride);
+        for (const store::Slot& s : yard.records().rides.places(clip)) rides(s.ride);
     }
     std::ranges::sort(out, {}, &store::RiderId::value);
     out.erase(std::unique(out.begin(), out.end()), out.end());
@@ -97,11 +97,11 @@ std::vector<store::RiderId> everybody(Yard& yard, const Going& going) {
 
 /// All that is known of where faces are in a clip.
 void take_faces(QDataStream& into, Yard& yard, store::ClipId clip) {
-    for (const store::Slot& s : yard.records().places(clip))
+    for (const store::Slot& s : yard.records().rides.places(clip))
         into << qint64{s.slot} << static_cast<qint64>(s.ride.value);
-    for (const store::FaceMark& m : yard.records().face_marks(clip))
+    for (const store::FaceMark& m : yard.records().leaving.face_marks(clip))
         into << qint64{m.person} << qint64{m.frame} << m.x << m.y << m.half_wide << m.half_high << m.gone;
-    for (const store::Moment& m : yard.records().moments(clip)) {
+    for (const store::Moment& m : yard.records().reviews.moments(clip)) {
         into << qint64{m.slot} << qint64{m.frame};
         for (const core::Landmark l : {core::Landmark::ear, core::Landmark::eye, core::Landmark::chin}) {
             const core::Mark& mark = m.figure[l];
@@ -126,10 +126,10 @@ PermitOrLine ask(Yard& yard, const Going& going) {
     const QDate today = yard.now().date();
     bool all_seen = true;
     for (const store::RiderId id : everybody(yard, going)) {
-        const auto rider = yard.records().rider(id);
+        const auto rider = yard.records().people.rider(id);
         if (!rider)
             return QObject::tr("Somebody in it is not named yet, so nothing leaves; say first who rides.");
-        const auto consents = yard.records().consents_of(id);
+        const auto consents = yard.records().leaving.consents_of(id);
         if (const auto refusal = refuses_to_leave(*rider, consents, going.use, today)) return *refusal;
         out.minor_ = out.minor_ || is_minor(*rider, today);
         all_seen = all_seen && may_be_seen(consents, going.use, today);
@@ -223,10 +223,10 @@ void note_left(Yard& yard, const Permit& permit, const Left& left, const QString
     d.file = QFileInfo(left.file).fileName().toStdString();
     d.sha256 = left.sha256.empty() && !written.isEmpty() ? sum_of(written) : left.sha256;
     d.faces = !left.faces ? "none" : permit.covers_faces() ? "covered" : "bare";
-    yard.quietly([&] {
+    yard.quietly([&](store::YardStore& records) {
         for (const store::RiderId rider : permit.riders()) {
             d.rider = rider;
-            yard.records().add(d);
+            records.add(d);
         }
     });
 }

@@ -18,7 +18,7 @@ QByteArray marks_json(Bench& bench, const Permit&, const std::optional<MarksPart
     Yard& yard = bench.yard();
     std::map<int, store::Ride> rides;
     for (const store::Slot& s : review.places())
-        rides[s.slot] = yard.records().ride(s.ride).value_or(store::Ride{});
+        rides[s.slot] = yard.records().rides.ride(s.ride).value_or(store::Ride{});
     std::vector<exchange::MarkedMoment> out;
     const double start_s = part ? facts.pts_s[static_cast<std::size_t>(part->from)] : 0;
     const core::CaptureMap real = bench.deck().capture_map();
@@ -105,12 +105,65 @@ bool fill(store::Ride& r, const exchange::MarkedMoment& m, const core::Schools& 
     return r.school != before.school || r.level != before.level || r.mount != before.mount;
 }
 
+/// Why marks do not belong to this clip as it is seen here; "" where they do.
+QString does_not_fit(const std::vector<exchange::MarkedMoment>& moments, const media::ClipFacts& facts,
+                     const core::Stretches& stretches, const std::string& name) {
+    for (const auto& m : moments) {
+        if (m.width != facts.width || m.height != facts.height) {
+            return QObject::tr(
+                       "%1: was marked at %2 × %3, this clip shows %4 × %5; choose the marks of this "
+                       "clip.")
+                .arg(QString::fromStdString(name))
+                .arg(m.width)
+                .arg(m.height)
+                .arg(facts.width)
+                .arg(facts.height);
+        }
+        if (m.figure.view != core::ridden_at(stretches, m.frame).view)
+            return QString::fromStdString(name) +
+                   QObject::tr(": was marked from another side; set the view first.");
+    }
+    return {};
+}
+
+void take_in(store::YardStore& records, const Review& review, const core::Schools& schools,
+             const media::ClipFacts& facts, const std::vector<exchange::MarkedMoment>& moments) {
+    const store::ClipId clip = review.clip().id;
+    const auto there = records.reviews.moments(clip);
+    core::Stretches stretches = records.rides.stretches(clip);
+    store::Ride ride = review.ride();
+    bool ridden = false, said = false;
+    for (const auto& m : moments) {
+        ridden |= fill(stretches[core::stretch_at(stretches, m.frame)], m);
+        said |= fill(ride, m, schools);
+        const auto it = std::ranges::find_if(there, [&](const store::Moment& one) {
+            return one.frame == m.frame && one.slot == review.slot();
+        });
+        store::Moment here;
+        if (it != there.end()) {
+            here = *it;
+        } else {
+            here.clip = clip;
+            here.slot = review.slot();
+            here.frame = m.frame;
+            here.time_s = m.time_s.value_or(facts.pts_s[static_cast<std::size_t>(m.frame)]);
+            here.phase = m.phase;
+            here.field = m.field;
+            here.id = records.add(here);
+        }
+        for (const core::Landmark l : core::landmarks_of(m.figure.view)) {
+            if (here.figure[l] != m.figure[l]) records.put(here.id, l, m.figure[l]);
+        }
+    }
+    if (ridden) records.rides.put_stretches(clip, stretches);
+    if (said && ride.id) records.update(ride);
+}
+
 }  // namespace
 
 QString import_marks(Bench& bench, const QString& file) {
     if (!bench.is_open() || !bench.deck().ready())
         return QObject::tr("Open the clip first that the marks belong to.");
-    const Review& review = bench.review();
     const media::ClipFacts& facts = bench.deck().facts();
     try {
         std::ifstream in(file.toStdString());
@@ -118,52 +171,10 @@ QString import_marks(Bench& bench, const QString& file) {
         const std::string name = QFileInfo(file).fileName().toStdString();
         const auto moments = exchange::read_coco(in, name);
         exchange::check_times(moments, facts.pts_s, name);
-        for (const auto& m : moments) {
-            if (m.width != facts.width || m.height != facts.height) {
-                return QObject::tr(
-                           "%1: was marked at %2 × %3, this clip shows %4 × %5; choose the marks of this "
-                           "clip.")
-                    .arg(QString::fromStdString(name))
-                    .arg(m.width)
-                    .arg(m.height)
-                    .arg(facts.width)
-                    .arg(facts.height);
-            }
-            if (m.figure.view != core::ridden_at(review.stretches(), m.frame).view)
-                return QString::fromStdString(name) +
-                       QObject::tr(": was marked from another side; set the view first.");
-        }
-        Yard& yard = bench.yard();
-        const store::ClipId clip = review.clip().id;
-        yard.step(QObject::tr("Take in marks"), [&] {
-            const auto there = yard.records().moments(clip);
-            core::Stretches stretches = yard.records().stretches(clip);
-            store::Ride ride = review.ride();
-            bool ridden = false, said = false;
-            for (const auto& m : moments) {
-                ridden |= fill(stretches[core::stretch_at(stretches, m.frame)], m);
-                said |= fill(ride, m, yard.knowledge().schools);
-                const auto it = std::ranges::find_if(there, [&](const store::Moment& one) {
-                    return one.frame == m.frame && one.slot == review.slot();
-                });
-                store::Moment here;
-                if (it != there.end()) {
-                    here = *it;
-                } else {
-                    here.clip = clip;
-                    here.slot = review.slot();
-                    here.frame = m.frame;
-                    here.time_s = m.time_s.value_or(facts.pts_s[static_cast<std::size_t>(m.frame)]);
-                    here.phase = m.phase;
-                    here.field = m.field;
-                    here.id = yard.records().add(here);
-                }
-                for (const core::Landmark l : core::landmarks_of(m.figure.view)) {
-                    if (here.figure[l] != m.figure[l]) yard.records().put(here.id, l, m.figure[l]);
-                }
-            }
-            if (ridden) yard.records().put_stretches(clip, stretches);
-            if (said && ride.id) yard.records().update(ride);
+        const QString line = does_not_fit(moments, facts, bench.review().stretches(), name);
+        if (!line.isEmpty()) return line;
+        bench.yard().step(QObject::tr("Take in marks"), [&](store::YardStore& records) {
+            take_in(records, bench.review(), bench.yard().knowledge().schools, facts, moments);
         });
         if (!moments.empty()) bench.deck().go_to(moments.front().frame);
         return {};

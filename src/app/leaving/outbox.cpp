@@ -174,7 +174,7 @@ QString write_outbox(Yard& yard) {
         return QObject::tr("%1: cannot be made; make room there.").arg(folder.path());
     int written = 0;
     QStringList held;
-    for (store::Outgoing o : yard.records().outbox()) {
+    for (store::Outgoing o : yard.records().following.outbox()) {
         if (o.state != "waiting") continue;
         const auto permit = ask_again(yard, o);
         if (const auto* line = std::get_if<QString>(&permit)) {

@@ -41,7 +41,7 @@ class Good {
   public:
     Good(Yard& yard, store::RiderId rider, const std::vector<Lane>& lanes, const core::Fault& focus)
         : yard_(yard) {
-        const auto ridden = yard.records().ridden_by(rider);
+        const auto ridden = yard.records().rides.ridden_by(rider);
         if (!ridden.empty()) named(ridden);
         if (!ridden.empty()) measured(ridden.front().ride);
         for (const Lane& l : lanes) {
@@ -51,7 +51,7 @@ class Good {
                         ? QObject::tr("“%1” is settled: that work is done").arg(text(l.fault->name))
                         : QObject::tr("“%1” is holding").arg(text(l.fault->name)));
         }
-        for (const store::PracticeEntry& p : yard.records().practice_of(rider)) practised(p.done);
+        for (const store::PracticeEntry& p : yard.records().training.practice_of(rider)) practised(p.done);
         if (best_.of > 0) add(QObject::tr("%1 of %2 good when you practised").arg(best_.good).arg(best_.of));
     }
     QStringList all() const { return out_.mid(0, kMostGood); }
@@ -64,12 +64,12 @@ class Good {
     /// What the coach said of the last ride comes first.
     void named(const std::vector<store::RiddenClip>& ridden) {
         const store::RideId last = ridden.front().ride.id;
-        for (const store::Remark& r : yard_.records().remarks(last)) {
+        for (const store::Remark& r : yard_.records().reviews.remarks(last)) {
             if (r.kind == store::RemarkKind::strength) add(text(r.words));
         }
         for (const store::RiddenClip& r : ridden) {
             if (r.ride.id != last) continue;
-            for (const store::Note& n : yard_.records().notes(r.clip.id)) {
+            for (const store::Note& n : yard_.records().reviews.notes(r.clip.id)) {
                 if (n.kind == store::NoteKind::good && n.slot == r.slot) add(text(n.words));
             }
         }

@@ -85,12 +85,12 @@ json ride_facts(Yard& yard, const store::Ride& r) {
              {"saddle", r.saddle},  {"mount", core::word(r.mount)},
              {"goal", r.own.goal},  {"question", r.own.question},
              {"hurts", r.own.hurts}};
-    if (const auto rider = yard.records().rider(r.rider)) {
+    if (const auto rider = yard.records().people.rider(r.rider)) {
         json& j = out["rider"] = {{"name", rider->name}, {"school", rider->school}, {"level", rider->level}};
         if (rider->birth_year) j["birth_year"] = *rider->birth_year;
         if (rider->height_cm) j["height_cm"] = *rider->height_cm;
     }
-    if (const auto horse = yard.records().horse(r.horse)) {
+    if (const auto horse = yard.records().people.horse(r.horse)) {
         json& j = out["horse"] = {
             {"name", horse->name}, {"stage", horse->stage}, {"stiff_side", horse->stiff_side}};
         if (horse->height_cm) j["height_cm"] = *horse->height_cm;
@@ -109,7 +109,7 @@ json said_of(Yard& yard, const store::Ride& ride, const std::vector<store::Clip>
     };
     for (std::size_t i = 0; i < clips.size(); ++i) {
         const int slot = slot_of(yard, clips[i].id, ride.rider);
-        for (const store::Note& n : yard.records().notes(clips[i].id)) {
+        for (const store::Note& n : yard.records().reviews.notes(clips[i].id)) {
             if (n.slot != slot) continue;  // of somebody else in the picture
             out["notes"].push_back({{"clip", i},
                                     {"frame", n.frame},
@@ -117,13 +117,13 @@ json said_of(Yard& yard, const store::Ride& ride, const std::vector<store::Clip>
                                     {"words", n.words}});
         }
     }
-    for (const store::Remark& r : yard.records().remarks(ride.id))
+    for (const store::Remark& r : yard.records().reviews.remarks(ride.id))
         out["remarks"].push_back({{"clip", place_of(r.clip)},
                                   {"frame", r.frame},
                                   {"kind", r.kind == store::RemarkKind::strength ? "strength" : "finding"},
                                   {"part", r.part},
                                   {"words", r.words}});
-    for (const store::Finding& f : yard.records().findings(ride.id))
+    for (const store::Finding& f : yard.records().reviews.findings(ride.id))
         out["decisions"].push_back({{"fault", f.fault},
                                     {"decision", kDecisionWords[static_cast<int>(f.decision)]},
                                     {"called", f.changed_to},
@@ -137,7 +137,7 @@ std::string rider_in(const json& facts) {
 }
 bool same_name(const std::string& a, const std::string& b) { return folded_name(a) == folded_name(b); }
 
-store::Ride take_ride(Yard& yard, const json& facts) {
+store::Ride take_ride(const Yard& yard, store::YardStore& records, const json& facts) {
     store::Ride out;
     out.day = words(facts, "day");
     if (!QDate::fromString(QString::fromStdString(out.day), Qt::ISODate).isValid())
@@ -151,7 +151,7 @@ store::Ride take_ride(Yard& yard, const json& facts) {
     if (const auto mount = core::from_word<core::Mount>(words(facts, "mount"))) out.mount = *mount;
     out.own = {words(facts, "goal"), words(facts, "question"), words(facts, "hurts")};
     if (const auto r = facts.find("rider"); r != facts.end() && !words(*r, "name").empty()) {
-        for (const store::Rider& there : yard.records().riders()) {
+        for (const store::Rider& there : yard.records().people.riders()) {
             if (same_name(there.name, words(*r, "name"))) out.rider = there.id;
         }
         if (!out.rider) {
@@ -163,11 +163,11 @@ store::Ride take_ride(Yard& yard, const json& facts) {
                 rider.birth_year = static_cast<int>(y);
             if (const double h = number_or(*r, "height_cm", 0); h > 60 && h < 260)
                 rider.height_cm = static_cast<int>(h);
-            out.rider = yard.records().add(rider);
+            out.rider = records.add(rider);
         }
     }
     if (const auto h = facts.find("horse"); h != facts.end() && !words(*h, "name").empty()) {
-        for (const store::Horse& there : yard.records().horses()) {
+        for (const store::Horse& there : yard.records().people.horses()) {
             if (same_name(there.name, words(*h, "name"))) out.horse = there.id;
         }
         if (!out.horse) {
@@ -177,18 +177,18 @@ store::Ride take_ride(Yard& yard, const json& facts) {
             horse.stiff_side = words(*h, "stiff_side");
             if (const double cm = number_or(*h, "height_cm", 0); cm > 60 && cm < 230)
                 horse.height_cm = static_cast<int>(cm);
-            out.horse = yard.records().add(horse);
+            out.horse = records.add(horse);
         }
     }
-    out.id = yard.records().add(out);
+    out.id = records.add(out);
     return out;
 }
 
 std::vector<exchange::MarkedMoment> marks_of(Yard& yard, const store::Clip& clip, const store::Ride& ride,
                                              int slot, const std::string& file_name) {
     std::vector<exchange::MarkedMoment> out;
-    const core::Stretches stretches = yard.records().stretches(clip.id);
-    for (const store::Moment& m : yard.records().moments(clip.id)) {
+    const core::Stretches stretches = yard.records().rides.stretches(clip.id);
+    for (const store::Moment& m : yard.records().reviews.moments(clip.id)) {
         if (m.slot != slot) continue;
         const core::Stretch& s = core::ridden_at(stretches, m.frame);
         exchange::MarkedMoment one;

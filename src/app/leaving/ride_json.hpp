@@ -22,7 +22,7 @@ std::string rider_in(const nlohmann::json& facts);
 bool same_name(const std::string& a, const std::string& b);
 
 /// A ride with its rider and horse from such facts; both are found by name or made.
-store::Ride take_ride(Yard& yard, const nlohmann::json& facts);
+store::Ride take_ride(const Yard& yard, store::YardStore& records, const nlohmann::json& facts);
 
 /// Moments of one slot for COCO, with the file name the clip has in the bundle; the picture's size is not
 /// known to the records.

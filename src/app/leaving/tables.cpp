@@ -36,13 +36,13 @@ struct RideOf {
 };
 std::vector<RideOf> rides_of(Yard& yard, store::RiderId id) {
     std::vector<RideOf> out;
-    const auto rider = yard.records().rider(id);
-    auto all = yard.records().ridden_by(id);
+    const auto rider = yard.records().people.rider(id);
+    auto all = yard.records().rides.ridden_by(id);
     std::ranges::reverse(all);
     for (const store::RiddenClip& r : all) {
         auto at = std::ranges::find_if(out, [&](const RideOf& o) { return o.ride.id == r.ride.id; });
         if (at == out.end()) {
-            const auto horse = yard.records().horse(r.ride.horse);
+            const auto horse = yard.records().people.horse(r.ride.horse);
             out.push_back({r.ride, rider ? rider->name : "", horse ? horse->name : "", {}});
             at = std::prev(out.end());
         }
@@ -62,7 +62,8 @@ std::string rides_rows(Yard& yard, const RideOf& r) {
 std::string finding_rows(Yard& yard, const RideOf& r) {
     static constexpr const char* kDecisions[] = {"open", "accepted", "changed", "rejected", "asked_back"};
     core::RideData data = ride_data(yard, r.ride);
-    for (const store::Finding& f : yard.records().findings(r.ride.id)) data.decided.push_back(to_core(f));
+    for (const store::Finding& f : yard.records().reviews.findings(r.ride.id))
+        data.decided.push_back(to_core(f));
     std::string out;
     for (const core::RideFinding& f : core::assess_ride(data, yard.knowledge()).findings)
         out +=
@@ -77,8 +78,8 @@ std::string measure_rows(Yard& yard, const RideOf& r) {
     const RiddenIn ridden(yard.records(), yard.knowledge(), r.ride);
     std::string out;
     for (const store::RiddenClip& c : r.clips) {
-        const core::Stretches stretches = yard.records().stretches(c.clip.id);
-        for (const store::Moment& m : yard.records().moments(c.clip.id)) {
+        const core::Stretches stretches = yard.records().rides.stretches(c.clip.id);
+        for (const store::Moment& m : yard.records().reviews.moments(c.clip.id)) {
             if (m.slot != c.slot) continue;
             const core::RideMoment here = ridden.moment(stretches, m);
             for (const core::Judged& j : core::judge_moment(here, yard.knowledge())) {
@@ -110,10 +111,10 @@ std::string stride_rows(Yard& yard, const RideOf& r) {
 }
 
 std::string log_rows(Yard& yard, store::RiderId id) {
-    const auto rider = yard.records().rider(id);
+    const auto rider = yard.records().people.rider(id);
     std::string out;
-    for (const store::PracticeEntry& e : yard.records().practice_of(id)) {
-        const auto horse = yard.records().horse(e.horse);
+    for (const store::PracticeEntry& e : yard.records().training.practice_of(id)) {
+        const auto horse = yard.records().people.horse(e.horse);
         const core::Practice& p = e.done;
         out +=
             fmt::format("{},{},{},{},{},{},{},{:g},{},{},{},{},{},{}{}", p.day,

@@ -83,7 +83,7 @@ LessonDesk::State LessonDesk::state() const {
 }
 
 bool LessonDesk::take_up() {
-    for (const store::Lesson& l : yard_.records().lessons(5)) {
+    for (const store::Lesson& l : yard_.records().training.lessons(5)) {
         if (l.day != yard_.today_iso() || !l.ended_at.empty()) continue;
         open(l.id);
         return true;
@@ -92,7 +92,7 @@ bool LessonDesk::take_up() {
 }
 
 void LessonDesk::open(store::LessonId id) {
-    lesson_ = yard_.records().lesson(id);
+    lesson_ = yard_.records().training.lesson(id);
     refresh();
 }
 
@@ -102,14 +102,14 @@ void LessonDesk::close() {
 }
 
 store::HorseId LessonDesk::usual_horse(store::RiderId rider) {
-    for (const store::Ride& r : yard_.records().rides_of(rider)) {
+    for (const store::Ride& r : yard_.records().rides.rides_of(rider)) {
         if (r.horse) return r.horse;
     }
     return {};
 }
 
-store::RideId LessonDesk::ride_for(store::RiderId rider, store::HorseId horse) {
-    for (const store::Ride& r : yard_.records().rides_of(rider)) {
+store::RideId LessonDesk::ride_for(store::YardStore& records, store::RiderId rider, store::HorseId horse) {
+    for (const store::Ride& r : yard_.records().rides.rides_of(rider)) {
         if (r.day == yard_.today_iso() && r.horse == horse) return r.id;
     }
     store::Ride ride;
@@ -117,11 +117,11 @@ store::RideId LessonDesk::ride_for(store::RiderId rider, store::HorseId horse) {
     ride.horse = horse;
     ride.day = yard_.today_iso();
     ride.place = store::Place::lesson;
-    if (const auto r = yard_.records().rider(rider)) {
+    if (const auto r = yard_.records().people.rider(rider)) {
         ride.school = r->school;
         ride.level = r->level;
     }
-    return yard_.records().add(ride);
+    return records.add(ride);
 }
 
 QString LessonDesk::begin(const std::vector<store::RiderId>& riders, int minutes) {
@@ -138,15 +138,15 @@ QString LessonDesk::begin(const std::vector<store::RiderId>& riders, int minutes
         lesson.day = yard_.today_iso();
         lesson.session = common.json;
         lesson.task = common.task;
-        yard_.step(tr("Begin a lesson"), [&] {
-            lesson.id = yard_.records().add(lesson);
+        yard_.step(tr("Begin a lesson"), [&](store::YardStore& records) {
+            lesson.id = records.add(lesson);
             int turn = 0;
             for (const store::RiderId r : riders) {
                 store::LessonPlace place;
                 place.lesson = lesson.id;
-                place.ride = ride_for(r, usual_horse(r));
+                place.ride = ride_for(records, r, usual_horse(r));
                 place.turn = turn++;
-                yard_.records().add(place);
+                records.add(place);
             }
         });
         open(lesson.id);
@@ -159,27 +159,27 @@ QString LessonDesk::begin(const std::vector<store::RiderId>& riders, int minutes
 void LessonDesk::refresh() {
     riders_.clear();
     session_ = {};
-    if (lesson_) lesson_ = yard_.records().lesson(lesson_->id);
+    if (lesson_) lesson_ = yard_.records().training.lesson(lesson_->id);
     if (!lesson_) return emit changed();
     try {
         if (!lesson_->session.empty()) session_ = core::session_from(lesson_->session);
     } catch (const core::Refused&) {
         session_ = {};  // a lesson without a session still counts and listens
     }
-    store::YardStore& records = yard_.records();
-    for (const store::LessonPlace& p : records.places(lesson_->id)) {
-        const auto ride = records.ride(p.ride);
+    const store::YardStore& records = yard_.records();
+    for (const store::LessonPlace& p : records.training.places(lesson_->id)) {
+        const auto ride = records.rides.ride(p.ride);
         if (!ride) continue;
         LessonRider r;
         r.place = p;
         r.ride = *ride;
-        const auto rider = records.rider(ride->rider);
-        const auto horse = records.horse(ride->horse);
+        const auto rider = records.people.rider(ride->rider);
+        const auto horse = records.people.horse(ride->horse);
         r.name = rider ? text(rider->name) : tr("Nobody named");
         r.horse = horse                                    ? text(horse->name)
                   : ride->mount == core::Mount::mechanical ? tr("mechanical horse")
                                                            : tr("which horse?");
-        count(r, records.clock_notes(p.ride), records.clock_events(p.ride));
+        count(r, records.training.clock_notes(p.ride), records.training.clock_events(p.ride));
         HorseLoad load;
         if (horse) {
             load = load_of(records, ride->horse, lesson_->day, {ride->rider, lesson_->id});
@@ -209,7 +209,7 @@ void LessonDesk::change_lesson(const QString& what, const std::function<void(sto
     store::Lesson l = *lesson_;
     change(l);
     if (l == *lesson_) return;
-    yard_.step(what, [&] { yard_.records().update(l); });
+    yard_.step(what, [&](store::YardStore& records) { records.update(l); });
     lesson_ = l;
     refresh();
 }
@@ -221,7 +221,7 @@ void LessonDesk::change_place(int rider, const QString& what,
     const store::LessonPlace before = p;
     change(p);
     if (p == before) return;
-    yard_.step(what, [&] { yard_.records().update(p); });
+    yard_.step(what, [&](store::YardStore& records) { records.update(p); });
     refresh();
 }
 
@@ -231,12 +231,12 @@ QString LessonDesk::add_rider(store::RiderId rider) {
         if (r.ride.rider == rider) return tr("%1 rides in it already.").arg(r.name);
     }
     if (QString line = held_today(yard_, rider); !line.isEmpty()) return line;
-    yard_.step(tr("Another rider in the lesson"), [&] {
+    yard_.step(tr("Another rider in the lesson"), [&](store::YardStore& records) {
         store::LessonPlace place;
         place.lesson = lesson_->id;
-        place.ride = ride_for(rider, usual_horse(rider));
+        place.ride = ride_for(records, rider, usual_horse(rider));
         place.turn = static_cast<int>(riders_.size());
-        yard_.records().add(place);
+        records.add(place);
     });
     refresh();
     return {};
@@ -245,11 +245,11 @@ QString LessonDesk::add_rider(store::RiderId rider) {
 void LessonDesk::set_horse(int rider, store::HorseId horse) {
     if (rider < 0 || rider >= static_cast<int>(riders_.size())) return;
     const LessonRider& r = riders_[static_cast<std::size_t>(rider)];
-    yard_.step(tr("Another horse"), [&] {
+    yard_.step(tr("Another horse"), [&](store::YardStore& records) {
         // What was said so far stays with the horse it was said on.
         store::LessonPlace p = r.place;
-        p.ride = ride_for(r.ride.rider, horse);
-        yard_.records().update(p);
+        p.ride = ride_for(records, r.ride.rider, horse);
+        records.update(p);
     });
     refresh();
 }
@@ -264,11 +264,11 @@ void LessonDesk::move(int rider, int by) {
     if (!lesson_ || rider < 0 || to < 0 || std::max(rider, to) >= static_cast<int>(riders_.size())) return;
     std::vector<LessonRider> order = riders_;
     std::swap(order[static_cast<std::size_t>(rider)], order[static_cast<std::size_t>(to)]);
-    yard_.step(tr("Change the turn"), [&] {
+    yard_.step(tr("Change the turn"), [&](store::YardStore& records) {
         int turn = 0;
         for (LessonRider& r : order) {
             r.place.turn = turn++;
-            yard_.records().update(r.place);
+            records.update(r.place);
         }
     });
     refresh();
@@ -402,7 +402,8 @@ void LessonDesk::note(int rider, store::NoteKind kind, const QString& words) {
     n.kind = kind;
     n.words = words.toStdString();
     add_note(yard_, n);
-    if (!words.isEmpty()) yard_.quietly([&] { yard_.records().use_phrase(words.toStdString()); });
+    if (!words.isEmpty())
+        yard_.quietly([&](store::YardStore& records) { records.reviews.use_phrase(words.toStdString()); });
     refresh();
 }
 
@@ -449,7 +450,7 @@ int LessonDesk::rein_s(int rider, const QString& rein) const {
     int sum = 0;
     QString on, since;
     for (const store::Event& e :
-         yard_.records().clock_events(riders_[static_cast<std::size_t>(rider)].ride.id)) {
+         yard_.records().training.clock_events(riders_[static_cast<std::size_t>(rider)].ride.id)) {
         if (e.event != "rein_left" && e.event != "rein_right") continue;
         if (on == rein) sum += between(since, text(e.at));
         on = e.event == "rein_left" ? "left" : "right";
@@ -471,7 +472,7 @@ QString LessonDesk::proposed_line(int rider) const {
     if (r.held_s >= 1) out << tr("held for %1 s").arg(r.held_s, 0, 'f', 0);
     if (r.goods > 0)
         out << (r.goods == 1 ? tr("one very good moment") : tr("%1 very good moments").arg(r.goods));
-    const auto notes = yard_.records().clock_notes(r.ride.id);
+    const auto notes = yard_.records().training.clock_notes(r.ride.id);
     for (auto n = notes.rbegin(); n != notes.rend(); ++n) {
         if (n->words.empty()) continue;
         out << text(n->words);
@@ -488,12 +489,12 @@ struct LessonFilm {
     QDateTime start;  ///< by the recorder's clock as it was set right
 };
 
-std::vector<LessonFilm> films_of(store::YardStore& records, store::RideId id) {
+std::vector<LessonFilm> films_of(const store::YardStore& records, store::RideId id) {
     std::vector<LessonFilm> out;
-    for (const store::Clip& c : records.clips_of(id)) {
+    for (const store::Clip& c : records.rides.clips_of(id)) {
         const QDateTime start = QDateTime::fromString(text(c.recorded_at), Qt::ISODate);
         if (c.recorded_at.size() < 16 || !start.isValid() || c.duration_s <= 0) continue;
-        for (const store::Slot& s : records.places(c.id)) {
+        for (const store::Slot& s : records.rides.places(c.id)) {
             if (s.ride == id) out.push_back({c, s.slot, start.addSecs(c.clock_off_s)});
         }
     }
@@ -536,16 +537,16 @@ store::Event laid(store::Event e, const std::vector<LessonFilm>& films) {
 }  // namespace
 
 int lay_under_clips(Yard& yard, store::RideId id) {
-    store::YardStore& records = yard.records();
+    const store::YardStore& records = yard.records();
     const std::vector<LessonFilm> films = films_of(records, id);
-    std::vector<store::Note> notes = records.clock_notes(id);
-    std::vector<store::Event> events = records.clock_events(id);
+    std::vector<store::Note> notes = records.training.clock_notes(id);
+    std::vector<store::Event> events = records.training.clock_events(id);
     // What was laid before the recorder's clock was set right is laid anew.
     for (const LessonFilm& f : films) {
-        for (const store::Note& n : records.notes(f.clip.id)) {
+        for (const store::Note& n : records.reviews.notes(f.clip.id)) {
             if (!n.at.empty() && n.slot == f.slot) notes.push_back(n);
         }
-        for (const store::Event& e : records.events_in(f.clip.id)) {
+        for (const store::Event& e : records.reviews.events_in(f.clip.id)) {
             if (!e.at.empty() && e.slot == f.slot) events.push_back(e);
         }
     }
@@ -561,9 +562,9 @@ int lay_under_clips(Yard& yard, store::RideId id) {
     }
     const int all = static_cast<int>(moved_notes.size() + moved_events.size());
     if (all == 0) return 0;
-    yard.step(QObject::tr("Lay the lesson's notes under the clips"), [&] {
-        for (const store::Note& n : moved_notes) records.update(n);
-        for (const store::Event& e : moved_events) records.update(e);
+    yard.step(QObject::tr("Lay the lesson's notes under the clips"), [&](store::YardStore& to) {
+        for (const store::Note& n : moved_notes) to.update(n);
+        for (const store::Event& e : moved_events) to.update(e);
     });
     return all;
 }

@@ -115,7 +115,7 @@ class LessonDesk : public QObject {
     void note(int rider, store::NoteKind kind, const QString& words);
     void change_place(int rider, const QString& what, const std::function<void(store::LessonPlace&)>& change);
     void change_lesson(const QString& what, const std::function<void(store::Lesson&)>& change);
-    store::RideId ride_for(store::RiderId rider, store::HorseId horse);
+    store::RideId ride_for(store::YardStore& records, store::RiderId rider, store::HorseId horse);
     store::HorseId usual_horse(store::RiderId rider);
     Yard& yard_;
     OnceLater later_;

@@ -28,11 +28,11 @@ RidersModel::RidersModel(Yard& yard, QObject* parent) : QAbstractListModel(paren
 }
 
 void RidersModel::refresh() {
-    std::map<store::RiderId, store::WorkRecords::Running> running;
-    for (auto& r : yard_.records().running()) running[r.rider] = r;
+    std::map<store::RiderId, store::Work::Running> running;
+    for (auto& r : yard_.records().work.running()) running[r.rider] = r;
     const std::string today = yard_.today_iso();
     std::vector<Row> rows;
-    for (const store::Rider& r : yard_.records().riders()) {
+    for (const store::Rider& r : yard_.records().people.riders()) {
         Row row{r.id, text(r.name), {}, {}};
         QStringList about;
         if (const core::School* school = yard_.knowledge().schools.find(r.school))

@@ -95,12 +95,11 @@ RidesModel::Row RidesModel::row_of(store::RideLine line, Need need) const {
     return row;
 }
 
-std::vector<RidesModel::Row> RidesModel::needs() {
+/// Rides that were sent and wait; who sent them is noted in `sent`.
+std::vector<RidesModel::Row> RidesModel::waiting_rides(const std::vector<PromiseLine>& promised,
+                                                       std::set<store::RiderId>& sent) {
     std::vector<Row> out;
-    const std::string today = yard_.today_iso();
-    std::set<store::RiderId> sent;
-    const auto waiting = yard_.records().waiting();
-    const auto promised = promises(yard_);
+    const auto waiting = yard_.records().rides.waiting();
     for (store::RideLine line : waiting) {
         const RideProposal proposal = propose(yard_, line, waiting);
         if (line.ride.rider) sent.insert(line.ride.rider);
@@ -123,8 +122,12 @@ std::vector<RidesModel::Row> RidesModel::needs() {
         if (const QString words = in_words(yard_, proposal); !words.isEmpty())
             out.back().why += (out.back().why.isEmpty() ? "" : "  ") + words + tr(" Y says yes");
     }
-    waiting_ = static_cast<int>(out.size());
-    std::set<store::RiderId> asked;  // already, and not forgotten
+    return out;
+}
+
+/// Clips that were promised and have not come; who was asked is noted in `asked`.
+void RidesModel::add_promised(std::vector<Row>& out, const std::vector<PromiseLine>& promised,
+                              std::set<store::RiderId>& asked) const {
     for (const PromiseLine& p : promised) {
         if (p.kept_by) continue;
         asked.insert(p.promise.rider);
@@ -141,12 +144,14 @@ std::vector<RidesModel::Row> RidesModel::needs() {
             QStringList{p.about, p.horse, tr("Enter asks again")}.filter(QRegularExpression(".")).join(" · ");
         out.push_back(std::move(row));
     }
-    for (const auto& running : yard_.records().running()) {
-        // Who has sent something is not asked for it.
-        if (running.until.empty() || running.until > today || sent.contains(running.rider) ||
-            asked.contains(running.rider))
-            continue;
-        const auto rider = yard_.records().rider(running.rider);
+}
+
+/// Exercises that have ended, of riders who sent nothing and were not asked yet.
+void RidesModel::add_ended(std::vector<Row>& out, const std::set<store::RiderId>& spoken_to) const {
+    const std::string today = yard_.today_iso();
+    for (const auto& running : yard_.records().work.running()) {
+        if (running.until.empty() || running.until > today || spoken_to.contains(running.rider)) continue;
+        const auto rider = yard_.records().people.rider(running.rider);
         if (!rider || rider->trashed) continue;
         Row row;
         row.kind = Kind::due_rider;
@@ -160,6 +165,15 @@ std::vector<RidesModel::Row> RidesModel::needs() {
             (e ? text(e->name) : tr("the exercise")) + tr(" ended ") + spoken_day(yard_, running.until);
         out.push_back(std::move(row));
     }
+}
+
+std::vector<RidesModel::Row> RidesModel::needs() {
+    const auto promised = promises(yard_);
+    std::set<store::RiderId> spoken_to;  // who has sent something, or was asked, is not asked for it
+    std::vector<Row> out = waiting_rides(promised, spoken_to);
+    waiting_ = static_cast<int>(out.size());
+    add_promised(out, promised, spoken_to);
+    add_ended(out, spoken_to);
     std::ranges::stable_sort(out, [](const Row& a, const Row& b) {
         const auto rank = [](const Row& r) {
             const std::string& day = r.need == Need::promised ? r.line.ride.promised : r.line.ride.day;
@@ -172,7 +186,7 @@ std::vector<RidesModel::Row> RidesModel::needs() {
 
 std::vector<RidesModel::Row> RidesModel::hits() {
     std::vector<Row> out;
-    for (const store::Hit& hit : yard_.records().search(words_.toStdString())) {
+    for (const store::Hit& hit : yard_.records().search.places(words_.toStdString())) {
         Row row;
         row.kind = Kind::hit;
         row.facts = hit.day.empty() ? QString() : spoken_day(yard_, hit.day);
@@ -183,11 +197,11 @@ std::vector<RidesModel::Row> RidesModel::hits() {
         } else if (hit.kind == store::HitKind::horse) {
             row.horse = {hit.id};
             row.title = tr("Horse");
-        } else if (const auto ride = yard_.records().ride(hit.ride)) {
+        } else if (const auto ride = yard_.records().rides.ride(hit.ride)) {
             row.line.ride = *ride;
             row.rider = ride->rider;
-            const auto rider = yard_.records().rider(ride->rider);
-            const auto horse = yard_.records().horse(ride->horse);
+            const auto rider = yard_.records().people.rider(ride->rider);
+            const auto horse = yard_.records().people.horse(ride->horse);
             row.title = rider ? text(rider->name) : tr("Nobody named");
             const QString kinds[] = {"", "", tr("ride"), tr("note"), tr("your words"), tr("fault")};
             row.facts = QStringList{kinds[static_cast<int>(hit.kind)], horse ? text(horse->name) : QString(),
@@ -205,13 +219,13 @@ void RidesModel::refresh() {
     beginResetModel();
     loaded_ = std::max(loaded_, kPage);
     rows_ = words_.isEmpty() ? needs() : hits();
-    done_ = words_.isEmpty() ? yard_.records().count_done() : 0;
+    done_ = words_.isEmpty() ? yard_.records().rides.count_done() : 0;
     if (done_ > 0) {
         Row heading;
         heading.kind = Kind::heading;
         heading.title = tr("Reviewed");
         rows_.push_back(std::move(heading));
-        auto lines = yard_.records().done(0, loaded_);
+        auto lines = yard_.records().rides.done(0, loaded_);
         loaded_ = static_cast<int>(lines.size());
         for (store::RideLine& line : lines) rows_.push_back(row_of(std::move(line), Need::none));
     }
@@ -230,7 +244,7 @@ bool RidesModel::canFetchMore(const QModelIndex& parent) const {
 }
 
 void RidesModel::fetchMore(const QModelIndex&) {
-    auto lines = yard_.records().done(loaded_, kPage);
+    auto lines = yard_.records().rides.done(loaded_, kPage);
     if (lines.empty()) {
         done_ = loaded_;
         return;
@@ -309,7 +323,7 @@ const std::vector<store::Clip>& RidesModel::clips_at(int row) const {
         if (r.line.clips == 1)
             r.clips = std::vector{r.line.first};
         else
-            r.clips = yard_.records().clips_of(r.line.ride.id);
+            r.clips = yard_.records().rides.clips_of(r.line.ride.id);
     }
     return *r.clips;
 }

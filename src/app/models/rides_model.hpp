@@ -2,11 +2,14 @@
 
 #include <QAbstractListModel>
 #include <optional>
+#include <set>
 
 #include "app/yard/proposals.hpp"
 #include "app/yard/yard.hpp"
 
 namespace aspen::app {
+
+struct PromiseLine;
 
 /// Why a ride stands where it stands in the list of what needs the coach.
 enum class Need { hurts, promised, due, waiting, none };
@@ -73,6 +76,10 @@ class RidesModel : public QAbstractListModel {
         mutable std::optional<std::vector<store::Clip>> clips{};
     };
     std::vector<Row> needs();
+    std::vector<Row> waiting_rides(const std::vector<PromiseLine>& promised, std::set<store::RiderId>& sent);
+    void add_promised(std::vector<Row>& out, const std::vector<PromiseLine>& promised,
+                      std::set<store::RiderId>& asked) const;
+    void add_ended(std::vector<Row>& out, const std::set<store::RiderId>& spoken_to) const;
     std::vector<Row> hits();
     Row row_of(store::RideLine line, Need need) const;
     Yard& yard_;

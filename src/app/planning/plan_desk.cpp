@@ -70,7 +70,7 @@ void PlanDesk::refresh() {
         // What the open ride says of its own day decides what may be offered.
         plan_->needs = needs_of(yard.records(), *knowledge_, rider_, bench_.review().horse(),
                                 yard.today_iso(), &bench_.review().ride());
-        plan_->horse = yard.records().horse(bench_.review().horse());
+        plan_->horse = yard.records().people.horse(bench_.review().horse());
         core::ChoiceAsk ask;
         ask.fault = fault;
         ask.rider = plan_->needs;
@@ -171,7 +171,7 @@ QString PlanDesk::write_down(const core::Practice& practice) {
 }
 
 QString PlanDesk::take_back_last() {
-    const auto all = bench_.yard().records().practice_of(rider_);
+    const auto all = bench_.yard().records().training.practice_of(rider_);
     if (all.empty()) return tr("Nothing is written down.");
     const auto newest =
         std::ranges::max_element(all, {}, [](const store::PracticeEntry& e) { return e.id.value; });
@@ -201,7 +201,7 @@ std::vector<std::string> PlanDesk::gates() const {
 
 void PlanDesk::change_weeks(const std::function<void(store::RiderPlan&)>& change) {
     if (!rider_) return;
-    store::RiderPlan plan = bench_.yard().records().plan_of(rider_);
+    store::RiderPlan plan = bench_.yard().records().training.plan_of(rider_);
     change(plan);
     put_plan(bench_.yard(), plan);
 }
@@ -246,15 +246,15 @@ void PlanDesk::next_line(bool for_horse) {
 }
 
 void PlanDesk::set_equipment(const std::string& what, bool there) {
-    store::YardStore& records = bench_.yard().records();
-    QStringList missing = text(records.setting("no_equipment")).split(';', Qt::SkipEmptyParts);
+    const store::YardStore& records = bench_.yard().records();
+    QStringList missing = text(records.settings.setting("no_equipment")).split(';', Qt::SkipEmptyParts);
     missing.removeAll(text(what));
     if (!there) missing << text(what);
-    records.set_setting("no_equipment", missing.join(';').toStdString());
+    bench_.yard().set("no_equipment", missing.join(';').toStdString());
     refresh();
 }
 bool PlanDesk::has_equipment(const std::string& what) const {
-    return !text(bench_.yard().records().setting("no_equipment")).split(';').contains(text(what));
+    return !text(bench_.yard().records().settings.setting("no_equipment")).split(';').contains(text(what));
 }
 
 QString PlanDesk::beyond() const {
@@ -275,8 +275,8 @@ QString PlanDesk::take_in_log(const QString& file) {
             return exercise_called(*knowledge_, words);
         });
         TakenIn taken;
-        bench_.yard().step(tr("Take in a practice log"), [&] {
-            taken = take_in_practice(bench_.yard().records(), *knowledge_, rider_, read.rows);
+        bench_.yard().step(tr("Take in a practice log"), [&](store::YardStore& records) {
+            taken = take_in_practice(records, *knowledge_, rider_, read.rows);
         });
         said = tr("%1 rides taken in, %2 known already").arg(taken.added).arg(taken.known);
         if (!read.passed_over.empty())

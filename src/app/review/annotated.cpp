@@ -25,7 +25,7 @@ core::EyeAnswers eye_on(const std::vector<store::Answer>& answers, int slot, int
     return out;
 }
 
-exchange::Annotated annotated_here(Bench& bench) {
+exchange::Annotated annotated_here(const BenchState& bench) {
     exchange::Annotated out;
     for (const store::Sketch& s : bench.review().sketches()) {
         if (s.frame == bench.deck().frame() && s.slot == bench.review().slot())

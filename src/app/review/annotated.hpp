@@ -18,7 +18,7 @@ core::EyeAnswers eye_on(const std::vector<store::Answer>& answers, int slot, int
 
 /// What is drawn on the deck's frame: the findings that this moment shows and nobody rejected, and where the
 /// rider's own limbs would lie. Empty on a frame without joints, and while a joint is being dragged.
-exchange::Annotated annotated_here(Bench& bench);
+exchange::Annotated annotated_here(const BenchState& bench);
 
 /// Draws on the deck's frame; refused in one line where it would lie on the face.
 QString draw_here(Bench& bench, store::SketchKind kind, core::Point a, core::Point b,

@@ -45,7 +45,7 @@ Bench::Bench(Yard& yard, QObject* parent)
     connect(&place_timer_, &QTimer::timeout, &review_, &Review::keep_place);
 }
 
-BenchState Bench::state() const { return {deck_, review_, marking_, findings_, yard_.knowledge()}; }
+BenchState Bench::state() const { return {yard_, deck_, review_, marking_, findings_}; }
 
 /// What rests on what changed is worked out here and nowhere else, in this order; then it is said once.
 void Bench::settle(BenchParts what) {
@@ -83,7 +83,7 @@ void Bench::open(store::ClipId id, int slot) {
 }
 
 void Bench::open_frames(const QString& file) {
-    const int megabytes = QString::fromStdString(yard_.records().setting("cache_mb", "512")).toInt();
+    const int megabytes = QString::fromStdString(yard_.records().settings.setting("cache_mb", "512")).toInt();
     const store::Clip& clip = review_.clip();
     deck_.open(file, {{cache_folder(), QString::fromStdString(clip.hash),
                        static_cast<std::size_t>(std::clamp(megabytes, 64, 16384)) << 20},

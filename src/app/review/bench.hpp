@@ -25,6 +25,7 @@ class Bench : public QObject {
     void close();
     bool is_open() const { return review_.is_open(); }
     BenchState state() const;
+    operator BenchState() const { return state(); }  ///< whoever only looks at it
     /// What the ride is judged by changed without a record changing.
     void judge_anew();
 

@@ -144,16 +144,16 @@ std::vector<EventChoice> choices_of(const store::Event& event) {
     return out;
 }
 
-int reaction_ms(Yard& yard) {
-    const std::string said = yard.records().setting("reaction_ms", "");
+int reaction_ms(const Yard& yard) {
+    const std::string said = yard.records().settings.setting("reaction_ms", "");
     int ms = kUsualReactionMs;
     std::from_chars(said.data(), said.data() + said.size(), ms);
     return std::clamp(ms, 0, 1000);
 }
-bool reaction_measured(Yard& yard) { return !yard.records().setting("reaction_ms", "").empty(); }
-void set_reaction_ms(Yard& yard, int ms) {
-    yard.records().set_setting("reaction_ms", std::to_string(std::clamp(ms, 0, 1000)));
+bool reaction_measured(const Yard& yard) {
+    return !yard.records().settings.setting("reaction_ms", "").empty();
 }
+void set_reaction_ms(Yard& yard, int ms) { yard.set("reaction_ms", std::to_string(std::clamp(ms, 0, 1000))); }
 
 EventLog::EventLog(Bench& bench, Player& player, QObject* parent)
     : QObject(parent), bench_(bench), player_(player) {
@@ -221,12 +221,14 @@ void EventLog::say_more(const EventChoice& choice) {
     change_event(bench_.yard(), *e);
 }
 
-void EventLog::move_to(double time_s, int gesture) {
+void EventLog::begin_move() { move_gesture_ = bench_.yard().new_gesture(); }
+
+void EventLog::move_to(double time_s) {
     auto e = chosen();
     const auto& times = bench_.deck().facts().pts_s;
     if (!e || times.empty()) return;
     e->time_s = std::clamp(time_s, times.front(), times.back());
-    change_event(bench_.yard(), *e, gesture);
+    change_event(bench_.yard(), *e, move_gesture_);
 }
 
 void EventLog::take_away() {
@@ -306,24 +308,24 @@ QStringList EventLog::words_of_ride() const {
     return out;
 }
 
-core::HappeningReport counted_in(Yard& yard, const store::Ride& ride) {
+core::HappeningReport counted_in(const Yard& yard, const store::Ride& ride) {
     std::map<store::ClipId, std::vector<store::Event>> by_clip;
-    for (const store::Event& e : yard.records().events(ride.id)) {
+    for (const store::Event& e : yard.records().reviews.events(ride.id)) {
         if (e.clip) by_clip[e.clip].push_back(e);
     }
     std::vector<core::HappeningReport> all;
     for (const auto& [id, events] : by_clip) {
-        const auto clip = yard.records().clip(id);
-        if (clip) all.push_back(counted_of(film_of(*clip), yard.records().stretches(id), events));
+        const auto clip = yard.records().rides.clip(id);
+        if (clip) all.push_back(counted_of(film_of(*clip), yard.records().rides.stretches(id), events));
     }
     return core::together(all);
 }
 
-std::pair<core::HappeningSums, int> leads_on(Yard& yard, store::HorseId horse, int rides) {
+std::pair<core::HappeningSums, int> leads_on(const Yard& yard, store::HorseId horse, int rides) {
     core::HappeningSums out;
     int n = 0;
-    for (const store::RideId id : yard.records().rides_with_leads(horse, rides)) {
-        const auto ride = yard.records().ride(id);
+    for (const store::RideId id : yard.records().people.rides_with_leads(horse, rides)) {
+        const auto ride = yard.records().rides.ride(id);
         if (!ride) continue;
         const core::HappeningReport counted = counted_in(yard, *ride);
         for (const auto& [to, from] :

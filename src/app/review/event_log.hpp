@@ -31,8 +31,8 @@ std::vector<EventChoice> choices_of(const store::Event& event);
 
 /// The coach's own time from seeing to pressing.
 inline constexpr int kUsualReactionMs = 200;
-int reaction_ms(Yard& yard);
-bool reaction_measured(Yard& yard);
+int reaction_ms(const Yard& yard);
+bool reaction_measured(const Yard& yard);
 void set_reaction_ms(Yard& yard, int ms);
 
 /// Logs what happens in the open clip, by key: an instant while it plays is pulled back by the coach's own
@@ -54,8 +54,9 @@ class EventLog : public QObject {
     void choose(store::EventId id);
     /// Says one thing more of the chosen event, or takes it back when it holds.
     void say_more(const EventChoice& choice);
-    /// Moves the chosen event to an instant of the clip; one drag is one step.
-    void move_to(double time_s, int gesture = 0);
+    /// Moves the chosen event to an instant of the clip; all since the last begin_move is one step.
+    void begin_move();
+    void move_to(double time_s);
     void take_away();
     /// Goes to the next event in a direction and chooses it.
     void go(int direction);
@@ -76,13 +77,14 @@ class EventLog : public QObject {
     Player& player_;
     bool on_ = false, hooves_ = false;
     store::EventId chosen_;
+    int move_gesture_ = 0;
 };
 
 /// Of any ride, from the records.
-core::HappeningReport counted_in(Yard& yard, const store::Ride& ride);
+core::HappeningReport counted_in(const Yard& yard, const store::Ride& ride);
 /// Leads taken and missed on a horse, over the newest rides in which any was logged (at most so many); the
 /// second: in how many rides.
-std::pair<core::HappeningSums, int> leads_on(Yard& yard, store::HorseId horse, int rides = 24);
+std::pair<core::HappeningSums, int> leads_on(const Yard& yard, store::HorseId horse, int rides = 24);
 /// Strides a minute of the gait that the ride's events lie in; empty where it was not said.
 std::optional<double> usual_tempo(const core::Stretches& stretches, int frame);
 

@@ -11,7 +11,7 @@ namespace aspen::app {
 namespace {
 
 /// What was answered to a check in the stretch of the deck's frame, or anywhere where once is enough.
-std::optional<Said> said_before(Bench& bench, const core::Check& check) {
+std::optional<Said> said_before(const BenchState& bench, const core::Check& check) {
     const Review& review = bench.review();
     const auto stretch_of = [&](int frame) { return core::stretch_at(review.stretches(), frame); };
     const int here = bench.deck().frame();
@@ -31,7 +31,7 @@ std::optional<Said> said_before(Bench& bench, const core::Check& check) {
 
 /// Whether an answer could change what is found or goes first here: a finding waits for it, it drives
 /// something that was found, or it is a matter of safety. Where nothing is marked, the eye alone says.
-bool decides(Bench& bench, const core::Check& check) {
+bool decides(const BenchState& bench, const core::Check& check) {
     const auto rows = bench.findings().rows();
     if (bench.review().moments().empty()) return true;
     const core::FaultBook& book = bench.yard().knowledge().faults;
@@ -59,7 +59,7 @@ void write_answer(Bench& bench, const std::string& id, Said said, const QString&
 
 }  // namespace
 
-std::vector<Question> questions_here(Bench& bench) {
+std::vector<Question> questions_here(const BenchState& bench) {
     std::vector<Question> out;
     if (!bench.is_open() || !bench.deck().ready()) return out;
     const core::Knowledge& known = bench.yard().knowledge();

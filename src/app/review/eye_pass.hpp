@@ -23,7 +23,7 @@ struct Question {
 
 /// What this view, seat, state and gait can show at the deck's frame: first what the findings need, then head
 /// to heel.
-std::vector<Question> questions_here(Bench& bench);
+std::vector<Question> questions_here(const BenchState& bench);
 /// Writes the answer on the frame; the same again takes it back.
 void answer_here(Bench& bench, const std::string& check, Said said);
 

@@ -47,7 +47,7 @@ std::vector<Jump> logged_jumps(const Review& review) {
     return out;
 }
 
-std::vector<Jump> seen_jumps(Bench& bench, const StrideWork& strides) {
+std::vector<Jump> seen_jumps(const BenchState& bench, const StrideWork& strides) {
     std::vector<Jump> out;
     const core::MotionReport* r = strides.report();
     if (!r) return out;
@@ -71,7 +71,7 @@ QString said_of(const StrideWork& strides, double take_off_real_s) {
 
 }  // namespace
 
-std::vector<FencePhases> fences_here(Bench& bench, const StrideWork& strides) {
+std::vector<FencePhases> fences_here(const BenchState& bench, const StrideWork& strides) {
     std::vector<FencePhases> out;
     if (!bench.is_open() || !bench.deck().ready()) return out;
     const auto& pts = bench.deck().facts().pts_s;

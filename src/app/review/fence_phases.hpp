@@ -22,7 +22,7 @@ struct FencePhases {
 };
 /// The fences of the open clip: each take-off that was logged with its landing; where none was, those the
 /// followed withers show.
-std::vector<FencePhases> fences_here(Bench& bench, const StrideWork& strides);
+std::vector<FencePhases> fences_here(const BenchState& bench, const StrideWork& strides);
 /// Logs take-offs and landings that were only proposed, as one step; false when there is nothing to log.
 bool log_proposed_fences(Bench& bench, const StrideWork& strides);
 

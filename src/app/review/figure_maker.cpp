@@ -108,7 +108,7 @@ FigureMaker::FigureMaker(Bench& bench, QObject* parent)
       marking_(bench.marking()) {
     connect(&bench_, &Bench::closing, this, [this] { waits_for_picture_.reset(); });
     connect(&bench_, &Bench::changed, this, [this](const BenchState& now) {
-        if (now.marking.dragging() || !waits_for_hand_) return;
+        if (now.marking().dragging() || !waits_for_hand_) return;
         QTimer::singleShot(0, this, [take = std::exchange(waits_for_hand_, nullptr)] { take(); });
     });
     connect(&deck_, &ClipDeck::picture_changed, this, [this] {
@@ -180,14 +180,14 @@ FigureMaker::Place FigureMaker::here() {
 
 /// The moment a result belongs to, with how it is seen there, whether its clip is open or not.
 std::optional<FigureMaker::Recorded> FigureMaker::moment_at(const Place& place) const {
-    store::YardStore& records = bench_.yard().records();
-    if (!records.clip(place.clip)) return std::nullopt;
+    const store::YardStore& records = bench_.yard().records();
+    if (!records.rides.clip(place.clip)) return std::nullopt;
     Recorded out;
-    out.seen = core::ridden_at(records.stretches(place.clip), place.frame);
-    for (const store::Slot& s : records.places(place.clip)) {
-        if (s.slot == place.slot) out.ride = records.ride(s.ride).value_or(store::Ride{});
+    out.seen = core::ridden_at(records.rides.stretches(place.clip), place.frame);
+    for (const store::Slot& s : records.rides.places(place.clip)) {
+        if (s.slot == place.slot) out.ride = records.rides.ride(s.ride).value_or(store::Ride{});
     }
-    for (store::Moment& m : records.moments(place.clip)) {
+    for (store::Moment& m : records.reviews.moments(place.clip)) {
         if (m.frame == place.frame && m.slot == place.slot) out.moment = std::move(m);
     }
     return out;
@@ -298,9 +298,9 @@ void FigureMaker::take_proposal(const Place& place, const core::Proposal& propos
     const core::Knowledge& known = yard.knowledge();
     const store::Moment& m = *there->moment;
     const core::Figure before = m.figure;
-    const core::Limbs limbs = there->ride.rider
-                                  ? core::limbs_of(yard.records().figures_of(there->ride.rider), known.body)
-                                  : core::typical_limbs(known.body);
+    const core::Limbs limbs =
+        there->ride.rider ? core::limbs_of(yard.records().reviews.figures_of(there->ride.rider), known.body)
+                          : core::typical_limbs(known.body);
     const core::PoseFrame frame{
         before.travel,
         before.camera,
@@ -312,7 +312,7 @@ void FigureMaker::take_proposal(const Place& place, const core::Proposal& propos
     for (const L l : core::landmarks_of(before.view)) {
         if (start[l].origin == core::Origin::laid && !start[l].confirmed) start[l] = core::Mark{};
     }
-    const auto offsets = core::learned_offsets(yard.records().placed_figures());
+    const auto offsets = core::learned_offsets(yard.records().reviews.placed_figures());
     core::Figure after =
         core::proposed_figure(start, proposal, frame, known.body, known.figure_errors, offsets, head_top);
     QStringList unsure;
@@ -434,8 +434,8 @@ std::optional<store::Moment> FigureMaker::other_rein() const {
     if (!review_.is_open() || !review_.rider()) return std::nullopt;
     const core::Travel here = marking_.figure().travel;
     for (const store::RiddenClip& ridden :
-         bench_.yard().records().ridden_by(review_.rider())) {  // newest first
-        for (store::Moment& m : bench_.yard().records().moments(ridden.clip.id)) {
+         bench_.yard().records().rides.ridden_by(review_.rider())) {  // newest first
+        for (store::Moment& m : bench_.yard().records().reviews.moments(ridden.clip.id)) {
             const core::Figure& f = m.figure;
             if (m.slot != ridden.slot || f.view != core::View::side || f.travel == core::Travel::unknown ||
                 f.travel == here)

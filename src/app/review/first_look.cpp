@@ -48,7 +48,7 @@ void add_note(Bench& bench, store::NoteKind kind, const QString& words, std::opt
 }
 
 bool add_phrase(Bench& bench, int number) {
-    const auto phrases = bench.yard().records().phrases();
+    const auto phrases = bench.yard().records().reviews.phrases();
     if (number < 1 || static_cast<std::size_t>(number) > phrases.size()) return false;
     add_note(bench, store::NoteKind::words,
              QString::fromStdString(phrases[static_cast<std::size_t>(number) - 1]));

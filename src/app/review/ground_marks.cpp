@@ -52,7 +52,7 @@ bool unmark_ground(Bench& bench) {
     return true;
 }
 
-QStringList ground_in_words(Bench& bench) {
+QStringList ground_in_words(const BenchState& bench) {
     QStringList out;
     if (!bench.is_open() || !bench.deck().ready()) return out;
     const Review& review = bench.review();

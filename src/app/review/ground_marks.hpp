@@ -13,7 +13,7 @@ void mark_ground(Bench& bench, store::GroundMarkKind kind, core::Point a, core::
 /// Takes the last mark of this frame away, else the lap line; false where there is none.
 bool unmark_ground(Bench& bench);
 /// What the prints of this clip say.
-QStringList ground_in_words(Bench& bench);
+QStringList ground_in_words(const BenchState& bench);
 
 /// When the followed rider crosses the lap line, the stream's own clock, where no crossing is logged near:
 /// laps proposed. Empty without a line.

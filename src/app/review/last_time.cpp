@@ -10,7 +10,7 @@ namespace aspen::app {
 namespace {
 
 /// The worst that any gait, seat and side of the correction says of this ride.
-core::RideVerdict verdict_here(Bench& bench, const store::Correction& c) {
+core::RideVerdict verdict_here(const BenchState& bench, const store::Correction& c) {
     const core::RideData ride = bench.review().gathered(std::nullopt);
     return core::verdict_on(c.fault, c.seen, ride, bench.findings().assessment().judged,
                             bench.yard().knowledge())
@@ -37,11 +37,11 @@ QString words_of(core::RideVerdict v) {
 
 }  // namespace
 
-std::optional<LastTime> last_time(Bench& bench) {
+std::optional<LastTime> last_time(const BenchState& bench) {
     const Review& review = bench.review();
     if (!review.is_open() || !review.rider()) return std::nullopt;
-    store::YardStore& records = bench.yard().records();
-    for (const store::Correction& c : records.corrections(review.rider())) {
+    const store::YardStore& records = bench.yard().records();
+    for (const store::Correction& c : records.work.corrections(review.rider())) {
         if (!c.focus || c.horse != review.horse() || c.focus_since == review.ride().id ||
             c.noticed_on > review.ride().day)
             continue;
@@ -50,7 +50,7 @@ std::optional<LastTime> last_time(Bench& bench) {
         if (!fault) continue;
         LastTime out;
         out.focus = text(fault->name);
-        const auto given = records.prescriptions(c.id);
+        const auto given = records.work.prescriptions(c.id);
         const auto latest =
             std::ranges::find_if(given, [](const store::Prescription& p) { return !p.withdrawn; });
         const core::Exercise* e = latest == given.end() ? nullptr : known.exercises.find(latest->exercise);

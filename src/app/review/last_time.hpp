@@ -17,6 +17,6 @@ struct LastTime {
     QString says;        ///< "inside now", "still outside", …; or what to film again
 };
 /// Nothing for a rider without a focus from an earlier ride on this horse.
-std::optional<LastTime> last_time(Bench& bench);
+std::optional<LastTime> last_time(const BenchState& bench);
 
 }  // namespace aspen::app

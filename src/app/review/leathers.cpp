@@ -27,10 +27,10 @@ QString holes(const store::Stirrup& s) {
                                        : QObject::tr("left hole %1, right hole %2").arg(left, right);
 }
 
-std::optional<store::Stirrup> noted(Bench& bench, core::StirrupJob job) {
+std::optional<store::Stirrup> noted(const BenchState& bench, core::StirrupJob job) {
     const store::Ride& ride = bench.review().ride();
     if (!ride.rider) return std::nullopt;
-    for (const store::Stirrup& s : bench.yard().records().stirrups(ride.rider)) {
+    for (const store::Stirrup& s : bench.yard().records().people.stirrups(ride.rider)) {
         if (s.saddle == ride.saddle && s.job == job_of(job).toStdString()) return s;
     }
     return std::nullopt;
@@ -38,10 +38,10 @@ std::optional<store::Stirrup> noted(Bench& bench, core::StirrupJob job) {
 
 }  // namespace
 
-QStringList leathers_in_words(Bench& bench) {
+QStringList leathers_in_words(const BenchState& bench) {
     QStringList out;
     if (!bench.is_open()) return out;
-    const auto rider = bench.yard().records().rider(bench.review().ride().rider);
+    const auto rider = bench.yard().records().people.rider(bench.review().ride().rider);
     if (const auto advice =
             core::stirrup_advice(bench.review().gathered(std::nullopt), bench.findings().assessment(),
                                  rider ? rider->height_cm : std::nullopt))
@@ -58,7 +58,7 @@ QStringList leathers_in_words(Bench& bench) {
     return out;
 }
 
-QString leathers_asked(Bench& bench) {
+QString leathers_asked(const BenchState& bench) {
     const core::StirrupJob job = core::stirrup_job(bench.review().setting());
     const QString hint =
         QObject::tr("Stirrups for %1, %2: hole left and right")

@@ -15,7 +15,7 @@ namespace {
 
 std::vector<core::MarkedTwice> repeat_pairs(Yard& yard) {
     std::vector<core::MarkedTwice> out;
-    for (const store::Repeat& r : yard.records().repeats())
+    for (const store::Repeat& r : yard.records().reviews.repeats())
         out.push_back({r.clip.value, r.frame, r.first, r.again});
     return out;
 }
@@ -81,8 +81,8 @@ void Marking::judge() {
 void Marking::learn_limbs() {
     limbs_of_ = review_.rider();
     const core::Body& body = yard_.knowledge().body;
-    limbs_ =
-        limbs_of_ ? core::limbs_of(yard_.records().figures_of(limbs_of_), body) : core::typical_limbs(body);
+    limbs_ = limbs_of_ ? core::limbs_of(yard_.records().reviews.figures_of(limbs_of_), body)
+                       : core::typical_limbs(body);
 }
 
 core::PoseFrame Marking::pose_frame() const {
@@ -346,18 +346,18 @@ void Marking::place_blind(core::Point at) {
     const core::Figure again = blind_->shown;
     const store::Moment m = *review_.moment();
     const double scale = 1080.0 / std::min(deck_.facts().width, deck_.facts().height);
-    yard_.step(tr("Mark again, blind"), [&] {
+    yard_.step(tr("Mark again, blind"), [&](store::YardStore& records) {
         for (const core::Landmark l : core::landmarks_of(again.view)) {
             if (again[l].visibility == core::Visibility::absent) continue;
             const core::Point was = m.figure[l].at, is = again[l].at;
-            yard_.records().add(store::Repeat{{},
-                                              m.clip,
-                                              m.slot,
-                                              m.frame,
-                                              std::string(core::id(l)),
-                                              {was.x * scale, was.y * scale},
-                                              {is.x * scale, is.y * scale},
-                                              yard_.today_iso()});
+            records.add(store::Repeat{{},
+                                      m.clip,
+                                      m.slot,
+                                      m.frame,
+                                      std::string(core::id(l)),
+                                      {was.x * scale, was.y * scale},
+                                      {is.x * scale, is.y * scale},
+                                      yard_.today_iso()});
         }
     });
     leave_blind();

@@ -4,17 +4,17 @@
 #include "core/reading/refused.hpp"
 
 namespace aspen::app {
-std::optional<core::MotionReport> report_of_other_rein(Bench& bench) {
+std::optional<core::MotionReport> report_of_other_rein(const BenchState& bench) {
     std::optional<core::MotionReport> best;
     if (!bench.is_open() || !bench.deck().ready()) return best;
     const Review& review = bench.review();
     const core::Stretch& here = review.stretch();
     if (!here.rein || *here.rein == core::Rein::straight || !here.gait) return best;
     const core::Rein other = *here.rein == core::Rein::left ? core::Rein::right : core::Rein::left;
-    store::YardStore& records = bench.yard().records();
-    for (const store::Clip& clip : records.clips_of(review.ride().id)) {
-        const core::Stretches stretches = records.stretches(clip.id);
-        for (const store::Slot& slot : records.places(clip.id)) {
+    const store::YardStore& records = bench.yard().records();
+    for (const store::Clip& clip : records.rides.clips_of(review.ride().id)) {
+        const core::Stretches stretches = records.rides.stretches(clip.id);
+        for (const store::Slot& slot : records.rides.places(clip.id)) {
             if (slot.ride != review.ride().id) continue;
             for (std::size_t i = 0; i < stretches.size(); ++i) {
                 const core::Stretch& s = stretches[i];

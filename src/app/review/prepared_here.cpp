@@ -131,12 +131,12 @@ void PreparedHere::mark_here() {
     if (prepared_->travel != core::Travel::unknown && figure.travel == core::Travel::unknown)
         figure.travel = prepared_->travel;
     Yard& yard = bench_.yard();
-    yard.step(tr("Mark what was prepared"), [&] {
+    yard.step(tr("Mark what was prepared"), [&](store::YardStore& records) {
         if (review.stretch().travel == core::Travel::unknown) review.set_travel(figure.travel);
         const store::Moment made = review.ensure_moment();
         const auto known = core::phases(review.setting().gait, review.setting().seat);
         if (!phase.empty() && std::ranges::find(known, phase) != known.end())
-            yard.records().set_phase(made.id, phase);
+            records.reviews.set_phase(made.id, phase);
         put_figure(yard, made, figure, std::nullopt, tr("Mark what was prepared"));
     });
     emit say(tr("%1 joints as they were followed to here. Look, drag what is off, then [confirm] confirms.")

@@ -47,8 +47,8 @@ void Preparing::stop() {
 
 std::vector<Preparing::Waiting> Preparing::waiting() const {
     std::vector<Waiting> out;
-    for (const store::RideLine& line : yard_.records().waiting()) {
-        for (const store::Clip& c : yard_.records().clips_of(line.ride.id)) {
+    for (const store::RideLine& line : yard_.records().rides.waiting()) {
+        for (const store::Clip& c : yard_.records().rides.clips_of(line.ride.id)) {
             // Its frames are counted first: a still picture has one.
             if (c.frames < 2 || c.duration_s > kLongestPreparedS || failed_.contains(c.hash)) continue;
             const QString file = yard_.file_of(c);

@@ -36,7 +36,7 @@ void Review::follow(const store::Touched& t) {
     if (!clip_) return;
     const store::ClipId here = clip_->id;
     if (t.notes.contains(here)) {
-        notes_ = yard_.records().notes(here);
+        notes_ = yard_.records().reviews.notes(here);
         news_.add(BenchPart::notes);
     }
     // The rider's body and the horse's notes move bands.
@@ -46,14 +46,14 @@ void Review::follow(const store::Touched& t) {
     const auto elsewhere = [&](const std::set<store::ClipId>& clips) {
         return std::ranges::any_of(clips, [&](store::ClipId id) {
             if (id == here) return false;
-            const auto places = yard_.records().places(id);
+            const auto places = yard_.records().rides.places(id);
             return std::ranges::find(places, ride_.id, &store::Slot::ride) != places.end();
         });
     };
     if (t.marks.contains(here)) {
-        moments_ = yard_.records().moments(here);
-        answers_ = yard_.records().answers(here);
-        sketches_ = yard_.records().sketches(here);
+        moments_ = yard_.records().reviews.moments(here);
+        answers_ = yard_.records().reviews.answers(here);
+        sketches_ = yard_.records().reviews.sketches(here);
         news_.add(BenchPart::records);
     }
     if (elsewhere(t.marks) || elsewhere(t.clips) || elsewhere(t.stretches)) {
@@ -89,13 +89,13 @@ const std::vector<core::RideMoment>& Review::elsewhere() const { return elsewher
 
 void Review::open(store::ClipId id, int slot) {
     clear();
-    clip_ = yard_.records().clip(id);
+    clip_ = yard_.records().rides.clip(id);
     if (!clip_) return;
     slot_ = slot;
     reload();
     if (ride_.id && ride_.state == store::RideState::fresh)
         set_ride_state(yard_, ride_.id, store::RideState::started);
-    notes_ = yard_.records().notes(id);
+    notes_ = yard_.records().reviews.notes(id);
     news_.add(BenchPart::clip | BenchPart::notes);
 }
 
@@ -125,15 +125,15 @@ void Review::clear() {
 }
 
 void Review::reload() {
-    auto now = yard_.records().clip(clip_->id);
+    auto now = yard_.records().rides.clip(clip_->id);
     if (!now) return close();  // it is gone for good
     clip_ = std::move(now);
     deck_.set_capture(clip_->capture);
-    places_ = yard_.records().places(clip_->id);
-    moments_ = yard_.records().moments(clip_->id);
-    answers_ = yard_.records().answers(clip_->id);
-    sketches_ = yard_.records().sketches(clip_->id);
-    stretches_ = yard_.records().stretches(clip_->id);
+    places_ = yard_.records().rides.places(clip_->id);
+    moments_ = yard_.records().reviews.moments(clip_->id);
+    answers_ = yard_.records().reviews.answers(clip_->id);
+    sketches_ = yard_.records().reviews.sketches(clip_->id);
+    stretches_ = yard_.records().rides.stretches(clip_->id);
     if (std::ranges::find(places_, slot_, &store::Slot::slot) == places_.end())
         slot_ = places_.empty() ? 0 : places_.front().slot;
     read_ride();
@@ -143,26 +143,27 @@ void Review::reload() {
 }
 
 void Review::read_events() {
-    events_ = yard_.records().events_in(clip_->id);
-    ground_ = yard_.records().ground_marks(clip_->id);
+    events_ = yard_.records().reviews.events_in(clip_->id);
+    ground_ = yard_.records().reviews.ground_marks(clip_->id);
 }
 
 void Review::read_ride() {
     const auto at = std::ranges::find(places_, slot_, &store::Slot::slot);
-    ride_ = at == places_.end() ? store::Ride{} : yard_.records().ride(at->ride).value_or(store::Ride{});
-    rider_card_ = ride_.rider ? yard_.records().rider(ride_.rider) : std::nullopt;
-    horse_card_ = ride_.horse ? yard_.records().horse(ride_.horse) : std::nullopt;
+    ride_ =
+        at == places_.end() ? store::Ride{} : yard_.records().rides.ride(at->ride).value_or(store::Ride{});
+    rider_card_ = ride_.rider ? yard_.records().people.rider(ride_.rider) : std::nullopt;
+    horse_card_ = ride_.horse ? yard_.records().people.horse(ride_.horse) : std::nullopt;
     ridden_ = RiddenIn(yard_.records(), yard_.knowledge(), ride_);
-    decided_ = yard_.records().findings(ride_.id);
-    remarks_ = yard_.records().remarks(ride_.id);
+    decided_ = yard_.records().reviews.findings(ride_.id);
+    remarks_ = yard_.records().reviews.remarks(ride_.id);
 }
 
 void Review::read_elsewhere() {
     RideDataBuilder builder(ridden_);
-    for (const store::Clip& other : yard_.records().clips_of(ride_.id)) {
+    for (const store::Clip& other : yard_.records().rides.clips_of(ride_.id)) {
         if (other.id == clip_->id) continue;
         std::vector<int> mine;
-        for (const store::Slot& s : yard_.records().places(other.id)) {
+        for (const store::Slot& s : yard_.records().rides.places(other.id)) {
             if (s.ride == ride_.id) mine.push_back(s.slot);
         }
         builder.add_clip(yard_.records(), other, mine);

@@ -15,12 +15,12 @@ namespace aspen::app {
 namespace {
 
 /// The moments of a ride, without what was decided and worked on.
-core::RideData moments_of(Yard& yard, const store::Ride& ride) {
+core::RideData moments_of(const Yard& yard, const store::Ride& ride) {
     const RiddenIn ridden(yard.records(), yard.knowledge(), ride);
     RideDataBuilder builder(ridden);
-    for (const store::Clip& c : yard.records().clips_of(ride.id)) {
+    for (const store::Clip& c : yard.records().rides.clips_of(ride.id)) {
         std::vector<int> places;
-        for (const store::Slot& s : yard.records().places(c.id)) {
+        for (const store::Slot& s : yard.records().rides.places(c.id)) {
             if (s.ride == ride.id) places.push_back(s.slot);
         }
         builder.add_clip(yard.records(), c, places);
@@ -29,9 +29,9 @@ core::RideData moments_of(Yard& yard, const store::Ride& ride) {
 }
 
 /// Marks whose last ride before this one was inside: the newest first, until each was shown.
-void look_at_rides_before(Yard& yard, const store::Ride& ride, std::vector<core::InWork>& in_work) {
+void look_at_rides_before(const Yard& yard, const store::Ride& ride, std::vector<core::InWork>& in_work) {
     constexpr std::size_t kRidesLookedAt = 4;
-    std::vector<store::Ride> before = yard.records().rides_of(ride.rider);
+    std::vector<store::Ride> before = yard.records().rides.rides_of(ride.rider);
     std::erase_if(before, [&](const store::Ride& r) {
         return r.id == ride.id || r.horse != ride.horse ||
                std::tie(r.day, r.id.value) > std::tie(ride.day, ride.id.value);
@@ -51,10 +51,10 @@ void look_at_rides_before(Yard& yard, const store::Ride& ride, std::vector<core:
     }
 }
 
-std::vector<core::InWork> faults_in_work(Yard& yard, const store::Ride& ride) {
+std::vector<core::InWork> faults_in_work(const Yard& yard, const store::Ride& ride) {
     std::vector<core::InWork> out;
     if (!ride.rider) return out;
-    for (const store::Correction& c : yard.records().corrections(ride.rider)) {
+    for (const store::Correction& c : yard.records().work.corrections(ride.rider)) {
         if (c.focus && c.horse == ride.horse)
             out.emplace_back(c.fault, c.seen.gait, c.seen.seat, c.seen.side);
     }
@@ -73,9 +73,10 @@ core::Decided to_core(const store::Finding& f) {
     return {f.fault, f.seen, f.decision, f.changed_to, f.measured_severity};
 }
 
-core::RideData ride_data(Yard& yard, const store::Ride& ride) {
+core::RideData ride_data(const Yard& yard, const store::Ride& ride) {
     core::RideData data = moments_of(yard, ride);
-    for (const store::Finding& f : yard.records().findings(ride.id)) data.decided.push_back(to_core(f));
+    for (const store::Finding& f : yard.records().reviews.findings(ride.id))
+        data.decided.push_back(to_core(f));
     data.in_work = faults_in_work(yard, ride);
     data.level = ride.level;
     return data;
@@ -138,7 +139,8 @@ const FindingRow* RideFindings::find(const std::string& key) const {
     return it == found_->rows.end() ? nullptr : &*it;
 }
 
-void RideFindings::decide(const FindingRow& row, store::Decision decision, const std::string& to, int frame) {
+void RideFindings::write_decision(const FindingRow& row, store::Decision decision, const std::string& to,
+                                  int frame) {
     store::Finding f;
     f.ride = review_.ride().id;
     f.fault = row.found.fault->id;
@@ -153,11 +155,11 @@ void RideFindings::decide(const FindingRow& row, store::Decision decision, const
     app::decide(review_.yard(), f);
 }
 
-void RideFindings::write_decision(const std::string& key, store::Decision decision, const std::string& to) {
+void RideFindings::decide(const std::string& key, store::Decision decision, const std::string& to) {
     const FindingRow* row = find(key);
     if (!review_.is_open() || !row) return;
     const bool again = row->decision == decision && decision != store::Decision::changed;
-    decide(FindingRow(*row), again ? store::Decision::open : decision, to, row->frame);
+    write_decision(FindingRow(*row), again ? store::Decision::open : decision, to, row->frame);
 }
 
 std::vector<Accepted> RideFindings::accepted() const {
@@ -180,13 +182,6 @@ std::optional<Accepted> RideFindings::focus_seen() const {
     return best ? std::optional(Accepted{focus()->fault->id, best->seen}) : std::nullopt;
 }
 
-void RideFindings::accept(const std::string& key) { write_decision(key, store::Decision::accepted, {}); }
-void RideFindings::ask_back(const std::string& key) { write_decision(key, store::Decision::asked_back, {}); }
-void RideFindings::reject(const std::string& key) { write_decision(key, store::Decision::rejected, {}); }
-void RideFindings::change(const std::string& key, const std::string& to) {
-    write_decision(key, store::Decision::changed, to);
-}
-
 void RideFindings::attach_moment(const std::string& key) {
     const FindingRow* row = find(key);
     if (!review_.is_open() || !row || !review_.moment()) return;
@@ -194,7 +189,8 @@ void RideFindings::attach_moment(const std::string& key) {
     const bool mine = row->clip == review_.clip().id && row->frame == here;
     FindingRow now = *row;
     now.frame = -1;  // the new one lies in this clip
-    decide(now, row->decision, row->changed_to ? row->changed_to->id : std::string(), mine ? -1 : here);
+    write_decision(now, row->decision, row->changed_to ? row->changed_to->id : std::string(),
+                   mine ? -1 : here);
 }
 
 void RideFindings::add_remark(store::RemarkKind kind, core::BodyPart part, const QString& words) {

@@ -20,7 +20,7 @@ struct FindingRow;
 
 core::Decided to_core(const store::Finding& finding);
 /// The whole ride as core judges it, read from the records.
-core::RideData ride_data(Yard& yard, const store::Ride& ride);
+core::RideData ride_data(const Yard& yard, const store::Ride& ride);
 
 /// What the ride says: its faults with the coach's word, causes, the focus, and what is good. Interface
 /// thread only.
@@ -34,11 +34,9 @@ class RideFindings : public QObject {
     const std::vector<FindingRow>& rows() const;
     /// By the row's key; a fault's id alone names its first row.
     const FindingRow* find(const std::string& key) const;
-    void accept(const std::string& key);
-    void reject(const std::string& key);
-    void change(const std::string& key, const std::string& to);
-    /// "Did you ask for that?": waits for the rider's answer and is no fault meanwhile.
-    void ask_back(const std::string& key);
+    /// The coach's word on it; the same again takes it back. `to`: what it is instead, for `changed`. Asked
+    /// back ("did you ask for that?") waits for the rider's answer and is no fault meanwhile.
+    void decide(const std::string& key, store::Decision decision, const std::string& to = {});
     /// Attaches the moment here to a finding, or takes it off again.
     void attach_moment(const std::string& key);
     /// A finding or a strength of the coach's own at a part of the body, seen at this frame.
@@ -63,8 +61,7 @@ class RideFindings : public QObject {
     void follow(const store::Touched& touched);
 
   private:
-    void decide(const FindingRow& row, store::Decision decision, const std::string& to, int frame);
-    void write_decision(const std::string& key, store::Decision decision, const std::string& to);
+    void write_decision(const FindingRow& row, store::Decision decision, const std::string& to, int frame);
     Review& review_;
     Marking& marking_;
     std::shared_ptr<const core::Knowledge> knowledge_;  ///< what the assessment points into

@@ -41,9 +41,9 @@ bool guess_next_stride(Review& review) {
     const std::string phase = m->phase;
     deck.go_to(best);
     if (review.moment()) return true;
-    review.yard().step(QObject::tr("Same phase, next stride"), [&] {
+    review.yard().step(QObject::tr("Same phase, next stride"), [&](store::YardStore& records) {
         const store::Moment made = review.ensure_moment();
-        if (!phase.empty()) review.yard().records().set_phase(made.id, phase);
+        if (!phase.empty()) records.reviews.set_phase(made.id, phase);
     });
     return true;
 }

@@ -6,10 +6,10 @@
 
 namespace aspen::app {
 
-std::optional<FollowPlan> follow_plan_of(Yard& yard, const store::Clip& clip, int slot,
+std::optional<FollowPlan> follow_plan_of(const Yard& yard, const store::Clip& clip, int slot,
                                          const core::Stretches& stretches, std::size_t place) {
     const auto [first, last] = core::extent(stretches, place, clip.frames);
-    const auto moments = yard.records().moments(clip.id);
+    const auto moments = yard.records().reviews.moments(clip.id);
     const auto anchors = follow_anchors(moments, slot, first, last);
     if (anchors.empty()) return std::nullopt;
     FollowPlan plan = plan_to_follow(anchors, stretches[place].view, first, last);
@@ -19,8 +19,9 @@ std::optional<FollowPlan> follow_plan_of(Yard& yard, const store::Clip& clip, in
     return plan;
 }
 
-std::optional<core::MotionReport> kept_report(Yard& yard, const RiddenIn& ridden, const store::Clip& clip,
-                                              int slot, const core::Stretches& stretches, std::size_t place,
+std::optional<core::MotionReport> kept_report(const Yard& yard, const RiddenIn& ridden,
+                                              const store::Clip& clip, int slot,
+                                              const core::Stretches& stretches, std::size_t place,
                                               const media::ClipFacts* known) {
     const auto wanted = follow_plan_of(yard, clip, slot, stretches, place);
     if (!wanted) return std::nullopt;

@@ -39,9 +39,10 @@ struct RiddenDay {
 namespace {
 
 /// What the eye said in a clip; on frames that are not marked it makes moments without joints.
-void add_answers(store::YardStore& records, const store::RiddenClip& r, const core::Stretches& stretches,
-                 const RiddenIn& here, RiddenDay& day, const std::shared_ptr<const store::Clip>& film) {
-    auto answers = records.answers(r.clip.id);
+void add_answers(const store::YardStore& records, const store::RiddenClip& r,
+                 const core::Stretches& stretches, const RiddenIn& here, RiddenDay& day,
+                 const std::shared_ptr<const store::Clip>& film) {
+    auto answers = records.reviews.answers(r.clip.id);
     const std::size_t said = answers.size();
     for (store::Answer& a : answers_by_events(r.clip, r.slot, stretches, here.events()))
         answers.push_back(std::move(a));
@@ -87,10 +88,10 @@ class CameraMarks {
     std::map<std::array<double, 4>, int> marks_;
 };
 
-std::vector<RiddenDay> days_of(store::YardStore& records, const core::Knowledge& knowledge,
+std::vector<RiddenDay> days_of(const store::YardStore& records, const core::Knowledge& knowledge,
                                store::RiderId rider) {
     std::vector<RiddenDay> out;
-    auto ridden = records.ridden_by(rider);
+    auto ridden = records.rides.ridden_by(rider);
     std::ranges::reverse(ridden);  // oldest first
     std::ranges::stable_sort(
         ridden, {}, [](const store::RiddenClip& r) { return std::tie(r.ride.day, r.ride.id.value); });
@@ -102,9 +103,9 @@ std::vector<RiddenDay> days_of(store::YardStore& records, const core::Knowledge&
             here = RiddenIn(records, knowledge, r.ride);
         }
         RiddenDay& day = out.back();
-        const auto stretches = records.stretches(r.clip.id);
+        const auto stretches = records.rides.stretches(r.clip.id);
         const auto film = std::make_shared<const store::Clip>(r.clip);
-        const std::vector<store::Moment> moments = records.moments(r.clip.id);
+        const std::vector<store::Moment> moments = records.reviews.moments(r.clip.id);
         for (const store::Moment& m : moments) {
             if (m.slot != r.slot) continue;
             day.data.moments.push_back(here.moment(stretches, m));
@@ -356,24 +357,24 @@ struct RiddenYears {
     std::vector<RiddenDay> days;
 };
 
-std::shared_ptr<const RiddenYears> read_years(store::YardStore& records, const core::Knowledge& knowledge,
-                                              store::RiderId rider) {
+std::shared_ptr<const RiddenYears> read_years(const store::YardStore& records,
+                                              const core::Knowledge& knowledge, store::RiderId rider) {
     return std::make_shared<RiddenYears>(RiddenYears{days_of(records, knowledge, rider)});
 }
 
-std::vector<Lane> lanes_of(store::YardStore& records, const core::Knowledge& knowledge, store::RiderId rider,
-                           const std::string& today) {
-    if (records.corrections(rider).empty()) return {};
+std::vector<Lane> lanes_of(const store::YardStore& records, const core::Knowledge& knowledge,
+                           store::RiderId rider, const std::string& today) {
+    if (records.work.corrections(rider).empty()) return {};
     return lanes_of(records, knowledge, rider, today, *read_years(records, knowledge, rider));
 }
 
-std::vector<Lane> lanes_of(store::YardStore& records, const core::Knowledge& knowledge, store::RiderId rider,
-                           const std::string& today, const RiddenYears& years) {
+std::vector<Lane> lanes_of(const store::YardStore& records, const core::Knowledge& knowledge,
+                           store::RiderId rider, const std::string& today, const RiddenYears& years) {
     std::vector<Lane> out;
-    const auto corrections = records.corrections(rider);
+    const auto corrections = records.work.corrections(rider);
     const std::vector<RiddenDay>& days = years.days;
     const auto plan = plan_for(records, knowledge, rider, today);
-    const auto log = records.practice_of(rider);
+    const auto log = records.training.practice_of(rider);
     std::vector<RiddenOn> ridden;
     for (const RiddenDay& day : days)
         ridden.push_back({day.ride.horse, QString::fromStdString(day.ride.day)});
@@ -383,12 +384,13 @@ std::vector<Lane> lanes_of(store::YardStore& records, const core::Knowledge& kno
         lane.fault = knowledge.faults.find(c.fault);
         if (!lane.fault) continue;
         lane.measure = core::find_measure(core::leading_measure(*lane.fault));
-        if (const auto horse = records.horse(c.horse)) lane.horse = QString::fromStdString(horse->name);
-        lane.prescriptions = records.prescriptions(c.id);
-        lane.words = records.words_on(c.id);
+        if (const auto horse = records.people.horse(c.horse))
+            lane.horse = QString::fromStdString(horse->name);
+        lane.prescriptions = records.work.prescriptions(c.id);
+        lane.words = records.following.words_on(c.id);
         for (const store::Correction& other : corrections) {
             if (other.fault != c.fault || other.horse == c.horse || other.seen.side != c.seen.side) continue;
-            const auto horse = records.horse(other.horse);
+            const auto horse = records.people.horse(other.horse);
             const QString name =
                 horse ? QString::fromStdString(horse->name) : QObject::tr("the mechanical horse");
             if (!lane.also_on.contains(name)) lane.also_on << name;

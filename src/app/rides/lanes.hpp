@@ -65,16 +65,16 @@ struct Lane {
 /// All that a rider rode, judged: what lanes are put together from. Stays good until clips, marks, what the
 /// eye answered, the rider's or horse's card, or the knowledge change.
 struct RiddenYears;
-std::shared_ptr<const RiddenYears> read_years(store::YardStore& records, const core::Knowledge& knowledge,
-                                              store::RiderId rider);
+std::shared_ptr<const RiddenYears> read_years(const store::YardStore& records,
+                                              const core::Knowledge& knowledge, store::RiderId rider);
 
 /// All corrections of a rider, the focus first. Clips in the trash, on another horse, rein or gait do not
 /// count.
-std::vector<Lane> lanes_of(store::YardStore& records, const core::Knowledge& knowledge, store::RiderId rider,
-                           const std::string& today);
+std::vector<Lane> lanes_of(const store::YardStore& records, const core::Knowledge& knowledge,
+                           store::RiderId rider, const std::string& today);
 /// The same from years that were read before.
-std::vector<Lane> lanes_of(store::YardStore& records, const core::Knowledge& knowledge, store::RiderId rider,
-                           const std::string& today, const RiddenYears& years);
+std::vector<Lane> lanes_of(const store::YardStore& records, const core::Knowledge& knowledge,
+                           store::RiderId rider, const std::string& today, const RiddenYears& years);
 
 /// Something on a rider's time that may explain a change.
 struct TimeMark {
@@ -85,6 +85,6 @@ struct TimeMark {
 };
 /// Sign-offs, first rides on a horse, another saddle than the ride before, what the body did not allow, and
 /// what the coach wrote down; by day.
-std::vector<TimeMark> time_marks(store::YardStore& records, store::RiderId rider);
+std::vector<TimeMark> time_marks(const store::YardStore& records, store::RiderId rider);
 
 }  // namespace aspen::app

@@ -15,11 +15,12 @@ constexpr double kMomentOfAidS = 0.5;
 
 }  // namespace
 
-RiddenIn::RiddenIn(store::YardStore& records, const core::Knowledge& knowledge, const store::Ride& ride) {
+RiddenIn::RiddenIn(const store::YardStore& records, const core::Knowledge& knowledge,
+                   const store::Ride& ride) {
     context_.school = ride.school;
     context_.level = ride.level;
     context_.mount = ride.mount;
-    if (const auto horse = records.horse(ride.horse)) {
+    if (const auto horse = records.people.horse(ride.horse)) {
         if (!horse->stage.empty()) context_.horse.push_back(horse->stage);
         if (horse->half_seat_better) context_.horse.emplace_back("half_seat_better");
         if (horse->cold_backed) context_.horse.emplace_back("cold_backed");
@@ -27,7 +28,7 @@ RiddenIn::RiddenIn(store::YardStore& records, const core::Knowledge& knowledge, 
     for (const core::Limitation& l : limits_on(records, knowledge, ride)) {
         for (const std::string& part : l.parts) context_.body.push_back({part, l.side});
     }
-    for (const store::Event& e : records.events(ride.id)) {
+    for (const store::Event& e : records.reviews.events(ride.id)) {
         if (e.clip) events_.push_back(e);
         if (e.event == "aid" && e.clip)
             aids_.push_back({e.clip, e.slot, e.time_s, core::detail_of(e.detail, "side")});

@@ -19,7 +19,7 @@ namespace aspen::app {
 class RiddenIn {
   public:
     RiddenIn() = default;
-    RiddenIn(store::YardStore& records, const core::Knowledge& knowledge, const store::Ride& ride);
+    RiddenIn(const store::YardStore& records, const core::Knowledge& knowledge, const store::Ride& ride);
 
     /// Whether the same aids were logged, as far as they decide bands.
     bool same_aids(const RiddenIn& other) const { return aids_ == other.aids_; }

@@ -27,15 +27,15 @@ void RideDataBuilder::add(const core::Stretches& stretches, const store::Answer&
     data.checks.push_back({a.check, a.said, place_of(stretches, a)});
 }
 
-void RideDataBuilder::add_clip(store::YardStore& records, const store::Clip& clip,
+void RideDataBuilder::add_clip(const store::YardStore& records, const store::Clip& clip,
                                const std::vector<int>& places) {
-    const core::Stretches stretches = records.stretches(clip.id);
+    const core::Stretches stretches = records.rides.stretches(clip.id);
     const auto mine = [&](int slot) { return std::ranges::find(places, slot) != places.end(); };
-    const std::vector<store::Moment> moments = records.moments(clip.id);
+    const std::vector<store::Moment> moments = records.reviews.moments(clip.id);
     for (const store::Moment& m : moments) {
         if (mine(m.slot)) add(stretches, m);
     }
-    for (const store::Answer& a : records.answers(clip.id)) {
+    for (const store::Answer& a : records.reviews.answers(clip.id)) {
         if (mine(a.slot)) add(stretches, a);
     }
     for (const int slot : places) {

@@ -21,7 +21,7 @@ class RideDataBuilder {
         ridden_.add_strides(clip, slot, stretches, moments, data);
     }
     /// Everything of a clip's places.
-    void add_clip(store::YardStore& records, const store::Clip& clip, const std::vector<int>& places);
+    void add_clip(const store::YardStore& records, const store::Clip& clip, const std::vector<int>& places);
     core::RideData data;
 
   private:

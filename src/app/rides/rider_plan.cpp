@@ -27,9 +27,9 @@ std::vector<core::Practice> practised(const std::vector<store::PracticeEntry>& a
 }
 
 /// The running one of a correction, the newest.
-std::optional<store::Prescription> running_now(store::YardStore& records, store::CorrectionId id) {
+std::optional<store::Prescription> running_now(const store::YardStore& records, store::CorrectionId id) {
     std::optional<store::Prescription> best;
-    for (const store::Prescription& p : records.prescriptions(id)) {
+    for (const store::Prescription& p : records.work.prescriptions(id)) {
         if (p.withdrawn || (best && p.given_on < best->given_on)) continue;
         if (!best || p.given_on > best->given_on || p.id > best->id) best = p;
     }
@@ -56,7 +56,7 @@ std::vector<core::Tried> tried_before(const std::vector<store::PracticeEntry>& a
     return out;
 }
 
-void add_given(RidersPlan& out, store::YardStore& records, const core::Knowledge& knowledge,
+void add_given(RidersPlan& out, const store::YardStore& records, const core::Knowledge& knowledge,
                const std::vector<store::PracticeEntry>& all, const std::string& today) {
     if (!out.correction) return;
     const auto given = running_now(records, out.correction->id);
@@ -93,15 +93,15 @@ core::BodySaid said_of_body(const store::Limitation& l) {
 
 /// What holds on a day: what stands on the card, and what hurts, which counts like it. The same words on the
 /// card are where the coach answers for what was said of the day.
-std::vector<core::Limitation> limitations_on(store::YardStore& records, const core::Knowledge& knowledge,
-                                             store::RiderId rider, const std::string& day,
-                                             const std::string& hurts) {
+std::vector<core::Limitation> limitations_on(const store::YardStore& records,
+                                             const core::Knowledge& knowledge, store::RiderId rider,
+                                             const std::string& day, const std::string& hurts) {
     std::vector<core::Limitation> out;
     const auto add = [&](const core::BodySaid& said) {
         if (auto l = knowledge.exercises.understood(said, day)) out.push_back(*std::move(l));
     };
     std::vector<store::Limitation> on_card;
-    if (rider) on_card = records.limitations(rider);
+    if (rider) on_card = records.people.limitations(rider);
     for (const store::Limitation& l : on_card) {
         const bool begun = l.since.empty() || l.since <= day, over = !l.until.empty() && l.until < day;
         if (begun && !over) add(said_of_body(l));
@@ -116,8 +116,8 @@ constexpr int kLatelyDays = 28;
 constexpr int kPainDays = 14;
 
 /// Whether something was ticked before mounting for a ride ("pain": none today, "fit": the horse is).
-bool ticked(store::YardStore& records, const store::Ride& ride, const std::string& item) {
-    return std::ranges::any_of(records.lessons_of(ride.horse, ride.day), [&](const auto& one) {
+bool ticked(const store::YardStore& records, const store::Ride& ride, const std::string& item) {
+    return std::ranges::any_of(records.training.lessons_of(ride.horse, ride.day), [&](const auto& one) {
         const store::LessonPlace& place = one.second;
         return place.ride == ride.id &&
                (" " + place.looked + " ").find(" " + item + " ") != std::string::npos;
@@ -126,8 +126,8 @@ bool ticked(store::YardStore& records, const store::Ride& ride, const std::strin
 
 /// The rider's newest word of what hurts, up to a day, whichever horse it was said on: it holds until a newer
 /// ride says otherwise, be it by the tick before mounting, or the coach clears it on the card.
-std::string hurts_on(store::YardStore& records, store::RiderId rider, const std::string& day) {
-    for (const store::Ride& r : records.rides_of(rider)) {
+std::string hurts_on(const store::YardStore& records, store::RiderId rider, const std::string& day) {
+    for (const store::Ride& r : records.rides.rides_of(rider)) {
         if (r.day > day) continue;
         try {
             if (core::days_between(r.day, day) > kPainDays) break;
@@ -169,7 +169,7 @@ std::optional<core::MeasuredOnce> mean_of(const core::SeenIn& seen, const core::
 /// Whether a ride says how level the horse is: by its trot, which comes after the tick before mounting, else
 /// by that tick; an uneven one is written down.
 bool says_of_trot(core::RiderNeeds& n, const store::Ride& ride, const std::vector<core::RideStrides>& strides,
-                  store::YardStore& records) {
+                  const store::YardStore& records) {
     bool trotted = false;
     for (const core::RideStrides& s : strides) {
         trotted |= s.seen.gait == core::Gait::trot && !s.values.empty();
@@ -180,13 +180,13 @@ bool says_of_trot(core::RiderNeeds& n, const store::Ride& ride, const std::vecto
 }
 
 /// What was measured and confirmed on this horse in the last four weeks, the newest ride that shows it first.
-void add_lately(core::RiderNeeds& n, store::YardStore& records, const core::Knowledge& knowledge,
+void add_lately(core::RiderNeeds& n, const store::YardStore& records, const core::Knowledge& knowledge,
                 store::RiderId rider, store::HorseId horse, const std::string& day) {
     if (!horse) return;
     bool looked_at = false;  // a newer ride says how the horse trots, or a person how it stands
-    for (const store::Ride& ride : records.rides_of(rider)) {
+    for (const store::Ride& ride : records.rides.rides_of(rider)) {
         if (ride.horse != horse || !lately(ride.day, day)) continue;
-        for (const store::Finding& f : records.findings(ride.id)) {
+        for (const store::Finding& f : records.reviews.findings(ride.id)) {
             const bool there =
                 f.decision == store::Decision::accepted || f.decision == store::Decision::changed;
             const std::string& what = f.decision == store::Decision::changed ? f.changed_to : f.fault;
@@ -195,10 +195,10 @@ void add_lately(core::RiderNeeds& n, store::YardStore& records, const core::Know
         }
         const RiddenIn ridden(records, knowledge, ride);
         RideDataBuilder builder(ridden);
-        for (const store::Clip& clip : records.clips_of(ride.id)) {
-            const auto stretches = records.stretches(clip.id);
-            const auto moments = records.moments(clip.id);
-            for (const store::Slot& s : records.places(clip.id)) {
+        for (const store::Clip& clip : records.rides.clips_of(ride.id)) {
+            const auto stretches = records.rides.stretches(clip.id);
+            const auto moments = records.reviews.moments(clip.id);
+            for (const store::Slot& s : records.rides.places(clip.id)) {
                 if (s.ride == ride.id) builder.add_strides(clip, s.slot, stretches, moments);
             }
         }
@@ -260,11 +260,11 @@ std::vector<exchange::CalendarDay> calendar_days(const RidersPlan& plan, const c
     return out;
 }
 
-core::RiderNeeds needs_of(store::YardStore& records, const core::Knowledge& knowledge,
+core::RiderNeeds needs_of(const store::YardStore& records, const core::Knowledge& knowledge,
                           store::RiderId rider_id, store::HorseId horse_id, const std::string& today,
                           const store::Ride* ride) {
     core::RiderNeeds n{"", {}};
-    const auto rider = records.rider(rider_id);
+    const auto rider = records.people.rider(rider_id);
     if (!rider) return n;
     n.level = ride && !ride->level.empty() ? ride->level : rider->level;
     if (rider->birth_year && today.size() >= 4)
@@ -272,11 +272,11 @@ core::RiderNeeds needs_of(store::YardStore& records, const core::Knowledge& know
     // What is planned is ridden from today on, however old the ride is that it rests on.
     const std::string& day = today.empty() && ride ? ride->day : today;
     n.limitations = limitations_on(records, knowledge, rider_id, day, hurts_on(records, rider_id, day));
-    for (const store::SignOff& s : records.sign_offs(rider_id)) {
+    for (const store::SignOff& s : records.people.sign_offs(rider_id)) {
         if (s.horse == horse_id) n.signed_off.push_back(s.gate);
     }
     add_lately(n, records, knowledge, rider_id, horse_id, day);
-    if (const auto horse = records.horse(horse_id)) {
+    if (const auto horse = records.people.horse(horse_id)) {
         n.horse_stage = horse->stage;
         n.cold_backed = horse->cold_backed;
     }
@@ -290,35 +290,35 @@ core::RiderNeeds needs_of(store::YardStore& records, const core::Knowledge& know
     return n;
 }
 
-std::vector<core::Limitation> limits_on(store::YardStore& records, const core::Knowledge& knowledge,
+std::vector<core::Limitation> limits_on(const store::YardStore& records, const core::Knowledge& knowledge,
                                         const store::Ride& ride) {
     return limitations_on(records, knowledge, ride.rider, ride.day,
                           ride.own.hurts.empty() ? hurts_on(records, ride.rider, ride.day) : ride.own.hurts);
 }
 
-std::optional<RidersPlan> plan_for(store::YardStore& records, const core::Knowledge& knowledge,
+std::optional<RidersPlan> plan_for(const store::YardStore& records, const core::Knowledge& knowledge,
                                    store::RiderId id, const std::string& today, const std::string& fault) {
-    const auto rider = records.rider(id);
+    const auto rider = records.people.rider(id);
     if (!rider) return std::nullopt;
     RidersPlan out;
     out.rider = *rider;
-    out.weeks = records.plan_of(id);
-    for (const store::Correction& c : records.corrections(id)) {
+    out.weeks = records.training.plan_of(id);
+    for (const store::Correction& c : records.work.corrections(id)) {
         if (c.focus && !out.correction) out.correction = c;
     }
     const std::string focus = !fault.empty() ? fault : out.correction ? out.correction->fault : std::string();
     out.fault = focus.empty() ? nullptr : knowledge.faults.find(focus);
     if (out.correction && out.correction->fault != focus) out.correction.reset();
     // The last ride says which horse and which saddle.
-    const auto rides = records.rides_of(id);
+    const auto rides = records.rides.rides_of(id);
     std::optional<store::Ride> last;
     for (const store::Ride& r : rides) {
         if (!last && (!out.correction || r.horse == out.correction->horse)) last = r;
     }
     store::HorseId horse = out.correction ? out.correction->horse : last ? last->horse : store::HorseId{};
-    out.horse = records.horse(horse);
+    out.horse = records.people.horse(horse);
     out.needs = needs_of(records, knowledge, id, horse, today, last ? &*last : nullptr);
-    const auto all = records.practice_of(id);
+    const auto all = records.training.practice_of(id);
     out.log = practised(all);
     add_given(out, records, knowledge, all, today);
     add_lines(out, knowledge);
@@ -346,7 +346,7 @@ std::optional<RidersPlan> plan_for(store::YardStore& records, const core::Knowle
     return out;
 }
 
-core::SessionAsk session_ask(store::YardStore& records, const core::Knowledge& knowledge,
+core::SessionAsk session_ask(const store::YardStore& records, const core::Knowledge& knowledge,
                              const RidersPlan& plan, const std::string& today) {
     core::SessionAsk ask;
     ask.minutes = std::clamp(plan.weeks.minutes, 20, 90);
@@ -356,7 +356,7 @@ core::SessionAsk session_ask(store::YardStore& records, const core::Knowledge& k
         if (!plan.given || c.exercise != plan.given->exercise) ask.works.push_back({c.exercise, 0});
     }
     // What else is in work, by what was last given for it.
-    for (const store::Correction& c : records.corrections(plan.rider.id)) {
+    for (const store::Correction& c : records.work.corrections(plan.rider.id)) {
         if (c.focus) continue;
         const auto other = running_now(records, c.id);
         const core::Exercise* e = other ? knowledge.exercises.find(other->exercise, plan.needs) : nullptr;
@@ -366,7 +366,7 @@ core::SessionAsk session_ask(store::YardStore& records, const core::Knowledge& k
     if (plan.horse) {
         ask.stiff_side = plan.horse->stiff_side;
         int rides = 0;
-        for (const store::Ride& r : records.rides_of(plan.rider.id))
+        for (const store::Ride& r : records.rides.rides_of(plan.rider.id))
             rides += r.horse == plan.horse->id ? 1 : 0;
         ask.strange_horse = rides < 2;
         const HorseLoad load = load_of(records, plan.horse->id, today, {plan.rider.id, {}});
@@ -376,8 +376,8 @@ core::SessionAsk session_ask(store::YardStore& records, const core::Knowledge& k
     return ask;
 }
 
-std::vector<std::string> equipment_of(store::YardStore& records, const core::Knowledge& knowledge) {
-    const std::string missing = ";" + records.setting("no_equipment") + ";";
+std::vector<std::string> equipment_of(const store::YardStore& records, const core::Knowledge& knowledge) {
+    const std::string missing = ";" + records.settings.setting("no_equipment") + ";";
     std::vector<std::string> out;
     for (const core::Exercise& e : knowledge.exercises.all()) {
         for (const std::string& one : e.equipment) {
@@ -411,7 +411,7 @@ TakenIn take_in_practice(store::YardStore& records, const core::Knowledge& knowl
     records.within([&] {
         const auto plan = plan_for(records, knowledge, rider, rows.empty() ? "" : rows.back().day);
         if (!plan) throw core::Refused("rider: is not in this yard; choose one who is");
-        auto there = records.practice_of(rider);
+        auto there = records.training.practice_of(rider);
         for (const core::Practice& p : rows) {
             const auto same = [&](const store::PracticeEntry& e) {
                 return e.done.day == p.day && e.done.exercise == p.exercise &&
@@ -439,27 +439,28 @@ TakenIn take_in_practice(store::YardStore& records, const core::Knowledge& knowl
     return out;
 }
 
-HorseLoad load_of(store::YardStore& records, store::HorseId horse, const std::string& day,
+HorseLoad load_of(const store::YardStore& records, store::HorseId horse, const std::string& day,
                   const NotCounted& but) {
     HorseLoad out;
     std::set<store::RideId> in_lessons;
-    for (const auto& [lesson, place] : records.lessons_of(horse, day)) {
+    for (const auto& [lesson, place] : records.training.lessons_of(horse, day)) {
         if (place.absent || lesson.started_at.empty()) continue;
         in_lessons.insert(place.ride);
         if (lesson.id == but.lesson) continue;
         std::string end = lesson.ended_at;
         if (end.empty() && !lesson.block_since.empty()) end = lesson.block_since;
         out.minutes += std::max(0, seconds_between(lesson.started_at, end)) / 60;
-        const auto ride = records.ride(place.ride);
-        if (const auto rider = ride ? records.rider(ride->rider) : std::nullopt)
+        const auto ride = records.rides.ride(place.ride);
+        if (const auto rider = ride ? records.people.rider(ride->rider) : std::nullopt)
             out.riders.push_back(rider->name);
     }
-    for (const store::Ride& ride : records.rides_on(horse, day)) {
-        for (const store::Event& e : records.events(ride.id)) out.fences += e.event == "fence" ? 1 : 0;
+    for (const store::Ride& ride : records.rides.rides_on(horse, day)) {
+        for (const store::Event& e : records.reviews.events(ride.id))
+            out.fences += e.event == "fence" ? 1 : 0;
         if (in_lessons.contains(ride.id) || ride.rider == but.rider) continue;
-        const auto rider = records.rider(ride.rider);
+        const auto rider = records.people.rider(ride.rider);
         if (!rider) continue;
-        out.minutes += records.plan_of(ride.rider).minutes;
+        out.minutes += records.training.plan_of(ride.rider).minutes;
         out.riders.push_back(rider->name);
     }
     return out;

@@ -18,12 +18,13 @@ namespace aspen::app {
 
 /// What decides which exercise fits: the rider, the horse, what the coach signed off, what hurts on this day.
 /// `ride` gives the day's own words where there is one.
-core::RiderNeeds needs_of(store::YardStore& records, const core::Knowledge& knowledge, store::RiderId rider,
-                          store::HorseId horse, const std::string& today, const store::Ride* ride = nullptr);
+core::RiderNeeds needs_of(const store::YardStore& records, const core::Knowledge& knowledge,
+                          store::RiderId rider, store::HorseId horse, const std::string& today,
+                          const store::Ride* ride = nullptr);
 
 /// What the rider's body does not allow on the day of a ride, as it is understood: limitations that hold that
 /// day, and what hurts, which counts like one for two weeks or until it is said to be over.
-std::vector<core::Limitation> limits_on(store::YardStore& records, const core::Knowledge& knowledge,
+std::vector<core::Limitation> limits_on(const store::YardStore& records, const core::Knowledge& knowledge,
                                         const store::Ride& ride);
 
 struct GivenExercise {
@@ -55,7 +56,7 @@ struct RidersPlan {
 };
 /// Nothing where there is no such rider. `fault` overrides the recorded focus (a review that is open). The
 /// pointers belong to `knowledge`.
-std::optional<RidersPlan> plan_for(store::YardStore& records, const core::Knowledge& knowledge,
+std::optional<RidersPlan> plan_for(const store::YardStore& records, const core::Knowledge& knowledge,
                                    store::RiderId rider, const std::string& today,
                                    const std::string& fault = {});
 
@@ -70,11 +71,11 @@ std::vector<exchange::CalendarDay> calendar_days(const RidersPlan& plan, const c
 
 /// What is asked of the planner for a ride of this rider: what is given first, then what else is in work.
 /// With the minutes the horse has done that day.
-core::SessionAsk session_ask(store::YardStore& records, const core::Knowledge& knowledge,
+core::SessionAsk session_ask(const store::YardStore& records, const core::Knowledge& knowledge,
                              const RidersPlan& plan, const std::string& today);
 
 /// All equipment that exercises name, less what the yard has not got.
-std::vector<std::string> equipment_of(store::YardStore& records, const core::Knowledge& knowledge);
+std::vector<std::string> equipment_of(const store::YardStore& records, const core::Knowledge& knowledge);
 
 /// The id of an exercise by its id or name in any case; "" where none is called so.
 std::string exercise_called(const core::Knowledge& knowledge, const std::string& words);
@@ -98,7 +99,7 @@ struct NotCounted {
     store::RiderId rider{};
     store::LessonId lesson{};
 };
-HorseLoad load_of(store::YardStore& records, store::HorseId horse, const std::string& day,
+HorseLoad load_of(const store::YardStore& records, store::HorseId horse, const std::string& day,
                   const NotCounted& but = {});
 
 /// Seconds between two instants of the wall clock ("2026-11-27T14:05:00"); 0 where one is none.

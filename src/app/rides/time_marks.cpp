@@ -11,8 +11,8 @@ namespace aspen::app {
 namespace {
 
 /// First rides on a horse, and another saddle than the ride before had.
-void from_rides(std::vector<TimeMark>& out, store::YardStore& records, store::RiderId rider) {
-    auto rides = records.rides_of(rider);
+void from_rides(std::vector<TimeMark>& out, const store::YardStore& records, store::RiderId rider) {
+    auto rides = records.rides.rides_of(rider);
     std::ranges::reverse(rides);
     std::map<store::HorseId, bool> known;
     std::string saddle;
@@ -20,7 +20,7 @@ void from_rides(std::vector<TimeMark>& out, store::YardStore& records, store::Ri
     for (const store::Ride& r : rides) {
         if (r.horse && !known[r.horse]) {
             known[r.horse] = true;
-            const auto horse = records.horse(r.horse);
+            const auto horse = records.people.horse(r.horse);
             // The first horse of all is no change.
             if (!first && horse)
                 out.push_back({text(r.day), {}, "horse", QObject::tr("first on ") + text(horse->name), {}});
@@ -36,10 +36,10 @@ void from_rides(std::vector<TimeMark>& out, store::YardStore& records, store::Ri
 
 }  // namespace
 
-std::vector<TimeMark> time_marks(store::YardStore& records, store::RiderId rider) {
+std::vector<TimeMark> time_marks(const store::YardStore& records, store::RiderId rider) {
     std::vector<TimeMark> out;
-    for (const store::SignOff& s : records.sign_offs(rider)) {
-        const auto horse = records.horse(s.horse);
+    for (const store::SignOff& s : records.people.sign_offs(rider)) {
+        const auto horse = records.people.horse(s.horse);
         const std::string_view gate = core::spoken_gate(s.gate);
         out.push_back({text(s.day),
                        {},
@@ -49,12 +49,12 @@ std::vector<TimeMark> time_marks(store::YardStore& records, store::RiderId rider
                        {}});
     }
     from_rides(out, records, rider);
-    for (const store::Limitation& l : records.limitations(rider)) {
+    for (const store::Limitation& l : records.people.limitations(rider)) {
         // What never had a beginning is the rider's body, not something that happened.
         if (!l.since.empty()) out.push_back({text(l.since), text(l.until), "injury", text(l.words), {}});
     }
-    for (const store::Milestone& m : records.milestones_of(rider)) {
-        const auto horse = records.horse(m.horse);
+    for (const store::Milestone& m : records.following.milestones_of(rider)) {
+        const auto horse = records.people.horse(m.horse);
         QString words = text(m.words);
         if (words.isEmpty())
             words = m.kind == "saddle"   ? QObject::tr("new saddle")

@@ -262,12 +262,13 @@ void Recorder::keep() {
     if (!fresh_ && !stopping_) return;
     try {
         if (!fresh_)
-            return bench_.yard().step(tr("Talk anew"), [&] { bench_.yard().records().update(*spoken_); });
-        bench_.yard().quietly([&] {
+            return bench_.yard().step(tr("Talk anew"),
+                                      [&](store::YardStore& records) { records.update(*spoken_); });
+        bench_.yard().quietly([&](store::YardStore& records) {
             if (spoken_->id)
-                bench_.yard().records().update(*spoken_);
+                records.update(*spoken_);
             else
-                spoken_->id = bench_.yard().records().add(*spoken_);
+                spoken_->id = records.add(*spoken_);
         });
     } catch (const core::Refused& e) {
         emit say(QString::fromUtf8(e.what()));
@@ -287,7 +288,8 @@ std::optional<store::SpokenId> Recorder::stop() {
         stopping_ = false;
         out = spoken_->id;
     } else if (fresh_) {
-        if (spoken_->id) bench_.yard().quietly([&] { bench_.yard().records().remove(spoken_->id); });
+        if (spoken_->id)
+            bench_.yard().quietly([&](store::YardStore& records) { records.remove(spoken_->id); });
         voice_.reset();
         QFile::remove(voice_name());
     }

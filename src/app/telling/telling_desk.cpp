@@ -52,7 +52,7 @@ QString TellingDesk::open(store::SpokenId id) {
 
 /// As it stands in the records: also after a step was taken back.
 void TellingDesk::read() {
-    const auto now = yard_.records().spoken(spoken_.id);
+    const auto now = yard_.records().leaving.spoken(spoken_.id);
     plan_.reset();
     if (now) {
         spoken_ = *now;
@@ -213,7 +213,7 @@ void TellingDesk::keep(const QString& what, const core::Telling& telling) {
     spoken_.timeline = core::write_telling(telling);
     {
         const QScopedValueRollback quiet(writing_, true);
-        yard_.step(what, [&] { yard_.records().update(spoken_); });
+        yard_.step(what, [&](store::YardStore& records) { records.update(spoken_); });
     }
     chosen_.reset();
     read();
@@ -289,7 +289,7 @@ void TellingDesk::remove() {
     const store::SpokenId gone = spoken_.id;
     open({});
     // The voice stays where it is: taking the step back brings the review back whole.
-    yard_.step(tr("Take a spoken review away"), [&] { yard_.records().remove(gone); });
+    yard_.step(tr("Take a spoken review away"), [&](store::YardStore& records) { records.remove(gone); });
 }
 
 }  // namespace aspen::app

@@ -97,7 +97,7 @@ Importer::Importer(Yard& yard) : QObject(&yard), yard_(yard) {
 }
 
 store::ClipId Importer::record(const IncomingClip& incoming, bool& known_before, std::int64_t batch) {
-    if (const auto known = yard_.records().clip_with_hash(incoming.hash)) {
+    if (const auto known = yard_.records().rides.clip_with_hash(incoming.hash)) {
         known_before = true;
         const QString was = yard_.file_of(*known);
         const bool lost = !QFileInfo::exists(was);
@@ -152,7 +152,7 @@ void Importer::bring_in(const QStringList& dropped) {
 }
 
 void Importer::index(store::ClipId id) {
-    const auto clip = yard_.records().clip(id);
+    const auto clip = yard_.records().rides.clip(id);
     if (!clip || (clip->duration_s > 0 && clip->frames > 0)) return;
     const QString file = yard_.file_of(*clip);
     yard_.jobs().run(
@@ -171,7 +171,7 @@ void Importer::index(store::ClipId id) {
 }
 
 void Importer::keep_copy(store::ClipId id) {
-    const auto clip = yard_.records().clip(id);
+    const auto clip = yard_.records().rides.clip(id);
     if (!clip) return;
     const QString from = yard_.file_of(*clip);
     const QString to = yard_.folder().filePath("clips/" + QString::fromStdString(clip->hash).left(12) + "-" +
@@ -180,7 +180,7 @@ void Importer::keep_copy(store::ClipId id) {
         JobLane::write, tr("Copying ") + QFileInfo(from).fileName() + tr(" into the yard"), this,
         [from, to](Job& job) { return QFile::exists(to) || copy_file(from, to, job); },
         [this, id, to](const Outcome<bool>& copied) {
-            if (!yard_.records().clip(id))
+            if (!yard_.records().rides.clip(id))
                 QFile::remove(to);  // deleted for good meanwhile
             else if (copied.value.value_or(false))
                 move_clip(yard_, id, to);
@@ -199,7 +199,7 @@ void Importer::find_neighbours(const QString& was, const QString& is) {
     // The deepest folders that differ: what was below the one is looked for below the other.
     const QString old_folder = QFileInfo(was).path(), new_folder = QFileInfo(is).path();
     std::vector<Lost> lost;
-    for (const store::Clip& c : yard_.records().clips()) {
+    for (const store::Clip& c : yard_.records().rides.clips()) {
         const QString file = yard_.file_of(c);
         if (!file.startsWith(old_folder + "/") || QFileInfo::exists(file)) continue;
         const QString candidate = new_folder + file.mid(old_folder.size());

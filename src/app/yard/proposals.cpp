@@ -51,15 +51,15 @@ RideProposal propose(Yard& yard, const store::RideLine& line, const std::vector<
     if (line.ride.rider && line.ride.horse) return out;
     const auto words = words_in(QFileInfo(text(line.first.path)).completeBaseName());
     if (!line.ride.rider) {
-        const auto riders = yard.records().riders();
+        const auto riders = yard.records().people.riders();
         if (const auto* r = named_in(words, riders)) out.rider = r->id;
     }
-    const auto horses = yard.records().horses();
+    const auto horses = yard.records().people.horses();
     if (const auto* h = named_in(words, horses)) {
         out.horse = h->id;
     } else if (const store::RiderId rider = line.ride.rider ? line.ride.rider : out.rider; rider) {
         std::set<store::HorseId> ridden;
-        for (const store::Ride& r : yard.records().rides_of(rider)) {
+        for (const store::Ride& r : yard.records().rides.rides_of(rider)) {
             if (r.horse) ridden.insert(r.horse);
         }
         if (ridden.size() == 1) out.horse = *ridden.begin();
@@ -80,8 +80,8 @@ RideProposal propose(Yard& yard, const store::RideLine& line, const std::vector<
 }
 
 QString in_words(Yard& yard, const RideProposal& p) {
-    const auto rider = p.rider ? yard.records().rider(p.rider) : std::nullopt;
-    const auto horse = p.horse ? yard.records().horse(p.horse) : std::nullopt;
+    const auto rider = p.rider ? yard.records().people.rider(p.rider) : std::nullopt;
+    const auto horse = p.horse ? yard.records().people.horse(p.horse) : std::nullopt;
     QStringList out;
     if (rider && horse)
         out << text(rider->name) + QObject::tr(" on ") + text(horse->name);
@@ -94,15 +94,15 @@ QString in_words(Yard& yard, const RideProposal& p) {
 }
 
 void accept_proposal(Yard& yard, store::RideId id, const RideProposal& p) {
-    yard.step(QObject::tr("Take what was proposed"), [&] {
+    yard.step(QObject::tr("Take what was proposed"), [&](store::YardStore& records) {
         store::RideId at = id;
         if (p.rider) at = say_rider(yard, at, p.rider);
         if (p.horse) {
-            const auto ride = yard.records().ride(at);
+            const auto ride = records.rides.ride(at);
             if (ride) at = set_pair(yard, at, ride->rider, p.horse, "horse");
         }
-        if (p.with && *p.with != at && yard.records().ride(*p.with) && yard.records().ride(at))
-            yard.records().merge(at, *p.with);
+        if (p.with && *p.with != at && records.rides.ride(*p.with) && records.rides.ride(at))
+            records.merge(at, *p.with);
     });
 }
 

@@ -155,6 +155,6 @@ QString restore_at_start(const QString& folder, const QString& backup) {
     return out.commit() ? QString() : trouble;
 }
 
-void back_up(Yard& yard, const QString& file) { yard.records().database().back_up(file.toStdString()); }
+void back_up(Yard& yard, const QString& file) { yard.records().back_up(file.toStdString()); }
 
 }  // namespace aspen::app

@@ -32,7 +32,7 @@ void remove_files_of(Yard& yard, const store::Clip& clip) {
 /// The voices of reviews that are gone.
 void remove_voices(Yard& yard, const std::vector<store::Spoken>& spoken) {
     for (const store::Spoken& s : spoken) {
-        if (!s.sound.empty() && !yard.records().spoken(s.id))
+        if (!s.sound.empty() && !yard.records().leaving.spoken(s.id))
             QFile::remove(yard.folder().filePath(QString::fromStdString(s.sound)));
     }
 }
@@ -42,7 +42,7 @@ void remove_voices(Yard& yard, const std::vector<store::Spoken>& spoken) {
 std::vector<std::string> outbox_with(Yard& yard, store::RiderId id) {
     const std::string named = " " + std::to_string(id.value) + " ";
     std::vector<std::string> out;
-    for (const store::Outgoing& o : yard.records().outbox({}, 1'000'000)) {
+    for (const store::Outgoing& o : yard.records().following.outbox({}, 1'000'000)) {
         const bool in_it = o.rider == id || o.others.find(named) != std::string::npos;
         if (in_it && !o.attached.empty()) {
             out.push_back(o.attached);
@@ -60,43 +60,44 @@ QString counted(int n, const QString& one, const QString& many) {
 }  // namespace
 
 void trash_rider(Yard& yard, store::RiderId id) {
-    yard.step(QObject::tr("Put rider in the trash"), [&] {
-        auto rider = yard.records().rider(id);
+    yard.step(QObject::tr("Put rider in the trash"), [&](store::YardStore& records) {
+        auto rider = records.people.rider(id);
         if (!rider) return;
         rider->trashed = true;
-        yard.records().update(*rider);
+        records.update(*rider);
     });
 }
 void put_back(Yard& yard, store::RiderId id) {
-    yard.step(QObject::tr("Put rider back"), [&] {
-        auto rider = yard.records().rider(id);
+    yard.step(QObject::tr("Put rider back"), [&](store::YardStore& records) {
+        auto rider = records.people.rider(id);
         if (!rider) return;
         rider->trashed = false;
-        yard.records().update(*rider);
+        records.update(*rider);
     });
 }
 void put_back(Yard& yard, store::ClipId id) {
-    yard.step(QObject::tr("Put clip back"), [&] {
-        auto clip = yard.records().clip(id);
+    yard.step(QObject::tr("Put clip back"), [&](store::YardStore& records) {
+        auto clip = records.rides.clip(id);
         if (!clip) return;
         clip->trashed = false;
-        yard.records().update(*clip);
+        records.update(*clip);
     });
 }
 bool put_back(Yard& yard, const store::Moment& moment) {
-    const auto there = yard.records().moments(moment.clip);
+    const auto there = yard.records().reviews.moments(moment.clip);
     if (std::ranges::any_of(
             there, [&](const store::Moment& m) { return m.frame == moment.frame && m.slot == moment.slot; }))
         return false;
-    yard.step(QObject::tr("Put moment back"), [&] { yard.records().trash(moment.id, false); });
+    yard.step(QObject::tr("Put moment back"),
+              [&](store::YardStore& records) { records.reviews.trash(moment.id, false); });
     return true;
 }
 
 QString what_goes_with(Yard& yard, store::ClipId id) {
-    const auto clip = yard.records().clip(id);
+    const auto clip = yard.records().rides.clip(id);
     if (!clip) return {};
-    const int moments = static_cast<int>(yard.records().moments(id).size());
-    const int notes = static_cast<int>(yard.records().notes(id).size());
+    const int moments = static_cast<int>(yard.records().reviews.moments(id).size());
+    const int notes = static_cast<int>(yard.records().reviews.notes(id).size());
     const bool copy = !QDir::isAbsolutePath(QString::fromStdString(clip->path));
     return QObject::tr("%1, %2, the small pictures%3")
         .arg(counted(moments, QObject::tr("marked moment"), QObject::tr("marked moments")),
@@ -105,8 +106,8 @@ QString what_goes_with(Yard& yard, store::ClipId id) {
                   : QObject::tr("; your own file stays where it is"));
 }
 QString what_goes_with(Yard& yard, store::RiderId id) {
-    const int rides = static_cast<int>(yard.records().rides_of(id).size());
-    const int corrections = static_cast<int>(yard.records().corrections(id).size());
+    const int rides = static_cast<int>(yard.records().rides.rides_of(id).size());
+    const int corrections = static_cast<int>(yard.records().work.corrections(id).size());
     return QObject::tr(
                "%1 with their clips, %2, exercises, consent, limitations, and the safety copies of the yard; "
                "clips in which others ride too stay, without this rider's figure and with the face covered; "
@@ -115,23 +116,23 @@ QString what_goes_with(Yard& yard, store::RiderId id) {
 }
 
 void delete_for_good(Yard& yard, store::ClipId id) {
-    const auto clip = yard.records().clip(id);
+    const auto clip = yard.records().rides.clip(id);
     if (!clip) return;
-    const auto spoken = yard.records().spoken_over(id);
+    const auto spoken = yard.records().leaving.spoken_over(id);
     yard.forget_steps();  // a step back could refer to what is gone
-    yard.quietly([&] { yard.records().remove(id); });
+    yard.quietly([&](store::YardStore& records) { records.remove(id); });
     remove_files_of(yard, *clip);
     remove_voices(yard, spoken);
 }
 void delete_for_good(Yard& yard, store::RiderId id) {
     yard.forget_steps();
     std::vector<store::Spoken> spoken;
-    for (const store::RiddenClip& r : yard.records().ridden_by(id)) {
-        for (const store::Spoken& s : yard.records().spoken_over(r.clip.id)) spoken.push_back(s);
+    for (const store::RiddenClip& r : yard.records().rides.ridden_by(id)) {
+        for (const store::Spoken& s : yard.records().leaving.spoken_over(r.clip.id)) spoken.push_back(s);
     }
     const auto in_outbox = outbox_with(yard, id);
     std::vector<store::Clip> gone;
-    yard.quietly([&] { gone = yard.records().remove(id); });
+    yard.quietly([&](store::YardStore& records) { gone = records.remove(id); });
     for (const store::Clip& clip : gone) remove_files_of(yard, clip);
     for (const std::string& file : in_outbox)
         QFile::remove(yard.folder().filePath(QString::fromStdString(file)));
@@ -139,7 +140,7 @@ void delete_for_good(Yard& yard, store::RiderId id) {
     // Safety copies of the records hold whoever was in them; the newest state is in yard.db.
     for (const char* copies : {"yard.db.before-", "yard.db.replaced-", "yard.db.to-restore"})
         remove_by_prefix(yard.folder(), copies);
-    yard.records().leave_no_trace();
+    yard.leave_no_trace();
 }
 
 }  // namespace aspen::app

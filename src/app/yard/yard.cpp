@@ -78,7 +78,7 @@ Yard::Yard(const QString& folder, std::shared_ptr<const core::Knowledge> knowled
       store_(folder_.filePath("yard.db").toStdString()) {
     undo_.setUndoLimit(kStepsKept);
     try {
-        if (!store_.own_data("school").empty()) knowledge_ = knowledge_of(*this);
+        if (!store_.settings.own_data("school").empty()) knowledge_ = knowledge_of(*this);
     } catch (
         const core::Refused& e) {  // a newer program's data may not go with an older school of the coach's
         said_at_start_ +=
@@ -93,21 +93,25 @@ QString Yard::file_of(const store::Clip& clip) const {
     return QDir::isAbsolutePath(path) ? path : folder_.filePath(path);
 }
 
-void Yard::step(const QString& what, const std::function<void()>& work, int gesture) {
-    if (store_.in_transaction()) return work();
-    auto change = store_.recorded(work);
+void Yard::step(const QString& what, const Work& work, int gesture) {
+    if (store_.in_transaction()) return work(store_);
+    auto change = store_.transactions().recorded([&] { work(store_); });
     if (change.empty()) return;
     undo_.push(new Step(*this, what, change, gesture));
     announce(change);
 }
 
-void Yard::quietly(const std::function<void()>& work) {
-    if (store_.in_transaction()) return work();
-    announce(store_.recorded(work));
+void Yard::quietly(const Work& work) {
+    if (store_.in_transaction()) return work(store_);
+    announce(store_.transactions().recorded([&] { work(store_); }));
+}
+
+void Yard::silently(const Work& work) {
+    store_.within([&] { work(store_); });
 }
 
 void Yard::apply(const store::ChangeSet& change) {
-    store_.apply(change);
+    store_.transactions().apply(change);
     announce(change);
 }
 
@@ -126,7 +130,7 @@ void Yard::announce(const store::ChangeSet& change) {
         for (const auto id : ids) tell([&] { emit(this->*signal)(id); });
     };
     store::Touched t;
-    tell([&] { t = store_.touched_by(change); });
+    tell([&] { t = store_.transactions().touched_by(change); });
     // The knowledge is there before anything is read anew that may go by it (a ride by a school), and told of
     // after it (a ride may go by another school now that one is gone).
     if (t.own_data) tell([&] { knowledge_ = knowledge_of(*this); });

@@ -4,6 +4,7 @@
 #include <QDir>
 #include <QObject>
 #include <QUndoStack>
+#include <concepts>
 #include <functional>
 #include <memory>
 #include <optional>
@@ -32,7 +33,8 @@ class Yard : public QObject {
     /// The snapshot now; whoever keeps something of it keeps the shared pointer too.
     const core::Knowledge& knowledge() const { return *knowledge_; }
     std::shared_ptr<const core::Knowledge> shared_knowledge() const { return knowledge_; }
-    store::YardStore& records() { return store_; }
+    /// To be read; whoever wants to change something gets it to write in from step().
+    const store::YardStore& records() const { return store_; }
     Jobs& jobs() { return jobs_; }
     QDir folder() const { return folder_; }
     /// The wall clock, read when it is needed: what may leave and what left go by it alone, whatever day is
@@ -44,19 +46,37 @@ class Yard : public QObject {
     QDate today() const { return reckoned_.value_or(now().date()); }
     std::string today_iso() const { return today().toString(Qt::ISODate).toStdString(); }
     void reckon_with(QDate day) { reckoned_ = day; }
-    QString coach() { return QString::fromStdString(store_.setting("coach", "Your coach")); }
+    QString coach() const { return QString::fromStdString(store_.settings.setting("coach", "Your coach")); }
     /// One line for the person when the yard was opened, "" mostly.
     QString said_at_start() const { return said_at_start_; }
 
     /// Where a clip's file should be; relative paths are below the yard's folder.
     QString file_of(const store::Clip& clip) const;
 
+    /// What a step does: it is handed the records to write in, the only way to come by them. One that writes
+    /// nothing itself and only calls other changes may leave them out.
+    using Work = std::function<void(store::YardStore& records)>;
     /// One undo step is one transaction. A refusal inside leaves neither rows nor an entry to undo, and is
     /// thrown on. Inside another step it is part of that. Steps with the same gesture number merge into one
     /// (a drag, a run of nudges); 0 never merges.
-    void step(const QString& what, const std::function<void()>& work, int gesture = 0);
+    void step(const QString& what, const Work& work, int gesture = 0);
+    template <std::invocable Calls>
+    void step(const QString& what, const Calls& calls, int gesture = 0) {
+        step(
+            what, [&](store::YardStore&) { calls(); }, gesture);
+    }
     /// A change that the person did not make and cannot take back: a clip that came in, where one left off.
-    void quietly(const std::function<void()>& work);
+    void quietly(const Work& work);
+    template <std::invocable Calls>
+    void quietly(const Calls& calls) {
+        quietly([&](store::YardStore&) { calls(); });
+    }
+    /// Clears the file of what was deleted. Not within a step. Throws core::Refused.
+    void leave_no_trace() { store_.leave_no_trace(); }
+    /// What nobody is shown and no step takes back: where one left off. Announced to nobody.
+    void silently(const Work& work);
+    /// How the program is set here, which is no step either.
+    void set(const std::string& key, const std::string& value) { store_.settings.set_setting(key, value); }
     int new_gesture() { return ++last_gesture_; }
     /// Takes the last step back, or carries it out again; gives one line, which says why not where it is
     /// refused.

@@ -69,6 +69,122 @@ double seat(const Frontal& v) { return v.mid_y(L::left_hip, L::right_hip); }
 
 constexpr double kLargestOffsetYawDeg = 10.0;
 
+constexpr double kOff = kLargestOffsetYawDeg, kTilts = kLargestYawDeg;
+const Span kHips{L::left_hip, L::right_hip}, kShoulders{L::left_shoulder, L::right_shoulder},
+    kTrunkSpan{L::left_shoulder, L::left_hip, L::right_shoulder, L::right_hip};
+
+/// Head, shoulders and hands.
+std::vector<Formula> above_the_trunk() {
+    using P = BodyPart;
+    constexpr View w = View::rear;
+    return {
+        {{"chin_offset",
+          "chin from horse's middle",
+          "%",
+          P::head,
+          w,
+          {L::chin, L::horse_mid, L::left_hip, L::right_hip}},
+         ASPEN_FRONTAL(off_middle(v, v.y(L::chin))),
+         {kHips},
+         false,
+         kOff,
+         true,
+         true},
+        {{"shoulder_tilt", "shoulders level", "deg", P::shoulder, w, {L::left_shoulder, L::right_shoulder}},
+         ASPEN_FRONTAL(tilt(v, L::left_shoulder, L::right_shoulder)),
+         {kShoulders},
+         false,
+         kTilts,
+         true},
+        {{"hands_tilt", "hands level", "deg", P::hand, w, {L::left_knuckle, L::right_knuckle}},
+         ASPEN_FRONTAL(tilt(v, L::left_knuckle, L::right_knuckle)),
+         {{L::left_knuckle, L::right_knuckle}},
+         false,
+         kTilts,
+         true},
+        {{"hands_width",
+          "width of hands",
+          "%",
+          P::hand,
+          w,
+          {L::left_knuckle, L::right_knuckle, L::left_shoulder, L::right_shoulder}},
+         ASPEN_FRONTAL(100.0 * v.width(L::left_knuckle, L::right_knuckle) /
+                       v.width(L::left_shoulder, L::right_shoulder)),
+         {kShoulders},
+         false,
+         kOff},
+    };
+}
+
+/// Trunk, hips, saddle, heels and irons.
+std::vector<Formula> from_the_trunk_down() {
+    using P = BodyPart;
+    constexpr View w = View::rear;
+    return {
+        {{"lateral_lean",
+          "lean to the side",
+          "deg",
+          P::trunk,
+          w,
+          {L::left_shoulder, L::right_shoulder, L::left_hip, L::right_hip}},
+         ASPEN_FRONTAL(degrees(
+             std::atan2(v.mid_y(L::left_shoulder, L::right_shoulder) - seat(v),
+                        v.mid_u(L::left_shoulder, L::right_shoulder) - v.mid_u(L::left_hip, L::right_hip)))),
+         {kTrunkSpan},
+         false,
+         kOff,
+         true},
+        {{"hip_tilt", "hips level", "deg", P::hip, w, {L::left_hip, L::right_hip}},
+         ASPEN_FRONTAL(tilt(v, L::left_hip, L::right_hip)),
+         {kHips},
+         false,
+         kTilts,
+         true},
+        {{"centre_offset", "middle over middle", "%", P::hip, w, {L::left_hip, L::right_hip, L::horse_mid}},
+         ASPEN_FRONTAL(off_middle(v, seat(v))),
+         {kHips},
+         false,
+         kOff,
+         true,
+         true},
+        {{"seat_on_saddle", "seat on the saddle", "%", P::hip, w, {L::left_hip, L::right_hip, L::saddle_mid}},
+         ASPEN_FRONTAL(of_hips(v, seat(v) - v.y(L::saddle_mid))),
+         {kHips},
+         false,
+         kOff,
+         true},
+        {{"saddle_offset",
+          "saddle over middle",
+          "%",
+          P::hip,
+          w,
+          {L::saddle_mid, L::horse_mid, L::left_hip, L::right_hip}},
+         ASPEN_FRONTAL(off_middle(v, v.y(L::saddle_mid))),
+         {kHips},
+         false,
+         kOff,
+         true,
+         true},
+        {{"heels_tilt", "heels level", "deg", P::heel, w, {L::left_heel, L::right_heel}},
+         ASPEN_FRONTAL(tilt(v, L::left_heel, L::right_heel)),
+         {{L::left_heel, L::right_heel}},
+         false,
+         kTilts,
+         true},
+        {{"stirrup_difference",
+          "irons level",
+          "%",
+          P::iron,
+          w,
+          {L::left_iron, L::right_iron, L::left_hip, L::right_hip}},
+         ASPEN_FRONTAL(of_hips(v, v.u(L::left_iron) - v.u(L::right_iron))),
+         {kHips},
+         false,
+         kTilts,
+         true},
+    };
+}
+
 }  // namespace
 
 double frontal_trunk_px(const Inputs& in, const Figure& figure) { return Frontal(in, figure).trunk(); }
@@ -79,109 +195,11 @@ double frontal_length(const Span& s, const Inputs& in, const Figure& figure) {
 }
 
 std::span<const Formula> frontal_formulas() {
-    using P = BodyPart;
-    constexpr View w = View::rear;
-    constexpr double off = kLargestOffsetYawDeg, tilts = kLargestYawDeg;
-    static const Span hips{L::left_hip, L::right_hip}, shoulders{L::left_shoulder, L::right_shoulder},
-        trunk{L::left_shoulder, L::left_hip, L::right_shoulder, L::right_hip};
-    static const std::vector<Formula> table{
-        {{"chin_offset",
-          "chin from horse's middle",
-          "%",
-          P::head,
-          w,
-          {L::chin, L::horse_mid, L::left_hip, L::right_hip}},
-         ASPEN_FRONTAL(off_middle(v, v.y(L::chin))),
-         {hips},
-         false,
-         off,
-         true,
-         true},
-        {{"shoulder_tilt", "shoulders level", "deg", P::shoulder, w, {L::left_shoulder, L::right_shoulder}},
-         ASPEN_FRONTAL(tilt(v, L::left_shoulder, L::right_shoulder)),
-         {shoulders},
-         false,
-         tilts,
-         true},
-        {{"hands_tilt", "hands level", "deg", P::hand, w, {L::left_knuckle, L::right_knuckle}},
-         ASPEN_FRONTAL(tilt(v, L::left_knuckle, L::right_knuckle)),
-         {{L::left_knuckle, L::right_knuckle}},
-         false,
-         tilts,
-         true},
-        {{"hands_width",
-          "width of hands",
-          "%",
-          P::hand,
-          w,
-          {L::left_knuckle, L::right_knuckle, L::left_shoulder, L::right_shoulder}},
-         ASPEN_FRONTAL(100.0 * v.width(L::left_knuckle, L::right_knuckle) /
-                       v.width(L::left_shoulder, L::right_shoulder)),
-         {shoulders},
-         false,
-         off},
-        {{"lateral_lean",
-          "lean to the side",
-          "deg",
-          P::trunk,
-          w,
-          {L::left_shoulder, L::right_shoulder, L::left_hip, L::right_hip}},
-         ASPEN_FRONTAL(degrees(
-             std::atan2(v.mid_y(L::left_shoulder, L::right_shoulder) - seat(v),
-                        v.mid_u(L::left_shoulder, L::right_shoulder) - v.mid_u(L::left_hip, L::right_hip)))),
-         {trunk},
-         false,
-         off,
-         true},
-        {{"hip_tilt", "hips level", "deg", P::hip, w, {L::left_hip, L::right_hip}},
-         ASPEN_FRONTAL(tilt(v, L::left_hip, L::right_hip)),
-         {hips},
-         false,
-         tilts,
-         true},
-        {{"centre_offset", "middle over middle", "%", P::hip, w, {L::left_hip, L::right_hip, L::horse_mid}},
-         ASPEN_FRONTAL(off_middle(v, seat(v))),
-         {hips},
-         false,
-         off,
-         true,
-         true},
-        {{"seat_on_saddle", "seat on the saddle", "%", P::hip, w, {L::left_hip, L::right_hip, L::saddle_mid}},
-         ASPEN_FRONTAL(of_hips(v, seat(v) - v.y(L::saddle_mid))),
-         {hips},
-         false,
-         off,
-         true},
-        {{"saddle_offset",
-          "saddle over middle",
-          "%",
-          P::hip,
-          w,
-          {L::saddle_mid, L::horse_mid, L::left_hip, L::right_hip}},
-         ASPEN_FRONTAL(off_middle(v, v.y(L::saddle_mid))),
-         {hips},
-         false,
-         off,
-         true,
-         true},
-        {{"heels_tilt", "heels level", "deg", P::heel, w, {L::left_heel, L::right_heel}},
-         ASPEN_FRONTAL(tilt(v, L::left_heel, L::right_heel)),
-         {{L::left_heel, L::right_heel}},
-         false,
-         tilts,
-         true},
-        {{"stirrup_difference",
-          "irons level",
-          "%",
-          P::iron,
-          w,
-          {L::left_iron, L::right_iron, L::left_hip, L::right_hip}},
-         ASPEN_FRONTAL(of_hips(v, v.u(L::left_iron) - v.u(L::right_iron))),
-         {hips},
-         false,
-         tilts,
-         true},
-    };
+    static const std::vector<Formula> table = [] {
+        std::vector<Formula> all = above_the_trunk();
+        std::ranges::move(from_the_trunk_down(), std::back_inserter(all));
+        return all;
+    }();
     return table;
 }
 

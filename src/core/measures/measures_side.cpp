@@ -29,12 +29,11 @@ double share(double part, double whole) { return 100.0 * part / whole; }
         return expression;                                 \
     }
 
-}  // namespace
-
-std::span<const Formula> side_formulas() {
+/// Head, arms and hands.
+std::vector<Formula> above_the_hip() {
     using P = BodyPart;
     constexpr View v = View::side;
-    static const std::vector<Formula> table{
+    return {
         {{"ear_offset", "ear from shoulder", "%", P::head, v, {L::ear, L::shoulder, L::hip}},
          ASPEN_SIDE(share(s.at(L::ear).f - s.at(L::shoulder).f, s.trunk())),
          {{L::shoulder, L::hip}}},
@@ -75,6 +74,14 @@ std::span<const Formula> side_formulas() {
           {L::knuckle, L::withers, L::shoulder, L::hip}},
          ASPEN_SIDE(share(s.at(L::knuckle).f - s.at(L::withers).f, s.trunk())),
          {{L::shoulder, L::hip}}},
+    };
+}
+
+/// Trunk, legs and the horse.
+std::vector<Formula> trunk_leg_and_horse() {
+    using P = BodyPart;
+    constexpr View v = View::side;
+    return {
         {{"trunk_lean", "trunk lean", "deg", P::trunk, v, {L::shoulder, L::hip}},
          ASPEN_SIDE(from_upright(s, L::hip, L::shoulder)),
          {{L::shoulder, L::hip}}},
@@ -112,6 +119,16 @@ std::span<const Formula> side_formulas() {
          ASPEN_SIDE(from_plumb(s, L::poll, L::bit)),
          {{L::poll, L::bit}}},
     };
+}
+
+}  // namespace
+
+std::span<const Formula> side_formulas() {
+    static const std::vector<Formula> table = [] {
+        std::vector<Formula> all = above_the_hip();
+        std::ranges::move(trunk_leg_and_horse(), std::back_inserter(all));
+        return all;
+    }();
     return table;
 }
 

@@ -107,7 +107,7 @@ void ArenaView::build_controls() {
         line_to_ = 'M';
     });
     horse_ = button([this] {
-        const auto all = yard_.records().horses();
+        const auto all = yard_.records().people.horses();
         std::size_t next = 0;
         for (std::size_t i = 0; i < all.size(); ++i) {
             if (on_ && all[i].id == *on_) next = i + 1;
@@ -176,7 +176,7 @@ void ArenaView::choose(Sum sum) {
 }
 
 std::optional<double> ArenaView::height_of_horse() const {
-    const auto horse = on_ ? yard_.records().horse(*on_) : std::nullopt;
+    const auto horse = on_ ? yard_.records().people.horse(*on_) : std::nullopt;
     return horse && horse->height_cm ? std::optional<double>(*horse->height_cm) : std::nullopt;
 }
 
@@ -357,7 +357,7 @@ void ArenaView::show_controls() {
                                                   {"count", pace && pattern_now_ == 2}};
     for (const auto& [id, on] : shown) steppers_[id]->setVisible(on);
     size_->setText(tr("Arena 20 × %1 m   Z").arg(length_));
-    const auto horse = on_ ? yard_.records().horse(*on_) : std::nullopt;
+    const auto horse = on_ ? yard_.records().people.horse(*on_) : std::nullopt;
     horse_->setText((horse ? tr("For %1").arg(text(horse->name)) +
                                  (horse->height_cm ? tr(", %1 cm").arg(*horse->height_cm) : QString())
                            : tr("For any horse")) +

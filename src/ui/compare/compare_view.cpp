@@ -125,7 +125,7 @@ void CompareView::open(store::RiderId rider) {
 void CompareView::leave() { in_step_.pause(); }
 
 void CompareView::tell() {
-    const auto rider = yard_.records().rider(comparison_.rider());
+    const auto rider = yard_.records().people.rider(comparison_.rider());
     name_->setText(rider ? QString::fromStdString(rider->name) : tr("Nobody yet"));
     ways_->say(
         tr("[then_now] then and now   ·   [two_reins] two reins   ·   [two_horses] two horses   ·   "

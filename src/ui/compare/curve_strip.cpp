@@ -110,17 +110,59 @@ void CurveStrip::next() {
     rebuild();
 }
 
+/// One side's mean with its spread; widens `range` to hold it.
+void CurveStrip::draw_side(std::size_t side, const core::StridesLaidOver& over, Range& range) {
+    QVector<double> places(core::kPlacesOfStride), mean, upper, lower;
+    for (int i = 0; i < core::kPlacesOfStride; ++i) places[i] = 100.0 * i / (core::kPlacesOfStride - 1);
+    for (std::size_t k = 0; k < over.mean.size(); ++k) {
+        mean << over.mean[k];
+        upper << over.mean[k] + over.spread[k];
+        lower << over.mean[k] - over.spread[k];
+        range.low = std::min(range.low, lower.back());
+        range.high = std::max(range.high, upper.back());
+    }
+    const QColor ink = side == 0 ? theme().quiet : theme().ink;
+    QColor soft = ink;
+    soft.setAlpha(34);
+    QCPGraph* top = plot_->addGraph();
+    top->setData(places, upper, true);
+    top->setPen(Qt::NoPen);
+    top->setBrush(soft);
+    QCPGraph* bottom = plot_->addGraph();
+    bottom->setData(places, lower, true);
+    bottom->setPen(Qt::NoPen);
+    top->setChannelFillGraph(bottom);
+    QCPGraph* line = plot_->addGraph();
+    line->setData(places, mean, true);
+    line->setPen(QPen(ink, 2, style_of(side)));
+}
+
+/// The band behind the curves; a limit that lies near them is shown too.
+void CurveStrip::draw_band(const core::Band& band, Range& range) {
+    const double high = range.high - range.low;
+    for (const auto& limit : {band.lo, band.hi}) {
+        if (!limit || *limit < range.low - high || *limit > range.high + high) continue;
+        range.low = std::min(range.low, *limit);
+        range.high = std::max(range.high, *limit);
+    }
+    auto* area = new QCPItemRect(plot_);
+    area->setLayer("background");
+    QColor teal = theme().teal;
+    teal.setAlpha(38);
+    area->setBrush(teal);
+    area->setPen(Qt::NoPen);
+    area->topLeft->setCoords(0, band.hi.value_or(range.high + 1000));
+    area->bottomRight->setCoords(100, band.lo.value_or(range.low - 1000));
+}
+
 void CurveStrip::draw(const std::string& id) {
-    const Theme& t = theme();
     plot_->clearGraphs();
     plot_->clearItems();
-    double low = 1e300, high = -1e300;
+    Range range;
     QStringList said;
     std::optional<core::Band> band;
     std::optional<core::StridesLaidOver> first;
-    QString spoken, unit;
-    QVector<double> places(core::kPlacesOfStride);
-    for (int i = 0; i < core::kPlacesOfStride; ++i) places[i] = 100.0 * i / (core::kPlacesOfStride - 1);
+    QString spoken;
     for (std::size_t i = 0; i < comparison_.count(); ++i) {
         const core::MotionReport* r = comparison_.strides(i);
         const core::MotionCurve* c = r ? curve(*r, id) : nullptr;
@@ -131,60 +173,26 @@ void CurveStrip::draw(const std::string& id) {
         if (unsure && core::half_a_stride_apart(*first, over)) over = core::begun_half_later(std::move(over));
         if (!first) first = over;
         spoken = text(c->spoken);
-        unit = text(c->unit == "deg" ? "°" : c->unit == "%" ? " %" : c->unit);
         if (c->band) band = c->band;
-        QVector<double> mean, upper, lower;
-        for (std::size_t k = 0; k < over.mean.size(); ++k) {
-            mean << over.mean[k];
-            upper << over.mean[k] + over.spread[k];
-            lower << over.mean[k] - over.spread[k];
-            low = std::min(low, lower.back());
-            high = std::max(high, upper.back());
-        }
-        const QColor ink = i == 0 ? t.quiet : t.ink;
-        QColor soft = ink;
-        soft.setAlpha(34);
-        QCPGraph* top = plot_->addGraph();
-        top->setData(places, upper, true);
-        top->setPen(Qt::NoPen);
-        top->setBrush(soft);
-        QCPGraph* bottom = plot_->addGraph();
-        bottom->setData(places, lower, true);
-        bottom->setPen(Qt::NoPen);
-        top->setChannelFillGraph(bottom);
-        QCPGraph* line = plot_->addGraph();
-        line->setData(places, mean, true);
-        line->setPen(QPen(ink, 2, style_of(i)));
+        draw_side(i, over, range);
         const auto [least, most] = std::ranges::minmax(over.mean);
         said << tr("%1: %2%3 through the stride, %4 strides")
                     .arg(i + 1)
                     .arg(most - least, 0, 'f', 1)
-                    .arg(unit)
+                    .arg(text(c->unit == "deg" ? "°"
+                              : c->unit == "%" ? " %"
+                                               : c->unit))
                     .arg(r->strides.size());
     }
     title_->setText(sentence(spoken));
     said_->setText(said.join("   ·   "));
     setAccessibleDescription(title_->text() + ": " + said_->text());
-    if (low > high) return plot_->replot();
-    if (band) {
-        for (const auto& limit : {band->lo, band->hi}) {
-            if (!limit || *limit < low - (high - low) || *limit > high + (high - low)) continue;
-            low = std::min(low, *limit);
-            high = std::max(high, *limit);
-        }
-        auto* area = new QCPItemRect(plot_);
-        area->setLayer("background");
-        QColor teal = t.teal;
-        teal.setAlpha(38);
-        area->setBrush(teal);
-        area->setPen(Qt::NoPen);
-        area->topLeft->setCoords(0, band->hi.value_or(high + 1000));
-        area->bottomRight->setCoords(100, band->lo.value_or(low - 1000));
-    }
-    const double air = 0.08 * (high - low) + 0.1;
-    plot_->yAxis->setRange(low - air, high + air);
+    if (range.low > range.high) return plot_->replot();
+    if (band) draw_band(*band, range);
+    const double air = 0.08 * (range.high - range.low) + 0.1;
+    plot_->yAxis->setRange(range.low - air, range.high + air);
     cursor_ = new QCPItemStraightLine(plot_);
-    cursor_->setPen(QPen(t.quiet, 1));
+    cursor_->setPen(QPen(theme().quiet, 1));
     show_phase(0);
     plot_->replot(QCustomPlot::rpQueuedReplot);
 }

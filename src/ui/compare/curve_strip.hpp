@@ -5,6 +5,10 @@
 
 #include "app/following/comparison.hpp"
 
+namespace aspen::core {
+struct StridesLaidOver;
+}
+
 class QCPItemStraightLine;
 class QCustomPlot;
 
@@ -34,7 +38,12 @@ class CurveStrip : public QWidget {
 
   private:
     std::vector<std::string> common() const;
+    struct Range {
+        double low = 1e300, high = -1e300;
+    };
     void draw(const std::string& id);
+    void draw_side(std::size_t side, const core::StridesLaidOver& over, Range& range);
+    void draw_band(const core::Band& band, Range& range);
     void dress();
     app::Comparison& comparison_;
     QCustomPlot* plot_ = nullptr;

@@ -59,7 +59,7 @@ void DrillPicture::renew() {
         return;
     }
     stage_.set_picture({}, {});
-    const auto clip = desk_.yard().records().clip(i->clip);
+    const auto clip = desk_.yard().records().rides.clip(i->clip);
     if (!clip) return;
     deck_ = std::make_unique<app::ClipDeck>();
     connect(deck_.get(), &app::ClipDeck::picture_changed, this, [this] {

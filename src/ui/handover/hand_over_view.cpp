@@ -101,6 +101,17 @@ void HandOverView::build() {
     all->addWidget(beside);
     auto* right = new QVBoxLayout;
     right->setSpacing(8);
+    build_stack();
+    right->addWidget(stack_, 1);
+    keys_ = new HintLine([this](const QString& id) { return deeds_.find(id); }, this, 14);
+    keys_->setWordWrap(true);
+    right->addWidget(keys_);
+    all->addLayout(right, 1);
+    connect(things_, &QListWidget::currentRowChanged, this, &HandOverView::show_thing);
+}
+
+/// What is handed over, one at a time.
+void HandOverView::build_stack() {
     stack_ = new QStackedWidget(this);
     auto* telling = new QWidget(stack_);
     auto* rows = new QVBoxLayout(telling);
@@ -131,12 +142,6 @@ void HandOverView::build() {
     start_ = new StartPanel(
         thumbs_, [this](const QString& id) { return deeds_.find(id); }, stack_);
     stack_->addWidget(start_);
-    right->addWidget(stack_, 1);
-    keys_ = new HintLine([this](const QString& id) { return deeds_.find(id); }, this, 14);
-    keys_->setWordWrap(true);
-    right->addWidget(keys_);
-    all->addLayout(right, 1);
-    connect(things_, &QListWidget::currentRowChanged, this, &HandOverView::show_thing);
 }
 
 void HandOverView::build_deeds() {
@@ -262,7 +267,7 @@ void HandOverView::show_review(store::SpokenId id) {
 }
 
 void HandOverView::refill() {
-    const auto rider = yard_.records().rider(rider_);
+    const auto rider = yard_.records().people.rider(rider_);
     name_->setText(rider ? text(rider->name) : tr("Nobody yet"));
     const auto permit = rider ? app::ask_for_rider(yard_, rider_, app::Use::clip)
                               : app::PermitOrLine(tr("Open a clip first, or choose a rider in the yard."));
@@ -283,7 +288,7 @@ void HandOverView::refill() {
         things_->addItem(item);
     };
     if (clip_) {
-        for (const store::Spoken& s : yard_.records().spoken_over(clip_)) {
+        for (const store::Spoken& s : yard_.records().leaving.spoken_over(clip_)) {
             QString length;
             try {
                 length = tr("%1 s").arg(core::read_telling(s.timeline).length_s(), 0, 'f', 0);
@@ -422,7 +427,7 @@ void HandOverView::tell_keys() {
 }
 
 std::optional<core::Telling> HandOverView::told_by_notes() const {
-    const auto clip = yard_.records().clip(clip_);
+    const auto clip = yard_.records().rides.clip(clip_);
     if (!clip || facts_.frames == 0) return std::nullopt;
     return app::telling_from_notes(yard_, *clip, slot_, facts_);
 }
@@ -434,11 +439,11 @@ void HandOverView::show_start() {
     } catch (const core::Refused& e) {
         emit say(QString::fromUtf8(e.what()));
     }
-    start_->offer(clip_ ? yard_.records().clip(clip_) : std::nullopt, told);
+    start_->offer(clip_ ? yard_.records().rides.clip(clip_) : std::nullopt, told);
 }
 
 void HandOverView::from_notes() {
-    if (!yard_.records().clip(clip_) || facts_.frames == 0)
+    if (!yard_.records().rides.clip(clip_) || facts_.frames == 0)
         return emit say(tr("Open a clip on the bench first."));
     try {
         const auto telling = told_by_notes();
@@ -452,7 +457,7 @@ void HandOverView::from_notes() {
         s.made_at = yard_.now_iso();
         s.title = tr("From my notes").toStdString();
         s.timeline = core::write_telling(*telling);
-        yard_.step(tr("Make a review from notes"), [&] { s.id = yard_.records().add(s); });
+        yard_.step(tr("Make a review from notes"), [&](store::YardStore& records) { s.id = records.add(s); });
         show_review(s.id);
         emit say(tr("Made from your notes; play it and see."));
     } catch (const core::Refused& e) {

@@ -58,6 +58,7 @@ class HandOverView : public QWidget {
   private:
     enum class Thing { review, new_review, page, message, bundle, tables };
     void build();
+    void build_stack();
     void build_deeds();
     void build_cutting();
     void refill();

@@ -259,7 +259,7 @@ void LessonView::rebuild_roster() {
     if (n > 0) {
         const store::RiderId first =
             model_.rider_at(roster_->selectionModel()->selectedIndexes().front().row());
-        store::YardStore& records = desk_.yard().records();
+        const store::YardStore& records = desk_.yard().records();
         const std::string today = desk_.yard().today_iso();
         if (const auto plan = app::plan_for(records, desk_.yard().knowledge(), first, today)) {
             core::SessionAsk ask = app::session_ask(records, desk_.yard().knowledge(), *plan, today);
@@ -333,7 +333,7 @@ void LessonView::rebuild_sheet() {
     sheet_box_->addWidget(text_label(
         tr("Left %1 min, right %2 min").arg(left / 60.0, 0, 'f', 1).arg(right / 60.0, 0, 'f', 1), this));
     int cues = 0;
-    for (const store::Event& e : desk_.yard().records().clock_events(r.ride.id))
+    for (const store::Event& e : desk_.yard().records().training.clock_events(r.ride.id))
         cues += e.detail == "what=unannounced" ? 1 : 0;
     sheet_box_->addWidget(
         quiet_label(tr("Unannounced cues: %1. F4 stamps one, F2 and F3 change the rein.").arg(cues), this));
@@ -381,7 +381,7 @@ void LessonView::ask_word(int rider) {
     if (says_at_end_) word_->setText(r.place.said.empty() ? desk_.proposed_line(rider) : text(r.place.said));
     QStringList own;
     int n = 0;
-    for (const std::string& p : desk_.yard().records().phrases(9))
+    for (const std::string& p : desk_.yard().records().reviews.phrases(9))
         own << QString("%1 %2").arg(++n).arg(text(p));
     phrases_->setText(says_at_end_ ? QString() : own.join("   "));
     for (QWidget* w : std::initializer_list<QWidget*>{word_for_, word_, phrases_}) w->show();
@@ -407,7 +407,7 @@ std::pair<std::string, double> LessonView::tempo_here() const {
     const std::string key =
         "tempo:" + std::to_string(desk_.riders()[static_cast<std::size_t>(selected_)].ride.horse.value) +
         ":" + std::string(core::word(work));
-    const double kept = QString::fromStdString(desk_.yard().records().setting(key)).toDouble();
+    const double kept = QString::fromStdString(desk_.yard().records().settings.setting(key)).toDouble();
     return {key, kept > 0 ? kept : typical};
 }
 
@@ -432,7 +432,7 @@ void LessonView::clicks() {
 void LessonView::change_tempo(int by) {
     const auto [key, tempo] = tempo_here();
     if (key.empty()) return;
-    desk_.yard().records().set_setting(key, std::to_string(std::clamp(tempo + by, 30.0, 150.0)));
+    desk_.yard().set(key, std::to_string(std::clamp(tempo + by, 30.0, 150.0)));
     const bool on = clicks_.playing();
     clicks_.stop();
     if (on) clicks();
@@ -442,7 +442,7 @@ void LessonView::change_tempo(int by) {
 void LessonView::change_horse() {
     if (selected_ >= static_cast<int>(desk_.riders().size())) return;
     QMenu menu(this);
-    for (const store::Horse& h : desk_.yard().records().horses())
+    for (const store::Horse& h : desk_.yard().records().people.horses())
         connect(menu.addAction(text(h.name)), &QAction::triggered, this,
                 [this, id = h.id] { desk_.set_horse(selected_, id); });
     give_keys(menu);
@@ -460,7 +460,7 @@ bool LessonView::eventFilter(QObject* watched, QEvent* e) {
             word_given();
             return true;
         }
-        const auto own = desk_.yard().records().phrases(9);
+        const auto own = desk_.yard().records().reviews.phrases(9);
         if (!says_at_end_ && word_->text().isEmpty() && digit >= 0 && digit < static_cast<int>(own.size())) {
             word_->setText(text(own[static_cast<std::size_t>(digit)]));
             word_given();

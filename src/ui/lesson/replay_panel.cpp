@@ -82,7 +82,7 @@ void ReplayPanel::keep(int rider) {
             incoming.told_by = store::ToldBy::coach;
             bool known = false;
             const store::ClipId clip = importer_.record(incoming, known);
-            const auto places = desk_.yard().records().places(clip);
+            const auto places = desk_.yard().records().rides.places(clip);
             if (!places.empty() && places.front().ride != ride) {
                 app::join_rides(desk_.yard(), places.front().ride, ride);
             }

@@ -25,7 +25,7 @@ HorsePage::HorsePage(app::Yard& yard, app::Thumbs& thumbs, QWidget* parent)
 }
 
 void HorsePage::next() {
-    const auto all = yard_.records().horses();
+    const auto all = yard_.records().people.horses();
     if (all.empty()) return;
     const auto at = std::ranges::find(all, shown_, &store::Horse::id);
     show_horse(at == all.end() || std::next(at) == all.end() ? all.front().id : std::next(at)->id);

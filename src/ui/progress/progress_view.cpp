@@ -58,7 +58,7 @@ ProgressView::ProgressView(app::Yard& yard, app::Thumbs& thumbs, QWidget* parent
         emit say(head_->row_words(i) + (m.milestone ? tr(".  [take_note_away] takes it away.") : QString()));
     });
     connect(wide_, &YardWidePage::rider_pressed, this, [this](const QString& name) {
-        for (const store::Rider& r : yard_.records().riders()) {
+        for (const store::Rider& r : yard_.records().people.riders()) {
             if (QString::fromStdString(r.name) == name) show_rider(r.id);
         }
         to_lanes();

@@ -38,7 +38,7 @@ YardWidePage::YardWidePage(app::Yard& yard, QWidget* parent) : QWidget(parent), 
 
 void YardWidePage::open() {
     wide_ = std::make_unique<app::YardWide>(yard_.knowledge());
-    riders_ = yard_.records().riders();
+    riders_ = yard_.records().people.riders();
     next_ = 0;
     common_.clear();
     still_.clear();

@@ -45,17 +45,19 @@ struct Before {
     core::Stretch stretch;
 };
 /// What this rider's last ride said.
-std::optional<Before> last_ridden(app::Yard& yard, const app::Review& review) {
+std::optional<Before> last_ridden(const app::BenchState& now) {
+    const app::Review& review = now.review();
     if (!review.rider()) return std::nullopt;
-    for (const store::RiddenClip& r : yard.records().ridden_by(review.rider())) {
-        if (r.clip.id != review.clip().id) return Before{r.ride, yard.records().stretches(r.clip.id).front()};
+    for (const store::RiddenClip& r : now.records().rides.ridden_by(review.rider())) {
+        if (r.clip.id != review.clip().id)
+            return Before{r.ride, now.records().rides.stretches(r.clip.id).front()};
     }
     return std::nullopt;
 }
 
 }  // namespace
 
-AskPanel::AskPanel(app::Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+AskPanel::AskPanel(const app::BenchState& now, QWidget* parent) : BenchPanel(now, parent) {
     hide();
     setAccessibleName(tr("What is not yet said"));
     auto* all = new QVBoxLayout(this);
@@ -67,14 +69,15 @@ AskPanel::AskPanel(app::Bench& bench, QWidget* parent) : QWidget(parent), bench_
     row_->setSpacing(4);
     all->addLayout(row_);
     parent->installEventFilter(this);
-    connect(&bench_, &app::Bench::clip_opened, this, [this] {
-        left_ = bench_.review().ride().state == store::RideState::done;
-        refresh();
-    });
-    connect(&bench_, &app::Bench::closing, this, &QWidget::hide);
-    connect(&bench_, &app::Bench::changed, this, [this](const app::BenchState&, app::BenchParts what) {
-        if (what & app::BenchPart::records) refresh();
-    });
+}
+
+void AskPanel::clip_opened() {
+    left_ = now_.review().ride().state == store::RideState::done;
+    refresh();
+}
+
+void AskPanel::show_state(app::BenchParts what) {
+    if (what & app::BenchPart::records) refresh();
 }
 
 void AskPanel::open() {
@@ -89,57 +92,49 @@ void AskPanel::leave() {
 
 std::vector<AskPanel::Answer> AskPanel::answers_to(const std::string& question) const {
     std::vector<Answer> out;
-    app::Yard& yard = bench_.yard();
-    app::Review& review = bench_.review();
-    const auto before = last_ridden(yard, review);
+    const store::YardStore& records = now_.records();
+    const auto before = last_ridden(now_);
     if (question == "rider") {
-        const auto latest = yard.records().last_days();  // who was filmed last stands first
-        auto riders = yard.records().riders();
+        const auto latest = records.rides.last_days();  // who was filmed last stands first
+        auto riders = records.people.riders();
         std::ranges::stable_sort(riders, std::greater<>{}, [&](const store::Rider& r) {
             const auto it = latest.find(r.id);
             return it == latest.end() ? std::string() : it->second;
         });
         for (const store::Rider& r : riders) {
-            out.push_back({QString::fromStdString(r.name),
-                           [&review, &yard, id = r.id] { app::say_rider(yard, review.ride().id, id); }});
+            out.push_back({QString::fromStdString(r.name), app::SayRider{r.id}});
         }
     } else if (question == "horse") {
-        auto horses = yard.records().horses();
+        auto horses = records.people.horses();
         const auto it =
             before ? std::ranges::find(horses, before->ride.horse, &store::Horse::id) : horses.end();
         if (it != horses.end()) std::rotate(horses.begin(), it, it + 1);
         for (const store::Horse& h : horses)
-            out.push_back({QString::fromStdString(h.name),
-                           [&review, id = h.id] { review.set_pair(review.rider(), id, "horse"); }});
+            out.push_back({QString::fromStdString(h.name), app::SayHorse{h.id}});
     } else if (question == "school") {
-        for (const core::School& s : yard.knowledge().schools.all()) {
-            out.push_back({QString::fromStdString(s.name), [&review, id = s.id] {
-                               store::Ride ride = review.ride();
-                               ride.school = id;
-                               review.set_ride(ride, "school");
-                           }});
+        for (const core::School& s : now_.knowledge().schools.all()) {
+            out.push_back({QString::fromStdString(s.name),
+                           app::ChangeRide{"school", [id = s.id](store::Ride& r) { r.school = id; }}});
         }
     } else if (question == "gait") {
         std::vector<core::Gait> gaits(core::kGaits.begin(), core::kGaits.end());
         if (before && before->stretch.gait) foremost(gaits, *before->stretch.gait);
-        for (const core::Gait g : gaits)
-            out.push_back({text(core::spoken(g)), [this, g] { app::ridden_here(bench_, g); }});
+        for (const core::Gait g : gaits) out.push_back({text(core::spoken(g)), app::SayGait{g}});
     } else if (question == "seat") {
         std::vector<core::Seat> seats(core::kSeats.begin(), core::kSeats.end());
         if (before && before->stretch.seat) foremost(seats, *before->stretch.seat);
-        for (const core::Seat s : seats)
-            out.push_back({text(core::spoken(s)), [this, s] { app::ridden_here(bench_, s); }});
+        for (const core::Seat s : seats) out.push_back({text(core::spoken(s)), app::SaySeat{s}});
     } else if (question == "travel") {
-        out.push_back({tr("to the left  ←"), [&review] { review.set_travel(core::Travel::left); }});
-        out.push_back({tr("to the right  →"), [&review] { review.set_travel(core::Travel::right); }});
+        out.push_back({tr("to the left  ←"), app::SayTravel{core::Travel::left}});
+        out.push_back({tr("to the right  →"), app::SayTravel{core::Travel::right}});
     }
     if (out.size() > kMostAnswers) out.resize(kMostAnswers);
     return out;
 }
 
 void AskPanel::refresh() {
-    if (!bench_.is_open() || !bench_.deck().ready() || left_) return hide();
-    auto missing = bench_.review().missing();
+    if (!now_.is_open() || !now_.deck().ready() || left_) return hide();
+    auto missing = now_.review().missing();
     std::erase(missing, "travel");  // told by the first figure: the toe points where the horse goes
     const auto question = missing.empty() ? std::end(kQuestions)
                                           : std::ranges::find_if(kQuestions, [&](const AskedQuestion& q) {
@@ -172,9 +167,9 @@ void AskPanel::refresh() {
 
 bool AskPanel::answer(int number) {
     if (!isVisible() || number < 1 || static_cast<std::size_t>(number) > answers_.size()) return false;
-    const auto say =
-        answers_[static_cast<std::size_t>(number) - 1].say;  // the answers are made anew meanwhile
-    say();
+    const app::Intent says =
+        answers_[static_cast<std::size_t>(number) - 1].says;  // the answers are made anew meanwhile
+    emit wants(says);
     return true;
 }
 

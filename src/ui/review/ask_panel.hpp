@@ -4,20 +4,23 @@
 #include <functional>
 #include <vector>
 
-#include "app/review/bench.hpp"
-
 class QLabel;
 class QGridLayout;
+
+#include "ui/review/bench_panel.hpp"
 
 namespace aspen::ui {
 
 /// The clip's first page, laid over the foot of the picture: one question at a time of those that matter and
 /// are not said yet, its likeliest answers first (what this rider had last time), each a digit. Gone when all
 /// is said, or with Esc.
-class AskPanel : public QWidget {
+class AskPanel : public BenchPanel {
     Q_OBJECT
   public:
-    AskPanel(app::Bench& bench, QWidget* parent);
+    AskPanel(const app::BenchState& now, QWidget* parent);
+    void show_state(app::BenchParts what) override;
+    void clip_opened() override;
+    void clip_closing() override { hide(); }
     /// Shows the first thing not yet said, if any.
     void open();
     void leave();
@@ -31,12 +34,11 @@ class AskPanel : public QWidget {
   private:
     struct Answer {
         QString words;
-        std::function<void()> say;
+        app::Intent says;
     };
     void refresh();
     void place();
     std::vector<Answer> answers_to(const std::string& question) const;
-    app::Bench& bench_;
     QLabel* question_;
     QGridLayout* row_;
     std::vector<Answer> answers_;

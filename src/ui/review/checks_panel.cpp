@@ -51,8 +51,8 @@ class SaidMark : public QWidget {
 
 }  // namespace
 
-ChecksPanel::ChecksPanel(app::Bench& bench, const KeyMap& keys, QWidget* parent)
-    : QWidget(parent), bench_(bench) {
+ChecksPanel::ChecksPanel(const app::BenchState& now, const KeyMap& keys, QWidget* parent)
+    : BenchPanel(now, parent) {
     setObjectName("ground");
     setAccessibleName(tr("Eye checks"));
     auto* row = new QHBoxLayout(this);
@@ -78,14 +78,15 @@ ChecksPanel::ChecksPanel(app::Bench& bench, const KeyMap& keys, QWidget* parent)
     list->setSpacing(0);
     list_ = std::make_unique<StandingLines>(*list);
     row->addWidget(scrolled(holder, this), 2);
-    connect(&bench_, &app::Bench::changed, this, [this](const app::BenchState& now, app::BenchParts what) {
-        using P = app::BenchPart;
-        if (isVisible() && !now.marking.dragging() && what & (P::findings | P::figure)) rebuild();
-    });
+}
+
+void ChecksPanel::show_state(app::BenchParts what) {
+    using P = app::BenchPart;
+    if (isVisible() && !now_.marking().dragging() && what & (P::findings | P::figure)) rebuild();
 }
 
 void ChecksPanel::open() {
-    questions_ = app::questions_here(bench_);
+    questions_ = app::questions_here(now_);
     const auto open = std::ranges::find_if(questions_, waits);
     at_ = open != questions_.end() ? open->check->id : std::string();
     rebuild();
@@ -105,7 +106,7 @@ bool ChecksPanel::answer(int number) {
         const auto next = std::ranges::find_if(after, waits);
         if (next != after.end()) at_ = next->check->id;
     }
-    app::answer_here(bench_, id, static_cast<app::Said>(number - 1));
+    emit wants(app::AnswerCheck{id, static_cast<app::Said>(number - 1)});
     rebuild();
     return true;
 }
@@ -123,7 +124,7 @@ void ChecksPanel::move(int by) {
 }
 
 void ChecksPanel::rebuild() {
-    questions_ = app::questions_here(bench_);
+    questions_ = app::questions_here(now_);
     const auto here = std::ranges::find(questions_, at_, [](const app::Question& q) { return q.check->id; });
     const core::Check* check = here == questions_.end() ? nullptr : here->check;
     if (!check) at_.clear();

@@ -36,24 +36,26 @@ std::optional<core::Landmark> missing_joint(const core::Judged& j, const core::F
 
 }  // namespace
 
-Column::Column(app::Bench& bench, const KeyMap& keys, QWidget* parent)
-    : QWidget(parent), bench_(bench), foot_(new HintLine(keys, this)) {
+Column::Column(const app::BenchState& now, const KeyMap& keys, QWidget* parent)
+    : BenchPanel(now, parent), foot_(new HintLine(keys, this)) {
     setMinimumWidth(340);
     setAccessibleName(tr("Measures, head to heel"));
     setFocusPolicy(Qt::TabFocus);
     make_rows_accessible();
     setCursor(Qt::PointingHandCursor);
-    connect(&bench_, &app::Bench::changed, this, [this](const app::BenchState&, app::BenchParts what) {
-        using P = app::BenchPart;
-        if (what & (P::figure | P::findings | P::clip)) refresh();
-    });
-    connect(&bench_, &app::Bench::frame_moved, this, [this] {
-        // What was followed is another at every frame; where nothing was, nothing is painted.
-        const core::Figure before = figure_;
-        look();
-        tell_foot();
-        if (!(figure_ == before)) update();
-    });
+}
+
+void Column::show_state(app::BenchParts what) {
+    using P = app::BenchPart;
+    if (what & (P::figure | P::findings | P::clip)) refresh();
+}
+
+/// What was followed is another at every frame; where nothing was, nothing is painted.
+void Column::show_frame() {
+    const core::Figure before = figure_;
+    look();
+    tell_foot();
+    if (!(figure_ == before)) update();
 }
 
 void Column::set_followed(std::function<std::optional<core::Figure>(int)> followed) {
@@ -68,17 +70,16 @@ void Column::refresh() {
 
 /// The marked figure and its values; on a frame without one what was followed to it, with its own errors.
 void Column::look() {
-    figure_ = bench_.marking().figure();
-    judged_ = bench_.marking().judged();
+    figure_ = now_.marking().figure();
+    judged_ = now_.marking().judged();
     followed_here_ = false;
-    if (!followed_ || !bench_.is_open() || !bench_.deck().ready() || figure_.marked() > 0) return;
-    auto there = followed_(bench_.deck().frame());
+    if (!followed_ || !now_.is_open() || !now_.deck().ready() || figure_.marked() > 0) return;
+    auto there = followed_(now_.deck().frame());
     if (!there) return;
     for (core::Mark& m : there->marks) m.confirmed = m.visibility == core::Visibility::seen;
-    const app::Review& review = bench_.review();
-    core::RideMoment moment{
-        *there, review.setting_of(bench_.deck().frame(), ""), {}, review.stretch().judged};
-    judged_ = core::judge_moment(moment, bench_.yard().knowledge());
+    const app::Review& review = now_.review();
+    core::RideMoment moment{*there, review.setting_of(now_.deck().frame(), ""), {}, review.stretch().judged};
+    judged_ = core::judge_moment(moment, now_.knowledge());
     figure_ = *std::move(there);
     followed_here_ = true;
 }
@@ -96,7 +97,7 @@ QRectF Column::rider_area() const {
 
 /// The rider's height, where the card knows it: lengths are said in centimetres then.
 std::optional<int> Column::height_cm() const {
-    const auto& rider = bench_.review().rider_card();
+    const auto& rider = now_.review().rider_card();
     return rider ? rider->height_cm : std::nullopt;
 }
 
@@ -108,9 +109,9 @@ std::vector<Column::Row> Column::rows() const {
     const bool right = rider.faces_right();
     const double left = right ? 14 : drawn.right() + kColumnGap;
     const double wide = right ? drawn.left() - kColumnGap - 14 : width() - left - 12;
-    const core::Knowledge& known = bench_.yard().knowledge();
+    const core::Knowledge& known = now_.knowledge();
     const std::optional<int> tall = height_cm();
-    const core::Setting here = bench_.review().setting();
+    const core::Setting here = now_.review().setting();
     // Before school, gait and seat are said no measure has a band: then all are shown.
     const bool all = all_ || here.school.empty();
     for (const core::Judged& j : judged) {
@@ -194,8 +195,8 @@ void Column::paint_row(QPainter& p, const Row& row) const {
 
 /// The next joint, where it is on a rider, and its name: the first thing to do on an unmarked frame.
 void Column::paint_next(QPainter& p, const RiderDrawing& rider) const {
-    const auto asked = bench_.marking().asked();
-    if (!asked || !bench_.deck().ready() || followed_here_) return;
+    const auto asked = now_.marking().asked();
+    if (!asked || !now_.deck().ready() || followed_here_) return;
     const QPointF at = rider.at(*asked);
     if (at.isNull()) return;
     const Theme& t = theme();
@@ -225,11 +226,11 @@ void Column::paintEvent(QPaintEvent*) {
     const int marked = figure_.marked();
     p.setFont(heading_font(18));
     p.setPen(t.ink);
-    const QString title = !bench_.is_open() ? tr("Head to heel")
-                          : followed_here_  ? tr("As it was followed to here")
-                          : marked == 0     ? tr("Mark the rider")
-                          : marked < 3      ? tr("Three joints wake this")
-                                            : tr("Head to heel");
+    const QString title = !now_.is_open()  ? tr("Head to heel")
+                          : followed_here_ ? tr("As it was followed to here")
+                          : marked == 0    ? tr("Mark the rider")
+                          : marked < 3     ? tr("Three joints wake this")
+                                           : tr("Head to heel");
     p.drawText(QRectF(16, 8, width() - 32, 26), Qt::AlignVCenter | Qt::AlignLeft, title);
     const RiderDrawing rider(figure_, judged_, rider_area());
     const auto all = rows();
@@ -242,14 +243,14 @@ void Column::paintEvent(QPaintEvent*) {
 /// What the numbers rest on, with the key that betters it.
 void Column::tell_foot() {
     const core::CameraPose camera = figure_.camera;
-    const QString note = !bench_.is_open() ? QString()
-                         : bench_.deck().damaged(bench_.deck().frame())
+    const QString note = !now_.is_open() ? QString()
+                         : now_.deck().damaged(now_.deck().frame())
                              ? tr("this picture is damaged: values may be wrong, take another frame")
                          : camera.roll_marked ? tr("upright set: %1° ±%2")
                                                     .arg(value_text(camera.roll_deg),
                                                          QString::number(camera.roll_sd_deg, 'f', 1))
                                               : tr("upright not set: errors are wider · [upright] draws it");
-    const double scale = bench_.is_open() ? bench_.review().clip().px_per_m : 0;
+    const double scale = now_.is_open() ? now_.review().clip().px_per_m : 0;
     const QString metre = scale > 0 ? tr(" · 1 m is %1 px").arg(scale, 0, 'f', 0) : QString();
     foot_->say(note + metre);
     foot_->setGeometry(16, height() - kColumnFoot, width() - 32, kColumnFoot - 4);
@@ -271,9 +272,9 @@ void Column::press(const core::Judged& judged) {
     const auto missing = judged.measured.value || followed_here_ ? std::nullopt : missing_joint(judged, f);
     if (!missing) return emit wants_measure(text(judged.info().id));
     if (f[*missing].visibility == core::Visibility::absent)
-        bench_.marking().ask_for(*missing);
+        emit wants(app::AskForJoint{*missing});
     else
-        bench_.marking().select(*missing);
+        emit wants(app::ChooseJoint{*missing});
 }
 
 void Column::mousePressEvent(QMouseEvent* e) {
@@ -290,7 +291,7 @@ bool Column::event(QEvent* e) {
             if (!row.area.contains(help->pos())) continue;
             QString tip = sentence(text(row.judged.info().spoken));
             if (row.judged.band) {
-                const core::School* school = bench_.yard().knowledge().schools.find(row.judged.band->school);
+                const core::School* school = now_.knowledge().schools.find(row.judged.band->school);
                 tip += tr("\nband ") + band_text(*row.judged.band) + unit_text(row.judged.info().unit) +
                        " (" + (school ? QString::fromStdString(school->name) + ", " : QString()) +
                        QString::fromStdString(row.judged.band->source) + ")";

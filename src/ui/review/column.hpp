@@ -3,7 +3,7 @@
 #include <QWidget>
 #include <functional>
 
-#include "app/review/bench.hpp"
+#include "ui/review/bench_panel.hpp"
 #include "ui/shared/hint_line.hpp"
 #include "ui/shared/painted_rows.hpp"
 
@@ -13,10 +13,12 @@ class RiderDrawing;
 
 /// The rider of the moment, drawn true to scale as the joints lie; what is measured hangs on the body, words
 /// first, then the number on its rail. What has no band shows with one key.
-class Column : public QWidget, public PaintedRows {
+class Column : public BenchPanel, public PaintedRows {
     Q_OBJECT
   public:
-    Column(app::Bench& bench, const KeyMap& keys, QWidget* parent = nullptr);
+    Column(const app::BenchState& now, const KeyMap& keys, QWidget* parent = nullptr);
+    void show_state(app::BenchParts what) override;
+    void show_frame() override;
     QSize sizeHint() const override { return {384, 620}; }
     /// Where a measure's row stands, for the mouse; empty when it has none.
     QRectF row_of(const QString& measure) const;
@@ -60,7 +62,6 @@ class Column : public QWidget, public PaintedRows {
     void tell_foot();
     void resizeEvent(QResizeEvent*) override;
     void look();
-    app::Bench& bench_;
     HintLine* foot_;
     bool all_ = false;
     std::function<std::optional<core::Figure>(int)> followed_;

@@ -49,7 +49,7 @@ QString day_words(const store::Ride& r) {
 }
 
 /// Whether the clip plays slower than life, and who says so.
-QString filmed_words(app::Bench& bench) {
+QString filmed_words(const app::BenchState& bench) {
     const core::Capture& c = bench.review().clip().capture;
     const core::CaptureMap map = bench.deck().capture_map();
     if (map.is_plain()) return QObject::tr("real time");
@@ -62,12 +62,30 @@ QString filmed_words(app::Bench& bench) {
 
 }  // namespace
 
-ContextBar::ContextBar(app::Bench& bench, app::Importer& importer, app::Player& player, QWidget* parent)
-    : QWidget(parent), bench_(bench), importer_(importer), player_(player) {
+ContextBar::ContextBar(const app::BenchState& now, app::Player& player, QWidget* parent)
+    : BenchPanel(now, parent), player_(player) {
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(8, 2, 8, 2);
     row->setSpacing(0);
     setFixedHeight(scaled_px(kContextHigh));  // whatever is asked, the picture below stays where it is
+    make_words(*row);
+    turn_ = new QPushButton(tr("Does the horse travel the other way?   T"), this);
+    turn_->setObjectName("ask");
+    connect(turn_, &QPushButton::clicked, this, [this] { emit wants(app::TurnTravel{}); });
+    row->addWidget(turn_);
+    row->addStretch(1);
+    part_ = new QLabel(this);
+    part_->setObjectName("small");
+    row->addWidget(part_);
+    copy_ = new QPushButton(tr("Keep a copy in the yard"), this);
+    copy_->setObjectName("word");
+    connect(copy_, &QPushButton::clicked, this, [this] { emit wants(app::KeepCopy{}); });
+    row->addWidget(copy_);
+    connect(&now_.yard(), &app::Yard::clips_changed, this, [this] { show_state(app::BenchPart::records); });
+    refresh();
+}
+
+void ContextBar::make_words(QHBoxLayout& row) {
     const QString names[] = {tr("Rider"),
                              tr("Horse"),
                              tr("School"),
@@ -93,46 +111,26 @@ ContextBar::ContextBar(app::Bench& bench, app::Importer& importer, app::Player& 
         connect(menu, &QMenu::aboutToHide, this, &ContextBar::answered);
         button->setMenu(menu);
         words_[static_cast<std::size_t>(i)] = button;
-        row->addWidget(button);
+        row.addWidget(button);
     }
-    turn_ = new QPushButton(tr("Does the horse travel the other way?   T"), this);
-    turn_->setObjectName("ask");
-    connect(turn_, &QPushButton::clicked, &bench_.review(), &app::Review::turn_travel);
-    row->addWidget(turn_);
-    row->addStretch(1);
-    part_ = new QLabel(this);
-    part_->setObjectName("small");
-    row->addWidget(part_);
-    copy_ = new QPushButton(tr("Keep a copy in the yard"), this);
-    copy_->setObjectName("word");
-    connect(copy_, &QPushButton::clicked, this, [this] { importer_.keep_copy(bench_.review().clip().id); });
-    row->addWidget(copy_);
-    // Not in refresh(): that runs at every frame, and the ride's clips are read from the records.
-    const auto say_part = [this] {
-        if (!bench_.is_open()) return;
-        const auto films = bench_.yard().records().clips_of(bench_.review().ride().id);
-        const auto film = std::ranges::find(films, bench_.review().clip().id, &store::Clip::id);
-        part_->setVisible(films.size() > 1 && film != films.end());
-        part_->setText(tr("clip %1 of this ride's %2   ").arg(film - films.begin() + 1).arg(films.size()));
-    };
-    connect(&bench_, &app::Bench::changed, this,
-            [this, say_part](const app::BenchState&, app::BenchParts what) {
-                if (!(what & (app::BenchPart::records | app::BenchPart::clip))) return;
-                say_part();
-                refresh();
-            });
-    connect(&bench_, &app::Bench::frame_moved, this, &ContextBar::refresh);
-    connect(&bench_.yard(), &app::Yard::clips_changed, this, [this, say_part] {
-        say_part();
-        refresh();
-    });
+}
+
+void ContextBar::show_state(app::BenchParts what) {
+    if (!(what & (app::BenchPart::records | app::BenchPart::clip))) return;
+    say_part();
     refresh();
 }
 
-void ContextBar::change_ride(const QString& what, const std::function<void(store::Ride&)>& change) {
-    store::Ride r = bench_.review().ride();
-    change(r);
-    bench_.review().set_ride(r, what);
+void ContextBar::show_frame() { refresh(); }
+
+/// Which of the ride's clips this is. Not in refresh(): that runs at every frame, and the clips are read from
+/// the records.
+void ContextBar::say_part() {
+    if (!now_.is_open()) return;
+    const auto films = now_.records().rides.clips_of(now_.review().ride().id);
+    const auto film = std::ranges::find(films, now_.review().clip().id, &store::Clip::id);
+    part_->setVisible(films.size() > 1 && film != films.end());
+    part_->setText(tr("clip %1 of this ride's %2   ").arg(film - films.begin() + 1).arg(films.size()));
 }
 
 void ContextBar::add_name_field(QMenu& menu, const QString& hint,
@@ -159,118 +157,94 @@ void ContextBar::add_name_field(QMenu& menu, const QString& hint,
     });
 }
 
+void ContextBar::choice(QMenu& menu, const QString& words, const app::Intent& intent) {
+    connect(menu.addAction(words), &QAction::triggered, this, [this, intent] { emit wants(intent); });
+}
+
 void ContextBar::fill(Word word, QMenu& menu) {
-    if (!bench_.is_open()) return;
-    app::Yard& yard = bench_.yard();
-    const auto choice = [&](const QString& text, const std::function<void()>& take) {
-        connect(menu.addAction(text), &QAction::triggered, this, take);
-    };
+    if (!now_.is_open()) return;
     switch (word) {
         case kRider:
-            for (const store::Rider& r : yard.records().riders()) {
-                choice(QString::fromStdString(r.name),
-                       [this, id = r.id] { app::say_rider(bench_.yard(), bench_.review().ride().id, id); });
-            }
-            add_name_field(menu, tr("A new rider's name, Enter"), [this, &yard](const QString& name) {
-                store::Rider r;
-                r.name = name.toStdString();
-                yard.step(tr("New rider"),
-                          [&] { app::say_rider(yard, bench_.review().ride().id, app::add_rider(yard, r)); });
-            });
-            break;
         case kHorse:
-            for (const store::Horse& h : yard.records().horses()) {
-                choice(QString::fromStdString(h.name),
-                       [this, h] { bench_.review().set_pair(bench_.review().rider(), h.id, "horse"); });
-            }
-            choice(tr("on the mechanical horse"), [this] {
-                change_ride("horse", [](store::Ride& r) {
-                    r.horse = {};
-                    r.mount = core::Mount::mechanical;
-                });
-            });
-            add_name_field(menu, tr("A new horse's name, Enter"), [this, &yard](const QString& name) {
-                store::Horse h;
-                h.name = name.toStdString();
-                yard.step(tr("New horse"), [&] {
-                    app::set_pair(yard, bench_.review().ride().id, bench_.review().rider(),
-                                  app::add_horse(yard, h), "horse");
-                });
-            });
-            break;
+            return fill_pair(word, menu);
         case kSchool:
-            for (const core::School& s : yard.knowledge().schools.all()) {
-                choice(QString::fromStdString(s.name),
-                       [this, id = s.id] { change_ride("school", [&](store::Ride& r) { r.school = id; }); });
+            for (const core::School& s : now_.knowledge().schools.all()) {
+                choice(menu, QString::fromStdString(s.name),
+                       app::ChangeRide{"school", [id = s.id](store::Ride& r) { r.school = id; }});
             }
-            break;
-        case kGait:
-            for (const core::Gait g : core::kGaits)
-                choice(text(core::spoken(g)), [this, g] { app::ridden_here(bench_, g); });
-            break;
-        case kSeat:
-            for (const core::Seat s : core::kSeats)
-                choice(text(core::spoken(s)), [this, s] { app::ridden_here(bench_, s); });
-            break;
-        case kView:
-            for (const auto& [view, text] : {std::pair{core::View::side, tr("from the side")},
-                                             {core::View::rear, tr("from behind")},
-                                             {core::View::front, tr("from the front")}}) {
-                choice(text, [this, v = view] { bench_.review().set_view(v); });
-            }
-            break;
-        case kTravel:
-            choice(tr("travels to the left  ←"), [this] { bench_.review().set_travel(core::Travel::left); });
-            choice(tr("travels to the right  →"),
-                   [this] { bench_.review().set_travel(core::Travel::right); });
-            break;
+            return;
         case kFilmed:
-            fill_filmed(menu);
-            break;
+            return fill_filmed(menu);
         case kOwn:
-            fill_lines(menu, tr("what the rider says"),
-                       {{tr("what for: the goal"), [](store::Ride& r) { return &r.own.goal; }},
-                        {tr("the question"), [](store::Ride& r) { return &r.own.question; }},
-                        {tr("anything that hurts"), [](store::Ride& r) { return &r.own.hurts; }}});
-            break;
+            return fill_lines(menu, tr("what the rider says"),
+                              {{tr("what for: the goal"), [](store::Ride& r) { return &r.own.goal; }},
+                               {tr("the question"), [](store::Ride& r) { return &r.own.question; }},
+                               {tr("anything that hurts"), [](store::Ride& r) { return &r.own.hurts; }}});
         case kDay:
-            for (const store::Place p : {store::Place::lesson, store::Place::home, store::Place::show})
-                choice(place_words(p),
-                       [this, p] { change_ride("place", [p](store::Ride& r) { r.place = p; }); });
-            menu.addSeparator();
-            fill_lines(menu, tr("the ride"),
-                       {{tr("the saddle"), [](store::Ride& r) { return &r.saddle; }},
-                        {tr("the rider's level that day"), [](store::Ride& r) { return &r.level; }},
-                        {tr("your word on this ride"), [](store::Ride& r) { return &r.coach_word; }}});
-            break;
-        case kPhase:
-            if (const core::Stretch& s = bench_.review().stretch(); s.gait && s.seat) {
-                const core::Setting here = bench_.review().setting();
-                for (const std::string_view w : core::phases(here.gait, here.seat)) {
-                    choice(phase_words(std::string(w)),
-                           [this, w] { bench_.review().set_phase(std::string(w)); });
-                }
-            }
-            break;
-        case kWords:
-            break;
+            return fill_day(menu);
+        default:
+            return fill_ridden(word, menu);
     }
 }
 
-void ContextBar::fill_filmed(QMenu& menu) {
-    if (!bench_.deck().ready()) return;
-    const double stored = bench_.deck().facts().average_fps;
-    const auto choice = [&](const QString& words, const core::Capture& capture) {
-        connect(menu.addAction(words), &QAction::triggered, this, [this, capture] {
-            store::Clip clip = bench_.review().clip();
-            clip.capture = capture;
-            bench_.review().set_clip(clip, tr("slow motion"));
+void ContextBar::fill_pair(Word word, QMenu& menu) {
+    if (word == kRider) {
+        for (const store::Rider& r : now_.records().people.riders())
+            choice(menu, QString::fromStdString(r.name), app::SayRider{r.id});
+        return add_name_field(menu, tr("A new rider's name, Enter"), [this](const QString& name) {
+            emit wants(app::SayNewRider{name.toStdString()});
         });
+    }
+    for (const store::Horse& h : now_.records().people.horses())
+        choice(menu, QString::fromStdString(h.name), app::SayHorse{h.id});
+    choice(menu, tr("on the mechanical horse"), app::ChangeRide{"horse", [](store::Ride& r) {
+                                                                    r.horse = {};
+                                                                    r.mount = core::Mount::mechanical;
+                                                                }});
+    add_name_field(menu, tr("A new horse's name, Enter"),
+                   [this](const QString& name) { emit wants(app::SayNewHorse{name.toStdString()}); });
+}
+
+/// What is ridden here and how it is seen.
+void ContextBar::fill_ridden(Word word, QMenu& menu) {
+    if (word == kGait) {
+        for (const core::Gait g : core::kGaits) choice(menu, text(core::spoken(g)), app::SayGait{g});
+    } else if (word == kSeat) {
+        for (const core::Seat s : core::kSeats) choice(menu, text(core::spoken(s)), app::SaySeat{s});
+    } else if (word == kView) {
+        choice(menu, tr("from the side"), app::SayView{core::View::side});
+        choice(menu, tr("from behind"), app::SayView{core::View::rear});
+        choice(menu, tr("from the front"), app::SayView{core::View::front});
+    } else if (word == kTravel) {
+        choice(menu, tr("travels to the left  ←"), app::SayTravel{core::Travel::left});
+        choice(menu, tr("travels to the right  →"), app::SayTravel{core::Travel::right});
+    } else if (const core::Stretch& s = now_.review().stretch(); word == kPhase && s.gait && s.seat) {
+        const core::Setting here = now_.review().setting();
+        for (const std::string_view w : core::phases(here.gait, here.seat))
+            choice(menu, phase_words(std::string(w)), app::NamePhase{std::string(w)});
+    }
+}
+
+void ContextBar::fill_day(QMenu& menu) {
+    for (const store::Place p : {store::Place::lesson, store::Place::home, store::Place::show})
+        choice(menu, place_words(p), app::ChangeRide{"place", [p](store::Ride& r) { r.place = p; }});
+    menu.addSeparator();
+    fill_lines(menu, tr("the ride"),
+               {{tr("the saddle"), [](store::Ride& r) { return &r.saddle; }},
+                {tr("the rider's level that day"), [](store::Ride& r) { return &r.level; }},
+                {tr("your word on this ride"), [](store::Ride& r) { return &r.coach_word; }}});
+}
+
+void ContextBar::fill_filmed(QMenu& menu) {
+    if (!now_.deck().ready()) return;
+    const double stored = now_.deck().facts().average_fps;
+    const auto filmed = [&](const QString& words, const core::Capture& capture) {
+        choice(menu, words, app::SayCapture{capture});
     };
-    choice(tr("as fast as it plays"), {stored, {}, {}});
+    filmed(tr("as fast as it plays"), {stored, {}, {}});
     for (const double fps : {60.0, 120.0, 240.0, 480.0, 960.0}) {
         if (fps > 1.5 * stored)
-            choice(tr("filmed at %1 pictures a second (plays %2 × slower)")
+            filmed(tr("filmed at %1 pictures a second (plays %2 × slower)")
                        .arg(fps)
                        .arg(fps / stored, 0, 'g', 3),
                    {fps, {}, {}});
@@ -281,21 +255,21 @@ void ContextBar::fill_filmed(QMenu& menu) {
         return;
     }
     const auto end_of = [&](int frame) {
-        return frame + 1 < bench_.deck().facts().frames
-                   ? bench_.deck().facts().pts_s[static_cast<std::size_t>(frame) + 1]
-                   : bench_.deck().facts().pts_s.front() + bench_.deck().facts().duration_s;
+        return frame + 1 < now_.deck().facts().frames
+                   ? now_.deck().facts().pts_s[static_cast<std::size_t>(frame) + 1]
+                   : now_.deck().facts().pts_s.front() + now_.deck().facts().duration_s;
     };
     const std::optional<double> from =
-        player_.from() ? std::optional(bench_.deck().facts().pts_s[static_cast<std::size_t>(*player_.from())])
+        player_.from() ? std::optional(now_.deck().facts().pts_s[static_cast<std::size_t>(*player_.from())])
                        : std::nullopt;
     const std::optional<double> to = player_.to() ? std::optional(end_of(*player_.to())) : std::nullopt;
     for (const double fps : {120.0, 240.0, 480.0}) {
-        if (fps > 1.5 * stored) choice(tr("only the marked part at %1").arg(fps), {fps, from, to});
+        if (fps > 1.5 * stored) filmed(tr("only the marked part at %1").arg(fps), {fps, from, to});
     }
 }
 
 void ContextBar::fill_lines(QMenu& menu, const QString& what, const std::vector<Line>& lines) {
-    store::Ride ride = bench_.review().ride();
+    store::Ride ride = now_.review().ride();
     QLineEdit* first = nullptr;
     for (const Line& line : lines) {
         auto* edit = new QLineEdit(text(*line.of(ride)));
@@ -307,8 +281,9 @@ void ContextBar::fill_lines(QMenu& menu, const QString& what, const std::vector<
         menu.addAction(action);
         if (!first) first = edit;
         connect(edit, &QLineEdit::editingFinished, this, [this, edit, what, of = line.of] {
-            if (bench_.is_open())
-                change_ride(what, [&](store::Ride& r) { *of(r) = edit->text().trimmed().toStdString(); });
+            const std::string said = edit->text().trimmed().toStdString();
+            if (now_.is_open())
+                emit wants(app::ChangeRide{what, [of, said](store::Ride& r) { *of(r) = said; }});
         });
         connect(edit, &QLineEdit::returnPressed, &menu, &QMenu::close);
     }
@@ -322,63 +297,67 @@ void ContextBar::open_word(Word word) {
     words_[word]->menu()->popup(words_[word]->mapToGlobal(QPoint(0, words_[word]->height())));
 }
 
+/// What is said of each word; "" where nothing is.
+std::array<QString, ContextBar::kWords> ContextBar::said() const {
+    const core::Stretch& c = now_.review().stretch();
+    const store::Ride& ride = now_.review().ride();
+    const auto& rider = now_.review().rider_card();
+    const auto& horse = now_.review().horse_card();
+    const core::School* school = now_.knowledge().schools.find(ride.school);
+    const store::Moment* moment = now_.review().moment();
+    return {rider ? QString::fromStdString(rider->name) : QString(),
+            horse                                   ? QString::fromStdString(horse->name)
+            : ride.mount == core::Mount::mechanical ? tr("mechanical horse")
+                                                    : QString(),
+            school ? QString::fromStdString(school->name) : QString(),
+            c.gait ? text(core::spoken(*c.gait)) : QString(),
+            c.seat ? text(core::spoken(*c.seat)) : QString(),
+            c.view == core::View::side   ? tr("from the side")
+            : c.view == core::View::rear ? tr("from behind")
+                                         : tr("from the front"),
+            c.travel == core::Travel::left    ? tr("travels ←")
+            : c.travel == core::Travel::right ? tr("travels →")
+                                              : QString(),
+            filmed_words(now_),
+            own_words(ride.own),
+            day_words(ride),
+            moment ? phase_words(moment->phase) : QString()};
+}
+
 void ContextBar::refresh() {
-    const bool open = bench_.is_open();
-    setVisible(open);
-    if (!open) return shown_.clear();
-    app::Yard& yard = bench_.yard();
-    const core::Stretch& c = bench_.review().stretch();
-    const store::Ride& ride = bench_.review().ride();
-    const auto& rider = bench_.review().rider_card();
-    const auto& horse = bench_.review().horse_card();
-    const core::School* school = yard.knowledge().schools.find(bench_.review().ride().school);
-    const store::Moment* moment = bench_.review().moment();
-    const core::Setting here = bench_.review().setting();
+    setVisible(now_.is_open());
+    if (!now_.is_open()) return shown_.clear();
+    const core::Stretch& c = now_.review().stretch();
+    const core::Setting here = now_.review().setting();
     const bool rise = here.gait == core::Gait::trot &&
                       here.seat == core::Seat::rising;  // there the moment decides the band
-    const bool phases = c.gait && c.seat && !core::phases(here.gait, here.seat).empty() && moment;
-    const QString said[kWords] = {rider ? QString::fromStdString(rider->name) : QString(),
-                                  horse ? QString::fromStdString(horse->name)
-                                  : ride.mount == core::Mount::mechanical ? tr("mechanical horse")
-                                                                          : QString(),
-                                  school ? QString::fromStdString(school->name) : QString(),
-                                  c.gait ? text(core::spoken(*c.gait)) : QString(),
-                                  c.seat ? text(core::spoken(*c.seat)) : QString(),
-                                  c.view == core::View::side   ? tr("from the side")
-                                  : c.view == core::View::rear ? tr("from behind")
-                                                               : tr("from the front"),
-                                  c.travel == core::Travel::left    ? tr("travels ←")
-                                  : c.travel == core::Travel::right ? tr("travels →")
-                                                                    : QString(),
-                                  filmed_words(bench_),
-                                  own_words(ride.own),
-                                  day_words(ride),
-                                  moment ? phase_words(moment->phase) : QString()};
-    const QString asks[] = {tr("Who rides?"),
-                            tr("Which horse?"),
-                            tr("Which school?"),
-                            tr("Which gait?"),
-                            tr("Which seat?"),
-                            "",
-                            tr("Which way?"),
-                            "",
-                            "",
-                            "",
-                            tr("Which moment of the rise?")};
-    turn_->setVisible(bench_.review().travel_doubtful());
-    copy_->setVisible(QDir::isAbsolutePath(QString::fromStdString(bench_.review().clip().path)));
+    const bool phases =
+        c.gait && c.seat && !core::phases(here.gait, here.seat).empty() && now_.review().moment();
+    const auto said = this->said();
+    turn_->setVisible(now_.review().travel_doubtful());
+    copy_->setVisible(QDir::isAbsolutePath(QString::fromStdString(now_.review().clip().path)));
     QStringList now{phases ? "phases" : "", c.view == core::View::side ? "side" : "", rise ? "rising" : ""};
     for (const QString& w : said) now << w;
-    if (now == shown_) return;
-    shown_ = now;
+    if (now == std::exchange(shown_, now)) return;
+    const std::array<QString, kWords> asks{tr("Who rides?"),
+                                           tr("Which horse?"),
+                                           tr("Which school?"),
+                                           tr("Which gait?"),
+                                           tr("Which seat?"),
+                                           "",
+                                           tr("Which way?"),
+                                           "",
+                                           "",
+                                           "",
+                                           rise ? tr("Which moment of the rise?") : tr("name this moment")};
     bool asked = false;
-    for (int i = 0; i < kWords; ++i) {
-        QPushButton& b = *words_[static_cast<std::size_t>(i)];
+    for (std::size_t i = 0; i < kWords; ++i) {
+        QPushButton& b = *words_[i];
         const bool wanted = i == kTravel ? c.view == core::View::side : i == kPhase ? phases : true;
-        const bool missing = said[i].isEmpty();
+        const bool missing = said[i].isEmpty(), aside = i == kPhase && !rise;
         b.setVisible(wanted);
-        b.setText(!missing ? said[i] : i == kPhase && !rise ? tr("name this moment") : asks[i]);
-        b.setObjectName(missing && wanted && !asked && !(i == kPhase && !rise) ? "ask" : "said");
+        b.setText(missing ? asks[i] : said[i]);
+        b.setObjectName(missing && wanted && !asked && !aside ? "ask" : "said");
         if (missing && wanted) asked = true;
         b.style()->unpolish(&b);
         b.style()->polish(&b);
@@ -389,8 +368,8 @@ void ContextBar::ask_next() {
     static const std::pair<const char*, Word> order[] = {{"rider", kRider},   {"horse", kHorse},
                                                          {"school", kSchool}, {"gait", kGait},
                                                          {"seat", kSeat},     {"travel", kTravel}};
-    if (!bench_.is_open()) return;
-    const auto missing = bench_.review().missing();
+    if (!now_.is_open()) return;
+    const auto missing = now_.review().missing();
     if (missing.empty()) return;
     for (const auto& [name, word] : order) {
         if (missing.front() == name) open_word(word);

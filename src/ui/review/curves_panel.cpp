@@ -37,8 +37,9 @@ QColor faded(QColor c, int alpha) {
 
 }  // namespace
 
-CurvesPanel::CurvesPanel(app::Bench& bench, app::StrideWork& work, const KeyMap& keys, QWidget* parent)
-    : QWidget(parent), bench_(bench), work_(work) {
+CurvesPanel::CurvesPanel(const app::BenchState& now, app::StrideWork& work, const KeyMap& keys,
+                         QWidget* parent)
+    : BenchPanel(now, parent), work_(work) {
     setObjectName("ground");
     setAccessibleName(tr("Curves over the strides"));
     auto* all = new QVBoxLayout(this);
@@ -75,16 +76,17 @@ CurvesPanel::CurvesPanel(app::Bench& bench, app::StrideWork& work, const KeyMap&
     connect(&work_, &app::StrideWork::changed, this, [this] {
         if (isVisible()) rebuild();
     });
-    connect(&bench_, &app::Bench::frame_moved, this, [this, shown = -1]() mutable {
-        if (!isVisible() || !bench_.is_open()) return;
-        const int first = bench_.review().stretch().first;
-        if (std::exchange(shown, first) != first) {
-            other_.reset();
-            return rebuild();
-        }
-        place_cursor();
-    });
     dress();
+}
+
+void CurvesPanel::show_frame() {
+    if (!isVisible() || !now_.is_open()) return;
+    const int first = now_.review().stretch().first;
+    if (std::exchange(shown_stretch_, first) != first) {
+        other_.reset();
+        return rebuild();
+    }
+    place_cursor();
 }
 
 void CurvesPanel::dress() {
@@ -143,7 +145,7 @@ void CurvesPanel::lay_over(bool on) {
 }
 
 bool CurvesPanel::set_against_other_rein(bool on) {
-    other_ = on ? app::report_of_other_rein(bench_) : std::nullopt;
+    other_ = on ? app::report_of_other_rein(now_) : std::nullopt;
     if (other_ && other_->strides.empty()) other_.reset();
     if (other_) laid_over_ = true;
     rebuild();
@@ -151,7 +153,7 @@ bool CurvesPanel::set_against_other_rein(bool on) {
 }
 
 double CurvesPanel::frame_of(double real_s) const {
-    const int frame = work_.frame_at(real_s), last = bench_.deck().facts().frames - 1;
+    const int frame = work_.frame_at(real_s), last = now_.deck().facts().frames - 1;
     const int other = std::clamp(real_s >= work_.real_at(frame) ? frame + 1 : frame - 1, 0, last);
     const double a = work_.real_at(frame), b = work_.real_at(other);
     return other == frame || a == b ? frame : frame + (other - frame) * (real_s - a) / (b - a);
@@ -225,7 +227,7 @@ void CurvesPanel::draw_band(const core::MotionCurve& shown, double from, double 
 
 void CurvesPanel::draw_along(const core::MotionReport& report, const core::MotionCurve& shown) {
     const Theme& t = theme();
-    plot_->xAxis->setRange(0, std::max(1, bench_.deck().facts().frames - 1));
+    plot_->xAxis->setRange(0, std::max(1, now_.deck().facts().frames - 1));
     plot_->xAxis->setTickLabels(false);
     const auto frames = [&](double s) { return frame_of(s); };
     draw_band(shown, frames(report.times.front()), frames(report.times.back()));
@@ -287,20 +289,20 @@ void CurvesPanel::mark_moments(const core::MotionReport& report, const core::Mot
     QCPGraph* dots = plot_->addGraph();
     dots->setLineStyle(QCPGraph::lsNone);
     dots->setScatterStyle({QCPScatterStyle::ssDisc, t.sky, t.sky, 6});
-    for (const store::Moment& m : bench_.review().moments()) {
-        if (m.slot != bench_.review().slot()) continue;
+    for (const store::Moment& m : now_.review().moments()) {
+        if (m.slot != now_.review().slot()) continue;
         const double at = work_.real_at(m.frame);
         const auto near = std::ranges::lower_bound(report.times, at);
         if (near == report.times.end()) continue;
         const double v = shown.values[static_cast<std::size_t>(near - report.times.begin())];
         if (at >= report.times.front() - 0.05 && !std::isnan(v)) dots->addData(m.frame, v);
     }
-    for (const store::Event& e : bench_.review().events()) {
-        if (e.slot != bench_.review().slot()) continue;
+    for (const store::Event& e : now_.review().events()) {
+        if (e.slot != now_.review().slot()) continue;
         auto* tick = new QCPItemLine(plot_);
         tick->setPen(QPen(t.ink, 1.4));
         for (QCPItemPosition* end : {tick->start, tick->end}) end->setTypeY(QCPItemPosition::ptAxisRectRatio);
-        const double at = frame_of(bench_.deck().capture_map().real_s(e.time_s));
+        const double at = frame_of(now_.deck().capture_map().real_s(e.time_s));
         tick->start->setCoords(at, 0.93);
         tick->end->setCoords(at, 1);
     }
@@ -353,7 +355,7 @@ void CurvesPanel::draw_other_rein(const core::MotionCurve& shown) {
 }
 
 QString CurvesPanel::said_of_reins(const core::MotionReport& report, const core::MotionCurve& shown) const {
-    const bool left = bench_.review().stretch().rein == core::Rein::left;
+    const bool left = now_.review().stretch().rein == core::Rein::left;
     const auto value = [&](const core::MotionReport& r) {
         const core::MotionMeasure* m = core::find(r, core::stride_measure_of(shown.id));
         if (!m || !m->value) return tr("no value");
@@ -368,7 +370,7 @@ QString CurvesPanel::said_of_reins(const core::MotionReport& report, const core:
 
 void CurvesPanel::place_cursor() {
     if (!cursor_) return;
-    const double x = bench_.deck().frame();
+    const double x = now_.deck().frame();
     cursor_->start->setCoords(x, 0);
     cursor_->end->setCoords(x, 1);
     plot_->replot(QCustomPlot::rpQueuedReplot);
@@ -381,7 +383,7 @@ bool CurvesPanel::go_to_worst() {
         report && shown ? core::find(*report, core::stride_measure_of(shown->id)) : nullptr;
     const auto worst = m ? core::worst_stride(*m) : std::nullopt;
     if (!worst) return false;
-    bench_.deck().go_to(work_.frame_at(core::farthest_in(*report, *shown, *worst)));
+    emit wants(app::GoTo{work_.frame_at(core::farthest_in(*report, *shown, *worst))});
     return true;
 }
 
@@ -392,13 +394,13 @@ bool CurvesPanel::eventFilter(QObject* object, QEvent* event) {
         return QWidget::eventFilter(object, event);
     auto* mouse = static_cast<QMouseEvent*>(event);
     if (lets) {
-        bench_.deck().rest();
+        emit wants(app::RestHere{});
         return true;
     }
     if (!(mouse->buttons() & Qt::LeftButton)) return QWidget::eventFilter(object, event);
     const double x = plot_->xAxis->pixelToCoord(mouse->position().x());
-    bench_.deck().go_to(std::clamp(static_cast<int>(std::lround(x)), 0, bench_.deck().facts().frames - 1),
-                        media::Motion::scrub);
+    emit wants(app::GoTo{std::clamp(static_cast<int>(std::lround(x)), 0, now_.deck().facts().frames - 1),
+                         media::Motion::scrub});
     return true;
 }
 

@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "app/review/stride_work.hpp"
+#include "ui/review/bench_panel.hpp"
 #include "ui/shared/hint_line.hpp"
 
 class QCustomPlot;
@@ -17,10 +18,13 @@ namespace aspen::ui {
 /// One measure of the followed stretch under the film, on the film's own axis: its strides ruled in, the band
 /// behind, moments and events on it. Press or drag in it and the picture follows. Or all strides laid over
 /// each other, with their mean and its spread.
-class CurvesPanel : public QWidget {
+class CurvesPanel : public BenchPanel {
     Q_OBJECT
   public:
-    CurvesPanel(app::Bench& bench, app::StrideWork& work, const KeyMap& keys, QWidget* parent = nullptr);
+    CurvesPanel(const app::BenchState& now, app::StrideWork& work, const KeyMap& keys,
+                QWidget* parent = nullptr);
+    void show_state(app::BenchParts) override {}
+    void show_frame() override;
     void open() { rebuild(); }
     /// Up and down through the measures that were followed.
     void move(int by);
@@ -57,7 +61,6 @@ class CurvesPanel : public QWidget {
     std::vector<const core::MotionCurve*> curves() const;
     const core::MotionCurve* curve() const;
     double frame_of(double real_s) const;
-    app::Bench& bench_;
     app::StrideWork& work_;
     QLabel* title_;
     QLabel* said_;
@@ -68,6 +71,7 @@ class CurvesPanel : public QWidget {
     bool laid_over_ = false;
     std::optional<core::MotionReport> other_;  ///< of the other rein
     double low_ = 0, high_ = 1;
+    int shown_stretch_ = -1;  ///< its first frame
 };
 
 }  // namespace aspen::ui

@@ -70,22 +70,25 @@ void paint_mark(QPainter& p, const std::string& event, QPointF c, const QColor& 
 
 }  // namespace
 
-EventLane::EventLane(app::Bench& bench, app::EventLog& log, QWidget* parent)
-    : QWidget(parent), bench_(bench), log_(log) {
+EventLane::EventLane(const app::BenchState& now, app::EventLog& log, QWidget* parent)
+    : BenchPanel(now, parent), log_(log) {
     setFixedHeight(22);
     setMouseTracking(true);
     setAccessibleName(tr("What happened"));
     connect(&log_, &app::EventLog::changed, this, &EventLane::refresh);
-    connect(&bench_, &app::Bench::clip_opened, this, &EventLane::refresh);
-    connect(&bench_, &app::Bench::closing, this, &EventLane::refresh);
-    connect(&bench_, &app::Bench::frame_moved, this, qOverload<>(&QWidget::update));
     refresh();
 }
 
+void EventLane::show_frame() { update(); }
+
+void EventLane::clip_opened() { refresh(); }
+
+void EventLane::clip_closing() { refresh(); }
+
 void EventLane::refresh() {
-    setVisible(bench_.is_open() && (log_.on() || !bench_.review().events().empty()));
+    setVisible(now_.is_open() && (log_.on() || !now_.review().events().empty()));
     QStringList all;
-    for (const store::Event& e : bench_.review().events())
+    for (const store::Event& e : now_.review().events())
         all << tr("%1 s %2")
                    .arg(e.time_s, 0, 'f', 2)
                    .arg(text(core::spoken(core::Happening{0, e.event, e.detail})));
@@ -94,7 +97,7 @@ void EventLane::refresh() {
 }
 
 double EventLane::x_of(double time_s) const {
-    const auto& times = bench_.deck().facts().pts_s;
+    const auto& times = now_.deck().facts().pts_s;
     if (times.size() < 2) return kLaneSide;
     const auto after = std::ranges::upper_bound(times, time_s);
     const auto i = std::clamp<std::ptrdiff_t>(after - times.begin() - 1, 0, std::ssize(times) - 2);
@@ -105,7 +108,7 @@ double EventLane::x_of(double time_s) const {
 }
 
 double EventLane::time_at(double x) const {
-    const auto& times = bench_.deck().facts().pts_s;
+    const auto& times = now_.deck().facts().pts_s;
     if (times.size() < 2) return 0;
     const double place = std::clamp((x - kLaneSide) / (width() - 2 * kLaneSide), 0.0, 1.0) *
                          static_cast<double>(times.size() - 1);
@@ -116,8 +119,8 @@ double EventLane::time_at(double x) const {
 const store::Event* EventLane::event_at(QPointF p) const {
     const store::Event* best = nullptr;
     double near = kReach;
-    for (const store::Event& e : bench_.review().events()) {
-        if (e.slot != bench_.review().slot()) continue;
+    for (const store::Event& e : now_.review().events()) {
+        if (e.slot != now_.review().slot()) continue;
         const double d = std::abs(x_of(e.time_s) - p.x());
         if (d <= near) {
             near = d;
@@ -128,21 +131,21 @@ const store::Event* EventLane::event_at(QPointF p) const {
 }
 
 void EventLane::mousePressEvent(QMouseEvent* e) {
-    if (!bench_.deck().ready()) return;
+    if (!now_.deck().ready()) return;
     const store::Event* at = event_at(e->position());
     held_ = at != nullptr;
-    gesture_ = bench_.yard().new_gesture();
+    log_.begin_move();
     if (at) log_.choose(at->id);
-    const auto& times = bench_.deck().facts().pts_s;
+    const auto& times = now_.deck().facts().pts_s;
     const double s = at ? at->time_s : time_at(e->position().x());
     const auto frame = std::ranges::lower_bound(times, s - 1e-6) - times.begin();
-    bench_.deck().go_to(std::min(static_cast<int>(frame), bench_.deck().facts().frames - 1));
+    emit wants(app::GoTo{std::min(static_cast<int>(frame), now_.deck().facts().frames - 1)});
 }
 
 void EventLane::mouseMoveEvent(QMouseEvent* e) {
     if (!(e->buttons() & Qt::LeftButton) || !held_)
         return setCursor(event_at(e->position()) ? Qt::PointingHandCursor : Qt::ArrowCursor);
-    log_.move_to(time_at(e->position().x()), gesture_);
+    log_.move_to(time_at(e->position().x()));
 }
 
 void EventLane::mouseReleaseEvent(QMouseEvent*) { held_ = false; }
@@ -164,17 +167,17 @@ void EventLane::paintEvent(QPaintEvent*) {
     const Theme& t = theme();
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
-    if (!bench_.deck().ready()) return;
+    if (!now_.deck().ready()) return;
     const double middle = height() / 2.0;
     p.setPen(QPen(t.line, 1));
     p.drawLine(QPointF(kLaneSide, middle), QPointF(width() - kLaneSide, middle));
-    const auto& times = bench_.deck().facts().pts_s;
-    const double here = x_of(times[static_cast<std::size_t>(bench_.deck().frame())]);
+    const auto& times = now_.deck().facts().pts_s;
+    const double here = x_of(times[static_cast<std::size_t>(now_.deck().frame())]);
     p.setPen(QPen(t.quiet, 1));
     p.drawLine(QPointF(here, 0), QPointF(here, height()));
     const auto chosen = log_.chosen();
-    for (const store::Event& e : bench_.review().events()) {
-        if (e.slot != bench_.review().slot()) continue;
+    for (const store::Event& e : now_.review().events()) {
+        if (e.slot != now_.review().slot()) continue;
         const QPointF c(x_of(e.time_s), middle);
         const bool now = chosen && chosen->id == e.id;
         if (now) {

@@ -70,8 +70,8 @@ const app::EventKey* shifted(const app::EventKey& plain, bool hooves) {
 
 }  // namespace
 
-EventPanel::EventPanel(app::Bench& bench, app::EventLog& log, const KeyMap& keys, QWidget* parent)
-    : QWidget(parent), bench_(bench), log_(log) {
+EventPanel::EventPanel(const app::BenchState& now, app::EventLog& log, const KeyMap& keys, QWidget* parent)
+    : BenchPanel(now, parent), log_(log) {
     setObjectName("ground");
     setAccessibleName(tr("Log what happens"));
     auto* row = new QHBoxLayout(this);
@@ -115,7 +115,7 @@ EventPanel::EventPanel(app::Bench& bench, app::EventLog& log, const KeyMap& keys
     connect(&log_, &app::EventLog::changed, this, &EventPanel::refresh);
     connect(&drill_, &app::ReactionDrill::changed, this, &EventPanel::refresh_drill);
     connect(&drill_, &app::ReactionDrill::measured, this, [this](int ms) {
-        app::set_reaction_ms(bench_.yard(), ms);
+        emit wants(app::SayReaction{ms});
         emit say(tr("Your reaction: %1 ms. What you log while it plays is pulled back by it.").arg(ms));
         refresh();
     });
@@ -213,7 +213,7 @@ void EventPanel::refresh() {
     away_->setVisible(e.has_value());
     measure_->setVisible(!e);
     list_->begin();
-    lines_ = log_.words_here() + app::ground_in_words(bench_);
+    lines_ = log_.words_here() + app::ground_in_words(now_);
     for (const QString& line : lines_) {
         list_->add(line, [&] {
             auto* label = text_label(line, this, 14);
@@ -226,9 +226,9 @@ void EventPanel::refresh() {
             return quiet_label(tr("Counts, delays, laps and how long it held stand here."), this);
         });
     list_->end();
-    const int ms = app::reaction_ms(bench_.yard());
+    const int ms = app::reaction_ms(now_.yard());
     const QString other = log_.hooves() ? tr("all events") : tr("hooves");
-    foot_->say(app::reaction_measured(bench_.yard())
+    foot_->say(app::reaction_measured(now_.yard())
                    ? tr("[play] plays · [log_events] leaves · [=H] %2 · pulled back by your %1 ms")
                          .arg(ms)
                          .arg(other)

@@ -10,6 +10,7 @@
 
 #include "app/review/event_log.hpp"
 #include "app/review/reaction_drill.hpp"
+#include "ui/review/bench_panel.hpp"
 #include "ui/shared/hint_line.hpp"
 #include "ui/shared/standing_lines.hpp"
 
@@ -17,10 +18,11 @@ namespace aspen::ui {
 
 /// The keys of the logging hand as they lie under it, in the place of the findings; beside them the event
 /// that was logged last with what more can be said of it, and what was counted so far.
-class EventPanel : public QWidget {
+class EventPanel : public BenchPanel {
     Q_OBJECT
   public:
-    EventPanel(app::Bench& bench, app::EventLog& log, const KeyMap& keys, QWidget* parent = nullptr);
+    EventPanel(const app::BenchState& now, app::EventLog& log, const KeyMap& keys, QWidget* parent = nullptr);
+    void show_state(app::BenchParts) override {}
     /// Logs, or answers the drill; false for a key that stands for nothing here.
     bool take_key(const QKeyEvent& e);
     /// Everything that can be said more of the chosen event.
@@ -37,7 +39,6 @@ class EventPanel : public QWidget {
     void refresh();
     void refresh_drill();
     QWidget* hand(bool hooves);
-    app::Bench& bench_;
     app::EventLog& log_;
     app::ReactionDrill drill_;
     QStackedWidget* hands_;

@@ -16,8 +16,9 @@ constexpr int kSideWide = 204, kFenceGap = 6, kCaption = 20;
 
 }  // namespace
 
-FencesPanel::FencesPanel(app::Bench& bench, app::StrideWork& strides, const KeyMap& keys, QWidget* parent)
-    : QWidget(parent), bench_(bench), strides_(strides), pictures_(bench, strides) {
+FencesPanel::FencesPanel(const app::BenchState& now, app::StrideWork& strides, app::FencePictures& pictures,
+                         const KeyMap& keys, QWidget* parent)
+    : BenchPanel(now, parent), strides_(strides), pictures_(pictures) {
     setObjectName("ground");
     setAccessibleName(tr("Fences, phase by phase"));
     auto* row = new QHBoxLayout(this);
@@ -39,16 +40,19 @@ FencesPanel::FencesPanel(app::Bench& bench, app::StrideWork& strides, const KeyM
     side->addWidget(foot_);
     row->addWidget(side_);
     row->addStretch(1);
-    connect(log_, &QPushButton::clicked, this, [this] {
-        if (app::log_proposed_fences(bench_, strides_)) rebuild();
-    });
+    connect(log_, &QPushButton::clicked, this, &FencesPanel::wants_logged);
     connect(&pictures_, &app::FencePictures::changed, this, [this] { update(); });
     const auto anew = [this] {
         if (isVisible()) rebuild();
     };
     connect(&strides_, &app::StrideWork::changed, this, anew);
-    connect(&bench_, &app::Bench::frame_moved, this, [this] { update(); });
 }
+
+void FencesPanel::show_state(app::BenchParts what) {
+    if (isVisible() && what & app::BenchPart::events) rebuild();
+}
+
+void FencesPanel::show_frame() { update(); }
 
 void FencesPanel::open() {
     shown_ = 0;
@@ -64,7 +68,7 @@ void FencesPanel::move(int by) {
 }
 
 void FencesPanel::rebuild() {
-    fences_ = app::fences_here(bench_, strides_);
+    fences_ = app::fences_here(now_, strides_);
     if (shown_ >= fences_.size()) shown_ = 0;
     const bool any = !fences_.empty();
     log_->setVisible(any && fences_[shown_].proposed);
@@ -109,7 +113,7 @@ void FencesPanel::paintEvent(QPaintEvent*) {
         const auto& phase = fences_[shown_].phases[i];
         const QRectF place = all[i];
         QImage image = pictures_.of(phase.frame);
-        if (image.isNull() && bench_.is_open()) image = bench_.deck().small_picture(phase.frame);
+        if (image.isNull() && now_.is_open()) image = now_.deck().small_picture(phase.frame);
         p.fillRect(place, t.picture_ground);
         if (!image.isNull()) {
             // Filled, cut at its edges: all five are seen at one size.
@@ -119,7 +123,7 @@ void FencesPanel::paintEvent(QPaintEvent*) {
                 place, image,
                 QRectF({(image.width() - part.width()) / 2, (image.height() - part.height()) / 2}, part));
         }
-        const bool here = bench_.is_open() && bench_.deck().frame() == phase.frame;
+        const bool here = now_.is_open() && now_.deck().frame() == phase.frame;
         if (here) {
             p.setPen(QPen(t.sky, 2));
             p.setBrush(Qt::NoBrush);
@@ -135,7 +139,7 @@ void FencesPanel::paintEvent(QPaintEvent*) {
 void FencesPanel::mousePressEvent(QMouseEvent* event) {
     const auto all = places();
     for (std::size_t i = 0; i < all.size(); ++i) {
-        if (all[i].contains(event->position())) bench_.deck().go_to(fences_[shown_].phases[i].frame);
+        if (all[i].contains(event->position())) emit wants(app::GoTo{fences_[shown_].phases[i].frame});
     }
 }
 

@@ -88,8 +88,8 @@ QString still_to_say(const std::vector<std::string>& missing) {
 
 }  // namespace
 
-FindingsPanel::FindingsPanel(app::Bench& bench, const KeyMap& keys, QWidget* parent)
-    : QWidget(parent), bench_(bench), keys_(keys) {
+FindingsPanel::FindingsPanel(const app::BenchState& now, const KeyMap& keys, QWidget* parent)
+    : BenchPanel(now, parent), keys_(keys) {
     setObjectName("ground");
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(16, 4, 16, 8);
@@ -113,16 +113,17 @@ FindingsPanel::FindingsPanel(app::Bench& bench, const KeyMap& keys, QWidget* par
     side->addStretch(1);
     side->addWidget(next_, 0, Qt::AlignLeft);
     row->addWidget(side_, 2);
-    connect(&bench_, &app::Bench::changed, this, [this](const app::BenchState& now, app::BenchParts what) {
-        using P = app::BenchPart;
-        if (!now.marking.dragging() && what & (P::clip | P::findings | P::figure)) refresh();
-    });
     refresh();
+}
+
+void FindingsPanel::show_state(app::BenchParts what) {
+    using P = app::BenchPart;
+    if (!now_.marking().dragging() && what & (P::clip | P::findings | P::figure)) refresh();
 }
 
 std::vector<const app::FindingRow*> FindingsPanel::callable() const {
     std::vector<const app::FindingRow*> out;
-    for (const app::FindingRow& r : bench_.findings().rows()) {
+    for (const app::FindingRow& r : now_.findings().rows()) {
         if (r.found.verdict == core::Verdict::outside || r.decision != store::Decision::open)
             out.push_back(&r);
     }
@@ -143,7 +144,7 @@ QString FindingsPanel::words_of(const app::FindingRow& row, bool current) const 
                          : tr("not measured now; your word stands");
     if (row.decision == store::Decision::asked_back) second = tr("did you ask for that? waits for the rider");
     // Told apart only where there is more than one: gait, seat and side.
-    const auto& all = bench_.findings().rows();
+    const auto& all = now_.findings().rows();
     if (std::ranges::any_of(all,
                             [&](const app::FindingRow& r) { return core::told_apart(r.seen, row.seen); }))
         second = QString::fromStdString(core::spoken(row.seen)) + " · " + second;
@@ -182,28 +183,27 @@ QWidget* FindingsPanel::row_for(const app::FindingRow& row, bool current, const 
     auto* rail = new EvidenceRail(line);
     rail->setObjectName("rail");
     layout->addWidget(rail);
-    const auto mark = [&](const QString& verb, const QString& done, const char* key, bool on,
-                          void (FindingsPanel::*act)()) {
+    const auto mark = [&](const QString& verb, const QString& done, const char* key,
+                          store::Decision decision) {
+        const bool on = row.decision == decision;
         if (!current && !on) return;
         auto* b = new QPushButton(on ? QString("✓ %1").arg(done) : QString("%1  %2").arg(verb, key), line);
         b->setObjectName("deed");
         b->setAccessibleName(QString("%1 %2").arg(verb, name));
         b->setFocusPolicy(Qt::TabFocus);
-        connect(b, &QPushButton::clicked, this, [this, id, act] {
+        connect(b, &QPushButton::clicked, this, [this, id, decision] {
             current_ = id;
             tell_current();
-            QTimer::singleShot(0, this, [this, act] { (this->*act)(); });
+            QTimer::singleShot(0, this, [this, decision] {
+                decision == store::Decision::changed ? change_current() : decide_current(decision);
+            });
         });
         layout->addWidget(b);
     };
-    mark(tr("Accept"), tr("accepted"), "A", row.decision == store::Decision::accepted,
-         &FindingsPanel::accept_current);
-    mark(tr("Change"), tr("changed"), "C", row.decision == store::Decision::changed,
-         &FindingsPanel::change_current);
-    mark(tr("Ask back"), tr("asked the rider"), "B", row.decision == store::Decision::asked_back,
-         &FindingsPanel::ask_back_current);
-    mark(tr("Reject"), tr("rejected"), "R", row.decision == store::Decision::rejected,
-         &FindingsPanel::reject_current);
+    mark(tr("Accept"), tr("accepted"), "A", store::Decision::accepted);
+    mark(tr("Change"), tr("changed"), "C", store::Decision::changed);
+    mark(tr("Ask back"), tr("asked the rider"), "B", store::Decision::asked_back);
+    mark(tr("Reject"), tr("rejected"), "R", store::Decision::rejected);
     return line;
 }
 
@@ -212,12 +212,10 @@ void FindingsPanel::show_rail(QWidget& line, const app::FindingRow& row, const c
     auto* rail = static_cast<EvidenceRail*>(line.findChild<QWidget*>("rail"));
     RailValue value;
     QString words;
-    if (const core::Judged* j =
-            core::find(bench_.marking().judged(), core::leading_measure(*row.found.fault)))
+    if (const core::Judged* j = core::find(now_.marking().judged(), core::leading_measure(*row.found.fault)))
         value = rail_value(*j);
     if (row.found.strides > 0) {
-        const auto over =
-            app::mean_over_strides(ride, row.seen, *row.found.fault, bench_.yard().knowledge().schools);
+        const auto over = app::mean_over_strides(ride, row.seen, *row.found.fault, now_.knowledge().schools);
         if (over) {
             value = rail_value(*over);
             words = value_words(*over);
@@ -228,7 +226,7 @@ void FindingsPanel::show_rail(QWidget& line, const app::FindingRow& row, const c
 
 /// What the coach said in own words: a strength or a finding, with the frame it was seen at.
 QWidget* FindingsPanel::row_for(const store::Remark& remark) {
-    auto* line = new FindingLine([this, frame = remark.frame] { bench_.deck().go_to(frame); }, false, this);
+    auto* line = new FindingLine([this, frame = remark.frame] { emit wants(app::GoTo{frame}); }, false, this);
     auto* layout = new QHBoxLayout(line);
     layout->setContentsMargins(10, 2, 6, 2);
     line->setFixedHeight(34);
@@ -248,7 +246,7 @@ QWidget* FindingsPanel::row_for(const store::Remark& remark) {
     away->setFocusPolicy(Qt::TabFocus);
     away->setAccessibleName(tr("Take away ") + QString::fromStdString(remark.words));
     connect(away, &QPushButton::clicked, this, [this, remark] {
-        QTimer::singleShot(0, this, [this, remark] { app::remove_remark(bench_.yard(), remark); });
+        QTimer::singleShot(0, this, [this, remark] { emit wants(app::TakeAwayRemark{remark}); });
     });
     layout->addWidget(away);
     return line;
@@ -285,7 +283,7 @@ QWidget* FindingsPanel::first_steps() {
 }
 
 void FindingsPanel::tell_current() {
-    const core::Fault* fault = bench_.yard().knowledge().faults.find(current().toStdString());
+    const core::Fault* fault = now_.knowledge().faults.find(current().toStdString());
     emit current_changed(fault ? text(fault->name) : current());
 }
 
@@ -306,7 +304,7 @@ void FindingsPanel::refresh() {
     choose_current(rows);
     lines_->begin();
     const bool strides = std::ranges::any_of(rows, [](const auto* r) { return r->found.strides > 0; });
-    const core::RideData ride = strides ? bench_.review().gathered(std::nullopt) : core::RideData{};
+    const core::RideData ride = strides ? now_.review().gathered(std::nullopt) : core::RideData{};
     for (const auto* row : rows) {
         const QString key = QString::fromStdString(row->key());
         const bool current = key == current_;
@@ -314,7 +312,7 @@ void FindingsPanel::refresh() {
         const QString says = QString("%1\n%2\n%3").arg(key, html).arg(static_cast<int>(row->decision));
         show_rail(*lines_->add(says, [&] { return row_for(*row, current, html); }), *row, ride);
     }
-    for (const store::Remark& r : bench_.review().remarks()) {
+    for (const store::Remark& r : now_.review().remarks()) {
         lines_->add(QString("remark %1 %2").arg(r.id.value).arg(text(r.words)), [&] { return row_for(r); });
     }
     add_notes(rows.empty());
@@ -340,27 +338,27 @@ void FindingsPanel::add_notes(bool nothing_found) {
             return made;
         });
     };
-    if (bench_.is_open() && bench_.marking().figure().marked() == 0 && bench_.review().moments().empty() &&
-        nothing_found && bench_.review().answers().empty())
+    if (now_.is_open() && now_.marking().figure().marked() == 0 && now_.review().moments().empty() &&
+        nothing_found && now_.review().answers().empty())
         lines_->add("first_steps", [this] { return first_steps(); });
-    else if (bench_.is_open() && !bench_.review().missing().empty())
-        hint(still_to_say(bench_.review().missing()), 14);
-    else if (nothing_found && bench_.is_open())
+    else if (now_.is_open() && !now_.review().missing().empty())
+        hint(still_to_say(now_.review().missing()), 14);
+    else if (nothing_found && now_.is_open())
         hint(tr("Nothing is certainly outside its band."), 14);
-    for (const QString& leathers : app::leathers_in_words(bench_)) quiet(leathers);
+    for (const QString& leathers : app::leathers_in_words(now_)) quiet(leathers);
     QStringList eye, borderline;
-    for (const core::CheckWanted& w : bench_.findings().wanted()) {
+    for (const core::CheckWanted& w : now_.findings().wanted()) {
         const QString name = QString::fromStdString(w.fault->name).toLower();
         if (!eye.contains(name)) eye << name;
     }
     if (!eye.isEmpty()) hint(tr("A look would tell: %1. [checks]").arg(eye.join(", ")), 12);
-    const QStringList horse = app::states_of(bench_.findings().assessment(), true),
-                      rider = app::states_of(bench_.findings().assessment(), false);
+    const QStringList horse = app::states_of(now_.findings().assessment(), true),
+                      rider = app::states_of(now_.findings().assessment(), false);
     for (const auto& [title, said] :
          {std::pair{tr("Seen of the horse: "), horse}, {tr("Also seen: "), rider}}) {
         if (!said.isEmpty()) quiet(title + said.join(", ").toLower() + ".");
     }
-    for (const app::FindingRow& r : bench_.findings().rows()) {
+    for (const app::FindingRow& r : now_.findings().rows()) {
         if (r.found.verdict == core::Verdict::borderline && r.decision == store::Decision::open)
             borderline << QString::fromStdString(r.found.fault->name).toLower();
     }
@@ -368,8 +366,8 @@ void FindingsPanel::add_notes(bool nothing_found) {
 }
 
 void FindingsPanel::refresh_focus() {
-    const auto focus = bench_.findings().focus();
-    const bool ready = focus && bench_.is_open() && bench_.review().missing().empty();
+    const auto focus = now_.findings().focus();
+    const bool ready = focus && now_.is_open() && now_.review().missing().empty();
     focus_->setText(focus ? tr("One thing: %1").arg(QString::fromStdString(focus->fault->name).toLower())
                           : QString());
     why_->setText(focus ? QString::fromStdString(focus->why) : QString());
@@ -390,25 +388,17 @@ void FindingsPanel::move_current(int by) {
     refresh();
 }
 
-void FindingsPanel::accept_current() {
+void FindingsPanel::decide_current(store::Decision decision) {
     chosen_by_hand_ = false;
-    if (!current_.isEmpty()) bench_.findings().accept(current_.toStdString());
-}
-void FindingsPanel::reject_current() {
-    chosen_by_hand_ = false;
-    if (!current_.isEmpty()) bench_.findings().reject(current_.toStdString());
+    if (!current_.isEmpty()) emit wants(app::Decide{current_.toStdString(), decision, {}});
 }
 
-void FindingsPanel::ask_back_current() {
-    chosen_by_hand_ = false;
-    if (!current_.isEmpty()) bench_.findings().ask_back(current_.toStdString());
-}
 void FindingsPanel::attach_current() {
-    if (!current_.isEmpty()) bench_.findings().attach_moment(current_.toStdString());
+    if (!current_.isEmpty()) emit wants(app::AttachMoment{current_.toStdString()});
 }
 
 std::optional<core::BodyPart> FindingsPanel::current_part() const {
-    const core::Fault* f = bench_.yard().knowledge().faults.find(current().toStdString());
+    const core::Fault* f = now_.knowledge().faults.find(current().toStdString());
     return f ? std::optional(f->part) : std::nullopt;
 }
 
@@ -417,10 +407,10 @@ void FindingsPanel::change_current() {
     auto* menu = new QMenu(this);
     menu->setAttribute(Qt::WA_DeleteOnClose);
     const std::string from = current_.toStdString();
-    const core::Fault* now = bench_.yard().knowledge().faults.find(from);
+    const core::Fault* now = now_.knowledge().faults.find(from);
     // The same part of the body first: that is what a coach usually means instead.
     std::vector<const core::Fault*> all;
-    for (const core::Fault& f : bench_.yard().knowledge().faults.faults()) {
+    for (const core::Fault& f : now_.knowledge().faults.faults()) {
         if (&f != now) all.push_back(&f);
     }
     std::ranges::stable_sort(all, {}, [&](const core::Fault* f) {
@@ -431,7 +421,9 @@ void FindingsPanel::change_current() {
     for (const core::Fault* f : all) {
         const bool near = now && (f->part == now->part || f->group == now->group) && !f->needs_stride;
         connect((near ? menu : others)->addAction(QString::fromStdString(f->name)), &QAction::triggered, this,
-                [this, from, to = f->id] { bench_.findings().change(from, to); });
+                [this, from, to = f->id] {
+                    emit wants(app::Decide{from, store::Decision::changed, to});
+                });
     }
     menu->addMenu(others);
     give_keys(*menu);

@@ -8,7 +8,7 @@
 #include <optional>
 #include <vector>
 
-#include "app/review/bench.hpp"
+#include "ui/review/bench_panel.hpp"
 #include "ui/shared/hint_line.hpp"
 #include "ui/shared/standing_lines.hpp"
 
@@ -16,16 +16,17 @@ namespace aspen::ui {
 
 /// What the marked moments say: certain faults to accept, change or reject by one key, borderline ones named
 /// but not called, and beside them the focus with its reason and the way on.
-class FindingsPanel : public QWidget {
+class FindingsPanel : public BenchPanel {
     Q_OBJECT
   public:
-    FindingsPanel(app::Bench& bench, const KeyMap& keys, QWidget* parent = nullptr);
+    FindingsPanel(const app::BenchState& now, const KeyMap& keys, QWidget* parent = nullptr);
+    void show_state(app::BenchParts what) override;
     /// The current row: moved by key or pointed at; after a decision the next undecided one.
     void move_current(int by);
-    void accept_current();
-    void reject_current();
+    /// The same again takes it back.
+    void decide_current(store::Decision decision);
+    /// Offers what it may be instead.
     void change_current();
-    void ask_back_current();
     void attach_current();
     /// The fault of the row the keys act on.
     QString current() const { return current_.section('|', 0, 0); }
@@ -50,7 +51,6 @@ class FindingsPanel : public QWidget {
     QWidget* row_for(const store::Remark& remark);
     void refresh_focus();
     std::vector<const app::FindingRow*> callable() const;
-    app::Bench& bench_;
     const KeyMap& keys_;
     std::unique_ptr<StandingLines> lines_;
     QWidget* side_ = nullptr;  ///< the one thing; gone while there is none

@@ -10,7 +10,7 @@
 
 namespace aspen::ui {
 
-LastLine::LastLine(app::Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+LastLine::LastLine(const app::BenchState& now, QWidget* parent) : BenchPanel(now, parent) {
     setObjectName("last_time");
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(16, 2, 8, 2);
@@ -35,21 +35,22 @@ LastLine::LastLine(app::Bench& bench, QWidget* parent) : QWidget(parent), bench_
         read_here_ = true;
         hide();
     });
-    connect(&bench_, &app::Bench::clip_opened, this, [this] {
-        read_here_ = false;
-        refresh();
-    });
-    connect(&bench_, &app::Bench::closing, this, &QWidget::hide);
-    connect(&bench_, &app::Bench::changed, this, [this](const app::BenchState& now, app::BenchParts what) {
-        if (!now.marking.dragging() && what & app::BenchPart::findings) refresh();
-    });
     hide();
+}
+
+void LastLine::clip_opened() {
+    read_here_ = false;
+    refresh();
+}
+
+void LastLine::show_state(app::BenchParts what) {
+    if (!now_.marking().dragging() && what & app::BenchPart::findings) refresh();
 }
 
 QString LastLine::spoken() const { return isHidden() ? QString() : words_->accessibleName(); }
 
 void LastLine::refresh() {
-    const auto last = read_here_ ? std::nullopt : app::last_time(bench_);
+    const auto last = read_here_ ? std::nullopt : app::last_time(now_);
     setVisible(last.has_value());
     if (!last) return;
     const Theme& t = theme();

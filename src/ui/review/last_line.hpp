@@ -6,14 +6,19 @@
 
 #include "app/review/last_time.hpp"
 
+#include "ui/review/bench_panel.hpp"
+
 namespace aspen::ui {
 
 /// Over the picture: what was worked on last time, its rung, what this clip was to show, and whether it does.
 /// Gone when there is nothing, or when it was read.
-class LastLine : public QWidget {
+class LastLine : public BenchPanel {
     Q_OBJECT
   public:
-    LastLine(app::Bench& bench, QWidget* parent);
+    LastLine(const app::BenchState& now, QWidget* parent);
+    void show_state(app::BenchParts what) override;
+    void clip_opened() override;
+    void clip_closing() override { hide(); }
     /// As a reader hears it; "" while it is hidden.
     QString spoken() const;
 
@@ -26,7 +31,6 @@ class LastLine : public QWidget {
   private:
     void refresh();
     void fit();
-    app::Bench& bench_;
     QLabel* words_;
     QPushButton* copy_;
     QPushButton* read_;

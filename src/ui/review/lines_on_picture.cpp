@@ -58,8 +58,8 @@ std::pair<QString, QString> prompt_of(DrawnLine line, bool begun) {
     return {};
 }
 
-PictureStage::Layer ground_layer(app::Bench& bench) {
-    return [&bench](QPainter& p, const PictureStage::Place& place) {
+PictureStage::Layer ground_layer(const app::BenchState& bench) {
+    return [bench](QPainter& p, const PictureStage::Place& place) {
         if (!bench.is_open()) return;
         for (const store::GroundMark& g : bench.review().ground()) {
             const bool lap = g.kind == store::GroundMarkKind::lap_line;

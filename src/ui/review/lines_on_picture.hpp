@@ -14,6 +14,6 @@ std::pair<QString, QString> prompt_of(PictureView::Line line, bool begun);
 /// The mark on the ground a line becomes; empty for the others.
 std::optional<store::GroundMarkKind> ground_kind(PictureView::Line line);
 /// The lap line, and the prints measured on the frame that is shown.
-PictureStage::Layer ground_layer(app::Bench& bench);
+PictureStage::Layer ground_layer(const app::BenchState& bench);
 
 }  // namespace aspen::ui

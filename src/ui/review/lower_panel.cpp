@@ -2,25 +2,26 @@
 
 namespace aspen::ui {
 
-LowerPanel::LowerPanel(app::Bench& bench, app::EventLog& log, app::StrideWork& work, const KeyMap& keys,
-                       QWidget* parent)
+LowerPanel::LowerPanel(const app::BenchState& now, app::EventLog& log, app::StrideWork& work,
+                       app::FencePictures& pictures, const KeyMap& keys, QWidget* parent)
     : QStackedWidget(parent) {
-    findings_ = new FindingsPanel(bench, keys, this);
-    checks_ = new ChecksPanel(bench, keys, this);
-    summary_ = new SummaryPanel(bench, log, this);
-    why_ = new WhyPanel(bench, this);
-    events_ = new EventPanel(bench, log, keys, this);
-    strides_ = new StridesPanel(bench, work, keys, this);
-    curves_ = new CurvesPanel(bench, work, keys, this);
-    fences_ = new FencesPanel(bench, work, keys, this);
-    for (QWidget* w : std::initializer_list<QWidget*>{findings_, checks_, summary_, why_, events_, strides_,
-                                                      curves_, fences_})
-        addWidget(w);
+    findings_ = new FindingsPanel(now, keys, this);
+    checks_ = new ChecksPanel(now, keys, this);
+    summary_ = new SummaryPanel(now, log, this);
+    why_ = new WhyPanel(now, this);
+    events_ = new EventPanel(now, log, keys, this);
+    strides_ = new StridesPanel(now, work, keys, this);
+    curves_ = new CurvesPanel(now, work, keys, this);
+    fences_ = new FencesPanel(now, work, pictures, keys, this);
+    for (BenchPanel* p : panels()) addWidget(p);
     connect(strides_, &StridesPanel::wants_curve, this, [this](const QString& measure) {
         curves_->choose(measure.toStdString());
         if (shows() != Shows::curves) toggle(Shows::curves);
     });
-    connect(&bench, &app::Bench::clip_opened, this, [this] { setCurrentIndex(0); });
+}
+
+std::vector<BenchPanel*> LowerPanel::panels() const {
+    return {findings_, checks_, summary_, why_, events_, strides_, curves_, fences_};
 }
 
 void LowerPanel::toggle(Shows what) {

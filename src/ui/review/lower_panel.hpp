@@ -20,8 +20,10 @@ class LowerPanel : public QStackedWidget {
     Q_OBJECT
   public:
     enum class Shows { findings, checks, summary, why, events, strides, curves, fences };
-    LowerPanel(app::Bench& bench, app::EventLog& log, app::StrideWork& work, const KeyMap& keys,
-               QWidget* parent = nullptr);
+    LowerPanel(const app::BenchState& now, app::EventLog& log, app::StrideWork& work,
+               app::FencePictures& pictures, const KeyMap& keys, QWidget* parent = nullptr);
+    std::vector<BenchPanel*> panels() const;
+    void show_findings() { setCurrentIndex(0); }
     FindingsPanel& findings() { return *findings_; }
     ChecksPanel& checks() { return *checks_; }
     SummaryPanel& summary() { return *summary_; }

@@ -21,9 +21,9 @@ constexpr int kBandHigh = 32;
 
 }  // namespace
 
-NoticeBand::NoticeBand(app::Bench& bench, app::Recorder& recorder, PreparedLine* seems, LastLine* last,
-                       const KeyMap& keys, QWidget* parent)
-    : QWidget(parent), bench_(bench), last_(last), seems_(seems), next_(new HintLine(keys, this, 14)) {
+NoticeBand::NoticeBand(const app::BenchState& now, app::Recorder& recorder, PreparedLine* seems,
+                       LastLine* last, const KeyMap& keys, QWidget* parent)
+    : BenchPanel(now, parent), last_(last), seems_(seems), next_(new HintLine(keys, this, 14)) {
     setFixedHeight(scaled_px(kBandHigh));
     pages_ = new QStackedLayout(this);
     auto* told = new QWidget(this);
@@ -41,9 +41,10 @@ NoticeBand::NoticeBand(app::Bench& bench, app::Recorder& recorder, PreparedLine*
     for (QWidget* w : {last_, seems_}) w->installEventFilter(this);
     connect(&recorder, &app::Recorder::changed, this,
             [this, &recorder] { pages_->setCurrentIndex(recorder.recording() ? 1 : 0); });
-    connect(&bench_, &app::Bench::changed, this, &NoticeBand::refresh);
     refresh();
 }
+
+void NoticeBand::show_state(app::BenchParts) { refresh(); }
 
 bool NoticeBand::eventFilter(QObject* watched, QEvent* event) {
     if (event->type() == QEvent::ShowToParent || event->type() == QEvent::HideToParent) refresh();
@@ -53,21 +54,20 @@ bool NoticeBand::eventFilter(QObject* watched, QEvent* event) {
 QString NoticeBand::next() const { return next_->isHidden() ? QString() : next_->spoken(); }
 
 QString NoticeBand::words() const {
-    if (!bench_.is_open()) return {};
-    const app::BenchState now = bench_.state();
-    if (!now.review.missing().empty()) return tr("[ask] says what is not yet said of this clip");
-    const bool marked = std::ranges::any_of(now.review.moments(), [&](const store::Moment& m) {
-        return m.slot == now.review.slot() && m.figure.marked() > 0;
+    if (!now_.is_open()) return {};
+    if (!now_.review().missing().empty()) return tr("[ask] says what is not yet said of this clip");
+    const bool marked = std::ranges::any_of(now_.review().moments(), [&](const store::Moment& m) {
+        return m.slot == now_.review().slot() && m.figure.marked() > 0;
     });
-    if (!marked && now.review.answers().empty())
+    if (!marked && now_.review().answers().empty())
         return tr("stop on a telling frame; [three_clicks] lays the figure, [checks] asks the eye");
-    if (now.marking.has_unconfirmed()) return tr("look at the joints; [confirm] says they are right");
-    const auto& rows = now.findings.rows();
+    if (now_.marking().has_unconfirmed()) return tr("look at the joints; [confirm] says they are right");
+    const auto& rows = now_.findings().rows();
     const bool open = std::ranges::any_of(rows, [](const app::FindingRow& r) {
         return r.found.verdict == core::Verdict::outside && r.decision == store::Decision::open;
     });
     if (open) return tr("[accept] accepts the finding that is lit, [reject] rejects it");
-    if (now.findings.focus()) return tr("[exercise] finds the exercise for the one thing");
+    if (now_.findings().focus()) return tr("[exercise] finds the exercise for the one thing");
     return tr("[next_clip] opens the next clip that waits");
 }
 

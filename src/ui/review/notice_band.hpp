@@ -2,13 +2,13 @@
 
 #include <QWidget>
 
-#include "app/review/bench.hpp"
-
 class QStackedLayout;
 
 namespace aspen::app {
 class Recorder;
 }
+
+#include "ui/review/bench_panel.hpp"
 
 namespace aspen::ui {
 
@@ -20,11 +20,12 @@ class PreparedLine;
 /// One line of always the same height over the picture, so that the picture stays where it is whatever there
 /// is to be told: that a review is being recorded, else what was worked on last time and what the clip seems
 /// to be, else what to do next.
-class NoticeBand : public QWidget {
+class NoticeBand : public BenchPanel {
     Q_OBJECT
   public:
-    NoticeBand(app::Bench& bench, app::Recorder& recorder, PreparedLine* seems, LastLine* last,
+    NoticeBand(const app::BenchState& now, app::Recorder& recorder, PreparedLine* seems, LastLine* last,
                const KeyMap& keys, QWidget* parent);
+    void show_state(app::BenchParts what) override;
     /// What to do next, as a reader hears it; "" while something else stands there.
     QString next() const;
 
@@ -35,7 +36,6 @@ class NoticeBand : public QWidget {
   private:
     void refresh();
     QString words() const;
-    app::Bench& bench_;
     QStackedLayout* pages_;
     QWidget* last_;
     QWidget* seems_;

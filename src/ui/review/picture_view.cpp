@@ -24,8 +24,8 @@ constexpr double kAims = 5;  // px: a click this close to a joint means that joi
 
 }  // namespace
 
-PictureView::PictureView(app::Bench& bench, const KeyMap& keys, QWidget* parent)
-    : QWidget(parent), bench_(bench), prompt_(new HintLine(keys, this, 14)) {
+PictureView::PictureView(const app::BenchState& now, const KeyMap& keys, QWidget* parent)
+    : BenchPanel(now, parent), prompt_(new HintLine(keys, this, 14)) {
     prompt_->set_pill(true);
     prompt_->set_colours(QColor(0xd6, 0xd9, 0xd2), kBone);
     prompt_->move(12, 12);
@@ -35,33 +35,36 @@ PictureView::PictureView(app::Bench& bench, const KeyMap& keys, QWidget* parent)
     setFocusPolicy(Qt::StrongFocus);
     setAccessibleName(tr("Picture"));
     make_joints_accessible();
-    const auto refresh = [this] {
-        update_cursor();
-        update();
-    };
-    connect(&bench_.deck(), &app::ClipDeck::picture_changed, this, refresh);
-    connect(&bench_, &app::Bench::changed, this,
-            [this, refresh](const app::BenchState&, app::BenchParts what) {
-                if (what & app::BenchPart::records) read_names();
-                refresh();
-            });
-    connect(&bench_, &app::Bench::frame_moved, this, [this, refresh] {
-        clicks_.clear();
-        refresh();
-    });
-    connect(&bench_, &app::Bench::clip_opened, this, [this] {
-        leave_three();
-        zoom_to_fit();
-    });
+    connect(&now_.deck(), &app::ClipDeck::picture_changed, this, &PictureView::refresh);
+}
+
+void PictureView::refresh() {
+    update_cursor();
+    update();
+}
+
+void PictureView::show_state(app::BenchParts what) {
+    if (what & app::BenchPart::records) read_names();
+    refresh();
+}
+
+void PictureView::show_frame() {
+    clicks_.clear();
+    refresh();
+}
+
+void PictureView::clip_opened() {
+    leave_three();
+    zoom_to_fit();
 }
 
 /// What lies over the picture, from the bottom up.
 void PictureView::add_layers() {
     stage_.add_layer([this](QPainter& p, const PictureStage::Place&) {
-        if (bench_.deck().ready() && !bench_.deck().picture_is_current()) paint_stand_in(p);
-        if (bench_.deck().picture_is_current()) paint_figures(p);
+        if (now_.deck().ready() && !now_.deck().picture_is_current()) paint_stand_in(p);
+        if (now_.deck().picture_is_current()) paint_figures(p);
     });
-    stage_.add_layer(ground_layer(bench_));
+    stage_.add_layer(ground_layer(now_));
     stage_.add_layer([this](QPainter& p, const PictureStage::Place& place) {
         if (!line_) return;
         p.setPen(QPen(kPictureSky, 2));
@@ -72,7 +75,7 @@ void PictureView::add_layers() {
 }
 
 PictureStage::Place PictureView::place() const {
-    return PictureStage::fitted(bench_.deck().display_size(), QRectF(rect()), zoom_, pan_);
+    return PictureStage::fitted(now_.deck().display_size(), QRectF(rect()), zoom_, pan_);
 }
 
 QPointF PictureView::to_widget(core::Point p) const { return place().map(p); }
@@ -80,7 +83,7 @@ QPointF PictureView::to_widget(core::Point p) const { return place().map(p); }
 core::Point PictureView::to_picture(QPointF p) const { return place().unmap(p); }
 
 bool PictureView::inside(core::Point p) const {
-    return QRectF(QPointF(0, 0), QSizeF(bench_.deck().display_size())).contains(p.x, p.y);
+    return QRectF(QPointF(0, 0), QSizeF(now_.deck().display_size())).contains(p.x, p.y);
 }
 
 void PictureView::zoom_to_fit() {
@@ -127,11 +130,10 @@ bool PictureView::see(Part part) {
           L::left_heel, L::right_heel}},
         {Part::hand, {L::elbow, L::wrist, L::knuckle, L::bit, L::withers, L::left_knuckle, L::right_knuckle}},
         {Part::horse, {L::bit, L::poll, L::withers, L::croup, L::cantle, L::girth, L::heel, L::shoulder}}};
-    const core::Figure f = bench_.marking().figure();
+    const core::Figure f = now_.marking().figure();
     QRectF area;
     int n = 0;
-    double trunk =
-        0.12 * std::min(bench_.deck().display_size().width(), bench_.deck().display_size().height());
+    double trunk = 0.12 * std::min(now_.deck().display_size().width(), now_.deck().display_size().height());
     if (f[L::shoulder].visibility != core::Visibility::absent &&
         f[L::hip].visibility != core::Visibility::absent)
         trunk = core::distance(f[L::shoulder].at, f[L::hip].at);
@@ -148,9 +150,9 @@ bool PictureView::see(Part part) {
 
 void PictureView::show_measure(const QString& id) {
     if (id.isEmpty() || measure_ == id) return zoom_to_fit();
-    const core::Judged* j = core::find(bench_.marking().judged(), id.toStdString());
+    const core::Judged* j = core::find(now_.marking().judged(), id.toStdString());
     if (!j) return;
-    const core::Figure f = bench_.marking().figure();
+    const core::Figure f = now_.marking().figure();
     QRectF area;
     int n = 0;
     for (const core::Landmark l : j->info().needs) {
@@ -201,7 +203,7 @@ void PictureView::show_reticle(bool on) {
 
 void PictureView::move_reticle(double dx, double dy) {
     if (!reticle_) return;
-    const QSize size = bench_.deck().display_size();
+    const QSize size = now_.deck().display_size();
     reticle_ = core::Point{std::clamp(reticle_->x + dx, 0.0, size.width() - 1.0),
                            std::clamp(reticle_->y + dy, 0.0, size.height() - 1.0)};
     pointer_ = to_widget(*reticle_);
@@ -217,7 +219,7 @@ void PictureView::press_reticle() {
 }
 
 std::optional<core::Landmark> PictureView::joint_at(QPointF at) const {
-    const core::Figure f = bench_.marking().figure();
+    const core::Figure f = now_.marking().figure();
     std::optional<core::Landmark> best;
     double nearest = kHandleRadius;
     for (const core::Landmark l : core::landmarks_of(f.view)) {
@@ -232,18 +234,18 @@ std::optional<core::Landmark> PictureView::joint_at(QPointF at) const {
 /// While a joint is asked for, a click beside another one places the asked one; only a click right on it
 /// selects.
 bool PictureView::aims_at(core::Landmark l, QPointF at) const {
-    const QPointF d = to_widget(bench_.marking().figure()[l].at) - at;
+    const QPointF d = to_widget(now_.marking().figure()[l].at) - at;
     return std::hypot(d.x(), d.y()) <= kAims;
 }
 
 void PictureView::update_cursor() {
-    const bool places = (bench_.marking().asked() || three_) && bench_.deck().picture_is_current();
+    const bool places = (now_.marking().asked() || three_) && now_.deck().picture_is_current();
     setCursor(drawing_ != Line::none || places ? Qt::CrossCursor : Qt::ArrowCursor);
 }
 
 /// One click on the picture, by mouse or by the reticle.
 void PictureView::click(core::Point at) {
-    if (!bench_.deck().picture_is_current() || !inside(at)) return;
+    if (!now_.deck().picture_is_current() || !inside(at)) return;
     if (drawing_ != Line::none) {  // by keys: first one end, then the other
         if (!line_) {
             line_ = {at, at};
@@ -255,7 +257,7 @@ void PictureView::click(core::Point at) {
         emit line_drawn(line, ends.first, ends.second);
         return;
     }
-    if (!three_) return bench_.marking().place(at, zoom_);
+    if (!three_) return emit wants(app::PlaceJoint{at, zoom_});
     clicks_.push_back(at);
     if (clicks_.size() == 3) {
         const auto way = *three_;
@@ -276,7 +278,7 @@ void PictureView::mousePressEvent(QMouseEvent* e) {
         pan_press_ = pan_;
         return;
     }
-    if (e->button() != Qt::LeftButton || bench_.deck().picture().isNull()) return;
+    if (e->button() != Qt::LeftButton || now_.deck().picture().isNull()) return;
     if (drawing_ != Line::none) {
         // A line of the ground may be two clicks: the second press is its other end.
         if (line_ && ground_kind(drawing_))
@@ -296,8 +298,9 @@ void PictureView::mouseMoveEvent(QMouseEvent* e) {
         pan_ = pan_press_ + d;
     } else if (line_) {
         if (e->buttons() & Qt::LeftButton || ground_kind(drawing_)) line_->second = to_picture(pointer_);
-    } else if (held_ && moved_ && bench_.deck().picture_is_current()) {
-        bench_.marking().drag(*held_, to_picture(pointer_), zoom_, e->modifiers() & Qt::AltModifier);
+    } else if (held_ && moved_ && now_.deck().picture_is_current()) {
+        emit wants(
+            app::DragJoint{*held_, to_picture(pointer_), zoom_, e->modifiers().testFlag(Qt::AltModifier)});
     }
     update();
 }
@@ -319,10 +322,10 @@ void PictureView::mouseReleaseEvent(QMouseEvent* e) {
         emit line_drawn(line, ends.first, ends.second);
         return;
     }
-    if (bench_.marking().dragging()) {
-        bench_.marking().end_drag();
-    } else if (held_ && (!bench_.marking().asked() || aims_at(*held_, e->position()))) {
-        bench_.marking().select(held_);
+    if (now_.marking().dragging()) {
+        emit wants(app::LetGoOfJoint{});
+    } else if (held_ && (!now_.marking().asked() || aims_at(*held_, e->position()))) {
+        emit wants(app::ChooseJoint{held_});
     } else if (!moved_) {
         click(to_picture(e->position()));
     }
@@ -347,20 +350,20 @@ void PictureView::resizeEvent(QResizeEvent*) {
 
 /// The engine sends pictures no larger than they are seen while the hand moves.
 void PictureView::tell_size() {
-    bench_.deck().set_view((QSizeF(size()) * zoom_ * devicePixelRatioF()).toSize());
+    emit wants(app::SeeAt{(QSizeF(size()) * zoom_ * devicePixelRatioF()).toSize()});
 }
 
 /// First names of the riders in a clip of several, read when they change and not at every movement of the
 /// pointer.
 void PictureView::read_names() {
     names_.clear();
-    if (!bench_.is_open() || bench_.review().places().size() < 2) return;
+    if (!now_.is_open() || now_.review().places().size() < 2) return;
     const auto name = [this](store::RiderId id) {
-        const auto r = id ? bench_.yard().records().rider(id) : std::nullopt;
+        const auto r = id ? now_.records().people.rider(id) : std::nullopt;
         return r ? QString::fromStdString(r->name).section(' ', 0, 0) : QStringLiteral("?");
     };
-    for (const store::Slot& s : bench_.review().places()) {
-        const auto ride = bench_.yard().records().ride(s.ride);
+    for (const store::Slot& s : now_.review().places()) {
+        const auto ride = now_.records().rides.ride(s.ride);
         names_[s.slot] = name(ride ? ride->rider : store::RiderId{});
     }
 }
@@ -368,30 +371,30 @@ void PictureView::read_names() {
 void PictureView::paint_figures(QPainter& p) const {
     FigureLook look{[this](core::Point q) { return to_widget(q); },
                     static_cast<double>(height()),
-                    bench_.marking().selected(),
-                    bench_.review().slot(),
+                    now_.marking().selected(),
+                    now_.review().slot(),
                     false,
-                    names_.value(bench_.review().slot())};
+                    names_.value(now_.review().slot())};
     for (const store::Moment& m :
-         bench_.review().moments()) {  // the others in the picture, so that one sees whose is whose
-        if (m.frame != bench_.deck().frame() || m.slot == bench_.review().slot()) continue;
-        paint_figure(p, bench_.review().figure_of(&m),
+         now_.review().moments()) {  // the others in the picture, so that one sees whose is whose
+        if (m.frame != now_.deck().frame() || m.slot == now_.review().slot()) continue;
+        paint_figure(p, now_.review().figure_of(&m),
                      {look.to_widget, look.height, {}, m.slot, true, names_.value(m.slot)});
     }
-    const core::Figure f = bench_.marking().figure();
+    const core::Figure f = now_.marking().figure();
     paint_figure(p, f, look);
     if (f.marked() == 0 && followed_) {
-        if (const auto followed = followed_(bench_.deck().frame()))
-            paint_figure(p, *followed, {look.to_widget, look.height, {}, bench_.review().slot(), true, {}});
+        if (const auto followed = followed_(now_.deck().frame()))
+            paint_figure(p, *followed, {look.to_widget, look.height, {}, now_.review().slot(), true, {}});
     }
-    if (marks_ && !quiet_ && !bench_.marking().selected() && measure_.isEmpty()) {
-        const exchange::Annotated a = app::annotated_here(bench_);
+    if (marks_ && !quiet_ && !now_.marking().selected() && measure_.isEmpty()) {
+        const exchange::Annotated a = app::annotated_here(now_);
         const exchange::MarksLook marks{look.to_widget, 1, text_font(14, true)};
         exchange::paint_frame_marks(p, f, a.marks, a.target, marks);
         exchange::paint_drawn(p, a.drawn, marks);
     }
     if (const core::Judged* j =
-            measure_.isEmpty() ? nullptr : core::find(bench_.marking().judged(), measure_.toStdString()))
+            measure_.isEmpty() ? nullptr : core::find(now_.marking().judged(), measure_.toStdString()))
         paint_measure(p, f, *j, look);
     p.setBrush(Qt::NoBrush);
     for (const core::Point& c : clicks_) {
@@ -414,20 +417,20 @@ void PictureView::paint_reticle(QPainter& p) const {
 
 /// A joint that waits to be found right: it stands under the loupe.
 std::optional<core::Landmark> PictureView::looked_at() const {
-    const auto l = bench_.marking().selected();
-    if (!l || bench_.marking().dragging() || quiet_) return std::nullopt;
-    const core::Mark mark = bench_.marking().figure()[*l];
+    const auto l = now_.marking().selected();
+    if (!l || now_.marking().dragging() || quiet_) return std::nullopt;
+    const core::Mark mark = now_.marking().figure()[*l];
     return mark.visibility != core::Visibility::absent && !mark.confirmed ? l : std::nullopt;
 }
 
 void PictureView::paint_loupe(QPainter& p) const {
     const auto joint = looked_at();
     if (joint && drawing_ == Line::none && !three_ && !reticle_)
-        return paint_glass(p, to_widget(bench_.marking().figure()[*joint].at));
-    const bool placing = !quiet_ && (bench_.marking().asked() || three_ || reticle_) &&
-                         bench_.deck().picture_is_current() && drawing_ == Line::none;
-    if (pointer_.x() < 0 || panning_ || (!placing && !bench_.marking().dragging()) ||
-        (joint_at(pointer_) && !bench_.marking().dragging() && !three_ && !reticle_))
+        return paint_glass(p, to_widget(now_.marking().figure()[*joint].at));
+    const bool placing = !quiet_ && (now_.marking().asked() || three_ || reticle_) &&
+                         now_.deck().picture_is_current() && drawing_ == Line::none;
+    if (pointer_.x() < 0 || panning_ || (!placing && !now_.marking().dragging()) ||
+        (joint_at(pointer_) && !now_.marking().dragging() && !three_ && !reticle_))
         return;
     paint_glass(p, pointer_);
 }
@@ -447,12 +450,12 @@ void PictureView::paint_glass(QPainter& p, QPointF place) const {
     p.setClipPath(round);
     p.fillRect(glass, theme().picture_ground);
     const double shrunk =
-        static_cast<double>(bench_.deck().picture().width()) / bench_.deck().display_size().width();
+        static_cast<double>(now_.deck().picture().width()) / now_.deck().display_size().width();
     const QRectF from((at.x - share / 2) * shrunk, (at.y - share / 2) * shrunk, share * shrunk,
                       share * shrunk);
     const QRect whole = from.toAlignedRect();
     p.setRenderHint(QPainter::SmoothPixmapTransform);
-    p.drawImage(glass, stage_.lifted(bench_.deck().picture().copy(whole)),
+    p.drawImage(glass, stage_.lifted(now_.deck().picture().copy(whole)),
                 QRectF(from.topLeft() - whole.topLeft(), from.size()));
     p.setClipping(false);
     p.setBrush(Qt::NoBrush);
@@ -466,9 +469,9 @@ void PictureView::paint_glass(QPainter& p, QPointF place) const {
 }
 
 void PictureView::paint_stand_in(QPainter& p) const {
-    if (bench_.deck().picture_kind() != media::ShownPicture::Kind::approximate) return;
+    if (now_.deck().picture_kind() != media::ShownPicture::Kind::approximate) return;
     p.setFont(text_font(12));
-    const QString words = tr("near frame %1, the exact one is coming").arg(bench_.deck().picture_frame());
+    const QString words = tr("near frame %1, the exact one is coming").arg(now_.deck().picture_frame());
     const QRectF pill(width() - p.fontMetrics().horizontalAdvance(words) - 36.0, height() - 36.0,
                       p.fontMetrics().horizontalAdvance(words) + 24.0, 24);
     p.setPen(Qt::NoPen);
@@ -480,8 +483,8 @@ void PictureView::paint_stand_in(QPainter& p) const {
 
 std::pair<QString, QString> PictureView::prompt() const {
     if (drawing_ != Line::none) return prompt_of(drawing_, line_.has_value());
-    if (three_ && bench_.deck().ready()) {
-        const bool side = bench_.marking().figure().view == core::View::side;
+    if (three_ && now_.deck().ready()) {
+        const bool side = now_.marking().figure().view == core::View::side;
         const QString side_steps[] = {tr("Click the top of the head"), tr("Now the heel"), tr("And the toe")};
         const QString other_steps[] = {tr("Click the top of the head"), tr("Now the left heel"),
                                        tr("And the right heel")};
@@ -496,20 +499,20 @@ std::pair<QString, QString> PictureView::prompt() const {
     if (const auto l = looked_at())
         return {tr("Is the %1 right as it stands?").arg(text(core::spoken(*l))),
                 tr("[confirm_one] yes · drag or nudge it · [take_away] takes it away · [let_go] later")};
-    if (bench_.marking().has_unconfirmed() && !bench_.marking().selected()) {
-        const auto l = bench_.marking().asked();
+    if (now_.marking().has_unconfirmed() && !now_.marking().selected()) {
+        const auto l = now_.marking().asked();
         return {l ? tr("Click the ") + text(core::spoken(*l)) : tr("Are the joints right?"),
                 tr("grey ones judge nothing yet: drag what is off · [confirm] confirms what the picture "
                    "shows, [confirm_one] "
                    "the next that was only laid")};
     }
-    if (const auto l = bench_.marking().asked(); l && bench_.deck().ready()) {
+    if (const auto l = now_.marking().asked(); l && now_.deck().ready()) {
         return {tr("Click the ") + text(core::spoken(*l)),
                 QString::fromUtf8(core::where(*l).data()) + tr(" · [cannot_see] can't see it") +
-                    (bench_.review().moment() ? "" : tr(" · [three_clicks] lays it from three clicks"))};
+                    (now_.review().moment() ? "" : tr(" · [three_clicks] lays it from three clicks"))};
     }
-    if (bench_.marking().selected())
-        return {text(core::spoken(*bench_.marking().selected())),
+    if (now_.marking().selected())
+        return {text(core::spoken(*now_.marking().selected())),
                 tr("drag or nudge with the arrow keys · [take_away] takes it away · [let_go] lets go")};
     return {};
 }
@@ -517,7 +520,7 @@ std::pair<QString, QString> PictureView::prompt() const {
 /// The line over the picture follows what is painted, but not from inside the painting.
 void PictureView::tell_prompt() {
     prompt_waits_ = false;
-    const auto [strong, rest] = (quiet_ && drawing_ == Line::none) || bench_.deck().picture().isNull()
+    const auto [strong, rest] = (quiet_ && drawing_ == Line::none) || now_.deck().picture().isNull()
                                     ? std::pair<QString, QString>()
                                     : prompt();
     prompt_->setVisible(!strong.isEmpty());
@@ -535,7 +538,7 @@ void PictureView::tell_prompt() {
 }
 
 core::SeenPart PictureView::seen_part() const {
-    const QSize size = bench_.deck().display_size();
+    const QSize size = now_.deck().display_size();
     if (size.isEmpty() || zoom_ <= 1) return {};
     const core::Point a = to_picture({0, 0}), b = to_picture({width() * 1.0, height() * 1.0});
     core::SeenPart out;
@@ -555,17 +558,17 @@ void PictureView::paintEvent(QPaintEvent*) {
         QMetaObject::invokeMethod(this, &PictureView::tell_prompt, Qt::QueuedConnection);
     QPainter p(this);
     // Beside the picture lies the page, not a black bar; while nothing is shown yet, the dark of a stage.
-    p.fillRect(rect(), bench_.deck().picture().isNull() ? theme().picture_ground : theme().ground);
-    const QImage& picture = bench_.deck().picture();
+    p.fillRect(rect(), now_.deck().picture().isNull() ? theme().picture_ground : theme().ground);
+    const QImage& picture = now_.deck().picture();
     if (picture.isNull()) {
         p.setPen(QColor(0xb9, 0xc0, 0xba));
         p.setFont(text_font(18));
         p.drawText(
             rect(), Qt::AlignCenter,
-            bench_.is_open() ? tr("Opening the clip …") : tr("Choose a clip in the yard, or drop one here"));
+            now_.is_open() ? tr("Opening the clip …") : tr("Choose a clip in the yard, or drop one here"));
         return;
     }
-    stage_.set_picture(picture, bench_.deck().display_size());
+    stage_.set_picture(picture, now_.deck().display_size());
     stage_.paint(p, place());
     p.setRenderHint(QPainter::Antialiasing);
     if (hasFocus()) {

@@ -4,9 +4,9 @@
 #include <QWidget>
 #include <functional>
 
-#include "app/review/bench.hpp"
 #include "app/review/figure_maker.hpp"
 #include "core/telling/telling.hpp"
+#include "ui/review/bench_panel.hpp"
 #include "ui/shared/hint_line.hpp"
 #include "ui/shared/picture_stage.hpp"
 
@@ -16,10 +16,13 @@ namespace aspen::ui {
 /// the three clicks a figure is laid from, shows a loupe under the pointer, zooms with the wheel or to a part
 /// of the body, pans with the middle button or Ctrl. Everything the mouse does here a reticle moved by arrows
 /// does too.
-class PictureView : public QWidget {
+class PictureView : public BenchPanel {
     Q_OBJECT
   public:
-    PictureView(app::Bench& bench, const KeyMap& keys, QWidget* parent = nullptr);
+    PictureView(const app::BenchState& now, const KeyMap& keys, QWidget* parent = nullptr);
+    void show_state(app::BenchParts what) override;
+    void show_frame() override;
+    void clip_opened() override;
 
     /// A line to draw on the picture: the next drag is the line.
     enum class Line { none, upright, level, scale, cover, arrow, circle, words, lap_line, overstep, step };
@@ -71,8 +74,8 @@ class PictureView : public QWidget {
     /// What is asked for next, in words.
     QString asks() const { return prompt_->isHidden() ? QString() : prompt_->spoken(); }
     /// The figure that is shown and its selected joint, for screen readers.
-    core::Figure figure() const { return bench_.marking().figure(); }
-    std::optional<core::Landmark> selected() const { return bench_.marking().selected(); }
+    core::Figure figure() const { return now_.marking().figure(); }
+    std::optional<core::Landmark> selected() const { return now_.marking().selected(); }
     core::Point pointer_in_picture() const { return to_picture(pointer_); }
 
   signals:
@@ -92,6 +95,7 @@ class PictureView : public QWidget {
     void resizeEvent(QResizeEvent*) override;
 
   private:
+    void refresh();
     std::optional<core::Landmark> joint_at(QPointF p) const;
     bool aims_at(core::Landmark l, QPointF at) const;
     void click(core::Point at);
@@ -112,7 +116,6 @@ class PictureView : public QWidget {
     double scale() const { return place().scale(); }
     bool inside(core::Point p) const;
 
-    app::Bench& bench_;
     double zoom_ = 1;
     QPointF pan_;  ///< of the picture's middle, widget pixels
     QPointF pointer_{-1, -1};

@@ -21,7 +21,8 @@ namespace aspen::ui {
 
 QStringList ReviewView::phrases() const {
     QStringList out;
-    for (const std::string& p : bench_.yard().records().phrases(200)) out << QString::fromStdString(p);
+    for (const std::string& p : bench_.yard().records().reviews.phrases(200))
+        out << QString::fromStdString(p);
     return out;
 }
 
@@ -143,7 +144,7 @@ void ReviewView::write_remark(store::RemarkKind kind) {
 }
 
 QString ReviewView::name_of(store::RiderId id) const {
-    const auto r = id ? bench_.yard().records().rider(id) : std::nullopt;
+    const auto r = id ? bench_.yard().records().people.rider(id) : std::nullopt;
     return r ? QString::fromStdString(r->name) : tr("not said who");
 }
 
@@ -154,14 +155,14 @@ void ReviewView::next_rider() {
     int n = 0;
     std::set<store::RiderId> there;
     for (const store::Slot& s : bench_.review().places()) {
-        const auto ride = bench_.yard().records().ride(s.ride);
+        const auto ride = bench_.yard().records().rides.ride(s.ride);
         const store::RiderId rider = ride ? ride->rider : store::RiderId{};
         there.insert(rider);
         connect(menu->addAction(QString("%1  %2").arg(++n).arg(name_of(rider))), &QAction::triggered, this,
                 [this, slot = s.slot] { bench_.review().show_slot(slot); });
     }
     menu->addSection(tr("also in this clip"));
-    for (const store::Rider& r : bench_.yard().records().riders()) {
+    for (const store::Rider& r : bench_.yard().records().people.riders()) {
         if (!there.contains(r.id))
             connect(menu->addAction(QString::fromStdString(r.name)), &QAction::triggered, this,
                     [this, id = r.id] { bench_.review().add_companion(id, {}); });
@@ -196,7 +197,7 @@ void ReviewView::take_line(PictureView::Line line, core::Point a, core::Point b)
         return;
     }
     if (line != PictureView::Line::scale || core::distance(a, b) < 20) return;
-    const auto horse = bench_.yard().records().horse(bench_.review().horse());
+    const auto horse = bench_.yard().records().people.horse(bench_.review().horse());
     const QString start =
         horse && horse->height_cm ? QString::number(*horse->height_cm / 100.0, 'f', 2) : QString("3.00");
     line_->ask(

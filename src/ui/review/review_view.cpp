@@ -34,6 +34,7 @@ namespace aspen::ui {
 ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys, QWidget* parent)
     : QWidget(parent),
       bench_(bench),
+      commands_(bench, importer),
       keys_(keys),
       player_(bench.deck()),
       stretch_(bench),
@@ -41,25 +42,29 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys,
       maker_(bench),
       log_(bench, player_),
       strides_(bench),
+      fence_pictures_(bench, strides_),
       prepared_(bench),
       recorder_(bench, player_, sound::any_microphone()) {
     setFocusPolicy(Qt::StrongFocus);
-    context_ = new ContextBar(bench, importer, player_, this);
-    picture_ = new PictureView(bench, keys, this);
-    ask_ = new AskPanel(bench, picture_);
-    turned_ = new TurnedHorse(bench, keys, picture_);
-    strip_ = new Strip(bench, player_, this);
-    events_ = new EventLane(bench, log_, this);
-    lower_ = new LowerPanel(bench, log_, strides_, keys, this);
-    last_ = new LastLine(bench, this);
+    const app::BenchState now = bench.state();
+    context_ = new ContextBar(now, player_, this);
+    picture_ = new PictureView(now, keys, this);
+    ask_ = new AskPanel(now, picture_);
+    turned_ = new TurnedHorse(now, keys, picture_);
+    strip_ = new Strip(now, player_, this);
+    events_ = new EventLane(now, log_, this);
+    lower_ = new LowerPanel(now, log_, strides_, fence_pictures_, keys, this);
+    last_ = new LastLine(now, this);
     seems_ = new PreparedLine(prepared_, keys, this);
     name_ = new NameLine(this);
-    column_ = new Column(bench, keys, this);
+    column_ = new Column(now, keys, this);
     line_ = new WordLine(this);
-    band_ = new NoticeBand(bench, recorder_, seems_, last_, keys, this);
+    band_ = new NoticeBand(now, recorder_, seems_, last_, keys, this);
     lay_out();
+    join_panels();
     join_parts();
     bind_looking();
+    bind_notes();
     bind_stretches();
     bind_joints();
     bind_seeing();
@@ -70,6 +75,28 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys,
     bind_faces();
     bind_telling();
     bind_saving();
+}
+
+/// What the bench says reaches the panel, what the coach wants there is carried out.
+void ReviewView::join(BenchPanel& panel) {
+    connect(&panel, &BenchPanel::wants, &commands_, &app::Commands::carry_out);
+    connect(&bench_, &app::Bench::changed, &panel,
+            [&panel](const app::BenchState&, app::BenchParts what) { panel.show_state(what); });
+    connect(&bench_, &app::Bench::frame_moved, &panel, [&panel] { panel.show_frame(); });
+    connect(&bench_, &app::Bench::clip_opened, &panel, &BenchPanel::clip_opened);
+    connect(&bench_, &app::Bench::closing, &panel, &BenchPanel::clip_closing);
+}
+
+void ReviewView::join_panels() {
+    for (BenchPanel* p :
+         std::initializer_list<BenchPanel*>{context_, picture_, ask_, turned_, strip_, events_})
+        join(*p);
+    for (BenchPanel* p : lower_->panels()) join(*p);
+    for (BenchPanel* p : std::initializer_list<BenchPanel*>{last_, column_, band_}) join(*p);
+    connect(&bench_, &app::Bench::clip_opened, lower_, &LowerPanel::show_findings);
+    connect(&commands_, &app::Commands::say, this, &ReviewView::say);
+    connect(&lower_->fences(), &FencesPanel::wants_logged, this,
+            [this] { app::log_proposed_fences(bench_, strides_); });
 }
 
 void ReviewView::lay_out() {
@@ -165,6 +192,9 @@ void ReviewView::bind_looking() {
     does("loop_from", [this] { player_.mark_from(bench_.deck().frame()); });
     does("loop_to", [this] { player_.mark_to(bench_.deck().frame()); });
     does("loop", [this] { player_.loops() ? player_.clear_marks() : player_.set_loops(true); });
+}
+
+void ReviewView::bind_notes() {
     does("other_field", [this] { bench_.deck().show_field(1 - bench_.deck().field()); });
     does("note_good", [this] { app::add_note(bench_, store::NoteKind::good); });
     does("note_look", [this] { app::add_note(bench_, store::NoteKind::look); });
@@ -363,10 +393,10 @@ bool ReviewView::event_key(const QString& action, const QKeyEvent& e) {
 }
 
 void ReviewView::bind_findings() {
-    does("accept", [this] { findings().accept_current(); });
-    does("reject", [this] { findings().reject_current(); });
+    does("accept", [this] { findings().decide_current(store::Decision::accepted); });
+    does("reject", [this] { findings().decide_current(store::Decision::rejected); });
     does("change", [this] { findings().change_current(); });
-    does("ask_back", [this] { findings().ask_back_current(); });
+    does("ask_back", [this] { findings().decide_current(store::Decision::asked_back); });
     does("attach", [this] { findings().attach_current(); });
     does("own_finding", [this] { write_remark(store::RemarkKind::finding); });
     does("strength", [this] { write_remark(store::RemarkKind::strength); });

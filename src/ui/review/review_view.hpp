@@ -5,9 +5,10 @@
 #include <functional>
 
 #include "app/leaving/frames_out.hpp"
-#include "app/review/bench.hpp"
 #include "app/review/clip_sound.hpp"
+#include "app/review/commands.hpp"
 #include "app/review/event_log.hpp"
+#include "app/review/fence_phases.hpp"
 #include "app/review/figure_maker.hpp"
 #include "app/review/player.hpp"
 #include "app/review/prepared_here.hpp"
@@ -21,6 +22,7 @@ namespace aspen::ui {
 
 class AskPanel;
 class Column;
+class BenchPanel;
 class ContextBar;
 class FindingsPanel;
 class LastLine;
@@ -75,9 +77,12 @@ class ReviewView : public QWidget {
   private:
     void does(const QString& id, std::function<void()> act);
     void lay_out();
+    void join(BenchPanel& panel);
+    void join_panels();
     void join_parts();
     void bind_saving();
     void bind_looking();
+    void bind_notes();
     void bind_stretches();
     void bind_joints();
     void bind_seeing();
@@ -117,6 +122,7 @@ class ReviewView : public QWidget {
     void save_stretch();
     QStringList phrases() const;
     app::Bench& bench_;
+    app::Commands commands_;
     KeyMap& keys_;
     app::Player player_;
     app::StretchWriter stretch_;
@@ -124,6 +130,7 @@ class ReviewView : public QWidget {
     app::FigureMaker maker_;
     app::EventLog log_;
     app::StrideWork strides_;
+    app::FencePictures fence_pictures_;
     app::PreparedHere prepared_;
     app::Recorder recorder_;
     NoticeBand* band_;

@@ -9,8 +9,9 @@
 
 namespace aspen::ui {
 
-StridesPanel::StridesPanel(app::Bench& bench, app::StrideWork& work, const KeyMap& keys, QWidget* parent)
-    : QWidget(parent), bench_(bench), work_(work) {
+StridesPanel::StridesPanel(const app::BenchState& now, app::StrideWork& work, const KeyMap& keys,
+                           QWidget* parent)
+    : BenchPanel(now, parent), work_(work) {
     setObjectName("ground");
     setAccessibleName(tr("Over the strides"));
     auto* row = new QHBoxLayout(this);
@@ -37,12 +38,13 @@ StridesPanel::StridesPanel(app::Bench& bench, app::StrideWork& work, const KeyMa
     connect(&work_, &app::StrideWork::changed, this, [this] {
         if (isVisible()) rebuild();
     });
-    // Reading the strides anew takes longer than a frame: only where another stretch begins.
-    connect(&bench_, &app::Bench::frame_moved, this, [this, shown = -1]() mutable {
-        if (!isVisible() || !bench_.is_open()) return;
-        const int first = bench_.review().stretch().first;
-        if (std::exchange(shown, first) != first) rebuild();
-    });
+}
+
+/// Reading the strides anew takes longer than a frame: only where another stretch begins.
+void StridesPanel::show_frame() {
+    if (!isVisible() || !now_.is_open()) return;
+    const int first = now_.review().stretch().first;
+    if (std::exchange(shown_stretch_, first) != first) rebuild();
 }
 
 void StridesPanel::rebuild() {

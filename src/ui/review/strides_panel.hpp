@@ -7,16 +7,20 @@
 #include <memory>
 
 #include "app/review/stride_work.hpp"
+#include "ui/review/bench_panel.hpp"
 #include "ui/shared/hint_line.hpp"
 #include "ui/shared/standing_lines.hpp"
 
 namespace aspen::ui {
 
 /// What happens over the strides of the stretch that is shown, in the place of the findings.
-class StridesPanel : public QWidget {
+class StridesPanel : public BenchPanel {
     Q_OBJECT
   public:
-    StridesPanel(app::Bench& bench, app::StrideWork& work, const KeyMap& keys, QWidget* parent = nullptr);
+    StridesPanel(const app::BenchState& now, app::StrideWork& work, const KeyMap& keys,
+                 QWidget* parent = nullptr);
+    void show_state(app::BenchParts) override {}
+    void show_frame() override;
     void open() { rebuild(); }
     QStringList lines() const { return lines_; }
 
@@ -25,13 +29,13 @@ class StridesPanel : public QWidget {
 
   private:
     void rebuild();
-    app::Bench& bench_;
     app::StrideWork& work_;
     QLabel* title_;
     QPushButton* follow_;
     std::unique_ptr<StandingLines> list_;
     HintLine* foot_;
     QStringList lines_;
+    int shown_stretch_ = -1;  ///< its first frame
 };
 
 }  // namespace aspen::ui

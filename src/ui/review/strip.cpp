@@ -17,7 +17,6 @@ namespace {
 constexpr double kFilmTop = 16, kFilmHigh = 34, kStripSide = 16, kLaneTop = 53, kLaneHigh = 15,
                  kWordsTop = 70;
 constexpr double kBorderReach = 5;
-constexpr int kGestureBase = 2'000'000;  // apart from other gestures that merge
 
 /// When feet land within a stride (common practice, no source: four even beats; two pairs with a gap; three
 /// and a rest).
@@ -49,11 +48,10 @@ QString speed_words(double speed) {
 
 }  // namespace
 
-Strip::Strip(app::Bench& bench, app::Player& player, QWidget* parent)
-    : QWidget(parent), bench_(bench), player_(player) {
+Strip::Strip(const app::BenchState& now, app::Player& player, QWidget* parent)
+    : BenchPanel(now, parent), player_(player) {
     setFixedHeight(100);
     setMouseTracking(true);
-    gesture_ = kGestureBase;
     setAccessibleName(tr("Position in the clip"));
     const auto button = [this](const QString& name, auto act) {
         auto* b = new QPushButton(this);
@@ -84,21 +82,8 @@ Strip::Strip(app::Bench& bench, app::Player& player, QWidget* parent)
     speed_->setMenu(speeds);
     loop_ = button(tr("Let go of the loop, L"), [this] { player_.clear_marks(); });
     loop_->setText(tr("let go of the loop   L"));
-    const auto refresh = [this] { update(); };
-    connect(&bench_, &app::Bench::frame_moved, this, refresh);
-    connect(&bench_, &app::Bench::changed, this, refresh);
-    connect(&bench_, &app::Bench::clip_opened, this, [this] {
-        opening_ = 0;
-        stills_.clear();
-        fill_film();
-        refresh_words();
-    });
-    connect(&bench_, &app::Bench::closing, this, [this] {
-        stills_.clear();
-        update();
-    });
-    connect(&bench_.deck(), &app::ClipDeck::previews_made, this, &Strip::fill_film);
-    connect(&bench_.deck(), &app::ClipDeck::opening, this, [this](double share) {
+    connect(&now_.deck(), &app::ClipDeck::previews_made, this, &Strip::fill_film);
+    connect(&now_.deck(), &app::ClipDeck::opening, this, [this](double share) {
         opening_ = share;
         update();
     });
@@ -106,24 +91,40 @@ Strip::Strip(app::Bench& bench, app::Player& player, QWidget* parent)
     refresh_words();
 }
 
+void Strip::show_state(app::BenchParts) { update(); }
+
+void Strip::show_frame() { update(); }
+
+void Strip::clip_opened() {
+    opening_ = 0;
+    stills_.clear();
+    fill_film();
+    refresh_words();
+}
+
+void Strip::clip_closing() {
+    stills_.clear();
+    update();
+}
+
 QRectF Strip::film() const { return QRectF(kStripSide, kFilmTop, width() - 2 * kStripSide, kFilmHigh); }
 double Strip::x_of(int frame) const {
-    return film().left() + film().width() * frame / std::max(1, bench_.deck().facts().frames - 1);
+    return film().left() + film().width() * frame / std::max(1, now_.deck().facts().frames - 1);
 }
 
 /// Asks for the small pictures that are made by now; each is the frame in the middle of its place.
 void Strip::fill_film() {
     update();
-    if (!bench_.deck().ready() || width() < 100) return;
-    const QSize size = bench_.deck().display_size();
+    if (!now_.deck().ready() || width() < 100) return;
+    const QSize size = now_.deck().display_size();
     const double wide = std::clamp(kFilmHigh * size.width() / std::max(1, size.height()), 18.0, 90.0);
     const auto places = static_cast<std::size_t>(std::max(1.0, std::round(film().width() / wide)));
     if (stills_.size() != places) stills_.assign(places, {});
     for (std::size_t i = 0; i < places; ++i) {
         if (!stills_[i].image.isNull()) continue;
         const int frame = static_cast<int>((static_cast<double>(i) + 0.5) / static_cast<double>(places) *
-                                           bench_.deck().facts().frames);
-        const QImage small = bench_.deck().small_picture(std::min(frame, bench_.deck().facts().frames - 1));
+                                           now_.deck().facts().frames);
+        const QImage small = now_.deck().small_picture(std::min(frame, now_.deck().facts().frames - 1));
         if (!small.isNull())
             stills_[i] = {small.scaledToHeight(static_cast<int>(kFilmHigh * devicePixelRatioF()),
                                                Qt::SmoothTransformation),
@@ -137,10 +138,10 @@ void Strip::refresh_words() {
     play_->setText(plays && player_.direction() > 0 ? "❚❚" : "▶");
     speed_->setText(speed_words(player_.speed()));
     for (QPushButton* b : {back_, play_, speed_}) {
-        b->setVisible(bench_.deck().ready());
+        b->setVisible(now_.deck().ready());
         b->resize(std::max(34, b->sizeHint().width()), 28);
     }
-    loop_->setVisible(bench_.deck().ready() && player_.loops());
+    loop_->setVisible(now_.deck().ready() && player_.loops());
     loop_->resize(loop_->sizeHint().width(), 28);
     int x = width() - static_cast<int>(kStripSide);
     for (QPushButton* b : {speed_, play_, back_, loop_}) {
@@ -158,14 +159,14 @@ void Strip::resizeEvent(QResizeEvent*) {
 }
 
 void Strip::go(double x, media::Motion motion) {
-    if (!bench_.deck().ready()) return;
+    if (!now_.deck().ready()) return;
     const double share = std::clamp((x - film().left()) / film().width(), 0.0, 1.0);
-    bench_.deck().go_to(static_cast<int>(std::lround(share * (bench_.deck().facts().frames - 1))), motion);
+    emit wants(app::GoTo{static_cast<int>(std::lround(share * (now_.deck().facts().frames - 1))), motion});
 }
 
 std::optional<std::size_t> Strip::border_at(QPointF p) const {
     if (p.y() < kLaneTop - 2 || p.y() > kLaneTop + kLaneHigh + 2) return std::nullopt;
-    const core::Stretches& all = bench_.review().stretches();
+    const core::Stretches& all = now_.review().stretches();
     for (std::size_t i = 1; i < all.size(); ++i) {
         if (std::abs(x_of(all[i].first) - p.x()) <= kBorderReach) return i;
     }
@@ -173,31 +174,28 @@ std::optional<std::size_t> Strip::border_at(QPointF p) const {
 }
 
 void Strip::mousePressEvent(QMouseEvent* e) {
-    held_border_ = bench_.deck().ready() ? border_at(e->position()) : std::nullopt;
-    gesture_ = bench_.yard().new_gesture();
+    held_border_ = now_.deck().ready() ? border_at(e->position()) : std::nullopt;
+    begins_ = true;
     if (!held_border_) go(e->position().x(), media::Motion::scrub);
 }
 void Strip::mouseMoveEvent(QMouseEvent* e) {
     if (!(e->buttons() & Qt::LeftButton)) {
-        setCursor(bench_.deck().ready() && border_at(e->position()) ? Qt::SizeHorCursor : Qt::ArrowCursor);
+        setCursor(now_.deck().ready() && border_at(e->position()) ? Qt::SizeHorCursor : Qt::ArrowCursor);
         return;
     }
     if (!held_border_) return go(e->position().x(), media::Motion::scrub);
     const double share = std::clamp((e->position().x() - film().left()) / film().width(), 0.0, 1.0);
-    const int frame = static_cast<int>(std::lround(share * (bench_.deck().facts().frames - 1)));
-    const auto moved =
-        core::move_border(bench_.review().stretches(), *held_border_, frame, bench_.deck().facts().frames);
-    app::set_stretches(bench_.yard(), bench_.review().clip().id, moved, tr("Move the border"), gesture_);
-    bench_.deck().go_to(moved[*held_border_].first, media::Motion::scrub);
+    const int frame = static_cast<int>(std::lround(share * (now_.deck().facts().frames - 1)));
+    emit wants(app::MoveBorder{*held_border_, frame, std::exchange(begins_, false)});
 }
 void Strip::mouseReleaseEvent(QMouseEvent*) {
     held_border_.reset();
-    bench_.deck().rest();
+    emit wants(app::RestHere{});
 }
 void Strip::mouseDoubleClickEvent(QMouseEvent* e) {
-    if (!bench_.deck().ready() || e->position().y() < kLaneTop || e->position().y() > kLaneTop + kLaneHigh)
+    if (!now_.deck().ready() || e->position().y() < kLaneTop || e->position().y() > kLaneTop + kLaneHigh)
         return;
-    emit wants_name(core::stretch_at(bench_.review().stretches(), bench_.deck().frame()));
+    emit wants_name(core::stretch_at(now_.review().stretches(), now_.deck().frame()));
 }
 
 void Strip::paint_film(QPainter& p) const {
@@ -229,8 +227,8 @@ void Strip::paint_film(QPainter& p) const {
             p.fillRect(QRectF(QPointF(x_of(*player_.to()), bar.top()), QPointF(bar.right(), bar.bottom())),
                        veil);
     }
-    for (const int n : bench_.deck().facts().damaged) {
-        p.fillRect(QRectF(x_of(n) - 1, bar.top(), std::max(2.5, bar.width() / bench_.deck().facts().frames),
+    for (const int n : now_.deck().facts().damaged) {
+        p.fillRect(QRectF(x_of(n) - 1, bar.top(), std::max(2.5, bar.width() / now_.deck().facts().frames),
                           bar.height()),
                    QBrush(QColor(20, 26, 24), Qt::BDiagPattern));
     }
@@ -277,18 +275,17 @@ static double runs(const core::Stretch& s) {
 void Strip::paint_lane(QPainter& p) const {
     const Theme& t = theme();
     const QRectF lane(film().left(), kLaneTop, film().width(), kLaneHigh);
-    const core::Stretches& all = bench_.review().stretches();
+    const core::Stretches& all = now_.review().stretches();
     if (all.size() == 1 && all.front().judged && all.front().name.empty() && all.front().shown.empty()) {
         const core::Stretch& s = all.front();
         if (s.gait) paint_footfall(p, lane, *s.gait, runs(s));
         return;
     }
     for (std::size_t i = 0; i < all.size(); ++i) {
-        const auto [first, last] = core::extent(all, i, bench_.deck().facts().frames);
-        const QRectF area(
-            QPointF(x_of(first) + (i > 0 ? 1 : 0), lane.top()),
-            QPointF(last == bench_.deck().facts().frames - 1 ? lane.right() : x_of(last + 1) - 1,
-                    lane.bottom()));
+        const auto [first, last] = core::extent(all, i, now_.deck().facts().frames);
+        const QRectF area(QPointF(x_of(first) + (i > 0 ? 1 : 0), lane.top()),
+                          QPointF(last == now_.deck().facts().frames - 1 ? lane.right() : x_of(last + 1) - 1,
+                                  lane.bottom()));
         p.setPen(Qt::NoPen);
         QColor ground = t.line;
         ground.setAlpha(i % 2 ? 255 : 150);
@@ -320,7 +317,7 @@ void Strip::paint_lane(QPainter& p) const {
 /// Above the film: good as a leaf, look here as an open ring, words as a small line of writing.
 void Strip::paint_notes(QPainter& p) const {
     const Theme& t = theme();
-    for (const store::Note& n : bench_.review().notes()) {
+    for (const store::Note& n : now_.review().notes()) {
         const double x = x_of(n.frame), y = film().top() - 10;
         p.setPen(QPen(t.ink, 1));
         p.drawLine(QPointF(x, y + 4), QPointF(x, film().top()));
@@ -343,8 +340,8 @@ void Strip::paint_notes(QPainter& p) const {
 
 /// What is ridden at this frame, how long the stretch is and about how many strides it holds.
 QString Strip::here_in_words() const {
-    const core::Stretches& all = bench_.review().stretches();
-    const auto at = core::stretch_at(all, bench_.deck().frame());
+    const core::Stretches& all = now_.review().stretches();
+    const auto at = core::stretch_at(all, now_.deck().frame());
     const core::Stretch& s = all[at];
     if (all.size() == 1 && s.says_nothing()) return {};
     const auto said = [](std::string_view w) {
@@ -359,14 +356,13 @@ QString Strip::here_in_words() const {
     if (!s.shown.empty()) words << said(s.shown);
     if (!s.asked.empty() && s.asked != s.shown) words << tr("asked: ") + said(s.asked);
     if (!s.judged) words << tr("not judged from here");
-    const auto [first, last] = core::extent(all, at, bench_.deck().facts().frames);
-    const double end =
-        last + 1 < bench_.deck().facts().frames
-            ? bench_.deck().real_s(last + 1)
-            : bench_.deck().real_s(last) + 1 / std::max(1.0, bench_.deck().facts().average_fps);
-    const double seconds = end - bench_.deck().real_s(first);
+    const auto [first, last] = core::extent(all, at, now_.deck().facts().frames);
+    const double end = last + 1 < now_.deck().facts().frames
+                           ? now_.deck().real_s(last + 1)
+                           : now_.deck().real_s(last) + 1 / std::max(1.0, now_.deck().facts().average_fps);
+    const double seconds = end - now_.deck().real_s(first);
     QString length = QString("%1 s").arg(seconds, 0, 'f', 1);
-    const double tempo = core::typical_tempo_per_min(bench_.review().setting().gait);
+    const double tempo = core::typical_tempo_per_min(now_.review().setting().gait);
     if (s.gait && tempo > 0)
         length += tr(", about %1 strides").arg(static_cast<int>(std::lround(seconds * tempo / 60)));
     words << length << tr("%1 of %2").arg(at + 1).arg(all.size());
@@ -377,8 +373,8 @@ void Strip::paint_marks(QPainter& p) const {
     const Theme& t = theme();
     const QRectF bar = film();
     p.setPen(Qt::NoPen);
-    for (const store::Moment& m : bench_.review().moments()) {
-        if (m.slot != bench_.review().slot()) continue;
+    for (const store::Moment& m : now_.review().moments()) {
+        if (m.slot != now_.review().slot()) continue;
         const double x = x_of(m.frame);
         const QPointF pin[] = {{x, bar.top() + 3}, {x - 5, bar.top() - 6}, {x + 5, bar.top() - 6}};
         p.setBrush(t.ink);
@@ -403,7 +399,7 @@ void Strip::paint_marks(QPainter& p) const {
             {x + 6 * way, bar.top()}, {x, bar.top()}, {x, bar.bottom()}, {x + 6 * way, bar.bottom()}};
         p.drawPolyline(bracket, 4);
     }
-    const double x = x_of(bench_.deck().frame());
+    const double x = x_of(now_.deck().frame());
     p.setBrush(t.panel);
     p.setPen(QPen(t.ink, 2));
     p.drawRoundedRect(QRectF(x - 4, bar.top() - 4, 8, bar.height() + 8), 4, 4);
@@ -411,25 +407,24 @@ void Strip::paint_marks(QPainter& p) const {
 
 void Strip::paint_words(QPainter& p) const {
     const Theme& t = theme();
-    const media::ClipFacts& facts = bench_.deck().facts();
+    const media::ClipFacts& facts = now_.deck().facts();
     const QRectF row(kStripSide, kWordsTop, width() - 2 * kStripSide, 28);
     p.setPen(t.ink);
     p.setFont(text_font(14, true));
-    QString frame = tr("Frame %1").arg(bench_.deck().frame());
-    if (bench_.deck().field() == 1) frame += QString::fromUtf8("½");
+    QString frame = tr("Frame %1").arg(now_.deck().frame());
+    if (now_.deck().field() == 1) frame += QString::fromUtf8("½");
     p.drawText(row, Qt::AlignLeft | Qt::AlignVCenter, frame);
     const double used = p.fontMetrics().horizontalAdvance(frame) + 10;
     QStringList words{tr("of %1").arg(facts.frames - 1),
-                      QString("%1 s").arg(bench_.deck().stream_s(bench_.deck().frame()), 0, 'f', 3)};
-    const core::CaptureMap real = bench_.deck().capture_map();
-    if (!real.is_plain())
-        words << tr("really %1 s").arg(bench_.deck().real_s(bench_.deck().frame()), 0, 'f', 3);
+                      QString("%1 s").arg(now_.deck().stream_s(now_.deck().frame()), 0, 'f', 3)};
+    const core::CaptureMap real = now_.deck().capture_map();
+    if (!real.is_plain()) words << tr("really %1 s").arg(now_.deck().real_s(now_.deck().frame()), 0, 'f', 3);
     if (facts.time_source == media::TimeSource::made) words << tr("times made, the clip has none");
     if (facts.time_source == media::TimeSource::repaired) words << tr("times repaired");
-    if (bench_.deck().damaged(bench_.deck().frame())) words << tr("this frame is damaged");
+    if (now_.deck().damaged(now_.deck().frame())) words << tr("this frame is damaged");
     if (const QString here = here_in_words(); !here.isEmpty()) words << here;
-    for (const store::Note& n : bench_.review().notes()) {
-        if (n.frame == bench_.deck().frame())
+    for (const store::Note& n : now_.review().notes()) {
+        if (n.frame == now_.deck().frame())
             words << (n.kind == store::NoteKind::good   ? tr("good")
                       : n.kind == store::NoteKind::look ? tr("look here")
                                                         : "“" + QString::fromStdString(n.words) + "”");
@@ -454,12 +449,12 @@ void Strip::paintEvent(QPaintEvent*) {
     p.setRenderHint(QPainter::Antialiasing);
     const Theme& t = theme();
     p.fillRect(rect(), t.ground);
-    if (!bench_.deck().ready()) {
+    if (!now_.deck().ready()) {
         const QRectF bar = film();
         p.setPen(Qt::NoPen);
         p.setBrush(t.line);
         p.drawRoundedRect(bar, 6, 6);
-        if (bench_.is_open() && opening_ > 0) {
+        if (now_.is_open() && opening_ > 0) {
             p.setBrush(t.quiet);
             p.drawRoundedRect(QRectF(bar.left(), bar.top(), bar.width() * opening_, bar.height()), 6, 6);
             p.setPen(t.quiet);

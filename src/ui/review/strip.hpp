@@ -4,8 +4,9 @@
 #include <QWidget>
 #include <vector>
 
-#include "app/review/bench.hpp"
 #include "app/review/player.hpp"
+
+#include "ui/review/bench_panel.hpp"
 
 namespace aspen::ui {
 
@@ -14,10 +15,14 @@ namespace aspen::ui {
 /// footfall in dots that run in the direction of the rein, hatched where it cannot be judged; below that
 /// frame number, the stream's own time and real time, what is ridden here and what plays. Press or drag to go
 /// there; drag a border of the lane to move it.
-class Strip : public QWidget {
+class Strip : public BenchPanel {
     Q_OBJECT
   public:
-    Strip(app::Bench& bench, app::Player& player, QWidget* parent = nullptr);
+    Strip(const app::BenchState& now, app::Player& player, QWidget* parent = nullptr);
+    void show_state(app::BenchParts what) override;
+    void show_frame() override;
+    void clip_opened() override;
+    void clip_closing() override;
     QSize sizeHint() const override { return {600, 100}; }
 
     /// Strides that are outside their band, first and last frame of each, marked under the film.
@@ -50,7 +55,6 @@ class Strip : public QWidget {
     QString here_in_words() const;
     void paint_marks(QPainter& p) const;
     void paint_words(QPainter& p) const;
-    app::Bench& bench_;
     app::Player& player_;
     QPushButton* play_;
     QPushButton* back_;
@@ -60,7 +64,7 @@ class Strip : public QWidget {
     std::vector<std::pair<int, int>> lit_;
     std::vector<int> proposed_;
     std::optional<std::size_t> held_border_;
-    int gesture_ = 0;
+    bool begins_ = false;  ///< the hand took hold of a border and has not moved it yet
     struct Still {
         QImage image;
         int frame = -1;

@@ -19,8 +19,8 @@ QString view_words(const std::string& view) {
 
 }  // namespace
 
-SummaryPanel::SummaryPanel(app::Bench& bench, app::EventLog& log, QWidget* parent)
-    : QWidget(parent), bench_(bench), log_(log) {
+SummaryPanel::SummaryPanel(const app::BenchState& now, app::EventLog& log, QWidget* parent)
+    : BenchPanel(now, parent), log_(log) {
     setObjectName("ground");
     setAccessibleName(tr("What the ride says"));
     auto* row = new QHBoxLayout(this);
@@ -34,10 +34,11 @@ SummaryPanel::SummaryPanel(app::Bench& bench, app::EventLog& log, QWidget* paren
         columns_.push_back(std::make_unique<StandingLines>(*column));
         row->addWidget(scrolled(holder, this), n == 1 || n == 3 ? 4 : 3);
     }
-    connect(&bench_, &app::Bench::changed, this, [this](const app::BenchState& now, app::BenchParts what) {
-        using P = app::BenchPart;
-        if (isVisible() && !now.marking.dragging() && what & (P::findings | P::figure)) rebuild();
-    });
+}
+
+void SummaryPanel::show_state(app::BenchParts what) {
+    using P = app::BenchPart;
+    if (isVisible() && !now_.marking().dragging() && what & (P::findings | P::figure)) rebuild();
 }
 
 void SummaryPanel::open() { rebuild(); }
@@ -61,18 +62,18 @@ void SummaryPanel::fill(int column, const QString& title, const QStringList& lin
 void SummaryPanel::rebuild() {
     lines_.clear();
     for (const auto& column : columns_) column->begin();
-    const core::RideSummary s = core::summary_of(
-        bench_.findings().assessment(), bench_.review().gathered(std::nullopt), bench_.yard().knowledge());
-    fill(0, tr("Good"), bench_.findings().what_is_good(), tr("Nothing was named or measured yet."));
+    const core::RideSummary s = core::summary_of(now_.findings().assessment(),
+                                                 now_.review().gathered(std::nullopt), now_.knowledge());
+    fill(0, tr("Good"), now_.findings().what_is_good(), tr("Nothing was named or measured yet."));
     QStringList findings, horse, open;
     for (const core::RideSummary::Line& l : s.findings)
         findings << QString("%1, %2").arg(text(l.fault->name), text(l.words));
-    for (const store::Remark& r : bench_.review().remarks()) {
+    for (const store::Remark& r : now_.review().remarks()) {
         if (r.kind == store::RemarkKind::finding) findings << text(r.words);
     }
     for (const std::string& h : s.horse) horse << text(h);
     QStringList happened = log_.words_of_ride();
-    const core::RideData ride = bench_.review().gathered(std::nullopt);
+    const core::RideData ride = now_.review().gathered(std::nullopt);
     for (const std::string& line : core::in_words(core::stride_changes(ride.strides))) happened << text(line);
     for (const core::NotJudged& n : s.open) {
         const QString view = view_words(n.view);
@@ -82,13 +83,13 @@ void SummaryPanel::rebuild() {
     if (!horse.isEmpty() || happened.isEmpty())
         fill(2, tr("The horse"), horse, tr("Nothing was seen of the horse's answer."));
     if (!happened.isEmpty()) fill(2, tr("What happened"), happened, {});
-    for (const store::Parcel& p : bench_.yard().records().parcels_of(bench_.review().ride().id)) {
+    for (const store::Parcel& p : now_.records().leaving.parcels_of(now_.review().ride().id)) {
         const QStringList said = app::words_of_parcel(p);
         if (!said.isEmpty()) fill(2, tr("Said by %1, of another yard").arg(text(p.sender)), said, {});
     }
     fill(3, tr("Not judged"), open,
-         s.open.empty() && bench_.review().moments().empty() ? tr("Nothing is marked yet.")
-                                                             : tr("Everything could be judged."));
+         s.open.empty() && now_.review().moments().empty() ? tr("Nothing is marked yet.")
+                                                           : tr("Everything could be judged."));
     for (const auto& column : columns_) column->end();
 }
 

@@ -36,8 +36,8 @@ const Part kHorse[] = {{{0.50, 1.15, -0.18}, {0.42, 0.05, -0.18}, 0.10},
 
 }  // namespace
 
-TurnedHorse::TurnedHorse(app::Bench& bench, const KeyMap& keys, QWidget* parent)
-    : QWidget(parent), bench_(bench) {
+TurnedHorse::TurnedHorse(const app::BenchState& now, const KeyMap& keys, QWidget* parent)
+    : BenchPanel(now, parent) {
     auto* hint = new HintLine(keys, this);
     hint->say(tr("[=←] [=→] turn, Shift by five · [=Enter] keeps · [=Esc] leaves"));
     hint->move(14, 206);
@@ -50,12 +50,11 @@ TurnedHorse::TurnedHorse(app::Bench& bench, const KeyMap& keys, QWidget* parent)
     setAccessibleName(tr("Turn the drawn horse until it looks like the picture"));
     setFixedSize(300, 236);
     hide();
-    connect(&bench_, &app::Bench::closing, this, &QWidget::hide);
 }
 
 void TurnedHorse::open() {
-    if (!bench_.is_open()) return;
-    yaw_ = bench_.review().stretch().camera.yaw_deg;
+    if (!now_.is_open()) return;
+    yaw_ = now_.review().stretch().camera.yaw_deg;
     move(parentWidget()->width() - width() - 12, 12);
     raise();
     show();
@@ -68,12 +67,12 @@ void TurnedHorse::turn(double by) {
 }
 
 void TurnedHorse::keep() {
-    core::CameraPose camera = bench_.review().stretch().camera;
+    core::CameraPose camera = now_.review().stretch().camera;
     camera.yaw_deg = yaw_;
     camera.yaw_sd_deg = kByEyeSdDeg;
     camera.yaw_marked = true;
     leave();
-    bench_.review().set_camera(camera, tr("turn of the view"));
+    emit wants(app::SayCamera{camera, tr("turn of the view")});
 }
 
 void TurnedHorse::leave() {
@@ -118,7 +117,7 @@ void TurnedHorse::paintEvent(QPaintEvent*) {
     p.setBrush(t.panel);
     p.drawRoundedRect(rect(), 12, 12);
     const double psi = core::radians(yaw_),
-                 sign = bench_.is_open() && bench_.review().stretch().travel == core::Travel::left ? -1 : 1,
+                 sign = now_.is_open() && now_.review().stretch().travel == core::Travel::left ? -1 : 1,
                  size = 62;
     // A camera a few horse lengths away, as in a school: what is nearer is a little larger.
     const auto at = [&](const Solid& s) {

@@ -2,7 +2,7 @@
 
 #include <QWidget>
 
-#include "app/review/bench.hpp"
+#include "ui/review/bench_panel.hpp"
 #include "ui/shared/hint_line.hpp"
 
 namespace aspen::ui {
@@ -10,10 +10,12 @@ namespace aspen::ui {
 /// A small drawn horse that is turned until it looks like the one in the picture: gives the view's turn off
 /// square, with the error that judging by eye has. Arrows turn it by one degree, with Shift by five, a drag
 /// by hand; Enter keeps it.
-class TurnedHorse : public QWidget {
+class TurnedHorse : public BenchPanel {
     Q_OBJECT
   public:
-    TurnedHorse(app::Bench& bench, const KeyMap& keys, QWidget* parent);
+    TurnedHorse(const app::BenchState& now, const KeyMap& keys, QWidget* parent);
+    void show_state(app::BenchParts) override {}
+    void clip_closing() override { hide(); }
     void open();
     double yaw_deg() const { return yaw_; }
     /// How far off a turn is that was judged by eye, degrees (from memory).
@@ -32,7 +34,6 @@ class TurnedHorse : public QWidget {
     void turn(double by);
     void keep();
     void leave();
-    app::Bench& bench_;
     double yaw_ = 0, press_x_ = 0, press_yaw_ = 0;
 };
 

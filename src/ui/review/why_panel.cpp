@@ -8,7 +8,6 @@
 #include <nlohmann/json.hpp>
 
 #include "app/yard/own_knowledge.hpp"
-#include "core/reading/refused.hpp"
 #include "core/ride/rule_words.hpp"
 #include "ui/shared/widgets.hpp"
 
@@ -31,7 +30,7 @@ nlohmann::json without(const std::vector<Enum>& listed, const std::array<Enum, N
 
 }  // namespace
 
-WhyPanel::WhyPanel(app::Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) {
+WhyPanel::WhyPanel(const app::BenchState& now, QWidget* parent) : BenchPanel(now, parent) {
     setObjectName("ground");
     setAccessibleName(tr("Why it was said"));
     auto* row = new QHBoxLayout(this);
@@ -44,10 +43,11 @@ WhyPanel::WhyPanel(app::Bench& bench, QWidget* parent) : QWidget(parent), bench_
     deeds_->setContentsMargins(0, 0, 0, 0);
     deeds_->setSpacing(4);
     row->addWidget(scrolled(holder, this), 4);
-    connect(&bench_, &app::Bench::changed, this, [this](const app::BenchState& now, app::BenchParts what) {
-        using P = app::BenchPart;
-        if (isVisible() && !now.marking.dragging() && what & (P::findings | P::figure)) rebuild();
-    });
+}
+
+void WhyPanel::show_state(app::BenchParts what) {
+    using P = app::BenchPart;
+    if (isVisible() && !now_.marking().dragging() && what & (P::findings | P::figure)) rebuild();
 }
 
 std::unique_ptr<StandingLines> WhyPanel::column(int stretch) {
@@ -76,7 +76,7 @@ void WhyPanel::line(StandingLines& to, const QString& words, bool strong) {
 void WhyPanel::rebuild() {
     for (StandingLines* l : {rule_.get(), words_.get()}) l->begin();
     lines_.clear();
-    const core::Fault* fault = bench_.yard().knowledge().faults.find(id_);
+    const core::Fault* fault = now_.knowledge().faults.find(id_);
     if (fault) {
         add_rule(*fault);
         add_words(*fault);
@@ -89,9 +89,9 @@ void WhyPanel::rebuild() {
 
 /// What can be changed of it, made anew only where that is something else.
 void WhyPanel::rebuild_deeds(const core::Fault* fault) {
-    const core::Setting here = bench_.review().setting();
-    const core::Stretch& stretch = bench_.review().stretch();
-    const DeedsFor now{id_, bench_.yard().shared_knowledge().get(), stretch.gait, stretch.seat, here.school};
+    const core::Setting here = now_.review().setting();
+    const core::Stretch& stretch = now_.review().stretch();
+    const DeedsFor now{id_, &now_.knowledge(), stretch.gait, stretch.seat, here.school};
     if (std::exchange(deeds_for_, now) == now) return;
     clear(*deeds_);
     if (fault && fault->kind == core::Fault::Kind::fault && !id_.starts_with("unsteady_")) add_deeds(*fault);
@@ -99,14 +99,13 @@ void WhyPanel::rebuild_deeds(const core::Fault* fault) {
 }
 
 void WhyPanel::add_rule(const core::Fault& fault) {
-    const core::Knowledge& knowledge = bench_.yard().knowledge();
-    const bool own = !app::own_fault(bench_.yard(), id_).empty();
+    const core::Knowledge& knowledge = now_.knowledge();
+    const bool own = !app::own_fault(now_.yard(), id_).empty();
     line(*rule_, own ? tr("%1 · changed by you").arg(text(fault.name)) : text(fault.name), true);
     for (const core::RuleLine& r : core::rule_in_words(fault, knowledge)) {
         const QString indent = QString(r.depth * 3, QChar(0xA0));
         line(*rule_, indent + sentence(text(r.words)));
-        const core::Judged* j =
-            r.measure.empty() ? nullptr : core::find(bench_.marking().judged(), r.measure);
+        const core::Judged* j = r.measure.empty() ? nullptr : core::find(now_.marking().judged(), r.measure);
         if (!j) continue;
         const QString held = indent + text(core::held_against(*j, knowledge.schools));
         const QString why = j->band ? text(j->band->why + "\n" + j->band->source) : QString();
@@ -141,13 +140,13 @@ void WhyPanel::add_deeds(const core::Fault& fault) {
         deeds_->addWidget(b, n / 2, n % 2);
         return b;
     };
-    const core::Setting here = bench_.review().setting();
+    const core::Setting here = now_.review().setting();
     if (const auto measure = core::leading_measure(fault); !measure.empty())
         deed(tr("Change its band"), [this, m = text(measure)] { emit wants_band(m); });
     if (!fault.by_eye) deed(tr("Only by my eye"), [this] { change(Deed::only_by_eye); });
-    if (bench_.review().stretch().gait)
+    if (now_.review().stretch().gait)
         deed(tr("Not in %1").arg(text(core::spoken(here.gait))), [this] { change(Deed::not_in_gait); });
-    if (bench_.review().stretch().seat)
+    if (now_.review().stretch().seat)
         deed(tr("Not in %1").arg(text(core::spoken(here.seat))), [this] { change(Deed::not_in_seat); });
     auto* group = deed(tr("Attention: %1").arg(text(core::spoken(fault.group))), [] {});
     auto* groups = new QMenu(group);
@@ -167,60 +166,44 @@ void WhyPanel::add_deeds(const core::Fault& fault) {
             emit wants_words(title, n, [this, f](const QString& said) { say_otherwise(f, said); });
         });
     words->setMenu(fields);
-    if (!app::own_fault(bench_.yard(), id_).empty())
+    if (!app::own_fault(now_.yard(), id_).empty())
         deed(tr("As it ships"), [this] { change(Deed::as_shipped); });
 }
 
-void WhyPanel::refuse_or(const std::function<void()>& work) {
-    try {
-        work();
-    } catch (const core::Refused& e) {
-        emit say(QString::fromUtf8(e.what()));
-    }
+void WhyPanel::want(const app::ChangeRule& rule) {
+    emit wants(rule);
     rebuild();
 }
 
 void WhyPanel::change(Deed deed) {
-    const core::Fault* fault = bench_.yard().knowledge().faults.find(id_);
+    const core::Fault* fault = now_.knowledge().faults.find(id_);
     if (!fault) return;
-    app::Yard& yard = bench_.yard();
-    const core::Setting here = bench_.review().setting();
-    refuse_or([&] {
-        switch (deed) {
-            case Deed::only_by_eye:
-                app::change_own_fault(yard, id_, "eye", "true");
-                return emit say(tr("Named by your eye alone from now on; [undo] takes it back."));
-            case Deed::not_in_gait: {
-                const auto left = without(fault->where.gaits, core::kGaits, here.gait);
-                if (left.empty())
-                    return emit say(tr("It would be asked nowhere then; name it by eye alone."));
-                app::change_own_fault(yard, id_, "gaits", left.dump());
-                return emit say(tr("Not asked in this gait any more; [undo] takes it back."));
-            }
-            case Deed::not_in_seat: {
-                const auto left = without(fault->where.seats, core::kSeats, here.seat);
-                if (left.empty())
-                    return emit say(tr("It would be asked nowhere then; name it by eye alone."));
-                app::change_own_fault(yard, id_, "seats", left.dump());
-                return emit say(tr("Not asked in this seat any more; [undo] takes it back."));
-            }
-            case Deed::as_shipped:
-                return app::remove_own_fault(yard, id_);
-        }
-    });
+    const core::Setting here = now_.review().setting();
+    const auto not_in = [&](const char* field, const nlohmann::json& left, const QString& said) {
+        if (left.empty()) return emit say(tr("It would be asked nowhere then; name it by eye alone."));
+        want({id_, field, left.dump(), said});
+    };
+    switch (deed) {
+        case Deed::only_by_eye:
+            return want(
+                {id_, "eye", "true", tr("Named by your eye alone from now on; [undo] takes it back.")});
+        case Deed::not_in_gait:
+            return not_in("gaits", without(fault->where.gaits, core::kGaits, here.gait),
+                          tr("Not asked in this gait any more; [undo] takes it back."));
+        case Deed::not_in_seat:
+            return not_in("seats", without(fault->where.seats, core::kSeats, here.seat),
+                          tr("Not asked in this seat any more; [undo] takes it back."));
+        case Deed::as_shipped:
+            return want({id_, {}, {}, {}});
+    }
 }
 
 void WhyPanel::set_group(core::AttentionGroup group) {
-    refuse_or([&] {
-        app::change_own_fault(bench_.yard(), id_, "group",
-                              nlohmann::json(std::string(core::word(group))).dump());
-    });
+    want({id_, "group", nlohmann::json(std::string(core::word(group))).dump(), {}});
 }
 
 void WhyPanel::say_otherwise(const std::string& field, const QString& words) {
-    refuse_or([&] {
-        app::change_own_fault(bench_.yard(), id_, field, nlohmann::json(words.toStdString()).dump());
-    });
+    want({id_, field, nlohmann::json(words.toStdString()).dump(), {}});
 }
 
 }  // namespace aspen::ui

@@ -6,7 +6,7 @@
 #include <functional>
 #include <memory>
 
-#include "app/review/bench.hpp"
+#include "ui/review/bench_panel.hpp"
 #include "ui/shared/standing_lines.hpp"
 
 namespace aspen::ui {
@@ -17,10 +17,11 @@ using TakesWords = std::function<void(const QString&)>;
 /// Why a fault was said, in the place of the findings: its rule with what was measured and where the band
 /// comes from, what it is for coach, rider and horse, what looks like it; and beside that how to change the
 /// rule for good.
-class WhyPanel : public QWidget {
+class WhyPanel : public BenchPanel {
     Q_OBJECT
   public:
-    explicit WhyPanel(app::Bench& bench, QWidget* parent = nullptr);
+    explicit WhyPanel(const app::BenchState& now, QWidget* parent = nullptr);
+    void show_state(app::BenchParts what) override;
     /// Shows this fault; an empty id shows how to come here.
     void open(const QString& fault);
     QString fault() const { return QString::fromStdString(id_); }
@@ -47,8 +48,7 @@ class WhyPanel : public QWidget {
     void rebuild_deeds(const core::Fault* fault);
     std::unique_ptr<StandingLines> column(int stretch);
     void line(StandingLines& to, const QString& words, bool strong = false);
-    void refuse_or(const std::function<void()>& work);
-    app::Bench& bench_;
+    void want(const app::ChangeRule& rule);
     std::unique_ptr<StandingLines> rule_, words_;
     QGridLayout* deeds_ = nullptr;
     std::string id_;

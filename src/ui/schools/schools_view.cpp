@@ -149,11 +149,11 @@ SchoolsView::SchoolsView(app::Bench& bench, QWidget* parent)
     connect(remove_, &QPushButton::clicked, this, [this] {
         const std::string id = school_->currentData().toString().toStdString();
         // A school that something is still judged by cannot go: there would be no band to look up.
-        store::YardStore& records = bench_.yard().records();
-        const bool ridden =
-            std::ranges::any_of(records.all_rides(), [&](const auto& r) { return r.ride.school == id; });
+        const store::YardStore& records = bench_.yard().records();
+        const bool ridden = std::ranges::any_of(records.rides.all_rides(),
+                                                [&](const auto& r) { return r.ride.school == id; });
         const bool usual =
-            std::ranges::any_of(records.riders(), [&](const auto& r) { return r.school == id; });
+            std::ranges::any_of(records.people.riders(), [&](const auto& r) { return r.school == id; });
         const bool inherited =
             std::ranges::any_of(bench_.yard().knowledge().schools.all(),
                                 [&](const core::School& other) { return other.inherits == id; });

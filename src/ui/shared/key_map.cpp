@@ -259,7 +259,7 @@ KeyMap::KeyMap(app::Yard& yard, QObject* parent) : QObject(parent), yard_(yard) 
 
 void KeyMap::load() {
     by_key_.clear();
-    const auto own = nlohmann::json::parse(yard_.records().setting("keys", "{}"), nullptr, false);
+    const auto own = nlohmann::json::parse(yard_.records().settings.setting("keys", "{}"), nullptr, false);
     for (const KeyAction& a : kActions) {
         QList<QKeySequence> keys = shipped(a);
         if (own.is_object() && own.contains(a.id) && own[a.id].is_array()) {
@@ -282,7 +282,7 @@ void KeyMap::save() {
         for (const QKeySequence& k : keys)
             own[a.id].push_back(k.toString(QKeySequence::PortableText).toStdString());
     }
-    yard_.records().set_setting("keys", own.dump());
+    yard_.set("keys", own.dump());
     load();
     emit changed();
 }
@@ -332,7 +332,7 @@ QString KeyMap::rebind(const QString& id, const QKeySequence& key) {
 }
 
 void KeyMap::reset() {
-    yard_.records().set_setting("keys", "{}");
+    yard_.set("keys", "{}");
     load();
     emit changed();
 }

@@ -30,20 +30,28 @@ AskingCard::AskingCard(app::Yard& yard, QWidget* parent) : QWidget(parent), yard
     row->addWidget(no_longer_);
     row->addStretch(1);
     all->addLayout(row);
+    build_outbox(*all);
+    auto* close = verb_button(tr("Close"), {}, this);
+    all->addWidget(close, 0, Qt::AlignLeft);
+    connect(close, &QPushButton::clicked, this, &AskingCard::closed);
+    join();
+}
+
+void AskingCard::build_outbox(QVBoxLayout& all) {
     box_head_ = heading_label(tr("Outbox"), this, 18);
-    all->addWidget(box_head_);
+    all.addWidget(box_head_);
     outbox_ = new QListWidget(this);
     outbox_->setAccessibleName(tr("Outbox"));
     outbox_->setWordWrap(true);
     outbox_->setMinimumHeight(scaled_px(72));
-    all->addWidget(outbox_, 1);
+    all.addWidget(outbox_, 1);
     auto* below = new QHBoxLayout;
     write_ = verb_button(tr("Write as files"), {}, this);
     withdraw_ = verb_button(tr("Take it out"), {}, this);
     below->addWidget(write_);
     below->addWidget(withdraw_);
     below->addStretch(1);
-    all->addLayout(below);
+    all.addLayout(below);
     auto* term = new QHBoxLayout;
     term->addWidget(quiet_label(tr("Forgotten after"), this));
     wait_ = new QSpinBox(this);
@@ -53,9 +61,10 @@ AskingCard::AskingCard(app::Yard& yard, QWidget* parent) : QWidget(parent), yard
     wait_->setAccessibleName(tr("Days until a promised clip counts as forgotten"));
     term->addWidget(wait_);
     term->addStretch(1);
-    all->addLayout(term);
-    auto* close = verb_button(tr("Close"), {}, this);
-    all->addWidget(close, 0, Qt::AlignLeft);
+    all.addLayout(term);
+}
+
+void AskingCard::join() {
     connect(ask_, &QPushButton::clicked, this, &AskingCard::put_in);
     connect(no_longer_, &QPushButton::clicked, this, [this] {
         if (promise_) app::close_promise(yard_, *promise_);
@@ -65,12 +74,11 @@ AskingCard::AskingCard(app::Yard& yard, QWidget* parent) : QWidget(parent), yard
     connect(write_, &QPushButton::clicked, this, &AskingCard::write_out);
     connect(withdraw_, &QPushButton::clicked, this, [this] {
         const auto id = outbox_->currentItem() ? outbox_->currentItem()->data(Qt::UserRole).toLongLong() : 0;
-        for (const store::Outgoing& o : yard_.records().outbox()) {
+        for (const store::Outgoing& o : yard_.records().following.outbox()) {
             if (o.id.value == id && o.state == "waiting") app::withdraw(yard_, o);
         }
     });
     connect(wait_, &QSpinBox::valueChanged, this, [this](int days) { app::set_days_to_wait(yard_, days); });
-    connect(close, &QPushButton::clicked, this, &AskingCard::closed);
     connect(&yard_, &app::Yard::followed_changed, this, [this] {
         if (isVisible()) renew();
     });
@@ -92,7 +100,7 @@ void AskingCard::show_rider(store::RiderId rider) {
 }
 
 void AskingCard::renew() {
-    const auto rider = yard_.records().rider(rider_);
+    const auto rider = yard_.records().people.rider(rider_);
     const bool some = rider && asking_;
     name_->setText(rider ? text(rider->name) : tr("Messages"));
     for (QWidget* w : {static_cast<QWidget*>(words_), static_cast<QWidget*>(ask_)}) w->setVisible(some);
@@ -105,7 +113,7 @@ void AskingCard::renew() {
     const int at = outbox_->currentRow();
     outbox_->clear();
     int waiting = 0;
-    for (const store::Outgoing& o : yard_.records().outbox()) {
+    for (const store::Outgoing& o : yard_.records().following.outbox()) {
         if (o.state == "withdrawn") continue;
         const bool waits = o.state == "waiting";
         waiting += waits ? 1 : 0;

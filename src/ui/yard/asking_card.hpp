@@ -30,6 +30,8 @@ class AskingCard : public QWidget {
     void say(const QString& line);
 
   private:
+    void build_outbox(QVBoxLayout& all);
+    void join();
     void renew();
     void put_in();
     void write_out();

@@ -82,7 +82,7 @@ void ConsentCard::show_rider(store::RiderId rider) {
 
 void ConsentCard::record(app::Use use) {
     recording_ = use;
-    const auto rider = yard_.records().rider(rider_);
+    const auto rider = yard_.records().people.rider(rider_);
     const bool minor = rider && app::is_minor(*rider, yard_.today());
     by_->setText(rider && !minor ? text(rider->name) : QString());
     on_->setText(yard_.today().toString(Qt::ISODate));
@@ -114,7 +114,7 @@ void ConsentCard::give() {
 }
 
 void ConsentCard::renew() {
-    const auto rider = yard_.records().rider(rider_);
+    const auto rider = yard_.records().people.rider(rider_);
     name_->setText(rider ? text(rider->name) : QString());
     about_->setText(
         rider && app::is_minor(*rider, yard_.today())

@@ -75,7 +75,7 @@ void HorseForm::show_horse(store::HorseId id) {
 }
 
 void HorseForm::load() {
-    const auto h = id_ ? yard_.records().horse(id_) : std::nullopt;
+    const auto h = id_ ? yard_.records().people.horse(id_) : std::nullopt;
     if (!h) return;
     loading_ = true;
     name_->setText(text(h->name));
@@ -86,7 +86,7 @@ void HorseForm::load() {
     cold_backed_->setChecked(h->cold_backed);
     words_->setText(text(h->words));
     QStringList seen;  // its answers, as they were named in its rides
-    for (const auto& [id, rides] : yard_.records().named_on(id_)) {
+    for (const auto& [id, rides] : yard_.records().people.named_on(id_)) {
         const core::Fault* f = yard_.knowledge().faults.find(id);
         const bool answer =
             f && (f->kind == core::Fault::Kind::answer || f->kind == core::Fault::Kind::good_answer);
@@ -105,7 +105,7 @@ void HorseForm::load() {
 }
 
 void HorseForm::keep() {
-    const auto before = id_ && !loading_ ? yard_.records().horse(id_) : std::nullopt;
+    const auto before = id_ && !loading_ ? yard_.records().people.horse(id_) : std::nullopt;
     if (!before) return;
     store::Horse h = *before;
     if (const QString n = name_->text().trimmed(); !n.isEmpty()) h.name = n.toStdString();

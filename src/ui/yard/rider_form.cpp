@@ -19,6 +19,15 @@ RiderForm::RiderForm(app::Yard& yard, QWidget* parent) : QWidget(parent), yard_(
     setAttribute(Qt::WA_StyledBackground);
     auto* box = new QVBoxLayout(this);
     box->setContentsMargins(16, 12, 16, 16);
+    box->addWidget(heading_label(tr("Rider's card"), this));
+    box->addLayout(build_fields());
+    box->addLayout(build_foot());
+    box->addStretch(1);
+    connect(&yard_, &app::Yard::riders_changed, this, &RiderForm::load);
+    connect(&yard_, &app::Yard::leaving_changed, this, &RiderForm::load);
+}
+
+QLayout* RiderForm::build_fields() {
     auto* form = new QFormLayout;
     form->setHorizontalSpacing(16);
     form->setVerticalSpacing(8);
@@ -64,8 +73,10 @@ RiderForm::RiderForm(app::Yard& yard, QWidget* parent) : QWidget(parent), yard_(
     form->addRow(quiet_label(tr("Consents, and what left"), this));
     form->addRow(consents_);
     for (QComboBox* c : {school_, level_}) connect(c, &QComboBox::activated, this, &RiderForm::keep);
-    box->addWidget(heading_label(tr("Rider's card"), this));
-    box->addLayout(form);
+    return form;
+}
+
+QLayout* RiderForm::build_foot() {
     auto* close = verb_button(tr("Close the card"), "", this);
     connect(close, &QPushButton::clicked, this, [this] {
         keep();
@@ -83,10 +94,7 @@ RiderForm::RiderForm(app::Yard& yard, QWidget* parent) : QWidget(parent), yard_(
     });
     foot->addWidget(away);
     foot->addStretch(1);
-    box->addLayout(foot);
-    box->addStretch(1);
-    connect(&yard_, &app::Yard::riders_changed, this, &RiderForm::load);
-    connect(&yard_, &app::Yard::leaving_changed, this, &RiderForm::load);
+    return foot;
 }
 
 void RiderForm::show_rider(store::RiderId id) {
@@ -96,7 +104,7 @@ void RiderForm::show_rider(store::RiderId id) {
 }
 
 void RiderForm::load() {
-    const auto r = id_ ? yard_.records().rider(id_) : std::nullopt;
+    const auto r = id_ ? yard_.records().people.rider(id_) : std::nullopt;
     if (!r) return;
     loading_ = true;
     name_->setText(text(r->name));
@@ -104,7 +112,7 @@ void RiderForm::load() {
     school_->setCurrentIndex(std::max(0, school_->findData(text(r->school))));
     level_->setCurrentIndex(std::max(0, level_->findData(text(r->level))));
     goal_->setText(text(r->goal));
-    limits_->show_all(yard_.records().limitations(id_));
+    limits_->show_all(yard_.records().people.limitations(id_));
     consents_->setText(app::consents_in_short(yard_, id_) + "  ›");
     load_sign_offs();
     loading_ = false;
@@ -113,9 +121,9 @@ void RiderForm::load() {
 /// What the coach lets this rider do, horse by horse, each with a way back.
 void RiderForm::load_sign_offs() {
     clear(*signed_);
-    const auto all = yard_.records().sign_offs(id_);
+    const auto all = yard_.records().people.sign_offs(id_);
     for (const store::SignOff& s : all) {
-        const auto horse = yard_.records().horse(s.horse);
+        const auto horse = yard_.records().people.horse(s.horse);
         const QDate day = QDate::fromString(text(s.day), Qt::ISODate);
         const QString words =
             tr("%1 on %2, since %3")
@@ -138,7 +146,7 @@ void RiderForm::load_sign_offs() {
 }
 
 void RiderForm::keep() {
-    const auto before = id_ && !loading_ ? yard_.records().rider(id_) : std::nullopt;
+    const auto before = id_ && !loading_ ? yard_.records().people.rider(id_) : std::nullopt;
     if (!before) return;
     store::Rider r = *before;
     if (const QString n = name_->text().trimmed(); !n.isEmpty()) r.name = n.toStdString();

@@ -25,6 +25,8 @@ class RiderForm : public QWidget {
     void consents_wanted(aspen::store::RiderId rider);
 
   private:
+    QLayout* build_fields();
+    QLayout* build_foot();
     void keep();
     void load();
     void load_sign_offs();

@@ -62,7 +62,7 @@ bool YardView::take_key(const QKeyEvent& e) {
 void YardView::open_row(int row, store::ClipId clip) {
     if (const store::HorseId horse = model_.horse_at(row)) return edit_horse(horse);
     if (const auto ride = model_.ride_at(row)) {
-        const auto clips = yard_.records().clips_of(*ride);
+        const auto clips = yard_.records().rides.clips_of(*ride);
         if (!clip && !clips.empty()) clip = clips.front().id;
         if (clip) return emit open_clip(clip);
     }
@@ -81,7 +81,7 @@ void YardView::assign(int row, int number) {
     if (!ride) return;
     kept_ = model_.ride_at(row + 1).value_or(*ride);
     const store::RideId now = app::say_rider(yard_, *ride, rider);
-    const QString name = text(yard_.records().rider(rider)->name);
+    const QString name = text(yard_.records().people.rider(rider)->name);
     emit say(now == *ride
                  ? name + tr(" rides in it; [undo] takes it back.")
                  : name + tr(" rides in it; it is part of the ride of that day now. [undo] takes it back."));
@@ -90,7 +90,7 @@ void YardView::assign(int row, int number) {
 void YardView::join(int row) {
     const auto ride = model_.ride_at(row), above = model_.ride_at(row - 1);
     if (!ride || !above) return emit say(tr("There is no ride above to join with."));
-    const auto a = yard_.records().ride(*ride), b = yard_.records().ride(*above);
+    const auto a = yard_.records().rides.ride(*ride), b = yard_.records().rides.ride(*above);
     if (a->rider && b->rider && a->rider != b->rider)
         return emit say(tr("Two different riders: their rides stay apart."));
     if (a->horse && b->horse && a->horse != b->horse)
@@ -112,7 +112,7 @@ void YardView::say_yes(int row) {
 void YardView::split(int row) {
     const auto ride = model_.ride_at(row);
     if (!ride) return;
-    if (yard_.records().clips_of(*ride).size() < 2) return emit say(tr("It is one clip already."));
+    if (yard_.records().rides.clips_of(*ride).size() < 2) return emit say(tr("It is one clip already."));
     kept_ = *ride;
     app::split_ride(yard_, *ride);
     emit say(tr("Every clip is a ride of its own now; J joins them again."));
@@ -121,7 +121,7 @@ void YardView::split(int row) {
 void YardView::promise(int row, bool take_back) {
     const auto ride = model_.ride_at(row);
     if (!ride) return;
-    const auto now = yard_.records().ride(*ride);
+    const auto now = yard_.records().rides.ride(*ride);
     const QDate before = QDate::fromString(text(now->promised), Qt::ISODate);
     const QDate day = take_back ? QDate() : before.isValid() ? before.addDays(1) : yard_.today().addDays(1);
     kept_ = *ride;
@@ -142,7 +142,7 @@ void YardView::trash(int row) {
 void YardView::choose_horse() {
     auto* menu = new QMenu(this);
     menu->setAttribute(Qt::WA_DeleteOnClose);
-    for (const store::Horse& h : yard_.records().horses())
+    for (const store::Horse& h : yard_.records().people.horses())
         connect(menu->addAction(text(h.name)), &QAction::triggered, this,
                 [this, id = h.id] { edit_horse(id); });
     if (menu->isEmpty()) menu->addAction(tr("no horse yet"))->setEnabled(false);
@@ -167,11 +167,11 @@ std::optional<int> seconds_said(const QString& words) {
 /// One camera's clock, for all clips that came in together with this ride's first.
 void YardView::set_clock(int row) {
     const auto ride = model_.ride_at(row);
-    const auto clips = ride ? yard_.records().clips_of(*ride) : std::vector<store::Clip>();
+    const auto clips = ride ? yard_.records().rides.clips_of(*ride) : std::vector<store::Clip>();
     if (clips.empty()) return;
     const store::Clip first = clips.front();
     int together = 1;
-    for (const store::Clip& c : yard_.records().clips())
+    for (const store::Clip& c : yard_.records().rides.clips())
         together += c.id != first.id && first.batch != 0 && c.batch == first.batch;
     line_->ask(
         together == 1
@@ -224,7 +224,7 @@ void YardView::fill_yard_menu(QMenu& menu) {
 
 /// "Ines" and "Ines Varga-Holt": the first one chosen becomes the second.
 void YardView::fill_merge(QMenu& menu) {
-    const auto riders = yard_.records().riders();
+    const auto riders = yard_.records().people.riders();
     for (const store::Rider& from : riders) {
         auto* one = menu.addMenu(text(from.name) + tr(" is"));
         for (const store::Rider& into : riders) {
@@ -236,7 +236,7 @@ void YardView::fill_merge(QMenu& menu) {
         }
     }
     menu.addSeparator();
-    const auto horses = yard_.records().horses();
+    const auto horses = yard_.records().people.horses();
     for (const store::Horse& from : horses) {
         auto* one = menu.addMenu(text(from.name) + tr(" is"));
         for (const store::Horse& into : horses) {
@@ -262,11 +262,11 @@ void YardView::fill_trash(QMenu& menu) {
         connect(sure->addAction(tr("Delete it; this cannot be taken back")), &QAction::triggered, this,
                 for_good);
     };
-    for (const store::Clip& c : yard_.records().trashed_clips()) {
+    for (const store::Clip& c : yard_.records().rides.trashed_clips()) {
         QString whose = tr("nobody yet");
-        for (const store::Slot& s : yard_.records().places(c.id)) {
-            const auto ride = yard_.records().ride(s.ride);
-            const auto rider = ride ? yard_.records().rider(ride->rider) : std::nullopt;
+        for (const store::Slot& s : yard_.records().rides.places(c.id)) {
+            const auto ride = yard_.records().rides.ride(s.ride);
+            const auto rider = ride ? yard_.records().people.rider(ride->rider) : std::nullopt;
             if (rider) whose = text(rider->name);
         }
         entry(
@@ -275,13 +275,13 @@ void YardView::fill_trash(QMenu& menu) {
             tr("With it go ") + app::what_goes_with(yard_, c.id),
             [this, id = c.id] { app::delete_for_good(yard_, id); });
     }
-    for (const store::Rider& r : yard_.records().trashed_riders()) {
+    for (const store::Rider& r : yard_.records().people.trashed_riders()) {
         entry(
             text(r.name), [this, id = r.id] { app::put_back(yard_, id); },
             tr("With it go ") + app::what_goes_with(yard_, r.id),
             [this, id = r.id] { app::delete_for_good(yard_, id); });
     }
-    for (const store::Moment& m : yard_.records().trashed_moments()) {
+    for (const store::Moment& m : yard_.records().reviews.trashed_moments()) {
         entry(tr("Moment at frame %1").arg(m.frame),
               [this, m] {
                   if (!app::put_back(yard_, m))

@@ -139,11 +139,12 @@ QWidget* YardView::build_right() {
     note_ = quiet_label("", right);
     note_->hide();
     column->addWidget(note_);
-    const auto edit = [this](const QModelIndex& i) {
-        if (!i.isValid()) return;
-        show_card(form_);
-        form_->show_rider(rider_model_.rider_at(i.row()));
-    };
+    join_cards();
+    join_riders();
+    return right;
+}
+
+void YardView::join_cards() {
     connect(form_, &RiderForm::closed, this, [this] { show_card(nullptr); });
     connect(horse_form_, &HorseForm::closed, this, [this] { show_card(nullptr); });
     connect(asking_, &AskingCard::closed, this, [this] { show_card(nullptr); });
@@ -151,6 +152,14 @@ QWidget* YardView::build_right() {
     connect(form_, &RiderForm::consents_wanted, this, &YardView::show_consents);
     connect(consents_, &ConsentCard::closed, this, [this] { show_card(form_); });
     connect(consents_, &ConsentCard::say, this, &YardView::say);
+}
+
+void YardView::join_riders() {
+    const auto edit = [this](const QModelIndex& i) {
+        if (!i.isValid()) return;
+        show_card(form_);
+        form_->show_rider(rider_model_.rider_at(i.row()));
+    };
     const auto show = [this](const QModelIndex& i) { emit open_rider(rider_model_.rider_at(i.row())); };
     connect(riders_, &QListView::clicked, this, show);
     connect(riders_, &QListView::customContextMenuRequested, this, [this](const QPoint& at) {
@@ -176,7 +185,6 @@ QWidget* YardView::build_right() {
     deed("show_rider", tr("Show the rider's progress"), show);
     deed("edit_rider", tr("Edit the rider's card"), edit);
     connect(riders_, &QListView::activated, this, show);
-    return right;
 }
 
 /// A rider's or horse's card in place of the riders; null brings them back.
@@ -261,18 +269,18 @@ store::RideId YardView::next_ride() const {
 }
 
 store::ClipId YardView::next_clip() const {
-    const auto clips = yard_.records().clips_of(next_ride());
+    const auto clips = yard_.records().rides.clips_of(next_ride());
     return clips.empty() ? store::ClipId{} : clips.front().id;
 }
 
 store::ClipId YardView::next_after(store::ClipId clip) const {
     std::vector<store::ClipId> order;
-    for (const store::RideLine& line : yard_.records().waiting()) {
-        for (const store::Clip& c : yard_.records().clips_of(line.ride.id)) order.push_back(c.id);
+    for (const store::RideLine& line : yard_.records().rides.waiting()) {
+        for (const store::Clip& c : yard_.records().rides.clips_of(line.ride.id)) order.push_back(c.id);
     }
     // Of its own ride first, also when that is done.
-    for (const store::Slot& s : yard_.records().places(clip)) {
-        const auto clips = yard_.records().clips_of(s.ride);
+    for (const store::Slot& s : yard_.records().rides.places(clip)) {
+        const auto clips = yard_.records().rides.clips_of(s.ride);
         const auto it = std::ranges::find(clips, clip, &store::Clip::id);
         if (it != clips.end() && it + 1 != clips.end()) return (it + 1)->id;
     }

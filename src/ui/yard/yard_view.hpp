@@ -63,6 +63,8 @@ class YardView : public QWidget {
   private:
     QWidget* build_left();
     QWidget* build_right();
+    void join_cards();
+    void join_riders();
     void after_reset();
     void remember();
     bool take_key(const QKeyEvent& e);

@@ -1,13 +1,11 @@
-#include <fmt/format.h>
+#include "store/reviews.hpp"
 
 #include <algorithm>
 #include <map>
 
+#include "core/body/stretches.hpp"
 #include "store/statement.hpp"
-#include "store/yard_store.hpp"
 
-/// What belongs to a review: moments and joints, stretches, notes, remarks, events, findings, corrections,
-/// phrases.
 namespace aspen::store {
 namespace {
 
@@ -65,7 +63,7 @@ std::vector<core::Figure> read_figures(Database& database, const std::string& mo
 
 }  // namespace
 
-MomentId ReviewRecords::add(const Moment& m) {
+MomentId Reviews::add(const Moment& m) {
     MomentId id;
     within([&] {
         id = {insert(database_, m)};
@@ -76,24 +74,28 @@ MomentId ReviewRecords::add(const Moment& m) {
     });
     return id;
 }
-void ReviewRecords::set_phase(MomentId id, const std::string& phase) {
+
+void Reviews::set_phase(MomentId id, const std::string& phase) {
     run(database_, "UPDATE moment SET phase = ? WHERE id = ?", [&](Binder& b) { b << phase << id; });
 }
-void ReviewRecords::set_head_top(MomentId id, std::optional<core::Point> at) {
+
+void Reviews::set_head_top(MomentId id, std::optional<core::Point> at) {
     run(database_, "UPDATE moment SET top_x = ?, top_y = ? WHERE id = ?",
         [&](Binder& b) { b << x_of(at) << y_of(at) << id; });
 }
-void ReviewRecords::trash(MomentId id, bool trashed) {
+
+void Reviews::trash(MomentId id, bool trashed) {
     run(database_, "UPDATE moment SET trashed = ? WHERE id = ?", [&](Binder& b) { b << trashed << id; });
 }
-void ReviewRecords::remove(MomentId id) {
+
+void Reviews::remove(MomentId id) {
     within([&] {
         run(database_, "DELETE FROM mark WHERE moment = ?", [&](Binder& b) { b << id; });
         erase(database_, "moment", id);
     });
 }
 
-void ReviewRecords::put(MomentId id, core::Landmark landmark, const core::Mark& m) {
+void Reviews::put(MomentId id, core::Landmark landmark, const core::Mark& m) {
     if (m.visibility == core::Visibility::absent) {
         run(database_, "DELETE FROM mark WHERE moment = ? AND landmark = ?",
             [&](Binder& b) { b << id << core::id(landmark); });
@@ -111,11 +113,11 @@ void ReviewRecords::put(MomentId id, core::Landmark landmark, const core::Mark& 
         });
 }
 
-std::vector<Moment> ReviewRecords::moments(ClipId clip) {
+std::vector<Moment> Reviews::moments(ClipId clip) const {
     auto moments = select<Moment>(database_, "WHERE clip = ? AND trashed = 0 ORDER BY frame, slot",
                                   [&](Binder& b) { b << clip; });
     if (moments.empty()) return moments;
-    const core::Stretches ridden = stretches(clip);
+    const core::Stretches ridden = rides_.stretches(clip);
     std::map<std::int64_t, core::Figure*> by_id;
     for (Moment& m : moments) {
         take_view(m.figure, core::ridden_at(ridden, m.frame));
@@ -133,10 +135,11 @@ std::vector<Moment> ReviewRecords::moments(ClipId clip) {
         });
     return moments;
 }
-std::optional<Moment> ReviewRecords::moment(MomentId id) {
+
+std::optional<Moment> Reviews::moment(MomentId id) const {
     auto m = select_one<Moment>(database_, id);
     if (!m) return m;
-    take_view(m->figure, core::ridden_at(stretches(m->clip), m->frame));
+    take_view(m->figure, core::ridden_at(rides_.stretches(m->clip), m->frame));
     query(
         database_, "SELECT landmark, " + columns<core::Mark>() + " FROM mark WHERE moment = ?",
         [&](Binder& b) { b << id; },
@@ -146,13 +149,15 @@ std::optional<Moment> ReviewRecords::moment(MomentId id) {
         });
     return m;
 }
-std::vector<Moment> ReviewRecords::trashed_moments() {
+
+std::vector<Moment> Reviews::trashed_moments() const {
     return select<Moment>(
         database_,
         "WHERE trashed = 1 AND clip NOT IN (SELECT id FROM clip WHERE trashed = 1) ORDER BY id DESC",
         kNothing);
 }
-std::vector<core::Figure> ReviewRecords::figures_of(RiderId rider, int most) {
+
+std::vector<core::Figure> Reviews::figures_of(RiderId rider, int most) const {
     return read_figures(database_,
                         "SELECT moment.id FROM ride JOIN slot ON slot.ride = ride.id JOIN moment ON "
                         "moment.clip = slot.clip AND moment.slot = "
@@ -161,7 +166,8 @@ std::vector<core::Figure> ReviewRecords::figures_of(RiderId rider, int most) {
                         "ORDER BY ride.day DESC, moment.id DESC LIMIT ?",
                         [&](Binder& b) { b << rider << most; });
 }
-std::vector<core::Figure> ReviewRecords::placed_figures(int most) {
+
+std::vector<core::Figure> Reviews::placed_figures(int most) const {
     return read_figures(
         database_,
         "SELECT DISTINCT mark.moment AS id FROM mark WHERE put_x IS NOT NULL AND EXISTS (SELECT 1 "
@@ -170,80 +176,54 @@ std::vector<core::Figure> ReviewRecords::placed_figures(int most) {
         [&](Binder& b) { b << most; });
 }
 
-void RideRecords::put_stretches(ClipId clip, const core::Stretches& all) {
-    static const std::string sql = [] {
-        std::string names = "clip", marks = "?", sets;
-        for (const std::string& name : Table<core::Stretch>::column_names()) {
-            names += ", \"" + name + "\"";
-            marks += ",?";
-            if (name != "first")
-                sets += fmt::format("{}\"{}\"=excluded.\"{}\"", sets.empty() ? "" : ", ", name, name);
-        }
-        return fmt::format("INSERT INTO stretch({}) VALUES({}) ON CONFLICT(clip, first) DO UPDATE SET {}",
-                           names, marks, sets);
-    }();
-    within([&] {
-        core::Stretches stretches = all.empty() ? core::whole_clip() : all;
-        for (const core::Stretch& old : this->stretches(clip)) {
-            if (std::ranges::find(stretches, old.first, &core::Stretch::first) == stretches.end())
-                run(database_, "DELETE FROM stretch WHERE clip = ? AND first = ?",
-                    [&](Binder& b) { b << clip << old.first; });
-        }
-        for (core::Stretch& s : stretches) {
-            run(database_, sql, [&](Binder& b) {
-                b << clip;
-                Table<core::Stretch>::write(b, s);
-            });
-        }
-    });
-}
-core::Stretches RideRecords::stretches(ClipId clip) {
-    return query(
-        database_, "SELECT " + columns<core::Stretch>() + " FROM stretch WHERE clip = ? ORDER BY first",
-        [&](Binder& b) { b << clip; },
-        [](SQLite::Statement& s) {
-            core::Stretch out;
-            Reader reader(s);
-            read(reader, out);
-            return out;
-        });
-}
+NoteId Reviews::add(const Note& n) { return {insert(database_, n)}; }
 
-NoteId ReviewRecords::add(const Note& n) { return {insert(database_, n)}; }
-void ReviewRecords::update(const Note& n) { change(database_, n); }
-void ReviewRecords::remove(NoteId id) { erase(database_, "note", id); }
-std::vector<Note> ReviewRecords::notes(ClipId clip) {
+void Reviews::update(const Note& n) { change(database_, n); }
+
+void Reviews::remove(NoteId id) { erase(database_, "note", id); }
+
+std::vector<Note> Reviews::notes(ClipId clip) const {
     return select<Note>(database_, "WHERE clip = ? ORDER BY frame, id", [&](Binder& b) { b << clip; });
 }
-RemarkId ReviewRecords::add(const Remark& r) { return {insert(database_, r)}; }
-void ReviewRecords::remove(RemarkId id) { erase(database_, "remark", id); }
-std::vector<Remark> ReviewRecords::remarks(RideId ride) {
+
+RemarkId Reviews::add(const Remark& r) { return {insert(database_, r)}; }
+
+void Reviews::remove(RemarkId id) { erase(database_, "remark", id); }
+
+std::vector<Remark> Reviews::remarks(RideId ride) const {
     return select<Remark>(database_, "WHERE ride = ? ORDER BY id", [&](Binder& b) { b << ride; });
 }
-EventId ReviewRecords::add(const Event& e) { return {insert(database_, e)}; }
-void ReviewRecords::update(const Event& e) { change(database_, e); }
-void ReviewRecords::remove(EventId id) { erase(database_, "event", id); }
-std::vector<Event> ReviewRecords::events_in(ClipId clip) {
+
+EventId Reviews::add(const Event& e) { return {insert(database_, e)}; }
+
+void Reviews::update(const Event& e) { change(database_, e); }
+
+void Reviews::remove(EventId id) { erase(database_, "event", id); }
+
+std::vector<Event> Reviews::events_in(ClipId clip) const {
     return select<Event>(database_, "WHERE clip = ? ORDER BY time_s, id", [&](Binder& b) { b << clip; });
 }
-std::vector<Event> ReviewRecords::events(RideId ride) {
+
+std::vector<Event> Reviews::events(RideId ride) const {
     return select<Event>(database_, "WHERE ride = ? ORDER BY clip, time_s, at, id",
                          [&](Binder& b) { b << ride; });
 }
 
-void ReviewRecords::put(const Answer& a) {
+void Reviews::put(const Answer& a) {
     within([&] {
         run(database_, "DELETE FROM answer WHERE clip = ? AND slot = ? AND frame = ? AND name = ?",
             [&](Binder& b) { b << a.clip << a.slot << a.frame << a.check; });
         insert(database_, a);
     });
 }
-void ReviewRecords::remove(AnswerId id) { erase(database_, "answer", id); }
-std::vector<Answer> ReviewRecords::answers(ClipId clip) {
+
+void Reviews::remove(AnswerId id) { erase(database_, "answer", id); }
+
+std::vector<Answer> Reviews::answers(ClipId clip) const {
     return select<Answer>(database_, "WHERE clip = ? ORDER BY frame, id", [&](Binder& b) { b << clip; });
 }
 
-GroundMarkId ReviewRecords::add(const GroundMark& g) {
+GroundMarkId Reviews::add(const GroundMark& g) {
     GroundMarkId id;
     within([&] {
         if (g.kind == GroundMarkKind::lap_line)
@@ -253,35 +233,42 @@ GroundMarkId ReviewRecords::add(const GroundMark& g) {
     });
     return id;
 }
-void ReviewRecords::remove(GroundMarkId id) { erase(database_, "ground_mark", id); }
-std::vector<GroundMark> ReviewRecords::ground_marks(ClipId clip) {
+
+void Reviews::remove(GroundMarkId id) { erase(database_, "ground_mark", id); }
+
+std::vector<GroundMark> Reviews::ground_marks(ClipId clip) const {
     return select<GroundMark>(database_, "WHERE clip = ? ORDER BY frame, id", [&](Binder& b) { b << clip; });
 }
 
-SketchId ReviewRecords::add(const Sketch& s) { return {insert(database_, s)}; }
-void ReviewRecords::remove(SketchId id) { erase(database_, "sketch", id); }
-std::vector<Sketch> ReviewRecords::sketches(ClipId clip) {
+SketchId Reviews::add(const Sketch& s) { return {insert(database_, s)}; }
+
+void Reviews::remove(SketchId id) { erase(database_, "sketch", id); }
+
+std::vector<Sketch> Reviews::sketches(ClipId clip) const {
     return select<Sketch>(database_, "WHERE clip = ? ORDER BY frame, id", [&](Binder& b) { b << clip; });
 }
-RepeatId ReviewRecords::add(const Repeat& r) { return {insert(database_, r)}; }
-std::vector<Repeat> ReviewRecords::repeats(int most) {
+
+RepeatId Reviews::add(const Repeat& r) { return {insert(database_, r)}; }
+
+std::vector<Repeat> Reviews::repeats(int most) const {
     return select<Repeat>(database_, "ORDER BY id DESC LIMIT ?", [&](Binder& b) { b << most; });
 }
 
-void ReviewRecords::use_phrase(const std::string& words, int by) {
+void Reviews::use_phrase(const std::string& words, int by) {
     run(database_,
         "INSERT INTO phrase(words, used) VALUES(?, ?) ON CONFLICT(words) DO UPDATE SET used = used + "
         "excluded.used",
         [&](Binder& b) { b << words << by; });
     run(database_, "DELETE FROM phrase WHERE words = ? AND used <= 0", [&](Binder& b) { b << words; });
 }
-std::vector<std::string> ReviewRecords::phrases(int most) {
+
+std::vector<std::string> Reviews::phrases(int most) const {
     return query(
         database_, "SELECT words FROM phrase ORDER BY used DESC, words LIMIT ?",
         [&](Binder& b) { b << most; }, [](SQLite::Statement& s) { return s.getColumn(0).getString(); });
 }
 
-void ReviewRecords::put(const Finding& f) {
+void Reviews::put(const Finding& f) {
     const auto there = findings(f.ride);
     const auto same =
         std::ranges::find_if(there, [&](const Finding& t) { return t.fault == f.fault && t.seen == f.seen; });
@@ -293,41 +280,10 @@ void ReviewRecords::put(const Finding& f) {
     kept.id = same->id;
     change(database_, kept);
 }
-std::vector<Finding> ReviewRecords::findings(RideId ride) {
+
+std::vector<Finding> Reviews::findings(RideId ride) const {
     return select<Finding>(database_, "WHERE ride = ? ORDER BY fault, gait, seat, side",
                            [&](Binder& b) { b << ride; });
-}
-
-CorrectionId WorkRecords::add(const Correction& c) { return {insert(database_, c)}; }
-void WorkRecords::update(const Correction& c) { change(database_, c); }
-void WorkRecords::remove(CorrectionId id) {
-    within([&] {
-        for (const char* table : {"prescription", "correction_word"})
-            run(database_, fmt::format("DELETE FROM {} WHERE correction = ?", table),
-                [&](Binder& b) { b << id; });
-        run(database_, "UPDATE promise SET correction = NULL WHERE correction = ?",
-            [&](Binder& b) { b << id; });
-        erase(database_, "correction", id);
-    });
-}
-std::vector<Correction> WorkRecords::corrections(RiderId rider) {
-    return select<Correction>(database_, "WHERE rider = ? ORDER BY focus DESC, noticed_on, id",
-                              [&](Binder& b) { b << rider; });
-}
-std::optional<Correction> WorkRecords::correction_like(const Correction& c) {
-    return first(select<Correction>(
-        database_, "WHERE rider = ? AND horse IS ? AND fault = ? AND gait = ? AND seat = ? AND side = ?",
-        [&](Binder& b) { b << c.rider << c.horse << c.fault << c.seen.gait << c.seen.seat << c.seen.side; }));
-}
-
-PrescriptionId WorkRecords::add(const Prescription& p) { return {insert(database_, p)}; }
-void WorkRecords::withdraw(PrescriptionId id, bool withdrawn) {
-    run(database_, "UPDATE prescription SET withdrawn = ? WHERE id = ?",
-        [&](Binder& b) { b << withdrawn << id; });
-}
-std::vector<Prescription> WorkRecords::prescriptions(CorrectionId correction) {
-    return select<Prescription>(database_, "WHERE correction = ? AND withdrawn = 0 ORDER BY given_on, id",
-                                [&](Binder& b) { b << correction; });
 }
 
 }  // namespace aspen::store

@@ -1,20 +1,23 @@
+#include "store/leaving.hpp"
+
+#include <fmt/format.h>
+
 #include <algorithm>
-#include <utility>
 
 #include "store/statement.hpp"
-#include "store/yard_store.hpp"
 
-/// What leaves, what may, and what came from elsewhere.
 namespace aspen::store {
+ConsentId Leaving::add(const Consent& c) { return {insert(database_, c)}; }
 
-ConsentId LeavingRecords::add(const Consent& c) { return {insert(database_, c)}; }
-void LeavingRecords::update(const Consent& c) { change(database_, c); }
-std::vector<Consent> LeavingRecords::consents_of(RiderId rider) {
+void Leaving::update(const Consent& c) { change(database_, c); }
+
+std::vector<Consent> Leaving::consents_of(RiderId rider) const {
     return select<Consent>(database_, "WHERE rider = ? ORDER BY given_on, id",
                            [&](Binder& b) { b << rider; });
 }
 
-DepartureId LeavingRecords::add(const Departure& d) { return {insert(database_, d)}; }
+DepartureId Leaving::add(const Departure& d) { return {insert(database_, d)}; }
+
 std::optional<Consent> newest_word(const std::vector<Consent>& consents, std::string_view use) {
     const Consent* out = nullptr;
     const auto said = [](const Consent& c) { return std::pair(std::max(c.given_on, c.withdrawn_on), c.id); };
@@ -24,23 +27,27 @@ std::optional<Consent> newest_word(const std::vector<Consent>& consents, std::st
     return out ? std::optional(*out) : std::nullopt;
 }
 
-std::vector<Departure> LeavingRecords::departures(RiderId rider, int most) {
+std::vector<Departure> Leaving::departures(RiderId rider, int most) const {
     return select<Departure>(database_, "WHERE ?1 IS NULL OR rider = ?1 ORDER BY at DESC, id DESC LIMIT ?2",
                              [&](Binder& b) { b << rider << most; });
 }
 
-SpokenId LeavingRecords::add(const Spoken& s) { return {insert(database_, s)}; }
-void LeavingRecords::update(const Spoken& s) { change(database_, s); }
-void LeavingRecords::remove(SpokenId id) { erase(database_, "spoken", id); }
-std::optional<Spoken> LeavingRecords::spoken(SpokenId id) {
+SpokenId Leaving::add(const Spoken& s) { return {insert(database_, s)}; }
+
+void Leaving::update(const Spoken& s) { change(database_, s); }
+
+void Leaving::remove(SpokenId id) { erase(database_, "spoken", id); }
+
+std::optional<Spoken> Leaving::spoken(SpokenId id) const {
     return first(select<Spoken>(database_, "WHERE id = ?", [&](Binder& b) { b << id; }));
 }
-std::vector<Spoken> LeavingRecords::spoken_over(ClipId clip) {
+
+std::vector<Spoken> Leaving::spoken_over(ClipId clip) const {
     return select<Spoken>(database_, "WHERE clip = ? ORDER BY made_at DESC, id DESC",
                           [&](Binder& b) { b << clip; });
 }
 
-FaceMarkId LeavingRecords::put(const FaceMark& mark) {
+FaceMarkId Leaving::put(const FaceMark& mark) {
     FaceMarkId id;
     within([&] {
         run(database_, "DELETE FROM face_mark WHERE clip = ? AND person = ? AND frame = ?",
@@ -49,17 +56,21 @@ FaceMarkId LeavingRecords::put(const FaceMark& mark) {
     });
     return id;
 }
-void LeavingRecords::remove(FaceMarkId id) { erase(database_, "face_mark", id); }
-std::vector<FaceMark> LeavingRecords::face_marks(ClipId clip) {
+
+void Leaving::remove(FaceMarkId id) { erase(database_, "face_mark", id); }
+
+std::vector<FaceMark> Leaving::face_marks(ClipId clip) const {
     return select<FaceMark>(database_, "WHERE clip = ? ORDER BY person, frame",
                             [&](Binder& b) { b << clip; });
 }
 
-ParcelId LeavingRecords::add(const Parcel& p) { return {insert(database_, p)}; }
-std::vector<Parcel> LeavingRecords::parcels_of(RideId ride) {
+ParcelId Leaving::add(const Parcel& p) { return {insert(database_, p)}; }
+
+std::vector<Parcel> Leaving::parcels_of(RideId ride) const {
     return select<Parcel>(database_, "WHERE ride = ? ORDER BY at, id", [&](Binder& b) { b << ride; });
 }
-bool LeavingRecords::parcel_known(const std::string& sha256) {
+
+bool Leaving::parcel_known(const std::string& sha256) const {
     return !select<Parcel>(database_, "WHERE sha256 = ? LIMIT 1", [&](Binder& b) { b << sha256; }).empty();
 }
 
