@@ -81,8 +81,8 @@ store::Rider rider_in(app::Yard& yard, const std::string& words) {
 }
 
 app::Permit permitted(const app::PermitOrLine& asked) {
-    if (const auto* line = std::get_if<QString>(&asked)) throw Refused(line->toStdString());
-    return std::get<app::Permit>(asked);
+    if (!asked) throw Refused(asked.error().toStdString());
+    return *asked;
 }
 
 /// Refuses with the line of what did not leave.

@@ -112,7 +112,7 @@ TEST_F(Told, ConfirmingADragNudgingAndTakingAwayOnceEach) {
     once("nudge", [&] { m.nudge_selected(1, 0); });
     once("drag", [&] { m.drag(core::Landmark::heel, {heel.x + 5, heel.y}, 1.0); });
     once("let go", [&] { m.end_drag(); });
-    once("undo", [&] { yard.undo(); });
+    once("undo", [&] { yard.steps().undo(); });
     once("take away", [&] {
         m.select(core::Landmark::toe);
         told.clear();

@@ -1,5 +1,6 @@
 #include "app/bench_fixture.hpp"
 #include "app/review/finding_row.hpp"
+#include "app/review/review_changes.hpp"
 #include "app/review/seeing.hpp"
 
 #include <QFile>
@@ -50,9 +51,9 @@ TEST_F(BenchTest, TakingBackTheFirstJointLeavesNoEmptyMoment) {
     open();
     bench.marking().place({600, 130}, 1);
     ASSERT_EQ(bench.review().moments().size(), 1U);
-    yard.undo();
+    yard.steps().undo();
     EXPECT_TRUE(bench.review().moments().empty());
-    yard.redo();
+    yard.steps().redo();
     ASSERT_EQ(bench.review().moments().size(), 1U);
     EXPECT_EQ(bench.marking().figure()[core::Landmark::ear].at, (core::Point{600, 130}));
 }
@@ -111,14 +112,14 @@ TEST_F(BenchTest, DraggingIsLiveAndOneStep) {
     const auto heel = bench.marking().figure()[core::Landmark::heel].at;
     const auto value = [&] { return *core::find(bench.marking().judged(), "heel_offset")->measured.value; };
     const double before = value();
-    const int steps = yard.undo_stack().count();
+    const int steps = yard.steps().stack().count();
     bench.marking().drag(core::Landmark::heel, {heel.x + 10, heel.y}, 1);
     bench.marking().drag(core::Landmark::heel, {heel.x + 20, heel.y}, 1);
     EXPECT_GT(value(), before + 5) << "the column follows while dragging";
-    EXPECT_EQ(yard.undo_stack().count(), steps);
+    EXPECT_EQ(yard.steps().stack().count(), steps);
     bench.marking().end_drag();
-    EXPECT_EQ(yard.undo_stack().count(), steps + 1);
-    yard.undo();
+    EXPECT_EQ(yard.steps().stack().count(), steps + 1);
+    yard.steps().undo();
     EXPECT_EQ(bench.marking().figure()[core::Landmark::heel].at, heel);
     EXPECT_NEAR(value(), before, 1e-9);
 }
@@ -139,13 +140,13 @@ TEST_F(BenchTest, AnUprightTakesTheTiltOutAndNarrowsTheError) {
 TEST_F(BenchTest, ABitBehindTheHipAsksAndOneKeyTurnsIt) {
     open();
     say_everything();
-    bench.review().turn_travel();
+    turn_travel(bench.review());
     EXPECT_EQ(bench.review().stretch().travel, core::Travel::left);
     go_to(10);
     bench.marking().ask_for_others(true);
     mark_all_asked();
     EXPECT_TRUE(bench.review().travel_doubtful());
-    bench.review().turn_travel();
+    turn_travel(bench.review());
     EXPECT_FALSE(bench.review().travel_doubtful());
 }
 
@@ -211,12 +212,12 @@ TEST_F(BenchTest, MarksPassTheGateAndThereMustBeSome) {
 }
 
 TEST_F(MarksOut, ComeBackTheSameInOneStep) {
-    bench.review().remove_moment();
+    remove_moment(bench.review());
     EXPECT_TRUE(bench.review().moments().empty());
-    const int steps = yard.undo_stack().count();
+    const int steps = yard.steps().stack().count();
     ASSERT_EQ(import_marks(bench, file), QString());
     EXPECT_EQ(bench.marking().figure(), before);
-    EXPECT_EQ(yard.undo_stack().count(), steps + 1);
+    EXPECT_EQ(yard.steps().stack().count(), steps + 1);
 }
 
 TEST_F(MarksOut, SayHowItWasRiddenOnlyWhereNothingWasSaid) {

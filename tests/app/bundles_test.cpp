@@ -301,7 +301,7 @@ TEST_F(Leaving, WhatIsSaidOfSomebodyElseInThePictureStaysHere) {
     n.kind = store::NoteKind::words;
     n.words = "Ines rides too close";
     add_note(yard, n);
-    const Permit permit = std::get<Permit>(ask_for_bundle(yard, rides_with_clips(yard, rider)));
+    const Permit permit = ask_for_bundle(yard, rides_with_clips(yard, rider)).value();
     EXPECT_EQ(permit.riders().size(), 2U) << "both are asked for";
     for (const exchange::BundlePart& p : bundle_of(yard, rides_with_clips(yard, rider), permit).parts)
         EXPECT_EQ(p.bytes.find("too close"), std::string::npos) << p.name;
@@ -347,7 +347,7 @@ TEST_F(Leaving, ABundlesFilmTakesNeitherPlaceNorSoundAlong) {
 
 TEST_F(Leaving, WhatWaitsInTheYardHasNotLeft) {
     ready();
-    const Permit permit = std::get<Permit>(ask_for_rider(yard, rider, Use::page));
+    const Permit permit = ask_for_rider(yard, rider, Use::page).value();
     yard.folder().mkpath("leaving");
     const auto write = [](const QString& to) { return write_whole(to, "a page"); };
     const QString waits = yard.folder().filePath("leaving/page.pdf");
@@ -392,11 +392,11 @@ TEST_F(Leaving, ThePageIsWrittenInBothFormatsAndLogged) {
     give_for_the_leg();
     const PageDraft draft = page_of(yard, rider);
     const auto asked = ask_for_page(yard, rider, draft);
-    const PagePictures::Read read = PagePictures(yard, draft, std::get<Permit>(asked)).read(Job(0, {}, true));
+    const PagePictures::Read read = PagePictures(yard, draft, *asked).read(Job(0, {}, true));
     ASSERT_TRUE(read.page) << read.trouble.toStdString();
     EXPECT_GT(read.page->picture.width(), 500);
     for (const char* name : {"page.pdf", "page.html"})
-        EXPECT_EQ(write_page(yard, {rider, *read.page, std::get<Permit>(asked)}, path(name)), "");
+        EXPECT_EQ(write_page(yard, {rider, *read.page, *asked}, path(name)), "");
     EXPECT_EQ(yard.records().leaving.departures(rider).size(), 2U);
 }
 
@@ -407,7 +407,7 @@ TEST_F(Leaving, AFileGoesAlongWithItsMessage) {
     store::Outgoing o{{}, rider, "page", "2026-11-24T10:00:00", "", "Joss Penhallow", "Your page", "Hello\n"};
     o.state = "waiting";
     o.attached = "leaving/page.pdf";
-    waits_with(o, std::get<Permit>(ask_for_rider(yard, rider, Use::page)));
+    waits_with(o, ask_for_rider(yard, rider, Use::page).value());
     put_in_outbox(yard, o);
     EXPECT_TRUE(write_outbox(yard).startsWith("One message"));
     const QString file =
@@ -438,7 +438,7 @@ class WaitingFilm : public Leaving {
                           "Hello\n"};
         o.state = "waiting";
         o.attached = "leaving/clip.mp4";
-        waits_with(o, std::get<Permit>(ask(yard, {Use::clip, {rider, child}, {}, {clip}})));
+        waits_with(o, ask(yard, {Use::clip, {rider, child}, {}, {clip}}).value());
         put_in_outbox(yard, o);
     }
     /// Asks for all that waits to be written; the line, once nothing has left by it.
@@ -526,7 +526,7 @@ TEST_F(Leaving, WhatIsDeletedForGoodTakesItsVoicesAlong) {
 
 TEST_F(Leaving, TablesHoldWhatTheYardHolds) {
     ready();
-    const Permit permit = std::get<Permit>(ask_for_rider(yard, rider, Use::page));
+    const Permit permit = ask_for_rider(yard, rider, Use::page).value();
     for (const Table table : kAllTables) {
         std::istringstream in(table_csv(yard, permit, table));
         std::string line;

@@ -144,7 +144,7 @@ TEST_F(DemoYardMade, StoppedInTheMiddleIsTakenUpAgain) {
     EXPECT_GE(kept, 3U);
     EXPECT_LT(kept, few.size());
     EXPECT_EQ(yard->records().rides.clips().size(), few.size()) << "none twice, none lost";
-    EXPECT_EQ(yard->undo_stack().count(), 0) << "nothing of it can be taken back by mistake";
+    EXPECT_EQ(yard->steps().stack().count(), 0) << "nothing of it can be taken back by mistake";
     const QDir clips(yard->folder().filePath("clips"));
     EXPECT_TRUE(clips.entryList({".*.part"}, QDir::Files | QDir::Hidden).isEmpty());
 }

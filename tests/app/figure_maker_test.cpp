@@ -50,7 +50,7 @@ TEST_F(FigureMakerTest, ThreeClicksLayAFigureAndSayTheTravelInOneStep) {
     EXPECT_EQ(bench.marking().figure().marked(), static_cast<int>(core::posed_landmarks().size()));
     EXPECT_LT(median_error(core::first_nine()), 0.12) << "aim: 12 % of the trunk before any correction";
     EXPECT_TRUE(lines.join(' ').contains("./aspen setup")) << "one line says what is missing";
-    yard.undo();
+    yard.steps().undo();
     EXPECT_TRUE(bench.review().moments().empty());
     EXPECT_EQ(bench.review().stretch().travel, core::Travel::unknown);
 }
@@ -87,7 +87,7 @@ TEST_F(FigureMakerTest, ADraggedJointPullsTheUnconfirmedAndIsOneStep) {
     EXPECT_EQ(bench.marking().figure()[L::knee].origin, core::Origin::clicked);
     EXPECT_NE(bench.marking().figure()[L::ankle].at, before[L::ankle].at);
     EXPECT_EQ(bench.marking().figure()[L::heel].at, before[L::heel].at) << "clicked, so it stays";
-    yard.undo();
+    yard.steps().undo();
     EXPECT_EQ(bench.marking().figure(), before);
     bench.marking().drag(L::knee, {before[L::knee].at.x + 10, before[L::knee].at.y}, 1, true);
     bench.marking().end_drag();
@@ -109,8 +109,8 @@ TEST_F(FigureMakerTest, JointsAreCarriedOverHalfASecond) {
     EXPECT_FALSE(bench.marking().figure()[L::shoulder].confirmed);
     bench.marking().confirm();
     EXPECT_TRUE(core::find(bench.marking().judged(), "trunk_lean")->measured.value);
-    yard.undo();
-    yard.undo();
+    yard.steps().undo();
+    yard.steps().undo();
     EXPECT_FALSE(bench.review().moment()) << "carrying is one step";
 }
 

@@ -56,7 +56,7 @@ TEST_F(Following, WhatTheRidesProposeIsTakenLeftAndTakenBack) {
     settle();
     EXPECT_EQ(desk.lanes()[0].life.stands, Stage::holding);
     EXPECT_FALSE(desk.lanes()[0].life.proposes);
-    yard.undo();
+    yard.steps().undo();
     settle();
     EXPECT_EQ(desk.lanes()[0].life.proposes, Stage::holding) << "a decision like any other";
     desk.leave_as_it_is(desk.lanes()[0]);
@@ -289,7 +289,7 @@ TEST_F(Asked, AClipThatComesIsLaidOnWhatItFulfils) {
 TEST_F(Asked, IsClosedAndOpenedAgainByUndo) {
     close_promise(yard, promises(yard)[0].promise);
     EXPECT_TRUE(promises(yard).empty());
-    yard.undo();
+    yard.steps().undo();
     EXPECT_EQ(promises(yard).size(), 1U);
 }
 
@@ -353,15 +353,14 @@ TEST_F(Following, AnEntrySaysHowMuchOfItWasLogged) {
 
 TEST_F(Following, EntriesAreATableAndLeaveByTheGateAlone) {
     ride_on({45, 44, 2});
-    EXPECT_TRUE(std::holds_alternative<QString>(ask_for_rider(yard, rider, Use::page)))
-        << "a minor without consent";
+    EXPECT_TRUE(!ask_for_rider(yard, rider, Use::page).has_value()) << "a minor without consent";
     auto card = *yard.records().people.rider(rider);
     card.birth_year = 1990;
     change_rider(yard, card);
     desk.refresh();
     const QString file = QString::fromStdString((folder / "entries.csv").string());
     const auto permit = ask_for_rider(yard, rider, Use::page);
-    write_entries(yard, std::get<Permit>(permit), desk.rider_name(), desk.all_lanes(), file);
+    write_entries(yard, *permit, desk.rider_name(), desk.all_lanes(), file);
     std::ifstream in(file.toStdString());
     std::string line;
     ASSERT_TRUE(std::getline(in, line));
@@ -521,7 +520,7 @@ TEST_F(Following, GuessedAnglesGiveBiasErrorAndTwoCoachesAgreement) {
     ASSERT_TRUE(both);
     EXPECT_EQ(both->shared, 8);
     EXPECT_NEAR(both->limits.mean, -4, 1e-3);
-    EXPECT_EQ(who, yard.coach());
+    EXPECT_EQ(who, coach_of(yard));
 }
 
 TEST_F(Following, TheOwnMarkedMomentsAreAskedToo) {

@@ -61,7 +61,7 @@ TEST(KilledSteps, LeaveTheRecordsAsAfterTheLastCommittedStep) {
         const std::string now = fingerprint(after);
         EXPECT_TRUE(now == told.back() || now == longer.at(told.size()))
             << "round " << round << ": neither the last step nor the next";
-        EXPECT_EQ(after.undo(), "There is nothing to take back.") << "undo starts anew";
+        EXPECT_EQ(after.steps().undo(), "There is nothing to take back.") << "undo starts anew";
     }
 }
 
@@ -107,7 +107,7 @@ TEST(KilledBackup, IsTheOldOrTheNewOneWhole) {
 void expect_whole(Yard& yard, const std::string& word) {
     auto& db = test::to_write(yard).database().raw();
     ASSERT_EQ(db.execAndGet("PRAGMA integrity_check").getString(), "ok");
-    EXPECT_EQ(yard.undo(), "There is nothing to take back.");
+    EXPECT_EQ(yard.steps().undo(), "There is nothing to take back.");
     EXPECT_FALSE(yard.records().search.places(word, 20).empty());
     EXPECT_TRUE(QDir(yard.folder().path())
                     .entryList({".bundle-*", ".leaving-*"}, QDir::Dirs | QDir::Hidden)

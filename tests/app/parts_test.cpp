@@ -164,7 +164,7 @@ TEST_F(Lists, RidesKeepTheRulesOfModels) {
     trash_clip(yard, two.id);
     rides.refresh();
     EXPECT_LT(rides.rowCount(), both);
-    yard.undo();
+    yard.steps().undo();
     rides.refresh();
     EXPECT_EQ(rides.rowCount(), both);
     set_ride_state(yard, test::ride_of(yard, one.id), store::RideState::done);
@@ -191,7 +191,7 @@ TEST_F(Lists, RidersKeepTheRulesOfModels) {
     ASSERT_TRUE(wait_for([&] { return riders.rowCount() == 1; }));
     const auto pell = add_rider(yard, test::rider("Pell Marrow", 1970, "gaited"));
     ASSERT_TRUE(wait_for([&] { return riders.rowCount() == 2; }));
-    yard.undo();
+    yard.steps().undo();
     ASSERT_TRUE(wait_for([&] { return riders.rowCount() == 1; })) << pell.value;
     EXPECT_TRUE(riders.data(riders.index(0), Qt::DisplayRole).toString().contains("Joss"));
 }

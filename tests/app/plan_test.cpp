@@ -94,7 +94,7 @@ TEST_F(Plan, IsThereWithoutAnOpenClipAndOffersThree) {
     EXPECT_EQ(desk.give(), QString());
     EXPECT_TRUE(desk.is_given());
     EXPECT_EQ(desk.exercise()->id, chosen);
-    yard.undo();
+    yard.steps().undo();
     settle();
     EXPECT_FALSE(desk.is_given());
 }
@@ -108,10 +108,10 @@ TEST_F(Plan, ClimbsByWhatIsWrittenDownAndStepsBackWithUndo) {
     desk.write_down(rode(7, 8));
     EXPECT_EQ(desk.plan()->given->place.rung, 1);
     EXPECT_EQ(desk.plan()->given->log.back().rung, 0) << "the rung it was ridden on is kept";
-    yard.undo();
+    yard.steps().undo();
     settle();
     EXPECT_EQ(desk.plan()->given->place.rung, 0);
-    yard.redo();
+    yard.steps().redo();
     core::Practice hurt = rode(0, 2);
     hurt.pain = true;
     EXPECT_THAT(desk.write_down(hurt).toStdString(), HasSubstr("It hurt"));
@@ -166,7 +166,7 @@ TEST_F(Plan, TakesInARidersLogOnceAndSaysWhatWasPassedOver) {
     EXPECT_EQ(desk.plan()->given->place.rung, 1);
     EXPECT_THAT(desk.take_in_log(QString::fromStdString(file)).toStdString(),
                 HasSubstr("0 rides taken in, 3 known"));
-    yard.undo();
+    yard.steps().undo();
     settle();
     EXPECT_TRUE(yard.records().training.practice_of(maude).empty())
         << "a reading that wrote nothing is no step";
@@ -208,7 +208,7 @@ const Shut kShut[] = {
          card.goal = "a quiet leg";
          change_rider(yard, card);
          take_back_consents(yard, rider);
-         yard.undo();
+         yard.steps().undo();
      }},
     {"run out", [](Yard& yard, store::RiderId) { yard.set_clock(test::noon_of(QDate(2027, 6, 1))); }},
     {"the birth year taken away",
@@ -491,14 +491,14 @@ TEST_F(Plan, UpToTwoLinesGoHomeBesideTheFocus) {
     EXPECT_TRUE(desk.plan()->lines.empty());
     EXPECT_THAT(desk.plan()->given->shut, HasSubstr("holds all work"))
         << "it began after the last ride, and holds what is ridden from now on";
-    yard.undo();
+    yard.steps().undo();
     settle();
     desk.refresh();
     const auto could = desk.plan()->horse_lines.size();
     for (std::size_t i = 0; i < could; ++i) desk.next_line(true);
     settle();
     EXPECT_EQ(desk.plan()->lines.size(), 1U) << "after the last one none";
-    yard.undo();
+    yard.steps().undo();
     settle();
     EXPECT_EQ(desk.plan()->lines.size(), 2U);
 }
@@ -587,7 +587,7 @@ TEST_F(Plan, TheCoachsOwnExercisesStandBesideThoseThatShip) {
     for (const core::Candidate& c : desk.plan()->candidates) EXPECT_NE(c.exercise->id, "two_point_walk_trot");
     remove_own_exercise(yard, "two_point_walk_trot");
     EXPECT_EQ(yard.knowledge().exercises.find("two_point_walk_trot")->name, "Two-point, walk then trot");
-    yard.undo();
+    yard.steps().undo();
     EXPECT_TRUE(yard.knowledge().exercises.find("two_point_walk_trot")->hidden);
 }
 

@@ -9,6 +9,7 @@
 #include "app/leaving/marks_exchange.hpp"
 #include "app/review/clip_sound.hpp"
 #include "app/review/player.hpp"
+#include "app/review/review_changes.hpp"
 #include "core/body/face.hpp"
 #include "exchange/coco.hpp"
 #include "media/reading/sound_track.hpp"
@@ -126,13 +127,13 @@ TEST_F(PlayingTest, SlowMotionTurnsStreamTimeIntoRealTime) {
     EXPECT_TRUE(bench.deck().capture_map().is_plain());
     store::Clip c = bench.review().clip();
     c.capture = {240, {}, {}};
-    bench.review().set_clip(c, "slow motion");
+    set_clip(bench.review(), c, "slow motion");
     EXPECT_NEAR(bench.deck().real_s(40), bench.deck().stream_s(40) / 8, 1e-9);
     c.capture = {240, bench.deck().facts().pts_s[20], bench.deck().facts().pts_s[40]};
-    bench.review().set_clip(c, "slow motion");
+    set_clip(bench.review(), c, "slow motion");
     EXPECT_NEAR(bench.deck().real_s(20), bench.deck().stream_s(20), 1e-9);
     EXPECT_NEAR(bench.deck().real_s(50) - bench.deck().real_s(0), (20.0 + 20.0 / 8 + 10.0) / 30, 1e-6);
-    yard.undo();
+    yard.steps().undo();
     EXPECT_NEAR(bench.deck().real_s(40), bench.deck().stream_s(40) / 8, 1e-9) << "taken back like everything";
     say_everything_of_an_adult();
     go_to(40);
@@ -171,7 +172,7 @@ TEST_F(PlayingTest, AFrameOutCoversTheFaceThatIsMarkedOrKnownFromTheJoints) {
     const core::Point face = face_at(30).centre;
     const QPoint at(static_cast<int>(face.x), static_cast<int>(face.y));
     EXPECT_EQ(qRed(frame_out(bench, false).picture.pixel(at)), 0x6f);
-    yard.undo();
+    yard.steps().undo();
     mark_all_asked();
     EXPECT_EQ(qRed(frame_out(bench, false).picture.pixel(at)), 0x6f)
         << "the face is covered though no figure is drawn";

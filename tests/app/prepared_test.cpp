@@ -94,7 +94,7 @@ TEST_F(PreparedRide, CountsForNothingUntilItIsTaken) {
     EXPECT_EQ(bench.review().stretch().gait, core::Gait::trot);
     EXPECT_EQ(bench.review().stretch().travel, core::Travel::right);
     EXPECT_FALSE(here.can_take());
-    yard.undo();
+    yard.steps().undo();
     EXPECT_FALSE(bench.review().stretch().gait) << "one step";
     EXPECT_EQ(static_cast<int>(bench.review().stretches().size()), steps);
 }

@@ -11,6 +11,7 @@
 #include "app/leaving/marks_exchange.hpp"
 #include "app/review/finding_row.hpp"
 #include "app/review/first_look.hpp"
+#include "app/review/review_changes.hpp"
 #include "app/review/seeing.hpp"
 #include "app/rides/lanes.hpp"
 #include "core/reading/refused.hpp"
@@ -48,7 +49,7 @@ TEST_F(ReviewWork, PhrasesAreKeptSaidAgainAndTakenBack) {
     EXPECT_EQ(bench.review().notes().back().words, "leg slid back again");
     EXPECT_TRUE(remove_note_here(bench));
     EXPECT_EQ(bench.review().notes().size(), 1U);
-    for (int i = 0; i < 3; ++i) yard.undo();
+    for (int i = 0; i < 3; ++i) yard.steps().undo();
     EXPECT_TRUE(bench.review().notes().empty());
     EXPECT_TRUE(yard.records().reviews.phrases().empty()) << "a phrase nobody wrote is none";
 }
@@ -57,10 +58,10 @@ TEST_F(ReviewWork, TheFirstGaitSaidIsTheClipsAndLaterOnesCut) {
     open();
     ride_from_here(bench, core::Gait::trot);
     EXPECT_EQ(bench.review().stretch().gait, core::Gait::trot);
-    yard.undo();
+    yard.steps().undo();
     EXPECT_FALSE(bench.review().stretch().gait) << "one step takes both back";
     EXPECT_EQ(bench.review().stretches().size(), 1U) << "every frame lies in exactly one";
-    yard.redo();
+    yard.steps().redo();
     bench.deck().go_to(30);
     ride_from_here(bench, core::Gait::canter);
     ride_from_here(bench, core::Seat::two_point);
@@ -76,7 +77,7 @@ TEST_F(ReviewWork, TheFirstGaitSaidIsTheClipsAndLaterOnesCut) {
     EXPECT_EQ(bench.review().setting().gait, core::Gait::trot);
     EXPECT_TRUE(join_here(bench));
     EXPECT_EQ(bench.review().stretches().size(), 1U);
-    yard.undo();
+    yard.steps().undo();
     EXPECT_EQ(bench.review().stretches().size(), 2U);
     name_stretch(bench, 0, "first long side");
     EXPECT_EQ(yard.records().rides.stretches(clip)[0].name, "first long side");
@@ -102,20 +103,20 @@ TEST_F(ReviewWork, TheSamePhaseOneStrideOnIsGuessedFromTheNamedOnes) {
     open();
     say_everything();
     EXPECT_FALSE(app::guess_next_stride(bench.review())) << "no moment here";
-    bench.review().mark_moment();
-    bench.review().set_phase("rise_top");
+    mark_moment(bench.review());
+    set_phase(bench.review(), "rise_top");
     ASSERT_TRUE(app::guess_next_stride(bench.review()));
     const int first = bench.deck().frame();
     EXPECT_NEAR(first, 30 * 60 / 80, 1) << "the trot's usual stride at 30 frames a second";
     EXPECT_EQ(bench.review().moment()->phase, "rise_top");
-    bench.review().remove_moment();
+    remove_moment(bench.review());
     bench.deck().go_to(20);
-    bench.review().mark_moment();
-    bench.review().set_phase("rise_top");
+    mark_moment(bench.review());
+    set_phase(bench.review(), "rise_top");
     ASSERT_TRUE(app::guess_next_stride(bench.review()));
     EXPECT_EQ(bench.deck().frame(), 40) << "twenty frames, as between the two named ones";
     bench.deck().go_to(bench.deck().facts().frames - 1);
-    bench.review().mark_moment();
+    mark_moment(bench.review());
     EXPECT_FALSE(app::guess_next_stride(bench.review())) << "the clip ends before";
 }
 
@@ -123,13 +124,13 @@ TEST_F(ReviewWork, AMomentInTheTrashComesBackUnlessItsFrameIsTaken) {
     open();
     go_to(10);
     mark_all_asked();
-    bench.review().remove_moment();
+    remove_moment(bench.review());
     EXPECT_TRUE(bench.review().moments().empty());
     ASSERT_EQ(yard.records().reviews.trashed_moments().size(), 1U);
     const store::Moment gone = yard.records().reviews.trashed_moments()[0];
-    bench.review().mark_moment();
+    mark_moment(bench.review());
     EXPECT_FALSE(put_back(yard, gone));
-    bench.review().remove_moment();
+    remove_moment(bench.review());
     EXPECT_TRUE(put_back(yard, gone));
     EXPECT_EQ(bench.marking().figure().marked(), 9) << "with all its joints";
 }
@@ -142,7 +143,7 @@ TEST_F(ReviewWork, ARiderInTheTrashIsNotLost) {
     EXPECT_TRUE(yard.records().people.riders().empty());
     ASSERT_EQ(yard.records().people.trashed_riders().size(), 1U);
     EXPECT_TRUE(yard.records().people.rider(id)) << "the clip still knows whose it is";
-    yard.undo();
+    yard.steps().undo();
     EXPECT_EQ(yard.records().people.riders().size(), 1U);
     trash_rider(yard, id);
     put_back(yard, id);
@@ -159,7 +160,7 @@ TEST_F(ReviewWork, AClipDeletedForGoodTakesItsReviewAlong) {
     delete_for_good(yard, clip);
     EXPECT_TRUE(yard.records().rides.trashed_clips().empty());
     EXPECT_TRUE(yard.records().reviews.moments(clip).empty());
-    EXPECT_FALSE(yard.undo_stack().canUndo()) << "no step back to what is gone";
+    EXPECT_FALSE(yard.steps().stack().canUndo()) << "no step back to what is gone";
 }
 
 TEST_F(ReviewWork, SeveralRidersHaveFiguresAndFindingsOfTheirOwn) {
@@ -169,7 +170,7 @@ TEST_F(ReviewWork, SeveralRidersHaveFiguresAndFindingsOfTheirOwn) {
     mark_all_asked();
     const auto first = bench.marking().figure();
     const auto maude = add_rider(yard, test::rider("Maude Estrell", 1990, "jumper"));
-    bench.review().add_companion(maude, {});
+    add_companion(bench.review(), maude, {});
     EXPECT_EQ(bench.review().slot(), 1);
     EXPECT_EQ(bench.review().rider(), maude);
     EXPECT_EQ(bench.marking().figure().marked(), 0);
@@ -190,9 +191,9 @@ TEST_F(ReviewWork, ACompanionsFocusIsTheirsAndTheMinorAmongThemKeepsTheClipHere)
     open();
     say_everything();  // Joss, a minor with no consent
     const auto maude = add_rider(yard, test::rider("Maude Estrell", 1990, "jumper"));
-    bench.review().add_companion(maude, {});
+    add_companion(bench.review(), maude, {});
     EXPECT_EQ(bench.review().missing(), std::vector<std::string>{"horse"});
-    bench.review().set_pair(maude, add_horse(yard, {{}, "Saffron", 165, ""}), "horse");
+    set_pair(bench.review(), maude, add_horse(yard, {{}, "Saffron", 165, ""}), "horse");
     EXPECT_TRUE(bench.review().missing().empty());
     go_to(10);
     mark_all_asked();
@@ -232,7 +233,7 @@ TEST_F(ReviewWork, AskedBackIsNoFaultUntilTheRiderAnswers) {
     bench.findings().add_remark(store::RemarkKind::strength, core::BodyPart::hand,
                                 "Quiet hand when the horse fusses");
     EXPECT_EQ(bench.findings().what_is_good().front(), "Quiet hand when the horse fusses");
-    yard.undo();
+    yard.steps().undo();
     EXPECT_TRUE(bench.review().remarks().empty());
 }
 
@@ -292,8 +293,8 @@ TEST_F(ReviewWork, EventsComeInAndGoOutAsOneStep) {
               "time_s,event,detail\n0.5000,aid,side=left with=calf\n0.9000,answer,\n");
     std::ofstream(file.toStdString()) << "time_s,event,detail\n99,halt,\n";
     EXPECT_TRUE(import_events(bench, file).contains("outside this clip"));
-    yard.undo();
-    yard.undo();
+    yard.steps().undo();
+    yard.steps().undo();
     EXPECT_TRUE(yard.records().reviews.events(bench.review().ride().id).empty());
 }
 

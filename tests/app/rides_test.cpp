@@ -51,9 +51,9 @@ TEST_F(Rides, ClipsOfOneRiderHorseAndDayAreOneRide) {
     EXPECT_NE(ride(a), ride(c)) << "another day";
     EXPECT_EQ(yard.records().rides.ride(ride(a))->school, "hunter")
         << "the rider's own school, shown and changeable";
-    yard.undo();  // the third one's horse
-    yard.undo();  // its rider
-    yard.undo();  // the second one's horse
+    yard.steps().undo();  // the third one's horse
+    yard.steps().undo();  // its rider
+    yard.steps().undo();  // the second one's horse
     EXPECT_NE(ride(a), ride(b)) << "and one step takes the joining back";
 }
 
@@ -67,7 +67,7 @@ TEST_F(Rides, AreTakenApartAndJoinedAgain) {
     EXPECT_NE(ride(a), ride(b));
     EXPECT_NE(ride(b), ride(c));
     EXPECT_EQ(yard.records().rides.waiting().size(), 3U);
-    yard.undo();
+    yard.steps().undo();
     EXPECT_EQ(ride(a), ride(c));
 }
 
@@ -137,8 +137,8 @@ TEST_F(Rides, AreProposedFromNamesAndTimesAndCountOnlyWhenSaidYesTo) {
     accept_proposal(yard, ride(b), model.proposal_at(row_b));
     EXPECT_EQ(ride(a), ride(b));
     EXPECT_EQ(yard.records().rides.ride(ride(b))->horse, fig);
-    yard.undo();
-    yard.undo();
+    yard.steps().undo();
+    yard.steps().undo();
     EXPECT_FALSE(yard.records().rides.ride(ride(a))->rider) << "a yes is one step each";
     add_rider(yard, test::rider("Joss Oddleif", 1990, "stock"));
     model.refresh();
@@ -204,7 +204,7 @@ TEST_F(Rides, ASchoolOfTheCoachsOwnReplacesTheSnapshotWhole) {
         put_own_school(yard, "other", R"({"id":"hunter","name":"x","about":"a","source":"s","sections":{}})"),
         core::Refused)
         << "the shipped ones stay as they ship";
-    yard.undo();
+    yard.steps().undo();
     EXPECT_EQ(std::get<core::Band>(yard.knowledge().schools.band("trunk_lean", here)).hi, 7)
         << "taken back like anything";
     EXPECT_GE(told, 3);
@@ -225,7 +225,7 @@ TEST_F(Rides, TheClockOfAWholeBatchIsSetRight) {
     set_clock(yard, x, 3600);
     EXPECT_EQ(yard.records().rides.clip(y)->day(), "2026-11-21");
     EXPECT_EQ(yard.records().rides.clip(z)->day(), "2026-11-20") << "another batch";
-    yard.undo();
+    yard.steps().undo();
     EXPECT_EQ(yard.records().rides.clip(x)->day(), "2026-11-20");
 }
 
@@ -249,7 +249,7 @@ TEST_F(Rides, DeletingForGoodTakesFilesAlong) {
     EXPECT_FALSE(QFile::exists(thumb));
     EXPECT_FALSE(yard.records().people.rider(maude));
     EXPECT_FALSE(yard.records().rides.clip(id));
-    EXPECT_FALSE(yard.undo_stack().canUndo()) << "no step leads back to what is gone";
+    EXPECT_FALSE(yard.steps().stack().canUndo()) << "no step leads back to what is gone";
 }
 
 using RideOfTwoClips = BenchTest;

@@ -6,6 +6,7 @@
 #include "app/bench_fixture.hpp"
 #include "app/review/finding_row.hpp"
 #include "app/review/leathers.hpp"
+#include "app/review/review_changes.hpp"
 #include "app/rides/rider_plan.hpp"
 #include "app/yard/own_knowledge.hpp"
 #include "core/ride/rule_words.hpp"
@@ -21,7 +22,7 @@ class Rules : public BenchTest {
     void SetUp() override {
         open();
         say_everything();
-        bench.review().set_travel(core::Travel::right);
+        set_travel(bench.review(), core::Travel::right);
         go_to(12);
         mark_all_asked();
     }
@@ -37,7 +38,7 @@ TEST_F(Rules, AChangedRuleHoldsAtOnceAndIsTakenBackByUndo) {
     ASSERT_TRUE(said("tipped_forward"));
     change_own_fault(yard, "tipped_forward", "eye", "true");
     EXPECT_FALSE(said("tipped_forward")) << "only the eye names it now";
-    yard.undo();
+    yard.steps().undo();
     EXPECT_TRUE(said("tipped_forward"));
     change_own_fault(yard, "tipped_forward", "name", "\"Nose down\"");
     change_own_fault(yard, "tipped_forward", "group", "\"fine\"");
@@ -131,8 +132,8 @@ TEST_F(Rules, LeathersAreKeptByRiderSaddleAndJob) {
     ride.saddle = "jumping";
     change_ride(yard, ride, "Saddle");
     EXPECT_TRUE(leathers_in_words(bench).empty()) << "another saddle, other holes";
-    yard.undo();
-    yard.undo();
+    yard.steps().undo();
+    yard.steps().undo();
     EXPECT_THAT(leathers_in_words(bench)[0].toStdString(), HasSubstr("left hole 6"));
 }
 

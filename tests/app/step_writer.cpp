@@ -55,7 +55,7 @@ int main(int argc, char** argv) {
         for (int i = 0; i < 100000; ++i) {
             try {
                 if (engine() % 5 == 0)
-                    yard.undo();
+                    yard.steps().undo();
                 else
                     app::random_step(yard, engine);
             } catch (const core::Refused&) {

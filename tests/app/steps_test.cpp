@@ -40,14 +40,14 @@ class BreakOff {
 
 TEST_F(Steps, RandomOnesLeadBackToTheBottomAndUpToTheTop) {
     for (unsigned seed = 1; seed <= 4; ++seed) {
-        yard.forget_steps();
+        yard.steps().forget();
         std::mt19937 engine(seed);
         const std::string bottom = dump();
         std::vector<std::string> after;  // the records as they were after every step that counts
         int refused = 0;
         for (int i = 0; i < 200; ++i) {
             const std::string before = dump();
-            const int steps = yard.undo_stack().count();
+            const int steps = yard.steps().stack().count();
             try {
                 if (engine() % 7 == 0) {
                     const BreakOff injected(yard, static_cast<int>(20 + engine() % 400));
@@ -58,10 +58,11 @@ TEST_F(Steps, RandomOnesLeadBackToTheBottomAndUpToTheTop) {
             } catch (const core::Refused& e) {
                 ++refused;
                 ASSERT_EQ(dump(), before) << e.what();
-                ASSERT_EQ(yard.undo_stack().count(), steps) << "what was refused cannot be taken back either";
+                ASSERT_EQ(yard.steps().stack().count(), steps)
+                    << "what was refused cannot be taken back either";
                 ASSERT_EQ(std::string(e.what()).find('\n'), std::string::npos);
             }
-            const int now = yard.undo_stack().count();
+            const int now = yard.steps().stack().count();
             if (now > steps)
                 after.push_back(dump());
             else if (!after.empty() && dump() != before)
@@ -71,13 +72,13 @@ TEST_F(Steps, RandomOnesLeadBackToTheBottomAndUpToTheTop) {
         ASSERT_GT(after.size(), 60U);
         for (std::size_t i = after.size(); i-- > 0;) {
             ASSERT_EQ(dump(), after[i]) << "seed " << seed << ", step " << i << " back";
-            ASSERT_TRUE(yard.undo().startsWith("Taken back"));
+            ASSERT_TRUE(yard.steps().undo().startsWith("Taken back"));
         }
         ASSERT_EQ(dump(), bottom);
-        EXPECT_EQ(yard.undo(), "There is nothing to take back.");
+        EXPECT_EQ(yard.steps().undo(), "There is nothing to take back.");
         for (std::size_t i = 0; i < after.size(); ++i) {
-            const std::string what = yard.undo_stack().redoText().toStdString();
-            const QString line = yard.redo();
+            const std::string what = yard.steps().stack().redoText().toStdString();
+            const QString line = yard.steps().redo();
             ASSERT_TRUE(line.startsWith("Done again"))
                 << line.toStdString() << ": " << what << ", seed " << seed << ", step " << i;
             ASSERT_EQ(dump(), after[i]) << "seed " << seed << ", step " << i << " again";
@@ -105,8 +106,8 @@ TEST_F(Steps, IdsAreAnnouncedAfterTheCommitAndOnce) {
     });
     EXPECT_EQ(announced, 1);
     EXPECT_TRUE(committed);
-    EXPECT_EQ(yard.steps(), QStringList{"Three moments"});
-    yard.undo();
+    EXPECT_EQ(yard.steps().taken(), QStringList{"Three moments"});
+    yard.steps().undo();
     EXPECT_EQ(announced, 2);
 }
 
@@ -123,12 +124,12 @@ TEST_F(Steps, PuttingBackIsAStepLikeAnyOther) {
     const store::ClipId clip = yard.records().rides.clips()[0].id;
     trash_clip(yard, clip);
     put_back(yard, clip);
-    yard.undo();
+    yard.steps().undo();
     EXPECT_TRUE(yard.records().rides.clip(clip)->trashed);
-    yard.undo();
+    yard.steps().undo();
     EXPECT_FALSE(yard.records().rides.clip(clip)->trashed);
-    yard.redo();
-    yard.redo();
+    yard.steps().redo();
+    yard.steps().redo();
     EXPECT_FALSE(yard.records().rides.clip(clip)->trashed) << "and never meets itself";
 }
 

@@ -11,6 +11,7 @@
 #include "app/files/cache_folder.hpp"
 #include "app/leaving/tracks_exchange.hpp"
 #include "app/review/first_look.hpp"
+#include "app/review/review_changes.hpp"
 #include "app/review/stride_work.hpp"
 #include "core/ride/ride.hpp"
 #include "exchange/tracks.hpp"
@@ -52,14 +53,14 @@ class Strides : public BenchTest {
     void follow_three_moments(StrideWork& work) {
         open();
         say_everything();
-        bench.review().set_travel(core::Travel::right);
+        set_travel(bench.review(), core::Travel::right);
         for (const int share : {1, 3, 5}) mark(share * bench.deck().facts().frames / 6);
         follow(work);
     }
     void say_and_mark_two() {
         open();
         say_everything();
-        bench.review().set_travel(core::Travel::right);
+        set_travel(bench.review(), core::Travel::right);
         for (const int share : {1, 5}) mark(share * bench.deck().facts().frames / 6);
     }
     core::Tracks truth() {
@@ -177,11 +178,11 @@ TEST_F(Strides, AreReadAnewWhereTheTravelIsSaidOtherwise) {
     const store::Ride ride = bench.review().ride();
     StrideWork work(bench);
     follow(work);
-    bench.review().set_travel(core::Travel::left);
+    set_travel(bench.review(), core::Travel::left);
     EXPECT_TRUE(ride_data(yard, ride).strides.empty()) << "another travel is another stretch";
     ASSERT_TRUE(wait_for([&] { return !ride_data(yard, ride).strides.empty(); }))
         << "read anew from the same way, once the hand rests";
-    bench.review().set_travel(core::Travel::right);
+    set_travel(bench.review(), core::Travel::right);
     EXPECT_EQ(ride_data(yard, ride).strides.size(), 1U);
 }
 
@@ -191,7 +192,7 @@ TEST_F(Strides, AreMendedByTheCoach) {
     forget_kept();
     open();
     say_everything();
-    bench.review().set_travel(core::Travel::right);
+    set_travel(bench.review(), core::Travel::right);
     const int frames = bench.deck().facts().frames;
     for (const int share : {1, 5}) mark(share * frames / 6);
     StrideWork work(bench);
@@ -216,7 +217,7 @@ TEST_F(Strides, AreMendedByTheCoach) {
     work.say_stride_starts();
     EXPECT_NEAR(work.report()->strides[2].start_s, work.real_at(moved), 1e-6);
     EXPECT_NEAR(work.report()->strides[1].end_s, work.real_at(moved), 1e-6);
-    yard.undo();
+    yard.steps().undo();
     EXPECT_NEAR(work.report()->strides[2].start_s, before[2].start_s, 1e-6);
 }
 
@@ -225,7 +226,7 @@ TEST_F(Strides, AMovedJointBendsTheWayBetweenItsNeighbours) {
     forget_kept();
     open();
     say_everything();
-    bench.review().set_travel(core::Travel::right);
+    set_travel(bench.review(), core::Travel::right);
     const int frames = bench.deck().facts().frames;
     const int first = frames / 6, middle = frames / 2, last = 5 * frames / 6;
     for (const int frame : {first, middle, last}) mark(frame);
@@ -251,7 +252,7 @@ TEST_F(Strides, WhatIsMarkedLaterIsFollowedBack) {
     forget_kept();
     open();
     say_everything();
-    bench.review().set_travel(core::Travel::right);
+    set_travel(bench.review(), core::Travel::right);
     go_to(20);
     mark_all_asked();  // the nine that make a first judgement
     ASSERT_EQ(bench.marking().figure()[core::Landmark::withers].visibility, core::Visibility::absent);
@@ -272,7 +273,7 @@ TEST_F(Strides, LeaveAsTracksThatGiveTheSameStrides) {
     forget_kept();
     open();
     say_everything();
-    bench.review().set_travel(core::Travel::right);
+    set_travel(bench.review(), core::Travel::right);
     mark(30);
     mark(110);
     StrideWork work(bench);

@@ -173,7 +173,7 @@ TEST_F(Talking, ATakeInPlaceOfAChapterLeavesTheOthers) {
     ASSERT_EQ(t.chapters().size(), 2U);
     EXPECT_EQ(t.chapters()[1].title, "Lower leg back");
     EXPECT_EQ(t.scene(t.raw_at(t.length_s() - 0.1)).shown.frame, 20) << "the other chapter is as it was";
-    yard.undo();
+    yard.steps().undo();
     desk.open(id);
     EXPECT_NEAR(desk.telling().length_s(), before, 0.05) << "one step brings the old take back";
 }
@@ -193,8 +193,8 @@ TEST_F(Talking, ItIsCutByItsWaveAndEveryCutCanBeTakenBack) {
     desk.begin_here();
     EXPECT_NEAR(desk.telling().length_s(), whole - 1.0, 0.15);
     EXPECT_NEAR(static_cast<double>(desk.voice().size()) / 48000, desk.telling().length_s(), 0.01);
-    yard.undo();
-    yard.undo();
+    yard.steps().undo();
+    yard.steps().undo();
     EXPECT_NEAR(desk.telling().length_s(), whole, 1e-6) << "the desk shows what was taken back";
     EXPECT_FALSE(desk.wave(100).empty());
 }
@@ -425,7 +425,7 @@ INSTANTIATE_TEST_SUITE_P(
                               [](Yard& yard, store::ClipId, store::RiderId rider) {
                                   for (const auto& c : yard.records().leaving.consents_of(rider))
                                       withdraw_consent(yard, c);
-                                  yard.undo();
+                                  yard.steps().undo();
                               },
                               "withdrawn"},
                     Meanwhile{"run out",

@@ -14,7 +14,7 @@ namespace {
 class EightSteps : public YardTest {
   protected:
     EightSteps() : clip(add_clip("aa", "2026-11-01")), ride(test::ride_of(yard, clip.id)) {
-        yard.undo_stack().clear();
+        yard.steps().stack().clear();
         moment = add_leg(clip, 10, 40);
         const store::Moment m = yard.records().reviews.moments(clip.id).at(0);
         put_mark(yard, m, core::Landmark::toe, {{640, 435}, core::Visibility::seen, 1});
@@ -36,10 +36,10 @@ class EightSteps : public YardTest {
         change_rider(yard, card);
     }
     void take_all_back() {
-        while (yard.undo_stack().canUndo()) yard.undo_stack().undo();
+        while (yard.steps().stack().canUndo()) yard.steps().stack().undo();
     }
     void do_all_again() {
-        while (yard.undo_stack().canRedo()) yard.undo_stack().redo();
+        while (yard.steps().stack().canRedo()) yard.steps().stack().redo();
     }
     store::Clip clip;
     store::RideId ride;
@@ -47,10 +47,10 @@ class EightSteps : public YardTest {
 };
 
 TEST_F(EightSteps, CanBeReadInWords) {
-    EXPECT_EQ(yard.undo_stack().count(), 8);
-    EXPECT_EQ(yard.steps().front(), "Mark this moment");
+    EXPECT_EQ(yard.steps().stack().count(), 8);
+    EXPECT_EQ(yard.steps().taken().front(), "Mark this moment");
     take_all_back();
-    EXPECT_TRUE(yard.steps().isEmpty());
+    EXPECT_TRUE(yard.steps().taken().isEmpty());
 }
 
 TEST_F(EightSteps, TakenBackLeaveNothing) {
@@ -84,9 +84,9 @@ TEST_F(YardTest, ADragIsOneStepAndTwoDragsAreTwo) {
     add_leg(clip, 10, 0);
     store::Moment moment = yard.records().reviews.moments(clip.id)[0];
     const core::Mark at = moment.figure[core::Landmark::heel];
-    const int before = yard.undo_stack().count();
+    const int before = yard.steps().stack().count();
     core::Mark moved = at;
-    const int gesture = yard.new_gesture();
+    const int gesture = yard.steps().new_gesture();
     for (int i = 0; i < 5; ++i) {
         core::Mark next = moved;
         next.at.x += 1;
@@ -94,14 +94,14 @@ TEST_F(YardTest, ADragIsOneStepAndTwoDragsAreTwo) {
         put_mark(yard, moment, core::Landmark::heel, next, gesture);
         moved = next;
     }
-    EXPECT_EQ(yard.undo_stack().count(), before + 1);
+    EXPECT_EQ(yard.steps().stack().count(), before + 1);
     core::Mark other = moved;
     other.at.x += 9;
     moment.figure[core::Landmark::heel] = moved;
-    put_mark(yard, moment, core::Landmark::heel, other, yard.new_gesture());
-    EXPECT_EQ(yard.undo_stack().count(), before + 2) << "another gesture does not merge";
-    yard.undo();
-    yard.undo();
+    put_mark(yard, moment, core::Landmark::heel, other, yard.steps().new_gesture());
+    EXPECT_EQ(yard.steps().stack().count(), before + 2) << "another gesture does not merge";
+    yard.steps().undo();
+    yard.steps().undo();
     EXPECT_EQ(yard.records().reviews.moments(clip.id)[0].figure[core::Landmark::heel].at, at.at);
 }
 
@@ -119,7 +119,7 @@ TEST_F(YardTest, ANewFocusTakesTheOldOnesPlaceUntilTakenBack) {
         return out;
     };
     EXPECT_THAT(focus(), testing::ElementsAre("heel_up"));
-    yard.undo();
+    yard.steps().undo();
     EXPECT_THAT(focus(), testing::ElementsAre("lower_leg_back"));
     EXPECT_EQ(yard.records().work.prescriptions(yard.records().work.corrections(rider)[0].id).size(), 1U);
 }
@@ -158,9 +158,9 @@ TEST_F(YardTest, LanesFollowTheMeasureThroughTheReviews) {
 
 TEST_F(YardTest, WithoutUndoLeavesThePersonsStepsAlone) {
     const store::Clip clip = add_clip("aa", "2026-09-01");
-    const int before = yard.undo_stack().count();
+    const int before = yard.steps().stack().count();
     yard.quietly([&] { add_leg(clip, 3, 1); });
-    EXPECT_EQ(yard.undo_stack().count(), before);
+    EXPECT_EQ(yard.steps().stack().count(), before);
     EXPECT_EQ(yard.records().reviews.moments(clip.id).size(), 1U);
     EXPECT_THROW(yard.quietly([&] {
         add_leg(clip, 4, 1);
@@ -169,7 +169,7 @@ TEST_F(YardTest, WithoutUndoLeavesThePersonsStepsAlone) {
                  core::Refused);
     EXPECT_EQ(yard.records().reviews.moments(clip.id).size(), 1U) << "all or nothing";
     add_leg(clip, 5, 1);
-    EXPECT_EQ(yard.undo_stack().count(), before + 1) << "and steps count again";
+    EXPECT_EQ(yard.steps().stack().count(), before + 1) << "and steps count again";
 }
 
 TEST_F(YardTest, AFolderThatCannotBeMadeIsRefused) {

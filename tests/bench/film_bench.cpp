@@ -56,7 +56,7 @@ class Filmed : public app::BenchTest {
         yard.folder().mkpath("spoken");
         app::VoiceFile(yard.folder().filePath("spoken/a.wav")).add(sound::SimulatedMicrophone::speech(20));
         const auto asked = app::ask_to_leave(yard, telling(), app::Use::clip);
-        const auto permit = std::get<app::Permit>(asked);
+        const auto permit = *asked;
         app::Job job(0, {}, true);
         QElapsedTimer clock;
         clock.start();

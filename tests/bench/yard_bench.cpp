@@ -82,7 +82,7 @@ int main(int argc, char** argv) {
     });
     settle(500);
     const store::YardStore& records = yard->records();
-    QListView& rides = window->yard_view().rides();
+    QListView& rides = window->the<YardView>().rides();
     QImage page(rides.viewport()->size(), QImage::Format_RGB32);
     measure("a page of the list painted", 30, [&](int i) {
         rides.scrollTo(rides.model()->index(i % rides.model()->rowCount(), 0),
@@ -90,7 +90,7 @@ int main(int argc, char** argv) {
         QPainter p(&page);
         rides.viewport()->render(&p);
     });
-    measure("the list read anew after a change", 10, [&](int) { window->yard_view().model().refresh(); });
+    measure("the list read anew after a change", 10, [&](int) { window->the<YardView>().model().refresh(); });
     const auto riders = records.people.riders();
     measure("a rider's progress", 20, [&](int i) {
         app::lanes_of(yard->records(), yard->knowledge(),
@@ -114,7 +114,7 @@ int main(int argc, char** argv) {
         settled();
     });
     measure("the same taken back", 50, [&](int) {
-        yard->undo();
+        yard->steps().undo();
         settled();
     });
     measure("figures of a rider, for limb lengths", 10,

@@ -347,5 +347,27 @@ TEST_F(Store, SignOffsAreDatedByRiderAndHorseAndComeAlongWhenNamesAreOne) {
     EXPECT_THROW(yard.put(SignOff{{}, joss, fig, "fly", "2026-11-01"}), std::exception);
 }
 
+/// Whoever holds the records const cannot write: said by the compiler, part by part.
+template <typename Part, typename Record>
+constexpr bool kAdds = requires(Part& part, const Record& record) {
+    part.add(record);
+};
+
+TEST_F(Store, HeldConstIsReadOnly) {
+    static_assert(kAdds<YardStore, Rider> && !kAdds<const YardStore, Rider>);
+    static_assert(kAdds<People, Horse> && !kAdds<const People, Horse>);
+    static_assert(kAdds<Rides, Clip> && !kAdds<const Rides, Clip>);
+    static_assert(kAdds<Reviews, Note> && !kAdds<const Reviews, Note>);
+    static_assert(kAdds<Work, Correction> && !kAdds<const Work, Correction>);
+    static_assert(kAdds<Training, Lesson> && !kAdds<const Training, Lesson>);
+    static_assert(kAdds<Following, Milestone> && !kAdds<const Following, Milestone>);
+    static_assert(kAdds<Leaving, Consent> && !kAdds<const Leaving, Consent>);
+    YardStore store(file());
+    const HorseId id = store.add(Horse{{}, "Fig", 157, ""});
+    const YardStore& read = store;
+    ASSERT_TRUE(read.people.horse(id));
+    EXPECT_EQ(read.people.horse(id)->name, "Fig");
+}
+
 }  // namespace
 }  // namespace aspen::store

@@ -89,12 +89,12 @@ TEST_F(BadInput, ColoursStandOutFromTheirGroundInBothThemes) {
 
 TEST_F(BadInput, AnEmptyYardSaysWhatToDo) {
     bool said = false;
-    for (QLabel* label : window->yard_view().findChildren<QLabel*>())
+    for (QLabel* label : window->the<YardView>().findChildren<QLabel*>())
         said = said || label->text().contains("Drop a rider's clip");
     EXPECT_TRUE(said);
     key(Qt::Key_4, Qt::ControlModifier);
     said = false;
-    for (QLabel* label : window->prescribe().findChildren<QLabel*>())
+    for (QLabel* label : window->the<PrescribeView>().findChildren<QLabel*>())
         said = said || label->text().contains("Add one in the yard");
     EXPECT_TRUE(said);
 }

@@ -109,7 +109,7 @@ class CountedInputs : public Window {
     }
     void go_by_strip(int frame) {
         one();
-        auto* strip = window->review().findChild<Strip*>();
+        auto* strip = window->the<ReviewView>().findChild<Strip*>();
         const int x = 16 + static_cast<int>(std::lround((strip->width() - 32.0) * frame /
                                                         (bench().deck().facts().frames - 1)));
         QTest::mouseClick(strip, Qt::LeftButton, {}, QPoint(x, 30));
@@ -135,12 +135,12 @@ class CountedInputs : public Window {
         auto incoming = app::look_at(QString::fromStdString(clip.string()));
         const auto id = window->importer().record(incoming, known);
         app::say_rider(*yard, test::ride_of(*yard, id), rider);
-        yard->undo_stack().clear();
+        yard->steps().stack().clear();
         settle();
 
         step = "open";
         one();  // Enter on the next card
-        window->yard_view().rides().setFocus();
+        window->the<YardView>().rides().setFocus();
         key(Qt::Key_Return);
         ASSERT_TRUE(wait_for([&] { return bench().deck().ready() && bench().deck().picture_is_current(); }));
         step = "horse, gait, seat";
@@ -162,7 +162,7 @@ class CountedInputs : public Window {
         click_on(head_top());
         click_on(truth()[L::heel].at);
         click_on(truth()[L::toe].at);
-        ASSERT_TRUE(wait_for([&] { return !window->review().maker().busy(); }));
+        ASSERT_TRUE(wait_for([&] { return !window->the<ReviewView>().maker().busy(); }));
         press(Qt::Key_Y);  // the joints that lie right; those that do not are put right after it
         put_right();
         name_it_top();
@@ -170,7 +170,7 @@ class CountedInputs : public Window {
             step = n == 1 ? "second moment" : "third moment";
             go_by_strip(frames[n]);
             press(Qt::Key_V);
-            ASSERT_TRUE(wait_for([&] { return !window->review().maker().busy(); }));
+            ASSERT_TRUE(wait_for([&] { return !window->the<ReviewView>().maker().busy(); }));
             press(Qt::Key_Y);
             put_right();
             name_it_top();

@@ -14,8 +14,8 @@ namespace {
 
 class EngineWindow : public Window {
   protected:
-    app::Player& player() { return window->review().player(); }
-    Strip& strip() { return *window->review().findChild<Strip*>(); }
+    app::Player& player() { return window->the<ReviewView>().player(); }
+    Strip& strip() { return *window->the<ReviewView>().findChild<Strip*>(); }
     void open_clip() {
         bring_in(test::simulated_clip(test::faulty_plan(), "window"));
         picture().setFocus();

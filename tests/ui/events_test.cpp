@@ -8,6 +8,7 @@
 #include "app/review/first_look.hpp"
 #include "app/review/ground_marks.hpp"
 #include "app/review/reaction_drill.hpp"
+#include "app/review/review_changes.hpp"
 #include "app/review/seeing.hpp"
 #include "ui/review/event_lane.hpp"
 #include "ui/review/event_panel.hpp"
@@ -27,8 +28,8 @@ class Events : public Window {
         picture().setFocus();
         key(Qt::Key_F8);
     }
-    app::EventLog& log() { return window->review().log(); }
-    EventPanel& panel() { return window->review().lower().events(); }
+    app::EventLog& log() { return window->the<ReviewView>().log(); }
+    EventPanel& panel() { return window->the<ReviewView>().lower().events(); }
     std::vector<store::Event> all() { return yard->records().reviews.events_in(bench().review().clip().id); }
     double at(int frame) { return bench().deck().facts().pts_s[static_cast<std::size_t>(frame)]; }
     void canters_in(core::Seat seat) {
@@ -45,8 +46,8 @@ class Events : public Window {
 
 TEST_F(Events, TheModeTakesTheKeys) {
     ASSERT_TRUE(log().on());
-    EXPECT_EQ(window->review().lower().shows(), LowerPanel::Shows::events);
-    EXPECT_TRUE(window->review().event_lane().isVisible());
+    EXPECT_EQ(window->the<ReviewView>().lower().shows(), LowerPanel::Shows::events);
+    EXPECT_TRUE(window->the<ReviewView>().event_lane().isVisible());
     key(Qt::Key_Q);
     key(Qt::Key_Q, Qt::ShiftModifier);
     key(Qt::Key_Period);
@@ -69,16 +70,16 @@ TEST_F(Events, TheModeGivesTheKeysBack) {
     key(Qt::Key_Backspace);
     key(Qt::Key_F8);
     EXPECT_FALSE(log().on());
-    EXPECT_EQ(window->review().lower().shows(), LowerPanel::Shows::findings);
+    EXPECT_EQ(window->the<ReviewView>().lower().shows(), LowerPanel::Shows::findings);
     key(Qt::Key_Z);
     EXPECT_EQ(all().size(), 1u) << "Z marks the frame again";
     EXPECT_TRUE(bench().review().moment());
-    EXPECT_TRUE(window->review().event_lane().isVisible()) << "what was logged stays in sight";
+    EXPECT_TRUE(window->the<ReviewView>().event_lane().isVisible()) << "what was logged stays in sight";
 }
 
 TEST_F(Events, WhilePlayingTheInstantIsPulledBackByTheReaction) {
     app::set_reaction_ms(*yard, 300);
-    app::Player& player = window->review().player();
+    app::Player& player = window->the<ReviewView>().player();
     player.change_speed(-1);  // half speed
     key(Qt::Key_Space);
     ASSERT_TRUE(wait_for([&] { return player.position_s() > at(0) + 0.5; }));
@@ -95,13 +96,13 @@ TEST_F(Events, WhilePlayingTheInstantIsPulledBackByTheReaction) {
 TEST_F(Events, AMarkIsChosenDraggedAsOneStepAndSaidMoreOf) {
     bench().deck().go_to(20);
     key(Qt::Key_A);
-    EventLane& lane = window->review().event_lane();
+    EventLane& lane = window->the<ReviewView>().event_lane();
     const QPoint from(static_cast<int>(lane.x_of(all()[0].time_s)), 11);
     QTest::mousePress(&lane, Qt::LeftButton, {}, from);
     for (int i = 1; i <= 6; ++i) QTest::mouseMove(&lane, from + QPoint(20 * i, 0));
     QTest::mouseRelease(&lane, Qt::LeftButton, {}, from + QPoint(120, 0));
     EXPECT_NEAR(lane.x_of(all()[0].time_s), from.x() + 120, 1.5);
-    yard->undo();
+    yard->steps().undo();
     EXPECT_EQ(all()[0].time_s, at(20)) << "a drag is one step";
     QTest::mouseClick(&lane, Qt::LeftButton, {}, from);
     key(Qt::Key_Return);
@@ -124,12 +125,12 @@ TEST_F(Events, CountsStandInThePanelAndInTheSummary) {
     EXPECT_THAT(lines, HasSubstr("Held at longest"));
     key(Qt::Key_F8);
     key(Qt::Key_W, Qt::ShiftModifier);
-    EXPECT_THAT(window->review().lower().summary().lines().join("\n").toStdString(),
+    EXPECT_THAT(window->the<ReviewView>().lower().summary().lines().join("\n").toStdString(),
                 HasSubstr("Held at longest"));
 }
 
 TEST_F(Events, TheGroundIsMarkedByTwoClicks) {
-    bench().review().set_travel(core::Travel::right);
+    app::set_travel(bench().review(), core::Travel::right);
     app::set_scale(bench().review(), {0, 0}, {300, 0}, 1.5);  // 200 px a metre
     key(Qt::Key_O, Qt::AltModifier);
     EXPECT_EQ(picture().drawing(), PictureView::Line::overstep);
@@ -174,7 +175,7 @@ TEST_F(Events, OneKeyFollowsTheJointsAndSaysWhatHappensOverTheStrides) {
     ASSERT_TRUE(wait_for([&] { return bench().deck().facts().frames > 100; }));
     app::ridden_here(bench(), core::Gait::trot);
     app::ridden_here(bench(), core::Seat::rising);
-    bench().review().set_travel(core::Travel::right);
+    app::set_travel(bench().review(), core::Travel::right);
     picture().setFocus();
     key(Qt::Key_V, Qt::AltModifier);
     EXPECT_THAT(window->last_line().toStdString(), HasSubstr("five joints at least"));
@@ -189,12 +190,12 @@ TEST_F(Events, OneKeyFollowsTheJointsAndSaysWhatHappensOverTheStrides) {
     key(Qt::Key_Escape);
     picture().setFocus();
     key(Qt::Key_V, Qt::AltModifier);
-    EXPECT_EQ(window->review().lower().shows(), LowerPanel::Shows::strides);
-    ASSERT_TRUE(wait_for([&] { return !window->review().strides().busy(); }));
-    EXPECT_THAT(window->review().lower().strides().lines().join("\n").toStdString(),
+    EXPECT_EQ(window->the<ReviewView>().lower().shows(), LowerPanel::Shows::strides);
+    ASSERT_TRUE(wait_for([&] { return !window->the<ReviewView>().strides().busy(); }));
+    EXPECT_THAT(window->the<ReviewView>().lower().strides().lines().join("\n").toStdString(),
                 HasSubstr("The lower leg swings"));
     key(Qt::Key_Escape);
-    EXPECT_EQ(window->review().lower().shows(), LowerPanel::Shows::findings);
+    EXPECT_EQ(window->the<ReviewView>().lower().shows(), LowerPanel::Shows::findings);
 }
 
 TEST(Drill, TheMedianOfWhatWasPressedIsTheReaction) {
@@ -229,7 +230,7 @@ TEST_F(Events, AWrongLeadIsAFaultAndARightOneIsNot) {
     at_frame(30, "wrong_lead");
     EXPECT_EQ(found()->found.certain, 2) << "pressed after the lead: that one was meant";
     EXPECT_EQ(found()->found.judgeable, 2);
-    while (found() && yard->undo_stack().canUndo()) yard->undo();
+    while (found() && yard->steps().stack().canUndo()) yard->steps().undo();
     EXPECT_FALSE(found()) << "undone, it never was";
 }
 
@@ -321,8 +322,8 @@ TEST_F(Events, AWrongLeadByTheHoovesIsAFinding) {
 TEST_F(Events, ALineOfFencesStandsPhaseByPhase) {
     key(Qt::Key_F8);
     key(Qt::Key_8, Qt::AltModifier);
-    auto& fences = window->review().lower().fences();
-    ASSERT_EQ(window->review().lower().shows(), LowerPanel::Shows::fences);
+    auto& fences = window->the<ReviewView>().lower().fences();
+    ASSERT_EQ(window->the<ReviewView>().lower().shows(), LowerPanel::Shows::fences);
     EXPECT_THAT(fences.title().toStdString(), HasSubstr("No fence yet"));
     key(Qt::Key_8, Qt::AltModifier);
     key(Qt::Key_F8);

@@ -9,6 +9,7 @@
 #include "app/review/eye_pass.hpp"
 #include "app/review/finding_row.hpp"
 #include "app/review/first_look.hpp"
+#include "app/review/review_changes.hpp"
 #include "app/yard/changes.hpp"
 #include "ui/prescribe/prescribe_view.hpp"
 #include "ui/review/last_line.hpp"
@@ -85,7 +86,7 @@ TEST_F(Eye, OffersAllThatBeginsSoByNumber) {
 }
 
 TEST_F(Eye, TheGuidedPassAsksHeadToHeelAndTakesDigits) {
-    LowerPanel& lower = window->review().lower();
+    LowerPanel& lower = window->the<ReviewView>().lower();
     press(Qt::Key_C, Qt::ShiftModifier);
     ASSERT_EQ(lower.shows(), LowerPanel::Shows::checks);
     EXPECT_EQ(lower.checks().asked(), "looking_down") << "the head first";
@@ -97,8 +98,8 @@ TEST_F(Eye, TheGuidedPassAsksHeadToHeelAndTakesDigits) {
     press(Qt::Key_Up);
     EXPECT_EQ(lower.checks().asked(), second) << "one may go back";
     EXPECT_EQ(yard->records().reviews.answers(bench().review().clip().id).size(), 2U);
-    yard->undo();
-    yard->undo();
+    yard->steps().undo();
+    yard->steps().undo();
     EXPECT_TRUE(yard->records().reviews.answers(bench().review().clip().id).empty())
         << "taken back like anything";
     press(Qt::Key_Escape);
@@ -145,7 +146,7 @@ TEST_F(Window, TheEyesPassEndsAfterWhatDecides) {
         << "what decides is asked first";
     picture().setFocus();
     key(Qt::Key_C, Qt::ShiftModifier);
-    LowerPanel& lower = window->review().lower();
+    LowerPanel& lower = window->the<ReviewView>().lower();
     for (std::ptrdiff_t i = 0; i < decisive + 2 && !lower.checks().asked().isEmpty(); ++i) key(Qt::Key_3);
     EXPECT_TRUE(lower.checks().asked().isEmpty());
     const auto said = app::questions_here(bench());
@@ -191,7 +192,7 @@ TEST_F(Eye, WhatNeedsTheCoachsWordIsSignedOffByOnePressAndStandsOnTheCard) {
     ASSERT_EQ(bench().findings().focus()->fault->id, "locked_seat_in_canter");
     window->show_view(ViewName::prescribe);
     const auto button = [&](const QString& words) -> QPushButton* {
-        for (auto* b : window->prescribe().findChildren<QPushButton*>()) {
+        for (auto* b : window->the<PrescribeView>().findChildren<QPushButton*>()) {
             if (b->isVisible() && b->text().contains(words)) return b;
         }
         return nullptr;
@@ -203,7 +204,7 @@ TEST_F(Eye, WhatNeedsTheCoachsWordIsSignedOffByOnePressAndStandsOnTheCard) {
     EXPECT_FALSE(button("Sign off on Saffron: may canter"));
     ASSERT_EQ(yard->records().people.sign_offs(rider).size(), 2u);
     EXPECT_EQ(yard->records().people.sign_offs(rider)[0].horse, horse);
-    yard->undo();
+    yard->steps().undo();
     EXPECT_EQ(yard->records().people.sign_offs(rider).size(), 1u);
     ASSERT_TRUE(wait_for([&] { return button("Sign off on Saffron: may canter") != nullptr; }));
 }
@@ -212,7 +213,7 @@ TEST_F(Eye, LastTimeStandsOnTopUntilItIsShown) {
     const auto rider = add_rider(*yard, test::rider("Maude Estrell", 1990, "hunter", "established"));
     const auto horse = add_horse(*yard, {{}, "Saffron", 165, ""});
     app::set_pair(*yard, bench().review().ride().id, rider, horse, "Pair");
-    EXPECT_TRUE(window->review().last_time().spoken().isEmpty()) << "nothing was worked on yet";
+    EXPECT_TRUE(window->the<ReviewView>().last_time().spoken().isEmpty()) << "nothing was worked on yet";
     store::Ride before;
     before.rider = rider;
     before.horse = horse;
@@ -221,12 +222,12 @@ TEST_F(Eye, LastTimeStandsOnTopUntilItIsShown) {
     const core::SeenIn seen = core::seen_in(bench().review().stretch());
     app::prescribe(*yard, earlier, {"heel_up", seen}, {{"heel_up", seen}},
                    *yard->knowledge().exercises.find("heel_drop_transitions"));
-    QString said = window->review().last_time().spoken();
+    QString said = window->the<ReviewView>().last_time().spoken();
     EXPECT_TRUE(said.contains("Heel up") && said.contains("rung 1 of")) << said.toStdString();
     EXPECT_TRUE(said.contains("film again")) << said.toStdString();
     picture().setFocus();
     name("hu");
-    said = window->review().last_time().spoken();
+    said = window->the<ReviewView>().last_time().spoken();
     EXPECT_TRUE(said.contains("still there")) << said.toStdString();
 }
 
@@ -235,8 +236,8 @@ TEST_F(Eye, WhatTheRideSaysStandsInFourColumns) {
     name("ea");
     name("ql");
     press(Qt::Key_W, Qt::ShiftModifier);
-    ASSERT_EQ(window->review().lower().shows(), LowerPanel::Shows::summary);
-    const QString all = window->review().lower().summary().lines().join("\n");
+    ASSERT_EQ(window->the<ReviewView>().lower().shows(), LowerPanel::Shows::summary);
+    const QString all = window->the<ReviewView>().lower().summary().lines().join("\n");
     for (const char* words : {"Quiet leg", "Heel up, from one moment", "Ears back"})
         EXPECT_TRUE(all.contains(words)) << words << " in " << all.toStdString();
 }
@@ -260,7 +261,7 @@ TEST_F(Eye, WhatTheHorseAnswersIsKeptOnItsCard) {
 
 TEST_F(Eye, DrawsBesideTheFindingsAndKeepsOffTheFace) {
     step_to(10);
-    bench().review().set_travel(core::Travel::right);
+    app::set_travel(bench().review(), core::Travel::right);
     const core::Figure truth = test::true_figure(clip, 10);
     while (bench().marking().asked()) bench().marking().place(truth[*bench().marking().asked()].at, 1);
     bench().marking().select(std::nullopt);
@@ -283,14 +284,14 @@ TEST_F(Eye, DrawsBesideTheFindingsAndKeepsOffTheFace) {
     EXPECT_EQ(bench().review().sketches().size(), 3U) << "nothing lies on a face";
     press(Qt::Key_Q, Qt::ShiftModifier);
     EXPECT_EQ(bench().review().sketches().size(), 2U);
-    yard->undo();
+    yard->steps().undo();
     EXPECT_EQ(bench().review().sketches().size(), 3U);
     bench().deck().go_to(12);
     EXPECT_TRUE(app::annotated_here(bench()).drawn.empty()) << "tied to its frame";
 }
 
 TEST_F(Eye, MarkedAgainBlindTheCoachsOwnErrorIsUsed) {
-    bench().review().set_travel(core::Travel::right);
+    app::set_travel(bench().review(), core::Travel::right);
     const double usual = bench().marking().own_click_sd();
     for (const int frame : {10, 14, 18}) {
         bench().deck().go_to(frame);

@@ -9,6 +9,7 @@
 
 #include "app/review/finding_row.hpp"
 #include "app/review/first_look.hpp"
+#include "app/review/review_changes.hpp"
 #include "ui/compare/compare_stage.hpp"
 #include "ui/compare/compare_view.hpp"
 #include "ui/compare/difference_list.hpp"
@@ -48,7 +49,7 @@ class FastHands : public Window {
         click(t[L::heel].at);
         click(t[L::toe].at);
     }
-    Strip& strip() { return *window->review().findChild<Strip*>(); }
+    Strip& strip() { return *window->the<ReviewView>().findChild<Strip*>(); }
     bool without_;
     std::filesystem::path clip;
 };
@@ -56,7 +57,7 @@ class FastHands : public Window {
 TEST_F(FastHands, TheFirstPageIsAnsweredByDigits) {
     add_people();
     open_clip();
-    AskPanel& ask = window->review().asking();
+    AskPanel& ask = window->the<ReviewView>().asking();
     ASSERT_TRUE(ask.isVisible());
     key(Qt::Key_1);  // Maude, and with her the school
     EXPECT_TRUE(bench().review().rider());
@@ -83,7 +84,8 @@ TEST_F(FastHands, WhatIsNotSaidYetIsNamedAndNoMore) {
     click(truth()[L::ear].at);
     const auto note = [&] {
         QString all;
-        for (const HintLine* line : window->review().findChild<FindingsPanel*>()->findChildren<HintLine*>())
+        for (const HintLine* line :
+             window->the<ReviewView>().findChild<FindingsPanel*>()->findChildren<HintLine*>())
             all += line->spoken();
         return all;
     };
@@ -105,12 +107,12 @@ class PlayingOn : public FastHands {
         open_clip();
         for (int i = 0; i < 3; ++i) key(Qt::Key_S);  // an eighth
         key(Qt::Key_Space);
-        ASSERT_TRUE(window->review().player().playing());
+        ASSERT_TRUE(window->the<ReviewView>().player().playing());
         ASSERT_TRUE(wait_for([&] { return bench().deck().frame() > 0; }));
     }
     QLineEdit* word_line() {
         key(Qt::Key_W);
-        return window->review().findChild<WordLine*>()->findChild<QLineEdit*>();
+        return window->the<ReviewView>().findChild<WordLine*>()->findChild<QLineEdit*>();
     }
 };
 
@@ -119,7 +121,7 @@ TEST_F(PlayingOn, AWordIsOfTheInstantOfItsKeyAndTheClipPlaysOn) {
     ASSERT_FALSE(HasFatalFailure());
     const int at = bench().deck().frame();
     QLineEdit* edit = word_line();
-    EXPECT_TRUE(window->review().player().playing());
+    EXPECT_TRUE(window->the<ReviewView>().player().playing());
     ASSERT_TRUE(edit->hasFocus());
     QTest::keyClicks(edit, "leg a 1 g k");  // no key of the bench acts while one writes
     ASSERT_TRUE(wait_for([&] { return bench().deck().frame() > at; })) << "and goes on while one writes";
@@ -178,12 +180,12 @@ TEST_F(FastHands, StretchesAreCutByKeysAndTheirBordersDragged) {
     // The border under the film, dragged to the left: one step.
     const int frames = bench().deck().facts().frames;
     const auto x_of = [&](int frame) { return 16 + (strip().width() - 32) * frame / (frames - 1); };
-    const int y = 60, steps = yard->undo_stack().count();
+    const int y = 60, steps = yard->steps().stack().count();
     QTest::mousePress(&strip(), Qt::LeftButton, {}, QPoint(x_of(30), y));
     for (int f = 29; f >= 20; --f) QTest::mouseMove(&strip(), QPoint(x_of(f), y));
     QTest::mouseRelease(&strip(), Qt::LeftButton, {}, QPoint(x_of(20), y));
     EXPECT_NEAR(bench().review().stretches()[1].first, 20, 1);
-    EXPECT_EQ(yard->undo_stack().count(), steps + 1) << "a drag is one step";
+    EXPECT_EQ(yard->steps().stack().count(), steps + 1) << "a drag is one step";
     key(Qt::Key_Z, Qt::ControlModifier);
     EXPECT_EQ(bench().review().stretches()[1].first, 30);
     key(Qt::Key_End);
@@ -194,7 +196,7 @@ TEST_F(FastHands, StretchesAreCutByKeysAndTheirBordersDragged) {
     key(Qt::Key_M, Qt::AltModifier);
     EXPECT_EQ(bench().review().stretches().size(), 2U);
     key(Qt::Key_N, Qt::AltModifier);
-    auto* edit = window->review().findChild<WordLine*>()->findChild<QLineEdit*>();
+    auto* edit = window->the<ReviewView>().findChild<WordLine*>()->findChild<QLineEdit*>();
     QTest::keyClicks(edit, "short side");
     QTest::keyClick(edit, Qt::Key_Return);
     EXPECT_EQ(bench().review().stretches()[1].name, "short side");
@@ -226,7 +228,7 @@ TEST_F(FastHands, WhatWasLaidIsConfirmedOneKeyAJoint) {
     step_to(10);
     key(Qt::Key_P);
     three_clicks();
-    const int before = yard->undo_stack().index();
+    const int before = yard->steps().stack().index();
     key(Qt::Key_Y);
     for (int i = 0; bench().marking().has_unconfirmed() && i < 20; ++i) {
         EXPECT_TRUE(wait_for([&] { return picture().asks().contains("right as it stands"); }));
@@ -234,7 +236,7 @@ TEST_F(FastHands, WhatWasLaidIsConfirmedOneKeyAJoint) {
     }
     EXPECT_FALSE(bench().marking().has_unconfirmed());
     EXPECT_TRUE(core::find(bench().marking().judged(), "trunk_lean")->measured.value);
-    while (yard->undo_stack().index() > before) key(Qt::Key_Z, Qt::ControlModifier);
+    while (yard->steps().stack().index() > before) key(Qt::Key_Z, Qt::ControlModifier);
     EXPECT_TRUE(bench().marking().has_unconfirmed());
 }
 
@@ -309,8 +311,8 @@ TEST_F(FastHands, SeesPartsOfTheBodyAndShowsAMeasureWhereItIs) {
     EXPECT_TRUE(picture().rect().contains(knee.toPoint()) && picture().rect().contains(heel.toPoint()));
     key(Qt::Key_1);
     EXPECT_EQ(picture().zoom(), 1);
-    const QRectF row = window->review().column().row_of("trunk_lean");
-    QTest::mouseClick(&window->review().column(), Qt::LeftButton, {}, row.center().toPoint());
+    const QRectF row = window->the<ReviewView>().column().row_of("trunk_lean");
+    QTest::mouseClick(&window->the<ReviewView>().column(), Qt::LeftButton, {}, row.center().toPoint());
     EXPECT_EQ(picture().measure_shown(), "trunk_lean");
     EXPECT_GT(picture().zoom(), 1.2);
     key(Qt::Key_Escape);
@@ -323,7 +325,7 @@ TEST_F(FastHands, SeesPartsOfTheBodyAndShowsAMeasureWhereItIs) {
 TEST_F(FastHands, TheDrawnHorseTurnsTheViewWithItsError) {
     open_clip();
     key(Qt::Key_T, Qt::ShiftModifier);
-    auto* horse = window->review().findChild<TurnedHorse*>();
+    auto* horse = window->the<ReviewView>().findChild<TurnedHorse*>();
     ASSERT_TRUE(horse->isVisible());
     for (int i = 0; i < 3; ++i) key(Qt::Key_Right, Qt::ShiftModifier);
     key(Qt::Key_Left);
@@ -348,8 +350,8 @@ TEST_F(FastHands, TwoMomentsAtOnceAreOneKeyAway) {
     }
     key(Qt::Key_D);
     ASSERT_EQ(window->view(), ViewName::compare);
-    CompareStage& stage = window->compare().stage();
-    EXPECT_GE(window->compare().differences().rows().size(), 8U);
+    CompareStage& stage = window->the<CompareView>().stage();
+    EXPECT_GE(window->the<CompareView>().differences().rows().size(), 8U);
     key(Qt::Key_O);
     EXPECT_EQ(stage.way(), CompareStage::Way::over);
     key(Qt::Key_O);
@@ -412,11 +414,11 @@ TEST_F(FastHands, OwnFindingsStrengthsAndQuestionsByKey) {
     for (const int k : {Qt::Key_1, Qt::Key_1, Qt::Key_3, Qt::Key_2}) key(k);
     step_to(10);
     while (bench().marking().asked()) click(truth()[*bench().marking().asked()].at);
-    bench().review().turn_travel();
-    if (bench().review().stretch().travel != core::Travel::right) bench().review().turn_travel();
-    bench().review().set_phase("rise_top");
+    app::turn_travel(bench().review());
+    if (bench().review().stretch().travel != core::Travel::right) app::turn_travel(bench().review());
+    app::set_phase(bench().review(), "rise_top");
     bench().marking().select(L::wrist);
-    auto* edit = window->review().findChild<WordLine*>()->findChild<QLineEdit*>();
+    auto* edit = window->the<ReviewView>().findChild<WordLine*>()->findChild<QLineEdit*>();
     key(Qt::Key_G, Qt::ShiftModifier);
     QTest::keyClicks(edit, "Quiet hand");
     QTest::keyClick(edit, Qt::Key_Return);
@@ -428,7 +430,7 @@ TEST_F(FastHands, OwnFindingsStrengthsAndQuestionsByKey) {
     QTest::keyClick(edit, Qt::Key_Return);
     EXPECT_EQ(bench().review().remarks().size(), 2U);
     bench().marking().select(std::nullopt);
-    const std::string current = window->review().findings().current().toStdString();
+    const std::string current = window->the<ReviewView>().findings().current().toStdString();
     ASSERT_FALSE(current.empty());
     key(Qt::Key_B);
     const auto row = std::ranges::find_if(
@@ -464,8 +466,8 @@ TEST_F(FastHands, FortyFilesLandInTheInboxAndAreGivenRidersByKeys) {
         60000))
         << "their lengths are known";
     settle();
-    QListView& rides = window->yard_view().rides();
-    app::RidesModel& model = window->yard_view().model();
+    QListView& rides = window->the<YardView>().rides();
+    app::RidesModel& model = window->the<YardView>().model();
     ASSERT_EQ(model.waiting(), 37);
     const store::RideId first = *model.ride_at(0), second = *model.ride_at(1), third = *model.ride_at(2);
     rides.setFocus();
@@ -529,7 +531,7 @@ TEST_F(FastHands, SeveralRidersAreSwitchedByKeyAndNotesGoToTheirRider) {
     open_clip();
     key(Qt::Key_F3);
     EXPECT_TRUE(window->last_line().contains("Alt+G"));
-    bench().review().add_companion(bram, {});
+    app::add_companion(bench().review(), bram, {});
     key(Qt::Key_F2);
     EXPECT_EQ(bench().review().slot(), 0);
     key(Qt::Key_G);
@@ -562,7 +564,7 @@ TEST_F(FastHands, ControlsAndJointsHaveNamesForScreenReaders) {
         EXPECT_FALSE(b->isVisible() && b->accessibleName().isEmpty() && b->text().isEmpty())
             << b->objectName().toStdString();
     }
-    for (QLineEdit* e : window->review().findChildren<QLineEdit*>()) {
+    for (QLineEdit* e : window->the<ReviewView>().findChildren<QLineEdit*>()) {
         EXPECT_FALSE(e->isVisible() && e->accessibleName().isEmpty());
     }
     QAccessibleInterface* whole = QAccessible::queryAccessibleInterface(&picture());

@@ -45,7 +45,7 @@ class FollowingWindow : public Window {
                 app::prescribe(*yard, test::ride_of(*yard, c.id), {"lower_leg_back", kTrotRight}, {},
                                *yard->knowledge().exercises.find("two_point_walk_trot"));
         }
-        window->progress().show_rider(maude);
+        window->the<ProgressView>().show_rider(maude);
         key(Qt::Key_7, Qt::ControlModifier);
         ASSERT_EQ(window->view(), ViewName::progress);
     }
@@ -63,8 +63,8 @@ class FollowingWindow : public Window {
         put(core::Landmark::heel, 594 - heel_behind, 440);
         app::add_moment(*yard, m);
     }
-    Lanes& lanes() { return window->progress().lanes_widget(); }
-    const app::Lane& lane() { return window->progress().lanes().at(0); }
+    Lanes& lanes() { return window->the<ProgressView>().lanes_widget(); }
+    const app::Lane& lane() { return window->the<ProgressView>().lanes().at(0); }
     store::RiderId maude;
     store::HorseId fig;
 };
@@ -128,23 +128,23 @@ TEST_F(FollowingWindow, TimeIsDrawnApartAndTogether) {
 TEST_F(FollowingWindow, TheYardAsAWholeTheHorseAndThePapers) {
     ride_on({45, 30, 20});
     key(Qt::Key_Y);
-    YardWidePage& wide = window->progress().yard_wide();
+    YardWidePage& wide = window->the<ProgressView>().yard_wide();
     ASSERT_TRUE(wait_for([&] { return !wide.reading(); }));
     EXPECT_EQ(wide.row_count(), 2) << "one stands still, one exercise was given";
     EXPECT_TRUE(wide.row_words(1).contains("Lower leg back"));
     key(Qt::Key_Escape);
     key(Qt::Key_O);
-    HorsePage& horse = window->progress().horse_page();
+    HorsePage& horse = window->the<ProgressView>().horse_page();
     EXPECT_EQ(horse.horse(), fig);
     EXPECT_TRUE(horse.row_words(0).contains("Maude Estrell, 3 rides")) << horse.row_words(0).toStdString();
     key(Qt::Key_Escape);
     const QString pdf = QString::fromStdString((folder / "season.pdf").string());
-    EXPECT_EQ(window->progress().write_season(pdf), "Written: " + pdf);
+    EXPECT_EQ(window->the<ProgressView>().write_season(pdf), "Written: " + pdf);
     const test::Ran words = test::run("pdftotext -layout " + pdf.toStdString() + " - 2>/dev/null");
     ASSERT_EQ(words.code, 0) << "install poppler-utils";
     EXPECT_THAT(words.out, testing::HasSubstr("Maude Estrell"));
     EXPECT_THAT(words.out, testing::HasSubstr("Lower leg back"));
-    EXPECT_TRUE(window->progress().write_table("/nowhere/at/all.csv").contains("cannot be written"));
+    EXPECT_TRUE(window->the<ProgressView>().write_table("/nowhere/at/all.csv").contains("cannot be written"));
 }
 
 /// Two marked moments of one clip, held against each other by a key.
@@ -171,7 +171,7 @@ class TwoMoments : public FollowingWindow {
         ASSERT_EQ(two().count(), 2U);
         ASSERT_TRUE(wait_for([&] { return two().deck(0).ready() && two().deck(1).ready(); }));
     }
-    CompareView& compare() { return window->compare(); }
+    CompareView& compare() { return window->the<CompareView>(); }
     app::Comparison& two() { return compare().comparison(); }
 };
 
@@ -247,14 +247,14 @@ TEST_F(TwoMoments, LeaveOnlyWithTheConsentOfAll) {
     auto card = *yard->records().people.rider(bench().review().rider());
     card.birth_year = 2014;
     app::change_rider(*yard, card);
-    EXPECT_TRUE(window->compare().write_picture(png).contains("consent"));
+    EXPECT_TRUE(window->the<CompareView>().write_picture(png).contains("consent"));
     EXPECT_FALSE(QFile::exists(png));
 }
 
 TEST_F(FollowingWindow, ARoundForTheEyeIsRiddenByKeysAlone) {
     key(Qt::Key_8, Qt::ControlModifier);
     ASSERT_EQ(window->view(), ViewName::eye);
-    EyeView& eye = window->eye();
+    EyeView& eye = window->the<EyeView>();
     key(Qt::Key_1);
     ASSERT_TRUE(eye.desk().running());
     ASSERT_TRUE(wait_for([&] { return eye.picture().shows(); }));
@@ -276,7 +276,7 @@ TEST_F(FollowingWindow, ARoundForTheEyeIsRiddenByKeysAlone) {
 
 TEST_F(FollowingWindow, AnOrderIsAnsweredByDigitsAndReturnBeginsWhatIsDue) {
     key(Qt::Key_8, Qt::ControlModifier);
-    EyeView& eye = window->eye();
+    EyeView& eye = window->the<EyeView>();
     key(Qt::Key_3);
     ASSERT_EQ(eye.desk().item()->kind, core::DrillKind::order);
     for (const int n : std::vector(eye.desk().item()->right)) key(Qt::Key_1 + n);
@@ -291,8 +291,8 @@ TEST_F(FollowingWindow, AnOrderIsAnsweredByDigitsAndReturnBeginsWhatIsDue) {
 TEST_F(FollowingWindow, ARiderWhoIsDueIsAskedFromTheYard) {
     ride_on({45, 44});
     key(Qt::Key_1, Qt::ControlModifier);
-    window->yard_view().show_asking(maude);
-    AskingCard& card = window->yard_view().asking();
+    window->the<YardView>().show_asking(maude);
+    AskingCard& card = window->the<YardView>().asking();
     EXPECT_TRUE(card.words().toPlainText().contains("Lower leg back"));
     card.words().appendPlainText("Bring Fig's new saddle.");
     QTest::mouseClick(&card.ask(), Qt::LeftButton);

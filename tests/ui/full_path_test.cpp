@@ -57,7 +57,7 @@ TEST_F(FullPath, AClipComesInAndNineClicksMakeAFigure) {
     EXPECT_EQ(bench().deck().frame(), 10);
     say_who_rides();
     EXPECT_TRUE(bench().review().missing().empty());
-    window->review().picture().setFocus();
+    window->the<ReviewView>().picture().setFocus();
     click_the_nine(clip);
     EXPECT_FALSE(bench().marking().asked()) << "nine clicks make the first figure";
 }
@@ -65,13 +65,13 @@ TEST_F(FullPath, AClipComesInAndNineClicksMakeAFigure) {
 TEST_F(FullPath, TwoMomentsNameTheFaultAndItIsTakenOrRefusedByKey) {
     judge_two_moments();
     ASSERT_TRUE(bench().findings().focus());
-    EXPECT_EQ(window->review().findings().current(), "lower_leg_back");
+    EXPECT_EQ(window->the<ReviewView>().findings().current(), "lower_leg_back");
     picture().setFocus();
     key(Qt::Key_Escape);
     key(Qt::Key_A);  // accept the current fault; the next one that is open becomes the current
-    EXPECT_NE(window->review().findings().current(), "lower_leg_back");
+    EXPECT_NE(window->the<ReviewView>().findings().current(), "lower_leg_back");
     key(Qt::Key_Up);
-    EXPECT_EQ(window->review().findings().current(), "lower_leg_back");
+    EXPECT_EQ(window->the<ReviewView>().findings().current(), "lower_leg_back");
     key(Qt::Key_Down);
     key(Qt::Key_R);  // reject the next
     int accepted = 0, rejected = 0;
@@ -100,12 +100,12 @@ TEST_F(FullPath, ThePageIsWrittenOnceTheAgeIsKnown) {
     judge_two_moments();
     give_by_keys();
     const QString page = QString::fromStdString((folder / "page.pdf").string());
-    EXPECT_TRUE(window->prescribe().write_page(page).contains("birth year"));
+    EXPECT_TRUE(window->the<PrescribeView>().write_page(page).contains("birth year"));
     EXPECT_FALSE(QFile::exists(page));
     auto card = yard->records().people.riders().at(0);
     card.birth_year = 1998;
     change_rider(*yard, card);
-    EXPECT_EQ(window->prescribe().write_page(page), QString());
+    EXPECT_EQ(window->the<PrescribeView>().write_page(page), QString());
     EXPECT_TRUE(wait_for([&] { return QFile::exists(page); })) << "written beside the window, not in its way";
 }
 
@@ -115,12 +115,16 @@ TEST_F(FullPath, WhatWasGivenStandsOnTheCardAndAsALaneAfterStartingAgain) {
     for (int round = 0; round < 2; ++round) {
         key(Qt::Key_7, Qt::ControlModifier);
         EXPECT_EQ(window->view(), ViewName::progress);
-        ASSERT_FALSE(window->progress().lanes().empty());
-        EXPECT_EQ(window->progress().lanes()[0].points.size(), 1U);
+        ASSERT_FALSE(window->the<ProgressView>().lanes().empty());
+        EXPECT_EQ(window->the<ProgressView>().lanes()[0].points.size(), 1U);
         key(Qt::Key_1, Qt::ControlModifier);
         settle();
-        const QString work =
-            window->yard_view().riders().model()->index(0, 0).data(app::RidersModel::work_role).toString();
+        const QString work = window->the<YardView>()
+                                 .riders()
+                                 .model()
+                                 ->index(0, 0)
+                                 .data(app::RidersModel::work_role)
+                                 .toString();
         EXPECT_TRUE(work.contains("Lower leg back") && work.contains("until")) << work.toStdString();
         if (round == 0) reopen();
     }
@@ -163,7 +167,7 @@ TEST_F(FullPath, TheMechanicalHorseThePlaceAndTheSaddleAreSaid) {
     EXPECT_EQ(ride().place, store::Place::show);
     EXPECT_EQ(ride().saddle, "the old jumping saddle");
     QString shown;
-    for (const QPushButton* b : window->review().context().findChildren<QPushButton*>())
+    for (const QPushButton* b : window->the<ReviewView>().context().findChildren<QPushButton*>())
         if (b->accessibleName() == "Where, saddle, level that day") shown = b->text();
     EXPECT_TRUE(shown.startsWith("at a show · the old")) << shown.toStdString();
     EXPECT_FALSE(yard->records().search.places("jumping").empty()) << "and is found by it";
@@ -234,20 +238,31 @@ TEST_F(FullPath, AClipDroppedOnTheWindowIsOpened) {
     QApplication::sendEvent(window.get(), &enter);
     EXPECT_TRUE(enter.isAccepted());
     QDropEvent drop(QPointF(300, 300), Qt::CopyAction, &mime, Qt::LeftButton, {});
+    int opened = 0, states = 0, lists = 0;
+    QObject::connect(&bench(), &app::Bench::changed, window.get(),
+                     [&](const app::BenchState&, app::BenchParts what) {
+                         ++states;
+                         opened += what.testFlag(app::BenchPart::clip) ? 1 : 0;
+                     });
+    QObject::connect(yard.get(), &app::Yard::clips_changed, window.get(), [&] { ++lists; });
     QApplication::sendEvent(window.get(), &drop);
     ASSERT_TRUE(wait_for([&] { return bench().deck().ready(); }));
+    run_queued();
     EXPECT_EQ(window->view(), ViewName::review);
+    EXPECT_EQ(opened, 1) << "one clip, opened once";
+    EXPECT_EQ(states, 2) << "the clip with its ride, and its frames when they are counted";
+    EXPECT_LE(lists, 2) << "it came in; how long it is";
 }
 
 TEST_F(FullPath, TheYardOpensTheNextClipWithEnterAndTrashesWithUndo) {
     bring_in(test::simulated_clip(test::faulty_plan(), "window"));
     key(Qt::Key_1, Qt::ControlModifier);
-    ASSERT_TRUE(window->yard_view().next_clip());
+    ASSERT_TRUE(window->the<YardView>().next_clip());
     key(Qt::Key_Return);
     EXPECT_EQ(window->view(), ViewName::review);
     key(Qt::Key_1, Qt::ControlModifier);
     settle();
-    window->yard_view().rides().setFocus();
+    window->the<YardView>().rides().setFocus();
     key(Qt::Key_Delete);
     EXPECT_TRUE(yard->records().rides.clips().empty());
     key(Qt::Key_Z, Qt::ControlModifier);

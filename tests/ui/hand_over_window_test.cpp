@@ -22,8 +22,8 @@ class HandOverWindow : public Window {
   protected:
     /// Talks on until so much more is recorded.
     void talk_s(double s) {
-        const double until = window->review().recorder().seconds() + s;
-        ASSERT_TRUE(wait_for([&] { return window->review().recorder().seconds() >= until; }));
+        const double until = window->the<ReviewView>().recorder().seconds() + s;
+        ASSERT_TRUE(wait_for([&] { return window->the<ReviewView>().recorder().seconds() >= until; }));
     }
     void ready() {
         bring_in_ridden();
@@ -39,7 +39,7 @@ class HandOverWindow : public Window {
         key(Qt::Key_F10);
         ASSERT_TRUE(handed().desk().is_open());
     }
-    HandOverView& handed() { return window->hand_over(); }
+    HandOverView& handed() { return window->the<HandOverView>(); }
     void choose(const QString& title) {
         for (int i = 0; i < handed().things().count(); ++i) {
             if (handed().things().item(i)->text().startsWith(title)) handed().things().setCurrentRow(i);
@@ -51,11 +51,11 @@ class HandOverWindow : public Window {
 TEST_F(HandOverWindow, AClipIsReviewedByTalking) {
     ready();
     key(Qt::Key_F10);
-    ASSERT_TRUE(window->review().recorder().recording());
-    EXPECT_TRUE(window->review().recorder().hears()) << "the microphone that ships with the program";
+    ASSERT_TRUE(window->the<ReviewView>().recorder().recording());
+    EXPECT_TRUE(window->the<ReviewView>().recorder().hears()) << "the microphone that ships with the program";
     talk_s(0.5);
-    EXPECT_TRUE(window->review().picture().asks().isEmpty()) << "nothing is asked while one talks";
-    window->review().findings().move_current(1);
+    EXPECT_TRUE(window->the<ReviewView>().picture().asks().isEmpty()) << "nothing is asked while one talks";
+    window->the<ReviewView>().findings().move_current(1);
     bench().deck().step(1);
     talk_s(0.5);
     key(Qt::Key_Plus);
@@ -95,11 +95,11 @@ TEST_F(HandOverWindow, WhatWasTalkedLeavesAsOneFilm) {
 
 TEST_F(HandOverWindow, AKeyThatIsHeldStopsWhenItIsLetGo) {
     ready();
-    QTest::keyPress(&window->review().picture(), Qt::Key_F10);
+    QTest::keyPress(&window->the<ReviewView>().picture(), Qt::Key_F10);
     talk_s(0.9);
-    EXPECT_TRUE(window->review().recorder().recording());
-    QTest::keyRelease(&window->review().picture(), Qt::Key_F10);
-    EXPECT_FALSE(window->review().recorder().recording());
+    EXPECT_TRUE(window->the<ReviewView>().recorder().recording());
+    QTest::keyRelease(&window->the<ReviewView>().picture(), Qt::Key_F10);
+    EXPECT_FALSE(window->the<ReviewView>().recorder().recording());
     EXPECT_EQ(window->view(), ViewName::hand_over);
 }
 
@@ -110,7 +110,7 @@ TEST_F(HandOverWindow, TwoMomentsStandSideBySideWhileOneTalksOfThem) {
     talk_s(0.3);
     key(Qt::Key_D);
     ASSERT_EQ(window->view(), ViewName::compare);
-    ASSERT_GE(window->compare().comparison().count(), 2U);
+    ASSERT_GE(window->the<CompareView>().comparison().count(), 2U);
     talk_s(0.4);
     key(Qt::Key_2, Qt::ControlModifier);
     talk_s(0.3);
@@ -171,7 +171,7 @@ class AnotherRider : public HandOverWindow {
         key(Qt::Key_F6);
     }
     QPlainTextEdit& message() { return *handed().findChild<QPlainTextEdit*>(); }
-    void open(store::RiderId rider) { handed().open(rider, {}, 0, {}); }
+    void open(store::RiderId rider) { handed().begin(rider, {}, 0, {}); }
     store::RiderId maude, bram;
 };
 
@@ -261,16 +261,16 @@ TEST_F(HandOverWindow, FromHereToTheBenchAndTalking) {
     choose("A new spoken review");
     key(Qt::Key_F10);
     EXPECT_EQ(window->view(), ViewName::review);
-    EXPECT_TRUE(window->review().recorder().recording());
-    window->review().recorder().stop();
+    EXPECT_TRUE(window->the<ReviewView>().recorder().recording());
+    window->the<ReviewView>().recorder().stop();
 }
 
 TEST_F(HandOverWindow, ConsentsAreRecordedAndWithdrawnOnTheRidersCard) {
     ready();
     const store::RiderId rider = bench().review().rider();
     key(Qt::Key_1, Qt::ControlModifier);
-    window->yard_view().show_consents(rider);
-    ConsentCard& card = window->yard_view().consents();
+    window->the<YardView>().show_consents(rider);
+    ConsentCard& card = window->the<YardView>().consents();
     card.record(app::Use::teaching);
     card.by().setText("Maude Estrell");
     QTest::keyClick(&card.by(), Qt::Key_Return);

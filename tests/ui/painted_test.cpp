@@ -8,6 +8,7 @@
 
 #include "app/review/annotated.hpp"
 #include "app/review/first_look.hpp"
+#include "app/review/review_changes.hpp"
 #include "app/yard/changes.hpp"
 #include "support/golden.hpp"
 #include "ui/compare/compare_stage.hpp"
@@ -102,16 +103,16 @@ TEST_F(Painted, TwoMomentsAreDrawnAsKept) {
     };
     app::ridden_here(bench(), core::Gait::trot);
     app::ridden_here(bench(), core::Seat::rising);
-    bench().review().set_travel(core::Travel::right);
+    app::set_travel(bench().review(), core::Travel::right);
     mark(10);
     mark(33);
-    window->review().act("two_at_once");
+    window->the<ReviewView>().act("two_at_once");
     ASSERT_EQ(window->view(), ViewName::compare);
-    app::Comparison& two = window->compare().comparison();
+    app::Comparison& two = window->the<CompareView>().comparison();
     ASSERT_EQ(two.count(), 2U);
     ASSERT_TRUE(wait_for([&] { return two.deck(0).picture_is_full() && two.deck(1).picture_is_full(); }));
-    expect_kept("two-moments", window->compare().stage());
-    DifferenceList& list = window->compare().differences();
+    expect_kept("two-moments", window->the<CompareView>().stage());
+    DifferenceList& list = window->the<CompareView>().differences();
     expect_kept("differences", list);
     EXPECT_TRUE(list.row_words(0).contains(" to ") && list.row_words(0).contains("measuring error"))
         << list.row_words(0).toStdString();
@@ -125,7 +126,7 @@ TEST_F(Painted, ColumnAndMarkedFrameAreDrawnAsKept) {
     const core::Figure truth = test::true_figure(ridden_clip, 10);
     while (bench().marking().asked()) bench().marking().place(truth[*bench().marking().asked()].at, 1);
     bench().marking().select(std::nullopt);
-    Column& column = window->review().column();
+    Column& column = window->the<ReviewView>().column();
     expect_kept("column", column);
     EXPECT_TRUE(column.row_words(0).contains("Ear")) << "head first";
     expect_kept("marked-frame", picture());
@@ -136,10 +137,10 @@ TEST_F(Painted, EveryPaintedRowIsReadWithItsValuesAndReachedByKey) {
     const auto clip = test::simulated_clip(test::faulty_plan(), "window");
     bring_in(clip);
     step_to(10);
-    bench().review().set_travel(core::Travel::right);
+    app::set_travel(bench().review(), core::Travel::right);
     const core::Figure truth = test::true_figure(clip, 10);
     while (bench().marking().asked()) bench().marking().place(truth[*bench().marking().asked()].at, 1);
-    Column& column = window->review().column();
+    Column& column = window->the<ReviewView>().column();
     QAccessibleInterface* read = QAccessible::queryAccessibleInterface(&column);
     ASSERT_TRUE(read);
     ASSERT_EQ(read->childCount(), column.row_count());
@@ -177,7 +178,7 @@ TEST_F(Painted, WritingIsAsLargeAsTheDesktopsWant) {
     EXPECT_EQ(font_scale(11), 1) << "about usual";
     EXPECT_NEAR(font_scale(15.75), 1.5, 1e-9);
     EXPECT_EQ(font_scale(80), 2) << "more would not fit any window";
-    const int before = window->yard_view().rides().sizeHintForRow(0);
+    const int before = window->the<YardView>().rides().sizeHintForRow(0);
     set_font_scale(1.5);
     apply_theme(*qApp, ThemeChoice::light);
     EXPECT_EQ(text_font(14).pixelSize(), 21);
@@ -185,7 +186,8 @@ TEST_F(Painted, WritingIsAsLargeAsTheDesktopsWant) {
     bring_in(test::simulated_clip(test::faulty_plan(), "window"));
     window->show_view(ViewName::yard);
     settle();
-    EXPECT_GT(window->yard_view().rides().sizeHintForRow(0), 100) << "rows grow with it; before: " << before;
+    EXPECT_GT(window->the<YardView>().rides().sizeHintForRow(0), 100)
+        << "rows grow with it; before: " << before;
     set_font_scale(1);
     apply_theme(*qApp, ThemeChoice::light);
 }

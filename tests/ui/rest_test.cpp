@@ -14,6 +14,7 @@
 #include "app/jobs/jobs.hpp"
 #include "app/review/finding_row.hpp"
 #include "app/review/prepared.hpp"
+#include "app/review/review_changes.hpp"
 #include "ui/review/column.hpp"
 #include "ui/review/lower_panel.hpp"
 #include "ui/review/notice_band.hpp"
@@ -106,7 +107,7 @@ class PaintEvents : public QObject {
 class Rest : public Window {
   protected:
     QRect where() const {
-        const auto& p = window->review().picture();
+        const auto& p = window->the<ReviewView>().picture();
         return {p.mapTo(window.get(), QPoint(0, 0)), p.size()};
     }
     void expect_still(const char* after) {
@@ -154,24 +155,24 @@ TEST_F(Rest, ThePictureStaysWhereItIs) {
                        add_rider(*yard, test::rider("Pell Marrow", 1980, "gaited", "novice")), {});
     expect_still("somebody else rides there too");
     // What happens has a lane of its own from the key that logs it on: there it stays where it is again.
-    window->review().act("log_events");
+    window->the<ReviewView>().act("log_events");
     QCoreApplication::processEvents();
     const QRect before = std::exchange(still, where());
     key(Qt::Key_A);
     expect_still("an event is logged");
-    yard->undo();
+    yard->steps().undo();
     expect_still("and taken back");
     key(Qt::Key_Escape);
     still = before;
     expect_still("and no more");
-    window->review().act("record");
-    ASSERT_TRUE(window->review().recorder().recording());
+    window->the<ReviewView>().act("record");
+    ASSERT_TRUE(window->the<ReviewView>().recorder().recording());
     expect_still("a review is spoken");
-    window->review().act("record");
+    window->the<ReviewView>().act("record");
     window->show_view(ViewName::review);
     expect_still("and was");
     for (const char* panel : {"why", "checks", "summary", "strides", "curves"}) {
-        window->review().act(panel);
+        window->the<ReviewView>().act(panel);
         expect_still(panel);
     }
     end = true;
@@ -200,7 +201,7 @@ TEST_F(Rest, AJointIsOneStateAndOneRefreshOfTheColumn) {
     step_to(20);
     const core::Figure truth = test::true_figure(ridden_clip, 20);
     QTest::qWait(50);
-    Column& column = window->review().column();
+    Column& column = window->the<ReviewView>().column();
     for (int n = 0; n < 4; ++n) {
         ASSERT_TRUE(bench().marking().asked());
         int states = 0;
@@ -225,14 +226,14 @@ TEST_F(Rest, FramesThatSayNothingNewDoNotPaintTheColumn) {
         bench().deck().go_to(frame);
         QTest::qWait(10);
     }
-    EXPECT_FALSE(painted.times.contains(&window->review().column()));
+    EXPECT_FALSE(painted.times.contains(&window->the<ReviewView>().column()));
     EXPECT_TRUE(painted.times.contains(&picture()));
 }
 
 TEST_F(Rest, ADecisionChangesItsLineAndLeavesTheOthersStanding) {
     bring_in_ridden();
     mark_from_truth(20);
-    auto& panel = window->review().findings();
+    auto& panel = window->the<ReviewView>().findings();
     ASSERT_GE(bench().findings().rows().size(), 2U);
     const auto holding = [&](const QString& words) -> QPointer<QWidget> {
         for (QLabel* l : panel.findChildren<QLabel*>()) {
@@ -266,12 +267,12 @@ TEST_F(Rest, TheBandSaysWhatToDoNext) {
     bring_in_ridden();
     const auto next = [&] {
         run_queued();
-        return window->review().notices().next().toStdString();
+        return window->the<ReviewView>().notices().next().toStdString();
     };
     EXPECT_THAT(next(), HasSubstr("what is not yet said"));
     auto ride = bench().review().ride();
     ride.horse = add_horse(*yard, {{}, "Fig", 157, ""});
-    bench().review().set_ride(ride, "horse");
+    app::set_ride(bench().review(), ride, "horse");
     EXPECT_THAT(next(), HasSubstr("stop on a telling frame"));
     mark_from_truth(20);
     EXPECT_THAT(next(), HasSubstr("accept"));
@@ -288,7 +289,7 @@ TEST_F(Rest, TheBandSaysWhatToDoNext) {
 
 TEST_F(Rest, InANewYardTheNameOfWhoRidesIsWrittenAtOnce) {
     bring_in(test::simulated_clip(test::faulty_plan(), "window"));
-    for (QPushButton* b : window->review().context().findChildren<QPushButton*>()) {
+    for (QPushButton* b : window->the<ReviewView>().context().findChildren<QPushButton*>()) {
         if (b->menu() && b->accessibleName() == "Rider") b->menu()->popup(QPoint(100, 100));
     }
     QMenu* open = menu();
@@ -308,12 +309,13 @@ TEST_F(Rest, AClipInWhichNobodyWasFoundSaysSo) {
     ridden_clip = test::simulated_clip(plan, "nobody");
     bring_in(ridden_clip);
     app::keep_prepared(bench().review().clip().hash, {});
-    window->review().prepared().reload();
+    window->the<ReviewView>().prepared().reload();
     run_queued();
-    EXPECT_THAT(window->review().seems().spoken().toStdString(), HasSubstr("nobody was found"));
+    EXPECT_THAT(window->the<ReviewView>().seems().spoken().toStdString(), HasSubstr("nobody was found"));
     mark_from_truth(3);
     run_queued();
-    EXPECT_EQ(window->review().seems().spoken(), "") << "the coach marked by hand: no need to say it";
+    EXPECT_EQ(window->the<ReviewView>().seems().spoken(), "")
+        << "the coach marked by hand: no need to say it";
 }
 
 }  // namespace

@@ -14,14 +14,14 @@ namespace {
 class OwnSchools : public Window {
   protected:
     int row_of(const char* words) {
-        BandTable& t = window->schools().table();
+        BandTable& t = window->the<SchoolsView>().table();
         for (int r = 0; r < t.rowCount(); ++r) {
             if (t.index(r, BandTable::measure_column).data().toString().startsWith(words)) return r;
         }
         return -1;
     }
     bool write(const char* words, BandTable::Column column, const QString& value) {
-        BandTable& t = window->schools().table();
+        BandTable& t = window->the<SchoolsView>().table();
         return t.setData(t.index(row_of(words), column), value, Qt::EditRole);
     }
 };
@@ -35,7 +35,7 @@ class CopiedSchool : public OwnSchools {
         ASSERT_EQ(bench().review().ride().school, "hunter");
         window->show_view(ViewName::schools);
         EXPECT_FALSE(write("Trunk lean", BandTable::highest, "60")) << "the shipped ones stay as they ship";
-        window->schools().copy();
+        window->the<SchoolsView>().copy();
     }
     auto band(const char* measure) const {
         core::Setting s;
@@ -47,7 +47,7 @@ class CopiedSchool : public OwnSchools {
 
 TEST_F(CopiedSchool, TellsWhatAChangeWouldChange) {
     copy();
-    SchoolsView& view = window->schools();
+    SchoolsView& view = window->the<SchoolsView>();
     const auto* mine = yard->knowledge().schools.find("mine_1");
     ASSERT_TRUE(mine);
     EXPECT_EQ(mine->inherits, "hunter");
@@ -65,7 +65,7 @@ TEST_F(CopiedSchool, IsWrittenInAndTakesTheRestFromItsParent) {
     EXPECT_FALSE(write("Trunk lean", BandTable::highest, "-20")) << "below its lowest";
     EXPECT_EQ(std::get<core::Band>(band("trunk_lean")).hi, 60);
     EXPECT_EQ(std::get<core::Band>(band("heel_drop")).hi, 20) << "the parent's";
-    const BandTable& table = window->schools().table();
+    const BandTable& table = window->the<SchoolsView>().table();
     const auto hip = table.flags(table.index(row_of("Hip"), BandTable::lowest));
     EXPECT_FALSE(hip.testFlag(Qt::ItemIsEditable)) << "the hip follows from the others";
 }
@@ -74,7 +74,7 @@ TEST_F(CopiedSchool, ABandTakenOutComesBackByUndo) {
     copy();
     ASSERT_TRUE(write("Hand off", BandTable::lowest, "-"));
     EXPECT_TRUE(std::holds_alternative<std::string>(band("hand_line")));
-    yard->undo();
+    yard->steps().undo();
     EXPECT_TRUE(std::holds_alternative<core::Band>(band("hand_line")));
 }
 
@@ -83,7 +83,7 @@ TEST_F(CopiedSchool, StaysWhileARideGoesByIt) {
     store::Ride ride = *yard->records().rides.ride(bench().review().ride().id);
     ride.school = "mine_1";
     app::change_ride(*yard, ride, "School");
-    for (QPushButton* button : window->schools().findChildren<QPushButton*>()) {
+    for (QPushButton* button : window->the<SchoolsView>().findChildren<QPushButton*>()) {
         if (button->text().startsWith("Take mine away")) button->click();
     }
     EXPECT_TRUE(yard->knowledge().schools.find("mine_1")) << "a throw while painting would end the program";

@@ -10,6 +10,7 @@
 #include "app/files/cache_folder.hpp"
 #include "app/review/finding_row.hpp"
 #include "app/review/first_look.hpp"
+#include "app/review/review_changes.hpp"
 #include "ui/review/column.hpp"
 #include "ui/review/curves_panel.hpp"
 #include "ui/review/findings_panel.hpp"
@@ -33,7 +34,7 @@ class StridesWindow : public Window {
         app::say_rider(*yard, bench().review().ride().id, rider);
         app::ridden_here(bench(), core::Gait::trot);
         app::ridden_here(bench(), core::Seat::rising);
-        bench().review().set_travel(core::Travel::right);
+        app::set_travel(bench().review(), core::Travel::right);
         const QString hash = QString::fromStdString(bench().review().clip().hash).left(16);
         QDir cache(app::cache_folder());
         for (const QString& name : cache.entryList({hash + "*.pass", hash + "*.strides"})) cache.remove(name);
@@ -48,12 +49,12 @@ class StridesWindow : public Window {
         picture().setFocus();
         key(Qt::Key_Escape);
     }
-    LowerPanel& lower() { return window->review().lower(); }
+    LowerPanel& lower() { return window->the<ReviewView>().lower(); }
     CurvesPanel& curves() { return lower().curves(); }
     void follow() {
         key(Qt::Key_V, Qt::AltModifier);
         ASSERT_EQ(lower().shows(), LowerPanel::Shows::strides);
-        auto& work = window->review().strides();
+        auto& work = window->the<ReviewView>().strides();
         ASSERT_TRUE(wait_for([&] { return !work.busy() && work.followed(); }));
     }
 };
@@ -119,7 +120,7 @@ TEST_F(StridesWindow, TheColumnShowsWhatWasFollowedToAnUnmarkedFrame) {
     follow();
     bench().deck().go_to(45);
     ASSERT_TRUE(wait_for([&] { return bench().deck().picture_is_current(); }));
-    Column& column = window->review().column();
+    Column& column = window->the<ReviewView>().column();
     ASSERT_TRUE(column.shows_followed());
     EXPECT_GT(column.row_count(), 4) << "values of this very frame";
     bench().deck().go_to(70);
@@ -131,7 +132,7 @@ TEST_F(StridesWindow, TheColumnShowsWhatWasFollowedToAnUnmarkedFrame) {
 
 TEST_F(StridesWindow, NothingToFollowSaysWhatToDo) {
     bench().deck().go_to(0);
-    while (!bench().review().moments().empty()) yard->undo();
+    while (!bench().review().moments().empty()) yard->steps().undo();
     key(Qt::Key_U, Qt::AltModifier);
     EXPECT_THAT(curves().title().toStdString(), HasSubstr("Nothing followed yet"));
 }

@@ -34,14 +34,14 @@ class Training : public Window {
     }
     void plan_of_ines() {
         key(Qt::Key_4, Qt::ControlModifier);
-        window->prescribe().show_rider(riders[1]);
+        window->the<PrescribeView>().show_rider(riders[1]);
         run_queued();
     }
-    app::PlanDesk& desk() { return window->prescribe().desk(); }
+    app::PlanDesk& desk() { return window->the<PrescribeView>().desk(); }
     void press(QWidget& widget, const QPoint& at) { QTest::mouseClick(&widget, Qt::LeftButton, {}, at); }
     void to_ring(int n) {
         key(Qt::Key_5, Qt::ControlModifier);
-        LessonView& lesson = window->lesson();
+        LessonView& lesson = window->the<LessonView>();
         ASSERT_TRUE(wait_for([&] { return lesson.roster().model()->rowCount() == 4; }));
         for (int i = 0; i < n; ++i)
             lesson.roster().selectionModel()->select(lesson.roster().model()->index(i, 0),
@@ -64,14 +64,14 @@ TEST_F(Training, APlanIsPickedGivenAndWrittenDownByKeys) {
     key(Qt::Key_G);
     run_queued();
     key(Qt::Key_4, Qt::ControlModifier);
-    window->prescribe().show_rider(riders[1]);
+    window->the<PrescribeView>().show_rider(riders[1]);
     ASSERT_TRUE(desk().is_given());
-    EXPECT_EQ(window->prescribe().ladder().row_count(),
+    EXPECT_EQ(window->the<PrescribeView>().ladder().row_count(),
               static_cast<int>(desk().exercise()->dose.ladder.size()));
     for (int ride = 0; ride < 2; ++ride) {
         key(Qt::Key_L);
-        ASSERT_TRUE(window->prescribe().practice_line().isVisible());
-        PracticeLine& line = window->prescribe().practice_line();
+        ASSERT_TRUE(window->the<PrescribeView>().practice_line().isVisible());
+        PracticeLine& line = window->the<PrescribeView>().practice_line();
         QTest::keyClick(&line.attempts(), Qt::Key_8);
         QTest::keyClick(&line.good(), Qt::Key_7);
         QTest::keyClick(&line.good(), Qt::Key_Return);
@@ -81,8 +81,8 @@ TEST_F(Training, APlanIsPickedGivenAndWrittenDownByKeys) {
     EXPECT_EQ(desk().plan()->given->log.size(), 2U);
     EXPECT_EQ(desk().plan()->given->place.rung, 1);
     EXPECT_THAT(window->last_line().toStdString(), HasSubstr("7 of 8"));
-    EXPECT_THAT(window->prescribe().ladder().row_words(0).toStdString(), HasSubstr("climbed"));
-    EXPECT_THAT(window->prescribe().ladder().row_words(1).toStdString(), HasSubstr("ridden now"));
+    EXPECT_THAT(window->the<PrescribeView>().ladder().row_words(0).toStdString(), HasSubstr("climbed"));
+    EXPECT_THAT(window->the<PrescribeView>().ladder().row_words(1).toStdString(), HasSubstr("ridden now"));
     key(Qt::Key_Z, Qt::ControlModifier);
     run_queued();
     EXPECT_EQ(desk().plan()->given->place.rung, 0);
@@ -90,7 +90,7 @@ TEST_F(Training, APlanIsPickedGivenAndWrittenDownByKeys) {
 
 TEST_F(Training, ABlockIsDraggedAndTheBrokenRuleNamed) {
     plan_of_ines();
-    SessionView& session = window->prescribe().session();
+    SessionView& session = window->the<PrescribeView>().session();
     ASSERT_GT(session.row_count(), 8);
     ASSERT_TRUE(desk().broken().empty());
     const QPoint from = session.row_area(0).center(), to = session.row_area(session.row_count() - 1).center();
@@ -102,10 +102,10 @@ TEST_F(Training, ABlockIsDraggedAndTheBrokenRuleNamed) {
     EXPECT_TRUE(desk().own_session());
     EXPECT_FALSE(desk().broken().empty());
     bool named = false;
-    for (QLabel* l : window->prescribe().findChildren<QLabel*>())
+    for (QLabel* l : window->the<PrescribeView>().findChildren<QLabel*>())
         named |= l->isVisible() && l->text().contains("end with three minutes of walk");
     EXPECT_TRUE(named);
-    QTest::keyClick(&window->prescribe(), Qt::Key_O);
+    QTest::keyClick(&window->the<PrescribeView>(), Qt::Key_O);
     run_queued();
     EXPECT_TRUE(desk().broken().empty());
     session.setFocus();
@@ -119,7 +119,7 @@ TEST_F(Training, ABlockIsDraggedAndTheBrokenRuleNamed) {
 TEST_F(Training, EveryRiderHasAColumnOfTheKeyboard) {
     to_ring(4);
     if (HasFatalFailure()) return;
-    LessonView& lesson = window->lesson();
+    LessonView& lesson = window->the<LessonView>();
     app::LessonDesk& ring = lesson.desk();
     QTest::keyClick(&lesson, Qt::Key_Space);
     EXPECT_EQ(ring.state(), app::LessonDesk::State::before) << "helmet and girth were not looked at";
@@ -159,7 +159,7 @@ TEST_F(Training, EveryRiderHasAColumnOfTheKeyboard) {
 TEST_F(Training, TheLessonIsRunByTouchToo) {
     to_ring(2);
     if (HasFatalFailure()) return;
-    LessonView& lesson = window->lesson();
+    LessonView& lesson = window->the<LessonView>();
     app::LessonDesk& ring = lesson.desk();
     RiderTile& first = *lesson.tiles()[0];
     ASSERT_GE(first.width(), 250);
@@ -192,7 +192,7 @@ TEST_F(Training, TheLessonIsRunByTouchToo) {
 
 TEST_F(Training, TheArenasSumsAreChosenByKeys) {
     key(Qt::Key_6, Qt::ControlModifier);
-    ArenaView& arena = window->arena();
+    ArenaView& arena = window->the<ArenaView>();
     EXPECT_EQ(arena.plan().poles.size(), 4U);
     arena.stepper("poles").setFocus();
     QTest::keyClick(&arena.stepper("poles"), Qt::Key_6);
@@ -209,7 +209,7 @@ TEST_F(Training, TheArenasSumsAreChosenByKeys) {
 
 TEST_F(Training, TheArenaIsReadAsPaceAndLineAndSavedAsADrawing) {
     key(Qt::Key_6, Qt::ControlModifier);
-    ArenaView& arena = window->arena();
+    ArenaView& arena = window->the<ArenaView>();
     QTest::keyClick(&arena, Qt::Key_Z);
     QTest::keyClick(&arena, Qt::Key_5);
     EXPECT_THAT(arena.plan().results.join("|").toStdString(), HasSubstr("km/h"));
@@ -230,7 +230,7 @@ class OwnExercises : public Training {
         key(Qt::Key_0, Qt::ControlModifier);
         page().show_exercise("two_point_walk_trot");
     }
-    ExercisesView& page() { return window->exercises(); }
+    ExercisesView& page() { return window->the<ExercisesView>(); }
     const core::Exercise* exercise(const char* id = "two_point_walk_trot") {
         return yard->knowledge().exercises.find(id);
     }
@@ -241,7 +241,7 @@ TEST_F(OwnExercises, AreWrittenInPlaceAndComeBackAsTheyShip) {
     EXPECT_EQ(exercise()->cue_picture, "Stand on a cloud.");
     page().as_it_ships();
     EXPECT_NE(exercise()->cue_picture, "Stand on a cloud.");
-    yard->undo();
+    yard->steps().undo();
     EXPECT_EQ(exercise()->cue_picture, "Stand on a cloud.");
 }
 
@@ -276,7 +276,7 @@ TEST_F(OwnExercises, AreFoundByTypingAndLeftByEscape) {
 TEST_F(Training, TheCameraIsShownLateAndTheLastHalfMinuteKept) {
     to_ring(2);
     if (HasFatalFailure()) return;
-    LessonView& lesson = window->lesson();
+    LessonView& lesson = window->the<LessonView>();
     lesson.desk().start();
     auto camera = std::make_unique<app::SimulatedCamera>();
     app::SimulatedCamera& source = *camera;

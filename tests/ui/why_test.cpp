@@ -26,11 +26,11 @@ class Why : public Window {
         mark_from_truth(10);
         picture().setFocus();
     }
-    std::string lines() { return window->review().lower().why().lines().join("\n").toStdString(); }
+    std::string lines() { return window->the<ReviewView>().lower().why().lines().join("\n").toStdString(); }
     bool said(const char* fault) { return bench().findings().find(fault) != nullptr; }
     void press(const char* start) {
         QCoreApplication::processEvents();  // what was built anew is laid out
-        for (QPushButton* b : window->review().lower().why().findChildren<QPushButton*>()) {
+        for (QPushButton* b : window->the<ReviewView>().lower().why().findChildren<QPushButton*>()) {
             if (b->isVisible() && b->text().startsWith(start)) {
                 b->click();
                 run_queued();  // the deed waits until its button is done
@@ -41,8 +41,9 @@ class Why : public Window {
     }
     void choose(const char* fault) {
         key(Qt::Key_Escape);  // the arrows are the findings' while no joint is in hand
-        for (int i = 0; i < 12 && window->review().findings().current() != fault; ++i) key(Qt::Key_Down);
-        ASSERT_EQ(window->review().findings().current(), fault);
+        for (int i = 0; i < 12 && window->the<ReviewView>().findings().current() != fault; ++i)
+            key(Qt::Key_Down);
+        ASSERT_EQ(window->the<ReviewView>().findings().current(), fault);
     }
 };
 
@@ -50,26 +51,26 @@ TEST_F(Why, OneKeyShowsTheRuleWithValueBandAndSchool) {
     ASSERT_TRUE(said("tipped_forward"));
     choose("tipped_forward");
     key(Qt::Key_I, Qt::ShiftModifier);
-    ASSERT_EQ(window->review().lower().shows(), LowerPanel::Shows::why);
+    ASSERT_EQ(window->the<ReviewView>().lower().shows(), LowerPanel::Shows::why);
     EXPECT_THAT(lines(), HasSubstr("Tipped forward"));
     EXPECT_THAT(lines(), HasSubstr("band 0 to 7 of Hunter"));
     EXPECT_THAT(lines(), HasSubstr("For the horse: "));
     EXPECT_THAT(lines(), HasSubstr("To the rider: "));
     key(Qt::Key_Escape);
-    EXPECT_EQ(window->review().lower().shows(), LowerPanel::Shows::findings);
+    EXPECT_EQ(window->the<ReviewView>().lower().shows(), LowerPanel::Shows::findings);
 }
 
 TEST_F(Why, OneClickShowsItToo) {
     choose("tipped_forward");
     QLabel* words = nullptr;
-    for (QLabel* l : window->review().findings().findChildren<QLabel*>()) {
+    for (QLabel* l : window->the<ReviewView>().findings().findChildren<QLabel*>()) {
         if (l->text().contains("why?")) words = l;
     }
     ASSERT_TRUE(words);
     emit words->linkActivated("why");
     run_queued();
-    EXPECT_EQ(window->review().lower().shows(), LowerPanel::Shows::why);
-    EXPECT_EQ(window->review().lower().why().fault(), "tipped_forward");
+    EXPECT_EQ(window->the<ReviewView>().lower().shows(), LowerPanel::Shows::why);
+    EXPECT_EQ(window->the<ReviewView>().lower().why().fault(), "tipped_forward");
 }
 
 TEST_F(Why, TheRuleIsChangedForGoodAndTakenBack) {
@@ -101,17 +102,17 @@ TEST_F(Why, ItsBandIsOneStepAwayInASchoolOfOnesOwn) {
     key(Qt::Key_I, Qt::ShiftModifier);
     press("Change its band");
     ASSERT_EQ(window->view(), ViewName::schools);
-    auto* table = window->schools().findChild<QTableView*>();
+    auto* table = window->the<SchoolsView>().findChild<QTableView*>();
     EXPECT_EQ(table->currentIndex().siblingAtColumn(0).data().toString(), "Trunk lean °");
-    window->schools().copy();
+    window->the<SchoolsView>().copy();
     EXPECT_EQ(bench().review().ride().school, "mine_1") << "the open ride goes by the copy";
-    window->schools().show_measure("trunk_lean");
-    BandTable& bands = window->schools().table();
+    window->the<SchoolsView>().show_measure("trunk_lean");
+    BandTable& bands = window->the<SchoolsView>().table();
     ASSERT_TRUE(
         bands.setData(bands.index(bands.row_of("trunk_lean"), BandTable::highest), "60", Qt::EditRole));
     EXPECT_FALSE(said("tipped_forward"));
-    EXPECT_EQ(yard->undo(), "Taken back: change a school");
-    EXPECT_EQ(yard->undo(), "Taken back: copy a school");
+    EXPECT_EQ(yard->steps().undo(), "Taken back: change a school");
+    EXPECT_EQ(yard->steps().undo(), "Taken back: copy a school");
     EXPECT_EQ(bench().review().ride().school, "hunter") << "copy and ride were one step";
 }
 
@@ -120,7 +121,7 @@ TEST_F(Why, StirrupsAreNotedByKey) {
     QTest::keyClicks(qApp->focusWidget(), "6 7");
     key(Qt::Key_Return);
     bool shown = false;
-    for (QLabel* l : window->review().findings().findChildren<QLabel*>())
+    for (QLabel* l : window->the<ReviewView>().findings().findChildren<QLabel*>())
         shown |= l->text().contains("left hole 6, right hole 7");
     EXPECT_TRUE(shown);
     EXPECT_TRUE(picture().hasFocus());

@@ -11,6 +11,7 @@
 
 #include "app/files/data_files.hpp"
 #include "app/review/first_look.hpp"
+#include "app/review/review_changes.hpp"
 #include "app/yard/changes.hpp"
 #include "support/support.hpp"
 #include "support/wait_for.hpp"
@@ -21,6 +22,7 @@
 #include "ui/review/findings_panel.hpp"
 #include "ui/review/picture_view.hpp"
 #include "ui/review/review_view.hpp"
+#include "ui/shared/theme.hpp"
 #include "ui/yard/yard_view.hpp"
 
 namespace aspen::ui {
@@ -50,9 +52,10 @@ class Window : public testing::Test {
 
     /// What changed is read by the lists of the yard.
     void settle() {
-        const auto* riders = qobject_cast<app::RidersModel*>(window->yard_view().riders().model());
+        const auto* riders = qobject_cast<app::RidersModel*>(window->the<YardView>().riders().model());
         ASSERT_TRUE(riders);
-        EXPECT_TRUE(wait_for([&] { return !window->yard_view().model().pending() && !riders->pending(); }));
+        EXPECT_TRUE(
+            wait_for([&] { return !window->the<YardView>().model().pending() && !riders->pending(); }));
     }
     /// The menu that is open.
     QMenu* menu() {
@@ -63,7 +66,7 @@ class Window : public testing::Test {
         return open();
     }
     app::Bench& bench() { return window->bench(); }
-    PictureView& picture() { return window->review().picture(); }
+    PictureView& picture() { return window->the<ReviewView>().picture(); }
 
     void key(int k, Qt::KeyboardModifiers m = Qt::NoModifier) {
         QWidget* target = qApp->focusWidget() ? qApp->focusWidget() : window.get();
@@ -81,7 +84,7 @@ class Window : public testing::Test {
     }
     /// Opens a word of the context line and takes the choice with this text.
     void choose(const char* word, const QString& choice) {
-        for (QPushButton* b : window->review().context().findChildren<QPushButton*>()) {
+        for (QPushButton* b : window->the<ReviewView>().context().findChildren<QPushButton*>()) {
             if (b->accessibleName() != word) continue;
             emit b->menu()->aboutToShow();
             for (QAction* a : b->menu()->actions()) {
@@ -92,7 +95,7 @@ class Window : public testing::Test {
     }
     /// Types a new name into the field at the end of a word's choices.
     void name_new(const char* word, const QString& name) {
-        for (QPushButton* b : window->review().context().findChildren<QPushButton*>()) {
+        for (QPushButton* b : window->the<ReviewView>().context().findChildren<QPushButton*>()) {
             if (b->accessibleName() != word) continue;
             emit b->menu()->aboutToShow();
             auto* edit = b->menu()->findChild<QLineEdit*>();
@@ -119,7 +122,7 @@ class Window : public testing::Test {
         app::say_rider(*yard, bench().review().ride().id, rider);
         app::ridden_here(bench(), core::Gait::trot);
         app::ridden_here(bench(), core::Seat::sitting);
-        bench().review().set_travel(core::Travel::right);
+        app::set_travel(bench().review(), core::Travel::right);
     }
     /// Goes to a frame of that clip and clicks every asked joint where it truly is.
     void mark_from_truth(int frame) {

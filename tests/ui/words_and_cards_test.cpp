@@ -86,10 +86,11 @@ class Cards : public Window {
     }
     RiderForm& first_riders_card() {
         settle();
-        window->yard_view().riders().setFocus();
-        window->yard_view().riders().setCurrentIndex(window->yard_view().riders().model()->index(0, 0));
+        window->the<YardView>().riders().setFocus();
+        window->the<YardView>().riders().setCurrentIndex(
+            window->the<YardView>().riders().model()->index(0, 0));
         key(Qt::Key_E);
-        return *window->yard_view().findChild<RiderForm*>();
+        return *window->the<YardView>().findChild<RiderForm*>();
     }
     QLineEdit* field(QWidget& card, const QString& name, int n = 0) {
         for (QLineEdit* e : card.findChildren<QLineEdit*>()) {
@@ -107,7 +108,7 @@ TEST_F(Cards, TheHorsesCardIsWrittenInPlace) {
     QMenu* choices = menu();
     ASSERT_TRUE(choices);
     QTest::keyClick(choices, Qt::Key_F);
-    auto& card = *window->yard_view().findChild<HorseForm*>();
+    auto& card = *window->the<YardView>().findChild<HorseForm*>();
     ASSERT_TRUE(card.isVisible());
     write(field(card, "Height"), "1.58");
     EXPECT_THAT(window->last_line().toStdString(), testing::HasSubstr("write centimetres"));
@@ -187,9 +188,9 @@ TEST_F(Cards, OneCamerasClockIsSetRightForAllThatCameInTogether) {
     const auto a = clip("a.mp4", "2026-11-20T10:00:00", 7), b = clip("b.mp4", "2026-11-20T11:00:00", 7),
                other = clip("c.mp4", "2026-11-20T12:00:00", 8);
     settle();
-    const int row = window->yard_view().model().row_of(yard->records().rides.places(a).front().ride);
-    window->yard_view().rides().setFocus();
-    window->yard_view().rides().setCurrentIndex(window->yard_view().model().index(row));
+    const int row = window->the<YardView>().model().row_of(yard->records().rides.places(a).front().ride);
+    window->the<YardView>().rides().setFocus();
+    window->the<YardView>().rides().setCurrentIndex(window->the<YardView>().model().index(row));
     key(Qt::Key_C);
     QTest::keyClicks(qApp->focusWidget(), "tomorrow");
     key(Qt::Key_Return);
@@ -226,7 +227,7 @@ TEST_F(Cards, StirrupsReinsHandsAndLineAreSaidFromAFrameOn) {
 
 TEST_F(Cards, AKeyNamedInAHintCanBeClicked) {
     bring_in(test::simulated_clip(test::faulty_plan(), "words"));
-    auto* foot = window->review().findChild<Column*>()->findChild<HintLine*>();
+    auto* foot = window->the<ReviewView>().findChild<Column*>()->findChild<HintLine*>();
     ASSERT_TRUE(foot);
     EXPECT_THAT(foot->spoken().toStdString(), testing::HasSubstr("U draws it"));
     EXPECT_TRUE(click_through(*foot, [&] { return picture().drawing_upright(); }));

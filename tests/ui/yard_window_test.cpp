@@ -16,12 +16,12 @@ class YardWindow : public Window {
         c.recorded_at = day;
         return app::take_in_clip(*yard, c);
     }
-    QListView& rides() { return window->yard_view().rides(); }
-    app::RidesModel& model() { return window->yard_view().model(); }
+    QListView& rides() { return window->the<YardView>().rides(); }
+    app::RidesModel& model() { return window->the<YardView>().model(); }
     QStringList steps_of_menu(const QString& title) {
         QMenu menu;
         QStringList out;
-        for (QPushButton* b : window->yard_view().findChildren<QPushButton*>()) {
+        for (QPushButton* b : window->the<YardView>().findChildren<QPushButton*>()) {
             if (!b->menu() || !b->accessibleName().startsWith("Records")) continue;
             emit b->menu()->aboutToShow();
             for (QAction* a : b->menu()->actions()) {
@@ -77,15 +77,15 @@ TEST_F(YardWindow, WordsAreFoundFromTheKeyboardAlone) {
     settle();
     rides().setFocus();
     key(Qt::Key_Slash);
-    ASSERT_TRUE(window->yard_view().search().hasFocus());
-    QTest::keyClicks(&window->yard_view().search(), "slid");
+    ASSERT_TRUE(window->the<YardView>().search().hasFocus());
+    QTest::keyClicks(&window->the<YardView>().search(), "slid");
     ASSERT_EQ(model().rowCount(), 1);
     EXPECT_EQ(model().index(0).data().toString(), "Maude Estrell");
     key(Qt::Key_Escape);
     EXPECT_EQ(model().waiting(), 1);
     EXPECT_TRUE(rides().hasFocus());
     key(Qt::Key_F, Qt::ControlModifier);
-    EXPECT_TRUE(window->yard_view().search().hasFocus()) << "from every view";
+    EXPECT_TRUE(window->the<YardView>().search().hasFocus()) << "from every view";
 }
 
 TEST_F(YardWindow, AnUnknownRidersRideSaysItsFileAndAsksOnce) {
@@ -101,7 +101,7 @@ TEST_F(YardWindow, DeletingForGoodAsksOnceAndSaysWhatGoes) {
     const auto a = clip("a.mp4", "2026-11-20");
     app::trash_clip(*yard, a);
     QStringList asked;
-    for (QPushButton* b : window->yard_view().findChildren<QPushButton*>()) {
+    for (QPushButton* b : window->the<YardView>().findChildren<QPushButton*>()) {
         if (!b->menu() || !b->accessibleName().startsWith("Records")) continue;
         emit b->menu()->aboutToShow();
         for (QAction* entry : b->menu()->actions()) {

@@ -16,6 +16,7 @@
 #include "app/review/eye_pass.hpp"
 #include "app/review/finding_row.hpp"
 #include "app/review/first_look.hpp"
+#include "app/review/review_changes.hpp"
 #include "app/yard/changes.hpp"
 #include "ui/application.hpp"
 #include "ui/arena/arena_view.hpp"
@@ -83,12 +84,12 @@ bool mark_from_truth(MainWindow& window, app::Yard& yard, std::size_t joints) {
 void show_training(MainWindow& window, app::Yard& yard, const std::function<void(const QString&)>& save) {
     window.show_view(ViewName::prescribe);
     for (const store::Rider& r : yard.records().people.riders()) {
-        if (r.name == "Ines Varga-Holt") window.prescribe().show_rider(r.id);
+        if (r.name == "Ines Varga-Holt") window.the<PrescribeView>().show_rider(r.id);
     }
     let_it_settle(1500);
     save("prescribe");
     window.show_view(ViewName::lesson);
-    LessonView& lesson = window.lesson();
+    LessonView& lesson = window.the<LessonView>();
     lesson.prepare({});
     for (int i = 0; i < 4; ++i)
         lesson.roster().selectionModel()->select(lesson.roster().model()->index(i, 0),
@@ -113,10 +114,10 @@ void show_training(MainWindow& window, app::Yard& yard, const std::function<void
 /// A question of the eye's, answered.
 void show_eye(MainWindow& window, const std::function<void(const QString&)>& save) {
     window.show_view(ViewName::eye);
-    app::EyeDesk& desk = window.eye().desk();
+    app::EyeDesk& desk = window.the<EyeView>().desk();
     desk.set_coach("demo");  // the drawn questions alone, whatever else the yard holds
     desk.start(core::DrillKind::angle);
-    wait_for([&] { return window.eye().picture().shows(); }, kStepMs);
+    wait_for([&] { return window.the<EyeView>().picture().shows(); }, kStepMs);
     desk.answer_number(std::round(desk.item()->number + 5));
     save("eye");
     desk.leave();
@@ -126,7 +127,7 @@ void show_eye(MainWindow& window, const std::function<void(const QString&)>& sav
 /// A review spoken over the open clip, by whatever microphone there is, and the page.
 void show_hand_over(MainWindow& window, app::Yard& yard, const std::function<void(const QString&)>& save) {
     app::Bench& bench = window.bench();
-    ReviewView& review = window.review();
+    ReviewView& review = window.the<ReviewView>();
     window.show_view(ViewName::review);
     const auto& moments = bench.review().moments();
     if (!moments.empty()) bench.deck().go_to(moments.front().frame);
@@ -141,7 +142,7 @@ void show_hand_over(MainWindow& window, app::Yard& yard, const std::function<voi
     review.findings().move_current(1);
     let_it_settle(2400);
     review.act("record");
-    HandOverView& handed = window.hand_over();
+    HandOverView& handed = window.the<HandOverView>();
     const store::SpokenId spoken = handed.desk().spoken().id;
     handed.desk().go_to(1.2);
     wait_for([&] { return handed.desk().covered() && !handed.desk().picture({640, 360}).isNull(); }, kStepMs);
@@ -182,7 +183,7 @@ class Shots {
         show_hand_over(window_, yard_, keep);
         show_eye(window_, keep);
         if (!jumped()) return 4;
-        while (yard_.undo_stack().canUndo()) yard_.undo_stack().undo();  // the demo stays as it was
+        while (yard_.steps().stack().canUndo()) yard_.steps().stack().undo();  // the demo stays as it was
         app::set_ride_state(yard_, bench_.review().ride().id, store::RideState::fresh);
         return all_ ? 0 : 4;
     }
@@ -212,7 +213,7 @@ class Shots {
                 save("review-marking");
             }
             if (!mark_from_truth(window_, yard_, 30)) return false;
-            bench_.review().set_phase("rise_top");
+            app::set_phase(bench_.review(), "rise_top");
         }
         bench_.marking().select(std::nullopt);
         return wait_for(
@@ -290,7 +291,7 @@ class Shots {
     void compared() {
         bench_.deck().go_to(60);
         review_.act("two_at_once");
-        app::Comparison& compared = window_.compare().comparison();
+        app::Comparison& compared = window_.the<CompareView>().comparison();
         compared.then_and_now();
         wait_for(
             [&] {
@@ -311,22 +312,22 @@ class Shots {
                 bench_.findings().decide(row.found.fault->id, store::Decision::accepted);
         }
         window_.show_view(ViewName::schools);
-        window_.schools().choose("hunter", "classical");
+        window_.the<SchoolsView>().choose("hunter", "classical");
         save("schools");
         window_.show_view(ViewName::prescribe);
-        window_.prescribe().give();
-        const QString refused = window_.prescribe().write_page(folder_ + "/page.pdf");
+        window_.the<PrescribeView>().give();
+        const QString refused = window_.the<PrescribeView>().write_page(folder_ + "/page.pdf");
         if (!refused.isEmpty()) std::printf("page: %s\n", qPrintable(refused));
-        wait_for([&] { return !window_.prescribe().writing(); }, kStepMs);
+        wait_for([&] { return !window_.the<PrescribeView>().writing(); }, kStepMs);
         window_.say({});  // the pictures name no folder of the machine they were taken on
         show_training(window_, yard_, [this](const QString& name) { save(name); });
     }
 
     void progressed() {
-        window_.progress().show_rider(bench_.review().rider());
+        window_.the<ProgressView>().show_rider(bench_.review().rider());
         window_.show_view(ViewName::progress);
         let_it_settle(1000);
-        Lanes& lanes = window_.progress().lanes_widget();
+        Lanes& lanes = window_.the<ProgressView>().lanes_widget();
         if (lanes.current() && lanes.current()->entries.size() > 1) {
             lanes.choose(0, 1);
             lanes.pin();
@@ -352,7 +353,7 @@ class Shots {
     app::Yard& yard_;
     QString folder_;
     app::Bench& bench_ = window_.bench();
-    ReviewView& review_ = window_.review();
+    ReviewView& review_ = window_.the<ReviewView>();
     bool all_ = true;
 };
 

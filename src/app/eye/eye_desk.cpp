@@ -58,7 +58,7 @@ std::optional<core::TwoCoaches> EyeDesk::with_another(QString* who) const {
         const auto both = core::agree(by_coach[coach_.toStdString()], said);
         if (!both || (best && both->shared <= best->shared)) continue;
         best = both;
-        if (who) *who = other.empty() ? yard_.coach() : QString::fromStdString(other);
+        if (who) *who = other.empty() ? coach_of(yard_) : QString::fromStdString(other);
     }
     return best;
 }
@@ -125,7 +125,7 @@ const DrillItem* EyeDesk::item() const {
 void EyeDesk::take(const std::string& said, const std::string& truth, double off) {
     const DrillItem& i = *item();
     store::DrillAnswer d;
-    d.at = yard_.now_iso();
+    d.at = now_iso(yard_);
     d.coach = coach_.toStdString();
     d.kind = core::word(i.kind);
     d.about = i.about;

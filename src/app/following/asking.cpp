@@ -76,7 +76,7 @@ Asking asking_for(Yard& yard, const Lane& lane) {
     store::Outgoing& m = out.message;
     m.rider = p.rider;
     m.kind = "ask";
-    m.made_at = yard.now_iso();
+    m.made_at = now_iso(yard);
     m.due_on = p.due_on;
     m.to = rider ? rider->name : "";
     const QString due = day_and_month(p.due_on);

@@ -136,7 +136,7 @@ class Taking {
         const store::Ride ride = take_ride(yard_, records_, read.facts);
         for (const ClipInBundle& c : read.clips) clip(c, ride);
         store::Parcel parcel;
-        parcel.at = yard_.now_iso();
+        parcel.at = now_iso(yard_);
         parcel.sender = manifest_.sender;
         parcel.sha256 = manifest_.sha256;
         parcel.ride = ride.id;

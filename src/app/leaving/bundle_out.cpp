@@ -149,8 +149,8 @@ BundlePlan bundle_of(Yard& yard, const std::vector<store::RideId>& rides, const 
     BundlePlan out = bundling.take();
     if (out.rides == 0) throw core::Refused("bundle: there is no ride with a clip to send");
     out.manifest.kind = rides.size() == 1 ? "ride" : "rider";
-    out.manifest.sender = yard.coach().toStdString();
-    out.manifest.made_at = yard.now_iso();
+    out.manifest.sender = coach_of(yard).toStdString();
+    out.manifest.made_at = now_iso(yard);
     return out;
 }
 
@@ -191,8 +191,8 @@ BundleMade write_bundle(const BundlePlan& plan, const Permit& permit, const QStr
 QString Bundles::write(const std::vector<store::RideId>& rides, const QString& file) {
     if (busy()) return tr("A bundle is under way; wait for it.");
     const PermitOrLine asked = ask_for_bundle(yard_, rides);
-    if (const auto* line = std::get_if<QString>(&asked)) return *line;
-    const Permit permit = std::get<Permit>(asked);
+    if (!asked) return asked.error();
+    const Permit permit = *asked;
     const Antechamber room(file);
     if (const QString line = room.trouble(); !line.isEmpty()) return line;
     try {

@@ -11,7 +11,7 @@ PermitOrLine ask_for_compared(Yard& yard, const Comparison& comparison) {
     return ask(yard, going);
 }
 
-std::variant<ComparedCovers, QString> covers_in(Yard& yard, const Comparison& comparison,
+tl::expected<ComparedCovers, QString> covers_in(Yard& yard, const Comparison& comparison,
                                                 const Permit& permit) {
     ComparedCovers out;
     for (std::size_t i = 0; i < comparison.count(); ++i) {
@@ -19,10 +19,10 @@ std::variant<ComparedCovers, QString> covers_in(Yard& yard, const Comparison& co
         const int frame = side.subject.moment.frame;
         const auto faces = faces_to_cover(yard, side.subject.ridden.clip, permit);
         const FaceCovers covers = faces_known_at(faces, frame);
-        if (!covers.trouble.isEmpty()) return covers.trouble;
+        if (!covers.trouble.isEmpty()) return tl::unexpected(covers.trouble);
         if (!faces.empty() && side.deck->picture_frame() != frame)
-            return QObject::tr(
-                "A face in it cannot be covered where it stands: go back to the marked moments first.");
+            return tl::unexpected(QObject::tr(
+                "A face in it cannot be covered where it stands: go back to the marked moments first."));
         out.push_back(covers.at(frame));
     }
     return out;

@@ -1,6 +1,6 @@
 #pragma once
 
-#include <variant>
+#include <tl/expected.hpp>
 #include <vector>
 
 #include "app/following/comparison.hpp"
@@ -16,7 +16,7 @@ PermitOrLine ask_for_compared(Yard& yard, const Comparison& comparison);
 /// What is covered in each picture compared, in the order of its sides; or one line where a face is known on
 /// none of its frame.
 using ComparedCovers = std::vector<std::vector<core::FaceCover>>;
-std::variant<ComparedCovers, QString> covers_in(Yard& yard, const Comparison& comparison,
+tl::expected<ComparedCovers, QString> covers_in(Yard& yard, const Comparison& comparison,
                                                 const Permit& permit);
 
 }  // namespace aspen::app

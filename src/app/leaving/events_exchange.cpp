@@ -32,10 +32,10 @@ QString export_events(Bench& bench, const QString& file) {
     const auto rows = rows_of(bench);
     if (rows.empty()) return QObject::tr("Nothing was logged in this clip yet.");
     const PermitOrLine asked = ask_to_leave(bench.yard(), bench.review().clip(), Use::page);
-    if (const QString* refusal = std::get_if<QString>(&asked)) return *refusal;
+    if (!asked) return asked.error();
     std::ostringstream text;
     exchange::write_events(text, rows);
-    return leave(bench.yard(), std::get<Permit>(asked), {"events", about_clip(bench), file, false},
+    return leave(bench.yard(), *asked, {"events", about_clip(bench), file, false},
                  [&](const QString& to) { return write_whole(to, QByteArray::fromStdString(text.str())); });
 }
 

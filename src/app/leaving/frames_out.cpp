@@ -103,8 +103,8 @@ FrameOut frame_out(Bench& bench, bool with_figure) {
     if (!review.is_open() || !deck.picture_is_full())
         return {{}, QObject::tr("The picture is still coming; try again in a moment.")};
     const PermitOrLine asked = ask_to_leave(bench.yard(), review.clip(), Use::clip);
-    if (const QString* refusal = std::get_if<QString>(&asked)) return {{}, *refusal};
-    const Permit& permit = std::get<Permit>(asked);
+    if (!asked) return {{}, asked.error()};
+    const Permit& permit = *asked;
     const FaceCovers covers =
         faces_known_at(faces_to_cover(bench.yard(), review.clip(), permit), deck.frame());
     if (!covers.trouble.isEmpty()) return {{}, covers.trouble, true};
@@ -156,8 +156,8 @@ QString StretchWriter::start(int from, int to, const QString& file, const Stretc
     if (!review.is_open() || !deck.ready() || from < 0 || to >= deck.facts().frames || from >= to)
         return tr("Mark a stretch first: [loop_from] at its first frame, [loop_to] at its last.");
     const PermitOrLine asked = ask_to_leave(bench_.yard(), review.clip(), Use::clip);
-    if (const QString* refusal = std::get_if<QString>(&asked)) return *refusal;
-    const Permit permit = std::get<Permit>(asked);
+    if (!asked) return asked.error();
+    const Permit permit = *asked;
     const Antechamber room(file);
     if (const QString line = room.trouble(); !line.isEmpty()) return line;
     Part part{bench_.yard().file_of(review.clip()).toStdString(),

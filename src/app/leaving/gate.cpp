@@ -128,15 +128,18 @@ PermitOrLine ask(Yard& yard, const Going& going) {
     for (const store::RiderId id : everybody(yard, going)) {
         const auto rider = yard.records().people.rider(id);
         if (!rider)
-            return QObject::tr("Somebody in it is not named yet, so nothing leaves; say first who rides.");
+            return tl::unexpected(
+                QObject::tr("Somebody in it is not named yet, so nothing leaves; say first who rides."));
         const auto consents = yard.records().leaving.consents_of(id);
-        if (const auto refusal = refuses_to_leave(*rider, consents, going.use, today)) return *refusal;
+        if (const auto refusal = refuses_to_leave(*rider, consents, going.use, today))
+            return tl::unexpected(*refusal);
         out.minor_ = out.minor_ || is_minor(*rider, today);
         all_seen = all_seen && may_be_seen(consents, going.use, today);
         out.riders_.push_back(id);
     }
     if (out.riders_.empty())
-        return QObject::tr("Nobody is named in it yet, so nothing leaves; say first who rides.");
+        return tl::unexpected(
+            QObject::tr("Nobody is named in it yet, so nothing leaves; say first who rides."));
     out.going_ = going;
     out.covers_ = !all_seen;
     out.fingerprint_ = fingerprint_of(yard, out);
@@ -158,7 +161,7 @@ PermitOrLine ask_to_leave(Yard& yard, const store::Clip& clip, Use use) {
     return ask(yard, {use, {}, {}, {clip.id}});
 }
 PermitOrLine ask_for_rider(Yard& yard, store::RiderId id, Use use) {
-    if (!id) return QObject::tr("Nobody is chosen, so nothing leaves; choose a rider first.");
+    if (!id) return tl::unexpected(QObject::tr("Nobody is chosen, so nothing leaves; choose a rider first."));
     return ask_for_riders(yard, {id}, use);
 }
 PermitOrLine ask_to_leave(Yard& yard, store::RideId ride, Use use) {
@@ -198,8 +201,8 @@ Going going_from(const std::string& text) {
 
 QString why_no_longer(Yard& yard, const Permit& permit) {
     const PermitOrLine now = ask(yard, permit.going());
-    if (const auto* line = std::get_if<QString>(&now)) return *line;
-    if (std::get<Permit>(now).fingerprint() == permit.fingerprint()) return {};
+    if (!now) return now.error();
+    if (now->fingerprint() == permit.fingerprint()) return {};
     return QObject::tr(
         "Who is in it, or how their faces are shown, has changed since it was made, so it does not leave; "
         "make it anew.");
@@ -216,7 +219,7 @@ namespace {
 
 void note_left(Yard& yard, const Permit& permit, const Left& left, const QString& written) {
     store::Departure d;
-    d.at = yard.now_iso();
+    d.at = now_iso(yard);
     d.use = word(permit.use());
     d.what = left.what;
     d.about = left.about;

@@ -8,7 +8,7 @@
 #include <memory>
 #include <optional>
 #include <string>
-#include <variant>
+#include <tl/expected.hpp>
 #include <vector>
 
 #include "app/yard/yard.hpp"
@@ -50,7 +50,7 @@ class Permit {
 
   private:
     Permit() = default;
-    friend std::variant<Permit, QString> ask(Yard& yard, const Going& going);
+    friend tl::expected<Permit, QString> ask(Yard& yard, const Going& going);
     Going going_;
     std::vector<store::RiderId> riders_;
     bool minor_ = false, covers_ = false;
@@ -66,7 +66,7 @@ std::string as_text(const Going& going);
 Going going_from(const std::string& text);
 
 /// A permit, or one line that refuses.
-using PermitOrLine = std::variant<Permit, QString>;
+using PermitOrLine = tl::expected<Permit, QString>;
 
 /// Whether this one holds on that day.
 bool holds(const store::Consent& consent, QDate today);

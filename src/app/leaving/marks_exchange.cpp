@@ -72,8 +72,8 @@ QString export_marks(Bench& bench, const QString& file) {
     if (bench.review().moments().empty())
         return QObject::tr("No moment is marked yet: click the joints of one first.");
     const PermitOrLine asked = ask_to_leave(bench.yard(), bench.review().clip(), Use::page);
-    if (const QString* refusal = std::get_if<QString>(&asked)) return *refusal;
-    const Permit& permit = std::get<Permit>(asked);
+    if (!asked) return asked.error();
+    const Permit& permit = *asked;
     return leave(bench.yard(), permit, {"marks", about_clip(bench), file, false},
                  [&](const QString& to) { return write_whole(to, marks_json(bench, permit)); });
 }

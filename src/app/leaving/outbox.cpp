@@ -126,18 +126,18 @@ namespace {
 PermitOrLine ask_again(Yard& yard, const store::Outgoing& o) {
     if (o.going.empty()) {
         if (!o.attached.empty())
-            return QObject::tr(
-                       "%1: it was put into the outbox by an earlier version; take it out and put it "
-                       "there anew.")
-                .arg(QString::fromStdString(o.subject));
+            return tl::unexpected(
+                QObject::tr("%1: it was put into the outbox by an earlier version; take it out "
+                            "and put it there anew.")
+                    .arg(QString::fromStdString(o.subject)));
         return ask_for_riders(yard, riders_in(o), Use::page);
     }
     PermitOrLine asked = ask(yard, going_from(o.going));
-    if (const auto* permit = std::get_if<Permit>(&asked); permit && permit->fingerprint() != o.fingerprint)
-        return QObject::tr(
-                   "%1, for %2: who is in it, or how their faces are shown, has changed since it was "
-                   "made; take it out and put it there anew.")
-            .arg(QString::fromStdString(o.subject), QString::fromStdString(o.to));
+    if (asked && asked->fingerprint() != o.fingerprint)
+        return tl::unexpected(
+            QObject::tr("%1, for %2: who is in it, or how their faces are shown, has changed since it was "
+                        "made; take it out and put it there anew.")
+                .arg(QString::fromStdString(o.subject), QString::fromStdString(o.to)));
     return asked;
 }
 
@@ -156,7 +156,7 @@ QString write_one(Yard& yard, const Permit& permit, const store::Outgoing& o, co
             attached.clear();
         }
         return write_whole(to,
-                           QByteArray::fromStdString(as_message(o, yard.coach().toStdString(), attached)));
+                           QByteArray::fromStdString(as_message(o, coach_of(yard).toStdString(), attached)));
     });
 }
 
@@ -177,12 +177,12 @@ QString write_outbox(Yard& yard) {
     for (store::Outgoing o : yard.records().following.outbox()) {
         if (o.state != "waiting") continue;
         const auto permit = ask_again(yard, o);
-        if (const auto* line = std::get_if<QString>(&permit)) {
-            held << *line;
+        if (!permit) {
+            held << permit.error();
             continue;
         }
         o.file = file_name(o).toStdString();
-        const QString line = write_one(yard, std::get<Permit>(permit), o, folder);
+        const QString line = write_one(yard, *permit, o, folder);
         if (!line.isEmpty()) return QObject::tr("%1 %2 messages are there.").arg(line).arg(written);
         o.state = "written";
         mark_written(yard, o);

@@ -190,7 +190,7 @@ PageDraft page_of(Yard& yard, store::RiderId id, const core::Exercise* exercise,
     exchange::HandedPage& page = out.page;
     page.rider = text(plan->rider.name);
     if (plan->horse) page.horse = text(plan->horse->name);
-    page.coach = yard.coach();
+    page.coach = coach_of(yard);
     page.date = day_words(yard.today_iso());
     const int age = plan->rider.birth_year ? yard.today().year() - *plan->rider.birth_year : 99;
     page.child = child.value_or(age <= kChildUntil);

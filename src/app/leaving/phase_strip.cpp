@@ -46,8 +46,8 @@ QImage strip(const std::vector<Phase>& phases, const std::vector<FaceToCover>& f
 QString write_phases(Bench& bench, const QString& file, const std::function<void(const QString&)>& said) {
     const Review& review = bench.review();
     const PermitOrLine asked = ask_to_leave(bench.yard(), review.clip(), Use::clip);
-    if (const QString* refusal = std::get_if<QString>(&asked)) return *refusal;
-    const Permit permit = std::get<Permit>(asked);
+    if (!asked) return asked.error();
+    const Permit permit = *asked;
     std::vector<Phase> phases;
     const auto drawn = moments_on_film(bench.yard(), review.clip(), review.slot());
     for (const store::Moment& m : review.moments()) {

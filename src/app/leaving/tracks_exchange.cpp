@@ -14,10 +14,10 @@ QString export_tracks(Bench& bench, const StrideWork& work, const QString& file)
     if (!tracks)
         return QObject::tr("The joints of this stretch were not followed yet; [strides] follows them.");
     const PermitOrLine asked = ask_to_leave(bench.yard(), bench.review().clip(), Use::page);
-    if (const QString* refusal = std::get_if<QString>(&asked)) return *refusal;
+    if (!asked) return asked.error();
     std::ostringstream text;
     exchange::write_tracks(text, *tracks);
-    return leave(bench.yard(), std::get<Permit>(asked), {"tracks", about_clip(bench), file, false},
+    return leave(bench.yard(), *asked, {"tracks", about_clip(bench), file, false},
                  [&](const QString& to) { return write_whole(to, QByteArray::fromStdString(text.str())); });
 }
 

@@ -274,9 +274,8 @@ void LessonDesk::move(int rider, int by) {
     refresh();
 }
 
-bool LessonDesk::looked(int rider, const QString& item) const {
-    return rider >= 0 && rider < static_cast<int>(riders_.size()) &&
-           text(riders_[static_cast<std::size_t>(rider)].place.looked).split(' ').contains(item);
+bool looked_at(const LessonRider& rider, const QString& item) {
+    return text(rider.place.looked).split(' ').contains(item);
 }
 void LessonDesk::toggle_looked(int rider, const QString& item) {
     change_place(rider, tr("Before mounting"), [&](store::LessonPlace& p) {
@@ -305,10 +304,10 @@ QString LessonDesk::open_before_mounting(int only) const {
     QStringList all;
     for (int i = 0; i < static_cast<int>(riders_.size()); ++i) {
         const LessonRider& r = riders_[static_cast<std::size_t>(i)];
-        if ((only >= 0 && i != only) || r.place.absent || looked(i, kWord)) continue;
+        if ((only >= 0 && i != only) || r.place.absent || looked_at(r, kWord)) continue;
         QStringList open;
         for (const auto& [id, words] : before_mounting()) {
-            if (!looked(i, id)) open << words;
+            if (!looked_at(r, id)) open << words;
         }
         if (!open.isEmpty()) all << tr("%1: %2").arg(r.name, open.join(", "));
     }
@@ -362,21 +361,14 @@ void LessonDesk::end() {
     for (const LessonRider& r : riders_) lay_under_clips(yard_, r.ride.id);
 }
 
-const core::Block* LessonDesk::block() const {
-    const int n = lesson_ ? lesson_->block : -1;
+const core::Block* LessonDesk::block(int after) const {
+    const int n = lesson_ ? lesson_->block + after : -1;
     return n >= 0 && n < static_cast<int>(session_.blocks.size())
                ? &session_.blocks[static_cast<std::size_t>(n)]
                : nullptr;
 }
-const core::Block* LessonDesk::block_after() const {
-    const int n = lesson_ ? lesson_->block + 1 : -1;
-    return n > 0 && n < static_cast<int>(session_.blocks.size())
-               ? &session_.blocks[static_cast<std::size_t>(n)]
-               : nullptr;
-}
-
-QString LessonDesk::cue_of(const core::Block& b) const {
-    const core::Exercise* e = b.exercise.empty() ? nullptr : yard_.knowledge().exercises.find(b.exercise);
+QString cue_of(const core::Knowledge& knowledge, const core::Block& b) {
+    const core::Exercise* e = b.exercise.empty() ? nullptr : knowledge.exercises.find(b.exercise);
     return e ? text(e->cue_picture) : QString();
 }
 
@@ -465,14 +457,15 @@ void LessonDesk::set_said(int rider, const QString& line) {
                  [&](store::LessonPlace& p) { p.said = line.trimmed().toStdString(); });
 }
 
-QString LessonDesk::proposed_line(int rider) const {
-    const LessonRider& r = riders_[static_cast<std::size_t>(rider)];
+QString proposed_line(const Yard& yard, const LessonRider& r) {
     QStringList out;
-    if (r.good_ones > 0 || r.attempts > 0) out << tr("%1 of %2 good").arg(r.good_ones).arg(r.attempts);
-    if (r.held_s >= 1) out << tr("held for %1 s").arg(r.held_s, 0, 'f', 0);
+    if (r.good_ones > 0 || r.attempts > 0)
+        out << QObject::tr("%1 of %2 good").arg(r.good_ones).arg(r.attempts);
+    if (r.held_s >= 1) out << QObject::tr("held for %1 s").arg(r.held_s, 0, 'f', 0);
     if (r.goods > 0)
-        out << (r.goods == 1 ? tr("one very good moment") : tr("%1 very good moments").arg(r.goods));
-    const auto notes = yard_.records().training.clock_notes(r.ride.id);
+        out << (r.goods == 1 ? QObject::tr("one very good moment")
+                             : QObject::tr("%1 very good moments").arg(r.goods));
+    const auto notes = yard.records().training.clock_notes(r.ride.id);
     for (auto n = notes.rbegin(); n != notes.rend(); ++n) {
         if (n->words.empty()) continue;
         out << text(n->words);

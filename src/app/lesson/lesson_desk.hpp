@@ -65,7 +65,6 @@ class LessonDesk : public QObject {
     void set_absent(int rider, bool absent);
     void move(int rider, int by);
     void toggle_looked(int rider, const QString& item);
-    bool looked(int rider, const QString& item) const;
     /// One line that names what is not ticked before mounting, of everybody who is there or of one rider; ""
     /// where nothing is open, or the coach gave their word for it.
     QString open_before_mounting(int rider = -1) const;
@@ -84,9 +83,8 @@ class LessonDesk : public QObject {
     /// Of the block that is ridden; −1 without a session.
     int seconds_left() const;
     int seconds_ridden() const;
-    const core::Block* block() const;
-    const core::Block* block_after() const;
-    QString cue_of(const core::Block& block) const;
+    /// The one that is ridden, or so many after it; none past the end.
+    const core::Block* block(int after = 0) const;
 
     // What is said, each one step that can be taken back.
     void good(int rider);
@@ -103,8 +101,6 @@ class LessonDesk : public QObject {
     /// Seconds on a rein, from the reins that were logged.
     int rein_s(int rider, const QString& rein) const;
     void set_said(int rider, const QString& line);
-    /// One line each at the end: what was good, what to look at, counts.
-    QString proposed_line(int rider) const;
 
   signals:
     void changed();
@@ -125,6 +121,13 @@ class LessonDesk : public QObject {
     core::Session session_;
     bool own_order_left_ = false;
 };
+
+/// Ticked before mounting.
+bool looked_at(const LessonRider& rider, const QString& item);
+/// What the rider is told at a block, "" where it has no exercise.
+QString cue_of(const core::Knowledge& knowledge, const core::Block& block);
+/// One line at the end: what was good, what to look at, counts.
+QString proposed_line(const Yard& yard, const LessonRider& rider);
 
 /// Notes and events of a ride that were logged by the wall clock fall on the clips they lie in, by the time
 /// of recording: one step. Gives how many did.

@@ -294,7 +294,7 @@ QString PlanDesk::save_calendar(const QString& file) {
     if (!plan_ || !plan_->homework)
         return tr("Say on which days the rider rides; then there are weeks to save.");
     const PermitOrLine asked = ask_for_rider(bench_.yard(), rider_, Use::page);
-    if (const auto* shut = std::get_if<QString>(&asked)) return *shut;
+    if (!asked) return asked.error();
     std::ostringstream out;
     const QString line = line_of([&] {
         exchange::write_calendar(out, tr("Homework of %1").arg(text(plan_->rider.name)).toStdString(),
@@ -309,14 +309,14 @@ QString PlanDesk::save_calendar(const QString& file) {
 QString PlanDesk::save_log_page(const QString& file) {
     if (!is_given()) return tr("Give an exercise first; the page is for writing its rides down.");
     const PermitOrLine asked = ask_for_rider(bench_.yard(), rider_, Use::page);
-    if (const auto* shut = std::get_if<QString>(&asked)) return *shut;
+    if (!asked) return asked.error();
     if (const QString line = beyond(); !line.isEmpty()) return line;
     std::ostringstream out;
     const QString failed = line_of([&] {
         exchange::PracticePage page{text(plan_->rider.name).section(' ', 0, 0).toStdString(),
                                     plan_->given->exercise->id,
                                     goes_home(*plan_, bench_.yard().knowledge(), bench_.yard().today_iso()),
-                                    bench_.yard().coach().toStdString()};
+                                    coach_of(bench_.yard()).toStdString()};
         for (const core::HomeworkLine& l : plan_->lines) page.lines.push_back(l.spoken());
         exchange::write_practice_page(out, page);
     });
@@ -330,11 +330,11 @@ QString PlanDesk::save_fridge_page(const QString& file) {
     if (!plan_ || !plan_->homework)
         return tr("Say on which days the rider rides; then there are weeks to save.");
     const PermitOrLine asked = ask_for_rider(bench_.yard(), rider_, Use::page);
-    if (const auto* shut = std::get_if<QString>(&asked)) return *shut;
+    if (!asked) return asked.error();
     exchange::FridgePage page;
     page.rider = text(plan_->rider.name);
     if (plan_->horse) page.horse = text(plan_->horse->name);
-    page.coach = bench_.yard().coach();
+    page.coach = coach_of(bench_.yard());
     const QString failed =
         line_of([&] { page.home = goes_home(*plan_, bench_.yard().knowledge(), bench_.yard().today_iso()); });
     if (!failed.isEmpty()) return failed;
@@ -353,8 +353,8 @@ QString PlanDesk::save_fridge_page(const QString& file) {
 /// The line that is said: where it went, or why it did not.
 QString PlanDesk::saved(const PermitOrLine& permit, const QString& file,
                         const std::function<QString(const QString&)>& write) {
-    const QString line = leave(bench_.yard(), std::get<Permit>(permit),
-                               {"page", tr("the plan").toStdString(), file, false}, write);
+    const QString line =
+        leave(bench_.yard(), *permit, {"page", tr("the plan").toStdString(), file, false}, write);
     return line.isEmpty() ? tr("Saved: ") + file : line;
 }
 

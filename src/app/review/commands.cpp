@@ -1,4 +1,5 @@
 #include "app/review/commands.hpp"
+#include "app/review/review_changes.hpp"
 
 #include "app/review/event_log.hpp"
 #include "app/review/first_look.hpp"
@@ -29,7 +30,7 @@ void Commands::go(const SayNewRider& rider) {
 }
 
 void Commands::go(const SayHorse& horse) {
-    bench_.review().set_pair(bench_.review().rider(), horse.horse, "horse");
+    set_pair(bench_.review(), bench_.review().rider(), horse.horse, "horse");
 }
 
 void Commands::go(const SayNewHorse& horse) {
@@ -44,13 +45,13 @@ void Commands::go(const SayNewHorse& horse) {
 void Commands::go(const ChangeRide& change) {
     store::Ride ride = bench_.review().ride();
     change.change(ride);
-    bench_.review().set_ride(ride, change.what);
+    set_ride(bench_.review(), ride, change.what);
 }
 
 void Commands::go(const SayCapture& capture) {
     store::Clip clip = bench_.review().clip();
     clip.capture = capture.capture;
-    bench_.review().set_clip(clip, tr("slow motion"));
+    set_clip(bench_.review(), clip, tr("slow motion"));
 }
 
 void Commands::go(const SayGait& gait) { ridden_here(bench_, gait.gait); }
@@ -59,7 +60,7 @@ void Commands::go(const SaySeat& seat) { ridden_here(bench_, seat.seat); }
 
 /// One drag is one step, and the picture follows the border.
 void Commands::go(const MoveBorder& border) {
-    if (border.begins) border_gesture_ = bench_.yard().new_gesture();
+    if (border.begins) border_gesture_ = bench_.yard().steps().new_gesture();
     const auto moved = core::move_border(bench_.review().stretches(), border.border, border.frame,
                                          bench_.deck().facts().frames);
     set_stretches(bench_.yard(), bench_.review().clip().id, moved, tr("Move the border"), border_gesture_);

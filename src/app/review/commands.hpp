@@ -5,6 +5,7 @@
 #include "app/review/bench.hpp"
 #include "app/review/eye_pass.hpp"
 #include "app/review/intents.hpp"
+#include "app/review/review_changes.hpp"
 #include "app/yard/importer.hpp"
 
 namespace aspen::app {
@@ -34,11 +35,11 @@ class Commands : public QObject {
     void go(const SayCapture& capture);
     void go(const SayGait& gait);
     void go(const SaySeat& seat);
-    void go(const SayView& view) { bench_.review().set_view(view.view); }
-    void go(const SayTravel& travel) { bench_.review().set_travel(travel.travel); }
-    void go(const TurnTravel&) { bench_.review().turn_travel(); }
-    void go(const NamePhase& phase) { bench_.review().set_phase(phase.phase); }
-    void go(const SayCamera& camera) { bench_.review().set_camera(camera.camera, camera.what); }
+    void go(const SayView& view) { set_view(bench_.review(), view.view); }
+    void go(const SayTravel& travel) { set_travel(bench_.review(), travel.travel); }
+    void go(const TurnTravel&) { turn_travel(bench_.review()); }
+    void go(const NamePhase& phase) { set_phase(bench_.review(), phase.phase); }
+    void go(const SayCamera& camera) { set_camera(bench_.review(), camera.camera, camera.what); }
     void go(const MoveBorder& border);
     void go(const PlaceJoint& joint) { bench_.marking().place(joint.at, joint.zoom); }
     void go(const DragJoint& joint);

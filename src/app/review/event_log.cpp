@@ -221,7 +221,7 @@ void EventLog::say_more(const EventChoice& choice) {
     change_event(bench_.yard(), *e);
 }
 
-void EventLog::begin_move() { move_gesture_ = bench_.yard().new_gesture(); }
+void EventLog::begin_move() { move_gesture_ = bench_.yard().steps().new_gesture(); }
 
 void EventLog::move_to(double time_s) {
     auto e = chosen();

@@ -1,4 +1,5 @@
 #include "app/review/figure_maker.hpp"
+#include "app/review/review_changes.hpp"
 
 #include <QDir>
 #include <QFileInfo>
@@ -175,7 +176,7 @@ FigureMaker::Place FigureMaker::here() {
             review_.slot(),
             deck_.field(),
             deck_.stream_s(deck_.frame()),
-            bench_.yard().new_gesture()};
+            bench_.yard().steps().new_gesture()};
 }
 
 /// The moment a result belongs to, with how it is seen there, whether its clip is open or not.
@@ -233,7 +234,7 @@ void FigureMaker::lay(core::Point head_top, core::Point second, core::Point thir
     yard.step(
         tr("Lay figure"),
         [&] {
-            if (says_travel) review_.set_travel(figure.travel);
+            if (says_travel) set_travel(review_, figure.travel);
             marking_.put_figure(laid, head_top, tr("Lay figure"));
         },
         place.gesture);

@@ -1,4 +1,5 @@
 #include "app/review/marking.hpp"
+#include "app/review/review_changes.hpp"
 
 #include "core/following/repeatability.hpp"
 #include "core/motion/rise_phase.hpp"
@@ -143,7 +144,7 @@ void Marking::put(core::Landmark l, const core::Mark& mark, int gesture) {
     // A first joint makes its moment in the same step, so that taking it back leaves nothing behind.
     yard_.step(
         tr("Place ") + QString::fromUtf8(core::spoken(l).data()),
-        [&] { put_mark(yard_, review_.ensure_moment(), l, mark); }, review_.moment() ? gesture : 0);
+        [&] { put_mark(yard_, ensure_moment(review_), l, mark); }, review_.moment() ? gesture : 0);
     review_.keep_place();
 }
 
@@ -153,7 +154,7 @@ void Marking::put_figure(const core::Figure& figure, std::optional<core::Point> 
     yard_.step(
         what,
         [&] {
-            const store::Moment here = review_.ensure_moment();
+            const store::Moment here = ensure_moment(review_);
             app::put_figure(yard_, here, figure, head_top ? head_top : here.head_top, what);
         },
         gesture);
@@ -174,7 +175,7 @@ void Marking::confirm(std::optional<core::Landmark> only) {
     news_.together([&] {
         yard_.step(what, [&] {
             put_figure(after, std::nullopt, what);
-            if (!phase.empty()) review_.set_phase(phase);
+            if (!phase.empty()) set_phase(review_, phase);
         });
         learn_limbs();
         // What was only laid is looked at one by one, the next one under the loupe.
@@ -262,7 +263,7 @@ void Marking::nudge_selected(double dx, double dy) {
     mark.origin = core::Origin::clicked;
     mark.confirmed = true;
     mark.sd_px = std::min(mark.sd_px, click_sd(1.0));
-    if (nudges_ == 0) nudges_ = yard_.new_gesture();
+    if (nudges_ == 0) nudges_ = yard_.steps().new_gesture();
     put(*selected_, mark, nudges_);
 }
 

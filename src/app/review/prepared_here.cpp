@@ -1,4 +1,5 @@
 #include "app/review/prepared_here.hpp"
+#include "app/review/review_changes.hpp"
 
 #include <algorithm>
 
@@ -132,8 +133,8 @@ void PreparedHere::mark_here() {
         figure.travel = prepared_->travel;
     Yard& yard = bench_.yard();
     yard.step(tr("Mark what was prepared"), [&](store::YardStore& records) {
-        if (review.stretch().travel == core::Travel::unknown) review.set_travel(figure.travel);
-        const store::Moment made = review.ensure_moment();
+        if (review.stretch().travel == core::Travel::unknown) set_travel(review, figure.travel);
+        const store::Moment made = ensure_moment(review);
         const auto known = core::phases(review.setting().gait, review.setting().seat);
         if (!phase.empty() && std::ranges::find(known, phase) != known.end())
             records.reviews.set_phase(made.id, phase);

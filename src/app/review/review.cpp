@@ -238,71 +238,8 @@ void Review::show_slot(int slot) {
     news_.add(BenchPart::rider | BenchPart::records);
 }
 
-void Review::add_companion(store::RiderId rider, store::HorseId horse) {
-    if (clip_) show_slot(app::add_companion(yard_, clip_->id, rider, horse));
-}
-void Review::set_pair(store::RiderId rider, store::HorseId horse, const QString& what) {
-    if (clip_ && ride_.id) app::set_pair(yard_, ride_.id, rider, horse, what);
-}
-void Review::set_ride(const store::Ride& ride, const QString& what) {
-    if (clip_ && ride.id && !(ride == ride_)) change_ride(yard_, ride, what);
-}
-void Review::set_clip(const store::Clip& clip, const QString& what) {
-    if (clip_) change_clip(yard_, clip, what);
-}
-
-store::Moment Review::ensure_moment() {
-    if (const store::Moment* here = moment()) return *here;
-    store::Moment m;
-    m.clip = clip_->id;
-    m.frame = deck_.frame();
-    m.time_s = deck_.stream_s(m.frame);
-    m.field = deck_.field();
-    m.slot = slot_;
-    m.id = add_moment(yard_, m);
-    m.figure = figure_of(nullptr);
-    return m;
-}
-
-void Review::mark_moment() {
-    if (!clip_ || !deck_.ready() || moment()) return;
-    ensure_moment();
-    keep_place();
-}
-void Review::set_phase(const std::string& phase) {
-    if (const store::Moment* m = moment()) app::set_phase(yard_, *m, phase);
-}
-void Review::remove_moment() {
-    if (const store::Moment* m = moment()) app::remove_moment(yard_, store::Moment(*m));
-}
-
-void Review::set_view(core::View view) {
-    if (!clip_) return;
-    set_stretches(yard_, clip_->id,
-                  core::seen_at(stretches_, deck_.frame(), false, [&](core::Stretch& s) { s.view = view; }),
-                  tr("Change view"));
-}
-void Review::set_travel(core::Travel travel) {
-    if (!clip_) return;
-    // Said for the first time it holds wherever nothing was said; turned, from this stretch on.
-    const bool first = stretch().travel == core::Travel::unknown;
-    set_stretches(
-        yard_, clip_->id,
-        core::seen_at(stretches_, deck_.frame(), !first, [&](core::Stretch& s) { s.travel = travel; }),
-        tr("Change direction of travel"));
-}
-void Review::turn_travel() {
-    set_travel(stretch().travel == core::Travel::left ? core::Travel::right : core::Travel::left);
-}
 bool Review::travel_doubtful() const { return clip_ && core::bit_behind_hip(figure_of(moment())); }
 
-void Review::set_camera(const core::CameraPose& camera, const QString& what) {
-    if (!clip_) return;
-    set_stretches(
-        yard_, clip_->id,
-        core::seen_at(stretches_, deck_.frame(), false, [&](core::Stretch& s) { s.camera = camera; }),
-        tr("Change ") + what);
-}
 void Review::keep_place() {
     if (clip_ && deck_.ready()) leave_at(yard_, clip_->id, deck_.frame());
 }

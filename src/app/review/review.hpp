@@ -40,11 +40,6 @@ class Review : public QObject {
     int slot() const { return slot_; }
     const std::vector<store::Slot>& places() const { return places_; }
     void show_slot(int slot);
-    /// Another rider in this clip; shows them.
-    void add_companion(store::RiderId rider, store::HorseId horse);
-    void set_pair(store::RiderId rider, store::HorseId horse, const QString& what);
-    void set_ride(const store::Ride& ride, const QString& what);
-    void set_clip(const store::Clip& clip, const QString& what);
 
     /// Of all riders in the clip.
     const std::vector<store::Moment>& moments() const { return moments_; }
@@ -80,18 +75,7 @@ class Review : public QObject {
     /// What the coach decided on this ride.
     const std::vector<store::Finding>& decided() const { return decided_; }
 
-    /// The moment here, made where there is none.
-    store::Moment ensure_moment();
-    void mark_moment();
-    void set_phase(const std::string& phase);
-    void remove_moment();
-
-    /// How this stretch is seen, with its neighbours that are seen alike.
-    void set_view(core::View view);
-    void set_travel(core::Travel travel);
-    void turn_travel();
     bool travel_doubtful() const;
-    void set_camera(const core::CameraPose& camera, const QString& what);
     /// Notes where one is, so that one goes on there next time.
     void keep_place();
 

@@ -1,4 +1,5 @@
 #include "app/review/seeing.hpp"
+#include "app/review/review_changes.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -42,7 +43,7 @@ bool guess_next_stride(Review& review) {
     deck.go_to(best);
     if (review.moment()) return true;
     review.yard().step(QObject::tr("Same phase, next stride"), [&](store::YardStore& records) {
-        const store::Moment made = review.ensure_moment();
+        const store::Moment made = ensure_moment(review);
         if (!phase.empty()) records.reviews.set_phase(made.id, phase);
     });
     return true;
@@ -56,7 +57,7 @@ void set_upright(Review& review, core::Point a, core::Point b) {
     camera.roll_sd_deg =
         core::roll_sd_from_upright(a, b, core::click_sd_px(deck.facts().width, deck.facts().height));
     camera.roll_marked = true;
-    review.set_camera(camera, "upright");
+    set_camera(review, camera, "upright");
 }
 void set_level(Review& review, core::Point a, core::Point b) {
     if (a.x > b.x) std::swap(a, b);
@@ -69,6 +70,6 @@ void set_scale(Review& review, core::Point a, core::Point b, double metres) {
     store::Clip c = review.clip();
     c.px_per_m = core::distance(a, b) / metres;
     c.px_per_m_sd = std::sqrt(2.0) * core::click_sd_px(deck.facts().width, deck.facts().height) / metres;
-    review.set_clip(c, "scale");
+    set_clip(review, c, "scale");
 }
 }  // namespace aspen::app

@@ -218,8 +218,8 @@ QString FilmWriter::start(const store::Spoken& spoken, const QString& file, cons
     if (busy()) return tr("A review is being written; wait for it or stop it.");
     try {
         const auto asked = ask_to_leave(yard_, core::read_telling(spoken.timeline));
-        if (const QString* line = std::get_if<QString>(&asked)) return *line;
-        const Permit permit = std::get<Permit>(asked);
+        if (!asked) return asked.error();
+        const Permit permit = *asked;
         const Antechamber room(file);
         if (const QString line = room.trouble(); !line.isEmpty()) return line;
         job_ = yard_.jobs().run(

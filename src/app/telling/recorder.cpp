@@ -58,7 +58,7 @@ QString Recorder::start() {
     store::Spoken s;
     s.clip = bench_.review().clip().id;
     s.slot = bench_.review().slot();
-    s.made_at = bench_.yard().now_iso();
+    s.made_at = now_iso(bench_.yard());
     s.sound =
         "spoken/" + QDateTime::currentDateTimeUtc().toString("yyyyMMdd-hhmmss-zzz").toStdString() + ".wav";
     spoken_ = s;

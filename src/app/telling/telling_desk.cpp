@@ -79,12 +79,11 @@ void TellingDesk::cover() {
     covering_.reset();
     if (!plan_) return;
     covered_deeds_ = plan_->telling.deeds().size();  // a cut shows nothing new; a new take may
-    const auto asked = ask_to_leave(yard_, plan_->telling);
-    const auto* permit = std::get_if<Permit>(&asked);
+    const auto permit = ask_to_leave(yard_, plan_->telling);
     if (!permit) return;
     covering_ = yard_.jobs().run_quietly(
         JobLane::look, tr("Following faces"), this,
-        [plan = film_plan(yard_, spoken_, permit)](Job& job) { return follow_faces(plan, job); },
+        [plan = film_plan(yard_, spoken_, &*permit)](Job& job) { return follow_faces(plan, job); },
         [this, id = spoken_.id](const Outcome<std::map<std::int64_t, FaceCovers>>& followed) {
             if (id != spoken_.id || !followed.value) return;
             covers_ = *followed.value;

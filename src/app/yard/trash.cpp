@@ -119,13 +119,13 @@ void delete_for_good(Yard& yard, store::ClipId id) {
     const auto clip = yard.records().rides.clip(id);
     if (!clip) return;
     const auto spoken = yard.records().leaving.spoken_over(id);
-    yard.forget_steps();  // a step back could refer to what is gone
+    yard.steps().forget();  // a step back could refer to what is gone
     yard.quietly([&](store::YardStore& records) { records.remove(id); });
     remove_files_of(yard, *clip);
     remove_voices(yard, spoken);
 }
 void delete_for_good(Yard& yard, store::RiderId id) {
-    yard.forget_steps();
+    yard.steps().forget();
     std::vector<store::Spoken> spoken;
     for (const store::RiddenClip& r : yard.records().rides.ridden_by(id)) {
         for (const store::Spoken& s : yard.records().leaving.spoken_over(r.clip.id)) spoken.push_back(s);

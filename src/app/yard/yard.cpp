@@ -11,7 +11,6 @@
 namespace aspen::app {
 namespace {
 
-constexpr int kStepsKept = 500;
 constexpr int kWaitForOther_ms = 200;
 
 QString made(const QString& folder) {
@@ -76,7 +75,6 @@ Yard::Yard(const QString& folder, std::shared_ptr<const core::Knowledge> knowled
       said_at_start_(made_ready(folder_)),
       knowledge_(std::move(knowledge)),
       store_(folder_.filePath("yard.db").toStdString()) {
-    undo_.setUndoLimit(kStepsKept);
     try {
         if (!store_.settings.own_data("school").empty()) knowledge_ = knowledge_of(*this);
     } catch (
@@ -97,7 +95,7 @@ void Yard::step(const QString& what, const Work& work, int gesture) {
     if (store_.in_transaction()) return work(store_);
     auto change = store_.transactions().recorded([&] { work(store_); });
     if (change.empty()) return;
-    undo_.push(new Step(*this, what, change, gesture));
+    steps_.stack().push(new Step(*this, what, change, gesture));
     announce(change);
 }
 
@@ -154,32 +152,11 @@ void Yard::announce(const store::ChangeSet& change) {
     if (t.own_data) tell([&] { emit knowledge_changed(); });
 }
 
-QString Yard::undo() {
-    if (!undo_.canUndo()) return tr("There is nothing to take back.");
-    const QString what = undo_.undoText();
-    try {
-        undo_.undo();
-        return tr("Taken back: ") + what.toLower();
-    } catch (const core::Refused& e) {
-        return QString::fromUtf8(e.what());
-    }
-}
+std::string now_iso(const Yard& yard) { return yard.now().toString("yyyy-MM-ddThh:mm:ss").toStdString(); }
 
-QString Yard::redo() {
-    if (!undo_.canRedo()) return tr("There is nothing to do again.");
-    const QString what = undo_.redoText();
-    try {
-        undo_.redo();
-        return tr("Done again: ") + what.toLower();
-    } catch (const core::Refused& e) {
-        return QString::fromUtf8(e.what());
-    }
-}
-
-QStringList Yard::steps() const {
-    QStringList out;
-    for (int i = 0; i < undo_.index(); ++i) out << undo_.text(i);
-    return out;
+QString coach_of(const Yard& yard) {
+    const std::string said = yard.records().settings.setting("coach");
+    return said.empty() ? QObject::tr("Your coach") : QString::fromStdString(said);
 }
 
 }  // namespace aspen::app

@@ -3,7 +3,6 @@
 #include <QDateTime>
 #include <QDir>
 #include <QObject>
-#include <QUndoStack>
 #include <concepts>
 #include <functional>
 #include <memory>
@@ -12,6 +11,7 @@
 
 #include "app/files/yard_lock.hpp"
 #include "app/jobs/jobs.hpp"
+#include "app/yard/steps.hpp"
 #include "core/knowledge/knowledge.hpp"
 #include "store/yard_store.hpp"
 
@@ -40,13 +40,11 @@ class Yard : public QObject {
     /// The wall clock, read when it is needed: what may leave and what left go by it alone, whatever day is
     /// reckoned with.
     QDateTime now() const { return clock_(); }
-    std::string now_iso() const { return now().toString("yyyy-MM-ddThh:mm:ss").toStdString(); }
     void set_clock(std::function<QDateTime()> clock) { clock_ = std::move(clock); }
     /// The day that is reckoned with: that of the clock, unless another was asked for.
     QDate today() const { return reckoned_.value_or(now().date()); }
     std::string today_iso() const { return today().toString(Qt::ISODate).toStdString(); }
     void reckon_with(QDate day) { reckoned_ = day; }
-    QString coach() const { return QString::fromStdString(store_.settings.setting("coach", "Your coach")); }
     /// One line for the person when the yard was opened, "" mostly.
     QString said_at_start() const { return said_at_start_; }
 
@@ -77,17 +75,7 @@ class Yard : public QObject {
     void silently(const Work& work);
     /// How the program is set here, which is no step either.
     void set(const std::string& key, const std::string& value) { store_.settings.set_setting(key, value); }
-    int new_gesture() { return ++last_gesture_; }
-    /// Takes the last step back, or carries it out again; gives one line, which says why not where it is
-    /// refused.
-    QString undo();
-    QString redo();
-    /// The steps so far, oldest first, in words; those taken back are not among them.
-    QStringList steps() const;
-    QUndoStack& undo_stack() { return undo_; }
-
-    /// For what cannot be taken back: nothing before it can be either.
-    void forget_steps() { undo_.clear(); }
+    Steps& steps() { return steps_; }
 
   signals:
     /// All that a step touched, before the parts below are told one by one.
@@ -119,11 +107,14 @@ class Yard : public QObject {
     QString said_at_start_;
     std::shared_ptr<const core::Knowledge> knowledge_;
     store::YardStore store_;
-    QUndoStack undo_;
+    Steps steps_;
     std::function<QDateTime()> clock_ = [] { return QDateTime::currentDateTime(); };
     std::optional<QDate> reckoned_;
-    int last_gesture_ = 0;
     Jobs jobs_;  ///< last, so that it ends first
 };
+
+std::string now_iso(const Yard& yard);
+/// The name the coach goes by.
+QString coach_of(const Yard& yard);
 
 }  // namespace aspen::app

@@ -1,5 +1,8 @@
 #include "core/measures/measure_table.hpp"
 
+#include <algorithm>
+#include <iterator>
+
 namespace aspen::core::detail {
 namespace {
 
@@ -73,8 +76,8 @@ constexpr double kOff = kLargestOffsetYawDeg, kTilts = kLargestYawDeg;
 const Span kHips{L::left_hip, L::right_hip}, kShoulders{L::left_shoulder, L::right_shoulder},
     kTrunkSpan{L::left_shoulder, L::left_hip, L::right_shoulder, L::right_hip};
 
-/// Head, shoulders and hands.
-std::vector<Formula> above_the_trunk() {
+/// Head, shoulders, hands, trunk and hips.
+std::vector<Formula> level_and_upright() {
     using P = BodyPart;
     constexpr View w = View::rear;
     return {
@@ -113,14 +116,6 @@ std::vector<Formula> above_the_trunk() {
          {kShoulders},
          false,
          kOff},
-    };
-}
-
-/// Trunk, hips, saddle, heels and irons.
-std::vector<Formula> from_the_trunk_down() {
-    using P = BodyPart;
-    constexpr View w = View::rear;
-    return {
         {{"lateral_lean",
           "lean to the side",
           "deg",
@@ -140,6 +135,14 @@ std::vector<Formula> from_the_trunk_down() {
          false,
          kTilts,
          true},
+    };
+}
+
+/// Over the horse, saddle, heels and irons.
+std::vector<Formula> on_the_horse() {
+    using P = BodyPart;
+    constexpr View w = View::rear;
+    return {
         {{"centre_offset", "middle over middle", "%", P::hip, w, {L::left_hip, L::right_hip, L::horse_mid}},
          ASPEN_FRONTAL(off_middle(v, seat(v))),
          {kHips},
@@ -196,8 +199,8 @@ double frontal_length(const Span& s, const Inputs& in, const Figure& figure) {
 
 std::span<const Formula> frontal_formulas() {
     static const std::vector<Formula> table = [] {
-        std::vector<Formula> all = above_the_trunk();
-        std::ranges::move(from_the_trunk_down(), std::back_inserter(all));
+        std::vector<Formula> all = level_and_upright();
+        std::ranges::move(on_the_horse(), std::back_inserter(all));
         return all;
     }();
     return table;

@@ -1,5 +1,8 @@
 #include "core/measures/side_plane.hpp"
 
+#include <algorithm>
+#include <iterator>
+
 namespace aspen::core::detail {
 namespace {
 

@@ -361,37 +361,60 @@ class Moving {
         m.stride_sd = std::hypot(m.stride_sd, by_scale);
     }
 
+    /// One stride's loop of the hip over the horse.
+    struct HipLoop {
+        Loop loop;
+        double phase = 0, still = 0;
+        int sense = 0;
+    };
+
+    std::vector<std::optional<HipLoop>> hip_loops(const Stand& s) const {
+        std::vector<std::optional<HipLoop>> out;
+        const EvenTracks::Plane hip = even_.in_horse(L::hip, s);
+        const Series withers = even_.plane(L::withers, s).u;
+        for (const StrideSpan& span : report_.strides) {
+            const auto f = part(hip.f, span), u = part(hip.u, span), w = part(withers, span);
+            out.emplace_back();
+            if (!f || !u || !w) continue;
+            const auto fitted = fit_loop(f->values, u->values);
+            const auto across = fit_harmonics(f->places, f->values, 3),
+                       up = fit_harmonics(w->places, w->values, 3);
+            if (!fitted || !across || !up) continue;
+            HipLoop one{*fitted};
+            one.phase = std::remainder(extreme(*across, -1) - extreme(*up, 1), 1.0);
+            one.sense = area(f->values, u->values) > 0 ? 1 : -1;
+            one.still = still_share(f->values, u->values);
+            out.back() = one;
+        }
+        return out;
+    }
+
+    /// Which way the loop is ridden, said once for all strides.
+    MotionMeasure loop_sense(const std::vector<HipLoop>& all, const std::string& why) const {
+        int sense = 0;
+        for (const HipLoop& one : all) sense += one.sense;
+        MotionMeasure m;
+        m.id = "hip_loop_sense";
+        m.unit = "";
+        m.reason = !why.empty() ? why : all.size() < kFewestStrides ? "fewer than three whole strides" : "";
+        if (m.reason.empty()) {
+            // Seen with the horse travelling to the right: forward is right, up is up.
+            m.strides = static_cast<int>(all.size());
+            m.value = sense < 0 ? 1 : -1;
+            m.words["sense"] = sense < 0 ? "clockwise" : "anticlockwise";
+            m.verdict = Verdict::no_band;
+        }
+        return m;
+    }
+
     void loop() {
         std::string why = missing({L::hip, L::withers, L::shoulder});
         if (why.empty() && !canter()) why = "only in canter";
-        struct One {
-            Loop loop;
-            double phase = 0, still = 0;
-            int sense = 0;
-        };
         const auto loops = [this, why](const Stand& s) {
-            std::vector<std::optional<One>> out;
-            if (!why.empty()) return out;
-            const EvenTracks::Plane hip = even_.in_horse(L::hip, s);
-            const Series withers = even_.plane(L::withers, s).u;
-            for (const StrideSpan& span : report_.strides) {
-                const auto f = part(hip.f, span), u = part(hip.u, span), w = part(withers, span);
-                out.emplace_back();
-                if (!f || !u || !w) continue;
-                const auto fitted = fit_loop(f->values, u->values);
-                const auto across = fit_harmonics(f->places, f->values, 3),
-                           up = fit_harmonics(w->places, w->values, 3);
-                if (!fitted || !across || !up) continue;
-                One one{*fitted};
-                one.phase = std::remainder(extreme(*across, -1) - extreme(*up, 1), 1.0);
-                one.sense = area(f->values, u->values) > 0 ? 1 : -1;
-                one.still = still_share(f->values, u->values);
-                out.back() = one;
-            }
-            return out;
+            return why.empty() ? hip_loops(s) : std::vector<std::optional<HipLoop>>{};
         };
-        const auto add_of = [&](const char* id, const char* unit, double (*value)(const One&, double trunk),
-                                bool phase) {
+        const auto add_of = [&](const char* id, const char* unit,
+                                double (*value)(const HipLoop&, double trunk), bool phase) {
             add(id, unit, [this, loops, why, value, phase](const Stand& s) -> Given {
                 Given out{{}, why, phase};
                 double half_widths = 0;
@@ -408,14 +431,15 @@ class Moving {
             });
         };
         add_of(
-            "hip_loop_width", "%", [](const One& o, double t) { return 100 * o.loop.width / t; }, false);
+            "hip_loop_width", "%", [](const HipLoop& o, double t) { return 100 * o.loop.width / t; }, false);
         add_of(
-            "hip_loop_height", "%", [](const One& o, double t) { return 100 * o.loop.height / t; }, false);
-        std::vector<One> all;
+            "hip_loop_height", "%", [](const HipLoop& o, double t) { return 100 * o.loop.height / t; },
+            false);
+        std::vector<HipLoop> all;
         for (const auto& one : loops(even_.nominal())) {
             if (one) all.push_back(*one);
         }
-        const auto round = [](const One& o) { return o.loop.longer < kClearlyLonger; };
+        const auto round = [](const HipLoop& o) { return o.loop.longer < kClearlyLonger; };
         const bool told = !all.empty() && std::ranges::count_if(all, round) * 2 < std::ssize(all);
         add("hip_loop_tilt", "deg", [&, told](const Stand& s) -> Given {
             Given out{{}, why.empty() && !told ? "too round for a long axis" : why, true, 180};
@@ -424,23 +448,10 @@ class Moving {
             return out;
         });
         add_of(
-            "hip_loop_phase", "stride", [](const One& o, double) { return o.phase; }, true);
+            "hip_loop_phase", "stride", [](const HipLoop& o, double) { return o.phase; }, true);
         add_of(
-            "hip_still_pct", "%", [](const One& o, double) { return o.still; }, false);
-        int sense = 0;
-        for (const One& one : all) sense += one.sense;
-        MotionMeasure m;
-        m.id = "hip_loop_sense";
-        m.unit = "";
-        m.reason = !why.empty() ? why : all.size() < kFewestStrides ? "fewer than three whole strides" : "";
-        if (m.reason.empty()) {
-            // Seen with the horse travelling to the right: forward is right, up is up.
-            m.strides = static_cast<int>(all.size());
-            m.value = sense < 0 ? 1 : -1;
-            m.words["sense"] = sense < 0 ? "clockwise" : "anticlockwise";
-            m.verdict = Verdict::no_band;
-        }
-        report_.measures.push_back(std::move(m));
+            "hip_still_pct", "%", [](const HipLoop& o, double) { return o.still; }, false);
+        report_.measures.push_back(loop_sense(all, why));
     }
     static double extreme(const Harmonics& h, int sign) {
         double best = 0, at = -std::numeric_limits<double>::infinity();

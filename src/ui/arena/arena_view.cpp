@@ -29,7 +29,7 @@ GroundLook look_of(const Theme& t) { return {t.ink, t.quiet, t.line, t.panel, t.
 
 }  // namespace
 
-ArenaView::ArenaView(app::Yard& yard, QWidget* parent) : QWidget(parent), yard_(yard) {
+ArenaView::ArenaView(app::Yard& yard, QWidget* parent) : View(parent), yard_(yard) {
     setFocusPolicy(Qt::StrongFocus);
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(20, 14, 20, 10);

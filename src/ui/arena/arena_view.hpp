@@ -9,29 +9,31 @@
 #include "sound/click_player.hpp"
 #include "ui/arena/ground_plan.hpp"
 #include "ui/shared/stepper.hpp"
+#include "ui/shared/view.hpp"
 #include "ui/shared/view_actions.hpp"
 
 namespace aspen::ui {
 
 /// Sums for the ground, drawn to scale: poles, a grid, a circle, a line, and a horse's pace with its click
 /// track.
-class ArenaView : public QWidget {
+class ArenaView : public View {
     Q_OBJECT
   public:
     enum class Sum { poles, fan, grid, circle, pace, line };
     explicit ArenaView(app::Yard& yard, QWidget* parent = nullptr);
-    QList<QAction*> deeds() const { return deeds_.all(); }
+    QString title() const override { return tr("Arena"); }
+    QList<QAction*> deeds() const override { return deeds_.all(); }
     void choose(Sum sum);
     Sum sum() const { return sum_; }
     const GroundPlan& plan() const { return plan_; }
     Stepper& stepper(const QString& id);
     /// On paper, with the sums and what they take for granted. One line of trouble, or none.
     QString save_drawing(const QString& file);
-    void open();
+    void open() override;
+    void leave() override { clicks().stop(); }
     sound::ClickPlayer& clicks() { return clicks_; }
 
   signals:
-    void say(const QString& line);
 
   protected:
     void paintEvent(QPaintEvent*) override;

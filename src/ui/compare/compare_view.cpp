@@ -19,7 +19,7 @@ namespace aspen::ui {
 namespace {}  // namespace
 
 CompareView::CompareView(app::Yard& yard, QWidget* parent)
-    : QWidget(parent), yard_(yard), comparison_(yard), in_step_(comparison_) {
+    : View(parent), yard_(yard), comparison_(yard), in_step_(comparison_) {
     setFocusPolicy(Qt::StrongFocus);
     build_deeds();
     const auto find = [this](const QString& id) { return deeds_.find(id); };
@@ -117,7 +117,7 @@ void CompareView::build_deeds() {
     });
 }
 
-void CompareView::open(store::RiderId rider) {
+void CompareView::begin(store::RiderId rider) {
     if (comparison_.count() == 0 && rider) told(comparison_.show_rider(rider));
     tell();
     setFocus();
@@ -161,11 +161,11 @@ void CompareView::tell() {
 QString CompareView::write_picture(const QString& file) {
     if (comparison_.count() == 0) return tr("There is nothing to save yet.");
     const auto asked = app::ask_for_compared(yard_, comparison_);
-    if (const auto* line = std::get_if<QString>(&asked)) return *line;
-    const auto& permit = std::get<app::Permit>(asked);
+    if (!asked) return asked.error();
+    const auto& permit = *asked;
     const auto covers = app::covers_in(yard_, comparison_, permit);
-    if (const auto* line = std::get_if<QString>(&covers)) return *line;
-    const QImage picture = stage_->covered_picture(std::get<app::ComparedCovers>(covers));
+    if (!covers) return covers.error();
+    const QImage picture = stage_->covered_picture(*covers);
     const QString line = app::leave(yard_, permit, {"picture", tr("moments compared").toStdString(), file},
                                     [&](const QString& to) { return app::write_picture(picture, to); });
     return line.isEmpty() ? tr("Written: ") + file : line;

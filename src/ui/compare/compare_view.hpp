@@ -6,6 +6,7 @@
 
 #include "app/following/in_step.hpp"
 #include "ui/shared/hint_line.hpp"
+#include "ui/shared/view.hpp"
 #include "ui/shared/view_actions.hpp"
 
 namespace aspen::ui {
@@ -16,25 +17,25 @@ class DifferenceList;
 
 /// Two to four moments held against each other: then and now, left and right rein, two horses, the rider and
 /// the school's range, two riders. Beside each other or laid over, standing or played in step.
-class CompareView : public QWidget {
+class CompareView : public View {
     Q_OBJECT
   public:
     explicit CompareView(app::Yard& yard, QWidget* parent = nullptr);
+    QString title() const override { return tr("Compare"); }
     app::Comparison& comparison() { return comparison_; }
     app::InStep& in_step() { return in_step_; }
     CompareStage& stage() { return *stage_; }
     DifferenceList& differences() { return *list_; }
     CurveStrip& curves() { return *curves_; }
-    QList<QAction*> deeds() const { return deeds_.all(); }
+    QList<QAction*> deeds() const override { return deeds_.all(); }
     /// Of a rider, where nothing is compared yet.
-    void open(store::RiderId rider);
+    void begin(store::RiderId rider);
     /// Writes what is shown as a picture; gives the line that is said. Only with the consent of all who are
     /// in it, and without faces where the gate wants them covered.
     QString write_picture(const QString& file);
-    void leave();
+    void leave() override;
 
   signals:
-    void say(const QString& line);
     void open_moment(aspen::store::ClipId clip, int frame);
 
   protected:

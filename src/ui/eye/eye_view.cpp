@@ -87,7 +87,7 @@ void DrillPicture::paintEvent(QPaintEvent*) {
     stage_.paint(p, PictureStage::fitted(size, rect()));
 }
 
-EyeView::EyeView(app::Yard& yard, QWidget* parent) : QWidget(parent), desk_(yard) {
+EyeView::EyeView(app::Yard& yard, QWidget* parent) : View(parent), desk_(yard) {
     setFocusPolicy(Qt::StrongFocus);
     build_deeds();
     const auto find = [this](const QString& id) { return deeds_.find(id); };

@@ -11,6 +11,7 @@
 #include "ui/shared/hint_line.hpp"
 #include "ui/shared/painted_rows.hpp"
 #include "ui/shared/picture_stage.hpp"
+#include "ui/shared/view.hpp"
 #include "ui/shared/view_actions.hpp"
 
 namespace aspen::ui {
@@ -68,20 +69,20 @@ class DrillPicture : public QWidget {
 };
 
 /// The coach's eye: short rounds by keys, whose truth is known, with what the answers say over time.
-class EyeView : public QWidget {
+class EyeView : public View {
     Q_OBJECT
   public:
     explicit EyeView(app::Yard& yard, QWidget* parent = nullptr);
-    void open();
-    void leave();
+    QString title() const override { return tr("Eye"); }
+    void open() override;
+    void leave() override;
     app::EyeDesk& desk() { return desk_; }
     DrillPicture& picture() { return *picture_; }
-    QList<QAction*> deeds() const { return deeds_.all(); }
+    QList<QAction*> deeds() const override { return deeds_.all(); }
     /// What the guess stands at, degrees.
     double guess() const { return guess_; }
 
   signals:
-    void say(const QString& line);
     void wants_blind_mark(aspen::store::ClipId clip, int frame);
 
   protected:

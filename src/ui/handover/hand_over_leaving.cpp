@@ -63,15 +63,13 @@ QString HandOverView::write(const QString& file) {
 
 QString HandOverView::write_tables(const QString& folder) {
     const auto asked = app::ask_for_rider(yard_, rider_, app::Use::page);
-    if (const auto* line = std::get_if<QString>(&asked)) return *line;
+    if (!asked) return asked.error();
     // Named after rider and day: neither another rider's tables nor last month's are written over.
     const QString name = app::as_file_name(name_->text()) + "-" + yard_.today().toString(Qt::ISODate);
     for (const app::Table t : app::kAllTables) {
         const QString file =
             QDir(folder).filePath(name + "-" + QString::fromStdString(app::word(t)) + ".csv");
-        if (const QString line = app::write_table(yard_, std::get<app::Permit>(asked), t, file);
-            !line.isEmpty())
-            return line;
+        if (const QString line = app::write_table(yard_, *asked, t, file); !line.isEmpty()) return line;
     }
     return tr("Five tables are in %1.").arg(folder);
 }
@@ -83,8 +81,9 @@ app::PermitOrLine HandOverView::ask() const {
         case Thing::bundle:
             return app::ask_for_bundle(yard_, app::rides_with_clips(yard_, rider_));
         default:
-            if (!page_) return page_trouble_;
-            if (const QString line = app::why_no_longer(yard_, page_->permit); !line.isEmpty()) return line;
+            if (!page_) return tl::unexpected(page_trouble_);
+            if (const QString line = app::why_no_longer(yard_, page_->permit); !line.isEmpty())
+                return tl::unexpected(line);
             return page_->permit;
     }
 }
@@ -96,7 +95,7 @@ store::Outgoing HandOverView::outgoing() const {
              : thing() == Thing::review ? "clip"
              : thing() == Thing::bundle ? "bundle"
                                         : "message";
-    o.made_at = yard_.now_iso();
+    o.made_at = app::now_iso(yard_);
     o.to = name_->text().toStdString();
     o.subject =
         page_ ? tr("Your one thing: %1").arg(page_->page.focus).toStdString() : tr("Your ride").toStdString();
@@ -107,8 +106,8 @@ store::Outgoing HandOverView::outgoing() const {
         "\n";
     o.state = "waiting";
     const app::PermitOrLine asked = ask();
-    if (const auto* line = std::get_if<QString>(&asked)) throw core::Refused(line->toStdString());
-    app::waits_with(o, std::get<app::Permit>(asked));
+    if (!asked) throw core::Refused(asked.error().toStdString());
+    app::waits_with(o, *asked);
     const char* ending = thing() == Thing::page ? "pdf" : thing() == Thing::review ? "mp4" : "zip";
     if (thing() != Thing::message)
         o.attached = "leaving/" + o.kind + "-" + QString::fromStdString(o.made_at).remove(':').toStdString() +

@@ -37,7 +37,7 @@ constexpr std::array kSizes{0, 16, 25, 64};  // MB: what mail and messengers usu
 }  // namespace
 
 HandOverView::HandOverView(app::Yard& yard, app::Bundles& bundles, app::Thumbs& thumbs, QWidget* parent)
-    : QWidget(parent),
+    : View(parent),
       yard_(yard),
       desk_(yard),
       writer_(yard),
@@ -237,7 +237,7 @@ HandOverView::Thing HandOverView::thing() const {
     return item ? static_cast<Thing>(item->data(kThingRole).toInt()) : Thing::new_review;
 }
 
-void HandOverView::open(store::RiderId rider, store::ClipId clip, int slot, const media::ClipFacts& facts) {
+void HandOverView::begin(store::RiderId rider, store::ClipId clip, int slot, const media::ClipFacts& facts) {
     if (rider != rider_) {  // another rider's words, page and permit
         child_.reset();
         message_->clear();
@@ -269,12 +269,12 @@ void HandOverView::show_review(store::SpokenId id) {
 void HandOverView::refill() {
     const auto rider = yard_.records().people.rider(rider_);
     name_->setText(rider ? text(rider->name) : tr("Nobody yet"));
-    const auto permit = rider ? app::ask_for_rider(yard_, rider_, app::Use::clip)
-                              : app::PermitOrLine(tr("Open a clip first, or choose a rider in the yard."));
-    const auto* line = std::get_if<QString>(&permit);
-    about_->setText(line                                           ? *line
-                    : std::get<app::Permit>(permit).covers_faces() ? tr("May leave, face covered.")
-                                                                   : tr("May leave, face to be seen."));
+    const auto permit =
+        rider ? app::ask_for_rider(yard_, rider_, app::Use::clip)
+              : app::PermitOrLine(tl::unexpected(tr("Open a clip first, or choose a rider in the yard.")));
+    about_->setText(!permit                  ? permit.error()
+                    : permit->covers_faces() ? tr("May leave, face covered.")
+                                             : tr("May leave, face to be seen."));
     const auto was = things_->currentItem() ? things_->currentItem()->data(kSpokenRole).toLongLong() : 0;
     const int row = std::max(0, things_->currentRow());
     const QSignalBlocker quiet(things_);
@@ -364,10 +364,10 @@ void HandOverView::make_page() {
     try {
         app::PageDraft draft = app::page_of(yard_, rider_, nullptr, {}, child_);
         const auto asked = app::ask_for_page(yard_, rider_, draft);
-        if (const auto* line = std::get_if<QString>(&asked))
-            page_trouble_ = *line;
+        if (!asked)
+            page_trouble_ = asked.error();
         else if (!anew_)
-            page_trouble_ = maker_.start(rider_, std::move(draft), std::get<app::Permit>(asked));
+            page_trouble_ = maker_.start(rider_, std::move(draft), *asked);
     } catch (const core::Refused& e) {
         page_trouble_ = QString::fromUtf8(e.what());
     }
@@ -454,7 +454,7 @@ void HandOverView::from_notes() {
         store::Spoken s;
         s.clip = clip_;
         s.slot = slot_;
-        s.made_at = yard_.now_iso();
+        s.made_at = app::now_iso(yard_);
         s.title = tr("From my notes").toStdString();
         s.timeline = core::write_telling(*telling);
         yard_.step(tr("Make a review from notes"), [&](store::YardStore& records) { s.id = records.add(s); });

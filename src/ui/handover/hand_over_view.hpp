@@ -14,6 +14,7 @@
 #include "app/telling/film_writer.hpp"
 #include "app/telling/telling_desk.hpp"
 #include "ui/shared/hint_line.hpp"
+#include "ui/shared/view.hpp"
 #include "ui/shared/view_actions.hpp"
 
 namespace aspen::ui {
@@ -24,17 +25,18 @@ class WaveStrip;
 
 /// What a rider gets: spoken reviews, cut by their wave; the page as it will be printed; the message. Nothing
 /// leaves from here but by the gate, and it is seen before.
-class HandOverView : public QWidget {
+class HandOverView : public View {
     Q_OBJECT
   public:
     HandOverView(app::Yard& yard, app::Bundles& bundles, app::Thumbs& thumbs, QWidget* parent = nullptr);
+    QString title() const override { return tr("Hand over"); }
     /// Of a rider, with the clip that is on the bench.
-    void open(store::RiderId rider, store::ClipId clip, int slot, const media::ClipFacts& facts);
+    void begin(store::RiderId rider, store::ClipId clip, int slot, const media::ClipFacts& facts);
     /// Shows a review that was just recorded.
     void show_review(store::SpokenId id);
-    void leave();
+    void leave() override;
     app::TellingDesk& desk() { return desk_; }
-    QList<QAction*> deeds() const { return deeds_.all(); }
+    QList<QAction*> deeds() const override { return deeds_.all(); }
     QListWidget& things() { return *things_; }
     StartPanel& start() { return *start_; }
     QPlainTextEdit& message() { return *message_; }
@@ -44,7 +46,6 @@ class HandOverView : public QWidget {
     int most_mb() const { return wish_.most_mb; }
 
   signals:
-    void say(const QString& line);
     /// Talk on: into this review, at a place of its parts, from a picture on.
     void talk(const aspen::store::Spoken& spoken, std::size_t place, aspen::store::ClipId clip, int frame);
     void open_moment(aspen::store::ClipId clip, int frame);

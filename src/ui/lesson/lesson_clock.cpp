@@ -53,7 +53,7 @@ void LessonClock::paintEvent(QPaintEvent*) {
     p.setRenderHint(QPainter::Antialiasing);
     const Theme& t = theme();
     const core::Block* now = desk_.block();
-    const core::Block* next = desk_.block_after();
+    const core::Block* next = desk_.block(1);
     const int left = desk_.seconds_left();
     QFont large = text_font(26, true);
     large.setPixelSize(scaled_px(26) * 2);
@@ -79,7 +79,7 @@ void LessonClock::paintEvent(QPaintEvent*) {
         p.setFont(text_font(18));
         p.drawText(QRect(x, scaled_px(36), w, scaled_px(24)), Qt::AlignLeft | Qt::AlignVCenter,
                    QFontMetrics(p.font()).elidedText(text(now->words), Qt::ElideRight, w));
-        if (const QString cue = desk_.cue_of(*now); !cue.isEmpty()) {
+        if (const QString cue = app::cue_of(desk_.yard().knowledge(), *now); !cue.isEmpty()) {
             p.setPen(t.quiet);
             p.drawText(
                 QRect(x, scaled_px(60), w, scaled_px(24)), Qt::AlignLeft | Qt::AlignVCenter,

@@ -22,7 +22,7 @@ using State = app::LessonDesk::State;
 
 }  // namespace
 
-LessonView::LessonView(app::Yard& yard, QWidget* parent) : QWidget(parent), desk_(yard), model_(yard) {
+LessonView::LessonView(app::Yard& yard, QWidget* parent) : View(parent), desk_(yard), model_(yard) {
     setFocusPolicy(Qt::StrongFocus);
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(20, 12, 20, 10);
@@ -143,8 +143,9 @@ void LessonView::build_ring() {
     connect(replay_, &ReplayPanel::say, this, &LessonView::say);
     beside->addWidget(replay_);
     sheet_ = new QWidget(this);
-    sheet_box_ = new QVBoxLayout(sheet_);
-    sheet_box_->setContentsMargins(0, 0, 0, 0);
+    auto* sheet_box = new QVBoxLayout(sheet_);
+    sheet_box->setContentsMargins(0, 0, 0, 0);
+    sheet_lines_ = std::make_unique<StandingLines>(*sheet_box);
     sheet_->hide();
     beside->addWidget(sheet_);
     beside->addStretch(1);
@@ -296,29 +297,41 @@ void LessonView::rebuild_tiles() {
     }
 }
 
+/// One thing to be said of the ground: its name, and a button for each value.
+QWidget* LessonView::ground_choice(const QString& words, const QString& key, const QStringList& values,
+                                   const QString& now) {
+    auto* holder = new QWidget(this);
+    auto* box = new QVBoxLayout(holder);
+    box->setContentsMargins(0, 0, 0, 0);
+    box->addWidget(quiet_label(words, holder));
+    auto* row = new QHBoxLayout;
+    row->setSpacing(4);
+    for (const QString& v : values) {
+        auto* b = new QPushButton(v, holder);
+        b->setCheckable(true);
+        b->setChecked(now == QString(v).replace(' ', '_'));
+        b->setFocusPolicy(Qt::NoFocus);
+        connect(b, &QPushButton::clicked, this, [this, key, v] { desk_.set_ground(selected_, key, v); });
+        row->addWidget(b);
+    }
+    row->addStretch(1);
+    box->addLayout(row);
+    return holder;
+}
+
 /// Line, who asks, what is let go, and the minutes a rein; on the mechanical horse its gait and its drill.
 void LessonView::rebuild_sheet() {
-    clear(*sheet_box_);
     if (sheet_->isHidden() || selected_ >= static_cast<int>(desk_.riders().size())) return;
     const app::LessonRider& r = desk_.riders()[static_cast<std::size_t>(selected_)];
     const bool mechanical = r.ride.mount == core::Mount::mechanical;
-    sheet_box_->addWidget(heading_label(mechanical ? tr("Mechanical horse") : tr("On the lunge"), this));
-    sheet_box_->addWidget(quiet_label(r.name, this));
+    sheet_lines_->begin();
+    const QString title = mechanical ? tr("Mechanical horse") : tr("On the lunge");
+    sheet_lines_->add(title, [&] { return heading_label(title, this); });
+    sheet_lines_->add(r.name, [&] { return quiet_label(r.name, this); });
     const auto choice = [&](const QString& words, const QString& key, const QStringList& values) {
         const QString now = desk_.ground(selected_, key);
-        sheet_box_->addWidget(quiet_label(words, this));
-        auto* row = new QHBoxLayout;
-        row->setSpacing(4);
-        for (const QString& v : values) {
-            auto* b = new QPushButton(v, this);
-            b->setCheckable(true);
-            b->setChecked(now == QString(v).replace(' ', '_'));
-            b->setFocusPolicy(Qt::NoFocus);
-            connect(b, &QPushButton::clicked, this, [this, key, v] { desk_.set_ground(selected_, key, v); });
-            row->addWidget(b);
-        }
-        row->addStretch(1);
-        sheet_box_->addLayout(row);
+        sheet_lines_->add(QString("%1 %2 %3").arg(words, now).arg(selected_),
+                          [&] { return ground_choice(words, key, values, now); });
     };
     if (mechanical) {
         choice(tr("Its gait"), "gait", {tr("walk"), tr("trot"), tr("canter")});
@@ -330,14 +343,15 @@ void LessonView::rebuild_sheet() {
         choice(tr("Handler"), "handler", {tr("coach"), tr("helper")});
     }
     const int left = desk_.rein_s(selected_, "left"), right = desk_.rein_s(selected_, "right");
-    sheet_box_->addWidget(text_label(
-        tr("Left %1 min, right %2 min").arg(left / 60.0, 0, 'f', 1).arg(right / 60.0, 0, 'f', 1), this));
+    const QString reins =
+        tr("Left %1 min, right %2 min").arg(left / 60.0, 0, 'f', 1).arg(right / 60.0, 0, 'f', 1);
+    sheet_lines_->add(reins, [&] { return text_label(reins, this); });
     int cues = 0;
     for (const store::Event& e : desk_.yard().records().training.clock_events(r.ride.id))
         cues += e.detail == "what=unannounced" ? 1 : 0;
-    sheet_box_->addWidget(
-        quiet_label(tr("Unannounced cues: %1. F4 stamps one, F2 and F3 change the rein.").arg(cues), this));
-    sheet_box_->addStretch(1);
+    const QString stamped = tr("Unannounced cues: %1. F4 stamps one, F2 and F3 change the rein.").arg(cues);
+    sheet_lines_->add(stamped, [&] { return quiet_label(stamped, this); });
+    sheet_lines_->end();
 }
 
 /// What stands beside the riders: only as wide as something is in it.
@@ -378,7 +392,8 @@ void LessonView::ask_word(int rider) {
     const app::LessonRider& r = desk_.riders()[static_cast<std::size_t>(rider)];
     word_for_->setText((says_at_end_ ? tr("One line for ") : tr("To ")) + r.name.section(' ', 0, 0) + ":");
     word_->clear();
-    if (says_at_end_) word_->setText(r.place.said.empty() ? desk_.proposed_line(rider) : text(r.place.said));
+    if (says_at_end_)
+        word_->setText(r.place.said.empty() ? app::proposed_line(desk_.yard(), r) : text(r.place.said));
     QStringList own;
     int n = 0;
     for (const std::string& p : desk_.yard().records().reviews.phrases(9))

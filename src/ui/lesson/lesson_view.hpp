@@ -13,6 +13,8 @@
 #include "app/models/riders_model.hpp"
 #include "sound/click_player.hpp"
 #include "ui/lesson/rider_tile.hpp"
+#include "ui/shared/standing_lines.hpp"
+#include "ui/shared/view.hpp"
 #include "ui/shared/view_actions.hpp"
 
 namespace aspen::ui {
@@ -23,25 +25,25 @@ class SessionView;
 
 /// The lesson at the ring, large, by keys and touch: every rider has a column of the keyboard. Space starts
 /// and stops the clock, right and left go through the blocks.
-class LessonView : public QWidget {
+class LessonView : public View {
     Q_OBJECT
   public:
     explicit LessonView(app::Yard& yard, QWidget* parent = nullptr);
+    QString title() const override { return tr("Lesson"); }
     app::LessonDesk& desk() { return desk_; }
     /// Takes up a lesson of today that has not ended; else asks who rides.
-    void open();
+    void open() override;
     /// Asks who rides, with this rider chosen.
     void prepare(store::RiderId rider);
-    void leave();
+    void leave() override;
     void begin();
-    QList<QAction*> deeds() const { return deeds_.all(); }
+    QList<QAction*> deeds() const override { return deeds_.all(); }
     std::vector<RiderTile*>& tiles() { return tiles_; }
     QLineEdit& word_line() { return *word_; }
     QListView& roster() { return *roster_; }
     ReplayPanel& replay() { return *replay_; }
 
   signals:
-    void say(const QString& line);
     /// The window may give it the whole screen, or take it back.
     void wants_whole_screen(bool whole);
 
@@ -58,6 +60,8 @@ class LessonView : public QWidget {
     void rebuild_roster();
     void rebuild_tiles();
     void rebuild_sheet();
+    QWidget* ground_choice(const QString& words, const QString& key, const QStringList& values,
+                           const QString& now);
     void touched(int rider, RiderTile::Touch what);
     void show_side();
     void select(int rider);
@@ -86,7 +90,7 @@ class LessonView : public QWidget {
     SessionView* preview_;
     QGridLayout* grid_;
     QLineEdit* word_;
-    QVBoxLayout* sheet_box_;
+    std::unique_ptr<StandingLines> sheet_lines_;
     std::vector<RiderTile*> tiles_;
     int selected_ = 0, word_rider_ = -1, minutes_ = 45;
     bool says_at_end_ = false;

@@ -110,12 +110,12 @@ void RiderTile::paint_touch(QPainter& p, Touch touch, const QString& words) {
                key_of(touch, rider_));
 }
 
-void RiderTile::paint_before(QPainter& p, const app::LessonRider&) {
+void RiderTile::paint_before(QPainter& p, const app::LessonRider& rider) {
     const Theme& t = theme();
     int n = 0;
     for (const auto& [id, words] : app::before_mounting()) {
         const QRectF area = item_area(n++);
-        const bool done = desk_.looked(rider_, id);
+        const bool done = app::looked_at(rider, id);
         p.setPen(QPen(done ? t.ink : t.quiet, 1.6));
         p.setBrush(done ? QBrush(t.ink) : QBrush(Qt::NoBrush));
         const double s = ring_px(10);
@@ -198,7 +198,7 @@ void RiderTile::paintEvent(QPaintEvent*) {
     p.setFont(ring_font(12));
     // What one may not ride stands before everything: the others ride it, this one walks.
     QString own = r.not_this.isEmpty() || before ? r.variant : tr("Not this one: %1.").arg(r.not_this);
-    if (over) own = r.place.said.empty() ? desk_.proposed_line(rider_) : text(r.place.said);
+    if (over) own = r.place.said.empty() ? app::proposed_line(desk_.yard(), r) : text(r.place.said);
     const bool kept_from = !r.not_this.isEmpty() && !before && !over;
     if (kept_from) {
         p.setFont(ring_font(12, true));

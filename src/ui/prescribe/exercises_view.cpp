@@ -45,7 +45,7 @@ QString field_words(const QString& field) {
 
 }  // namespace
 
-ExercisesView::ExercisesView(app::Yard& yard, QWidget* parent) : QWidget(parent), yard_(yard) {
+ExercisesView::ExercisesView(app::Yard& yard, QWidget* parent) : View(parent), yard_(yard) {
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(20, 14, 20, 12);
     row->setSpacing(24);
@@ -133,7 +133,7 @@ void ExercisesView::build_verbs(QVBoxLayout& page) {
     verbs->addStretch(1);
     back_ = verb_button(tr("Back to the plan"), "Esc", this);
     verbs->addWidget(back_);
-    connect(back_, &QPushButton::clicked, this, &ExercisesView::left);
+    connect(back_, &QPushButton::clicked, this, &ExercisesView::closed);
     page.addLayout(verbs);
 }
 
@@ -246,7 +246,7 @@ bool ExercisesView::eventFilter(QObject* watched, QEvent* e) {
 }
 
 void ExercisesView::keyPressEvent(QKeyEvent* e) {
-    if (e->key() == Qt::Key_Escape) return emit left();
+    if (e->key() == Qt::Key_Escape) return emit closed();
     QWidget::keyPressEvent(e);
 }
 

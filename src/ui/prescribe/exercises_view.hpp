@@ -11,15 +11,18 @@
 
 #include "app/yard/yard.hpp"
 
+#include "ui/shared/view.hpp"
+
 namespace aspen::ui {
 
 /// All exercises: what each says, changed in place, copied, hidden, or as it ships again. What does not fit
 /// is said in one line under the field, and nothing is changed.
-class ExercisesView : public QWidget {
+class ExercisesView : public View {
     Q_OBJECT
   public:
     explicit ExercisesView(app::Yard& yard, QWidget* parent = nullptr);
-    void open();
+    QString title() const override { return tr("Exercises"); }
+    void open() override;
     void show_exercise(const std::string& id);
     const std::string& shown() const { return shown_; }
     /// A field as it stands on the page, and what a person writes into it.
@@ -33,8 +36,7 @@ class ExercisesView : public QWidget {
     QListWidget& list() { return *list_; }
 
   signals:
-    void say(const QString& line);
-    void left();
+    void closed();
 
   protected:
     bool eventFilter(QObject* watched, QEvent* e) override;

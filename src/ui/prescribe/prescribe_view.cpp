@@ -30,7 +30,7 @@ QVBoxLayout* column(int spacing = 6) {
 }  // namespace
 
 PrescribeView::PrescribeView(app::Bench& bench, QWidget* parent)
-    : QWidget(parent), bench_(bench), desk_(bench), writer_(bench.yard()), model_(bench.yard()) {
+    : View(parent), bench_(bench), desk_(bench), writer_(bench.yard()), model_(bench.yard()) {
     connect(&writer_, &app::PageMaker::failed, this, &PrescribeView::say);
     connect(&writer_, &app::PageMaker::made, this, [this](const app::MadePage& made) {
         const QString line = app::write_page(bench_.yard(), made, page_file_);
@@ -212,8 +212,6 @@ void PrescribeView::build_session(QVBoxLayout& page) {
     connect(session_, &SessionView::dropped, &desk_, &app::PlanDesk::drop_block);
 }
 
-void PrescribeView::showEvent(QShowEvent*) { open(); }
-
 void PrescribeView::open() {
     store::RiderId rider = desk_.rider();
     if (bench_.is_open() && bench_.review().rider()) rider = bench_.review().rider();
@@ -259,9 +257,9 @@ QString PrescribeView::write_page(const QString& file) {
             bench_.yard(), desk_.rider(), desk_.exercise(),
             desk_.from_review() && desk_.plan()->fault ? desk_.plan()->fault->id : std::string());
         const app::PermitOrLine asked = app::ask_for_page(bench_.yard(), desk_.rider(), draft);
-        if (const auto* line = std::get_if<QString>(&asked)) return *line;
+        if (!asked) return asked.error();
         page_file_ = file;
-        return writer_.start(desk_.rider(), std::move(draft), std::get<app::Permit>(asked));
+        return writer_.start(desk_.rider(), std::move(draft), *asked);
     } catch (const core::Refused& e) {
         return QString::fromUtf8(e.what());
     }

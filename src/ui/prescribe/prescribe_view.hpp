@@ -13,6 +13,7 @@
 #include "app/models/riders_model.hpp"
 #include "app/planning/plan_desk.hpp"
 #include "ui/shared/standing_lines.hpp"
+#include "ui/shared/view.hpp"
 #include "ui/shared/view_actions.hpp"
 
 namespace aspen::ui {
@@ -25,20 +26,21 @@ class WeeksView;
 
 /// A rider's plan as a page: the chain of causes, the one exercise with its ladder, the weeks, and a session
 /// on a clock. Every rider has one, with or without an open clip.
-class PrescribeView : public QWidget {
+class PrescribeView : public View {
     Q_OBJECT
   public:
     explicit PrescribeView(app::Bench& bench, QWidget* parent = nullptr);
+    QString title() const override { return tr("Prescribe"); }
     app::PlanDesk& desk() { return desk_; }
     /// The rider of the open review where there is one, else who was shown last.
-    void open();
+    void open() override;
     void show_rider(store::RiderId id);
     void give();
     void save_page();
     /// Writes the rider's page. Returns the refusal or trouble in one line, empty when it was written.
     QString write_page(const QString& file);
     /// What can be done here, each with its key.
-    QList<QAction*> deeds() const { return deeds_.all(); }
+    QList<QAction*> deeds() const override { return deeds_.all(); }
     bool writing() const { return writer_.busy(); }
     PracticeLine& practice_line() { return *practice_; }
     SessionView& session() { return *session_; }
@@ -46,14 +48,12 @@ class PrescribeView : public QWidget {
     void write_down_ride();
 
   signals:
-    void say(const QString& line);
     void given(aspen::store::RiderId rider);
     void wants_lesson(aspen::store::RiderId rider);
     void wants_exercises();
 
   protected:
     void keyPressEvent(QKeyEvent*) override;
-    void showEvent(QShowEvent*) override;
 
   private:
     void build_left(QVBoxLayout& column);

@@ -24,7 +24,7 @@
 namespace aspen::ui {
 
 ProgressView::ProgressView(app::Yard& yard, app::Thumbs& thumbs, QWidget* parent)
-    : QWidget(parent), yard_(yard), desk_(yard), model_(yard) {
+    : View(parent), yard_(yard), desk_(yard), model_(yard) {
     setFocusPolicy(Qt::StrongFocus);
     desk_.set_live(false);
     build_deeds();
@@ -249,16 +249,15 @@ QString ProgressView::ask_for_file(const QString& title, const QString& name, co
 
 QString ProgressView::write_season(const QString& file) {
     const auto permit = app::ask_for_rider(yard_, desk_.rider(), app::Use::page);
-    if (const auto* line = std::get_if<QString>(&permit)) return *line;
-    const QString line = print_season(std::get<app::Permit>(permit), desk_, file);
+    if (!permit) return permit.error();
+    const QString line = print_season(*permit, desk_, file);
     return line;
 }
 
 QString ProgressView::write_table(const QString& file) {
     const auto permit = app::ask_for_rider(yard_, desk_.rider(), app::Use::page);
-    if (const auto* line = std::get_if<QString>(&permit)) return *line;
-    return app::write_entries(yard_, std::get<app::Permit>(permit), desk_.rider_name(), desk_.all_lanes(),
-                              file);
+    if (!permit) return permit.error();
+    return app::write_entries(yard_, *permit, desk_.rider_name(), desk_.all_lanes(), file);
 }
 
 void ProgressView::hideEvent(QHideEvent*) { desk_.set_live(false); }

@@ -10,6 +10,7 @@
 #include "app/models/thumbs.hpp"
 #include "ui/progress/time_axis.hpp"
 #include "ui/shared/hint_line.hpp"
+#include "ui/shared/view.hpp"
 #include "ui/shared/view_actions.hpp"
 
 namespace aspen::ui {
@@ -22,10 +23,11 @@ class YardWidePage;
 
 /// Every correction of a rider as a lane through time: what settled, what is in work, what came back, what
 /// stands still and why; or what all the yard's riders have in common.
-class ProgressView : public QWidget {
+class ProgressView : public View {
     Q_OBJECT
   public:
     ProgressView(app::Yard& yard, app::Thumbs& thumbs, QWidget* parent = nullptr);
+    QString title() const override { return tr("Progress"); }
     void show_rider(store::RiderId id);
     app::ProgressDesk& desk() { return desk_; }
     const std::vector<app::Lane>& lanes() const { return desk_.lanes(); }
@@ -35,14 +37,13 @@ class ProgressView : public QWidget {
     /// A horse over all its riders.
     void show_horse(store::HorseId id);
     bool shows_yard() const;
-    QList<QAction*> deeds() const { return deeds_.all(); }
+    QList<QAction*> deeds() const override { return deeds_.all(); }
     /// Each writes a file and gives the line that is said: what was written, or why not.
     QString write_season(const QString& file);
     QString write_table(const QString& file);
 
   signals:
     void open_clip(aspen::store::ClipId clip);
-    void say(const QString& line);
     /// Two rides of a correction side by side.
     void wants_compare(const aspen::app::Lane& lane, const aspen::app::LanePoint& then,
                        const aspen::app::LanePoint& now);

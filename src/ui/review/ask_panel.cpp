@@ -9,6 +9,7 @@
 #include <QVBoxLayout>
 #include <algorithm>
 #include <functional>
+#include <utility>
 
 #include "app/review/first_look.hpp"
 #include "app/yard/changes.hpp"
@@ -150,6 +151,10 @@ void AskPanel::refresh() {
                            .arg(QCoreApplication::translate("questions", question->words),
                                 theme().quiet.name(),
                                 missing.size() > 1 ? tr(" · %1 to go").arg(missing.size()) : QString()));
+    if (std::exchange(shown_, now) == now && row_->count() > 0) {
+        show();
+        return place();
+    }
     clear(*row_);
     int n = 0;
     for (const Answer& a : answers_) {

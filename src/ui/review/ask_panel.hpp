@@ -42,6 +42,7 @@ class AskPanel : public BenchPanel {
     QLabel* question_;
     QGridLayout* row_;
     std::vector<Answer> answers_;
+    QStringList shown_;  ///< what the buttons say
     QString what_;
     bool left_ = false;
 };

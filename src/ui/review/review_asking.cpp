@@ -6,6 +6,7 @@
 #include "app/review/first_look.hpp"
 #include "app/review/ground_marks.hpp"
 #include "app/review/leathers.hpp"
+#include "app/review/review_changes.hpp"
 #include "app/review/riding.hpp"
 #include "app/review/seeing.hpp"
 #include "ui/review/lines_on_picture.hpp"
@@ -91,7 +92,7 @@ void ReviewView::choose_riding() {
 
 void ReviewView::name_moment() {
     const core::Setting s = bench_.review().setting();
-    if (!bench_.review().moment()) bench_.review().mark_moment();
+    if (!bench_.review().moment()) app::mark_moment(bench_.review());
     const auto names = core::phases(s.gait, s.seat);
     if (names.empty()) return emit say(tr("Say the gait first; then its moments have names."));
     auto* menu = new QMenu(this);
@@ -99,7 +100,7 @@ void ReviewView::name_moment() {
     int n = 0;
     for (const std::string_view w : names) {
         connect(menu->addAction(QString("%1  %2").arg(++n).arg(text(core::spoken_phase(w)))),
-                &QAction::triggered, this, [this, w] { bench_.review().set_phase(std::string(w)); });
+                &QAction::triggered, this, [this, w] { app::set_phase(bench_.review(), std::string(w)); });
     }
     connect(menu, &QMenu::aboutToHide, picture_, qOverload<>(&QWidget::setFocus));
     give_keys(*menu);
@@ -165,7 +166,7 @@ void ReviewView::next_rider() {
     for (const store::Rider& r : bench_.yard().records().people.riders()) {
         if (!there.contains(r.id))
             connect(menu->addAction(QString::fromStdString(r.name)), &QAction::triggered, this,
-                    [this, id = r.id] { bench_.review().add_companion(id, {}); });
+                    [this, id = r.id] { app::add_companion(bench_.review(), id, {}); });
     }
     connect(menu, &QMenu::aboutToHide, picture_, qOverload<>(&QWidget::setFocus));
     give_keys(*menu);

@@ -11,6 +11,7 @@
 #include "app/review/annotated.hpp"
 #include "app/review/first_look.hpp"
 #include "app/review/ground_marks.hpp"
+#include "app/review/review_changes.hpp"
 #include "app/review/riding.hpp"
 #include "app/review/seeing.hpp"
 #include "core/ride/ride.hpp"
@@ -32,7 +33,7 @@
 namespace aspen::ui {
 
 ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys, QWidget* parent)
-    : QWidget(parent),
+    : View(parent),
       bench_(bench),
       commands_(bench, importer),
       keys_(keys),
@@ -210,7 +211,7 @@ void ReviewView::bind_notes() {
     });
     does("moment_previous", [this] { app::go_to_moment(bench_.review(), -1); });
     does("moment_next", [this] { app::go_to_moment(bench_.review(), 1); });
-    does("mark_moment", [this] { bench_.review().mark_moment(); });
+    does("mark_moment", [this] { app::mark_moment(bench_.review()); });
     does("name_moment", [this] { name_moment(); });
     does("next_stride", [this] {
         if (app::guess_next_stride(bench_.review()))
@@ -220,7 +221,7 @@ void ReviewView::bind_notes() {
     });
     does("remove_moment", [this] {
         if (!bench_.review().moment()) return emit say(tr("There is no moment at this frame."));
-        bench_.review().remove_moment();
+        app::remove_moment(bench_.review());
         emit say(tr("In the trash; [undo] brings it back."));
     });
     does("ask", [this] {
@@ -228,7 +229,7 @@ void ReviewView::bind_notes() {
         ask_->open();
         if (!ask_->isVisible()) context_->ask_next();
     });
-    does("turn_travel", [this] { bench_.review().turn_travel(); });
+    does("turn_travel", [this] { app::turn_travel(bench_.review()); });
     does("riders", [this] { next_rider(); });
     for (int n = 0; n < 4; ++n) {
         does(QString("rider_%1").arg(n + 1), [this, n] {
@@ -477,6 +478,13 @@ void ReviewView::does(const QString& id, std::function<void()> act) {
     connect(action, &QAction::triggered, this, [this, act = std::move(act)] {
         if (bench_.is_open()) act();
     });
+}
+
+QList<QAction*> ReviewView::deeds() const { return bench_.is_open() ? keys_.actions() : QList<QAction*>{}; }
+
+void ReviewView::open() {
+    picture_->setFocus();
+    recorder_.show_two(std::nullopt);
 }
 
 void ReviewView::act(const QString& action) {

@@ -17,6 +17,7 @@
 #include "app/yard/importer.hpp"
 #include "ui/review/picture_view.hpp"
 #include "ui/shared/key_map.hpp"
+#include "ui/shared/view.hpp"
 
 namespace aspen::ui {
 
@@ -37,10 +38,14 @@ class WordLine;
 
 /// The bench: picture, strip and findings on the left, the column on the right. Every key of the map does its
 /// action here.
-class ReviewView : public QWidget {
+class ReviewView : public View {
     Q_OBJECT
   public:
     ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys, QWidget* parent = nullptr);
+    QString title() const override { return tr("Review"); }
+    QList<QAction*> deeds() const override;
+    void open() override;
+    void leave() override { player_.pause(); }
     PictureView& picture() { return *picture_; }
     FindingsPanel& findings();
     LastLine& last_time() { return *last_; }
@@ -68,7 +73,6 @@ class ReviewView : public QWidget {
     void wants_hand_over();
     void recorded(aspen::store::SpokenId id);
     void wants_band(const QString& measure);
-    void say(const QString& line);
 
   protected:
     void keyPressEvent(QKeyEvent*) override;

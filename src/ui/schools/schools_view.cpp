@@ -83,7 +83,7 @@ class SchoolsView::Pose : public QWidget {
 };
 
 SchoolsView::SchoolsView(app::Bench& bench, QWidget* parent)
-    : QWidget(parent), bench_(bench), table_(bench.yard()) {
+    : View(parent), bench_(bench), table_(bench.yard()) {
     setObjectName("ground");
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(24, 12, 24, 16);

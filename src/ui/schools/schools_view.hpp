@@ -9,17 +9,19 @@
 
 #include "app/review/bench.hpp"
 #include "ui/schools/band_table.hpp"
+#include "ui/shared/view.hpp"
 
 namespace aspen::ui {
 
 /// Schools: their bands in a plain table, two of them laid on one pose, and what of the open ride's findings
 /// changes between them. A coach copies one and edits the copy.
-class SchoolsView : public QWidget {
+class SchoolsView : public View {
     Q_OBJECT
   public:
     explicit SchoolsView(app::Bench& bench, QWidget* parent = nullptr);
+    QString title() const override { return tr("Schools"); }
     /// Shows the open ride's school, seat and phase.
-    void open();
+    void open() override;
     void choose(const std::string& school, const std::string& beside);
     /// Selects this measure's band. A school that ships is copied first when one edits it from here.
     void show_measure(const QString& measure);
@@ -28,10 +30,9 @@ class SchoolsView : public QWidget {
     QString difference() const { return change_->text(); }
     /// Copies the shown school as the coach's own and shows the copy.
     void copy();
-    QList<QAction*> deeds() const { return actions(); }
+    QList<QAction*> deeds() const override { return actions(); }
 
   signals:
-    void say(const QString& line);
 
   private:
     class Pose;

@@ -25,12 +25,13 @@ ConsentCard::ConsentCard(app::Yard& yard, QWidget* parent) : QWidget(parent), ya
     name_ = heading_label({}, this, 18);
     about_ = text_label({}, this, 14);
     about_->setWordWrap(true);
-    uses_ = new QVBoxLayout;
-    uses_->setSpacing(12);
+    auto* uses = new QVBoxLayout;
+    uses->setSpacing(12);
+    uses_ = std::make_unique<StandingLines>(*uses, false);
     all->addWidget(name_);
     all->addWidget(about_);
     all->addSpacing(8);
-    all->addLayout(uses_);
+    all->addLayout(uses);
     form_ = form();
     all->addWidget(form_);
     all->addSpacing(8);
@@ -113,6 +114,37 @@ void ConsentCard::give() {
     renew();
 }
 
+/// A use with what was agreed to for it, and the way to record or withdraw it.
+QWidget* ConsentCard::row_of(const app::ConsentLine& l, bool held) {
+    auto* row = new QWidget(this);
+    auto* line = new QHBoxLayout(row);
+    line->setContentsMargins(0, 0, 0, 0);
+    auto* words = new QVBoxLayout;
+    words->setSpacing(0);
+    words->addWidget(heading_label(title(l.use), row, 14));
+    auto* state = quiet_label((l.open ? QString() : tr("Stays here: ")) + l.words, row);
+    state->setWordWrap(true);
+    words->addWidget(state);
+    line->addLayout(words, 1);
+    auto* act = new QPushButton(held ? tr("Withdraw") : tr("Record"), row);
+    act->setObjectName("word");
+    act->setAccessibleName((held ? tr("Withdraw: ") : tr("Record: ")) + title(l.use));
+    connect(act, &QPushButton::clicked, this, [this, l, held] {
+        QMetaObject::invokeMethod(
+            this,
+            [this, l, held] {
+                if (!held) return record(l.use);
+                app::withdraw_consent(yard_, *l.consent);
+                const auto gone = app::what_left(yard_, rider_, l.use).size();
+                emit say(gone == 0 ? tr("Withdrawn; nothing had left for it.")
+                                   : tr("Withdrawn. What left for it before stands below: %1.").arg(gone));
+            },
+            Qt::QueuedConnection);
+    });
+    line->addWidget(act, 0, Qt::AlignTop);
+    return row;
+}
+
 void ConsentCard::renew() {
     const auto rider = yard_.records().people.rider(rider_);
     name_->setText(rider ? text(rider->name) : QString());
@@ -120,38 +152,14 @@ void ConsentCard::renew() {
         rider && app::is_minor(*rider, yard_.today())
             ? tr("A minor: what is not agreed to here does not leave, and the face stays covered.")
             : tr("What is withdrawn or has run out does not leave."));
-    clear(*uses_);
+    uses_->begin();
     for (const app::ConsentLine& l : app::consents(yard_, rider_)) {
-        auto* row = new QWidget(this);
-        auto* line = new QHBoxLayout(row);
-        line->setContentsMargins(0, 0, 0, 0);
-        auto* words = new QVBoxLayout;
-        words->setSpacing(0);
-        words->addWidget(heading_label(title(l.use), row, 14));
-        auto* state = quiet_label((l.open ? QString() : tr("Stays here: ")) + l.words, row);
-        state->setWordWrap(true);
-        words->addWidget(state);
-        line->addLayout(words, 1);
         const bool held = l.consent && app::holds(*l.consent, yard_.today());
-        auto* act = new QPushButton(held ? tr("Withdraw") : tr("Record"), row);
-        act->setObjectName("word");
-        act->setAccessibleName((held ? tr("Withdraw: ") : tr("Record: ")) + title(l.use));
-        connect(act, &QPushButton::clicked, this, [this, l, held] {
-            QMetaObject::invokeMethod(
-                this,
-                [this, l, held] {
-                    if (!held) return record(l.use);
-                    app::withdraw_consent(yard_, *l.consent);
-                    const auto gone = app::what_left(yard_, rider_, l.use).size();
-                    emit say(gone == 0
-                                 ? tr("Withdrawn; nothing had left for it.")
-                                 : tr("Withdrawn. What left for it before stands below: %1.").arg(gone));
-                },
-                Qt::QueuedConnection);
-        });
-        line->addWidget(act, 0, Qt::AlignTop);
-        uses_->addWidget(row);
+        const QString says = QString("%1 %2 %3 %4").arg(title(l.use)).arg(l.open).arg(held).arg(l.words) +
+                             (l.consent ? QString::number(l.consent->id.value) : QString());
+        uses_->add(says, [&] { return row_of(l, held); });
     }
+    uses_->end();
     form_->setVisible(recording_.has_value());
     if (recording_) for_->setText(title(*recording_));
     log_->clear();

@@ -7,8 +7,10 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 #include <QWidget>
+#include <memory>
 
 #include "app/leaving/consents.hpp"
+#include "ui/shared/standing_lines.hpp"
 
 namespace aspen::ui {
 
@@ -31,13 +33,14 @@ class ConsentCard : public QWidget {
 
   private:
     void renew();
+    QWidget* row_of(const app::ConsentLine& line, bool held);
     void give();
     QWidget* form();
     app::Yard& yard_;
     store::RiderId rider_;
     std::optional<app::Use> recording_;
     QLabel *name_, *about_, *for_, *log_head_;
-    QVBoxLayout* uses_;
+    std::unique_ptr<StandingLines> uses_;
     QWidget* form_;
     QLineEdit *by_, *on_, *until_;
     QCheckBox* face_;

@@ -58,10 +58,11 @@ QLayout* RiderForm::build_fields() {
     connect(limits_, &LimitationList::say, this, &RiderForm::say);
     form->addRow(quiet_label(tr("What to mind of the body"), this));
     form->addRow(limits_);
-    signed_ = new QVBoxLayout;
-    signed_->setSpacing(0);
+    auto* signs = new QVBoxLayout;
+    signs->setSpacing(0);
+    signed_ = std::make_unique<StandingLines>(*signs, false);
     form->addRow(quiet_label(tr("Signed off, by horse"), this));
-    form->addRow(signed_);
+    form->addRow(signs);
     consents_ = new QPushButton(this);
     consents_->setObjectName("word");
     consents_->setStyleSheet("text-align: left");
@@ -120,7 +121,7 @@ void RiderForm::load() {
 
 /// What the coach lets this rider do, horse by horse, each with a way back.
 void RiderForm::load_sign_offs() {
-    clear(*signed_);
+    signed_->begin();
     const auto all = yard_.records().people.sign_offs(id_);
     for (const store::SignOff& s : all) {
         const auto horse = yard_.records().people.horse(s.horse);
@@ -129,20 +130,24 @@ void RiderForm::load_sign_offs() {
             tr("%1 on %2, since %3")
                 .arg(QString::fromUtf8(core::spoken_gate(s.gate).data()),
                      horse ? text(horse->name) : QString(), QLocale().toString(day, QLocale::ShortFormat));
-        auto* b = new QPushButton("✕  " + words, this);
-        b->setObjectName("word");
-        b->setStyleSheet("text-align: left");
-        b->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);  // a long name must not widen the card
-        b->setToolTip(tr("Take it back: %1").arg(words));
-        b->setAccessibleName(tr("Take back: ") + words);
-        connect(b, &QPushButton::clicked, this, [this, s] {
-            QMetaObject::invokeMethod(
-                this, [this, s] { app::take_back_sign_off(yard_, s); }, Qt::QueuedConnection);
+        signed_->add(QString("%1 %2").arg(s.id.value).arg(words), [&] {
+            auto* b = new QPushButton("✕  " + words, this);
+            b->setObjectName("word");
+            b->setStyleSheet("text-align: left");
+            b->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);  // a long name must not widen it
+            b->setToolTip(tr("Take it back: %1").arg(words));
+            b->setAccessibleName(tr("Take back: ") + words);
+            connect(b, &QPushButton::clicked, this, [this, s] {
+                QMetaObject::invokeMethod(
+                    this, [this, s] { app::take_back_sign_off(yard_, s); }, Qt::QueuedConnection);
+            });
+            return b;
         });
-        signed_->addWidget(b);
     }
     if (all.empty())
-        signed_->addWidget(quiet_label(tr("nothing yet; exercises that need it offer it"), this));
+        signed_->add(
+            "none", [this] { return quiet_label(tr("nothing yet; exercises that need it offer it"), this); });
+    signed_->end();
 }
 
 void RiderForm::keep() {

@@ -5,8 +5,10 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 #include <QWidget>
+#include <memory>
 
 #include "app/yard/yard.hpp"
+#include "ui/shared/standing_lines.hpp"
 
 namespace aspen::ui {
 
@@ -36,7 +38,7 @@ class RiderForm : public QWidget {
     QLineEdit *name_, *year_, *goal_;
     QPushButton* consents_;
     LimitationList* limits_;
-    QVBoxLayout* signed_;
+    std::unique_ptr<StandingLines> signed_;
     QComboBox *school_, *level_;
 };
 

@@ -216,7 +216,7 @@ void YardView::fill_yard_menu(QMenu& menu) {
     fill_merge(*menu.addMenu(tr("Two that are one")));
     fill_trash(*menu.addMenu(tr("Trash")));
     auto* steps = menu.addMenu(tr("What was done"));
-    const QStringList all = yard_.steps();
+    const QStringList all = yard_.steps().taken();
     for (int i = static_cast<int>(all.size()) - 1; i >= std::max(0, static_cast<int>(all.size()) - 20); --i)
         steps->addAction(all[i])->setEnabled(false);
     if (steps->isEmpty()) steps->addAction(tr("nothing yet"))->setEnabled(false);

@@ -42,7 +42,7 @@ QListView* list(QWidget* parent, const QString& name) {
 }  // namespace
 
 YardView::YardView(app::Yard& yard, app::Thumbs& thumbs, QWidget* parent)
-    : QWidget(parent), yard_(yard), thumbs_(thumbs), model_(yard), rider_model_(yard) {
+    : View(parent), yard_(yard), thumbs_(thumbs), model_(yard), rider_model_(yard) {
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(24, 12, 16, 8);
     row->setSpacing(24);

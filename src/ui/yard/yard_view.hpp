@@ -10,6 +10,7 @@
 #include "app/models/thumbs.hpp"
 #include "app/yard/yard.hpp"
 #include "ui/shared/hint_line.hpp"
+#include "ui/shared/view.hpp"
 
 class QMenu;
 
@@ -25,10 +26,11 @@ class WordLine;
 
 /// What needs the coach today, in order and with the reason; who rides here; and one field that finds
 /// anything.
-class YardView : public QWidget {
+class YardView : public View {
     Q_OBJECT
   public:
     YardView(app::Yard& yard, app::Thumbs& thumbs, QWidget* parent = nullptr);
+    QString title() const override { return tr("Yard"); }
     /// The ride that is marked as next; zero when none waits.
     store::RideId next_ride() const;
     /// The first clip of it.
@@ -46,13 +48,12 @@ class YardView : public QWidget {
     void show_asking(store::RiderId rider);
     void show_consents(store::RiderId rider);
     /// What can be done with the ride under the keys.
-    QList<QAction*> deeds() const { return deeds_; }
+    QList<QAction*> deeds() const override { return deeds_; }
 
   signals:
     void open_clip(aspen::store::ClipId clip);
     void open_rider(aspen::store::RiderId rider);
     void choose_file();
-    void say(const QString& line);
     void wants_backup();
     void wants_restore();
 
