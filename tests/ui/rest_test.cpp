@@ -287,20 +287,27 @@ TEST_F(Rest, TheBandSaysWhatToDoNext) {
     EXPECT_THAT(next(), HasSubstr("finds the exercise"));
 }
 
-TEST_F(Rest, InANewYardTheNameOfWhoRidesIsWrittenAtOnce) {
+TEST_F(Rest, InANewYardTheNamesOfRiderAndHorseAreWrittenAtOnce) {
     bring_in(test::simulated_clip(test::faulty_plan(), "window"));
-    for (QPushButton* b : window->the<ReviewView>().context().findChildren<QPushButton*>()) {
-        if (b->menu() && b->accessibleName() == "Rider") b->menu()->popup(QPoint(100, 100));
-    }
-    QMenu* open = menu();
-    ASSERT_TRUE(open);
-    auto* edit = open->findChild<QLineEdit*>();
-    ASSERT_TRUE(edit);
-    EXPECT_TRUE(wait_for([&] { return edit->hasFocus(); }, 5000)) << "nobody to choose from";
-    QTest::keyClicks(edit, "Pell Marrow");
-    QTest::keyClick(edit, Qt::Key_Return);
+    const auto write = [&](const char* of, const char* name) {
+        for (QPushButton* b : window->the<ReviewView>().context().findChildren<QPushButton*>()) {
+            if (b->menu() && b->accessibleName() == of) b->menu()->popup(QPoint(100, 100));
+        }
+        QMenu* open = menu();
+        ASSERT_TRUE(open);
+        auto* edit = open->findChild<QLineEdit*>();
+        ASSERT_TRUE(edit);
+        EXPECT_TRUE(wait_for([&] { return edit->hasFocus(); }, 5000)) << "nobody to choose from: " << of;
+        QTest::keyClicks(edit, name);
+        QTest::keyClick(edit, Qt::Key_Return);
+        run_queued();
+    };
+    write("Rider", "Pell Marrow");
     ASSERT_EQ(yard->records().people.riders().size(), 1U);
     EXPECT_EQ(bench().review().rider(), yard->records().people.riders()[0].id);
+    write("Horse", "Cobalt");
+    ASSERT_EQ(yard->records().people.horses().size(), 1U);
+    EXPECT_EQ(bench().review().horse(), yard->records().people.horses()[0].id);
 }
 
 TEST_F(Rest, AClipInWhichNobodyWasFoundSaysSo) {

@@ -134,8 +134,8 @@ void PrescribeView::refresh_chain(const app::RidersPlan& plan) {
         link(*fault, text(because), 1);
     }
     if (desk_.from_review()) {
-        say_quietly(*chain_, text(bench_.findings().focus()->why));
-        const QStringList good = bench_.findings().what_is_good().mid(0, 2);
+        say_quietly(*chain_, text(now_.findings().focus()->why));
+        const QStringList good = now_.findings().what_is_good().mid(0, 2);
         if (!good.isEmpty()) say_in(*chain_, "✓  " + good.join(", "));
     }
 }
@@ -158,8 +158,7 @@ void PrescribeView::refresh_exercise(const app::RidersPlan& plan) {
     say_quietly(*exercise_, QString::fromUtf8("“%1”   %2").arg(text(e->cue_picture), text(e->cue_plain)));
     QStringList waits;
     for (std::size_t i = 0; i < e->dose.ladder.size(); ++i)
-        waits << text(
-            bench_.yard().knowledge().exercises.rung_offer(*e, static_cast<int>(i), plan.needs).set_aside);
+        waits << text(yard_.knowledge().exercises.rung_offer(*e, static_cast<int>(i), plan.needs).set_aside);
     const core::LadderPlace at = given ? plan.given->place : core::LadderPlace{};
     ladder_->show_ladder(*e, at.rung, at.good_in_a_row, at.done, waits);
     if (given && at.stopped)
@@ -241,7 +240,7 @@ void PrescribeView::refresh_choice(const app::RidersPlan& plan) {
 }
 
 void PrescribeView::refresh_right(const app::RidersPlan& plan) {
-    weeks_->show_weeks(plan, bench_.yard().today().toString(Qt::ISODate));
+    weeks_->show_weeks(plan, yard_.today().toString(Qt::ISODate));
     if (core::weekdays_in(plan.weeks.days).empty())
         say_quietly(*right_, tr("On which days does %1 ride? Click them above.").arg(first_name()));
     put_row(*right_, {{tr("Rides of %1 min").arg(plan.weeks.minutes), {}},
@@ -251,8 +250,7 @@ void PrescribeView::refresh_right(const app::RidersPlan& plan) {
                       {plan.weeks.helper ? tr("helper there  H") : tr("nobody there  H"), "helper_there"}});
     const auto beside = [&](const std::string& id, const QString& whose, const QString& key,
                             const QString& deed) {
-        const core::Exercise* e =
-            id.empty() ? nullptr : bench_.yard().knowledge().exercises.find(id, plan.needs);
+        const core::Exercise* e = id.empty() ? nullptr : yard_.knowledge().exercises.find(id, plan.needs);
         const bool goes = std::ranges::find(plan.lines, id, &core::HomeworkLine::id) != plan.lines.end();
         QString words = e ? text(e->name) : tr("nothing");
         if (e && !goes) words += tr(", not now");
@@ -271,8 +269,8 @@ void PrescribeView::refresh_next_clip(const app::RidersPlan& plan) {
         leave_room(*right_);
         const QDate on = QDate::fromString(text(plan.homework->clip_on), Qt::ISODate);
         const QString day = QLocale(QLocale::English).toString(on, "ddd d MMM");
-        say_in(*right_, on < bench_.yard().today() ? tr("<b>Next clip, due since %1</b>").arg(day)
-                                                   : tr("<b>Next clip, %1</b>").arg(day));
+        say_in(*right_, on < yard_.today() ? tr("<b>Next clip, due since %1</b>").arg(day)
+                                           : tr("<b>Next clip, %1</b>").arg(day));
         // What every clip needs stands on the page; here is what this one is for.
         if (!plan.homework->shots.empty()) say_quietly(*right_, text(plan.homework->shots.front()));
         for (const std::string& s : plan.homework->notes) say_quietly(*right_, text(s) + ".");
@@ -305,7 +303,7 @@ void PrescribeView::refresh_rides(const app::RidersPlan& plan) {
 }
 
 void PrescribeView::refresh_session() {
-    session_->show_session(desk_.session(), desk_.broken(), bench_.yard().knowledge().exercises);
+    session_->show_session(desk_.session(), desk_.broken(), yard_.knowledge().exercises);
     if (!desk_.no_session().isEmpty()) {
         rules_->setText(sentence(desk_.no_session()) + ".");
         return;

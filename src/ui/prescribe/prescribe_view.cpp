@@ -30,10 +30,15 @@ QVBoxLayout* column(int spacing = 6) {
 }  // namespace
 
 PrescribeView::PrescribeView(app::Bench& bench, QWidget* parent)
-    : View(parent), bench_(bench), desk_(bench), writer_(bench.yard()), model_(bench.yard()) {
+    : View(parent),
+      yard_(bench.yard()),
+      now_(bench.state()),
+      desk_(bench),
+      writer_(bench.yard()),
+      model_(bench.yard()) {
     connect(&writer_, &app::PageMaker::failed, this, &PrescribeView::say);
     connect(&writer_, &app::PageMaker::made, this, [this](const app::MadePage& made) {
-        const QString line = app::write_page(bench_.yard(), made, page_file_);
+        const QString line = app::write_page(yard_, made, page_file_);
         emit say(line.isEmpty() ? tr("Saved: ") + page_file_ : line);
     });
     setFocusPolicy(Qt::StrongFocus);
@@ -214,7 +219,7 @@ void PrescribeView::build_session(QVBoxLayout& page) {
 
 void PrescribeView::open() {
     store::RiderId rider = desk_.rider();
-    if (bench_.is_open() && bench_.review().rider()) rider = bench_.review().rider();
+    if (now_.is_open() && now_.review().rider()) rider = now_.review().rider();
     if (!rider) rider = model_.rider_at(0);
     show_rider(rider);
     if (!practice_->isVisible()) setFocus();
@@ -254,9 +259,9 @@ QString PrescribeView::write_page(const QString& file) {
     if (writer_.busy()) return tr("A page is being written; wait for it.");
     try {
         app::PageDraft draft = app::page_of(
-            bench_.yard(), desk_.rider(), desk_.exercise(),
+            yard_, desk_.rider(), desk_.exercise(),
             desk_.from_review() && desk_.plan()->fault ? desk_.plan()->fault->id : std::string());
-        const app::PermitOrLine asked = app::ask_for_page(bench_.yard(), desk_.rider(), draft);
+        const app::PermitOrLine asked = app::ask_for_page(yard_, desk_.rider(), draft);
         if (!asked) return asked.error();
         page_file_ = file;
         return writer_.start(desk_.rider(), std::move(draft), *asked);
@@ -266,9 +271,8 @@ QString PrescribeView::write_page(const QString& file) {
 }
 
 void PrescribeView::save_page() {
-    const QString file =
-        ask_for_file(tr("Save the page"), bench_.yard().today().toString(Qt::ISODate) + ".pdf",
-                     tr("PDF (*.pdf);;One web page (*.html)"));
+    const QString file = ask_for_file(tr("Save the page"), yard_.today().toString(Qt::ISODate) + ".pdf",
+                                      tr("PDF (*.pdf);;One web page (*.html)"));
     if (file.isEmpty()) return;
     if (const QString trouble = write_page(file); !trouble.isEmpty()) emit say(trouble);
 }

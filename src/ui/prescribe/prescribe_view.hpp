@@ -83,7 +83,8 @@ class PrescribeView : public View {
         if (!line.isEmpty()) emit say(line);
     }
 
-    app::Bench& bench_;
+    app::Yard& yard_;
+    const app::BenchState now_;
     app::PlanDesk desk_;
     app::PageMaker writer_;
     QString page_file_;

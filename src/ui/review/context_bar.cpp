@@ -133,7 +133,7 @@ void ContextBar::say_part() {
     part_->setText(tr("clip %1 of this ride's %2   ").arg(film - films.begin() + 1).arg(films.size()));
 }
 
-void ContextBar::add_name_field(QMenu& menu, const QString& hint,
+void ContextBar::add_name_field(QMenu& menu, const QString& hint, bool nobody,
                                 const std::function<void(const QString&)>& take) {
     menu.addSeparator();
     auto* edit = new QLineEdit;
@@ -141,9 +141,8 @@ void ContextBar::add_name_field(QMenu& menu, const QString& hint,
     edit->setMinimumWidth(220);
     auto* action = new QWidgetAction(&menu);
     action->setDefaultWidget(edit);
-    const bool alone = menu.actions().size() <= 1;  // nobody to choose from: who opens it wants to write
     menu.addAction(action);
-    if (alone) {
+    if (nobody) {  // to choose from: who opens it wants to write
         QTimer::singleShot(0, edit, [edit, action, &menu] {
             menu.setActiveAction(action);
             edit->setFocus();
@@ -189,19 +188,20 @@ void ContextBar::fill(Word word, QMenu& menu) {
 
 void ContextBar::fill_pair(Word word, QMenu& menu) {
     if (word == kRider) {
-        for (const store::Rider& r : now_.records().people.riders())
+        const auto riders = now_.records().people.riders();
+        for (const store::Rider& r : riders)
             choice(menu, QString::fromStdString(r.name), app::SayRider{r.id});
-        return add_name_field(menu, tr("A new rider's name, Enter"), [this](const QString& name) {
-            emit wants(app::SayNewRider{name.toStdString()});
-        });
+        return add_name_field(
+            menu, tr("A new rider's name, Enter"), riders.empty(),
+            [this](const QString& name) { emit wants(app::SayNewRider{name.toStdString()}); });
     }
-    for (const store::Horse& h : now_.records().people.horses())
-        choice(menu, QString::fromStdString(h.name), app::SayHorse{h.id});
+    const auto horses = now_.records().people.horses();
+    for (const store::Horse& h : horses) choice(menu, QString::fromStdString(h.name), app::SayHorse{h.id});
     choice(menu, tr("on the mechanical horse"), app::ChangeRide{"horse", [](store::Ride& r) {
                                                                     r.horse = {};
                                                                     r.mount = core::Mount::mechanical;
                                                                 }});
-    add_name_field(menu, tr("A new horse's name, Enter"),
+    add_name_field(menu, tr("A new horse's name, Enter"), horses.empty(),
                    [this](const QString& name) { emit wants(app::SayNewHorse{name.toStdString()}); });
 }
 

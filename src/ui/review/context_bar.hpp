@@ -47,7 +47,8 @@ class ContextBar : public BenchPanel {
     void fill_pair(Word word, QMenu& menu);
     void fill_ridden(Word word, QMenu& menu);
     void fill_day(QMenu& menu);
-    void add_name_field(QMenu& menu, const QString& hint, const std::function<void(const QString&)>& take);
+    void add_name_field(QMenu& menu, const QString& hint, bool nobody,
+                        const std::function<void(const QString&)>& take);
     void fill_filmed(QMenu& menu);
     void fill_lines(QMenu& menu, const QString& what, const std::vector<Line>& lines);
     app::Player& player_;

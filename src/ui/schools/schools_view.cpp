@@ -43,7 +43,7 @@ constexpr Where kWhere[] = {
 /// One pose under one school: the open moment's, else a quiet rider with the school's ranges.
 class SchoolsView::Pose : public QWidget {
   public:
-    Pose(app::Bench& bench, QWidget* parent) : QWidget(parent), bench_(bench) { setMinimumHeight(260); }
+    Pose(const app::BenchState& now, QWidget* parent) : QWidget(parent), now_(now) { setMinimumHeight(260); }
     void show(const core::Setting& setting) {
         setting_ = setting;
         update();
@@ -53,8 +53,8 @@ class SchoolsView::Pose : public QWidget {
     void paintEvent(QPaintEvent*) override {
         QPainter p(this);
         p.setRenderHint(QPainter::Antialiasing);
-        const core::Knowledge& known = bench_.yard().knowledge();
-        core::Figure figure = bench_.is_open() ? bench_.marking().figure() : core::Figure{};
+        const core::Knowledge& known = now_.knowledge();
+        core::Figure figure = now_.is_open() ? now_.marking().figure() : core::Figure{};
         const bool marked = figure.marked() >= core::kFewestJoints;
         if (!marked) figure = {};
         if (figure.travel == core::Travel::unknown) figure.travel = core::Travel::right;
@@ -78,12 +78,12 @@ class SchoolsView::Pose : public QWidget {
     }
 
   private:
-    app::Bench& bench_;
+    const app::BenchState now_;
     core::Setting setting_;
 };
 
 SchoolsView::SchoolsView(app::Bench& bench, QWidget* parent)
-    : View(parent), bench_(bench), table_(bench.yard()) {
+    : View(parent), yard_(bench.yard()), now_(bench.state()), table_(bench.yard()) {
     setObjectName("ground");
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(24, 12, 24, 16);
@@ -130,8 +130,8 @@ SchoolsView::SchoolsView(app::Bench& bench, QWidget* parent)
     middle->addWidget(rows_, 5);
     auto* side = new QVBoxLayout;
     auto* poses = new QHBoxLayout;
-    left_ = new Pose(bench, this);
-    right_ = new Pose(bench, this);
+    left_ = new Pose(now_, this);
+    right_ = new Pose(now_, this);
     poses->addWidget(left_);
     poses->addWidget(right_);
     side->addLayout(poses, 1);
@@ -149,23 +149,22 @@ SchoolsView::SchoolsView(app::Bench& bench, QWidget* parent)
     connect(remove_, &QPushButton::clicked, this, [this] {
         const std::string id = school_->currentData().toString().toStdString();
         // A school that something is still judged by cannot go: there would be no band to look up.
-        const store::YardStore& records = bench_.yard().records();
+        const store::YardStore& records = yard_.records();
         const bool ridden = std::ranges::any_of(records.rides.all_rides(),
                                                 [&](const auto& r) { return r.ride.school == id; });
         const bool usual =
             std::ranges::any_of(records.people.riders(), [&](const auto& r) { return r.school == id; });
-        const bool inherited =
-            std::ranges::any_of(bench_.yard().knowledge().schools.all(),
-                                [&](const core::School& other) { return other.inherits == id; });
+        const bool inherited = std::ranges::any_of(
+            yard_.knowledge().schools.all(), [&](const core::School& other) { return other.inherits == id; });
         if (ridden || usual || inherited)
             return emit say(
                 tr("Rides, riders or another school still go by it; give them another school first."));
-        app::remove_own_school(bench_.yard(), id);
+        app::remove_own_school(yard_, id);
         emit say(tr("Taken away; [undo] brings it back."));
     });
     connect(&table_, &BandTable::say, this, &SchoolsView::say);
-    connect(&bench_.yard(), &app::Yard::knowledge_changed, this, &SchoolsView::refill);
-    connect(&bench_, &app::Bench::changed, this, [this](const app::BenchState&, app::BenchParts what) {
+    connect(&yard_, &app::Yard::knowledge_changed, this, &SchoolsView::refill);
+    connect(&bench, &app::Bench::changed, this, [this](const app::BenchState&, app::BenchParts what) {
         if (isVisible() && what & (app::BenchPart::findings | app::BenchPart::figure)) refresh();
     });
     refill();
@@ -176,8 +175,7 @@ void SchoolsView::refill() {
     const QString was = school_->currentData().toString(), beside = beside_->currentData().toString();
     for (QComboBox* c : {school_, beside_}) {
         c->clear();
-        for (const core::School& s : bench_.yard().knowledge().schools.all())
-            c->addItem(text(s.name), text(s.id));
+        for (const core::School& s : yard_.knowledge().schools.all()) c->addItem(text(s.name), text(s.id));
     }
     filling_ = false;
     choose(was.toStdString(), beside.toStdString());
@@ -193,8 +191,8 @@ void SchoolsView::choose(const std::string& school, const std::string& beside) {
 }
 
 void SchoolsView::open() {
-    if (!bench_.is_open()) return refresh();
-    const core::Setting s = bench_.review().setting();
+    if (!now_.is_open()) return refresh();
+    const core::Setting s = now_.review().setting();
     filling_ = true;
     for (int i = 0; i < where_->count(); ++i) {
         const Where& w = kWhere[i];
@@ -206,7 +204,7 @@ void SchoolsView::open() {
         }
     }
     filling_ = false;
-    choose(bench_.review().ride().school, beside_->currentData().toString().toStdString());
+    choose(now_.review().ride().school, beside_->currentData().toString().toStdString());
 }
 
 core::Setting SchoolsView::setting() const {
@@ -227,7 +225,7 @@ void SchoolsView::refresh() {
     left_->show(here);
     here.school = other;
     right_->show(here);
-    const core::School* school = bench_.yard().knowledge().schools.find(setting().school);
+    const core::School* school = yard_.knowledge().schools.find(setting().school);
     if (!school) return;
     remove_->setVisible(is_own(*school));
     QStringList differs{text(school->about)};
@@ -244,11 +242,11 @@ void SchoolsView::refresh() {
 /// What a rider has to change who goes from the one to the other, in the order of work.
 QString SchoolsView::steps_between() const {
     const std::string to = beside_->currentData().toString().toStdString();
-    const core::Knowledge& known = bench_.yard().knowledge();
+    const core::Knowledge& known = yard_.knowledge();
     core::RiderNeeds rider{"", {}};
-    if (bench_.is_open() && bench_.review().rider())
-        rider = app::needs_of(bench_.yard().records(), known, bench_.review().rider(),
-                              bench_.review().horse(), bench_.yard().today_iso(), &bench_.review().ride());
+    if (now_.is_open() && now_.review().rider())
+        rider = app::needs_of(yard_.records(), known, now_.review().rider(), now_.review().horse(),
+                              yard_.today_iso(), &now_.review().ride());
     const auto steps = core::school_change(known.schools, known.faults, known.exercises, setting().school, to,
                                            setting(), rider);
     QStringList out;
@@ -263,17 +261,17 @@ QString SchoolsView::steps_between() const {
 
 void SchoolsView::tell_difference() {
     const QString steps = steps_between();
-    if (!bench_.is_open() || bench_.review().moments().empty())
+    if (!now_.is_open() || now_.review().moments().empty())
         return change_->setText(
             steps.isEmpty()
                 ? tr("Open a ride with marked moments, and what changes between the two is said here.")
                 : steps);
     const auto under = [&](const std::string& school) {
-        core::RideData ride = bench_.review().gathered(std::nullopt);
+        core::RideData ride = now_.review().gathered(std::nullopt);
         for (core::RideMoment& m : ride.moments) {
             if (!m.setting.school.empty()) m.setting.school = school;
         }
-        return core::assess_ride(ride, bench_.yard().knowledge());
+        return core::assess_ride(ride, yard_.knowledge());
     };
     const core::RideAssessment here = under(setting().school),
                                there = under(beside_->currentData().toString().toStdString());
@@ -311,7 +309,7 @@ void SchoolsView::show_measure(const QString& measure) {
     if (row < 0) return emit say(tr("This school holds no band for that here."));
     rows_->setCurrentIndex(table_.index(row, BandTable::lowest));
     rows_->setFocus();
-    const core::School* school = bench_.yard().knowledge().schools.find(setting().school);
+    const core::School* school = yard_.knowledge().schools.find(setting().school);
     for_ride_ = school && !is_own(*school);
     if (for_ride_)
         emit say(
@@ -320,7 +318,7 @@ void SchoolsView::show_measure(const QString& measure) {
 
 void SchoolsView::copy() {
     const std::string source = school_->currentData().toString().toStdString();
-    const core::Schools& schools = bench_.yard().knowledge().schools;
+    const core::Schools& schools = yard_.knowledge().schools;
     std::string id;
     int n = 1;
     do {
@@ -328,12 +326,12 @@ void SchoolsView::copy() {
     } while (schools.find(id));
     const std::string name = tr("Mine, after %1").arg(school_->currentText()).toStdString();
     try {
-        bench_.yard().step(tr("Copy a school"), [&] {
-            app::put_own_school(bench_.yard(), id, app::school_copied(bench_.yard(), source, id, name));
-            if (!for_ride_ || !bench_.is_open() || bench_.review().ride().school != source) return;
-            store::Ride ride = bench_.review().ride();
+        yard_.step(tr("Copy a school"), [&] {
+            app::put_own_school(yard_, id, app::school_copied(yard_, source, id, name));
+            if (!for_ride_ || !now_.is_open() || now_.review().ride().school != source) return;
+            store::Ride ride = now_.review().ride();
             ride.school = id;
-            app::change_ride(bench_.yard(), ride, tr("Say the school"));
+            app::change_ride(yard_, ride, tr("Say the school"));
         });
         for_ride_ = false;
     } catch (const core::Refused& e) {

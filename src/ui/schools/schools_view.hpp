@@ -41,7 +41,8 @@ class SchoolsView : public View {
     core::Setting setting() const;
     void tell_difference();
     QString steps_between() const;
-    app::Bench& bench_;
+    app::Yard& yard_;
+    const app::BenchState now_;
     BandTable table_;
     QTableView* rows_;
     QComboBox *school_, *beside_, *where_;
