@@ -11,6 +11,7 @@
 #include "app/files/cache_folder.hpp"
 #include "app/files/data_files.hpp"
 #include "cli/calc_verb.hpp"
+#include "cli/follow_verb.hpp"
 #include "cli/happenings_json.hpp"
 #include "cli/judgement_json.hpp"
 #include "cli/motion_verb.hpp"
@@ -39,6 +40,7 @@ struct Said {
     std::vector<std::string> in_work;
     std::optional<double> tempo;
     MotionSaid motion;
+    FollowSaid follow;
     bool json = false, hash = false;
 };
 
@@ -330,6 +332,10 @@ class Adding {
                                    return motion(moving, out);
                                });
         add_motion_options(moves, said_.motion);
+        add_follow_options(
+            verb("follow", "one rider's marked joints followed through the clip, as tracks",
+                 [](const Said& s, std::ostream& out) { return follow_joints(s.follow, out); }),
+            said_.follow);
     }
 
     void lists() {

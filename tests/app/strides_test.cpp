@@ -6,6 +6,7 @@
 #include <QDir>
 #include <algorithm>
 #include <fstream>
+#include <limits>
 
 #include "app/bench_fixture.hpp"
 #include "app/files/cache_folder.hpp"
@@ -337,6 +338,66 @@ TEST_F(Strides, StopsAtOnceAndKeepsNothingHalf) {
     ASSERT_TRUE(wait_for([&] { return yard.jobs().all_running() == 0; }));
     EXPECT_FALSE(work.report());
     EXPECT_TRUE(work.words().empty());
+}
+
+/// A rider standing upright, marked on two frames, and what the flow made of it in between: every joint
+/// stands still but one, which slides away from its next mark.
+struct SlidingAway {
+    static constexpr int kLast = 20;
+    explicit SlidingAway(double slides_px) {
+        store::Moment first;
+        const std::pair<core::Landmark, core::Point> joints[] = {
+            {core::Landmark::ear, {300, 100}},   {core::Landmark::shoulder, {300, 140}},
+            {core::Landmark::hip, {300, 240}},   {core::Landmark::knee, {350, 310}},
+            {core::Landmark::ankle, {320, 390}}, {core::Landmark::withers, {380, 250}}};
+        for (const auto& [l, at] : joints)
+            first.figure[l] = {at, core::Visibility::seen, 2, core::Origin::clicked, true};
+        first.figure.travel = core::Travel::right;
+        store::Moment second = first;
+        second.frame = kLast;
+        plan = plan_to_follow({&first, &second}, core::View::side, 0, kLast);
+        followed.landmarks = plan.landmarks;
+        media::FollowPass pass{plan.anchors[0], 1, {}, {}};
+        for (int n = 1; n <= kLast; ++n) {
+            auto& points = pass.frames.emplace_back();
+            for (std::size_t i = 0; i < plan.landmarks.size(); ++i) {
+                core::Point at = plan.anchors[0].points[i]->at;
+                if (plan.landmarks[i] == core::Landmark::withers) at.x += slides_px * n / kLast;
+                points.push_back(media::CarriedPoint{at, 0.5, 1, true});
+            }
+        }
+        followed.passes.push_back(pass);
+        for (int n = 0; n <= kLast; ++n) pts_s.push_back(n / 25.0);
+    }
+    bool hidden(core::Landmark l, int frame) const {
+        const core::Tracks tracks = tracks_of(plan, followed, pts_s);
+        const auto at = std::ranges::find_if(
+            tracks.points, [&](const core::TrackPoint& p) { return p.frame == frame && p.landmark == l; });
+        return at == tracks.points.end() || at->hidden;
+    }
+    FollowPlan plan;
+    FollowedStretch followed;
+    std::vector<double> pts_s;
+};
+
+TEST(LostOnTheWay, WhatMissesItsNextMarkByFarIsNotSaidToBeFollowed) {
+    const SlidingAway lost(60);  // of a trunk of 100 px
+    EXPECT_FALSE(lost.hidden(core::Landmark::withers, 0)) << "marked there";
+    EXPECT_TRUE(lost.hidden(core::Landmark::withers, 10));
+    EXPECT_TRUE(lost.hidden(core::Landmark::withers, 5));
+    EXPECT_FALSE(lost.hidden(core::Landmark::withers, SlidingAway::kLast));
+    for (const core::Landmark l : {core::Landmark::shoulder, core::Landmark::hip, core::Landmark::knee})
+        EXPECT_FALSE(lost.hidden(l, 10)) << "the others are none the worse for it";
+    const SlidingAway drifts(6);
+    for (int n = 0; n <= SlidingAway::kLast; ++n)
+        EXPECT_FALSE(drifts.hidden(core::Landmark::withers, n))
+            << "a little is spread over the way, frame " << n;
+}
+
+TEST(LostOnTheWay, WhoReadsMotionAloneMayTakeItAll) {
+    SlidingAway lost(60);
+    lost.plan.lost_sd_trunk = std::numeric_limits<double>::infinity();
+    EXPECT_FALSE(lost.hidden(core::Landmark::withers, 10));
 }
 
 }  // namespace

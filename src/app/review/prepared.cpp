@@ -7,6 +7,7 @@
 #include <QSaveFile>
 #include <algorithm>
 #include <cmath>
+#include <limits>
 #include <map>
 #include <mutex>
 #include <nlohmann/json.hpp>
@@ -221,6 +222,8 @@ FollowPlan prepared_plan(const Prepared& p, const QString& file, const std::stri
     std::vector<const store::Moment*> anchors;
     for (const store::Moment& m : moments) anchors.push_back(&m);
     FollowPlan plan = plan_to_follow(anchors, core::View::side, 0, frames - 1);
+    // Found by the network they miss each other by what it is off; only their motion is read.
+    plan.lost_sd_trunk = std::numeric_limits<double>::infinity();
     plan.file = file;
     plan.hash = hash;
     plan.cache = {cache_folder().toStdString(), hash};
