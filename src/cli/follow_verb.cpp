@@ -3,8 +3,6 @@
 #include <fmt/format.h>
 
 #include <CLI/CLI.hpp>
-#include <QByteArray>
-#include <QString>
 #include <algorithm>
 #include <fstream>
 #include <ostream>
