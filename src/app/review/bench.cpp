@@ -31,13 +31,15 @@ Bench::Bench(Yard& yard, QObject* parent)
     connect(&deck_, &ClipDeck::leaving, this, [this] { marking_.end_drag(); });
     connect(&deck_, &ClipDeck::frame_changed, this, &Bench::come_to_frame);
     // Its length and times are known now; a damaged frame is drawn as one.
-    connect(&deck_, &ClipDeck::opened, this, [this] { news_.add(BenchPart::records); });
+    connect(&deck_, &ClipDeck::opened, this, [this] {
+        news_.together([this] {
+            news_.add(BenchPart::records);
+            if (review_.is_open() && review_.clip().frames != deck_.facts().frames)
+                set_length(yard_, review_.clip().id, deck_.facts().duration_s, deck_.facts().frames);
+        });
+    });
     connect(&deck_, &ClipDeck::damage_found, this, [this] { news_.add(BenchPart::figure); });
     connect(&deck_, &ClipDeck::failed, this, &Bench::trouble);
-    connect(&deck_, &ClipDeck::opened, this, [this] {
-        if (review_.is_open() && review_.clip().frames != deck_.facts().frames)
-            set_length(yard_, review_.clip().id, deck_.facts().duration_s, deck_.facts().frames);
-    });
     connect(&deck_, &ClipDeck::opened, this, &Bench::clip_opened);
     connect(&yard_, &Yard::trouble, this, &Bench::trouble);
     place_timer_.setSingleShot(true);
