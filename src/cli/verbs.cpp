@@ -367,7 +367,8 @@ void add_verbs(CLI::App& app, Said& said, std::function<int(std::ostream&)>& wor
     // Listed here, done by the program that paints.
     for (const auto& [name, about] :
          {std::pair{"report", "a rider's page: PDF or HTML by the file's ending, or the message"},
-          {"export", "a bundle for another yard, or a table as CSV"}})
+          {"export", "a bundle for another yard, or a table as CSV"},
+          {"read", "what is found of a rider without a mark: stretches and figures"}})
         app.add_subcommand(name, about)->prefix_command();
 }
 
@@ -387,7 +388,8 @@ int run(const std::vector<std::string>& arguments, std::ostream& out, std::ostre
     const bool bundle = verb == "import" && std::ranges::any_of(arguments, [](const std::string& a) {
                             return a.ends_with(".zip");
                         });
-    if (verb == "report" || verb == "export" || bundle) return have_painted(arguments, out, err);
+    if (verb == "report" || verb == "export" || verb == "read" || bundle)
+        return have_painted(arguments, out, err);
     try {
         app.parse(std::vector<std::string>(arguments.rbegin(), arguments.rend()));
         const int code = work(out);

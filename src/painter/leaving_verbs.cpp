@@ -25,6 +25,7 @@
 #include "app/rides/rider_plan.hpp"
 #include "core/reading/refused.hpp"
 #include "exchange/calendar.hpp"
+#include "painter/reading_verb.hpp"
 
 namespace aspen::painter {
 namespace {
@@ -261,6 +262,7 @@ int run(const std::vector<std::string>& arguments, std::ostream& out, std::ostre
     app.require_subcommand(1);
     std::function<int(std::ostream&)> work;
     add_leaving(app, work);
+    add_reading(app, work);
     const std::string verb = arguments.empty() ? std::string("aspen-crest-cli") : arguments[0];
     try {
         app.parse(std::vector<std::string>(arguments.rbegin(), arguments.rend()));
