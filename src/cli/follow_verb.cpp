@@ -37,7 +37,7 @@ std::vector<store::Moment> moments_in(const std::string& file, const media::Clip
                                       file, m.width, m.height, facts.width, facts.height));
         if (!out.empty() && out.front().figure.view != m.figure.view)
             throw Refused(file + ": holds moments from several sides; keep those of one");
-        if (!read.empty() && m.rider_ref != read.front().rider_ref)
+        if (m.rider_ref != read.front().rider_ref)
             throw Refused(file + ": holds moments of several riders; keep those of one");
         store::Moment& moment = out.emplace_back();
         moment.frame = m.frame;

@@ -362,7 +362,7 @@ void LessonDesk::end() {
 }
 
 const core::Block* LessonDesk::block(int after) const {
-    const int n = lesson_ ? lesson_->block + after : -1;
+    const int n = lesson_ && lesson_->block >= 0 ? lesson_->block + after : -1;
     return n >= 0 && n < static_cast<int>(session_.blocks.size())
                ? &session_.blocks[static_cast<std::size_t>(n)]
                : nullptr;

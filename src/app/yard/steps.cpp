@@ -1,6 +1,7 @@
 #include "app/yard/steps.hpp"
 
 #include <QObject>
+#include <functional>
 
 #include "core/reading/refused.hpp"
 
@@ -10,26 +11,28 @@ constexpr int kStepsKept = 500;
 
 Steps::Steps() { stack_.setUndoLimit(kStepsKept); }
 
-QString Steps::undo() {
-    if (!stack_.canUndo()) return QObject::tr("There is nothing to take back.");
-    const QString what = stack_.undoText();
+namespace {
+
+/// Says what was taken back or done again; a refusal is said instead, and nothing has changed.
+QString carried_out(const QString& said, const QString& step, const std::function<void()>& go) {
     try {
-        stack_.undo();
-        return QObject::tr("Taken back: ") + what.toLower();
+        go();
+        return said + step.toLower();
     } catch (const core::Refused& e) {
         return QString::fromUtf8(e.what());
     }
 }
 
+}  // namespace
+
+QString Steps::undo() {
+    if (!stack_.canUndo()) return QObject::tr("There is nothing to take back.");
+    return carried_out(QObject::tr("Taken back: "), stack_.undoText(), [this] { stack_.undo(); });
+}
+
 QString Steps::redo() {
     if (!stack_.canRedo()) return QObject::tr("There is nothing to do again.");
-    const QString what = stack_.redoText();
-    try {
-        stack_.redo();
-        return QObject::tr("Done again: ") + what.toLower();
-    } catch (const core::Refused& e) {
-        return QString::fromUtf8(e.what());
-    }
+    return carried_out(QObject::tr("Done again: "), stack_.redoText(), [this] { stack_.redo(); });
 }
 
 QStringList Steps::taken() const {

@@ -142,4 +142,10 @@ std::optional<FoundRider> find_rider(PoseNetwork& network, const Picture& pictur
     return out;
 }
 
+core::Crop crop_round(Point ear, Point hip, double trunk_px) {
+    return core::crops_for({ear.x, ear.y - kHeadOverEar * trunk_px},
+                           {hip.x, hip.y + (kAnkleUnderHip + kHeelUnderAnkle) * trunk_px})
+        .front();
+}
+
 }  // namespace aspen::media

@@ -21,4 +21,7 @@ struct FoundRider {
 std::optional<FoundRider> find_rider(PoseNetwork& network, const Picture& picture,
                                      const std::atomic<bool>* stop = nullptr);
 
+/// The square round a whole rider seen from the side, by ear, hip and the trunk's length in display pixels.
+core::Crop crop_round(core::Point ear, core::Point hip, double trunk_px);
+
 }  // namespace aspen::media
