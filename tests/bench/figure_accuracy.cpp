@@ -224,7 +224,7 @@ class Trial {
         core::Figure clicks = from.truth;
         for (const L l : landmarks) clicks[l].at = click(from.truth[l].at);
         std::vector<media::PointToCarry> points;
-        for (const L l : landmarks) points.push_back(app::to_carry(clicks, l));
+        for (const L l : landmarks) points.push_back(media::to_carry(clicks, l));
         const auto carried = media::carry_points(reader, frame, to, points, 0.1 * from.trunk);
         core::Figure followed;
         for (std::size_t i = 0; i < landmarks.size(); ++i)

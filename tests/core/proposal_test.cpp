@@ -1,12 +1,10 @@
 // What the runs of the body-pose network say together, and what of it may be proposed.
 
 #include "core/proposal/proposal.hpp"
-#include "core/proposal/fusion.hpp"
 
 #include <gmock/gmock.h>
 
 #include <cmath>
-#include <random>
 
 #include "core/core_support.hpp"
 
@@ -203,40 +201,6 @@ TEST(FigureErrors, AreReadAndRefusedInOneLine) {
     EXPECT_THROW(load_figure_errors(bad, "x.json"), Refused);
     std::istringstream zero(R"({"otherwise": 0.2, "laid": {"hip": 0}, "carried": {}, "proposed": {}})");
     EXPECT_THROW(load_figure_errors(zero, "x.json"), Refused);
-}
-
-TEST(Fusion, WeighsByTheInverseOfTheVariance) {
-    // Two measurements of one quantity, sd 1 and 2: the mean by 1/variance is a fifth of the way, its sd
-    // sqrt(1 / (1 + 1/4)) (inverse-variance weighting; any textbook of statistics, from memory).
-    const Observed out = fused({{100, 50}, 1, 0.4}, {{102, 50}, 2, 0.9});
-    EXPECT_NEAR(out.at.x, 100.4, 1e-12);
-    EXPECT_NEAR(out.at.y, 50, 1e-12);
-    EXPECT_NEAR(out.sd_px, std::sqrt(0.8), 1e-12);
-    EXPECT_EQ(out.score, 0.9);
-}
-
-TEST(Fusion, OfTwoThatContradictEachOtherTheSurerOneStands) {
-    const Observed sure{{100, 50}, 1, 0.9}, other{{140, 50}, 3, 0.5};
-    for (const Observed& out : {fused(sure, other), fused(other, sure)}) {
-        EXPECT_EQ(out.at, sure.at);
-        EXPECT_EQ(out.sd_px, sure.sd_px);
-        EXPECT_EQ(out.score, sure.score);
-    }
-}
-
-TEST(Fusion, StatesTheErrorItHas) {
-    std::mt19937 random(7);
-    std::normal_distribution<double> normal;
-    double sum = 0;
-    double sd = 0;
-    constexpr int n = 4000;
-    for (int i = 0; i < n; ++i) {
-        const Observed out = fused({{1.5 * normal(random), 1.5 * normal(random)}, 1.5, 1},
-                                   {{2.5 * normal(random), 2.5 * normal(random)}, 2.5, 1});
-        sum += out.at.x * out.at.x;
-        sd = out.sd_px;
-    }
-    EXPECT_NEAR(std::sqrt(sum / n), sd, 0.06 * sd);
 }
 
 }  // namespace

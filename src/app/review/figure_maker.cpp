@@ -71,7 +71,7 @@ FigureMaker::Carried carry_figure(const QString& file, const media::OrderCache& 
     for (const L l : core::landmarks_of(source.view)) {
         if (source[l].visibility != core::Visibility::seen) continue;
         landmarks.push_back(l);
-        points.push_back(to_carry(source, l));
+        points.push_back(media::to_carry(source, l));
     }
     if (top) points.push_back({*top, {}, 0});
     const double trunk = trunk_px(source);

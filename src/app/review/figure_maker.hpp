@@ -5,8 +5,8 @@
 #include <memory>
 
 #include "app/review/bench.hpp"
-#include "app/rides/to_carry.hpp"
 #include "core/proposal/proposal.hpp"
+#include "media/pose/to_carry.hpp"
 
 namespace aspen::app {
 

@@ -18,6 +18,8 @@
 #include "app/review/real_time.hpp"
 #include "app/rides/stride_values.hpp"
 #include "media/pose/rider_finder.hpp"
+#include "media/pose/rider_reader.hpp"
+#include "media/pose/to_carry.hpp"
 
 namespace aspen::app {
 namespace {
@@ -25,12 +27,12 @@ namespace {
 using nlohmann::json;
 using L = core::Landmark;
 
-constexpr int kPreparedVersion = 1;
+constexpr int kPreparedVersion = 2;
 /// A rider is looked for every so many seconds, so that no joint is followed far; at so many places at least
 /// and at most.
 constexpr double kLookEveryS = 4;
-constexpr int kFewestPlaces = 5, kMostPlaces = 9;
-constexpr double kSearchShare = 0.15;  // of the job's progress
+constexpr int kFewestPlaces = 5, kMostPlaces = 9, kTellTheWay = 3;
+constexpr double kSearchShare = 0.15, kReadShare = 0.9;  // of the job's progress
 
 QString file_for(const std::string& hash) {
     return QDir(cache_folder())
@@ -144,28 +146,94 @@ std::vector<store::Moment> moments_of(const Prepared& p) {
     return out;
 }
 
-void find_riders(media::VideoReader& reader, Prepared& out, Job& job) {
-    media::PoseNetwork network(FigureMaker::model_file().toStdString());
-    const int places =
-        std::clamp(static_cast<int>(reader.facts().duration_s / kLookEveryS), kFewestPlaces, kMostPlaces);
-    std::vector<std::pair<int, core::Figure>> all;
-    int right = 0;
-    for (int i = 0; i < places; ++i) {
-        if (job.stopped()) throw media::ReadCancelled{};
-        const int frame = (2 * i + 1) * (reader.facts().frames - 1) / (2 * places);
-        const auto found = media::find_rider(network, reader.picture(frame), &job.stopped());
-        job.progress(kSearchShare * (i + 1) / places);
-        if (!found) continue;
-        right += found->figure.travel == core::Travel::right ? 1 : -1;
-        all.emplace_back(frame, found->figure);
+/// Looks for the rider at places all over the clip, as few as tell the way, then reads; where that left
+/// frames out it looks again.
+class RiderSearch {
+  public:
+    RiderSearch(media::VideoReader& reader, media::PoseNetwork& network, Job& job)
+        : reader_(reader), network_(network), job_(job) {
+        const int places =
+            std::clamp(static_cast<int>(reader.facts().duration_s / kLookEveryS), kFewestPlaces, kMostPlaces);
+        // From the middle outwards: at its ends a clip often shows nobody yet.
+        for (int i = 0; i < places; ++i) {
+            const int k = places / 2 + (i % 2 ? -1 : 1) * ((i + 1) / 2);
+            if (k >= 0 && k < places)
+                waiting_.push_back((2 * k + 1) * (reader.facts().frames - 1) / (2 * places));
+        }
     }
-    // Most of them tell the way; who looks the other way in one is taken for the same rider still.
-    if (right == 0) return;
-    out.travel = right > 0 ? core::Travel::right : core::Travel::left;
-    for (auto& [frame, figure] : all) {
-        figure.travel = out.travel;
-        out.anchors.emplace_back(frame, figure);
+    /// Most of a few tell the way, and who looks the other way in one is taken for the same rider still.
+    core::Travel way() {
+        int right = 0;
+        while (!waiting_.empty() && static_cast<int>(found_.size()) < kTellTheWay) look();
+        for (const media::RiderAnchor& a : found_) right += a.figure.travel == core::Travel::right ? 1 : -1;
+        return found_.empty() ? core::Travel::unknown : right >= 0 ? core::Travel::right : core::Travel::left;
     }
+    std::vector<media::ReadRun> read(core::Travel way) {
+        std::vector<media::ReadRun> out;
+        while (true) {
+            std::vector<media::RiderAnchor> from;
+            for (media::RiderAnchor& a : found_) {
+                a.figure.travel = way;
+                from.push_back(a);
+            }
+            std::ranges::sort(from, {}, &media::RiderAnchor::frame);
+            media::read_rider(reader_, network_, from, out,
+                              {&job_.stopped(), [&](double share) {
+                                   job_.progress(kSearchShare + (kReadShare - kSearchShare) * share);
+                               }});
+            found_.clear();
+            const auto read = [&](int frame) {
+                return std::ranges::any_of(
+                    out, [&](const media::ReadRun& r) { return r.first <= frame && frame <= r.last(); });
+            };
+            std::erase_if(waiting_, read);
+            if (waiting_.empty()) return out;
+            while (!waiting_.empty() && found_.empty()) look();
+            if (found_.empty()) return out;
+        }
+    }
+
+  private:
+    void look() {
+        if (job_.stopped()) throw media::ReadCancelled{};
+        const int frame = waiting_.front();
+        waiting_.erase(waiting_.begin());
+        const auto found = media::find_rider(network_, reader_.picture(frame), &job_.stopped());
+        if (found) found_.push_back({frame, found->figure});
+    }
+    media::VideoReader& reader_;
+    media::PoseNetwork& network_;
+    Job& job_;
+    std::vector<int> waiting_;
+    std::vector<media::RiderAnchor> found_;
+};
+
+/// A run as a way that was followed from its first frame on; that frame's figure is its anchor.
+core::Figure figure_on(const media::ReadRun& run, std::size_t frame, core::Travel travel) {
+    core::Figure out;
+    out.view = core::View::side;
+    out.travel = travel;
+    std::size_t j = 0;
+    for (const L l : media::read_joints()) {
+        const core::Observed& o = run.joints[j++][frame];
+        out[l] = {o.at, core::Visibility::seen, o.sd_px, core::Origin::proposed, false, o.at};
+    }
+    return out;
+}
+
+media::FollowPass pass_of(const media::ReadRun& run, const FollowPlan& plan, std::size_t anchor) {
+    media::FollowPass out{plan.anchors[anchor], 1, {}, {}};
+    const auto joints = media::read_joints();
+    for (std::size_t f = 1; f < run.joints.front().size(); ++f) {
+        auto& points = out.frames.emplace_back(plan.landmarks.size());
+        for (std::size_t j = 0; j < joints.size(); ++j) {
+            const auto at = std::ranges::find(plan.landmarks, joints[j]) - plan.landmarks.begin();
+            const core::Observed& o = run.joints[j][f];
+            points[static_cast<std::size_t>(at)] = media::CarriedPoint{o.at, o.sd_px, o.score, true};
+        }
+    }
+    out.end.resize(plan.landmarks.size());
+    return out;
 }
 
 core::MotionSetting setting_of(const Prepared& p, const media::ClipFacts& facts) {
@@ -230,24 +298,42 @@ FollowPlan prepared_plan(const Prepared& p, const QString& file, const std::stri
     return plan;
 }
 
-Prepared prepare(const ToPrepare& clip, const core::Knowledge& known, Job& job) {
+LookedThrough look_through_clip(const ToPrepare& clip, const core::Knowledge& known, Job& job) {
     media::ReaderOptions options;
     options.order_cache = {cache_folder().toStdString(), clip.hash};
-    Prepared out;
-    media::ClipFacts facts;
-    {
-        media::VideoReader reader(clip.file.toStdString(), {&job.stopped(), {}}, options);
-        facts = reader.facts();
-        if (facts.frames > 1 && facts.duration_s <= kLongestPreparedS) find_riders(reader, out, job);
-    }
-    if (out.found()) {
-        const FollowPlan plan = prepared_plan(out, clip.file, clip.hash, facts.frames);
-        const FollowedStretch followed = follow(plan, kept_of(plan), job);
-        say_stretches(tracks_of(plan, followed, facts.pts_s), real_time_of(clip.capture, facts), facts, known,
-                      out);
+    options.quality = media::Quality::quick;
+    LookedThrough made;
+    Prepared& out = made.seems;
+    media::VideoReader reader(clip.file.toStdString(), {&job.stopped(), {}}, options);
+    const media::ClipFacts facts = reader.facts();
+    if (facts.frames > 1 && facts.duration_s <= kLongestPreparedS) {
+        media::PoseNetwork network(FigureMaker::model_file().toStdString());
+        RiderSearch search(reader, network, job);
+        const core::Travel way = search.way();
+        job.progress(kSearchShare);
+        const auto runs = way == core::Travel::unknown ? std::vector<media::ReadRun>{} : search.read(way);
+        for (const media::ReadRun& run : runs) {
+            out.travel = way;
+            out.anchors.emplace_back(run.first, figure_on(run, 0, out.travel));
+        }
+        if (out.found()) {
+            const FollowPlan plan = prepared_plan(out, clip.file, clip.hash, facts.frames);
+            FollowedStretch& followed = made.followed;
+            followed.landmarks = plan.landmarks;
+            for (std::size_t i = 0; i < runs.size(); ++i)
+                followed.passes.push_back(pass_of(runs[i], plan, i));
+            add_camera(plan, followed, reader, job);
+            keep(plan, followed);
+            say_stretches(tracks_of(plan, followed, facts.pts_s), real_time_of(clip.capture, facts), facts,
+                          known, out);
+        }
     }
     KeptRider::of_this_machine().keep(clip.hash, out);
-    return out;
+    return made;
+}
+
+Prepared prepare(const ToPrepare& clip, const core::Knowledge& known, Job& job) {
+    return look_through_clip(clip, known, job).seems;
 }
 
 void keep_prepared(const std::string& hash, const Prepared& prepared) {

@@ -10,8 +10,8 @@
 #include "core/knowledge/knowledge.hpp"
 #include "core/motion/telling_moments.hpp"
 
-/// A clip looked through before anyone opened it: a rider found by the body-pose network, followed through
-/// all of it, and what that seems to say. Proposals, kept in the cache; nothing of them counts until a coach
+/// A clip looked through before anyone opened it: a rider found by the body-pose network, read on every
+/// frame, and what that seems to say. Proposals, kept in the cache; nothing of them counts until a coach
 /// confirms it.
 namespace aspen::app {
 
@@ -30,7 +30,7 @@ struct Prepared {
     core::Travel travel = core::Travel::unknown;  ///< unknown: no rider was found
     std::vector<PreparedStretch> stretches;
     std::vector<PreparedMoment> moments;                ///< by frame
-    std::vector<std::pair<int, core::Figure>> anchors;  ///< where the network found the rider
+    std::vector<std::pair<int, core::Figure>> anchors;  ///< where runs of frames with the rider begin
     bool found() const { return !anchors.empty(); }
 };
 
@@ -42,9 +42,16 @@ struct ToPrepare {
     std::string hash;
     core::Capture capture;
 };
-/// Finds, follows and guesses, as a job; keeps the result. Throws what the reader throws, ReadCancelled when
-/// stopped: what was followed until then is kept and gone on with.
+/// Finds, reads and guesses, as a job; keeps the result. Throws what the reader throws, ReadCancelled when
+/// stopped: it is begun anew then.
 Prepared prepare(const ToPrepare& clip, const core::Knowledge& knowledge, Job& job);
+
+/// The same with the joints on every frame.
+struct LookedThrough {
+    Prepared seems;
+    FollowedStretch followed;  ///< for prepared_plan()
+};
+LookedThrough look_through_clip(const ToPrepare& clip, const core::Knowledge& knowledge, Job& job);
 
 /// Of the clip with this hash; empty: it was not prepared yet.
 std::optional<Prepared> kept_prepared(const std::string& hash);

@@ -2,14 +2,12 @@
 
 #include <QString>
 #include <map>
-#include <memory>
 #include <optional>
 #include <string>
 #include <vector>
 
 #include "app/review/prepared.hpp"
-#include "core/proposal/fusion.hpp"
-#include "media/pose/pose_network.hpp"
+#include "core/proposal/stretch_fusion.hpp"
 #include "media/reading/video_reader.hpp"
 
 namespace aspen::app {
@@ -27,10 +25,9 @@ struct ReadRider {
     std::vector<ReadJoint> joints;
 };
 
-/// What the program finds of a rider by itself: a clip is looked through (prepared.hpp), and on a frame that
-/// is asked for what the network says, in two runs where the rider was followed to, is put together with
-/// where each joint was followed to. From the side, ear to ankle. Any one thread; throws core::Refused where
-/// the clip or the network is not there, and what the reader throws.
+/// What the program finds of a rider by itself: a clip is looked through (prepared.hpp), and each frame's
+/// figure lies ready. From the side, ear to ankle. Any one thread; throws core::Refused where the clip or the
+/// network is not there, and what the reader throws.
 class RiderReading {
   public:
     RiderReading(const std::string& clip, const core::Knowledge& knowledge);
@@ -38,8 +35,8 @@ class RiderReading {
     /// Looks through it, unless that was done and kept.
     void look_through();
     const Prepared& prepared() const { return prepared_; }
-    /// Nothing where nobody was found or followed to; after look_through().
-    std::optional<ReadRider> on(int frame);
+    /// Nothing where nobody was found; after look_through().
+    std::optional<ReadRider> on(int frame) const;
 
   private:
     std::string file_, hash_;
@@ -47,7 +44,6 @@ class RiderReading {
     media::VideoReader reader_;
     Prepared prepared_;
     std::map<int, std::map<core::Landmark, core::Observed>> followed_;
-    std::unique_ptr<media::PoseNetwork> network_;
 };
 
 }  // namespace aspen::app

@@ -11,8 +11,8 @@
 #include <nlohmann/json.hpp>
 
 #include "app/files/cache_folder.hpp"
-#include "app/rides/to_carry.hpp"
 #include "core/proposal/pose.hpp"
+#include "media/pose/to_carry.hpp"
 #include "media/reading/video_reader.hpp"
 
 namespace aspen::app {
@@ -205,7 +205,7 @@ media::FollowAnchor filled(const FollowPlan& plan, std::size_t a,
         const auto& p = frames.back().points[i];
         if (out.points[i] || !p || !p->sure) continue;
         seen[plan.landmarks[i]] = {p->at, core::Visibility::seen, 2};
-        out.points[i] = to_carry(seen, plan.landmarks[i]);
+        out.points[i] = media::to_carry(seen, plan.landmarks[i]);
     }
     return out;
 }
@@ -247,7 +247,7 @@ FollowPlan plan_to_follow(const std::vector<const store::Moment*>& from, core::V
     for (const store::Moment* m : from) {
         media::FollowAnchor anchor{m->frame, {}};
         for (const core::Landmark l : plan.landmarks)
-            anchor.points.push_back(m->figure[l].measurable() ? std::optional(to_carry(m->figure, l))
+            anchor.points.push_back(m->figure[l].measurable() ? std::optional(media::to_carry(m->figure, l))
                                                               : std::nullopt);
         plan.anchors.push_back(std::move(anchor));
         plan.figures.push_back(m->figure);
@@ -328,11 +328,20 @@ FollowedStretch follow(const FollowPlan& plan, const FollowedStretch& so_far, Jo
     for (std::size_t a = 0; a < plan.anchors.size(); ++a) {
         if (const media::FollowAnchor back = first_marked(plan, a); any(back)) go(back, back, -1, plan.first);
     }
-    if (!media::follow_camera(reader, plan.first, plan.last, out.passes, out.camera, plan.with,
+    add_camera(plan, out, reader, job);
+    return out;
+}
+
+void add_camera(const FollowPlan& plan, FollowedStretch& followed, media::VideoReader& reader, Job& job) {
+    if (!media::follow_camera(reader, plan.first, plan.last, followed.passes, followed.camera, plan.with,
                               &job.stopped()))
         throw media::ReadCancelled{};
-    keep_camera(plan, out.camera);
-    return out;
+    keep_camera(plan, followed.camera);
+}
+
+void keep(const FollowPlan& plan, const FollowedStretch& made) {
+    for (const media::FollowPass& p : made.passes) keep(pass_name(plan, p.anchor, p.way), plan, p);
+    keep_camera(plan, made.camera);
 }
 
 core::Tracks tracks_of(const FollowPlan& plan, const FollowedStretch& followed,

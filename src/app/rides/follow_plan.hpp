@@ -8,6 +8,7 @@
 #include "core/body/stretches.hpp"
 #include "core/motion/motion.hpp"
 #include "media/pose/point_follower.hpp"
+#include "media/reading/video_reader.hpp"
 #include "store/records.hpp"
 
 /// What of a stretch is followed from which marked moments, what came of it, and how that is kept: in the
@@ -52,6 +53,11 @@ struct FollowedStretch {
 bool followed_through(const FollowPlan& plan, const FollowedStretch& so_far);
 /// What of a plan lies in the cache.
 FollowedStretch kept_of(const FollowPlan& plan);
+/// Keeps passes that came about otherwise, as if they had been followed for this plan.
+void keep(const FollowPlan& plan, const FollowedStretch& made);
+/// Reads the camera's motion where it is missing, beside what was followed, and keeps it. Throws what the
+/// reader throws, ReadCancelled when stopped.
+void add_camera(const FollowPlan& plan, FollowedStretch& followed, media::VideoReader& reader, Job& job);
 /// Follows what is missing, keeping what is done every few seconds, so that a stop or a kill costs little.
 /// Throws what the reader throws, ReadCancelled when stopped.
 FollowedStretch follow(const FollowPlan& plan, const FollowedStretch& so_far, Job& job);

@@ -1,5 +1,6 @@
 #pragma once
 
+#include <algorithm>
 #include <opencv2/core.hpp>
 #include <vector>
 
@@ -11,6 +12,9 @@ namespace aspen::media::flow {
 inline constexpr double kSureShare = 0.3;  // of a cloud that has to come along at every step
 /// Of a solid's, which has more points and an outline where many are lost.
 inline constexpr double kSureOfSolid = 0.1;
+
+/// Pixels about a joint that are its own surroundings: a tenth of the rider's trunk in the picture.
+inline double reach_of(double trunk_px) { return std::clamp(0.1 * trunk_px, 4.0, 60.0); }
 
 cv::Mat grey_of(const Picture& picture);
 

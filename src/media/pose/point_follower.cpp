@@ -11,7 +11,6 @@
 namespace aspen::media {
 namespace {
 
-constexpr double kReachOfTrunk = 0.1;
 constexpr double kAroundRider =
     1.6;  // of the trunk: what lies this near the rider is rider and horse, no background
 constexpr int kCameraWidth = 480;
@@ -32,7 +31,7 @@ struct Sizes {
             height = static_cast<int>(std::lround(facts.height * shrunk));
         }
         trunk = with.trunk_px * shrunk;
-        reach = std::clamp(kReachOfTrunk * trunk, 4.0, 60.0);
+        reach = flow::reach_of(trunk);
     }
     cv::Point2f small(core::Point p) const {
         return {static_cast<float>(p.x * shrunk), static_cast<float>(p.y * shrunk)};

@@ -118,11 +118,10 @@ std::optional<FoundRider> find_rider(PoseNetwork& network, const Picture& pictur
     out.figure.travel = right > 0 ? core::Travel::right : core::Travel::left;
     const Ends ends = ends_of(*best);
     std::vector<NetworkRun> runs;
-    for (const core::Crop& c : core::crops_for(ends.head_top, ends.heel)) {
-        for (const bool mirrored : {false, true}) {
-            if (stopped()) return std::nullopt;
-            runs.push_back(network.run(picture, c.centre, c.side, mirrored));
-        }
+    const core::Crop whole = core::crops_for(ends.head_top, ends.heel).front();
+    for (const bool mirrored : {false, true}) {
+        if (stopped()) return std::nullopt;
+        runs.push_back(network.run(picture, whole.centre, whole.side, mirrored));
     }
     const core::Proposal said = core::combine(runs, core::View::side, out.figure.travel, trunk);
     if (!said.rider_found) return std::nullopt;

@@ -1,11 +1,11 @@
-#include "app/rides/to_carry.hpp"
+#include "media/pose/to_carry.hpp"
 
 #include <algorithm>
 #include <array>
 #include <map>
 #include <optional>
 
-namespace aspen::app {
+namespace aspen::media {
 
 using L = core::Landmark;
 
@@ -31,8 +31,8 @@ std::optional<Hangs> hangs(L l) {
 
 }  // namespace
 
-media::PointToCarry to_carry(const core::Figure& figure, core::Landmark landmark) {
-    media::PointToCarry carried{figure[landmark].at, {}, 0};
+PointToCarry to_carry(const core::Figure& figure, core::Landmark landmark) {
+    PointToCarry carried{figure[landmark].at, {}, 0};
     carried.name = static_cast<int>(core::index(landmark)) + 1;
     if (const auto on = hangs(landmark)) {
         carried.hangs_on = static_cast<int>(core::index(on->on)) + 1;
@@ -78,4 +78,4 @@ media::PointToCarry to_carry(const core::Figure& figure, core::Landmark landmark
     return carried;
 }
 
-}  // namespace aspen::app
+}  // namespace aspen::media

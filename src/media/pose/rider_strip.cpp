@@ -1,0 +1,174 @@
+#include "media/pose/rider_strip.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <optional>
+
+#include "media/pose/flow_step.hpp"
+#include "media/pose/to_carry.hpp"
+
+namespace aspen::media::strip {
+namespace {
+
+using core::Point;
+using L = core::Landmark;
+
+// Of the trunk, on riders that were not drawn here (tools/measure/riders.py): how far a run of the network
+// scatters where it is sure and how much more where it is not, and how far one step of a surface is off its
+// joint's.
+constexpr double kSightSd = 0.04, kDoubtSd = 0.08, kStepSd = 0.004;
+/// What is stated of the error: a joint's own surface slides over it, whatever is seen how often; the chain's
+/// errors are not quite independent.
+constexpr double kOwnSd = 0.006, kChainShare = 1.0;
+/// Share of its length by which a limb may change: seen joints are not quite the limbs' ends, and turn about
+/// them. A limb is only held so far that it does not stay with the background (4 % made it twice as bad).
+constexpr double kLimbSd = 0.25;
+constexpr int kTimesOver = 3;
+/// Median distance of two normal errors in standard deviations; what was thought counts as so many sights.
+constexpr double kMedianOfTwo = 1.1774, kThoughtCounts = 6;
+
+/// From sight to sight in a straight line, beside how the rider as a whole moved.
+std::vector<Point> start_of(const Strip& strip, std::size_t joint) {
+    std::vector<std::pair<std::size_t, Point>> seen;  // about the rider's own way
+    for (std::size_t f = 0; f < strip.frames.size(); ++f) {
+        const Frame& frame = strip.frames[f];
+        if (frame.sights.empty()) continue;
+        Point sum{0, 0};
+        for (const Sight& s : frame.sights) sum.x += s.at[joint].x, sum.y += s.at[joint].y;
+        const auto n = static_cast<double>(frame.sights.size());
+        seen.emplace_back(f, Point{sum.x / n - frame.carried.x, sum.y / n - frame.carried.y});
+    }
+    std::vector<Point> out;
+    for (std::size_t f = 0, k = 0; f < strip.frames.size(); ++f) {
+        while (k + 1 < seen.size() && seen[k + 1].first <= f) ++k;
+        Point at = seen[k].second;
+        if (f > seen[k].first && k + 1 < seen.size()) {
+            const double share = static_cast<double>(f - seen[k].first) /
+                                 static_cast<double>(seen[k + 1].first - seen[k].first);
+            at.x += share * (seen[k + 1].second.x - at.x);
+            at.y += share * (seen[k + 1].second.y - at.y);
+        }
+        out.push_back({at.x + strip.frames[f].carried.x, at.y + strip.frames[f].carried.y});
+    }
+    return out;
+}
+
+/// The joints as a figure, on one frame.
+core::Figure figure_on(const core::StretchToFuse& s, std::size_t frame, core::Travel travel) {
+    core::Figure out;
+    out.view = core::View::side;
+    out.travel = travel;
+    for (std::size_t j = 0; j < kJoints.size(); ++j)
+        out[kJoints[j]] = {s.start[j][frame], core::Visibility::seen, 2};
+    return out;
+}
+
+/// How the surfaces beside all joints go from one frame to the next, where the joints lie now.
+void follow_surfaces(const Strip& strip, core::StretchToFuse& s) {
+    const double reach = flow::reach_of(strip.frames.front().trunk * strip.frames.front().cut.shrunk);
+    flow::Pyramid before = flow::pyramid_of(strip.frames.front().cut.grey, reach);
+    for (std::size_t f = 0; f + 1 < s.frames; ++f) {
+        const Cut &here = strip.frames[f].cut, &there = strip.frames[f + 1].cut;
+        const core::Figure figure = figure_on(s, f, strip.travel);
+        std::vector<flow::Traveller> travellers;
+        for (const L l : kJoints) {
+            const PointToCarry p = to_carry(figure, l);
+            flow::Traveller t{here.small(p.at), {}};
+            t.solid = p.solid, t.name = p.name, t.hangs_on = p.hangs_on, t.free = p.free;
+            for (const Point& end : p.tied_to) t.tied_to.push_back(here.small(end));
+            travellers.push_back(std::move(t));
+        }
+        const flow::Pyramid after = flow::pyramid_of(there.grey, reach);
+        flow::step_all(travellers, before, after, reach);
+        before = after;
+        for (std::size_t j = 0; j < kJoints.size(); ++j) {
+            const flow::Traveller& t = travellers[j];
+            s.steps[j][f] = {};
+            if (!t.sure()) continue;
+            const Point to = there.whole(t.at), from = s.start[j][f];
+            s.steps[j][f] = {{to.x - from.x, to.y - from.y},
+                             kStepSd * strip.frames[f].trunk + std::sqrt(t.variance) / here.shrunk};
+        }
+    }
+}
+
+core::StretchToFuse gathered(const Strip& strip) {
+    core::StretchToFuse s;
+    s.frames = strip.frames.size();
+    s.joints = kJoints.size();
+    s.trunk_from = place_of(L::shoulder);
+    s.trunk_to = place_of(L::hip);
+    s.steps.assign(s.joints, std::vector<core::SeenStep>(s.frames));
+    for (std::size_t j = 0; j < s.joints; ++j) s.start.push_back(start_of(strip, j));
+    for (std::size_t f = 0; f < s.frames; ++f) {
+        for (const Sight& sight : strip.frames[f].sights) {
+            for (std::size_t j = 0; j < s.joints; ++j)
+                s.seen.push_back({j, f, sight.at[j],
+                                  strip.frames[f].trunk * (kSightSd + kDoubtSd * (1 - sight.score[j]))});
+        }
+    }
+    for (const auto& [a, b] : {std::pair{L::shoulder, L::elbow}, std::pair{L::elbow, L::wrist},
+                               std::pair{L::hip, L::knee}, std::pair{L::knee, L::ankle}})
+        s.limbs.push_back({place_of(a), place_of(b), kLimbSd});
+    // A head nods, a back bends.
+    s.limbs.push_back({place_of(L::ear), place_of(L::shoulder), 2 * kLimbSd});
+    s.limbs.push_back({place_of(L::shoulder), place_of(L::hip), 1.5 * kLimbSd});
+    return s;
+}
+
+/// How far the sights of each joint really lie from the path, against what was thought: some are seen better
+/// than others, and it differs from rider to rider. By joint; 1: as was thought.
+std::vector<double> found_against_thought(const core::StretchToFuse& s,
+                                          const std::vector<std::vector<core::Observed>>& path) {
+    std::vector<std::vector<double>> off(s.joints);
+    for (const core::SeenJoint& o : s.seen)
+        off[o.joint].push_back(core::distance(o.at, path[o.joint][o.frame].at) / o.sd_px);
+    std::vector<double> out;
+    for (auto& v : off) {
+        const auto middle = v.begin() + static_cast<std::ptrdiff_t>(v.size() / 2);
+        std::ranges::nth_element(v, middle);
+        const auto n = static_cast<double>(v.size());
+        out.push_back((n * *middle / kMedianOfTwo + kThoughtCounts) / (n + kThoughtCounts));
+    }
+    return out;
+}
+
+/// How sure the network was of a joint where it looked last.
+void put_scores(const Strip& strip, std::vector<std::vector<core::Observed>>& joints) {
+    for (std::size_t j = 0; j < joints.size(); ++j) {
+        double score = 0;
+        for (std::size_t f = 0; f < strip.frames.size(); ++f) {
+            const auto& sights = strip.frames[f].sights;
+            if (!sights.empty()) {
+                score = 0;
+                for (const Sight& s : sights) score += s.score[j] / static_cast<double>(sights.size());
+            }
+            joints[j][f].score = score;
+        }
+    }
+}
+
+}  // namespace
+
+std::vector<std::vector<core::Observed>> read(const Strip& strip) {
+    if (std::ranges::all_of(strip.frames, [](const Frame& f) { return f.sights.empty(); })) return {};
+    core::StretchToFuse s = gathered(strip);
+    std::vector<std::vector<core::Observed>> out;
+    for (int time = 0; time < kTimesOver; ++time) {
+        follow_surfaces(strip, s);
+        out = core::fused(s);
+        for (std::size_t j = 0; j < s.joints; ++j) {
+            for (std::size_t f = 0; f < s.frames; ++f) s.start[j][f] = out[j][f].at;
+        }
+    }
+    put_scores(strip, out);
+    const std::vector<double> shares = found_against_thought(s, out);
+    for (std::size_t j = 0; j < out.size(); ++j) {
+        for (std::size_t f = 0; f < out[j].size(); ++f)
+            out[j][f].sd_px =
+                std::hypot(kOwnSd * strip.frames[f].trunk, kChainShare * shares[j] * out[j][f].sd_px);
+    }
+    return out;
+}
+
+}  // namespace aspen::media::strip

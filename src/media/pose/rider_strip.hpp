@@ -1,0 +1,60 @@
+#pragma once
+
+#include <algorithm>
+#include <array>
+#include <deque>
+#include <opencv2/core.hpp>
+#include <vector>
+
+#include "core/body/figure.hpp"
+#include "core/proposal/stretch_fusion.hpp"
+
+/// What was gathered of a rider over some seconds, and what it comes to. Internal to pose.
+namespace aspen::media::strip {
+
+inline constexpr std::array kJoints{core::Landmark::ear,   core::Landmark::eye,   core::Landmark::shoulder,
+                                    core::Landmark::elbow, core::Landmark::wrist, core::Landmark::hip,
+                                    core::Landmark::knee,  core::Landmark::ankle};
+constexpr std::size_t place_of(core::Landmark l) {
+    return static_cast<std::size_t>(std::ranges::find(kJoints, l) - kJoints.begin());
+}
+using Places = std::array<core::Point, kJoints.size()>;
+
+/// A picture in grey, cut out around the rider.
+struct Cut {
+    cv::Mat grey;
+    cv::Point origin;   ///< of the cut in the shrunk picture
+    double shrunk = 1;  ///< of the clip's pixels
+    cv::Point2f small(core::Point p) const {
+        return {static_cast<float>(p.x * shrunk) - static_cast<float>(origin.x),
+                static_cast<float>(p.y * shrunk) - static_cast<float>(origin.y)};
+    }
+    core::Point whole(cv::Point2f p) const {
+        return {(p.x + static_cast<float>(origin.x)) / shrunk, (p.y + static_cast<float>(origin.y)) / shrunk};
+    }
+};
+
+/// A run of the network on one frame: a place for each joint with its score.
+struct Sight {
+    Places at{};
+    std::array<double, kJoints.size()> score{};
+};
+
+struct Frame {
+    Cut cut;
+    core::Point carried;  ///< how far the rider as a whole came since the strip's beginning
+    double trunk = 0;     ///< display pixels, about
+    std::vector<Sight> sights;
+};
+
+/// Frames without a gap, of the same size of cut.
+struct Strip {
+    int first = 0;
+    core::Travel travel = core::Travel::right;
+    std::deque<Frame> frames;
+};
+
+/// The joints on every frame of the strip; nothing where no frame was looked at.
+std::vector<std::vector<core::Observed>> read(const Strip& strip);
+
+}  // namespace aspen::media::strip
