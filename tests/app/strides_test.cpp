@@ -394,9 +394,9 @@ TEST(LostOnTheWay, WhatMissesItsNextMarkByFarIsNotSaidToBeFollowed) {
             << "a little is spread over the way, frame " << n;
 }
 
-TEST(LostOnTheWay, WhoReadsMotionAloneMayTakeItAll) {
+TEST(LostOnTheWay, WhatAReaderMadeIsNotHiddenForTheErrorOfItsPlace) {
     SlidingAway lost(60);
-    lost.plan.lost_sd_trunk = std::numeric_limits<double>::infinity();
+    lost.followed.by_reader = true;
     EXPECT_FALSE(lost.hidden(core::Landmark::withers, 10));
 }
 

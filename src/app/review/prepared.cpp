@@ -7,7 +7,6 @@
 #include <QSaveFile>
 #include <algorithm>
 #include <cmath>
-#include <limits>
 #include <map>
 #include <mutex>
 #include <nlohmann/json.hpp>
@@ -290,12 +289,16 @@ FollowPlan prepared_plan(const Prepared& p, const QString& file, const std::stri
     std::vector<const store::Moment*> anchors;
     for (const store::Moment& m : moments) anchors.push_back(&m);
     FollowPlan plan = plan_to_follow(anchors, core::View::side, 0, frames - 1);
-    // Found by the network they miss each other by what it is off; only their motion is read.
-    plan.lost_sd_trunk = std::numeric_limits<double>::infinity();
     plan.file = file;
     plan.hash = hash;
     plan.cache = {cache_folder().toStdString(), hash};
     return plan;
+}
+
+FollowedStretch prepared_ways(const FollowPlan& plan) {
+    FollowedStretch out = kept_of(plan);
+    out.by_reader = true;
+    return out;
 }
 
 LookedThrough look_through_clip(const ToPrepare& clip, const core::Knowledge& known, Job& job) {
@@ -320,6 +323,7 @@ LookedThrough look_through_clip(const ToPrepare& clip, const core::Knowledge& kn
             const FollowPlan plan = prepared_plan(out, clip.file, clip.hash, facts.frames);
             FollowedStretch& followed = made.followed;
             followed.landmarks = plan.landmarks;
+            followed.by_reader = true;
             for (std::size_t i = 0; i < runs.size(); ++i)
                 followed.passes.push_back(pass_of(runs[i], plan, i));
             add_camera(plan, followed, reader, job);

@@ -57,8 +57,9 @@ LookedThrough look_through_clip(const ToPrepare& clip, const core::Knowledge& kn
 std::optional<Prepared> kept_prepared(const std::string& hash);
 void keep_prepared(const std::string& hash, const Prepared& prepared);
 
-/// What was followed for it, as a plan over all frames of the clip; its passes lie in the cache.
+/// What was read of it, as a plan over all frames of the clip, and its passes, which lie in the cache.
 FollowPlan prepared_plan(const Prepared& prepared, const QString& file, const std::string& hash, int frames);
+FollowedStretch prepared_ways(const FollowPlan& plan);
 
 /// "Seems trot, rising: 14 strides, 79 a minute; then walk"; "" for nothing.
 QString in_words(const Prepared& prepared);

@@ -100,7 +100,7 @@ const core::Tracks* PreparedHere::tracks() const {
     const media::ClipFacts& facts = bench_.deck().facts();
     const store::Clip& clip = bench_.review().clip();
     const FollowPlan plan = prepared_plan(*prepared_, bench_.yard().file_of(clip), clip.hash, facts.frames);
-    const FollowedStretch kept = kept_of(plan);
+    const FollowedStretch kept = prepared_ways(plan);
     if (!kept.any()) return nullptr;
     tracks_ = tracks_of(plan, kept, facts.pts_s);
     return &*tracks_;

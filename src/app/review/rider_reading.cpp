@@ -38,7 +38,8 @@ void RiderReading::look_through() {
     FollowedStretch followed;
     if (const auto kept = kept_prepared(hash_)) {
         prepared_ = *kept;
-        if (prepared_.found()) followed = kept_of(prepared_plan(prepared_, file, hash_, facts().frames));
+        if (prepared_.found())
+            followed = prepared_ways(prepared_plan(prepared_, file, hash_, facts().frames));
     }
     // Where nothing could be kept it is looked through once more.
     if (!followed.any()) {

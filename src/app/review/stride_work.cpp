@@ -77,7 +77,8 @@ FollowedStretch StrideWork::prepared_ways(const FollowPlan& wanted) const {
     const Review& review = bench_.review();
     const auto prepared = review.slot() == 0 ? kept_prepared(review.clip().hash) : std::nullopt;
     if (!prepared || !prepared->found()) return {};
-    return kept_of(prepared_plan(*prepared, wanted.file, wanted.hash, bench_.deck().facts().frames));
+    return app::prepared_ways(
+        prepared_plan(*prepared, wanted.file, wanted.hash, bench_.deck().facts().frames));
 }
 
 /// What there is of the stretch shown, looked for in the cache the first time.

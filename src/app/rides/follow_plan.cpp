@@ -377,7 +377,7 @@ core::Tracks tracks_of(const FollowPlan& plan, const FollowedStretch& followed,
         for (std::size_t i = 0; i < plan.landmarks.size(); ++i) {
             if (!f.points[i]) continue;
             // What missed the next mark by far was lost on the way to it, though each step looked like one.
-            const bool lost = f.points[i]->sd_px > plan.lost_sd_trunk * plan.with.trunk_px;
+            const bool lost = !followed.by_reader && f.points[i]->sd_px > kLostSdTrunk * plan.with.trunk_px;
             const bool hidden = !f.points[i]->sure || lost ||
                                 std::ranges::find(doubtful, plan.landmarks[i]) != doubtful.end();
             out.points.push_back({f.frame, pts_s[n], plan.landmarks[i], f.points[i]->at, hidden,

@@ -36,7 +36,6 @@ struct FollowPlan {
     std::vector<media::FollowAnchor> anchors;
     std::vector<core::Figure> figures;  ///< the marked ones, one for each anchor
     media::FollowWith with;
-    double lost_sd_trunk = kLostSdTrunk;
 };
 /// `anchors` not empty.
 FollowPlan plan_to_follow(const std::vector<const store::Moment*>& anchors, core::View view, int first,
@@ -47,6 +46,9 @@ struct FollowedStretch {
     std::vector<media::FollowPass> passes;  ///< their points in the order of `landmarks`
     std::vector<core::Landmark> landmarks;
     media::CameraSteps camera;
+    /// Read before anyone marked: a point's error is that of its place, and nothing is hidden for it where
+    /// only its way from a mark on is wanted.
+    bool by_reader = false;
     bool any() const;
 };
 /// Whether every way of the plan was followed from just these marks to its end.
