@@ -31,6 +31,7 @@ constexpr int kPreparedVersion = 2;
 /// and at most.
 constexpr double kLookEveryS = 4;
 constexpr int kFewestPlaces = 5, kMostPlaces = 9, kTellTheWay = 3;
+constexpr std::size_t kKeptPictures = std::size_t{64} << 20;
 constexpr double kSearchShare = 0.15, kReadShare = 0.9;  // of the job's progress
 
 QString file_for(const std::string& hash) {
@@ -153,12 +154,8 @@ class RiderSearch {
         : reader_(reader), network_(network), job_(job) {
         const int places =
             std::clamp(static_cast<int>(reader.facts().duration_s / kLookEveryS), kFewestPlaces, kMostPlaces);
-        // From the middle outwards: at its ends a clip often shows nobody yet.
-        for (int i = 0; i < places; ++i) {
-            const int k = places / 2 + (i % 2 ? -1 : 1) * ((i + 1) / 2);
-            if (k >= 0 && k < places)
-                waiting_.push_back((2 * k + 1) * (reader.facts().frames - 1) / (2 * places));
-        }
+        for (const int k : in_turn(places))
+            waiting_.push_back((2 * k + 1) * (reader.facts().frames - 1) / (2 * places));
     }
     /// Most of a few tell the way, and who looks the other way in one is taken for the same rider still.
     core::Travel way() {
@@ -167,7 +164,7 @@ class RiderSearch {
         for (const media::RiderAnchor& a : found_) right += a.figure.travel == core::Travel::right ? 1 : -1;
         return found_.empty() ? core::Travel::unknown : right >= 0 ? core::Travel::right : core::Travel::left;
     }
-    std::vector<media::ReadRun> read(core::Travel way) {
+    std::vector<media::ReadRun> read(core::Travel way, media::CameraSteps& camera) {
         std::vector<media::ReadRun> out;
         while (true) {
             std::vector<media::RiderAnchor> from;
@@ -176,7 +173,7 @@ class RiderSearch {
                 from.push_back(a);
             }
             std::ranges::sort(from, {}, &media::RiderAnchor::frame);
-            media::read_rider(reader_, network_, from, out,
+            media::read_rider(reader_, network_, from, out, camera,
                               {&job_.stopped(), [&](double share) {
                                    job_.progress(kSearchShare + (kReadShare - kSearchShare) * share);
                                }});
@@ -193,6 +190,14 @@ class RiderSearch {
     }
 
   private:
+    /// The first, the middle and the last, which tell most of the way; then what lies between.
+    static std::vector<int> in_turn(int places) {
+        std::vector<int> out{0, places / 2, places - 1};
+        for (int k = 0; k < places; ++k) {
+            if (std::ranges::find(out, k) == out.end()) out.push_back(k);
+        }
+        return out;
+    }
     void look() {
         if (job_.stopped()) throw media::ReadCancelled{};
         const int frame = waiting_.front();
@@ -305,6 +310,7 @@ LookedThrough look_through_clip(const ToPrepare& clip, const core::Knowledge& kn
     media::ReaderOptions options;
     options.order_cache = {cache_folder().toStdString(), clip.hash};
     options.quality = media::Quality::quick;
+    options.cache_bytes = kKeptPictures;
     LookedThrough made;
     Prepared& out = made.seems;
     media::VideoReader reader(clip.file.toStdString(), {&job.stopped(), {}}, options);
@@ -314,7 +320,8 @@ LookedThrough look_through_clip(const ToPrepare& clip, const core::Knowledge& kn
         RiderSearch search(reader, network, job);
         const core::Travel way = search.way();
         job.progress(kSearchShare);
-        const auto runs = way == core::Travel::unknown ? std::vector<media::ReadRun>{} : search.read(way);
+        const auto runs = way == core::Travel::unknown ? std::vector<media::ReadRun>{}
+                                                       : search.read(way, made.followed.camera);
         for (const media::ReadRun& run : runs) {
             out.travel = way;
             out.anchors.emplace_back(run.first, figure_on(run, 0, out.travel));

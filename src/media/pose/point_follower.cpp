@@ -2,18 +2,14 @@
 
 #include <algorithm>
 #include <cmath>
-#include <opencv2/imgproc.hpp>
 #include <utility>
 
+#include "media/pose/camera_reader.hpp"
 #include "media/pose/flow_step.hpp"
 #include "media/pose/grey_pictures.hpp"
 
 namespace aspen::media {
 namespace {
-
-constexpr double kAroundRider =
-    1.6;  // of the trunk: what lies this near the rider is rider and horse, no background
-constexpr int kCameraWidth = 480;
 
 using flow::Traveller;
 using PointsOnFrame = std::vector<std::optional<CarriedPoint>>;
@@ -39,61 +35,13 @@ struct Sizes {
     core::Point whole(cv::Point2f p) const { return {p.x / shrunk, p.y / shrunk}; }
 };
 
-/// The pictures of every third frame, smaller still, and the steps of the background between them.
-class Camera {
-  public:
-    Camera(const Sizes& sizes, CameraSteps& steps) : sizes_(sizes), steps_(steps) {}
-    static bool reads(int frame) { return frame % kCameraEvery == 0; }
-
-    /// Takes a picture in; reads the step to its neighbour when that was the one before.
-    void take(int frame, const cv::Mat& grey, const PointsOnFrame& points) {
-        if (!reads(frame)) return;
-        Kept now{frame, {}, {}};
-        const double share = std::min(1.0, static_cast<double>(kCameraWidth) / grey.cols);
-        cv::resize(grey, now.picture, {}, share, share, cv::INTER_AREA);
-        share_ = share * sizes_.shrunk;
-        now.rider = rider(points);
-        if (!last_.picture.empty() && std::abs(last_.frame - frame) == kCameraEvery)
-            last_.frame < frame ? read(last_, now) : read(now, last_);
-        last_ = std::move(now);
+std::vector<core::Point> places_of(const PointsOnFrame& points) {
+    std::vector<core::Point> out;
+    for (const auto& p : points) {
+        if (p) out.push_back(p->at);
     }
-
-  private:
-    struct Kept {
-        int frame = 0;
-        cv::Mat picture;
-        cv::Rect rider;
-    };
-    /// The rectangle that rider and horse fill.
-    cv::Rect rider(const PointsOnFrame& points) const {
-        double left = 1e9, right = -1e9, top = 1e9, bottom = -1e9;
-        for (const auto& p : points) {
-            if (!p) continue;
-            left = std::min(left, p->at.x * share_), right = std::max(right, p->at.x * share_);
-            top = std::min(top, p->at.y * share_), bottom = std::max(bottom, p->at.y * share_);
-        }
-        if (right < left) return {};
-        const double wide = kAroundRider * sizes_.trunk * share_ / sizes_.shrunk;
-        return cv::Rect(cv::Point(static_cast<int>(left - wide), static_cast<int>(top - wide / 2)),
-                        cv::Point(static_cast<int>(right + wide), static_cast<int>(bottom + wide)));
-    }
-    void read(const Kept& from, const Kept& to) {
-        if (steps_.contains(from.frame)) return;
-        const auto seen = flow::background_step(from.picture, to.picture, from.rider | to.rider);
-        CameraStep& step = steps_[from.frame];
-        step.to = to.frame;
-        if (seen.before.size() < 6) return;
-        const flow::Motion m = flow::motion_of(seen.before, seen.after);
-        step.scale = m.a;  // p' = a (p - from) + to
-        step.x = (m.to.x - m.a * m.from.x) / share_;
-        step.y = (m.to.y - m.a * m.from.y) / share_;
-    }
-
-    const Sizes& sizes_;
-    CameraSteps& steps_;
-    Kept last_;
-    double share_ = 1;
-};
+    return out;
+}
 
 PointsOnFrame on_anchor(const FollowAnchor& anchor) {
     PointsOnFrame out(anchor.points.size());
@@ -152,12 +100,12 @@ bool follow_on(flow::GreyPictures& pictures, FollowPass& pass, int to, CameraSte
     if (pass.way * (to - pass.reached()) <= 0) return true;
     const Sizes sizes(pictures.facts(), with);
     CameraSteps unread;
-    Camera reads(sizes, camera ? *camera : unread);
+    CameraReader reads({sizes.shrunk, sizes.trunk / sizes.shrunk}, camera ? *camera : unread);
     auto [travellers, which] = under_way(pass, sizes);
     cv::Mat picture = pictures.at(pass.reached());
     if (camera)
         reads.take(pass.reached(), picture,
-                   pass.frames.empty() ? on_anchor(pass.anchor) : pass.frames.back());
+                   places_of(pass.frames.empty() ? on_anchor(pass.anchor) : pass.frames.back()));
     flow::Pyramid before = flow::pyramid_of(picture, sizes.reach);
     while (pass.reached() != to) {
         if (cancel && *cancel) return false;
@@ -185,7 +133,7 @@ bool follow_on(flow::GreyPictures& pictures, FollowPass& pass, int to, CameraSte
             for (const cv::Point2f& end : t.tied_to) now.tied_to.push_back(sizes.whole(end));
             pass.end[which[k]] = std::move(now);
         }
-        if (camera) reads.take(n, picture, points);
+        if (camera) reads.take(n, picture, places_of(points));
         pass.frames.push_back(std::move(points));
         if (each) each(1);
     }
@@ -207,9 +155,10 @@ bool follow_camera(VideoReader& reader, int first, int last, const std::vector<F
          n += kCameraEvery) {
         if (camera.contains(n)) continue;
         if (cancel && *cancel) return false;
-        Camera reads(sizes, camera);
+        CameraReader reads({sizes.shrunk, sizes.trunk / sizes.shrunk}, camera);
         for (const int k : {n, n + kCameraEvery})
-            reads.take(k, flow::grey_of(reader.picture(k, sizes.width, sizes.height)), points_on(k));
+            reads.take(k, flow::grey_of(reader.picture(k, sizes.width, sizes.height)),
+                       places_of(points_on(k)));
     }
     return true;
 }

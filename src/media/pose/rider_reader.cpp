@@ -2,10 +2,13 @@
 
 #include <algorithm>
 #include <cmath>
+#include <future>
 #include <map>
 #include <opencv2/imgproc.hpp>
 #include <optional>
+#include <utility>
 
+#include "media/pose/camera_reader.hpp"
 #include "media/pose/flow_step.hpp"
 #include "media/pose/rider_finder.hpp"
 #include "media/pose/rider_strip.hpp"
@@ -19,12 +22,14 @@ using strip::kJoints;
 using L = core::Landmark;
 
 /// The network looks this often, and loses a rider that it did not see so many times in a row.
-constexpr double kLookEveryS = 0.2;
+constexpr double kLookEveryS = 0.25;
 constexpr int kMissedAtMost = 2;
 /// Pictures are shrunk until the trunk is as long as this: surfaces are followed well enough there.
 constexpr double kTrunkInCut = 72;
 // The cut around the rider, trunk lengths from the hip.
 constexpr double kCutAcross = 1.8, kCutAbove = 2.1, kCutBelow = 2.4;
+/// Frames read at once on the way back.
+constexpr int kReadBack = 24;
 constexpr std::size_t kFramesAtOnce = 480, kOverlap = 30;
 constexpr double kSmallestTrunkPx = 8;
 // A sight that is this far off, or of this much another size, is of somebody else; trunk lengths.
@@ -78,6 +83,7 @@ class Walk {
         size_ = {static_cast<int>(std::lround(2 * kCutAcross * out.trunk * shrunk_)),
                  static_cast<int>(std::lround((kCutAbove + kCutBelow) * out.trunk * shrunk_))};
         look(out);
+        collect(out);
         return out;
     }
 
@@ -91,29 +97,65 @@ class Walk {
         now.shift(common_step(now, before, after));
         cut_ = std::move(after);
         cut_frame_ = now.frame;
-        sights_.clear();
-        const bool last = now.frame == 0 || now.frame + 1 == reader_.facts().frames;
-        if (now.frame % every_ == 0 || last) look(now);
+        if (looks_at(now.frame)) {
+            collect(now);
+            look(now);
+        }
         return now.missed < kMissedAtMost;
     }
-
-    /// What was gathered of the frame one stands on.
-    strip::Frame gathered(const Standing& now) {
-        if (!cut_ || cut_frame_ != now.frame) cut_ = cut(now), cut_frame_ = now.frame, sights_.clear();
-        return {*cut_, now.carried, now.trunk, sights_};
+    /// Waits for the network's last look and takes what it saw into account.
+    void collect(Standing& now) {
+        if (!pending_) return;
+        const Looking seen = std::move(*pending_);
+        pending_.reset();
+        take(now, seen, pending_run_.get());
     }
 
+    /// What was gathered of the frame one stands on; the network's sights come later.
+    strip::Frame gathered(const Standing& now) {
+        if (!cut_ || cut_frame_ != now.frame) cut_ = cut(now), cut_frame_ = now.frame;
+        return {*cut_, now.carried, now.trunk, {}};
+    }
+    /// Sights by frame since they were asked for last.
+    std::vector<std::pair<int, strip::Sight>> sights() { return std::exchange(sights_, {}); }
+
+    /// The whole frame one stands on, in grey, and how far it is shrunk.
+    const cv::Mat& picture(const Standing& now) { return kept(now.frame).grey; }
+    double shrunk(const Standing& now) { return kept(now.frame).shrunk; }
+
   private:
+    /// A frame as it is followed in, and whole where the network looks.
+    struct Kept {
+        cv::Mat grey;
+        double shrunk = 1;
+        std::optional<Picture> whole;
+    };
+    bool looks_at(int frame) const {
+        return frame % every_ == 0 || frame == 0 || frame + 1 == reader_.facts().frames;
+    }
+    /// Backwards a block is read at once, forwards: a film cannot be decoded back.
+    const Kept& kept(int frame) {
+        if (const auto at = kept_.find(frame); at != kept_.end()) return at->second;
+        const bool back = !kept_.empty() && frame + 1 == kept_.begin()->first;
+        const int from = back ? std::max(0, frame - kReadBack + 1) : frame;
+        kept_.clear();
+        for (int n = from; n <= frame; ++n) {
+            if (with_.stop && *with_.stop) throw ReadCancelled{};
+            Kept& k = kept_[n];
+            const ClipFacts& facts = reader_.facts();
+            const Picture picture = reader_.picture(n, static_cast<int>(std::lround(facts.width * shrunk_)),
+                                                    static_cast<int>(std::lround(facts.height * shrunk_)));
+            k.grey = flow::grey_of(picture);
+            // The reader keeps the clip's shape: what it gave is what counts.
+            k.shrunk = static_cast<double>(picture.width) / facts.width;
+            if (looks_at(n)) k.whole = reader_.picture(n);
+        }
+        return kept_.at(frame);
+    }
     strip::Cut cut(const Standing& now) {
-        const ClipFacts& facts = reader_.facts();
-        const Picture picture =
-            shrunk_ < 1 ? reader_.picture(now.frame, static_cast<int>(std::lround(facts.width * shrunk_)),
-                                          static_cast<int>(std::lround(facts.height * shrunk_)))
-                        : reader_.picture(now.frame);
-        // The reader keeps the clip's shape: what it gave is what counts.
-        const double shrunk = static_cast<double>(picture.width) / facts.width;
-        const cv::Mat whole(picture.height, picture.width, CV_8UC4,
-                            const_cast<std::uint8_t*>(picture.bgra.data()));
+        const Kept& here = kept(now.frame);
+        const double shrunk = here.shrunk;
+        const cv::Mat& whole = here.grey;
         const Point hip = now.at[kHip];
         strip::Cut out;
         out.shrunk = shrunk;
@@ -124,9 +166,7 @@ class Walk {
             out.grey = cv::Mat::zeros(size_, CV_8U);
             return out;
         }
-        cv::Mat grey;
-        cv::cvtColor(whole(there), grey, cv::COLOR_BGRA2GRAY);
-        cv::copyMakeBorder(grey, out.grey, there.y - wanted.y, wanted.br().y - there.br().y,
+        cv::copyMakeBorder(whole(there), out.grey, there.y - wanted.y, wanted.br().y - there.br().y,
                            there.x - wanted.x, wanted.br().x - there.br().x, cv::BORDER_REPLICATE);
         return out;
     }
@@ -158,17 +198,31 @@ class Walk {
         return {of(x), of(y)};
     }
 
-    /// The network's look at the frame one stands on, where the rider is expected.
-    void look(Standing& now) {
-        sights_.clear();
+    struct Looking {
+        int frame = 0;
+        Point carried;
+    };
+    /// Sends the network to look at the frame one stands on, where the rider is expected. It looks while the
+    /// next frames are read: one thread each.
+    void look(const Standing& now) {
         const core::Crop crop = crop_round(now.at[kEar], now.at[kHip], now.trunk);
-        const Picture picture = reader_.picture(now.frame);
+        const Kept& here = kept(now.frame);
         // Plain and mirrored in turns: what one sees askew the next one does not.
-        const core::NetworkRun run =
-            network_.run(picture, crop.centre, crop.side, now.frame / every_ % 2 == 1);
+        const bool mirrored = now.frame / every_ % 2 == 1;
+        pending_ = {now.frame, now.carried};
+        pending_run_ = std::async(
+            std::launch::async,
+            [this, crop, mirrored, picture = here.whole ? *here.whole : reader_.picture(now.frame)] {
+                return network_.run(picture, crop.centre, crop.side, mirrored);
+            });
+    }
+    void take(Standing& now, const Looking& seen, const core::NetworkRun& run) {
         const core::Proposal said = core::combine(std::span(&run, 1), core::View::side, travel_, now.trunk);
+        // The rider went on meanwhile.
+        const Point since{now.carried.x - seen.carried.x, now.carried.y - seen.carried.y};
         strip::Places at = now.at;
-        for (const core::ProposedJoint& j : said.joints) at[place_of(j.landmark)] = j.at;
+        for (const core::ProposedJoint& j : said.joints)
+            at[place_of(j.landmark)] = {j.at.x + since.x, j.at.y + since.y};
         const double trunk = core::distance(at[kShoulder], at[kHip]);
         const bool same = core::distance(at[kShoulder], now.at[kShoulder]) < kAnotherAt * now.trunk &&
                           trunk < kAnotherSize * now.trunk && now.trunk < kAnotherSize * trunk;
@@ -179,7 +233,7 @@ class Walk {
         now.missed = 0;
         now.at = at;
         now.trunk = kTrunkInertia * now.trunk + (1 - kTrunkInertia) * trunk;
-        strip::Sight& sight = sights_.emplace_back();
+        strip::Sight& sight = sights_.emplace_back(seen.frame, strip::Sight{}).second;
         for (const core::ProposedJoint& j : said.joints) {
             sight.at[place_of(j.landmark)] = j.at;
             sight.score[place_of(j.landmark)] = j.score;
@@ -193,9 +247,12 @@ class Walk {
     int every_ = 10;
     double shrunk_ = 1;
     cv::Size size_;
+    std::map<int, Kept> kept_;
     std::optional<strip::Cut> cut_;
     int cut_frame_ = -1;
-    std::vector<strip::Sight> sights_;
+    std::vector<std::pair<int, strip::Sight>> sights_;
+    std::optional<Looking> pending_;
+    std::future<core::NetworkRun> pending_run_;
 };
 
 using JointsOfFrame = std::vector<core::Observed>;
@@ -249,18 +306,30 @@ void cut_back(strip::Strip& strip) {
     while (!strip.frames.empty() && strip.frames.back().sights.empty()) strip.frames.pop_back();
 }
 
+void put_sights(strip::Strip& strip, Walk& walk) {
+    for (const auto& [frame, sight] : walk.sights()) {
+        const int at = frame - strip.first;
+        if (at >= 0 && at < static_cast<int>(strip.frames.size()))
+            strip.frames[static_cast<std::size_t>(at)].sights = {sight};
+    }
+}
+
 /// Forwards from a standing to the clip's end or until the rider is lost, a strip after the other.
-void read_on(Walk& walk, Standing now, int last, core::Travel travel, Done& done,
+void read_on(Walk& walk, Standing now, int last, core::Travel travel, Done& done, CameraSteps& camera,
              const std::function<void(int)>& at) {
     strip::Strip strip{now.frame, travel, {}};
-    strip.frames.push_back(walk.gathered(now));
-    // Up to what is there already, if anything.
-    while (now.frame < last && !done.has(now.frame + 1)) {
-        if (!walk.step(now, 1)) {
-            cut_back(strip);
-            break;
-        }
+    CameraReader background({walk.shrunk(now), now.trunk}, camera);
+    const auto gather = [&] {
         strip.frames.push_back(walk.gathered(now));
+        background.take(now.frame, walk.picture(now), {now.at.begin(), now.at.end()});
+    };
+    gather();
+    bool lost = false;
+    // Up to what is there already, if anything.
+    while (!lost && now.frame < last && !done.has(now.frame + 1)) {
+        lost = !walk.step(now, 1);
+        if (!lost) gather();
+        put_sights(strip, walk);
         at(now.frame);
         if (strip.frames.size() < kFramesAtOnce) continue;
         done.put(strip);
@@ -268,6 +337,9 @@ void read_on(Walk& walk, Standing now, int last, core::Travel travel, Done& done
         strip.frames.erase(strip.frames.begin(), strip.frames.begin() + rest);
         strip.first += static_cast<int>(rest);
     }
+    walk.collect(now);
+    put_sights(strip, walk);
+    if (lost || now.missed > 0) cut_back(strip);
     if (!strip.frames.empty()) done.put(strip);
 }
 
@@ -276,7 +348,7 @@ void read_on(Walk& walk, Standing now, int last, core::Travel travel, Done& done
 std::span<const core::Landmark> read_joints() { return kJoints; }
 
 void read_rider(VideoReader& reader, PoseNetwork& network, const std::vector<RiderAnchor>& found,
-                std::vector<ReadRun>& runs, const ReadWith& with) {
+                std::vector<ReadRun>& runs, CameraSteps& camera, const ReadWith& with) {
     Done done(runs);
     const int last = reader.facts().frames - 1;
     const auto progress = [&](int frame) {
@@ -294,9 +366,10 @@ void read_rider(VideoReader& reader, PoseNetwork& network, const std::vector<Rid
             if (!walk.step(next, -1)) break;
             first = next;
         }
-        if (first.frame != anchor.frame && first.missed > 0) first = *now;
+        walk.collect(first);
+        if (first.missed > 0) first = *now;
         first.carried = {};
-        read_on(walk, first, last, anchor.figure.travel, done, progress);
+        read_on(walk, first, last, anchor.figure.travel, done, camera, progress);
     }
     runs = done.runs();
 }

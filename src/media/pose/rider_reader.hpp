@@ -7,6 +7,7 @@
 
 #include "core/body/figure.hpp"
 #include "core/proposal/stretch_fusion.hpp"
+#include "media/pose/point_follower.hpp"
 #include "media/pose/pose_network.hpp"
 #include "media/reading/video_reader.hpp"
 
@@ -39,8 +40,9 @@ struct ReadWith {
 /// limbs are followed from picture to picture along the path as it is known so far; both are put together
 /// (core::fused), three times over. Where the network no longer sees a rider the run ends, and the next
 /// anchor begins another. `found` by frame, all with the same travel. Pictures of at most 480 frames are
-/// held, cut out around the rider. Throws ReadCancelled when stopped, and what the reader throws.
+/// held, cut out around the rider. The camera's motion on those frames goes into `camera`. Throws
+/// ReadCancelled when stopped, and what the reader throws.
 void read_rider(VideoReader& reader, PoseNetwork& network, const std::vector<RiderAnchor>& found,
-                std::vector<ReadRun>& runs, const ReadWith& with);
+                std::vector<ReadRun>& runs, CameraSteps& camera, const ReadWith& with);
 
 }  // namespace aspen::media

@@ -23,7 +23,7 @@ constexpr double kOwnSd = 0.006, kChainShare = 1.0;
 /// Share of its length by which a limb may change: seen joints are not quite the limbs' ends, and turn about
 /// them. A limb is only held so far that it does not stay with the background (4 % made it twice as bad).
 constexpr double kLimbSd = 0.25;
-constexpr int kTimesOver = 3;
+constexpr int kTimesOver = 2;
 /// Median distance of two normal errors in standard deviations; what was thought counts as so many sights.
 constexpr double kMedianOfTwo = 1.1774, kThoughtCounts = 6;
 

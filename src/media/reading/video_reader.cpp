@@ -66,7 +66,9 @@ class VideoReader::Impl {
             decoder_.aim(n, n + kAhead);
             while (!decoder_.cache().has(n) && decoder_.advance()) stop_if_cancelled({cancel_, {}});
         }
-        if (!decoder_.cache().has(n) && n == last_ + 1 && last_ >= 0) {  // a second step forward starts a run
+        if (!decoder_.cache().has(n) && last_ >= 0 && n > last_ &&
+            n <= last_ + kStep) {  // a second step forward
+                                   // starts a run
             decoder_.aim(n, n + kAhead);
             while (!decoder_.cache().has(n) && decoder_.advance()) stop_if_cancelled({cancel_, {}});
         }
@@ -79,6 +81,7 @@ class VideoReader::Impl {
 
   private:
     static constexpr int kSoon = 40, kAhead = 8;
+    static constexpr int kStep = 4;  // frames; who reads every third one goes forward too
     ClipSource source_;
     PacketStore packets_;
     FrameOrder order_;
