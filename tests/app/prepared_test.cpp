@@ -53,6 +53,7 @@ class PreparedRide : public BenchTest {
         here.reload();
         here.take();
         const auto waiting = here.open_moments();
+        bench.deck().go_to(0);
         EXPECT_TRUE(!waiting.empty() && here.go(1));
         EXPECT_TRUE(!waiting.empty() && bench.deck().frame() == waiting.front().frame);
         EXPECT_TRUE(wait_for([&] { return bench.deck().picture_is_current(); }));
@@ -112,6 +113,95 @@ TEST_F(PreparedRide, ATellingMomentIsMarkedByOneKeyAndStillWaitsForAYes) {
     EXPECT_EQ(here.open_moments().size() + 1, open_before);
     here.mark_here();
     EXPECT_THAT(said.back().toStdString(), HasSubstr("marked already"));
+}
+
+/// The open clip as it stands with the figure that was read offered on its first telling moment.
+class OfferedFigure : public PreparedRide {
+  protected:
+    /// False where the network is not there.
+    void offer() {
+        prepare();
+        open();
+        say_everything();
+        here.reload();
+        bench.deck().go_to(0);
+        ASSERT_TRUE(here.go(1));
+        ASSERT_TRUE(bench.marking().offered());
+        ASSERT_TRUE(wait_for([&] { return bench.deck().picture_is_current(); }));
+    }
+    std::size_t written() { return yard.records().reviews.moments(clip).size(); }
+    PreparedHere here{bench};
+};
+
+TEST_F(OfferedFigure, AClipNobodyMarkedOpensOnItsFirstTellingMoment) {
+    prepare();
+    open();
+    EXPECT_TRUE(wait_for([&] { return bench.marking().offered(); }));
+    ASSERT_FALSE(here.open_moments().empty());
+    EXPECT_EQ(bench.deck().frame(), here.open_moments().front().frame);
+    EXPECT_EQ(written(), 0U) << "it stands there and counts for nothing";
+}
+
+TEST_F(OfferedFigure, IsWholeAndNearTheTruthAndJudgesNothing) {
+    offer();
+    const core::Figure figure = bench.marking().figure();
+    const core::Figure truth = test::true_figure(source, bench.deck().frame());
+    const double trunk = core::marked_trunk_px(truth);
+    for (const core::Landmark l : {core::Landmark::ear, core::Landmark::shoulder, core::Landmark::elbow,
+                                   core::Landmark::hip, core::Landmark::knee}) {
+        ASSERT_NE(figure[l].visibility, core::Visibility::absent) << core::id(l);
+        EXPECT_LT(core::distance(figure[l].at, truth[l].at), 0.25 * trunk) << core::id(l);
+        EXPECT_GT(figure[l].sd_px, 0.035 * trunk) << "the reader's own place is off by so much at least";
+    }
+    for (const core::Landmark l : {core::Landmark::heel, core::Landmark::toe, core::Landmark::knuckle})
+        EXPECT_EQ(figure[l].origin, core::Origin::laid) << core::id(l);
+    for (const core::Mark& m : figure.marks) EXPECT_FALSE(m.measurable());
+    for (const core::Judged& j : bench.marking().judged())
+        EXPECT_EQ(j.verdict, core::Verdict::not_judged) << j.info().id;
+}
+
+TEST_F(OfferedFigure, OneKeyTakesWhatWasSeenAndAsksForTheRest) {
+    offer();
+    const int frame = bench.deck().frame();
+    bench.marking().confirm();
+    ASSERT_TRUE(bench.review().moment());
+    EXPECT_EQ(bench.review().moment()->frame, frame);
+    EXPECT_FALSE(bench.marking().offered());
+    const core::Figure& taken = bench.review().moment()->figure;
+    EXPECT_TRUE(taken.measurable(core::Landmark::shoulder));
+    EXPECT_TRUE(taken.measurable(core::Landmark::hip));
+    EXPECT_FALSE(taken.measurable(core::Landmark::toe)) << "nothing in the picture supported it";
+    EXPECT_TRUE(bench.marking().selected()) << "the first doubtful one is under the loupe";
+    yard.steps().undo();
+    EXPECT_EQ(written(), 0U) << "one step";
+}
+
+TEST_F(OfferedFigure, AMovedJointMakesItTheFramesOwn) {
+    offer();
+    const core::Point was = bench.marking().figure()[core::Landmark::knee].at;
+    const core::Point shoulder = bench.marking().figure()[core::Landmark::shoulder].at;
+    bench.marking().select(core::Landmark::knee);
+    bench.marking().nudge_selected(3, -2);
+    ASSERT_TRUE(bench.review().moment());
+    const core::Figure& own = bench.review().moment()->figure;
+    EXPECT_NEAR(own[core::Landmark::knee].at.x, was.x + 3, 1e-9);
+    EXPECT_NEAR(own[core::Landmark::knee].at.y, was.y - 2, 1e-9);
+    EXPECT_TRUE(own.measurable(core::Landmark::knee));
+    EXPECT_EQ(own[core::Landmark::shoulder].at, shoulder);
+    EXPECT_FALSE(own.measurable(core::Landmark::shoulder)) << "that one still waits for a yes";
+    bench.marking().nudge_selected(1, 0);
+    EXPECT_NEAR(bench.review().moment()->figure[core::Landmark::knee].at.x, was.x + 4, 1e-9);
+}
+
+TEST_F(OfferedFigure, IsGoneWhereTheCoachGoesOn) {
+    offer();
+    bench.deck().step(1);
+    EXPECT_FALSE(bench.marking().offered());
+    EXPECT_EQ(bench.marking().figure().marked(), 0);
+    EXPECT_EQ(written(), 0U);
+    bench.deck().step(-1);
+    bench.marking().confirm();
+    EXPECT_EQ(written(), 0U) << "nothing stands there any more that a key could take";
 }
 
 TEST_F(PreparedRide, OneConfirmedMomentBendsWhatWasFollowedOvernightToIt) {

@@ -7,6 +7,7 @@
 #include <cstdio>
 
 #include "app/review/figure_maker.hpp"
+#include "app/review/prepared.hpp"
 #include "simulate/clip_maker.hpp"
 #include "ui/review/strip.hpp"
 #include "ui/review/turned_horse.hpp"
@@ -204,6 +205,55 @@ class CountedInputs : public Window {
         EXPECT_LE(inputs, kMostInputs);
     }
 };
+
+/// A clip that was looked through before: its figures wait, and each is taken by one key, large on the
+/// screen.
+TEST_F(CountedInputs, OfTakingThreeFiguresThatWait) {
+    if (!app::FigureMaker::has_model())
+        GTEST_SKIP() << "the body-pose network is not there (./aspen setup fetches it)";
+    plan = test::faulty_plan();
+    plan.duration_s = 6;
+    clip = test::simulated_clip(plan, "counted-waiting");
+    const QString file = QString::fromStdString(clip.string());
+    bool known = false;
+    auto incoming = app::look_at(file);
+    const auto id = window->importer().record(incoming, known);
+    app::Job job(0, {}, true);
+    app::prepare({file, yard->records().rides.clip(id)->hash, {}}, yard->knowledge(), job);
+    settle();
+    step = "open";
+    one();
+    window->the<YardView>().rides().setFocus();
+    key(Qt::Key_Return);
+    ASSERT_TRUE(wait_for([&] { return bench().marking().offered(); }, 10000))
+        << "it opens on the first moment that tells";
+    EXPECT_EQ(bench().review().moments().size(), 0U);
+    picture().setFocus();
+    step = "gait, seat, travel";
+    press(Qt::Key_Return, Qt::AltModifier);
+    EXPECT_EQ(bench().review().stretch().gait, core::Gait::trot);
+    EXPECT_EQ(bench().review().stretch().travel, core::Travel::right);
+    step = "figures";
+    const auto trunk_seen = [&] {
+        const core::Figure f = bench().marking().figure();
+        const QPointF d = picture().to_widget(f[L::shoulder].at) - picture().to_widget(f[L::hip].at);
+        return std::hypot(d.x(), d.y());
+    };
+    const double before = trunk_seen();
+    for (std::size_t n = 1; n <= 3; ++n) {
+        if (n > 1) press(Qt::Key_Period, Qt::AltModifier);
+        ASSERT_TRUE(bench().marking().offered()) << "figure " << n;
+        if (n > 1) {
+            EXPECT_GT(trunk_seen(), 1.3 * before) << "shown large, head to heel";
+        }
+        press(Qt::Key_Y);
+        EXPECT_EQ(bench().review().moments().size(), n);
+        EXPECT_TRUE(bench().marking().figure().measurable(L::hip));
+        bench().marking().select(std::nullopt);
+    }
+    std::printf("three figures of a clip that was looked through: %d inputs\n", inputs);
+    EXPECT_EQ(inputs, 7);
+}
 
 TEST_F(CountedInputs, OfAPlainClip) { review(0); }
 TEST_F(CountedInputs, OfAClipHeldInTheHand) { review(1); }

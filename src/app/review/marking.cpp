@@ -35,11 +35,11 @@ void Marking::let_go() {
 
 /// A frame that says nothing else than the one before is no news: of a clip that plays, most are.
 void Marking::come_to_frame() {
-    const bool held = blind_ || selected_;
+    const bool held = blind_ || selected_ || (offer_ && offer_->frame != deck_.frame());
+    if (offer_ && offer_->frame != deck_.frame()) offer_.reset();
     blind_.reset();
     selected_.reset();
-    const bool same = !held && review_.is_open() && review_.stretch().judged &&
-                      review_.figure_of(review_.moment()) == judged_figure_ &&
+    const bool same = !held && review_.is_open() && review_.stretch().judged && figure() == judged_figure_ &&
                       review_.setting() == judged_in_;
     same ? choose_asked() : refresh();  // what was asked for by hand was asked for there
 }
@@ -47,6 +47,7 @@ void Marking::come_to_frame() {
 void Marking::refresh() {
     if (!review_.is_open()) {
         drag_.reset();
+        offer_.reset();
         selected_.reset();
         asked_.reset();
         judged_.clear();
@@ -65,7 +66,23 @@ void Marking::refresh() {
 
 core::Figure Marking::figure() const {
     if (blind_) return blind_->shown;
-    return drag_ ? drag_->figure : review_.figure_of(review_.moment());
+    if (drag_) return drag_->figure;
+    core::Figure out = review_.figure_of(review_.moment());
+    if (!offered()) return out;
+    out.marks = offer_->figure.marks;
+    if (out.travel == core::Travel::unknown) out.travel = offer_->figure.travel;
+    return out;
+}
+
+bool Marking::offered() const {
+    return offer_ && review_.is_open() && !review_.moment() && offer_->frame == deck_.frame() &&
+           review_.stretch().view == offer_->figure.view;
+}
+
+void Marking::offer(int frame, const core::Figure& figure, const std::string& phase) {
+    if (blind_ || drag_) return;
+    offer_ = Offer{frame, figure, phase};
+    refresh();
 }
 
 void Marking::judge() {
@@ -141,6 +158,11 @@ void Marking::ask_for_others(bool others) {
 }
 
 void Marking::put(core::Landmark l, const core::Mark& mark, int gesture) {
+    if (offered()) {
+        core::Figure whole = figure();
+        whole[l] = mark;
+        return put_figure(whole, std::nullopt, tr("Place ") + QString::fromUtf8(core::spoken(l).data()));
+    }
     // A first joint makes its moment in the same step, so that taking it back leaves nothing behind.
     yard_.step(
         tr("Place ") + QString::fromUtf8(core::spoken(l).data()),
@@ -151,10 +173,16 @@ void Marking::put(core::Landmark l, const core::Mark& mark, int gesture) {
 void Marking::put_figure(const core::Figure& figure, std::optional<core::Point> head_top, const QString& what,
                          int gesture) {
     if (!review_.is_open() || !deck_.ready()) return;
+    const std::string phase = offered() ? offer_->phase : std::string();
     yard_.step(
         what,
-        [&] {
+        [&](store::YardStore& records) {
+            if (offered() && review_.stretch().travel == core::Travel::unknown)
+                set_travel(review_, figure.travel);
             const store::Moment here = ensure_moment(review_);
+            const auto known = core::phases(review_.setting().gait, review_.setting().seat);
+            if (!phase.empty() && std::ranges::find(known, phase) != known.end())
+                records.reviews.set_phase(here.id, phase);
             app::put_figure(yard_, here, figure, head_top ? head_top : here.head_top, what);
         },
         gesture);
@@ -164,11 +192,11 @@ void Marking::put_figure(const core::Figure& figure, std::optional<core::Point> 
 void Marking::confirm(std::optional<core::Landmark> only) {
     if (blind_) return;
     const store::Moment* m = review_.moment();
-    if (!m) return;
-    const core::Figure after = core::confirmed(review_.figure_of(m), only);
+    if (!m && !offered()) return;
+    const core::Figure after = core::confirmed(figure(), only);
     // Which moment of the rise this is, is proposed with the joints; naming it by key stands above it.
     const core::Stretch& stretch = review_.stretch();
-    const bool rises = stretch.seat == core::Seat::rising && m->phase.empty();
+    const bool rises = stretch.seat == core::Seat::rising && (m ? m->phase.empty() : offer_->phase.empty());
     const std::string phase = rises ? core::rise_phase(after) : std::string();
     const QString what =
         only ? tr("Confirm ") + QString::fromUtf8(core::spoken(*only).data()) : tr("Confirm figure");
@@ -245,7 +273,7 @@ void Marking::select_next(int by) {
 }
 
 void Marking::take_away_selected() {
-    if (blind_ || !selected_ || !review_.moment()) return;
+    if (blind_ || !selected_ || (!review_.moment() && !offered())) return;
     news_.together([&] {
         put(*selected_, core::Mark{}, 0);
         selected_.reset();
@@ -255,9 +283,8 @@ void Marking::take_away_selected() {
 
 void Marking::nudge_selected(double dx, double dy) {
     if (blind_) return;
-    const store::Moment* m = review_.moment();
-    if (!selected_ || !m) return;
-    core::Mark mark = m->figure[*selected_];
+    if (!selected_ || (!review_.moment() && !offered())) return;
+    core::Mark mark = figure()[*selected_];
     mark.at.x += dx;
     mark.at.y += dy;
     mark.origin = core::Origin::clicked;
@@ -268,12 +295,11 @@ void Marking::nudge_selected(double dx, double dy) {
 }
 
 void Marking::drag(core::Landmark l, core::Point to, double zoom, bool alone) {
-    const store::Moment* m = review_.moment();
-    if (!m || blind_) return;
+    if ((!review_.moment() && !offered()) || blind_) return;
     if (!drag_) {
         nudges_ = 0;
         selected_ = l;
-        drag_ = Drag{l, review_.figure_of(m), review_.figure_of(m)};
+        drag_ = Drag{l, figure(), figure()};
         core::Mark& mark = drag_->before[l];
         mark.sd_px = click_sd(zoom);
         mark.visibility = core::Visibility::seen;

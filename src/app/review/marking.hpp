@@ -15,8 +15,14 @@ class Marking : public QObject {
   public:
     explicit Marking(Review& review, QObject* parent = nullptr);
 
-    /// The figure here, with the drag in it.
+    /// The figure here, with the drag in it; where nobody marked, what is offered.
     core::Figure figure() const;
+    /// A figure that was read on a frame before anyone marked it. While the coach stays on that frame it
+    /// stands there as one that nobody confirmed; nothing is written. Confirming it, or moving a joint of it,
+    /// makes it the frame's own, with its phase ("": none).
+    void offer(int frame, const core::Figure& figure, const std::string& phase);
+    /// Whether what stands here is only offered.
+    bool offered() const;
     /// The joint asked for next; nothing when all of the first nine (or, with `others`, all) are placed or
     /// skipped.
     std::optional<core::Landmark> asked() const { return asked_; }
@@ -97,6 +103,12 @@ class Marking : public QObject {
         core::Figure before, figure;
     };
     std::optional<Drag> drag_;
+    struct Offer {
+        int frame;
+        core::Figure figure;
+        std::string phase;
+    };
+    std::optional<Offer> offer_;
     struct Blind {
         core::Figure shown;  ///< what was marked again so far
         std::vector<core::Landmark> left;

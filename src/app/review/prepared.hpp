@@ -34,6 +34,10 @@ struct Prepared {
     bool found() const { return !anchors.empty(); }
 };
 
+/// What the reader's own place of a joint is off the landmark, at least, in trunk lengths, until somebody
+/// corrects it.
+inline constexpr double kReaderOffsetSd = 0.04;
+
 /// Clips longer than this are opened first: nobody waits overnight for a whole lesson.
 inline constexpr double kLongestPreparedS = 600;
 

@@ -2,6 +2,7 @@
 #include "app/review/review_changes.hpp"
 
 #include <algorithm>
+#include <cmath>
 
 #include "app/yard/changes.hpp"
 #include "core/ride/ride.hpp"
@@ -12,11 +13,18 @@ namespace {
 using L = core::Landmark;
 
 constexpr std::size_t kFewestJoints = 4;
+/// Less sure of than this, or with an error above this share of the trunk, a joint is asked for by itself.
+constexpr double kSeenAtLeast = 0.25, kSureSd = 0.06;
 
 }  // namespace
 
 PreparedHere::PreparedHere(Bench& bench, QObject* parent) : QObject(parent), bench_(bench) {
-    connect(&bench_, &Bench::clip_opened, this, &PreparedHere::reload);
+    connect(&bench_, &Bench::clip_opened, this, [this] {
+        begun_ = false;
+        reload();
+        begin();
+    });
+    connect(&bench_.deck(), &ClipDeck::opened, this, &PreparedHere::begin);
     connect(&bench_, &Bench::closing, this, [this] {
         prepared_.reset();
         found_nobody_ = false;
@@ -90,8 +98,25 @@ bool PreparedHere::go(int direction) {
         if (direction * (m.frame - here) <= 0) continue;
         if (!best || direction * (best->frame - m.frame) > 0) best = &m;
     }
-    if (best) bench_.deck().go_to(best->frame);
-    return best != nullptr;
+    if (!best) return false;
+    const int frame = best->frame;
+    bench_.deck().go_to(frame);
+    if (const auto figure = figure_on(frame)) bench_.marking().offer(frame, *figure, phase_on(frame));
+    return true;
+}
+
+/// A clip that nobody marked or was in yet opens on its first moment that tells.
+void PreparedHere::begin() {
+    if (begun_ || !bench_.is_open() || !bench_.deck().ready()) return;
+    begun_ = true;
+    if (!has_moments() && bench_.deck().frame() == 0) go(1);
+}
+
+std::string PreparedHere::phase_on(int frame) const {
+    for (const PreparedMoment& m : prepared_->moments) {
+        if (m.frame == frame) return m.phase;
+    }
+    return {};
 }
 
 const core::Tracks* PreparedHere::tracks() const {
@@ -106,42 +131,63 @@ const core::Tracks* PreparedHere::tracks() const {
     return &*tracks_;
 }
 
+std::optional<core::Figure> PreparedHere::figure_on(int frame) const {
+    const core::Tracks* read = tracks();
+    if (!read || prepared_->travel == core::Travel::unknown) return std::nullopt;
+    core::Figure figure = bench_.review().figure_of(nullptr);
+    if (figure.view != core::View::side) return std::nullopt;
+    figure.travel = prepared_->travel;
+    figure.marks = {};
+    std::vector<const core::TrackPoint*> seen;
+    for (auto p = std::ranges::lower_bound(read->points, frame, {}, &core::TrackPoint::frame);
+         p != read->points.end() && p->frame == frame; ++p) {
+        if (!p->hidden) seen.push_back(&*p);
+        if (!p->hidden) figure[p->landmark].at = p->at;
+    }
+    const double trunk = core::distance(figure[L::shoulder].at, figure[L::hip].at);
+    std::size_t sure = 0;
+    std::vector<core::KnownJoint> known;
+    for (const core::TrackPoint* p : seen) {
+        // What was hardly seen is asked for one by one, as what was laid is.
+        const bool doubtful = p->confidence < kSeenAtLeast || p->sd_px > kSureSd * trunk;
+        const double sd = std::hypot(p->sd_px, kReaderOffsetSd * trunk);
+        figure[p->landmark] = {p->at,
+                               core::Visibility::seen,
+                               std::max(2.0, sd),
+                               doubtful ? core::Origin::laid : core::Origin::proposed,
+                               false,
+                               p->at};
+        if (!doubtful) ++sure;
+        known.push_back({p->landmark, p->at, sd});
+    }
+    if (sure < kFewestJoints) return std::nullopt;
+    core::PoseFrame pose = bench_.marking().pose_frame();
+    pose.travel = prepared_->travel;
+    const core::Knowledge& knowledge = bench_.yard().knowledge();
+    if (const auto fitted = core::fit_pose(pose, knowledge.body, known, std::nullopt)) {
+        for (const L l : {L::heel, L::toe, L::knuckle})
+            figure[l] = {(*fitted)[l],
+                         core::Visibility::seen,
+                         knowledge.figure_errors.of(core::Origin::laid, l) * trunk,
+                         core::Origin::laid,
+                         false,
+                         (*fitted)[l]};
+    }
+    return figure;
+}
+
 void PreparedHere::mark_here() {
     if (!bench_.is_open() || !bench_.deck().ready()) return;
     Review& review = bench_.review();
     const int frame = bench_.deck().frame();
-    const core::Tracks* followed = tracks();
-    if (!followed) return emit say(tr("This clip was not prepared: [three_clicks] lays a figure."));
+    if (!tracks()) return emit say(tr("This clip was not prepared: [three_clicks] lays a figure."));
     if (review.moment() && review.moment()->figure.marked() > 0)
         return emit say(tr("This frame is marked already; nothing of it is overwritten."));
-    core::Figure figure = review.figure_of(review.moment());
-    std::size_t joints = 0;
-    for (auto p = std::ranges::lower_bound(followed->points, frame, {}, &core::TrackPoint::frame);
-         p != followed->points.end() && p->frame == frame; ++p) {
-        if (p->hidden) continue;
-        figure[p->landmark] = {
-            p->at, core::Visibility::seen, std::max(2.0, p->sd_px), core::Origin::carried, false, p->at};
-        ++joints;
-    }
-    if (joints < kFewestJoints)
-        return emit say(tr("Too few joints were seen on this frame; go to another one."));
-    std::string phase;
-    for (const PreparedMoment& m : prepared_->moments) {
-        if (m.frame == frame) phase = m.phase;
-    }
-    if (prepared_->travel != core::Travel::unknown && figure.travel == core::Travel::unknown)
-        figure.travel = prepared_->travel;
-    Yard& yard = bench_.yard();
-    yard.step(tr("Mark what was prepared"), [&](store::YardStore& records) {
-        if (review.stretch().travel == core::Travel::unknown) set_travel(review, figure.travel);
-        const store::Moment made = ensure_moment(review);
-        const auto known = core::phases(review.setting().gait, review.setting().seat);
-        if (!phase.empty() && std::ranges::find(known, phase) != known.end())
-            records.reviews.set_phase(made.id, phase);
-        put_figure(yard, made, figure, std::nullopt, tr("Mark what was prepared"));
-    });
-    emit say(tr("%1 joints as they were followed to here. Look, drag what is off, then [confirm] confirms.")
-                 .arg(joints));
+    const auto figure = figure_on(frame);
+    if (!figure) return emit say(tr("Too few joints were seen on this frame; go to another one."));
+    bench_.marking().offer(frame, *figure, phase_on(frame));
+    bench_.marking().put_figure(*figure, std::nullopt, tr("Mark what was prepared"));
+    emit say(tr("The figure as it was read. Look, drag what is off, then [confirm] confirms what was seen."));
 }
 
 }  // namespace aspen::app

@@ -22,9 +22,14 @@ class PreparedHere : public QObject {
     bool can_take() const;
     /// Says them, as one step.
     void take();
-    /// To the next open moment in a direction; false where there is none.
+    /// To the next open moment in a direction, with the figure that was read there offered; false where there
+    /// is none.
     bool go(int direction);
-    /// Marks the frame one is at with the joints as they were followed to it, not confirmed; says why not.
+    /// The whole figure as it was read on a frame: joints that were seen with their error and that of the
+    /// reader, not confirmed; what was not seen surely, and the foot, laid from the limbs. Nothing where too
+    /// little was seen.
+    std::optional<core::Figure> figure_on(int frame) const;
+    /// Marks the frame one is at with it, not confirmed; says why not.
     void mark_here();
     const std::optional<Prepared>& prepared() const { return prepared_; }
     /// The clip was looked through and nobody was found in it.
@@ -41,7 +46,10 @@ class PreparedHere : public QObject {
     void say(const QString& line);
 
   private:
+    void begin();
+    std::string phase_on(int frame) const;
     Bench& bench_;
+    bool begun_ = false;  ///< the first moment of this clip was gone to, or need not be
     std::optional<Prepared> prepared_;
     bool found_nobody_ = false;
     mutable std::optional<core::Tracks> tracks_;

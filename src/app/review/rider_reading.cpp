@@ -14,8 +14,6 @@ namespace {
 
 using L = core::Landmark;
 
-/// What the reader's own place of a joint is off the landmark, at least, until somebody corrects it.
-constexpr double kOffsetSd = 0.04;
 constexpr std::size_t kKeptPictures = std::size_t{64} << 20;
 
 std::string hash_of_clip(const std::string& clip) {
@@ -63,7 +61,7 @@ std::optional<ReadRider> RiderReading::on(int frame) const {
     const double trunk = core::distance(shoulder->second.at, hip->second.at);
     ReadRider out;
     for (const auto& [landmark, joint] : joints) {
-        out.joints.push_back({landmark, joint.at, joint.sd_px, kOffsetSd * trunk, joint.score});
+        out.joints.push_back({landmark, joint.at, joint.sd_px, kReaderOffsetSd * trunk, joint.score});
         out.score += joint.score / static_cast<double>(joints.size());
     }
     return out;

@@ -59,6 +59,7 @@ QString NoticeBand::words() const {
     const bool marked = std::ranges::any_of(now_.review().moments(), [&](const store::Moment& m) {
         return m.slot == now_.review().slot() && m.figure.marked() > 0;
     });
+    if (now_.marking().offered()) return tr("look at the figure; [confirm] takes what was seen of it");
     if (!marked && now_.review().answers().empty())
         return tr("stop on a telling frame; [three_clicks] lays the figure, [checks] asks the eye");
     if (now_.marking().has_unconfirmed()) return tr("look at the joints; [confirm] says they are right");

@@ -121,6 +121,8 @@ bool PictureView::see(Part part) {
     using L = core::Landmark;
     if (part == Part::whole) return zoom_to_fit(), true;
     static const std::map<Part, std::vector<L>> joints{
+        {Part::rider,
+         {L::ear, L::eye, L::shoulder, L::elbow, L::wrist, L::hip, L::knee, L::ankle, L::heel, L::toe}},
         {Part::head, {L::ear, L::eye, L::chin, L::shoulder}},
         {Part::trunk,
          {L::ear, L::shoulder, L::elbow, L::hip, L::left_shoulder, L::right_shoulder, L::left_hip,

@@ -60,7 +60,7 @@ class PictureView : public BenchPanel {
     core::SeenPart seen_part() const;
     void zoom_to_fit();
     void zoom_by(double factor, QPointF at);
-    enum class Part { whole, head, trunk, leg, hand, horse };
+    enum class Part { whole, rider, head, trunk, leg, hand, horse };
     /// Frames a part of the body. False where too few of its joints are there.
     bool see(Part part);
     /// Frames the joints a measure is read from and draws it there; again, or an empty id, lets go.

@@ -31,9 +31,10 @@ void PreparedLine::refresh() {
     QStringList rest;
     if (!seems.isEmpty()) rest << tr("[take_seems] yes");
     if (moments > 0)
-        rest << (moments == 1
-                     ? tr("one moment worth marking: [seems_next] there, [mark_seen] marks it")
-                     : tr("%1 moments worth marking: [seems_next] next, [mark_seen] marks it").arg(moments));
+        rest
+            << (moments == 1
+                    ? tr("one moment that tells: [seems_next] there, [confirm] takes its figure")
+                    : tr("%1 moments that tell: [seems_next] next, [confirm] takes its figure").arg(moments));
     words_->say(seems.isEmpty() ? tr("Looked through") : seems, "   " + rest.join(" · "));
 }
 

@@ -82,8 +82,10 @@ void ReviewView::bind_prepared() {
     });
     const auto go = [this](int direction) {
         if (!prepared_.go(direction))
-            emit say(direction > 0 ? tr("No further moment is proposed here.")
-                                   : tr("No moment is proposed before this one."));
+            return emit say(direction > 0 ? tr("No further moment is proposed here.")
+                                          : tr("No moment is proposed before this one."));
+        // What is to be taken is shown large, head to heel.
+        if (bench_.marking().offered()) picture_->see(PictureView::Part::rider);
     };
     does("seems_next", [go] { go(1); });
     does("seems_previous", [go] { go(-1); });
