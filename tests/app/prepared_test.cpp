@@ -12,6 +12,7 @@
 #include "app/review/stride_work.hpp"
 #include "core/ride/ride.hpp"
 #include "media/pose/rider_finder.hpp"
+#include "media/pose/rider_reader.hpp"
 
 namespace aspen::app {
 namespace {
@@ -235,6 +236,25 @@ TEST_F(PreparedRide, AStopIsHeededAndPausesTheQueue) {
     ASSERT_TRUE(wait_for([&] { return yard.jobs().all_running() == 0; }));
     EXPECT_FALSE(preparing.on());
     EXPECT_FALSE(preparing.busy());
+}
+
+TEST_F(PreparedRide, ReadingStopsOnItsWay) {
+    media::VideoReader reader(source);
+    media::PoseNetwork network(FigureMaker::model_file().toStdString());
+    constexpr int kFrame = 20;
+    const auto found = media::find_rider(network, reader.picture(kFrame));
+    ASSERT_TRUE(found);
+    std::atomic<bool> stop{false};
+    int steps = 0;
+    const media::ReadWith with{&stop, [&](double) {
+                                   if (++steps == 5) stop = true;
+                               }};
+    std::vector<media::ReadRun> runs;
+    media::CameraSteps camera;
+    EXPECT_THROW(media::read_rider(reader, network, {{kFrame, found->figure}}, runs, camera, with),
+                 media::ReadCancelled);
+    EXPECT_EQ(steps, 5) << "not a frame further";
+    EXPECT_TRUE(runs.empty());
 }
 
 TEST(RiderFinder, FindsNobodyWhereNobodyIs) {

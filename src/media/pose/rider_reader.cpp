@@ -122,6 +122,7 @@ class Walk {
     /// The whole frame one stands on, in grey, and how far it is shrunk.
     const cv::Mat& picture(const Standing& now) { return kept(now.frame).grey; }
     double shrunk(const Standing& now) { return kept(now.frame).shrunk; }
+    const std::atomic<bool>* stop() const { return with_.stop; }
 
   private:
     /// A frame as it is followed in, and whole where the network looks.
@@ -268,8 +269,8 @@ class Done {
             }
         }
     }
-    void put(const strip::Strip& strip) {
-        const auto read = strip::read(strip);
+    void put(const strip::Strip& strip, const std::atomic<bool>* stop) {
+        const auto read = strip::read(strip, stop);
         if (read.empty()) return;
         for (std::size_t f = 0; f < strip.frames.size(); ++f) {
             JointsOfFrame now;
@@ -332,7 +333,7 @@ void read_on(Walk& walk, Standing now, int last, core::Travel travel, Done& done
         put_sights(strip, walk);
         at(now.frame);
         if (strip.frames.size() < kFramesAtOnce) continue;
-        done.put(strip);
+        done.put(strip, walk.stop());
         const auto rest = static_cast<std::ptrdiff_t>(strip.frames.size() - kOverlap);
         strip.frames.erase(strip.frames.begin(), strip.frames.begin() + rest);
         strip.first += static_cast<int>(rest);
@@ -340,7 +341,7 @@ void read_on(Walk& walk, Standing now, int last, core::Travel travel, Done& done
     walk.collect(now);
     put_sights(strip, walk);
     if (lost || now.missed > 0) cut_back(strip);
-    if (!strip.frames.empty()) done.put(strip);
+    if (!strip.frames.empty()) done.put(strip, walk.stop());
 }
 
 }  // namespace

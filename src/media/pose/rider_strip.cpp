@@ -6,6 +6,7 @@
 
 #include "media/pose/flow_step.hpp"
 #include "media/pose/to_carry.hpp"
+#include "media/reading/read_watch.hpp"
 
 namespace aspen::media::strip {
 namespace {
@@ -64,10 +65,11 @@ core::Figure figure_on(const core::StretchToFuse& s, std::size_t frame, core::Tr
 }
 
 /// How the surfaces beside all joints go from one frame to the next, where the joints lie now.
-void follow_surfaces(const Strip& strip, core::StretchToFuse& s) {
+void follow_surfaces(const Strip& strip, core::StretchToFuse& s, const std::atomic<bool>* stop) {
     const double reach = flow::reach_of(strip.frames.front().trunk * strip.frames.front().cut.shrunk);
     flow::Pyramid before = flow::pyramid_of(strip.frames.front().cut.grey, reach);
     for (std::size_t f = 0; f + 1 < s.frames; ++f) {
+        stop_if_cancelled({stop, {}});
         const Cut &here = strip.frames[f].cut, &there = strip.frames[f + 1].cut;
         const core::Figure figure = figure_on(s, f, strip.travel);
         std::vector<flow::Traveller> travellers;
@@ -150,12 +152,12 @@ void put_scores(const Strip& strip, std::vector<std::vector<core::Observed>>& jo
 
 }  // namespace
 
-std::vector<std::vector<core::Observed>> read(const Strip& strip) {
+std::vector<std::vector<core::Observed>> read(const Strip& strip, const std::atomic<bool>* stop) {
     if (std::ranges::all_of(strip.frames, [](const Frame& f) { return f.sights.empty(); })) return {};
     core::StretchToFuse s = gathered(strip);
     std::vector<std::vector<core::Observed>> out;
     for (int time = 0; time < kTimesOver; ++time) {
-        follow_surfaces(strip, s);
+        follow_surfaces(strip, s, stop);
         out = core::fused(s);
         for (std::size_t j = 0; j < s.joints; ++j) {
             for (std::size_t f = 0; f < s.frames; ++f) s.start[j][f] = out[j][f].at;

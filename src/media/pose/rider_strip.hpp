@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <array>
+#include <atomic>
 #include <deque>
 #include <opencv2/core.hpp>
 #include <vector>
@@ -54,7 +55,8 @@ struct Strip {
     std::deque<Frame> frames;
 };
 
-/// The joints on every frame of the strip; nothing where no frame was looked at.
-std::vector<std::vector<core::Observed>> read(const Strip& strip);
+/// The joints on every frame of the strip; nothing where no frame was looked at. Throws ReadCancelled once
+/// `stop` is set.
+std::vector<std::vector<core::Observed>> read(const Strip& strip, const std::atomic<bool>* stop);
 
 }  // namespace aspen::media::strip
