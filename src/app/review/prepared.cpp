@@ -31,7 +31,7 @@ constexpr int kPreparedVersion = 2;
 /// and at most.
 constexpr double kLookEveryS = 4;
 constexpr int kFewestPlaces = 5, kMostPlaces = 9, kTellTheWay = 3;
-constexpr std::size_t kKeptPictures = std::size_t{64} << 20;
+constexpr std::size_t kHeldWhileReading = std::size_t{64} << 20;
 constexpr double kSearchShare = 0.15, kReadShare = 0.9;  // of the job's progress
 
 QString file_for(const std::string& hash) {
@@ -310,7 +310,7 @@ LookedThrough look_through_clip(const ToPrepare& clip, const core::Knowledge& kn
     media::ReaderOptions options;
     options.order_cache = {cache_folder().toStdString(), clip.hash};
     options.quality = media::Quality::quick;
-    options.cache_bytes = kKeptPictures;
+    options.cache_bytes = kHeldWhileReading;
     LookedThrough made;
     Prepared& out = made.seems;
     media::VideoReader reader(clip.file.toStdString(), {&job.stopped(), {}}, options);
