@@ -32,6 +32,7 @@
 #include "ui/review/picture_view.hpp"
 #include "ui/review/review_view.hpp"
 #include "ui/schools/schools_view.hpp"
+#include "ui/shared/theme.hpp"
 #include "ui/yard/yard_view.hpp"
 
 namespace aspen::ui {
