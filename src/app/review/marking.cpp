@@ -76,12 +76,13 @@ core::Figure Marking::figure() const {
 
 bool Marking::offered() const {
     return offer_ && review_.is_open() && !review_.moment() && offer_->frame == deck_.frame() &&
+           offer_->clip == review_.clip().id && offer_->slot == review_.slot() &&
            review_.stretch().view == offer_->figure.view;
 }
 
 void Marking::offer(int frame, const core::Figure& figure, const std::string& phase) {
-    if (blind_ || drag_) return;
-    offer_ = Offer{frame, figure, phase};
+    if (blind_ || drag_ || !review_.is_open()) return;
+    offer_ = Offer{review_.clip().id, review_.slot(), frame, figure, phase};
     refresh();
 }
 

@@ -104,7 +104,8 @@ class Marking : public QObject {
     };
     std::optional<Drag> drag_;
     struct Offer {
-        int frame;
+        store::ClipId clip;
+        int slot, frame;
         core::Figure figure;
         std::string phase;
     };

@@ -12,7 +12,6 @@
 #include "media/pose/flow_step.hpp"
 #include "media/pose/rider_finder.hpp"
 #include "media/pose/rider_strip.hpp"
-#include "media/pose/to_carry.hpp"
 
 namespace aspen::media {
 namespace {

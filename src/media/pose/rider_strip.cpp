@@ -2,7 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
-#include <optional>
+#include <utility>
 
 #include "media/pose/flow_step.hpp"
 #include "media/pose/to_carry.hpp"
@@ -80,9 +80,9 @@ void follow_surfaces(const Strip& strip, core::StretchToFuse& s, const std::atom
             for (const Point& end : p.tied_to) t.tied_to.push_back(here.small(end));
             travellers.push_back(std::move(t));
         }
-        const flow::Pyramid after = flow::pyramid_of(there.grey, reach);
+        flow::Pyramid after = flow::pyramid_of(there.grey, reach);
         flow::step_all(travellers, before, after, reach);
-        before = after;
+        before = std::move(after);
         for (std::size_t j = 0; j < kJoints.size(); ++j) {
             const flow::Traveller& t = travellers[j];
             s.steps[j][f] = {};

@@ -66,9 +66,8 @@ class VideoReader::Impl {
             decoder_.aim(n, n + kAhead);
             while (!decoder_.cache().has(n) && decoder_.advance()) stop_if_cancelled({cancel_, {}});
         }
-        if (!decoder_.cache().has(n) && last_ >= 0 && n > last_ &&
-            n <= last_ + kStep) {  // a second step forward
-                                   // starts a run
+        const bool goes_on = last_ >= 0 && n > last_ && n <= last_ + kStep;
+        if (!decoder_.cache().has(n) && goes_on) {  // a second step forward starts a run
             decoder_.aim(n, n + kAhead);
             while (!decoder_.cache().has(n) && decoder_.advance()) stop_if_cancelled({cancel_, {}});
         }
