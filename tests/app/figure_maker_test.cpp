@@ -3,6 +3,7 @@
 #include "app/review/figure_maker.hpp"
 
 #include "app/bench_fixture.hpp"
+#include "media/pose/limb_ends_network.hpp"
 #include "media/pose/pose_network.hpp"
 
 namespace aspen::app {
@@ -222,6 +223,50 @@ TEST(PoseNetwork, FindsAWalkerInTheOpenCvClip) {
     for (const core::NetworkRun& r : runs) head += r.at[0].y / 6, feet += (r.at[15].y + r.at[16].y) / 12;
     EXPECT_NEAR(head, 164, 8);
     EXPECT_NEAR(feet, 226, 10);
+}
+
+// A picture seen in a mirror says the same of the other side: exact, whatever the network thinks of a walker.
+TEST(LimbEndsNetwork, SaysTheSameOfAMirroredPicture) {
+    if (!QFileInfo::exists(FigureMaker::ends_file()))
+        GTEST_SKIP() << "the network for heel and toe is not there (./aspen setup fetches it)";
+    media::VideoReader reader("/usr/share/doc/opencv-doc/examples/data/vtest.avi");
+    const media::Picture plain = reader.picture(0);
+    media::Picture mirrored = plain;
+    // Pixel n of a row shows what was at width - n before, as the networks' own mirror does.
+    for (int y = 0; y < plain.height; ++y) {
+        for (int x = 1; x < plain.width; ++x) {
+            const auto at = [&](int column) {
+                return 4 * (static_cast<std::size_t>(y) * plain.width + column);
+            };
+            std::copy_n(plain.bgra.begin() + static_cast<std::ptrdiff_t>(at(plain.width - x)), 4,
+                        mirrored.bgra.begin() + static_cast<std::ptrdiff_t>(at(x)));
+        }
+    }
+    media::LimbEndsNetwork net(FigureMaker::ends_file().toStdString());
+    const core::Crop crop = core::crops_for({513, 157}, {516, 232}).front();
+    const auto one = net.run(plain, crop, core::Travel::right, false),
+               other = net.run(mirrored, {{plain.width - crop.centre.x, crop.centre.y}, crop.side},
+                               core::Travel::left, true);
+    ASSERT_TRUE(one && other) << "a walker";
+    const auto expect_same = [&](const media::SeenEnd& a, const media::SeenEnd& b, const char* what) {
+        EXPECT_NEAR(a.at.x, plain.width - b.at.x, 2) << what;
+        EXPECT_NEAR(a.at.y, b.at.y, 2) << what;
+        EXPECT_NEAR(a.score, b.score, 0.1) << what;
+    };
+    expect_same(one->heel, other->heel, "heel");
+    expect_same(one->toe, other->toe, "toe");
+    expect_same(one->knuckle, other->knuckle, "knuckle");
+    EXPECT_NEAR(one->toe.at.y, 230, 8) << "where the walker's feet are";
+}
+
+TEST(LimbEndsNetwork, FindsNobodyOnGrey) {
+    if (!QFileInfo::exists(FigureMaker::ends_file()))
+        GTEST_SKIP() << "the network for heel and toe is not there (./aspen setup fetches it)";
+    media::Picture grey;
+    grey.width = grey.height = 256;
+    grey.bgra.assign(256 * 256 * 4, 120);
+    media::LimbEndsNetwork net(FigureMaker::ends_file().toStdString());
+    EXPECT_FALSE(net.run(grey, {{128, 128}, 256}, core::Travel::right, false));
 }
 
 }  // namespace

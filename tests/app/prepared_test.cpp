@@ -251,7 +251,7 @@ TEST_F(PreparedRide, ReadingStopsOnItsWay) {
                                }};
     std::vector<media::ReadRun> runs;
     media::CameraSteps camera;
-    EXPECT_THROW(media::read_rider(reader, network, {{kFrame, found->figure}}, runs, camera, with),
+    EXPECT_THROW(media::read_rider(reader, {network}, {{kFrame, found->figure}}, runs, camera, with),
                  media::ReadCancelled);
     EXPECT_EQ(steps, 5) << "not a frame further";
     EXPECT_TRUE(runs.empty());

@@ -55,6 +55,19 @@ double trunk_px(const core::Figure& f) {
     return both ? std::max(8.0, core::distance(f[a].at, f[b].at)) : 100.0;
 }
 
+QString network_file(const QString& name) {
+    QStringList places;
+    if (const QString said = qEnvironmentVariable("ASPEN_MODELS"); !said.isEmpty())
+        return QDir(said).filePath(name);
+    places << QString(ASPEN_MODEL_FOLDER)
+           << QStandardPaths::locateAll(QStandardPaths::GenericDataLocation, "aspen-crest",
+                                        QStandardPaths::LocateDirectory);
+    for (const QString& p : places) {
+        if (QFileInfo::exists(QDir(p).filePath(name))) return QDir(p).filePath(name);
+    }
+    return QDir(places.front()).filePath(name);
+}
+
 }  // namespace
 
 namespace {
@@ -128,19 +141,8 @@ FigureMaker::~FigureMaker() {
     if (job_) job_->stop();
 }
 
-QString FigureMaker::model_file() {
-    const QString name = "movenet-thunder.onnx";
-    QStringList places;
-    if (const QString said = qEnvironmentVariable("ASPEN_MODELS"); !said.isEmpty())
-        return QDir(said).filePath(name);
-    places << QString(ASPEN_MODEL_FOLDER)
-           << QStandardPaths::locateAll(QStandardPaths::GenericDataLocation, "aspen-crest",
-                                        QStandardPaths::LocateDirectory);
-    for (const QString& p : places) {
-        if (QFileInfo::exists(QDir(p).filePath(name))) return QDir(p).filePath(name);
-    }
-    return QDir(places.front()).filePath(name);
-}
+QString FigureMaker::model_file() { return network_file("movenet-thunder.onnx"); }
+QString FigureMaker::ends_file() { return network_file("blazepose-full.onnx"); }
 
 bool FigureMaker::has_model() { return QFileInfo::exists(model_file()); }
 

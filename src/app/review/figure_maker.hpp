@@ -45,6 +45,8 @@ class FigureMaker : public QObject {
 
     /// Where the network should be, whether it is there or not.
     static QString model_file();
+    /// The network for heel, toe and knuckle; without it they are laid.
+    static QString ends_file();
     static bool has_model();
 
   signals:

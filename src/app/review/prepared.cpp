@@ -26,7 +26,7 @@ namespace {
 using nlohmann::json;
 using L = core::Landmark;
 
-constexpr int kPreparedVersion = 2;
+constexpr int kPreparedVersion = 3;
 /// A rider is looked for every so many seconds, so that no joint is followed far; at so many places at least
 /// and at most.
 constexpr double kLookEveryS = 4;
@@ -150,8 +150,8 @@ std::vector<store::Moment> moments_of(const Prepared& p) {
 /// frames out it looks again.
 class RiderSearch {
   public:
-    RiderSearch(media::VideoReader& reader, media::PoseNetwork& network, Job& job)
-        : reader_(reader), network_(network), job_(job) {
+    RiderSearch(media::VideoReader& reader, const media::RiderNetworks& networks, Job& job)
+        : reader_(reader), networks_(networks), job_(job) {
         const int places =
             std::clamp(static_cast<int>(reader.facts().duration_s / kLookEveryS), kFewestPlaces, kMostPlaces);
         for (const int k : in_turn(places))
@@ -173,7 +173,7 @@ class RiderSearch {
                 from.push_back(a);
             }
             std::ranges::sort(from, {}, &media::RiderAnchor::frame);
-            media::read_rider(reader_, network_, from, out, camera,
+            media::read_rider(reader_, networks_, from, out, camera,
                               {&job_.stopped(), [&](double share) {
                                    job_.progress(kSearchShare + (kReadShare - kSearchShare) * share);
                                }});
@@ -202,11 +202,11 @@ class RiderSearch {
         if (job_.stopped()) throw media::ReadCancelled{};
         const int frame = waiting_.front();
         waiting_.erase(waiting_.begin());
-        const auto found = media::find_rider(network_, reader_.picture(frame), &job_.stopped());
+        const auto found = media::find_rider(networks_.joints, reader_.picture(frame), &job_.stopped());
         if (found) found_.push_back({frame, found->figure});
     }
     media::VideoReader& reader_;
-    media::PoseNetwork& network_;
+    media::RiderNetworks networks_;
     Job& job_;
     std::vector<int> waiting_;
     std::vector<media::RiderAnchor> found_;
@@ -219,8 +219,8 @@ core::Figure figure_on(const media::ReadRun& run, std::size_t frame, core::Trave
     out.travel = travel;
     std::size_t j = 0;
     for (const L l : media::read_joints()) {
-        const core::Observed& o = run.joints[j++][frame];
-        out[l] = {o.at, core::Visibility::seen, o.sd_px, core::Origin::proposed, false, o.at};
+        if (const auto& o = run.joints[j++][frame])
+            out[l] = {o->at, core::Visibility::seen, o->sd_px, core::Origin::proposed, false, o->at};
     }
     return out;
 }
@@ -232,8 +232,9 @@ media::FollowPass pass_of(const media::ReadRun& run, const FollowPlan& plan, std
         auto& points = out.frames.emplace_back(plan.landmarks.size());
         for (std::size_t j = 0; j < joints.size(); ++j) {
             const auto at = std::ranges::find(plan.landmarks, joints[j]) - plan.landmarks.begin();
-            const core::Observed& o = run.joints[j][f];
-            points[static_cast<std::size_t>(at)] = media::CarriedPoint{o.at, o.sd_px, o.score, true};
+            // What the run does not begin with is not followed on it.
+            if (const auto& o = run.joints[j][f]; o && at < std::ssize(plan.landmarks))
+                points[static_cast<std::size_t>(at)] = media::CarriedPoint{o->at, o->sd_px, o->score, true};
         }
     }
     out.end.resize(plan.landmarks.size());
@@ -289,6 +290,18 @@ void say_stretches(core::Tracks tracks, const core::CaptureMap& real, const medi
 
 }  // namespace
 
+double reader_offset_sd(core::Landmark landmark) {
+    switch (landmark) {
+        case L::heel:
+        case L::toe:
+            return 0.07;
+        case L::knuckle:
+            return 0.05;
+        default:
+            return 0.04;
+    }
+}
+
 FollowPlan prepared_plan(const Prepared& p, const QString& file, const std::string& hash, int frames) {
     const auto moments = moments_of(p);
     std::vector<const store::Moment*> anchors;
@@ -316,8 +329,10 @@ LookedThrough look_through_clip(const ToPrepare& clip, const core::Knowledge& kn
     media::VideoReader reader(clip.file.toStdString(), {&job.stopped(), {}}, options);
     const media::ClipFacts facts = reader.facts();
     if (facts.frames > 1 && facts.duration_s <= kLongestPreparedS) {
-        media::PoseNetwork network(FigureMaker::model_file().toStdString());
-        RiderSearch search(reader, network, job);
+        media::PoseNetwork joints(FigureMaker::model_file().toStdString());
+        std::optional<media::LimbEndsNetwork> ends;
+        if (QFileInfo::exists(FigureMaker::ends_file())) ends.emplace(FigureMaker::ends_file().toStdString());
+        RiderSearch search(reader, {joints, ends ? &*ends : nullptr}, job);
         const core::Travel way = search.way();
         job.progress(kSearchShare);
         const auto runs = way == core::Travel::unknown ? std::vector<media::ReadRun>{}

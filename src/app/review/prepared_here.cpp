@@ -150,7 +150,7 @@ std::optional<core::Figure> PreparedHere::figure_on(int frame) const {
     for (const core::TrackPoint* p : seen) {
         // What was hardly seen is asked for one by one, as what was laid is.
         const bool doubtful = p->confidence < kSeenAtLeast || p->sd_px > kSureSd * trunk;
-        const double sd = std::hypot(p->sd_px, kReaderOffsetSd * trunk);
+        const double sd = std::hypot(p->sd_px, reader_offset_sd(p->landmark) * trunk);
         figure[p->landmark] = {p->at,
                                core::Visibility::seen,
                                std::max(2.0, sd),
@@ -165,13 +165,15 @@ std::optional<core::Figure> PreparedHere::figure_on(int frame) const {
     pose.travel = prepared_->travel;
     const core::Knowledge& knowledge = bench_.yard().knowledge();
     if (const auto fitted = core::fit_pose(pose, knowledge.body, known, std::nullopt)) {
-        for (const L l : {L::heel, L::toe, L::knuckle})
+        for (const L l : {L::heel, L::toe, L::knuckle}) {
+            if (figure[l].visibility == core::Visibility::seen) continue;
             figure[l] = {(*fitted)[l],
                          core::Visibility::seen,
                          knowledge.figure_errors.of(core::Origin::laid, l) * trunk,
                          core::Origin::laid,
                          false,
                          (*fitted)[l]};
+        }
     }
     return figure;
 }

@@ -61,7 +61,8 @@ std::optional<ReadRider> RiderReading::on(int frame) const {
     const double trunk = core::distance(shoulder->second.at, hip->second.at);
     ReadRider out;
     for (const auto& [landmark, joint] : joints) {
-        out.joints.push_back({landmark, joint.at, joint.sd_px, kReaderOffsetSd * trunk, joint.score});
+        out.joints.push_back(
+            {landmark, joint.at, joint.sd_px, reader_offset_sd(landmark) * trunk, joint.score});
         out.score += joint.score / static_cast<double>(joints.size());
     }
     return out;

@@ -26,7 +26,7 @@ struct ReadRider {
 };
 
 /// What the program finds of a rider by itself: a clip is looked through (prepared.hpp), and each frame's
-/// figure lies ready. From the side, ear to ankle. Any one thread; throws core::Refused where the clip or the
+/// figure lies ready. From the side, ear to toe. Any one thread; throws core::Refused where the clip or the
 /// network is not there, and what the reader throws.
 class RiderReading {
   public:

@@ -34,6 +34,8 @@ constexpr double kSmallestTrunkPx = 8;
 // A sight that is this far off, or of this much another size, is of somebody else; trunk lengths.
 constexpr double kAnotherAt = 1.0, kAnotherSize = 1.6;
 constexpr double kTrunkInertia = 0.8;
+/// An end of a limb of which its network is less sure than this was not seen.
+constexpr double kEndScore = 0.5;
 
 using strip::place_of;
 constexpr std::size_t kEar = place_of(L::ear), kShoulder = place_of(L::shoulder), kElbow = place_of(L::elbow),
@@ -55,8 +57,8 @@ struct Standing {
 
 class Walk {
   public:
-    Walk(VideoReader& reader, PoseNetwork& network, core::Travel travel, const ReadWith& with)
-        : reader_(reader), network_(network), travel_(travel), with_(with) {
+    Walk(VideoReader& reader, const RiderNetworks& networks, core::Travel travel, const ReadWith& with)
+        : reader_(reader), networks_(networks), travel_(travel), with_(with) {
         const ClipFacts& facts = reader.facts();
         const double fps = facts.average_fps > 0 ? facts.average_fps : 30;
         every_ = std::max(1, static_cast<int>(std::lround(fps * kLookEveryS)));
@@ -115,8 +117,8 @@ class Walk {
         if (!cut_ || cut_frame_ != now.frame) cut_ = cut(now), cut_frame_ = now.frame;
         return {*cut_, now.carried, now.trunk, {}};
     }
-    /// Sights by frame since they were asked for last.
-    std::vector<std::pair<int, strip::Sight>> sights() { return std::exchange(sights_, {}); }
+    /// What was seen by frame since it was asked for last.
+    std::vector<std::pair<int, std::vector<strip::Sight>>> sights() { return std::exchange(sights_, {}); }
 
     /// The whole frame one stands on, in grey, and how far it is shrunk.
     const cv::Mat& picture(const Standing& now) { return kept(now.frame).grey; }
@@ -202,7 +204,12 @@ class Walk {
         int frame = 0;
         Point carried;
     };
-    /// Sends the network to look at the frame one stands on, where the rider is expected. It looks while the
+    /// What both networks saw of a frame.
+    struct Look {
+        core::NetworkRun joints;
+        std::optional<LimbEnds> ends;
+    };
+    /// Sends the networks to look at the frame one stands on, where the rider is expected. It looks while the
     /// next frames are read: one thread each.
     void look(const Standing& now) {
         const core::Crop crop = crop_round(now.at[kEar], now.at[kHip], now.trunk);
@@ -213,11 +220,14 @@ class Walk {
         pending_run_ = std::async(
             std::launch::async,
             [this, crop, mirrored, picture = here.whole ? *here.whole : reader_.picture(now.frame)] {
-                return network_.run(picture, crop.centre, crop.side, mirrored);
+                Look out{networks_.joints.run(picture, crop.centre, crop.side, mirrored), {}};
+                if (networks_.ends) out.ends = networks_.ends->run(picture, crop, travel_, mirrored);
+                return out;
             });
     }
-    void take(Standing& now, const Looking& seen, const core::NetworkRun& run) {
-        const core::Proposal said = core::combine(std::span(&run, 1), core::View::side, travel_, now.trunk);
+    void take(Standing& now, const Looking& seen, const Look& look) {
+        const core::Proposal said =
+            core::combine(std::span(&look.joints, 1), core::View::side, travel_, now.trunk);
         // The rider went on meanwhile.
         const Point since{now.carried.x - seen.carried.x, now.carried.y - seen.carried.y};
         strip::Places at = now.at;
@@ -233,15 +243,20 @@ class Walk {
         now.missed = 0;
         now.at = at;
         now.trunk = kTrunkInertia * now.trunk + (1 - kTrunkInertia) * trunk;
-        strip::Sight& sight = sights_.emplace_back(seen.frame, strip::Sight{}).second;
-        for (const core::ProposedJoint& j : said.joints) {
-            sight.at[place_of(j.landmark)] = j.at;
-            sight.score[place_of(j.landmark)] = j.score;
+        std::vector<strip::Sight>& sights = sights_.emplace_back().second;
+        sights_.back().first = seen.frame;
+        for (const core::ProposedJoint& j : said.joints)
+            sights.push_back({place_of(j.landmark), j.at, j.score});
+        if (!look.ends) return;
+        for (const auto& [landmark, end] : {std::pair{L::knuckle, look.ends->knuckle},
+                                            {L::heel, look.ends->heel},
+                                            {L::toe, look.ends->toe}}) {
+            if (end.score >= kEndScore) sights.push_back({place_of(landmark), end.at, end.score});
         }
     }
 
     VideoReader& reader_;
-    PoseNetwork& network_;
+    RiderNetworks networks_;
     core::Travel travel_;
     const ReadWith& with_;
     int every_ = 10;
@@ -250,12 +265,12 @@ class Walk {
     std::map<int, Kept> kept_;
     std::optional<strip::Cut> cut_;
     int cut_frame_ = -1;
-    std::vector<std::pair<int, strip::Sight>> sights_;
+    std::vector<std::pair<int, std::vector<strip::Sight>>> sights_;
     std::optional<Looking> pending_;
-    std::future<core::NetworkRun> pending_run_;
+    std::future<Look> pending_run_;
 };
 
-using JointsOfFrame = std::vector<core::Observed>;
+using JointsOfFrame = std::vector<std::optional<core::Observed>>;
 
 /// All that was read so far, by frame; where strips overlap the later one fades in.
 class Done {
@@ -272,17 +287,19 @@ class Done {
         const auto read = strip::read(strip, stop);
         if (read.empty()) return;
         for (std::size_t f = 0; f < strip.frames.size(); ++f) {
-            JointsOfFrame now;
-            for (const auto& joint : read) now.push_back(joint[f]);
+            JointsOfFrame now(kJoints.size());
+            for (const auto& [joint, frames] : read) now[joint] = frames[f];
             const int frame = strip.first + static_cast<int>(f);
             const auto [at, fresh] = frames_.emplace(frame, now);
             if (fresh) continue;
             const double share = std::min(1.0, static_cast<double>(f) / kOverlap);
             for (std::size_t j = 0; j < now.size(); ++j) {
-                core::Observed& o = at->second[j];
-                o.at.x += share * (now[j].at.x - o.at.x);
-                o.at.y += share * (now[j].at.y - o.at.y);
-                o.sd_px = std::max(o.sd_px, now[j].sd_px);
+                std::optional<core::Observed>& o = at->second[j];
+                if (!o) o = now[j];
+                if (!o || !now[j]) continue;
+                o->at.x += share * (now[j]->at.x - o->at.x);
+                o->at.y += share * (now[j]->at.y - o->at.y);
+                o->sd_px = std::max(o->sd_px, now[j]->sd_px);
             }
         }
     }
@@ -307,10 +324,10 @@ void cut_back(strip::Strip& strip) {
 }
 
 void put_sights(strip::Strip& strip, Walk& walk) {
-    for (const auto& [frame, sight] : walk.sights()) {
+    for (const auto& [frame, sights] : walk.sights()) {
         const int at = frame - strip.first;
         if (at >= 0 && at < static_cast<int>(strip.frames.size()))
-            strip.frames[static_cast<std::size_t>(at)].sights = {sight};
+            strip.frames[static_cast<std::size_t>(at)].sights = sights;
     }
 }
 
@@ -347,7 +364,7 @@ void read_on(Walk& walk, Standing now, int last, core::Travel travel, Done& done
 
 std::span<const core::Landmark> read_joints() { return kJoints; }
 
-void read_rider(VideoReader& reader, PoseNetwork& network, const std::vector<RiderAnchor>& found,
+void read_rider(VideoReader& reader, const RiderNetworks& networks, const std::vector<RiderAnchor>& found,
                 std::vector<ReadRun>& runs, CameraSteps& camera, const ReadWith& with) {
     Done done(runs);
     const int last = reader.facts().frames - 1;
@@ -356,7 +373,7 @@ void read_rider(VideoReader& reader, PoseNetwork& network, const std::vector<Rid
     };
     for (const RiderAnchor& anchor : found) {
         if (done.has(anchor.frame)) continue;
-        Walk walk(reader, network, anchor.figure.travel, with);
+        Walk walk(reader, networks, anchor.figure.travel, with);
         std::optional<Standing> now = walk.begin(anchor);
         if (!now || now->missed > 0) continue;
         // Back as far as there is a rider and nothing read, then everything forwards in one go.

@@ -17,7 +17,7 @@ using L = core::Landmark;
 // Of the trunk, on riders that were not drawn here (tools/measure/riders.py): how far a run of the network
 // scatters where it is sure and how much more where it is not, and how far one step of a surface is off its
 // joint's.
-constexpr double kSightSd = 0.04, kDoubtSd = 0.08, kStepSd = 0.004;
+constexpr double kSightSd = 0.04, kEndSd = 0.06, kDoubtSd = 0.08, kStepSd = 0.004, kEndStepSd = 0.015;
 /// What is stated of the error: a joint's own surface slides over it, whatever is seen how often; the chain's
 /// errors are not quite independent.
 constexpr double kOwnSd = 0.006, kChainShare = 1.0;
@@ -28,16 +28,18 @@ constexpr int kTimesOver = 2;
 /// Median distance of two normal errors in standard deviations; what was thought counts as so many sights.
 constexpr double kMedianOfTwo = 1.1774, kThoughtCounts = 6;
 
+const Sight* sight_of(const Frame& frame, std::size_t joint) {
+    const auto at = std::ranges::find(frame.sights, joint, &Sight::joint);
+    return at == frame.sights.end() ? nullptr : &*at;
+}
+
 /// From sight to sight in a straight line, beside how the rider as a whole moved.
 std::vector<Point> start_of(const Strip& strip, std::size_t joint) {
     std::vector<std::pair<std::size_t, Point>> seen;  // about the rider's own way
     for (std::size_t f = 0; f < strip.frames.size(); ++f) {
         const Frame& frame = strip.frames[f];
-        if (frame.sights.empty()) continue;
-        Point sum{0, 0};
-        for (const Sight& s : frame.sights) sum.x += s.at[joint].x, sum.y += s.at[joint].y;
-        const auto n = static_cast<double>(frame.sights.size());
-        seen.emplace_back(f, Point{sum.x / n - frame.carried.x, sum.y / n - frame.carried.y});
+        if (const Sight* s = sight_of(frame, joint))
+            seen.emplace_back(f, Point{s->at.x - frame.carried.x, s->at.y - frame.carried.y});
     }
     std::vector<Point> out;
     for (std::size_t f = 0, k = 0; f < strip.frames.size(); ++f) {
@@ -54,27 +56,40 @@ std::vector<Point> start_of(const Strip& strip, std::size_t joint) {
     return out;
 }
 
+/// Joints that were seen at all, places of kJoints in order: those of the body, and whatever ends of limbs.
+using Present = std::vector<std::size_t>;
+Present present_in(const Strip& strip) {
+    Present out;
+    for (std::size_t j = 0; j < kJoints.size(); ++j) {
+        if (std::ranges::any_of(strip.frames, [&](const Frame& f) { return sight_of(f, j) != nullptr; }))
+            out.push_back(j);
+    }
+    return out;
+}
+
 /// The joints as a figure, on one frame.
-core::Figure figure_on(const core::StretchToFuse& s, std::size_t frame, core::Travel travel) {
+core::Figure figure_on(const core::StretchToFuse& s, const Present& present, std::size_t frame,
+                       core::Travel travel) {
     core::Figure out;
     out.view = core::View::side;
     out.travel = travel;
-    for (std::size_t j = 0; j < kJoints.size(); ++j)
-        out[kJoints[j]] = {s.start[j][frame], core::Visibility::seen, 2};
+    for (std::size_t j = 0; j < present.size(); ++j)
+        out[kJoints[present[j]]] = {s.start[j][frame], core::Visibility::seen, 2};
     return out;
 }
 
 /// How the surfaces beside all joints go from one frame to the next, where the joints lie now.
-void follow_surfaces(const Strip& strip, core::StretchToFuse& s, const std::atomic<bool>* stop) {
+void follow_surfaces(const Strip& strip, const Present& present, core::StretchToFuse& s,
+                     const std::atomic<bool>* stop) {
     const double reach = flow::reach_of(strip.frames.front().trunk * strip.frames.front().cut.shrunk);
     flow::Pyramid before = flow::pyramid_of(strip.frames.front().cut.grey, reach);
     for (std::size_t f = 0; f + 1 < s.frames; ++f) {
         stop_if_cancelled({stop, {}});
         const Cut &here = strip.frames[f].cut, &there = strip.frames[f + 1].cut;
-        const core::Figure figure = figure_on(s, f, strip.travel);
+        const core::Figure figure = figure_on(s, present, f, strip.travel);
         std::vector<flow::Traveller> travellers;
-        for (const L l : kJoints) {
-            const PointToCarry p = to_carry(figure, l);
+        for (const std::size_t which : present) {
+            const PointToCarry p = to_carry(figure, kJoints[which]);
             flow::Traveller t{here.small(p.at), {}};
             t.solid = p.solid, t.name = p.name, t.hangs_on = p.hangs_on, t.free = p.free;
             for (const Point& end : p.tied_to) t.tied_to.push_back(here.small(end));
@@ -83,38 +98,55 @@ void follow_surfaces(const Strip& strip, core::StretchToFuse& s, const std::atom
         flow::Pyramid after = flow::pyramid_of(there.grey, reach);
         flow::step_all(travellers, before, after, reach);
         before = std::move(after);
-        for (std::size_t j = 0; j < kJoints.size(); ++j) {
+        for (std::size_t j = 0; j < present.size(); ++j) {
             const flow::Traveller& t = travellers[j];
             s.steps[j][f] = {};
             if (!t.sure()) continue;
             const Point to = there.whole(t.at), from = s.start[j][f];
             s.steps[j][f] = {{to.x - from.x, to.y - from.y},
-                             kStepSd * strip.frames[f].trunk + std::sqrt(t.variance) / here.shrunk};
+                             (present[j] < kBodyJoints ? kStepSd : kEndStepSd) * strip.frames[f].trunk +
+                                 std::sqrt(t.variance) / here.shrunk};
         }
     }
 }
 
-core::StretchToFuse gathered(const Strip& strip) {
+/// Limbs that stay about as long as they are in the picture.
+void tie_limbs(const Present& present, core::StretchToFuse& s) {
+    struct Tie {
+        L from, to;
+        double sd_share;
+    };
+    // A head nods, a back bends.
+    static constexpr Tie kTies[] = {{L::shoulder, L::elbow, kLimbSd},   {L::elbow, L::wrist, kLimbSd},
+                                    {L::hip, L::knee, kLimbSd},         {L::knee, L::ankle, kLimbSd},
+                                    {L::ear, L::shoulder, 2 * kLimbSd}, {L::shoulder, L::hip, 1.5 * kLimbSd},
+                                    {L::heel, L::toe, kLimbSd}};
+    for (const Tie& t : kTies) {
+        const auto from = std::ranges::find(present, place_of(t.from)),
+                   to = std::ranges::find(present, place_of(t.to));
+        if (from == present.end() || to == present.end()) continue;
+        s.limbs.push_back({static_cast<std::size_t>(from - present.begin()),
+                           static_cast<std::size_t>(to - present.begin()), t.sd_share});
+    }
+}
+
+core::StretchToFuse gathered(const Strip& strip, const Present& present) {
     core::StretchToFuse s;
     s.frames = strip.frames.size();
-    s.joints = kJoints.size();
+    s.joints = present.size();
     s.trunk_from = place_of(L::shoulder);
     s.trunk_to = place_of(L::hip);
     s.steps.assign(s.joints, std::vector<core::SeenStep>(s.frames));
-    for (std::size_t j = 0; j < s.joints; ++j) s.start.push_back(start_of(strip, j));
+    for (const std::size_t j : present) s.start.push_back(start_of(strip, j));
     for (std::size_t f = 0; f < s.frames; ++f) {
         for (const Sight& sight : strip.frames[f].sights) {
-            for (std::size_t j = 0; j < s.joints; ++j)
-                s.seen.push_back({j, f, sight.at[j],
-                                  strip.frames[f].trunk * (kSightSd + kDoubtSd * (1 - sight.score[j]))});
+            const auto j =
+                static_cast<std::size_t>(std::ranges::find(present, sight.joint) - present.begin());
+            const double sure = sight.joint < kBodyJoints ? kSightSd : kEndSd;
+            s.seen.push_back({j, f, sight.at, strip.frames[f].trunk * (sure + kDoubtSd * (1 - sight.score))});
         }
     }
-    for (const auto& [a, b] : {std::pair{L::shoulder, L::elbow}, std::pair{L::elbow, L::wrist},
-                               std::pair{L::hip, L::knee}, std::pair{L::knee, L::ankle}})
-        s.limbs.push_back({place_of(a), place_of(b), kLimbSd});
-    // A head nods, a back bends.
-    s.limbs.push_back({place_of(L::ear), place_of(L::shoulder), 2 * kLimbSd});
-    s.limbs.push_back({place_of(L::shoulder), place_of(L::hip), 1.5 * kLimbSd});
+    tie_limbs(present, s);
     return s;
 }
 
@@ -136,39 +168,40 @@ std::vector<double> found_against_thought(const core::StretchToFuse& s,
 }
 
 /// How sure the network was of a joint where it looked last.
-void put_scores(const Strip& strip, std::vector<std::vector<core::Observed>>& joints) {
-    for (std::size_t j = 0; j < joints.size(); ++j) {
-        double score = 0;
-        for (std::size_t f = 0; f < strip.frames.size(); ++f) {
-            const auto& sights = strip.frames[f].sights;
-            if (!sights.empty()) {
-                score = 0;
-                for (const Sight& s : sights) score += s.score[j] / static_cast<double>(sights.size());
-            }
-            joints[j][f].score = score;
-        }
+void put_scores(const Strip& strip, std::size_t joint, std::vector<core::Observed>& frames) {
+    double score = 0;
+    for (std::size_t f = 0; f < strip.frames.size(); ++f) {
+        // Looked and not seen is as good as nothing.
+        if (const Sight* s = sight_of(strip.frames[f], joint))
+            score = s->score;
+        else if (!strip.frames[f].sights.empty())
+            score = 0;
+        frames[f].score = score;
     }
 }
 
 }  // namespace
 
-std::vector<std::vector<core::Observed>> read(const Strip& strip, const std::atomic<bool>* stop) {
+std::map<std::size_t, std::vector<core::Observed>> read(const Strip& strip, const std::atomic<bool>* stop) {
     if (std::ranges::all_of(strip.frames, [](const Frame& f) { return f.sights.empty(); })) return {};
-    core::StretchToFuse s = gathered(strip);
-    std::vector<std::vector<core::Observed>> out;
+    const Present present = present_in(strip);
+    core::StretchToFuse s = gathered(strip, present);
+    std::vector<std::vector<core::Observed>> path;
     for (int time = 0; time < kTimesOver; ++time) {
-        follow_surfaces(strip, s, stop);
-        out = core::fused(s);
+        follow_surfaces(strip, present, s, stop);
+        path = core::fused(s);
         for (std::size_t j = 0; j < s.joints; ++j) {
-            for (std::size_t f = 0; f < s.frames; ++f) s.start[j][f] = out[j][f].at;
+            for (std::size_t f = 0; f < s.frames; ++f) s.start[j][f] = path[j][f].at;
         }
     }
-    put_scores(strip, out);
-    const std::vector<double> shares = found_against_thought(s, out);
-    for (std::size_t j = 0; j < out.size(); ++j) {
-        for (std::size_t f = 0; f < out[j].size(); ++f)
-            out[j][f].sd_px =
-                std::hypot(kOwnSd * strip.frames[f].trunk, kChainShare * shares[j] * out[j][f].sd_px);
+    const std::vector<double> shares = found_against_thought(s, path);
+    std::map<std::size_t, std::vector<core::Observed>> out;
+    for (std::size_t j = 0; j < path.size(); ++j) {
+        std::vector<core::Observed>& frames = out[present[j]] = std::move(path[j]);
+        put_scores(strip, present[j], frames);
+        for (std::size_t f = 0; f < frames.size(); ++f)
+            frames[f].sd_px =
+                std::hypot(kOwnSd * strip.frames[f].trunk, kChainShare * shares[j] * frames[f].sd_px);
     }
     return out;
 }

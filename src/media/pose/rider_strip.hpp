@@ -4,6 +4,7 @@
 #include <array>
 #include <atomic>
 #include <deque>
+#include <map>
 #include <opencv2/core.hpp>
 #include <vector>
 
@@ -15,7 +16,10 @@ namespace aspen::media::strip {
 
 inline constexpr std::array kJoints{core::Landmark::ear,   core::Landmark::eye,   core::Landmark::shoulder,
                                     core::Landmark::elbow, core::Landmark::wrist, core::Landmark::hip,
-                                    core::Landmark::knee,  core::Landmark::ankle};
+                                    core::Landmark::knee,  core::Landmark::ankle, core::Landmark::knuckle,
+                                    core::Landmark::heel,  core::Landmark::toe};
+/// The first so many are seen by the one network, the others by the one for the limbs' ends.
+inline constexpr std::size_t kBodyJoints = 8;
 constexpr std::size_t place_of(core::Landmark l) {
     return static_cast<std::size_t>(std::ranges::find(kJoints, l) - kJoints.begin());
 }
@@ -35,17 +39,18 @@ struct Cut {
     }
 };
 
-/// A run of the network on one frame: a place for each joint with its score.
+/// What the networks saw of one joint on one frame.
 struct Sight {
-    Places at{};
-    std::array<double, kJoints.size()> score{};
+    std::size_t joint = 0;  ///< of kJoints
+    core::Point at;
+    double score = 0;
 };
 
 struct Frame {
     Cut cut;
-    core::Point carried;  ///< how far the rider as a whole came since the strip's beginning
-    double trunk = 0;     ///< display pixels, about
-    std::vector<Sight> sights;
+    core::Point carried;        ///< how far the rider as a whole came since the strip's beginning
+    double trunk = 0;           ///< display pixels, about
+    std::vector<Sight> sights;  ///< at most one a joint; none: nobody looked
 };
 
 /// Frames without a gap, of the same size of cut.
@@ -55,8 +60,8 @@ struct Strip {
     std::deque<Frame> frames;
 };
 
-/// The joints on every frame of the strip; nothing where no frame was looked at. Throws ReadCancelled once
-/// `stop` is set.
-std::vector<std::vector<core::Observed>> read(const Strip& strip, const std::atomic<bool>* stop);
+/// The joints on every frame of the strip, without those that were seen on none; nothing where no frame was
+/// looked at. Throws ReadCancelled once `stop` is set.
+std::map<std::size_t, std::vector<core::Observed>> read(const Strip& strip, const std::atomic<bool>* stop);
 
 }  // namespace aspen::media::strip
