@@ -176,6 +176,23 @@ std::vector<core::Figure> Reviews::placed_figures(int most) const {
         [&](Binder& b) { b << most; });
 }
 
+std::vector<std::vector<core::Figure>> Reviews::placed_figures_of_others(RiderId own, int most_riders,
+                                                                         int most_each) const {
+    std::vector<std::vector<core::Figure>> out;
+    const auto riders = query(
+        database_,
+        "SELECT ride.rider FROM ride JOIN slot ON slot.ride = ride.id JOIN moment ON moment.clip = slot.clip "
+        "AND moment.slot = slot.slot JOIN clip ON clip.id = moment.clip WHERE ride.rider IS NOT NULL AND "
+        "ride.rider <> ? AND moment.trashed = 0 AND clip.trashed = 0 AND EXISTS (SELECT 1 FROM mark WHERE "
+        "mark.moment = moment.id AND mark.put_x IS NOT NULL) GROUP BY ride.rider ORDER BY max(moment.id) "
+        "DESC "
+        "LIMIT ?",
+        [&](Binder& b) { b << own << most_riders; },
+        [](SQLite::Statement& s) { return RiderId{s.getColumn(0).getInt64()}; });
+    for (const RiderId rider : riders) out.push_back(figures_of(rider, most_each));
+    return out;
+}
+
 NoteId Reviews::add(const Note& n) { return {insert(database_, n)}; }
 
 void Reviews::update(const Note& n) { change(database_, n); }

@@ -32,6 +32,9 @@ class Reviews : Part {
     std::vector<core::Figure> figures_of(RiderId rider, int most = 120) const;
     /// Figures that have joints the program placed, the newest first, at most so many.
     std::vector<core::Figure> placed_figures(int most = 400) const;
+    /// Figures of other riders that have joints the program placed, rider by rider, those last marked first.
+    std::vector<std::vector<core::Figure>> placed_figures_of_others(RiderId own, int most_riders = 20,
+                                                                    int most_each = 40) const;
 
     NoteId add(const Note& note);
     void update(const Note& note);

@@ -194,6 +194,45 @@ TEST_F(OfferedFigure, AMovedJointMakesItTheFramesOwn) {
     EXPECT_NEAR(bench.review().moment()->figure[core::Landmark::knee].at.x, was.x + 4, 1e-9);
 }
 
+TEST_F(OfferedFigure, AJointMovedATenthOfTheTrunkBesideWhereItWasReadAsksForItself) {
+    offer();
+    Marking& marking = bench.marking();
+    const double trunk = core::marked_trunk_px(marking.figure());
+    marking.select(core::Landmark::knee);
+    for (int i = 0; i < 5; ++i) marking.nudge_selected(0.02 * trunk, 0);
+    EXPECT_TRUE(marking.seen_elsewhere(core::Landmark::knee));
+    marking.confirm();
+    const auto own = [&] { return bench.review().moment()->figure; };
+    EXPECT_TRUE(own().measurable(core::Landmark::shoulder));
+    EXPECT_FALSE(own().measurable(core::Landmark::knee)) << "who takes all at once did not look at this one";
+    EXPECT_THAT(marking.waiting(), testing::Contains(core::Landmark::knee));
+    marking.confirm(core::Landmark::knee);
+    EXPECT_TRUE(own().measurable(core::Landmark::knee)) << "a yes of its own";
+}
+
+TEST_F(OfferedFigure, ACorrectionMovesTheSameJointOnEveryOtherMoment) {
+    offer();
+    Marking& marking = bench.marking();
+    const double trunk = core::marked_trunk_px(marking.figure());
+    const auto all = here.open_moments();
+    ASSERT_GE(all.size(), 2U);
+    const int later = all.back().frame;
+    const core::Figure before = here.figure_on(later).value();
+    marking.select(core::Landmark::knee);
+    marking.nudge_selected(0.05 * trunk, 0);
+    marking.confirm();
+    const core::Figure after = here.figure_on(later).value();
+    EXPECT_NEAR(after[core::Landmark::knee].at.x - before[core::Landmark::knee].at.x, 0.032 * trunk,
+                0.008 * trunk)
+        << "one correction counts 0.64 (reader_offset_test)";
+    EXPECT_EQ(after[core::Landmark::knee].put_at, before[core::Landmark::knee].put_at) << "read where it was";
+    EXPECT_LT(after[core::Landmark::knee].sd_px, before[core::Landmark::knee].sd_px);
+    EXPECT_EQ(after[core::Landmark::ear].at, before[core::Landmark::ear].at);
+    yard.steps().undo();
+    yard.steps().undo();
+    EXPECT_EQ((*here.figure_on(later))[core::Landmark::knee].at, before[core::Landmark::knee].at);
+}
+
 TEST_F(OfferedFigure, IsGoneWhereTheCoachGoesOn) {
     offer();
     bench.deck().step(1);

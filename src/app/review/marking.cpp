@@ -9,6 +9,7 @@
 
 #include "app/yard/changes.hpp"
 #include "core/proposal/proposal.hpp"
+#include "core/proposal/reader_offset.hpp"
 #include "core/ride/ride.hpp"
 
 namespace aspen::app {
@@ -19,6 +20,13 @@ std::vector<core::MarkedTwice> repeat_pairs(Yard& yard) {
     for (const store::Repeat& r : yard.records().reviews.repeats())
         out.push_back({r.clip.value, r.frame, r.first, r.again});
     return out;
+}
+
+/// What was laid or carried says nothing of the reader: where it was put is not what the hand corrects.
+void moved_by_hand(core::Mark& mark) {
+    if (mark.origin != core::Origin::proposed && mark.origin != core::Origin::clicked) mark.put_at.reset();
+    mark.origin = core::Origin::clicked;
+    mark.confirmed = true;
 }
 
 }  // namespace
@@ -83,7 +91,16 @@ bool Marking::offered() const {
 void Marking::offer(int frame, const core::Figure& figure, const std::string& phase) {
     if (blind_ || drag_ || !review_.is_open()) return;
     offer_ = Offer{review_.clip().id, review_.slot(), frame, figure, phase};
+    if (read_.clip != offer_->clip || read_.slot != offer_->slot) read_ = {offer_->clip, offer_->slot, {}};
+    read_.figures[frame] = figure;
     refresh();
+}
+
+bool Marking::beside(const core::Figure& figure, core::Landmark l) const {
+    if (read_.clip != review_.clip().id || read_.slot != review_.slot()) return false;
+    const auto read = read_.figures.find(deck_.frame());
+    if (read == read_.figures.end() || read->second[l].origin != core::Origin::proposed) return false;
+    return core::lies_beside(read->second[l].at, figure[l].at, core::marked_trunk_px(read->second));
 }
 
 void Marking::judge() {
@@ -194,7 +211,12 @@ void Marking::confirm(std::optional<core::Landmark> only) {
     if (blind_) return;
     const store::Moment* m = review_.moment();
     if (!m && !offered()) return;
-    const core::Figure after = core::confirmed(figure(), only);
+    const core::Figure before = figure();
+    core::Figure after = core::confirmed(before, only);
+    for (const core::Landmark l : core::landmarks_of(before.view)) {
+        // Pulled far from where it was seen: whoever takes all at once did not look at this one.
+        if (!only && !before[l].confirmed && beside(before, l)) after[l] = before[l];
+    }
     // Which moment of the rise this is, is proposed with the joints; naming it by key stands above it.
     const core::Stretch& stretch = review_.stretch();
     const bool rises = stretch.seat == core::Seat::rising && (m ? m->phase.empty() : offer_->phase.empty());
@@ -288,8 +310,10 @@ void Marking::nudge_selected(double dx, double dy) {
     core::Mark mark = figure()[*selected_];
     mark.at.x += dx;
     mark.at.y += dy;
-    mark.origin = core::Origin::clicked;
-    mark.confirmed = true;
+    moved_by_hand(mark);
+    core::Figure moved = figure();
+    moved[*selected_] = mark;
+    mark.confirmed = !beside(moved, *selected_);
     mark.sd_px = std::min(mark.sd_px, click_sd(1.0));
     if (nudges_ == 0) nudges_ = yard_.steps().new_gesture();
     put(*selected_, mark, nudges_);
@@ -304,8 +328,7 @@ void Marking::drag(core::Landmark l, core::Point to, double zoom, bool alone) {
         core::Mark& mark = drag_->before[l];
         mark.sd_px = click_sd(zoom);
         mark.visibility = core::Visibility::seen;
-        mark.origin = core::Origin::clicked;
-        mark.confirmed = true;
+        moved_by_hand(mark);
     }
     if (alone) {
         drag_->figure = drag_->before;
@@ -325,8 +348,9 @@ void Marking::drag(core::Landmark l, core::Point to, double zoom, bool alone) {
 
 void Marking::end_drag() {
     if (!drag_) return;
-    const Drag done = *drag_;
+    Drag done = *drag_;
     drag_.reset();
+    done.figure[done.landmark].confirmed = !beside(done.figure, done.landmark);
     put_figure(done.figure, std::nullopt,
                tr("Move ") + QString::fromUtf8(core::spoken(done.landmark).data()));
 }

@@ -1,6 +1,7 @@
 #pragma once
 
 #include <QObject>
+#include <map>
 #include <optional>
 
 #include "app/review/review.hpp"
@@ -41,7 +42,8 @@ class Marking : public QObject {
     /// Selects the next or previous placed joint, head to heel.
     void select_next(int by);
     /// A drag: live figure and column from begin to end, one undo step at the end. Joints that nobody
-    /// confirmed follow as the limbs pull them, unless it moves alone.
+    /// confirmed follow as the limbs pull them, unless it moves alone. What comes to lie beside where it was
+    /// read (core::lies_beside) asks for a yes of its own.
     void drag(core::Landmark l, core::Point to, double zoom, bool alone = false);
     void end_drag();
     bool dragging() const { return drag_.has_value(); }
@@ -52,6 +54,8 @@ class Marking : public QObject {
     /// Joints that the program placed judge nothing until they are confirmed, all at once or one.
     void confirm(std::optional<core::Landmark> only = {});
     bool has_unconfirmed() const;
+    /// Whether a joint lies far beside where it was read on this frame.
+    bool seen_elsewhere(core::Landmark l) const { return beside(figure(), l); }
     /// What is there and not confirmed, head to heel, first what a band waits for.
     std::vector<core::Landmark> waiting() const;
     /// The rider's own limb lengths and the pose the seat usually has here.
@@ -89,6 +93,8 @@ class Marking : public QObject {
     void learn_click_error();
     void place_blind(core::Point at);
     double click_sd(double zoom) const;
+    /// Whether a joint of this figure lies beside where it was read on this frame.
+    bool beside(const core::Figure& figure, core::Landmark l) const;
     void put(core::Landmark l, const core::Mark& mark, int gesture);
     Review& review_;
     Yard& yard_;
@@ -110,6 +116,13 @@ class Marking : public QObject {
         std::string phase;
     };
     std::optional<Offer> offer_;
+    /// What was offered by frame, of the rider last offered, so that a joint moved far beside is asked for.
+    struct Read {
+        store::ClipId clip;
+        int slot = 0;
+        std::map<int, core::Figure> figures;
+    };
+    Read read_;
     struct Blind {
         core::Figure shown;  ///< what was marked again so far
         std::vector<core::Landmark> left;

@@ -290,18 +290,6 @@ void say_stretches(core::Tracks tracks, const core::CaptureMap& real, const medi
 
 }  // namespace
 
-double reader_offset_sd(core::Landmark landmark) {
-    switch (landmark) {
-        case L::heel:
-        case L::toe:
-            return 0.07;
-        case L::knuckle:
-            return 0.05;
-        default:
-            return 0.04;
-    }
-}
-
 FollowPlan prepared_plan(const Prepared& p, const QString& file, const std::string& hash, int frames) {
     const auto moments = moments_of(p);
     std::vector<const store::Moment*> anchors;

@@ -34,10 +34,6 @@ struct Prepared {
     bool found() const { return !anchors.empty(); }
 };
 
-/// What the reader's own place of a joint is off the landmark, at least, in trunk lengths, until somebody
-/// corrects it: more where the sole's edges are inferred from the foot in the boot.
-double reader_offset_sd(core::Landmark landmark);
-
 /// Clips longer than this are opened first: nobody waits overnight for a whole lesson.
 inline constexpr double kLongestPreparedS = 600;
 

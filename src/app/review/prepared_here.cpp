@@ -29,10 +29,14 @@ PreparedHere::PreparedHere(Bench& bench, QObject* parent) : QObject(parent), ben
         prepared_.reset();
         found_nobody_ = false;
         tracks_.reset();
+        offsets_.reset();
         emit changed();
     });
     connect(&bench_, &Bench::changed, this, [this](const BenchState&, BenchParts what) {
-        if (what & (BenchPart::records | BenchPart::rider)) emit changed();
+        if (what & (BenchPart::records | BenchPart::rider)) {
+            offsets_.reset();
+            emit changed();
+        }
     });
 }
 
@@ -119,6 +123,16 @@ std::string PreparedHere::phase_on(int frame) const {
     return {};
 }
 
+const std::map<L, core::ReaderOffset>& PreparedHere::learned() const {
+    if (!offsets_) {
+        const store::Reviews& reviews = bench_.yard().records().reviews;
+        const store::RiderId rider = bench_.review().rider();
+        offsets_ = core::reader_offsets(rider ? reviews.figures_of(rider) : std::vector<core::Figure>{},
+                                        reviews.placed_figures_of_others(rider));
+    }
+    return *offsets_;
+}
+
 const core::Tracks* PreparedHere::tracks() const {
     if (tracks_) return &*tracks_;
     if (!prepared_ || !bench_.deck().ready()) return nullptr;
@@ -147,18 +161,24 @@ std::optional<core::Figure> PreparedHere::figure_on(int frame) const {
     const double trunk = core::distance(figure[L::shoulder].at, figure[L::hip].at);
     std::size_t sure = 0;
     std::vector<core::KnownJoint> known;
+    const auto& offsets = learned();
     for (const core::TrackPoint* p : seen) {
         // What was hardly seen is asked for one by one, as what was laid is.
         const bool doubtful = p->confidence < kSeenAtLeast || p->sd_px > kSureSd * trunk;
-        const double sd = std::hypot(p->sd_px, reader_offset_sd(p->landmark) * trunk);
-        figure[p->landmark] = {p->at,
+        const auto learned = offsets.find(p->landmark);
+        const core::ReaderOffset offset =
+            learned != offsets.end() ? learned->second
+                                     : core::ReaderOffset{{0, 0}, core::usual_reader_offset_sd(p->landmark)};
+        const double sd = std::hypot(p->sd_px, offset.sd * trunk);
+        const core::Point at = core::offset_taken(p->at, offset, figure, trunk);
+        figure[p->landmark] = {at,
                                core::Visibility::seen,
                                std::max(2.0, sd),
                                doubtful ? core::Origin::laid : core::Origin::proposed,
                                false,
                                p->at};
         if (!doubtful) ++sure;
-        known.push_back({p->landmark, p->at, sd});
+        known.push_back({p->landmark, at, sd});
     }
     if (sure < kFewestJoints) return std::nullopt;
     core::PoseFrame pose = bench_.marking().pose_frame();

@@ -1,11 +1,13 @@
 #pragma once
 
 #include <QObject>
+#include <map>
 #include <optional>
 #include <vector>
 
 #include "app/review/bench.hpp"
 #include "app/review/prepared.hpp"
+#include "core/proposal/reader_offset.hpp"
 
 namespace aspen::app {
 
@@ -25,9 +27,9 @@ class PreparedHere : public QObject {
     /// To the next open moment in a direction, with the figure that was read there offered; false where there
     /// is none.
     bool go(int direction);
-    /// The whole figure as it was read on a frame: joints that were seen with their error and that of the
-    /// reader, not confirmed; what was not seen surely, and the foot, laid from the limbs. Nothing where too
-    /// little was seen.
+    /// The whole figure as it was read on a frame: joints that were seen, moved by what corrections taught,
+    /// with their error and that of the reader, not confirmed; what was not seen surely, and the foot, laid
+    /// from the limbs. Nothing where too little was seen.
     std::optional<core::Figure> figure_on(int frame) const;
     /// Marks the frame one is at with it, not confirmed; says why not.
     void mark_here();
@@ -48,11 +50,14 @@ class PreparedHere : public QObject {
   private:
     void begin();
     std::string phase_on(int frame) const;
+    /// What corrections teach of the reader's places, of this rider and others.
+    const std::map<core::Landmark, core::ReaderOffset>& learned() const;
     Bench& bench_;
     bool begun_ = false;  ///< the first moment of this clip was gone to, or need not be
     std::optional<Prepared> prepared_;
     bool found_nobody_ = false;
     mutable std::optional<core::Tracks> tracks_;
+    mutable std::optional<std::map<core::Landmark, core::ReaderOffset>> offsets_;
 };
 
 }  // namespace aspen::app

@@ -5,6 +5,7 @@
 #include "app/files/cache_folder.hpp"
 #include "app/review/figure_maker.hpp"
 #include "core/body/geometry.hpp"
+#include "core/proposal/reader_offset.hpp"
 #include "core/reading/refused.hpp"
 #include "media/pose/rider_finder.hpp"
 #include "media/reading/content_hash.hpp"
@@ -62,7 +63,7 @@ std::optional<ReadRider> RiderReading::on(int frame) const {
     ReadRider out;
     for (const auto& [landmark, joint] : joints) {
         out.joints.push_back(
-            {landmark, joint.at, joint.sd_px, reader_offset_sd(landmark) * trunk, joint.score});
+            {landmark, joint.at, joint.sd_px, core::usual_reader_offset_sd(landmark) * trunk, joint.score});
         out.score += joint.score / static_cast<double>(joints.size());
     }
     return out;

@@ -273,7 +273,7 @@ Figure confirmed(const Figure& figure, std::optional<Landmark> only) {
         Mark& mark = out[l];
         if (mark.visibility == Visibility::absent || mark.confirmed || (only && *only != l)) continue;
         const bool laid = mark.origin == Origin::laid;
-        if (laid && !only) continue;
+        if ((laid || mark.origin == Origin::clicked) && !only) continue;
         mark.confirmed = true;
         if (laid) mark.sd_px = kLaidInPlaceSdTrunk * marked_trunk_px(figure);
     }

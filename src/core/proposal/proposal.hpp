@@ -91,7 +91,8 @@ Figure laid_figure(const Figure& figure, const PoseFrame& frame, const Body& bod
 /// (from memory).
 inline constexpr double kLaidInPlaceSdTrunk = 0.03;
 /// Confirms every joint that the picture supports, or one. What was only laid from the limbs is confirmed one
-/// by one: a usual pose must not judge itself. What was carried or proposed and not moved keeps its larger
+/// by one: a usual pose must not judge itself; so is what was moved far from where it was seen. What was
+/// carried or proposed and not moved keeps its larger
 /// error.
 Figure confirmed(const Figure& figure, std::optional<Landmark> only = {});
 

@@ -500,7 +500,8 @@ std::pair<QString, QString> PictureView::prompt() const {
     }
     if (const auto l = looked_at())
         return {tr("Is the %1 right as it stands?").arg(text(core::spoken(*l))),
-                tr("[confirm_one] yes · drag or nudge it · [take_away] takes it away · [let_go] later")};
+                (now_.marking().seen_elsewhere(*l) ? tr("it was read elsewhere · ") : QString()) +
+                    tr("[confirm_one] yes · drag or nudge it · [take_away] takes it away · [let_go] later")};
     if (now_.marking().has_unconfirmed() && !now_.marking().selected()) {
         const auto l = now_.marking().asked();
         return {l ? tr("Click the ") + text(core::spoken(*l)) : tr("Are the joints right?"),

@@ -1,0 +1,108 @@
+#include "core/proposal/reader_offset.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/body/geometry.hpp"
+
+namespace aspen::core {
+namespace {
+
+using L = Landmark;
+
+constexpr double kRidersDiffer = 0.03, kOneCorrection = 0.03;  // trunk lengths, from memory
+/// Nothing is known better than this of a spot on clothes.
+constexpr double kLeastSd = 0.01;
+/// Of the trunk: a tenth less 1.65 standard deviations of the reader's scatter.
+constexpr double kBeside = 0.065;
+
+struct Corrections {
+    PlanePoint sum;
+    int n = 0;
+};
+
+void take(const Figure& figure, std::map<L, Corrections>& out) {
+    if (figure.view != View::side || figure.travel == Travel::unknown || !figure.measurable(L::shoulder) ||
+        !figure.measurable(L::hip))
+        return;
+    const double trunk = distance(figure[L::shoulder].at, figure[L::hip].at);
+    if (trunk < 1) return;
+    const double forward = figure.travel == Travel::left ? -1 : 1, roll = radians(figure.camera.roll_deg);
+    for (const L l : landmarks_of(View::side)) {
+        const Mark& m = figure[l];
+        if (!m.measurable() || !m.put_at || m.origin != Origin::clicked) continue;
+        const Point by = unrolled({m.at.x - m.put_at->x, m.at.y - m.put_at->y}, roll);
+        Corrections& c = out[l];
+        c.sum.f += forward * by.x / trunk;
+        c.sum.u -= by.y / trunk;
+        ++c.n;
+    }
+}
+
+double squared(double v) { return v * v; }
+
+/// What is known of a value along each axis.
+struct Known {
+    PlanePoint mean;
+    double variance;
+    void and_also(PlanePoint value, double of_variance) {
+        const double weight = variance / (variance + of_variance);
+        mean.f += weight * (value.f - mean.f);
+        mean.u += weight * (value.u - mean.u);
+        variance *= 1 - weight;
+    }
+    void and_also(const Corrections& c, double between_riders) {
+        const PlanePoint mean_of{c.sum.f / c.n, c.sum.u / c.n};
+        and_also(mean_of, squared(between_riders) + squared(kOneCorrection) / c.n);
+    }
+};
+
+}  // namespace
+
+double usual_reader_offset_sd(Landmark landmark) {
+    switch (landmark) {
+        case L::heel:
+        case L::toe:
+            return 0.07;
+        case L::knuckle:
+            return 0.05;
+        default:
+            return 0.04;
+    }
+}
+
+std::map<Landmark, ReaderOffset> reader_offsets(std::span<const Figure> own,
+                                                std::span<const std::vector<Figure>> others) {
+    std::map<L, Corrections> of_rider;
+    for (const Figure& f : own) take(f, of_rider);
+    std::map<L, Known> common;
+    const auto common_of = [&](L l) -> Known& {
+        const double variance = squared(usual_reader_offset_sd(l)) - squared(kRidersDiffer);
+        return common.try_emplace(l, Known{{0, 0}, variance}).first->second;
+    };
+    for (const std::vector<Figure>& figures : others) {
+        std::map<L, Corrections> of_other;
+        for (const Figure& f : figures) take(f, of_other);
+        for (const auto& [l, c] : of_other) common_of(l).and_also(c, kRidersDiffer);
+    }
+    for (const auto& [l, c] : of_rider) common_of(l);
+    std::map<Landmark, ReaderOffset> out;
+    for (const auto& [l, known] : common) {
+        Known here{known.mean, known.variance + squared(kRidersDiffer)};
+        if (const auto c = of_rider.find(l); c != of_rider.end()) here.and_also(c->second, 0);
+        out[l] = {here.mean, std::max(kLeastSd, std::sqrt(here.variance))};
+    }
+    return out;
+}
+
+Point offset_taken(Point read, const ReaderOffset& offset, const Figure& figure, double trunk_px) {
+    const double forward = figure.travel == Travel::left ? -1 : 1;
+    // Turned by the camera's roll, the other way about from unrolled().
+    const Point by = unrolled({forward * offset.by.f * trunk_px, -offset.by.u * trunk_px},
+                              -radians(figure.camera.roll_deg));
+    return {read.x + by.x, read.y + by.y};
+}
+
+bool lies_beside(Point read, Point put, double trunk_px) { return distance(read, put) > kBeside * trunk_px; }
+
+}  // namespace aspen::core

@@ -1,0 +1,40 @@
+#pragma once
+
+#include <map>
+#include <span>
+#include <vector>
+
+#include "core/body/figure.hpp"
+
+/// How far the reader's own place of a joint lies from the landmark: another spot of the clothes, in every
+/// frame alike, learned from what coaches moved.
+namespace aspen::core {
+
+/// Trunk lengths forward and up, and one standard deviation along each axis of what is left of it.
+struct ReaderOffset {
+    PlanePoint by;
+    double sd = 0;
+};
+
+/// One standard deviation of a joint's offset, trunk lengths, before anybody corrected anything: more where
+/// the sole's edges are inferred from the foot in the boot (on riders that were not drawn here,
+/// tools/measure/riders.py, whose bones' ends are not quite the landmarks either).
+double usual_reader_offset_sd(Landmark landmark);
+
+/// What the corrections of this rider and of others teach of each joint that somebody moved, from the joints'
+/// first places (Mark::put_at) in figures seen from the side with the travel known: the most likely offset
+/// when riders differ by 3 % of the trunk (from memory) from what is common to all, and one correction
+/// scatters by 3 % (from memory), each normally. Joints laid or carried, and such as nobody moved, teach
+/// nothing. `others`: the figures of one other rider each. Joints without a correction are left out.
+std::map<Landmark, ReaderOffset> reader_offsets(std::span<const Figure> own,
+                                                std::span<const std::vector<Figure>> others);
+
+/// Where the landmark is most likely, display pixels, from the reader's place of it on this figure.
+Point offset_taken(Point read, const ReaderOffset& offset, const Figure& figure, double trunk_px);
+
+/// Whether a joint that the reader saw at `read` was put so far beside it (display pixels) that it is asked
+/// for once more: a joint that lies a tenth of the trunk beside its place is found in 95 of 100 cases with
+/// the reader's own scatter of 2 %.
+bool lies_beside(Point read, Point put, double trunk_px);
+
+}  // namespace aspen::core
