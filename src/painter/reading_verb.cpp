@@ -24,6 +24,12 @@ struct ReadSaid {
     bool json = true;  ///< there is nothing else
 };
 
+/// Only the trot tells its seats apart.
+Json seat_of(const app::PreparedStretch& s) {
+    if (s.gait != core::Gait::trot) return nullptr;
+    return core::word(s.rising ? core::Seat::rising : core::Seat::sitting);
+}
+
 Json stretches_of(const app::Prepared& prepared) {
     Json out = Json::array();
     for (const app::PreparedStretch& s : prepared.stretches) {
@@ -36,7 +42,7 @@ Json stretches_of(const app::Prepared& prepared) {
                        {"last", s.last},
                        {"gait", core::word(s.gait)},
                        {"rein", nullptr},
-                       {"seat", s.rising ? Json("rising") : Json(nullptr)},
+                       {"seat", seat_of(s)},
                        {"travel", core::word(prepared.travel)},
                        {"view", "side"},
                        {"tempo_per_min", s.tempo_per_min > 0 ? Json(s.tempo_per_min) : Json(nullptr)},
@@ -78,8 +84,10 @@ int read_clip(const ReadSaid& said, std::ostream& out) {
     }
     Json frames = Json::array();
     for (const int n : wanted) frames.push_back(frame_of(reading, n));
-    // The upright is not read from the picture yet.
-    out << Json{{"upright", nullptr}, {"stretches", stretches_of(reading.prepared())}, {"frames", frames}}
+    Json upright = nullptr;
+    if (const auto& read = reading.prepared().upright)
+        upright = {{"roll_deg", read->roll_deg}, {"sd_deg", read->sd_deg}, {"from", "lines"}};
+    out << Json{{"upright", upright}, {"stretches", stretches_of(reading.prepared())}, {"frames", frames}}
                .dump()
         << '\n';
     return 0;

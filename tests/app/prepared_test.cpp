@@ -73,6 +73,7 @@ TEST_F(PreparedRide, FindsTheRiderAndSaysWhatItSeems) {
     EXPECT_GE(p->stretches.front().strides, 4);
     EXPECT_NEAR(p->stretches.front().tempo_per_min, 79, 4);
     EXPECT_THAT(in_words(*p).toStdString(), HasSubstr("Seems trot, rising"));
+    EXPECT_THAT(in_words(*p).toStdString(), HasSubstr("the camera stands upright"));
     for (const auto& [frame, figure] : p->anchors) {
         const core::Figure truth = test::true_figure(source, frame);
         const double trunk = core::marked_trunk_px(truth);
@@ -95,6 +96,10 @@ TEST_F(PreparedRide, CountsForNothingUntilItIsTaken) {
     here.take();
     EXPECT_EQ(bench.review().stretch().gait, core::Gait::trot);
     EXPECT_EQ(bench.review().stretch().travel, core::Travel::right);
+    ASSERT_TRUE(here.prepared()->upright) << "posts and letters stand there";
+    EXPECT_TRUE(bench.review().stretch().camera.roll_marked);
+    EXPECT_NEAR(bench.review().stretch().camera.roll_deg, 0, 1) << "as it was painted";
+    EXPECT_LT(bench.review().stretch().camera.roll_sd_deg, core::CameraPose::kUnmarkedRollSdDeg);
     EXPECT_FALSE(here.can_take());
     yard.steps().undo();
     EXPECT_FALSE(bench.review().stretch().gait) << "one step";

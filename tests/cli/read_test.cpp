@@ -49,7 +49,10 @@ TEST_F(ReadVerb, GivesStretchesAndFiguresNearTheTruth) {
     const Said s = say({"read", clip, "--frames", "8,20", "--json"});
     ASSERT_EQ(s.code, kDone) << s.err;
     const Json j = Json::parse(s.out);
-    EXPECT_TRUE(j.at("upright").is_null()) << "not read yet, and not made up";
+    ASSERT_TRUE(j.at("upright").is_object());
+    EXPECT_NEAR(j.at("upright").at("roll_deg").get<double>(), 0, 1.5);
+    EXPECT_GT(j.at("upright").at("sd_deg").get<double>(), 0.5);
+    EXPECT_EQ(j.at("upright").at("from"), "lines");
     ASSERT_EQ(j.at("frames").size(), 2U);
     for (const Json& f : j.at("frames")) {
         const core::Figure truth = test::true_figure(short_clip(), f.at("frame"));

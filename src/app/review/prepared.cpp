@@ -19,6 +19,7 @@
 #include "media/pose/rider_finder.hpp"
 #include "media/pose/rider_reader.hpp"
 #include "media/pose/to_carry.hpp"
+#include "media/pose/upright_edges.hpp"
 
 namespace aspen::app {
 namespace {
@@ -30,6 +31,7 @@ constexpr int kPreparedVersion = 3;
 /// A rider is looked for every so many seconds, so that no joint is followed far; at so many places at least
 /// and at most.
 constexpr double kLookEveryS = 4;
+constexpr int kUprightFrames = 5;
 constexpr int kFewestPlaces = 5, kMostPlaces = 9, kTellTheWay = 3;
 constexpr std::size_t kHeldWhileReading = std::size_t{64} << 20;
 constexpr double kSearchShare = 0.15, kReadShare = 0.9;  // of the job's progress
@@ -44,6 +46,9 @@ json written(const Prepared& p) {
              {"stretches", json::array()},
              {"moments", json::array()},
              {"anchors", json::array()}};
+    if (p.upright)
+        out["upright"] = {
+            {"roll", p.upright->roll_deg}, {"sd", p.upright->sd_deg}, {"edges", p.upright->edges}};
     for (const PreparedStretch& s : p.stretches)
         out["stretches"].push_back({{"first", s.first},
                                     {"last", s.last},
@@ -85,6 +90,8 @@ std::optional<Prepared> read_kept(const QString& name) {
     try {
         Prepared out;
         out.travel = core::travel_from(in.at("travel").get<std::string>()).value_or(core::Travel::unknown);
+        if (const auto u = in.find("upright"); u != in.end())
+            out.upright = core::ReadUpright{u->at("roll"), u->at("sd"), u->at("edges")};
         for (const json& s : in.at("stretches"))
             out.stretches.push_back({s.at("first"), s.at("last"),
                                      core::gait_from(s.at("gait").get<std::string>()).value(), s.at("rising"),
@@ -212,6 +219,19 @@ class RiderSearch {
     std::vector<media::RiderAnchor> found_;
 };
 
+/// The upright from a few frames all over the clip: one post tells little, and trees come and go.
+std::optional<core::ReadUpright> upright_in(media::VideoReader& reader, const Job& job) {
+    std::vector<core::StraightEdge> edges;
+    const media::ClipFacts& facts = reader.facts();
+    for (int k = 0; k < kUprightFrames; ++k) {
+        if (job.stopped()) throw media::ReadCancelled{};
+        const auto here =
+            media::straight_edges(reader.picture((2 * k + 1) * (facts.frames - 1) / (2 * kUprightFrames)));
+        edges.insert(edges.end(), here.begin(), here.end());
+    }
+    return core::read_upright(edges, facts.width, facts.height, kUprightFrames);
+}
+
 /// A run as a way that was followed from its first frame on; that frame's figure is its anchor.
 core::Figure figure_on(const media::ReadRun& run, std::size_t frame, core::Travel travel) {
     core::Figure out;
@@ -322,6 +342,7 @@ LookedThrough look_through_clip(const ToPrepare& clip, const core::Knowledge& kn
         if (QFileInfo::exists(FigureMaker::ends_file())) ends.emplace(FigureMaker::ends_file().toStdString());
         RiderSearch search(reader, {joints, ends ? &*ends : nullptr}, job);
         const core::Travel way = search.way();
+        out.upright = upright_in(reader, job);
         job.progress(kSearchShare);
         const auto runs = way == core::Travel::unknown ? std::vector<media::ReadRun>{}
                                                        : search.read(way, made.followed.camera);
@@ -367,7 +388,14 @@ QString in_words(const Prepared& p) {
             one += QObject::tr(": %1 strides, %2 a minute").arg(s.strides).arg(s.tempo_per_min, 0, 'f', 0);
         parts << one;
     }
-    return parts.isEmpty() ? QString() : QObject::tr("Seems ") + parts.join(QObject::tr("; then "));
+    QString out = parts.isEmpty() ? QString() : QObject::tr("Seems ") + parts.join(QObject::tr("; then "));
+    if (!p.upright) return out;
+    if (!out.isEmpty()) out += QObject::tr(" · ");
+    const double lean = p.upright->roll_deg;
+    if (std::abs(lean) < p.upright->sd_deg) return out + QObject::tr("the camera stands upright");
+    return out + (lean > 0 ? QObject::tr("the picture leans %1° to the right")
+                           : QObject::tr("the picture leans %1° to the left"))
+                     .arg(std::abs(lean), 0, 'f', 0);
 }
 
 QString in_short(const Prepared& p) {

@@ -9,6 +9,7 @@
 #include "app/rides/follow_plan.hpp"
 #include "core/knowledge/knowledge.hpp"
 #include "core/motion/telling_moments.hpp"
+#include "core/proposal/upright.hpp"
 
 /// A clip looked through before anyone opened it: a rider found by the body-pose network, read on every
 /// frame, and what that seems to say. Proposals, kept in the cache; nothing of them counts until a coach
@@ -31,6 +32,7 @@ struct Prepared {
     std::vector<PreparedStretch> stretches;
     std::vector<PreparedMoment> moments;                ///< by frame
     std::vector<std::pair<int, core::Figure>> anchors;  ///< where runs of frames with the rider begin
+    std::optional<core::ReadUpright> upright;           ///< read from what stands in the picture
     bool found() const { return !anchors.empty(); }
 };
 

@@ -63,7 +63,7 @@ std::vector<PreparedMoment> PreparedHere::open_moments() const {
 bool PreparedHere::can_take() const {
     if (!prepared_ || !bench_.is_open() || bench_.review().slot() != 0) return false;
     return std::ranges::any_of(bench_.review().stretches(), [&](const core::Stretch& s) {
-        return (!s.gait && !prepared_->stretches.empty()) ||
+        return (!s.gait && !prepared_->stretches.empty()) || (prepared_->upright && !s.camera.roll_marked) ||
                (s.view == core::View::side && s.travel == core::Travel::unknown);
     });
 }
@@ -88,6 +88,11 @@ void PreparedHere::take() {
         });
         if (at != prepared_->stretches.end()) fill(s, *at);
         if (s.view == core::View::side && s.travel == core::Travel::unknown) s.travel = prepared_->travel;
+        if (prepared_->upright && !s.camera.roll_marked) {
+            s.camera.roll_deg = prepared_->upright->roll_deg;
+            s.camera.roll_sd_deg = prepared_->upright->sd_deg;
+            s.camera.roll_marked = true;
+        }
     }
     if (out == review.stretches()) return;
     set_stretches(review.yard(), review.clip().id, core::merged_alike(std::move(out)),

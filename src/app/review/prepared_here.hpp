@@ -20,7 +20,7 @@ class PreparedHere : public QObject {
 
     /// Proposals that are still open: frames of telling moments that nobody marked.
     std::vector<PreparedMoment> open_moments() const;
-    /// Whether gait, seat or travel are proposed where they were not said.
+    /// Whether gait, seat, travel or the upright are proposed where they were not said.
     bool can_take() const;
     /// Says them, as one step.
     void take();

@@ -42,7 +42,7 @@ void take(const Figure& figure, std::map<L, Corrections>& out) {
 double squared(double v) { return v * v; }
 
 /// What is known of a value along each axis.
-struct Known {
+struct KnownOffset {
     PlanePoint mean;
     double variance;
     void and_also(PlanePoint value, double of_variance) {
@@ -75,10 +75,10 @@ std::map<Landmark, ReaderOffset> reader_offsets(std::span<const Figure> own,
                                                 std::span<const std::vector<Figure>> others) {
     std::map<L, Corrections> of_rider;
     for (const Figure& f : own) take(f, of_rider);
-    std::map<L, Known> common;
-    const auto common_of = [&](L l) -> Known& {
+    std::map<L, KnownOffset> common;
+    const auto common_of = [&](L l) -> KnownOffset& {
         const double variance = squared(usual_reader_offset_sd(l)) - squared(kRidersDiffer);
-        return common.try_emplace(l, Known{{0, 0}, variance}).first->second;
+        return common.try_emplace(l, KnownOffset{{0, 0}, variance}).first->second;
     };
     for (const std::vector<Figure>& figures : others) {
         std::map<L, Corrections> of_other;
@@ -88,7 +88,7 @@ std::map<Landmark, ReaderOffset> reader_offsets(std::span<const Figure> own,
     for (const auto& [l, c] : of_rider) common_of(l);
     std::map<Landmark, ReaderOffset> out;
     for (const auto& [l, known] : common) {
-        Known here{known.mean, known.variance + squared(kRidersDiffer)};
+        KnownOffset here{known.mean, known.variance + squared(kRidersDiffer)};
         if (const auto c = of_rider.find(l); c != of_rider.end()) here.and_also(c->second, 0);
         out[l] = {here.mean, std::max(kLeastSd, std::sqrt(here.variance))};
     }
