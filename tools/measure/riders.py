@@ -8,7 +8,8 @@ joint, and `horse`; pixels, the centre of the first pixel at 0.5, 0.5).
 Three moments are marked where the truth lies, followed by `follow`, and held against it; errors in per cent of
 the trunk, with the constant part of each joint taken out. "said": the share of frames on which the joint is
 not hidden. --read holds what `read` finds without a mark against the ends of the bones instead: the scatter
-about each joint's constant part, and how often the stated 90 % interval holds it."""
+about each joint's constant part, and how often the stated 90 % interval holds it; of toe, poll, withers and
+croup how far the place itself is off."""
 
 import argparse
 import csv
@@ -19,6 +20,8 @@ import subprocess
 import sys
 import tempfile
 
+# Of these the place itself is held, constant part and all: within that share of the trunk in half of the frames.
+ENDS = {"toe": 8, "poll": 12, "withers": 12, "croup": None}
 JOINTS = ["ear", "shoulder", "elbow", "wrist", "hip", "knee", "ankle", "toe"]
 HORSE = {"withers": "horse_withers", "poll": "horse_poll", "croup": "horse_croup"}
 LANDMARKS = ("ear eye chin shoulder elbow wrist knuckle hip knee ankle heel toe leather_top iron bit poll withers "
@@ -128,6 +131,18 @@ def read_by_itself(name, program, film, clip):
               f"{100 * sum(inside) / len(inside):7.0f}%")
     print(f"  {'all':9} {'':11} {share(every, 0.5):7.1f} {share(every, 0.9):8.1f} "
           f"{100 * sum(held) / len(held):7.0f}%")
+    print(f"  {'ends':9} {'on frames':>11} {'half %':>7} {'9 of 10':>8} {'aim':>8}")
+    for end, aim in ENDS.items():
+        off = []
+        for f in found["frames"]:
+            at = f["riders"][0]["landmarks"].get(end) if f["riders"] else None
+            if at:
+                truth = clip["frames"][f["frame"]]
+                points = truth["points"]
+                x, y = points[end] if end in points else truth["horse"][HORSE[end]]
+                off.append(100 * math.dist((at["x"], at["y"]), (x - 0.5, y - 0.5)) / math.dist(points["shoulder"], points["hip"]))
+        print(f"  {end:9} {100 * len(off) / len(frames):10.0f}% {share(off, 0.5):7.1f} {share(off, 0.9):8.1f} {aim or '':>8}")
+    print(f"  upright: {found['upright']}")
 
 
 def main():

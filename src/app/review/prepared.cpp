@@ -278,8 +278,16 @@ core::Tracks joint_part(const core::Tracks& all, int first, int last) {
     return out;
 }
 
+/// The reader's place of the horse is too rough for how it moves in a stride: the rider's own tells that.
+void leave_out_the_horse(core::Tracks& tracks) {
+    std::erase_if(tracks.points, [](const core::TrackPoint& p) {
+        return p.landmark == L::withers || p.landmark == L::poll || p.landmark == L::croup;
+    });
+}
+
 void say_stretches(core::Tracks tracks, const core::CaptureMap& real, const media::ClipFacts& facts,
                    const core::Knowledge& known, Prepared& out) {
+    leave_out_the_horse(tracks);
     std::vector<double> real_s;
     for (const double t : facts.pts_s) real_s.push_back(real.real_s(t));
     for (core::TrackPoint& p : tracks.points) p.time_s = real.real_s(p.time_s);

@@ -170,6 +170,12 @@ std::optional<core::Figure> PreparedHere::figure_on(int frame) const {
     for (const core::TrackPoint* p : seen) {
         // What was hardly seen is asked for one by one, as what was laid is.
         const bool doubtful = p->confidence < kSeenAtLeast || p->sd_px > kSureSd * trunk;
+        const bool of_horse = p->landmark == L::withers || p->landmark == L::poll || p->landmark == L::croup;
+        // Nobody has to say where the horse is for the rider to be judged.
+        if (of_horse && doubtful) {
+            figure[p->landmark] = {};
+            continue;
+        }
         const auto learned = offsets.find(p->landmark);
         const core::ReaderOffset offset =
             learned != offsets.end() ? learned->second

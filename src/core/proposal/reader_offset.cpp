@@ -66,6 +66,12 @@ double usual_reader_offset_sd(Landmark landmark) {
             return 0.07;
         case L::knuckle:
             return 0.05;
+        case L::poll:
+            return 0.08;
+        case L::withers:
+            return 0.1;
+        case L::croup:
+            return 0.12;
         default:
             return 0.04;
     }

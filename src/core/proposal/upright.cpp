@@ -9,13 +9,13 @@ namespace {
 
 /// Edges that lean more than this stand for nothing upright; such as are shorter than this share of the
 /// picture's height are grass and leaves.
-constexpr double kLeansAtMostDeg = 15, kShortest = 0.04;
+constexpr double kLeansAtMostDeg = 15, kShortestEdge = 0.04;
 /// An edge that disagrees by this counts a quarter.
 constexpr double kScaleDeg = 1;
 constexpr double kAgreesDeg = 2;
 /// What is tried first, degrees: the lean and its change from the middle to a side.
 constexpr double kFarthestDeg = 12, kStepDeg = 1, kChangeAtMostDeg = 6, kChangeStepDeg = 3;
-constexpr int kRounds = 15;
+constexpr int kUprightRounds = 15;
 /// How much edges' height a frame must have that agree, in picture heights, and which share of all.
 constexpr double kLeastHeight = 0.7, kLeastShare = 0.3;
 constexpr int kFewestEdges = 5;
@@ -35,7 +35,7 @@ std::vector<Leaning> leaning_in(std::span<const StraightEdge> edges, int width, 
         const Point top = e.from.y < e.to.y ? e.from : e.to, foot = e.from.y < e.to.y ? e.to : e.from;
         const Leaning l{degrees(std::atan2(top.x - foot.x, foot.y - top.y)), (top.x + foot.x) / width - 1,
                         distance(top, foot) / height};
-        if (std::abs(l.deg) <= kLeansAtMostDeg && l.length >= kShortest) out.push_back(l);
+        if (std::abs(l.deg) <= kLeansAtMostDeg && l.length >= kShortestEdge) out.push_back(l);
     }
     return out;
 }
@@ -66,7 +66,7 @@ Lean roughly(const std::vector<Leaning>& all) {
 }
 
 Lean closer(const std::vector<Leaning>& all, Lean lean) {
-    for (int round = 0; round < kRounds; ++round) {
+    for (int round = 0; round < kUprightRounds; ++round) {
         Eigen::Matrix2d normal = Eigen::Matrix2d::Zero();
         Eigen::Vector2d right = Eigen::Vector2d::Zero();
         for (const Leaning& l : all) {

@@ -10,6 +10,8 @@
 
 #include "media/pose/camera_reader.hpp"
 #include "media/pose/flow_step.hpp"
+#include "media/pose/horse_outline.hpp"
+#include "media/pose/horse_strip.hpp"
 #include "media/pose/rider_finder.hpp"
 #include "media/pose/rider_strip.hpp"
 
@@ -29,7 +31,7 @@ constexpr double kTrunkInCut = 72;
 constexpr double kCutAcross = 1.8, kCutAbove = 2.1, kCutBelow = 2.4;
 /// Frames read at once on the way back.
 constexpr int kReadBack = 24;
-constexpr std::size_t kFramesAtOnce = 480, kOverlap = 30;
+constexpr std::size_t kFramesAtOnce = 400, kOverlap = 30;
 constexpr double kSmallestTrunkPx = 8;
 // A sight that is this far off, or of this much another size, is of somebody else; trunk lengths.
 constexpr double kAnotherAt = 1.0, kAnotherSize = 1.6;
@@ -80,6 +82,7 @@ class Walk {
         }
         if (figure[L::ear].visibility != core::Visibility::seen)
             out.at[kEar] = {shoulder.x, shoulder.y - 0.5 * out.trunk};
+        first_trunk_ = out.trunk;
         shrunk_ = std::min(1.0, kTrunkInCut / out.trunk);
         size_ = {static_cast<int>(std::lround(2 * kCutAcross * out.trunk * shrunk_)),
                  static_cast<int>(std::lround((kCutAbove + kCutBelow) * out.trunk * shrunk_))};
@@ -115,7 +118,7 @@ class Walk {
     /// What was gathered of the frame one stands on; the network's sights come later.
     strip::Frame gathered(const Standing& now) {
         if (!cut_ || cut_frame_ != now.frame) cut_ = cut(now), cut_frame_ = now.frame;
-        return {*cut_, now.carried, now.trunk, {}};
+        return {*cut_, horse_cut(now), now.carried, now.trunk, {}};
     }
     /// What was seen by frame since it was asked for last.
     std::vector<std::pair<int, std::vector<strip::Sight>>> sights() { return std::exchange(sights_, {}); }
@@ -124,6 +127,8 @@ class Walk {
     const cv::Mat& picture(const Standing& now) { return kept(now.frame).grey; }
     double shrunk(const Standing& now) { return kept(now.frame).shrunk; }
     const std::atomic<bool>* stop() const { return with_.stop; }
+    /// Frames from one look of the networks to the next.
+    int look_every() const { return every_; }
 
   private:
     /// A frame as it is followed in, and whole where the network looks.
@@ -157,18 +162,44 @@ class Walk {
     strip::Cut cut(const Standing& now) {
         const Kept& here = kept(now.frame);
         const double shrunk = here.shrunk;
-        const cv::Mat& whole = here.grey;
         const Point hip = now.at[kHip];
         strip::Cut out;
         out.shrunk = shrunk;
-        out.origin = {static_cast<int>(std::lround((hip.x - kCutAcross * now.trunk) * shrunk)),
-                      static_cast<int>(std::lround((hip.y - kCutAbove * now.trunk) * shrunk))};
-        const cv::Rect wanted(out.origin, size_), there = wanted & cv::Rect(0, 0, whole.cols, whole.rows);
-        if (there.area() == 0) {
-            out.grey = cv::Mat::zeros(size_, CV_8U);
-            return out;
-        }
-        cv::copyMakeBorder(whole(there), out.grey, there.y - wanted.y, wanted.br().y - there.br().y,
+        const cv::Point corner(static_cast<int>(std::lround((hip.x - kCutAcross * now.trunk) * shrunk)),
+                               static_cast<int>(std::lround((hip.y - kCutAbove * now.trunk) * shrunk)));
+        out.origin = corner;
+        out.grey = part_of(here.grey, {corner, size_});
+        return out;
+    }
+
+    /// The same with the horse in it, smaller; about the knee, which goes with the horse also in a rising
+    /// trot.
+    strip::Cut horse_cut(const Standing& now) {
+        const Kept& here = kept(now.frame);
+        const double smaller = horse::kTrunkPx / (first_trunk_ * here.shrunk);
+        const Point knee = now.at[place_of(L::knee)];
+        const double unit = horse::kTrunkPx / smaller;  // of the picture at hand
+        const cv::Point corner(
+            static_cast<int>(std::lround(knee.x * here.shrunk - horse::kShownAcross * unit)),
+            static_cast<int>(std::lround(knee.y * here.shrunk - horse::kShownAbove * unit)));
+        const cv::Size size(static_cast<int>(std::lround(2 * horse::kShownAcross * unit)),
+                            static_cast<int>(std::lround((horse::kShownAbove + horse::kShownBelow) * unit)));
+        strip::Cut out;
+        cv::resize(part_of(here.grey, {corner, size}), out.grey,
+                   {static_cast<int>(2 * horse::kShownAcross * horse::kTrunkPx),
+                    static_cast<int>((horse::kShownAbove + horse::kShownBelow) * horse::kTrunkPx)},
+                   0, 0, cv::INTER_AREA);
+        const double share = static_cast<double>(out.grey.cols) / size.width;
+        out.shrunk = here.shrunk * share;
+        out.origin = {corner.x * share, corner.y * share};
+        return out;
+    }
+    /// A part of a picture; where the picture ends its edge goes on.
+    static cv::Mat part_of(const cv::Mat& picture, const cv::Rect& wanted) {
+        const cv::Rect there = wanted & cv::Rect(0, 0, picture.cols, picture.rows);
+        cv::Mat out;
+        if (there.area() == 0) return cv::Mat::zeros(wanted.size(), CV_8U);
+        cv::copyMakeBorder(picture(there), out, there.y - wanted.y, wanted.br().y - there.br().y,
                            there.x - wanted.x, wanted.br().x - there.br().x, cv::BORDER_REPLICATE);
         return out;
     }
@@ -216,12 +247,15 @@ class Walk {
         const Kept& here = kept(now.frame);
         // Plain and mirrored in turns: what one sees askew the next one does not.
         const bool mirrored = now.frame / every_ % 2 == 1;
+        // The limbs' ends are looked at half as often, for the time's sake.
+        const bool ends_too = networks_.ends && now.frame / every_ % 2 == 0;
         pending_ = {now.frame, now.carried};
-        pending_run_ = std::async(
-            std::launch::async,
-            [this, crop, mirrored, picture = here.whole ? *here.whole : reader_.picture(now.frame)] {
+        pending_run_ =
+            std::async(std::launch::async, [this, crop, mirrored, ends_too, frame = now.frame,
+                                            picture = here.whole ? *here.whole : reader_.picture(now.frame)] {
                 Look out{networks_.joints.run(picture, crop.centre, crop.side, mirrored), {}};
-                if (networks_.ends) out.ends = networks_.ends->run(picture, crop, travel_, mirrored);
+                if (ends_too)
+                    out.ends = networks_.ends->run(picture, crop, travel_, frame / (2 * every_) % 2 == 1);
                 return out;
             });
     }
@@ -260,7 +294,7 @@ class Walk {
     core::Travel travel_;
     const ReadWith& with_;
     int every_ = 10;
-    double shrunk_ = 1;
+    double shrunk_ = 1, first_trunk_ = 1;
     cv::Size size_;
     std::map<int, Kept> kept_;
     std::optional<strip::Cut> cut_;
@@ -283,9 +317,11 @@ class Done {
             }
         }
     }
-    void put(const strip::Strip& strip, const std::atomic<bool>* stop) {
-        const auto read = strip::read(strip, stop);
+    void put(const strip::Strip& strip, const CameraSteps& camera, int look_every,
+             const std::atomic<bool>* stop) {
+        auto read = strip::read(strip, stop);
         if (read.empty()) return;
+        read.merge(strip::read_horse(strip, read, camera, look_every, stop));
         for (std::size_t f = 0; f < strip.frames.size(); ++f) {
             JointsOfFrame now(kJoints.size());
             for (const auto& [joint, frames] : read) now[joint] = frames[f];
@@ -349,7 +385,7 @@ void read_on(Walk& walk, Standing now, int last, core::Travel travel, Done& done
         put_sights(strip, walk);
         at(now.frame);
         if (strip.frames.size() < kFramesAtOnce) continue;
-        done.put(strip, walk.stop());
+        done.put(strip, camera, walk.look_every(), walk.stop());
         const auto rest = static_cast<std::ptrdiff_t>(strip.frames.size() - kOverlap);
         strip.frames.erase(strip.frames.begin(), strip.frames.begin() + rest);
         strip.first += static_cast<int>(rest);
@@ -357,7 +393,7 @@ void read_on(Walk& walk, Standing now, int last, core::Travel travel, Done& done
     walk.collect(now);
     put_sights(strip, walk);
     if (lost || now.missed > 0) cut_back(strip);
-    if (!strip.frames.empty()) done.put(strip, walk.stop());
+    if (!strip.frames.empty()) done.put(strip, camera, walk.look_every(), walk.stop());
 }
 
 }  // namespace

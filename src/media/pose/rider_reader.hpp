@@ -47,7 +47,7 @@ struct ReadWith {
 /// frame): the networks look four times a second, plain and mirrored in turns; between, the surfaces of all
 /// limbs are followed from picture to picture along the path as it is known so far; both are put together
 /// (core::fused), twice over. Where the network no longer sees a rider the run ends, and the next
-/// anchor begins another. `found` by frame, all with the same travel. Pictures of at most 480 frames are
+/// anchor begins another. `found` by frame, all with the same travel. Pictures of at most 400 frames are
 /// held, cut out around the rider. The camera's motion on those frames goes into `camera`. Throws
 /// ReadCancelled when stopped, and what the reader throws.
 void read_rider(VideoReader& reader, const RiderNetworks& networks, const std::vector<RiderAnchor>& found,

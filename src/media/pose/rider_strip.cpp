@@ -67,47 +67,24 @@ Present present_in(const Strip& strip) {
     return out;
 }
 
-/// The joints as a figure, on one frame.
-core::Figure figure_on(const core::StretchToFuse& s, const Present& present, std::size_t frame,
+/// The points as a figure, on one frame.
+core::Figure figure_on(const core::StretchToFuse& s, const std::vector<L>& landmarks, std::size_t frame,
                        core::Travel travel) {
     core::Figure out;
     out.view = core::View::side;
     out.travel = travel;
-    for (std::size_t j = 0; j < present.size(); ++j)
-        out[kJoints[present[j]]] = {s.start[j][frame], core::Visibility::seen, 2};
+    for (std::size_t j = 0; j < landmarks.size(); ++j)
+        out[landmarks[j]] = {s.start[j][frame], core::Visibility::seen, 2};
     return out;
 }
 
-/// How the surfaces beside all joints go from one frame to the next, where the joints lie now.
-void follow_surfaces(const Strip& strip, const Present& present, core::StretchToFuse& s,
-                     const std::atomic<bool>* stop) {
-    const double reach = flow::reach_of(strip.frames.front().trunk * strip.frames.front().cut.shrunk);
-    flow::Pyramid before = flow::pyramid_of(strip.frames.front().cut.grey, reach);
-    for (std::size_t f = 0; f + 1 < s.frames; ++f) {
-        stop_if_cancelled({stop, {}});
-        const Cut &here = strip.frames[f].cut, &there = strip.frames[f + 1].cut;
-        const core::Figure figure = figure_on(s, present, f, strip.travel);
-        std::vector<flow::Traveller> travellers;
-        for (const std::size_t which : present) {
-            const PointToCarry p = to_carry(figure, kJoints[which]);
-            flow::Traveller t{here.small(p.at), {}};
-            t.solid = p.solid, t.name = p.name, t.hangs_on = p.hangs_on, t.free = p.free;
-            for (const Point& end : p.tied_to) t.tied_to.push_back(here.small(end));
-            travellers.push_back(std::move(t));
-        }
-        flow::Pyramid after = flow::pyramid_of(there.grey, reach);
-        flow::step_all(travellers, before, after, reach);
-        before = std::move(after);
-        for (std::size_t j = 0; j < present.size(); ++j) {
-            const flow::Traveller& t = travellers[j];
-            s.steps[j][f] = {};
-            if (!t.sure()) continue;
-            const Point to = there.whole(t.at), from = s.start[j][f];
-            s.steps[j][f] = {{to.x - from.x, to.y - from.y},
-                             (present[j] < kBodyJoints ? kStepSd : kEndStepSd) * strip.frames[f].trunk +
-                                 std::sqrt(t.variance) / here.shrunk};
-        }
+SurfacesToFollow following_of(const Present& present) {
+    SurfacesToFollow out;
+    for (const std::size_t j : present) {
+        out.landmarks.push_back(kJoints[j]);
+        out.step_sd.push_back(j < kBodyJoints ? kStepSd : kEndStepSd);
     }
+    return out;
 }
 
 /// Limbs that stay about as long as they are in the picture.
@@ -182,13 +159,45 @@ void put_scores(const Strip& strip, std::size_t joint, std::vector<core::Observe
 
 }  // namespace
 
+void follow_surfaces(const Strip& strip, const SurfacesToFollow& what, core::StretchToFuse& s,
+                     const std::atomic<bool>* stop) {
+    const auto cut_of = [&](std::size_t f) -> const Cut& { return strip.frames[f].*what.cut; };
+    const double reach = flow::reach_of(strip.frames.front().trunk * cut_of(0).shrunk);
+    flow::Pyramid before = flow::pyramid_of(cut_of(0).grey, reach);
+    for (std::size_t f = 0; f + 1 < s.frames; ++f) {
+        stop_if_cancelled({stop, {}});
+        const Cut &here = cut_of(f), &there = cut_of(f + 1);
+        const core::Figure figure = figure_on(s, what.landmarks, f, strip.travel);
+        std::vector<flow::Traveller> travellers;
+        for (const L l : what.landmarks) {
+            const PointToCarry p = to_carry(figure, l);
+            flow::Traveller t{here.small(p.at), {}};
+            t.solid = p.solid, t.name = p.name, t.hangs_on = p.hangs_on, t.free = p.free;
+            for (const Point& end : p.tied_to) t.tied_to.push_back(here.small(end));
+            travellers.push_back(std::move(t));
+        }
+        flow::Pyramid after = flow::pyramid_of(there.grey, reach);
+        flow::step_all(travellers, before, after, reach);
+        before = std::move(after);
+        for (std::size_t j = 0; j < travellers.size(); ++j) {
+            const flow::Traveller& t = travellers[j];
+            s.steps[j][f] = {};
+            if (!t.sure()) continue;
+            const Point to = there.whole(t.at), from = s.start[j][f];
+            s.steps[j][f] = {{to.x - from.x, to.y - from.y},
+                             what.step_sd[j] * strip.frames[f].trunk + std::sqrt(t.variance) / here.shrunk};
+        }
+    }
+}
+
 std::map<std::size_t, std::vector<core::Observed>> read(const Strip& strip, const std::atomic<bool>* stop) {
     if (std::ranges::all_of(strip.frames, [](const Frame& f) { return f.sights.empty(); })) return {};
     const Present present = present_in(strip);
     core::StretchToFuse s = gathered(strip, present);
+    const SurfacesToFollow following = following_of(present);
     std::vector<std::vector<core::Observed>> path;
     for (int time = 0; time < kTimesOver; ++time) {
-        follow_surfaces(strip, present, s, stop);
+        follow_surfaces(strip, following, s, stop);
         path = core::fused(s);
         for (std::size_t j = 0; j < s.joints; ++j) {
             for (std::size_t f = 0; f < s.frames; ++f) s.start[j][f] = path[j][f].at;

@@ -17,8 +17,10 @@ namespace aspen::media::strip {
 inline constexpr std::array kJoints{core::Landmark::ear,   core::Landmark::eye,   core::Landmark::shoulder,
                                     core::Landmark::elbow, core::Landmark::wrist, core::Landmark::hip,
                                     core::Landmark::knee,  core::Landmark::ankle, core::Landmark::knuckle,
-                                    core::Landmark::heel,  core::Landmark::toe};
-/// The first so many are seen by the one network, the others by the one for the limbs' ends.
+                                    core::Landmark::heel,  core::Landmark::toe,   core::Landmark::withers,
+                                    core::Landmark::poll,  core::Landmark::croup};
+/// The first so many are seen by the one network, then those by the one for the limbs' ends; the last are the
+/// horse's (horse_strip.hpp).
 inline constexpr std::size_t kBodyJoints = 8;
 constexpr std::size_t place_of(core::Landmark l) {
     return static_cast<std::size_t>(std::ranges::find(kJoints, l) - kJoints.begin());
@@ -28,8 +30,8 @@ using Places = std::array<core::Point, kJoints.size()>;
 /// A picture in grey, cut out around the rider.
 struct Cut {
     cv::Mat grey;
-    cv::Point origin;   ///< of the cut in the shrunk picture
-    double shrunk = 1;  ///< of the clip's pixels
+    cv::Point2d origin;  ///< of the cut in the shrunk picture
+    double shrunk = 1;   ///< of the clip's pixels
     cv::Point2f small(core::Point p) const {
         return {static_cast<float>(p.x * shrunk) - static_cast<float>(origin.x),
                 static_cast<float>(p.y * shrunk) - static_cast<float>(origin.y)};
@@ -48,6 +50,7 @@ struct Sight {
 
 struct Frame {
     Cut cut;
+    Cut horse;                  ///< more of the surroundings, smaller
     core::Point carried;        ///< how far the rider as a whole came since the strip's beginning
     double trunk = 0;           ///< display pixels, about
     std::vector<Sight> sights;  ///< at most one a joint; none: nobody looked
@@ -59,6 +62,17 @@ struct Strip {
     core::Travel travel = core::Travel::right;
     std::deque<Frame> frames;
 };
+
+/// What is followed in which of the cuts, with the error of one step of each, trunk lengths.
+struct SurfacesToFollow {
+    Cut Frame::*cut = &Frame::cut;
+    std::vector<core::Landmark> landmarks;
+    std::vector<double> step_sd;
+};
+/// How the surfaces beside all these points go from one frame to the next, where they lie now (s.start), into
+/// s.steps. Throws ReadCancelled once `stop` is set.
+void follow_surfaces(const Strip& strip, const SurfacesToFollow& what, core::StretchToFuse& s,
+                     const std::atomic<bool>* stop);
 
 /// The joints on every frame of the strip, without those that were seen on none; nothing where no frame was
 /// looked at. Throws ReadCancelled once `stop` is set.
