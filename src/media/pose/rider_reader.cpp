@@ -281,12 +281,17 @@ class Walk {
         sights_.back().first = seen.frame;
         for (const core::ProposedJoint& j : said.joints)
             sights.push_back({place_of(j.landmark), j.at, j.score});
-        if (!look.ends) return;
-        for (const auto& [landmark, end] : {std::pair{L::knuckle, look.ends->knuckle},
-                                            {L::heel, look.ends->heel},
-                                            {L::toe, look.ends->toe}}) {
-            if (end.score >= kEndScore) sights.push_back({place_of(landmark), end.at, end.score});
-        }
+        if (look.ends) take_ends(*look.ends, sights);
+    }
+    static void take_ends(const LimbEnds& ends, std::vector<strip::Sight>& sights) {
+        const auto take = [&](L landmark, const SeenEnd& end) {
+            sights.push_back({place_of(landmark), end.at, end.score});
+        };
+        if (ends.knuckle.score >= kEndScore) take(L::knuckle, ends.knuckle);
+        // A sole lies between heel and toe: one without the other is a place on the boot.
+        if (std::min(ends.heel.score, ends.toe.score) < kEndScore) return;
+        take(L::heel, ends.heel);
+        take(L::toe, ends.toe);
     }
 
     VideoReader& reader_;

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <optional>
 #include <utility>
 
 #include "media/pose/flow_step.hpp"
@@ -144,17 +145,29 @@ std::vector<double> found_against_thought(const core::StretchToFuse& s,
     return out;
 }
 
-/// How sure the network was of a joint where it looked last.
+/// How sure the network was of a joint where it looked last or looks next: what is between two looks rests on
+/// both, and where one of them blinked the error says what that costs.
 void put_scores(const Strip& strip, std::size_t joint, std::vector<core::Observed>& frames) {
-    double score = 0;
-    for (std::size_t f = 0; f < strip.frames.size(); ++f) {
-        // Looked and not seen is as good as nothing.
-        if (const Sight* s = sight_of(strip.frames[f], joint))
-            score = s->score;
-        else if (!strip.frames[f].sights.empty())
-            score = 0;
-        frames[f].score = score;
+    const bool of_body = joint < kBodyJoints;
+    std::vector<std::optional<double>> looks(frames.size());
+    for (std::size_t f = 0; f < frames.size(); ++f) {
+        const Frame& frame = strip.frames[f];
+        // Looked and not seen is as good as nothing; the ends are looked at less often than the body.
+        const bool looked = std::ranges::any_of(
+            frame.sights, [&](const Sight& s) { return (s.joint < kBodyJoints) == of_body; });
+        if (const Sight* s = sight_of(frame, joint))
+            looks[f] = s->score;
+        else if (looked)
+            looks[f] = 0;
     }
+    const auto take = [&](std::size_t f, double& last) {
+        last = looks[f].value_or(last);
+        frames[f].score = std::max(frames[f].score, last);
+    };
+    for (core::Observed& o : frames) o.score = 0;
+    double before = 0, after = 0;
+    for (std::size_t f = 0; f < frames.size(); ++f) take(f, before);
+    for (std::size_t f = frames.size(); f-- > 0;) take(f, after);
 }
 
 }  // namespace

@@ -16,6 +16,7 @@
 namespace aspen::ui {
 namespace {
 
+constexpr double kHelmetUnderPrompt = 0.2;  // of the height from ear to heel
 constexpr double kDragStart = 3;
 constexpr double kMagnified =
     4;  // of the screen, and at least so many screen pixels a picture pixel: a quarter pixel shows
@@ -146,6 +147,8 @@ bool PictureView::see(Part part) {
     }
     if (n < 1 || (part == Part::horse && n < 2)) return false;
     measure_.clear();
+    // Head to heel means the helmet too, below what is asked over the picture.
+    if (part == Part::rider) area.setTop(area.top() - kHelmetUnderPrompt * area.height());
     frame(area, (part == Part::horse ? 1.6 : 0.45) * trunk);
     return true;
 }
