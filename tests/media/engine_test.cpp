@@ -204,6 +204,7 @@ TEST(ClipEngine, FindsDamageAndSaysWhichFrames) {
         std::ifstream in(kEngineCorpus / "short_groups.mp4", std::ios::binary);
         return std::string(std::istreambuf_iterator<char>(in), {});
     }();
+    ASSERT_GT(bytes.size(), 800U) << "the corpus was not made";
     for (std::size_t i = bytes.size() / 2; i < bytes.size() / 2 + 400; ++i)
         bytes[i] = static_cast<char>(bytes[i] ^ 0x5a);
     std::ofstream(folder / "scratched.mp4", std::ios::binary) << bytes;

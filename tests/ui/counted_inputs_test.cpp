@@ -208,7 +208,7 @@ class CountedInputs : public Window {
 
 /// A clip that was looked through before: its figures wait, and each is taken by one key, large on the
 /// screen.
-TEST_F(CountedInputs, OfTakingThreeFiguresThatWait) {
+TEST_F(CountedInputs, OfThreeFiguresThatWaitToTheExerciseGiven) {
     if (!app::FigureMaker::has_model())
         GTEST_SKIP() << "the body-pose network is not there (./aspen setup fetches it)";
     plan = test::faulty_plan();
@@ -218,6 +218,10 @@ TEST_F(CountedInputs, OfTakingThreeFiguresThatWait) {
     bool known = false;
     auto incoming = app::look_at(file);
     const auto id = window->importer().record(incoming, known);
+    const auto rider = add_rider(*yard, test::rider("Maude Estrell", 1990, "hunter", "established"));
+    add_horse(*yard, {{}, "Saffron", 165, ""});
+    app::say_rider(*yard, test::ride_of(*yard, id), rider);
+    yard->steps().stack().clear();
     app::Job job(0, {}, true);
     app::prepare({file, yard->records().rides.clip(id)->hash, {}}, yard->knowledge(), job);
     settle();
@@ -229,7 +233,9 @@ TEST_F(CountedInputs, OfTakingThreeFiguresThatWait) {
         << "it opens on the first moment that tells";
     EXPECT_EQ(bench().review().moments().size(), 0U);
     picture().setFocus();
-    step = "gait, seat, travel";
+    step = "horse, gait, seat, travel, upright";
+    press(Qt::Key_1);
+    EXPECT_TRUE(bench().review().horse());
     press(Qt::Key_Return, Qt::AltModifier);
     EXPECT_EQ(bench().review().stretch().gait, core::Gait::trot);
     EXPECT_EQ(bench().review().stretch().travel, core::Travel::right);
@@ -251,8 +257,16 @@ TEST_F(CountedInputs, OfTakingThreeFiguresThatWait) {
         EXPECT_TRUE(bench().marking().figure().measurable(L::hip));
         bench().marking().select(std::nullopt);
     }
-    std::printf("three figures of a clip that was looked through: %d inputs\n", inputs);
-    EXPECT_EQ(inputs, 7);
+    EXPECT_EQ(inputs, 8);
+    step = "focus and exercise";
+    ASSERT_TRUE(bench().findings().focus()) << "what the figures show is named";
+    press(Qt::Key_A);
+    press(Qt::Key_Return);
+    ASSERT_EQ(window->view(), ViewName::prescribe);
+    press(Qt::Key_G);
+    EXPECT_TRUE(std::ranges::any_of(yard->records().work.corrections(rider), &store::Correction::focus));
+    std::printf("three figures of a clip that was looked through, focus and exercise: %d inputs\n", inputs);
+    EXPECT_EQ(inputs, 11);
 }
 
 TEST_F(CountedInputs, OfAPlainClip) { review(0); }
