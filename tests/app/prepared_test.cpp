@@ -9,6 +9,7 @@
 #include "app/review/figure_maker.hpp"
 #include "app/review/prepared_here.hpp"
 #include "app/review/preparing.hpp"
+#include "app/review/review_changes.hpp"
 #include "app/review/stride_work.hpp"
 #include "core/ride/ride.hpp"
 #include "media/pose/rider_finder.hpp"
@@ -209,6 +210,17 @@ TEST_F(OfferedFigure, AMovedJointMakesItTheFramesOwn) {
     EXPECT_FALSE(own.measurable(core::Landmark::shoulder)) << "that one still waits for a yes";
     bench.marking().nudge_selected(1, 0);
     EXPECT_NEAR(bench.review().moment()->figure[core::Landmark::knee].at.x, was.x + 4, 1e-9);
+}
+
+TEST_F(OfferedFigure, IsOfTheRiderItWasReadForAlone) {
+    offer();
+    add_companion(bench.review(), {}, {});
+    ASSERT_EQ(bench.review().slot(), 1);
+    EXPECT_FALSE(bench.marking().offered()) << "somebody else rides there as well";
+    EXPECT_EQ(bench.marking().figure().marked(), 0);
+    bench.marking().confirm();
+    EXPECT_EQ(written(), 0U);
+    EXPECT_TRUE(here.open_moments().empty()) << "who is who the coach says";
 }
 
 TEST_F(OfferedFigure, AJointMovedATenthOfTheTrunkBesideWhereItWasReadAsksForItself) {
