@@ -86,5 +86,21 @@ TEST(LiesBeside, ATenthOfTheTrunkIsFoundIn95Of100AndAnUnmovedJointIsNot) {
     EXPECT_LE(wrongly, kTimes / 100);
 }
 
+TEST(UnlikeLimbs, AreNamedAtTheirFarEndAndWhatHangsOnThem) {
+    const Limbs usual = typical_limbs(test::knowledge().body);
+    Figure f = sitting_rider();
+    EXPECT_TRUE(ends_of_unlike_limbs(f, usual).empty()) << "a rider";
+    const Point ankle = f[L::ankle].at;
+    // Half way up the shin, where a network takes the boot's top for the foot.
+    f[L::ankle].at = {(f[L::knee].at.x + ankle.x) / 2, (f[L::knee].at.y + ankle.y) / 2};
+    EXPECT_THAT(ends_of_unlike_limbs(f, usual), testing::UnorderedElementsAre(L::ankle, L::toe));
+    f = sitting_rider();
+    const double trunk = distance(f[L::shoulder].at, f[L::hip].at);
+    f[L::knee].at.x += 0.6 * trunk;  // the horse's
+    EXPECT_THAT(ends_of_unlike_limbs(f, usual), testing::IsSupersetOf({L::knee, L::ankle}));
+    f[L::knee] = {};
+    EXPECT_TRUE(ends_of_unlike_limbs(f, usual).empty()) << "of what is not there nothing is said";
+}
+
 }  // namespace
 }  // namespace aspen::core

@@ -15,35 +15,6 @@ using L = core::Landmark;
 constexpr std::size_t kFewestJoints = 4;
 /// Less sure of than this, or with an error above this share of the trunk, a joint is asked for by itself.
 constexpr double kSeenAtLeast = 0.25, kSureSd = 0.06;
-/// Of what is usual: riders differ, and a limb that points at the camera looks shorter.
-constexpr double kShortestLimb = 0.7, kLongestLimb = 1.4;
-
-/// Joints at the far end of a limb that is far shorter or longer than riders' limbs are: a horse's leg, a
-/// hand taken for another's. Each is the same error in every frame, so no scatter tells it.
-std::vector<L> unlike_limbs(const core::Figure& figure, const core::Limbs& usual) {
-    struct Limb {
-        L from, to;
-        double trunks;
-    };
-    const Limb limbs[] = {{L::shoulder, L::elbow, usual.upper_arm},
-                          {L::elbow, L::wrist, usual.forearm},
-                          {L::hip, L::knee, usual.thigh},
-                          {L::knee, L::ankle, usual.shank},
-                          {L::ankle, L::toe, std::hypot(usual.foot - usual.ankle_ahead, usual.ankle_up)},
-                          {L::heel, L::toe, usual.foot}};
-    const double trunk = core::distance(figure[L::shoulder].at, figure[L::hip].at);
-    std::vector<L> out;
-    for (const Limb& limb : limbs) {
-        if (figure[limb.from].visibility == core::Visibility::absent ||
-            figure[limb.to].visibility == core::Visibility::absent)
-            continue;
-        const double share =
-            core::distance(figure[limb.from].at, figure[limb.to].at) / (limb.trunks * std::max(1.0, trunk));
-        const bool from_too = std::ranges::find(out, limb.from) != out.end();
-        if (from_too || share < kShortestLimb || share > kLongestLimb) out.push_back(limb.to);
-    }
-    return out;
-}
 
 }  // namespace
 
@@ -193,7 +164,8 @@ std::optional<core::Figure> PreparedHere::figure_on(int frame) const {
         if (!p->hidden) figure[p->landmark] = {p->at, core::Visibility::seen};
     }
     const double trunk = core::distance(figure[L::shoulder].at, figure[L::hip].at);
-    const auto unlike = unlike_limbs(figure, core::typical_limbs(bench_.yard().knowledge().body));
+    const auto unlike =
+        core::ends_of_unlike_limbs(figure, core::typical_limbs(bench_.yard().knowledge().body));
     std::size_t sure = 0;
     std::vector<core::KnownJoint> known;
     const auto& offsets = learned();

@@ -15,6 +15,7 @@ constexpr double kRidersDiffer = 0.03, kOneCorrection = 0.03;  // trunk lengths,
 constexpr double kLeastSd = 0.01;
 /// Of the trunk: a tenth less 1.65 standard deviations of the reader's scatter.
 constexpr double kBeside = 0.065;
+constexpr double kShortestLimb = 0.7, kLongestLimb = 1.4;
 
 struct Corrections {
     PlanePoint sum;
@@ -110,5 +111,30 @@ Point offset_taken(Point read, const ReaderOffset& offset, const Figure& figure,
 }
 
 bool lies_beside(Point read, Point put, double trunk_px) { return distance(read, put) > kBeside * trunk_px; }
+
+std::vector<Landmark> ends_of_unlike_limbs(const Figure& figure, const Limbs& usual) {
+    struct NamedLimb {
+        L from, to;
+        double trunks;
+    };
+    const NamedLimb limbs[] = {{L::shoulder, L::elbow, usual.upper_arm},
+                               {L::elbow, L::wrist, usual.forearm},
+                               {L::hip, L::knee, usual.thigh},
+                               {L::knee, L::ankle, usual.shank},
+                               {L::ankle, L::toe, std::hypot(usual.foot - usual.ankle_ahead, usual.ankle_up)},
+                               {L::heel, L::toe, usual.foot}};
+    const double trunk = distance(figure[L::shoulder].at, figure[L::hip].at);
+    std::vector<L> out;
+    for (const NamedLimb& limb : limbs) {
+        if (figure[limb.from].visibility == Visibility::absent ||
+            figure[limb.to].visibility == Visibility::absent)
+            continue;
+        const double share =
+            distance(figure[limb.from].at, figure[limb.to].at) / (limb.trunks * std::max(1.0, trunk));
+        const bool from_too = std::ranges::find(out, limb.from) != out.end();
+        if (from_too || share < kShortestLimb || share > kLongestLimb) out.push_back(limb.to);
+    }
+    return out;
+}
 
 }  // namespace aspen::core
