@@ -183,7 +183,8 @@ std::vector<std::vector<core::Figure>> Reviews::placed_figures_of_others(RiderId
         database_,
         "SELECT ride.rider FROM ride JOIN slot ON slot.ride = ride.id JOIN moment ON moment.clip = slot.clip "
         "AND moment.slot = slot.slot JOIN clip ON clip.id = moment.clip WHERE ride.rider IS NOT NULL AND "
-        "ride.rider <> ? AND moment.trashed = 0 AND clip.trashed = 0 AND EXISTS (SELECT 1 FROM mark WHERE "
+        "ride.rider IS NOT ? AND moment.trashed = 0 AND clip.trashed = 0 AND EXISTS (SELECT 1 FROM mark "
+        "WHERE "
         "mark.moment = moment.id AND mark.put_x IS NOT NULL) GROUP BY ride.rider ORDER BY max(moment.id) "
         "DESC "
         "LIMIT ?",

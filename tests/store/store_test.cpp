@@ -318,6 +318,10 @@ TEST_F(Store, AFigureIsSeenAsItsOwnStretchIs) {
     EXPECT_EQ(figures[0].camera.roll_deg, 9) << "the newest first";
     EXPECT_EQ(figures[1].travel, core::Travel::left);
     EXPECT_EQ(yard.reviews.placed_figures(1).size(), 1U);
+    EXPECT_TRUE(yard.reviews.placed_figures_of_others(s.ride.rider).empty()) << "nobody else rode";
+    const auto others = yard.reviews.placed_figures_of_others({});
+    ASSERT_EQ(others.size(), 1U) << "to a rider who is not said yet everybody is another";
+    EXPECT_EQ(others[0].size(), 2U);
 }
 
 TEST_F(Store, SignOffsAreDatedByRiderAndHorseAndComeAlongWhenNamesAreOne) {

@@ -280,9 +280,7 @@ core::Tracks joint_part(const core::Tracks& all, int first, int last) {
 
 /// The reader's place of the horse is too rough for how it moves in a stride: the rider's own tells that.
 void leave_out_the_horse(core::Tracks& tracks) {
-    std::erase_if(tracks.points, [](const core::TrackPoint& p) {
-        return p.landmark == L::withers || p.landmark == L::poll || p.landmark == L::croup;
-    });
+    std::erase_if(tracks.points, [](const core::TrackPoint& p) { return is_of_horse(p.landmark); });
 }
 
 void say_stretches(core::Tracks tracks, const core::CaptureMap& real, const media::ClipFacts& facts,
@@ -317,6 +315,8 @@ void say_stretches(core::Tracks tracks, const core::CaptureMap& real, const medi
 }
 
 }  // namespace
+
+bool is_of_horse(L landmark) { return landmark == L::withers || landmark == L::poll || landmark == L::croup; }
 
 FollowPlan prepared_plan(const Prepared& p, const QString& file, const std::string& hash, int frames) {
     const auto moments = moments_of(p);

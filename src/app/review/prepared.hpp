@@ -63,6 +63,9 @@ void keep_prepared(const std::string& hash, const Prepared& prepared);
 FollowPlan prepared_plan(const Prepared& prepared, const QString& file, const std::string& hash, int frames);
 FollowedStretch prepared_ways(const FollowPlan& plan);
 
+/// Whether what is read there is the horse's.
+bool is_of_horse(core::Landmark landmark);
+
 /// "Seems trot, rising: 14 strides, 79 a minute; then walk"; "" for nothing.
 QString in_words(const Prepared& prepared);
 /// "walk, trot"; each gait once.

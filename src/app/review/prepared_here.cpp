@@ -163,6 +163,10 @@ std::optional<core::Figure> PreparedHere::figure_on(int frame) const {
         if (!p->hidden) seen.push_back(&*p);
         if (!p->hidden) figure[p->landmark] = {p->at, core::Visibility::seen};
     }
+    // Nothing has a size without the trunk.
+    for (const L l : {L::shoulder, L::hip}) {
+        if (figure[l].visibility == core::Visibility::absent) return std::nullopt;
+    }
     const double trunk = core::distance(figure[L::shoulder].at, figure[L::hip].at);
     const auto unlike =
         core::ends_of_unlike_limbs(figure, core::typical_limbs(bench_.yard().knowledge().body));
@@ -173,9 +177,8 @@ std::optional<core::Figure> PreparedHere::figure_on(int frame) const {
         // What was hardly seen is asked for one by one, as what was laid is.
         const bool doubtful = p->confidence < kSeenAtLeast || p->sd_px > kSureSd * trunk ||
                               std::ranges::find(unlike, p->landmark) != unlike.end();
-        const bool of_horse = p->landmark == L::withers || p->landmark == L::poll || p->landmark == L::croup;
         // Nobody has to say where the horse is for the rider to be judged.
-        if (of_horse && doubtful) {
+        if (is_of_horse(p->landmark) && doubtful) {
             figure[p->landmark] = {};
             continue;
         }
