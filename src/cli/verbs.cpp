@@ -3,6 +3,8 @@
 #include <fmt/format.h>
 
 #include <CLI/CLI.hpp>
+#include <algorithm>
+#include <array>
 #include <charconv>
 #include <fstream>
 #include <iostream>
@@ -11,7 +13,6 @@
 #include "app/files/cache_folder.hpp"
 #include "app/files/data_files.hpp"
 #include "cli/calc_verb.hpp"
-#include "cli/follow_verb.hpp"
 #include "cli/happenings_json.hpp"
 #include "cli/judgement_json.hpp"
 #include "cli/motion_verb.hpp"
@@ -40,7 +41,6 @@ struct Said {
     std::vector<std::string> in_work;
     std::optional<double> tempo;
     MotionSaid motion;
-    FollowSaid follow;
     bool json = false, hash = false;
 };
 
@@ -332,10 +332,6 @@ class Adding {
                                    return motion(moving, out);
                                });
         add_motion_options(moves, said_.motion);
-        add_follow_options(
-            verb("follow", "one rider's marked joints followed through the clip, as tracks",
-                 [](const Said& s, std::ostream& out) { return follow_joints(s.follow, out); }),
-            said_.follow);
     }
 
     void lists() {
@@ -368,7 +364,8 @@ void add_verbs(CLI::App& app, Said& said, std::function<int(std::ostream&)>& wor
     for (const auto& [name, about] :
          {std::pair{"report", "a rider's page: PDF or HTML by the file's ending, or the message"},
           {"export", "a bundle for another yard, or a table as CSV"},
-          {"read", "what is found of a rider without a mark: stretches and figures"}})
+          {"read", "what is found of a rider without a mark: stretches and figures"},
+          {"follow", "one rider's marked joints followed through the clip, as tracks"}})
         app.add_subcommand(name, about)->prefix_command();
 }
 
@@ -385,10 +382,11 @@ int run(const std::vector<std::string>& arguments, std::ostream& out, std::ostre
     std::function<int(std::ostream&)> work;
     add_verbs(app, said, work);
     const std::string verb = arguments.empty() ? "aspen-crest-cli" : arguments[0];
+    static constexpr std::array kPainted{"report", "export", "read", "follow"};
     const bool bundle = verb == "import" && std::ranges::any_of(arguments, [](const std::string& a) {
                             return a.ends_with(".zip");
                         });
-    if (verb == "report" || verb == "export" || verb == "read" || bundle)
+    if (bundle || std::ranges::find(kPainted, verb) != kPainted.end())
         return have_painted(arguments, out, err);
     try {
         app.parse(std::vector<std::string>(arguments.rbegin(), arguments.rend()));

@@ -25,6 +25,7 @@
 #include "app/rides/rider_plan.hpp"
 #include "core/reading/refused.hpp"
 #include "exchange/calendar.hpp"
+#include "painter/follow_verb.hpp"
 #include "painter/reading_verb.hpp"
 
 namespace aspen::painter {
@@ -263,6 +264,7 @@ int run(const std::vector<std::string>& arguments, std::ostream& out, std::ostre
     std::function<int(std::ostream&)> work;
     add_leaving(app, work);
     add_reading(app, work);
+    add_following(app, work);
     const std::string verb = arguments.empty() ? std::string("aspen-crest-cli") : arguments[0];
     try {
         app.parse(std::vector<std::string>(arguments.rbegin(), arguments.rend()));

@@ -148,6 +148,7 @@ struct Clip {
 
     /// The day of recording with the clock's correction; the day it came in when that is not known.
     std::string day() const;
+    friend bool operator==(const Clip&, const Clip&) = default;
 };
 
 /// A rider's place in a clip: whose ride the figure with this number belongs to.

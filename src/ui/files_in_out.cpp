@@ -7,6 +7,7 @@
 #include "app/leaving/events_exchange.hpp"
 #include "app/leaving/marks_exchange.hpp"
 #include "app/leaving/tracks_exchange.hpp"
+#include "app/review/taken_along.hpp"
 #include "app/yard/changes.hpp"
 #include "core/reading/refused.hpp"
 
@@ -57,6 +58,24 @@ void FilesInOut::save_tracks() {
     const QString file = QFileDialog::getSaveFileName(over_, tr("Save the followed joints"), "tracks.csv",
                                                       tr("Tracks (*.csv)"));
     if (!file.isEmpty()) say_outcome(app::export_tracks(bench_, strides_, file), tr("Saved: ") + file);
+}
+
+void FilesInOut::save_corrections() {
+    const QString file =
+        QFileDialog::getSaveFileName(over_, tr("Save what was corrected"), "reader-corrections.json",
+                                     tr("Corrections of read joints (*.json)"));
+    if (!file.isEmpty()) say_outcome(app::save_corrections(yard_, file), tr("Saved: ") + file);
+}
+
+void FilesInOut::take_corrections() {
+    const QString file = QFileDialog::getOpenFileName(over_, tr("Take in another yard's corrections"), {},
+                                                      tr("Corrections of read joints (*.json)"));
+    if (!file.isEmpty()) take_corrections_from(file);
+}
+
+void FilesInOut::take_corrections_from(const QString& file) {
+    say_outcome(app::take_corrections(yard_, file),
+                tr("Taken in: figures that are read are moved by it from the next clip on."));
 }
 
 void FilesInOut::back_up() {

@@ -21,6 +21,9 @@ class FilesInOut : public QObject {
     void save_marks();
     void save_events();
     void save_tracks();
+    void save_corrections();
+    void take_corrections();
+    void take_corrections_from(const QString& file);
     void back_up();
     void restore();
 

@@ -177,6 +177,10 @@ void MainWindow::build_actions() {
     everywhere("save_events", tr("Save the events"), [this] { views_->files().save_events(); });
     everywhere("take_events", tr("Take in events"), [this] { views_->files().take_events(); });
     everywhere("save_tracks", tr("Save the followed joints"), [this] { views_->files().save_tracks(); });
+    everywhere("save_corrections", tr("Save what was corrected of read joints, for another yard"),
+               [this] { views_->files().save_corrections(); });
+    everywhere("take_corrections", tr("Take in another yard's corrections of read joints"),
+               [this] { views_->files().take_corrections(); });
     everywhere("theme", tr("Light or dark"), [this] { change_theme(); });
     everywhere("prepare", tr("Look through the inbox in the background: on, off"),
                [this] { change_preparing(); });

@@ -3,6 +3,7 @@
 
 #include <gmock/gmock.h>
 
+#include <cstdlib>
 #include <filesystem>
 #include <fstream>
 #include <functional>
@@ -20,6 +21,7 @@ using testing::HasSubstr;
 
 class FollowVerb : public testing::Test {
   protected:
+    FollowVerb() { setenv("ASPEN_PAINTER", ASPEN_PAINTER, 1); }
     exchange::MarkedMoment moment(int frame) const {
         exchange::MarkedMoment m;
         m.id = frame + 1;

@@ -24,48 +24,54 @@ Figure corrected(const std::map<L, PlanePoint>& by) {
     return f;
 }
 
+std::map<L, ReaderOffset> learned_from(const std::vector<Figure>& own,
+                                       const std::vector<std::vector<Figure>>& others = {}) {
+    std::vector<RiderCorrections> of_others;
+    for (const std::vector<Figure>& figures : others) of_others.push_back(corrections_in(figures));
+    return reader_offsets(corrections_in(own), of_others);
+}
+
 TEST(ReaderOffsets, NothingIsKnownOfWhatNobodyMoved) {
     Figure laid = corrected({{L::hip, {0.1, 0}}});
     laid[L::hip].origin = Origin::laid;
     Figure open = corrected({{L::hip, {0.1, 0}}});
     open[L::hip].confirmed = false;
     const std::vector<Figure> own{sitting_rider(), laid, open};
-    EXPECT_TRUE(reader_offsets(own, {}).empty());
+    EXPECT_TRUE(learned_from(own).empty());
 }
 
 // By hand, normal distributions: before, 0 +- 0.04; one correction of 0.1 scatters by 0.03, so it weighs
 // 0.0016 / (0.0016 + 0.0009) = 0.64; ten weigh 0.0016 / (0.0016 + 0.00009).
 TEST(ReaderOffsets, OneCorrectionCountsInPartAndManyWhole) {
     const std::vector<Figure> one{corrected({{L::hip, {0.1, -0.05}}})}, ten(10, one.front());
-    const ReaderOffset first = reader_offsets(one, {}).at(L::hip), later = reader_offsets(ten, {}).at(L::hip);
+    const ReaderOffset first = learned_from(one).at(L::hip), later = learned_from(ten).at(L::hip);
     EXPECT_NEAR(first.by.f, 0.064, 1e-9);
     EXPECT_NEAR(first.by.u, -0.032, 1e-9);
     EXPECT_NEAR(first.sd, 0.04 * std::sqrt(1 - 0.64), 1e-9);
     EXPECT_NEAR(later.by.f, 0.1 * 0.0016 / 0.00169, 1e-9);
     EXPECT_LT(later.sd, first.sd);
-    EXPECT_GE(reader_offsets(std::vector<Figure>(500, one.front()), {}).at(L::hip).sd, 0.01)
+    EXPECT_GE(learned_from(std::vector<Figure>(500, one.front())).at(L::hip).sd, 0.01)
         << "a spot on clothes is never known better";
 }
 
 TEST(ReaderOffsets, OtherRidersTellWhatIsCommonToAll) {
     const std::vector<Figure> other(20, corrected({{L::knee, {0.06, 0}}}));
     const std::vector<std::vector<Figure>> two{other, other};
-    const ReaderOffset one = reader_offsets({}, std::span(two).first(1)).at(L::knee),
-                       both = reader_offsets({}, two).at(L::knee);
+    const ReaderOffset one = learned_from({}, {other}).at(L::knee), both = learned_from({}, two).at(L::knee);
     EXPECT_GT(one.by.f, 0.01);
     EXPECT_GT(both.by.f, one.by.f);
     EXPECT_LT(both.by.f, 0.06) << "two riders are not all";
     EXPECT_GT(both.sd, 0.03) << "and this one may differ from them";
     const std::vector<Figure> own(20, corrected({{L::knee, {-0.02, 0}}}));
-    EXPECT_LT(reader_offsets(own, two).at(L::knee).by.f, 0) << "the rider's own say more";
+    EXPECT_LT(learned_from(own, two).at(L::knee).by.f, 0) << "the rider's own say more";
 }
 
 TEST(ReaderOffsets, AreTheSameOnTheOtherReinAndWithATiltedCamera) {
     Figure left = mirrored(corrected({{L::hip, {0.1, -0.05}}}), 1280);
-    EXPECT_NEAR(reader_offsets(std::vector{left}, {}).at(L::hip).by.f, 0.064, 1e-9);
+    EXPECT_NEAR(learned_from({left}).at(L::hip).by.f, 0.064, 1e-9);
     left.camera.roll_deg = 8;
     const double trunk = distance(left[L::shoulder].at, left[L::hip].at);
-    const auto learned = reader_offsets(std::vector<Figure>(2000, left), {}).at(L::hip);
+    const auto learned = learned_from(std::vector<Figure>(2000, left)).at(L::hip);
     const Point there = offset_taken(*left[L::hip].put_at, learned, left, trunk);
     EXPECT_LT(distance(there, left[L::hip].at), 0.002 * trunk) << "taken on, it leads to where it was put";
 }

@@ -250,7 +250,7 @@ TEST_F(FullPath, AClipDroppedOnTheWindowIsOpened) {
     run_queued();
     EXPECT_EQ(window->view(), ViewName::review);
     EXPECT_EQ(opened, 1) << "one clip, opened once";
-    EXPECT_LE(states, 3) << "the clip with its ride, the frame one was at, its frames when they are counted";
+    EXPECT_EQ(states, 2) << "the clip with its ride, its frames when they are counted";
     EXPECT_LE(lists, 3) << "it came in; its ride is begun; how long it is";
 }
 

@@ -2,6 +2,7 @@
 
 #include <QListView>
 
+#include "app/review/figure_maker.hpp"
 #include "ui/arena/arena_view.hpp"
 #include "ui/lesson/lesson_view.hpp"
 #include "ui/lesson/replay_panel.hpp"
@@ -300,6 +301,42 @@ TEST_F(Training, TheCameraIsShownLateAndTheLastHalfMinuteKept) {
     EXPECT_TRUE(QFile::exists(yard->file_of(clip)));
     EXPECT_EQ(clip.told_by, store::ToldBy::coach);
     EXPECT_FALSE(clip.recorded_at.empty());
+}
+
+/// The figure lies on the late picture and is taken off with one key, also tomorrow.
+TEST_F(Training, TheFigureLiesOnTheLatePictureUntilItIsTakenOff) {
+    if (!app::FigureMaker::has_model())
+        GTEST_SKIP() << "the body-pose network is not there (./aspen setup fetches it)";
+    to_ring(2);
+    if (HasFatalFailure()) return;
+    LessonView& lesson = window->the<LessonView>();
+    lesson.desk().start();
+    auto camera = std::make_unique<app::SimulatedCamera>();
+    app::SimulatedCamera& source = *camera;
+    ReplayPanel& panel = lesson.replay();
+    panel.open(std::move(camera));
+    source.stop();
+    panel.show();
+    panel.change_delay(-60);
+    ASSERT_EQ(panel.delay_s(), 5);
+    const auto readings = std::make_shared<int>(0);
+    auto* figure = panel.findChild<app::LiveFigure*>();
+    ASSERT_TRUE(figure);
+    QObject::connect(figure, &app::LiveFigure::read, figure, [readings](qint64) { ++*readings; });
+    int pushed = 0;
+    for (qint64 at = 0; at <= 6000; at += 125) {
+        source.take(at);
+        ASSERT_TRUE(wait_for([&] { return *readings > pushed; }));
+        ++pushed;
+    }
+    ASSERT_TRUE(panel.figure_now()) << "1 s into the ride, 5 s ago";
+    const QImage with = panel.grab().toImage();
+    QTest::keyClick(&lesson, Qt::Key_F12, Qt::ShiftModifier);
+    EXPECT_FALSE(panel.figure_now());
+    EXPECT_NE(panel.grab().toImage(), with);
+    EXPECT_EQ(yard->records().settings.setting("live_figure", ""), "off");
+    QTest::keyClick(&lesson, Qt::Key_F12, Qt::ShiftModifier);
+    EXPECT_TRUE(panel.figure_is_shown());
 }
 
 }  // namespace

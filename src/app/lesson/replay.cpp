@@ -26,12 +26,21 @@ void Replay::push(const QImage& picture, qint64 at_ms) {
     }
 }
 
-QImage Replay::delayed(int delay_s) const {
-    if (kept_.empty()) return {};
+const Replay::Kept* Replay::kept_before(int delay_s) const {
+    if (kept_.empty()) return nullptr;
     const qint64 wanted = kept_.back().at_ms - 1000LL * delay_s;
-    if (kept_.front().at_ms > wanted) return {};
-    const auto after = std::ranges::upper_bound(kept_, wanted, {}, &Kept::at_ms);
-    return QImage::fromData(std::prev(after)->jpeg, "JPG");
+    if (kept_.front().at_ms > wanted) return nullptr;
+    return &*std::prev(std::ranges::upper_bound(kept_, wanted, {}, &Kept::at_ms));
+}
+
+QImage Replay::delayed(int delay_s) const {
+    const Kept* k = kept_before(delay_s);
+    return k ? QImage::fromData(k->jpeg, "JPG") : QImage();
+}
+
+std::optional<qint64> Replay::delayed_at(int delay_s) const {
+    const Kept* k = kept_before(delay_s);
+    return k ? std::optional(k->at_ms) : std::nullopt;
 }
 
 double Replay::seconds() const {

@@ -3,6 +3,7 @@
 #include <QByteArray>
 #include <QImage>
 #include <deque>
+#include <optional>
 #include <vector>
 
 #include "app/jobs/jobs.hpp"
@@ -25,6 +26,8 @@ class Replay {
     void push(const QImage& picture, qint64 at_ms);
     /// The picture that was taken `delay_s` before the newest; null where it does not go back so far.
     QImage delayed(int delay_s) const;
+    /// When that one was taken.
+    std::optional<qint64> delayed_at(int delay_s) const;
     qint64 bytes() const { return bytes_; }
     double seconds() const;
     std::size_t pictures() const { return kept_.size(); }
@@ -33,6 +36,7 @@ class Replay {
     void clear();
 
   private:
+    const Kept* kept_before(int delay_s) const;
     std::deque<Kept> kept_;
     qint64 bytes_ = 0;
 };

@@ -1,4 +1,5 @@
 #include "app/review/figure_maker.hpp"
+#include "app/review/pictures.hpp"
 #include "app/review/review_changes.hpp"
 
 #include <QDir>
@@ -28,19 +29,6 @@ constexpr int kFewestToCarry = 3;
 media::PoseNetwork& network() {
     static media::PoseNetwork net(FigureMaker::model_file().toStdString());
     return net;
-}
-
-media::Picture picture_of(const QImage& image) {
-    const QImage plain =
-        image.convertToFormat(QImage::Format_RGB32);  // blue, green, red, filler on this byte order
-    media::Picture out;
-    out.width = plain.width();
-    out.height = plain.height();
-    out.bgra.resize(static_cast<std::size_t>(out.width) * static_cast<std::size_t>(out.height) * 4);
-    for (int y = 0; y < out.height; ++y)
-        std::copy_n(plain.constScanLine(y), out.width * 4,
-                    out.bgra.data() + static_cast<std::ptrdiff_t>(y) * out.width * 4);
-    return out;
 }
 
 core::Mark clicked(core::Point at, double sd_px) {
@@ -266,7 +254,7 @@ void FigureMaker::propose(const Place& place, core::Point head_top) {
         tr("Proposing joints"),
         [image, shrunk, head_top, foot, view = figure.view, travel = figure.travel,
          trunk = trunk_px(figure)](Job& job) {
-            const media::Picture picture = picture_of(image);
+            const media::Picture picture = to_picture(image);
             const auto small = [&](core::Point p) { return core::Point{p.x * shrunk, p.y * shrunk}; };
             std::vector<core::NetworkRun> runs;
             for (const core::Crop& crop : core::crops_for(head_top, foot)) {

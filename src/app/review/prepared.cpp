@@ -16,6 +16,7 @@
 #include "app/review/figure_maker.hpp"
 #include "app/review/real_time.hpp"
 #include "app/rides/stride_values.hpp"
+#include "core/proposal/second_look.hpp"
 #include "media/pose/rider_finder.hpp"
 #include "media/pose/rider_reader.hpp"
 #include "media/pose/to_carry.hpp"
@@ -333,6 +334,20 @@ FollowedStretch prepared_ways(const FollowPlan& plan) {
     FollowedStretch out = kept_of(plan);
     out.by_reader = true;
     return out;
+}
+
+core::Tracks checked_tracks(const FollowPlan& plan, const FollowedStretch& followed,
+                            const std::vector<double>& pts_s) {
+    core::Tracks out = tracks_of(plan, followed, pts_s);
+    const bool from_the_side = !plan.figures.empty() && plan.figures.front().view == core::View::side;
+    const auto prepared = followed.by_reader || !from_the_side ? std::nullopt : kept_prepared(plan.hash);
+    if (!prepared || !prepared->found()) return out;
+    const FollowPlan read = prepared_plan(*prepared, plan.file, plan.hash, static_cast<int>(pts_s.size()));
+    std::map<int, core::Figure> marked;
+    for (std::size_t i = 0; i < plan.anchors.size(); ++i)
+        marked.emplace(plan.anchors[i].frame, plan.figures[i]);
+    return core::held_against_the_reader(std::move(out), tracks_of(read, prepared_ways(read), pts_s), marked,
+                                         plan.with.trunk_px);
 }
 
 LookedThrough look_through_clip(const ToPrepare& clip, const core::Knowledge& known, Job& job) {

@@ -1,5 +1,6 @@
 #include "app/review/prepared_here.hpp"
 #include "app/review/review_changes.hpp"
+#include "app/review/taken_along.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -132,8 +133,11 @@ const std::map<L, core::ReaderOffset>& PreparedHere::learned() const {
     if (!offsets_) {
         const store::Reviews& reviews = bench_.yard().records().reviews;
         const store::RiderId rider = bench_.review().rider();
-        offsets_ = core::reader_offsets(rider ? reviews.figures_of(rider) : std::vector<core::Figure>{},
-                                        reviews.placed_figures_of_others(rider));
+        std::vector<core::RiderCorrections> others = taken_along(bench_.yard());
+        for (const auto& figures : reviews.placed_figures_of_others(rider))
+            others.push_back(core::corrections_in(figures));
+        offsets_ = core::reader_offsets(
+            core::corrections_in(rider ? reviews.figures_of(rider) : std::vector<core::Figure>{}), others);
     }
     return *offsets_;
 }

@@ -39,6 +39,7 @@ void Review::follow(const store::Touched& t) {
         notes_ = yard_.records().reviews.notes(here);
         news_.add(BenchPart::notes);
     }
+    if (t.clips.contains(here) && only_counted()) return;
     // The rider's body and the horse's notes move bands.
     if (t.clips.contains(here) || t.stretches.contains(here) || t.rides.contains(ride_.id) || t.riders ||
         t.horses)
@@ -65,6 +66,20 @@ void Review::follow(const store::Touched& t) {
         news_.add(BenchPart::decided);
     }
     if (t.events.contains(here) || elsewhere(t.events)) follow_events();
+}
+
+/// True when nothing of the clip is new but its length, which whoever brought it in may have counted before
+/// the deck did: the deck says it when it is ready.
+bool Review::only_counted() {
+    if (deck_.ready()) return false;
+    auto now = yard_.records().rides.clip(clip_->id);
+    if (!now || yard_.records().rides.places(clip_->id) != places_) return false;
+    store::Clip was = *clip_;
+    was.frames = now->frames;
+    was.duration_s = now->duration_s;
+    if (was != *now) return false;
+    clip_ = std::move(now);
+    return true;
 }
 
 void Review::follow_events() {

@@ -91,6 +91,7 @@ class Review : public QObject {
     void read_elsewhere();
     void read_events();
     void follow_events();
+    bool only_counted();
     Yard& yard_;
     ClipDeck& deck_;
     BenchNews& news_;

@@ -1,6 +1,7 @@
 #include "app/review/stretch_report.hpp"
 
 #include "app/files/cache_folder.hpp"
+#include "app/review/prepared.hpp"
 #include "app/review/real_time.hpp"
 #include "app/rides/stride_values.hpp"
 
@@ -43,7 +44,7 @@ std::optional<core::MotionReport> kept_report(const Yard& yard, const RiddenIn& 
     const core::MotionSetting setting =
         motion_setting(ridden, stretches, place, slot, events,
                        {facts.width, facts.height, clip.px_per_m, clip.px_per_m_sd}, plan.with.trunk_px);
-    return motion_report(tracks_of(plan, kept, facts.pts_s), setting, real_time_of(clip.capture, facts),
+    return motion_report(checked_tracks(plan, kept, facts.pts_s), setting, real_time_of(clip.capture, facts),
                          yard.knowledge());
 }
 

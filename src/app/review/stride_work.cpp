@@ -183,7 +183,7 @@ const core::Tracks* StrideWork::tracks() const {
     const FollowedStretch* followed = found();
     const auto wanted = followed ? plan() : std::nullopt;
     if (!wanted) return nullptr;
-    now_ = Now{*place, tracks_of(*wanted, *followed, bench_.deck().facts().pts_s), {}};
+    now_ = Now{*place, checked_tracks(*wanted, *followed, bench_.deck().facts().pts_s), {}};
     return &now_->tracks;
 }
 

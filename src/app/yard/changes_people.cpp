@@ -260,7 +260,7 @@ void leave_at(Yard& yard, store::ClipId id, int frame) {
 void set_length(Yard& yard, store::ClipId id, double duration_s, int frames) {
     yard.quietly([&](store::YardStore& records) {
         auto clip = records.rides.clip(id);
-        if (!clip) return;
+        if (!clip || (clip->frames == frames && clip->duration_s == duration_s)) return;
         clip->duration_s = duration_s;
         clip->frames = frames;
         records.update(*clip);

@@ -17,12 +17,8 @@ constexpr double kLeastSd = 0.01;
 constexpr double kBeside = 0.065;
 constexpr double kShortestLimb = 0.7, kLongestLimb = 1.4;
 
-struct Corrections {
-    PlanePoint sum;
-    int n = 0;
-};
-
-void take(const Figure& figure, std::map<L, Corrections>& out) {
+/// Into the sums of `out`.
+void add_corrections(const Figure& figure, RiderCorrections& out) {
     if (figure.view != View::side || figure.travel == Travel::unknown || !figure.measurable(L::shoulder) ||
         !figure.measurable(L::hip))
         return;
@@ -33,9 +29,9 @@ void take(const Figure& figure, std::map<L, Corrections>& out) {
         const Mark& m = figure[l];
         if (!m.measurable() || !m.put_at || m.origin != Origin::clicked) continue;
         const Point by = unrolled({m.at.x - m.put_at->x, m.at.y - m.put_at->y}, roll);
-        Corrections& c = out[l];
-        c.sum.f += forward * by.x / trunk;
-        c.sum.u -= by.y / trunk;
+        Corrected& c = out[l];
+        c.mean.f += forward * by.x / trunk;
+        c.mean.u -= by.y / trunk;
         ++c.n;
     }
 }
@@ -52,9 +48,8 @@ struct KnownOffset {
         mean.u += weight * (value.u - mean.u);
         variance *= 1 - weight;
     }
-    void and_also(const Corrections& c, double between_riders) {
-        const PlanePoint mean_of{c.sum.f / c.n, c.sum.u / c.n};
-        and_also(mean_of, squared(between_riders) + squared(kOneCorrection) / c.n);
+    void and_also(const Corrected& c, double between_riders) {
+        and_also(c.mean, squared(between_riders) + squared(kOneCorrection) / c.n);
     }
 };
 
@@ -78,25 +73,28 @@ double usual_reader_offset_sd(Landmark landmark) {
     }
 }
 
-std::map<Landmark, ReaderOffset> reader_offsets(std::span<const Figure> own,
-                                                std::span<const std::vector<Figure>> others) {
-    std::map<L, Corrections> of_rider;
-    for (const Figure& f : own) take(f, of_rider);
+RiderCorrections corrections_in(std::span<const Figure> figures) {
+    RiderCorrections out;
+    for (const Figure& f : figures) add_corrections(f, out);
+    for (auto& [l, c] : out) c.mean = {c.mean.f / c.n, c.mean.u / c.n};
+    return out;
+}
+
+std::map<Landmark, ReaderOffset> reader_offsets(const RiderCorrections& own,
+                                                std::span<const RiderCorrections> others) {
     std::map<L, KnownOffset> common;
     const auto common_of = [&](L l) -> KnownOffset& {
         const double variance = squared(usual_reader_offset_sd(l)) - squared(kRidersDiffer);
         return common.try_emplace(l, KnownOffset{{0, 0}, variance}).first->second;
     };
-    for (const std::vector<Figure>& figures : others) {
-        std::map<L, Corrections> of_other;
-        for (const Figure& f : figures) take(f, of_other);
-        for (const auto& [l, c] : of_other) common_of(l).and_also(c, kRidersDiffer);
+    for (const RiderCorrections& other : others) {
+        for (const auto& [l, c] : other) common_of(l).and_also(c, kRidersDiffer);
     }
-    for (const auto& [l, c] : of_rider) common_of(l);
+    for (const auto& [l, c] : own) common_of(l);
     std::map<Landmark, ReaderOffset> out;
     for (const auto& [l, known] : common) {
         KnownOffset here{known.mean, known.variance + squared(kRidersDiffer)};
-        if (const auto c = of_rider.find(l); c != of_rider.end()) here.and_also(c->second, 0);
+        if (const auto c = own.find(l); c != own.end()) here.and_also(c->second, 0);
         out[l] = {here.mean, std::max(kLeastSd, std::sqrt(here.variance))};
     }
     return out;

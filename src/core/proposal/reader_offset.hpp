@@ -22,13 +22,25 @@ struct ReaderOffset {
 /// tools/measure/riders.py, whose bones' ends are not quite the landmarks either).
 double usual_reader_offset_sd(Landmark landmark);
 
-/// What the corrections of this rider and of others teach of each joint that somebody moved, from the joints'
-/// first places (Mark::put_at) in figures seen from the side with the travel known: the most likely offset
-/// when riders differ by 3 % of the trunk (from memory) from what is common to all, and one correction
-/// scatters by 3 % (from memory), each normally. Joints laid or carried, and such as nobody moved, teach
-/// nothing. `others`: the figures of one other rider each. Joints without a correction are left out.
-std::map<Landmark, ReaderOffset> reader_offsets(std::span<const Figure> own,
-                                                std::span<const std::vector<Figure>> others);
+/// What was corrected of one rider's joint: moved minus read, trunk lengths forward and up, the mean of n
+/// figures.
+struct Corrected {
+    PlanePoint mean;
+    int n = 0;
+    friend bool operator==(const Corrected& a, const Corrected& b) {
+        return a.mean.f == b.mean.f && a.mean.u == b.mean.u && a.n == b.n;
+    }
+};
+using RiderCorrections = std::map<Landmark, Corrected>;
+/// From the joints' first places (Mark::put_at) in figures seen from the side with the travel known. Joints
+/// laid or carried, and such as nobody moved, are not in it.
+RiderCorrections corrections_in(std::span<const Figure> figures);
+
+/// What the corrections of this rider and of others teach of each joint that somebody moved: the most likely
+/// offset when riders differ by 3 % of the trunk (from memory) from what is common to all, and one correction
+/// scatters by 3 % (from memory), each normally. Joints without a correction are left out.
+std::map<Landmark, ReaderOffset> reader_offsets(const RiderCorrections& own,
+                                                std::span<const RiderCorrections> others);
 
 /// Where the landmark is most likely, display pixels, from the reader's place of it on this figure.
 Point offset_taken(Point read, const ReaderOffset& offset, const Figure& figure, double trunk_px);

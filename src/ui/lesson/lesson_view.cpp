@@ -81,6 +81,8 @@ void LessonView::build_deeds() {
     });
     deed("later", tr("The camera five seconds later"), [this] { replay_->change_delay(5); });
     deed("sooner", tr("The camera five seconds sooner"), [this] { replay_->change_delay(-5); });
+    deed("live_figure", tr("The figure on the camera's picture, or none"),
+         [this] { replay_->show_figure(!replay_->figure_is_shown()); });
     deed("keep_half_minute", tr("Keep the last half minute as a clip of the chosen rider"),
          [this] { replay_->keep(selected_); });
     deed("whole_screen", tr("The whole screen"),

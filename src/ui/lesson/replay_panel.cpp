@@ -5,15 +5,19 @@
 #include <algorithm>
 
 #include "app/files/private_folder.hpp"
+#include "app/review/figure_maker.hpp"
 #include "app/yard/changes.hpp"
 #include "core/reading/refused.hpp"
 #include "ui/lesson/device_camera.hpp"
+#include "ui/shared/figure_painter.hpp"
 #include "ui/shared/theme.hpp"
 
 namespace aspen::ui {
 namespace {
 
 constexpr double kKept_s = 30;
+constexpr auto kFigureSetting = "live_figure";
+constexpr double kFigureOpacity = 0.75;
 
 }  // namespace
 
@@ -21,6 +25,8 @@ ReplayPanel::ReplayPanel(app::LessonDesk& desk, QWidget* parent)
     : QWidget(parent), desk_(desk), importer_(desk.yard()) {
     setMinimumSize(scaled_px(320), scaled_px(200));
     setAccessibleName(tr("The camera, some seconds late"));
+    figure_shown_ = desk_.yard().records().settings.setting(kFigureSetting, "on") == "on";
+    connect(&figure_, &app::LiveFigure::trouble, this, &ReplayPanel::say);
 }
 
 void ReplayPanel::open() {
@@ -31,18 +37,36 @@ void ReplayPanel::open() {
 void ReplayPanel::open(std::unique_ptr<app::LiveCamera> camera) {
     close_camera();
     camera_ = std::move(camera);
-    connect(camera_.get(), &app::LiveCamera::picture, this, [this](const QImage& picture, qint64 at_ms) {
-        replay_.push(picture, at_ms);
-        shown_ = replay_.delayed(delay_s_);
-        update();
-    });
+    connect(camera_.get(), &app::LiveCamera::picture, this, &ReplayPanel::take);
     connect(camera_.get(), &app::LiveCamera::trouble, this, &ReplayPanel::say);
     camera_->start();
+}
+
+void ReplayPanel::take(const QImage& picture, qint64 at_ms) {
+    replay_.push(picture, at_ms);
+    if (figure_shown_ && app::FigureMaker::has_model()) figure_.push(picture, at_ms);
+    shown_ = replay_.delayed(delay_s_);
+    update();
+}
+
+void ReplayPanel::show_figure(bool shown) {
+    figure_shown_ = shown;
+    desk_.yard().set(kFigureSetting, shown ? "on" : "off");
+    figure_.clear();
+    update();
+    if (shown && !app::FigureMaker::has_model())
+        emit say(tr("The body-pose network is not there: ./aspen setup fetches it."));
+}
+
+std::optional<core::Figure> ReplayPanel::figure_now() const {
+    const auto at_ms = figure_shown_ && figure_.keeps_up() ? replay_.delayed_at(delay_s_) : std::nullopt;
+    return at_ms ? figure_.at(*at_ms) : std::nullopt;
 }
 
 void ReplayPanel::close_camera() {
     if (camera_) camera_->stop();
     camera_.reset();
+    figure_.clear();
     replay_.clear();
     shown_ = {};
     update();
@@ -99,18 +123,41 @@ void ReplayPanel::paintEvent(QPaintEvent*) {
         p.drawText(rect(), Qt::AlignCenter, tr("No camera is on."));
         return;
     }
-    if (!shown_.isNull()) {
-        const QSize size = shown_.size().scaled(this->size(), Qt::KeepAspectRatio);
-        p.setRenderHint(QPainter::SmoothPixmapTransform);
-        p.drawImage(QRect(QPoint((width() - size.width()) / 2, 0), size), shown_);
-    } else {
+    if (shown_.isNull())
         p.drawText(rect(), Qt::AlignCenter | Qt::TextWordWrap,
                    tr("The first pictures come in %1 s.")
                        .arg(std::max(0.0, delay_s_ - replay_.seconds()), 0, 'f', 0));
-    }
+    else
+        paint_picture(p);
     p.setPen(kBone);
-    p.drawText(rect().adjusted(8, 4, -8, -6), Qt::AlignLeft | Qt::AlignBottom,
-               tr("%1, %2 s late").arg(camera_->name()).arg(delay_s_));
+    p.setFont(text_font(14));
+    p.drawText(rect().adjusted(8, 4, -8, -6), Qt::AlignLeft | Qt::AlignBottom, words());
+}
+
+void ReplayPanel::paint_picture(QPainter& p) {
+    const QSize size = shown_.size().scaled(this->size(), Qt::KeepAspectRatio);
+    const QRect there(QPoint((width() - size.width()) / 2, 0), size);
+    p.setRenderHint(QPainter::SmoothPixmapTransform);
+    p.drawImage(there, shown_);
+    const auto figure = figure_now();
+    if (!figure) return;
+    const double scale = static_cast<double>(there.width()) / shown_.width();
+    FigureLook look;
+    look.to_widget = [&](core::Point at) {
+        return QPointF(there.x() + at.x * scale, there.y() + at.y * scale);
+    };
+    look.height = there.height();
+    look.quiet = true;
+    p.setOpacity(kFigureOpacity);
+    paint_figure(p, *figure, look);
+    p.setOpacity(1);
+}
+
+QString ReplayPanel::words() const {
+    const QString late = tr("%1, %2 s late").arg(camera_->name()).arg(delay_s_);
+    if (!figure_shown_ || figure_.keeps_up()) return late;
+    return late + tr("; the figure waits: this machine reads %1 pictures a second")
+                      .arg(figure_.per_second(), 0, 'f', 1);
 }
 
 }  // namespace aspen::ui

@@ -7,6 +7,7 @@
 
 #include "app/lesson/lesson_desk.hpp"
 #include "app/lesson/live_camera.hpp"
+#include "app/lesson/live_figure.hpp"
 #include "app/lesson/replay.hpp"
 #include "app/yard/importer.hpp"
 
@@ -28,6 +29,11 @@ class ReplayPanel : public QWidget {
     /// For the rider with this number in the lesson.
     void keep(int rider);
     app::Replay& replay() { return replay_; }
+    /// The figure on the picture, where the network is there and the machine keeps up; told to be kept.
+    void show_figure(bool shown);
+    bool figure_is_shown() const { return figure_shown_; }
+    /// What of it stands on the picture that is shown now.
+    std::optional<core::Figure> figure_now() const;
     bool keeping() const { return job_ && !job_->ended(); }
 
   signals:
@@ -37,10 +43,15 @@ class ReplayPanel : public QWidget {
     void paintEvent(QPaintEvent*) override;
 
   private:
+    void take(const QImage& picture, qint64 at_ms);
+    void paint_picture(QPainter& p);
+    QString words() const;
     app::LessonDesk& desk_;
     app::Importer importer_;
     std::unique_ptr<app::LiveCamera> camera_;
     app::Replay replay_;
+    app::LiveFigure figure_{this};
+    bool figure_shown_ = true;
     QImage shown_;
     int delay_s_ = 10;
     app::JobHandle job_;

@@ -61,6 +61,7 @@ constexpr ViewKey kViewKeys[] = {
     {"lesson", "clicks_faster", "Alt+Up"},
     {"lesson", "clicks_slower", "Alt+Down"},
     {"lesson", "camera", "F12"},
+    {"lesson", "live_figure", "Shift+F12"},
     {"lesson", "later", "]"},
     {"lesson", "sooner", "["},
     {"lesson", "keep_half_minute", "Backspace"},

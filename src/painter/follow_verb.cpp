@@ -1,28 +1,37 @@
-#include "cli/follow_verb.hpp"
+#include "painter/follow_verb.hpp"
 
 #include <fmt/format.h>
 
 #include <CLI/CLI.hpp>
 #include <algorithm>
 #include <fstream>
+#include <memory>
 #include <ostream>
 #include <sstream>
 #include <vector>
 
 #include "app/files/cache_folder.hpp"
+#include "app/files/data_files.hpp"
 #include "app/files/whole_file.hpp"
+#include "app/review/figure_maker.hpp"
+#include "app/review/rider_reading.hpp"
 #include "app/rides/follow_plan.hpp"
-#include "cli/verbs.hpp"
 #include "core/reading/refused.hpp"
 #include "exchange/coco.hpp"
 #include "exchange/tracks.hpp"
 #include "media/reading/content_hash.hpp"
 #include "media/reading/video_reader.hpp"
 
-namespace aspen::cli {
+namespace aspen::painter {
 namespace {
 
 using core::Refused;
+
+/// `follow`: which clip, from which marks, over which frames, into which file.
+struct FollowSaid {
+    std::string clip, marks, out;
+    std::optional<int> from, to;
+};
 
 /// The moments of the file that belong to this clip, as the bench follows from them.
 std::vector<store::Moment> moments_in(const std::string& file, const media::ClipFacts& facts) {
@@ -46,16 +55,6 @@ std::vector<store::Moment> moments_in(const std::string& file, const media::Clip
     return out;
 }
 
-}  // namespace
-
-void add_follow_options(CLI::App& verb, FollowSaid& said) {
-    verb.add_option("VIDEO", said.clip)->required();
-    verb.add_option("MARKS.json", said.marks, "one rider's marked moments")->required();
-    verb.add_option("--from", said.from, "the first frame")->check(CLI::NonNegativeNumber);
-    verb.add_option("--to", said.to, "the last frame")->check(CLI::NonNegativeNumber);
-    verb.add_option("-o", said.out, "write the tracks here; else to standard output");
-}
-
 int follow_joints(const FollowSaid& said, std::ostream& out) {
     const media::ClipFacts facts = media::VideoReader(said.clip, {}, {}).facts();
     const int first = said.from.value_or(0), last = said.to.value_or(facts.frames - 1);
@@ -73,17 +72,34 @@ int follow_joints(const FollowSaid& said, std::ostream& out) {
     plan.cache = {app::cache_folder().toStdString(), plan.hash};
     app::Job job(0, {}, true);
     const app::FollowedStretch followed = app::follow(plan, app::kept_of(plan), job);
-    const core::Tracks tracks = app::tracks_of(plan, followed, facts.pts_s);
+    // What the reader sees of the clip is kept, and held against what was followed.
+    if (anchors.front()->figure.view == core::View::side && app::FigureMaker::has_model())
+        app::RiderReading(said.clip, *app::shipped_knowledge()).look_through();
+    const core::Tracks tracks = app::checked_tracks(plan, followed, facts.pts_s);
     if (said.out.empty()) {
         exchange::write_tracks(out, tracks);
-        return kDone;
+        return 0;
     }
     std::ostringstream text;
     exchange::write_tracks(text, tracks);
     const QString trouble =
         app::write_whole(QString::fromStdString(said.out), QByteArray::fromStdString(text.str()));
     if (!trouble.isEmpty()) throw Refused(trouble.toStdString());
-    return kDone;
+    return 0;
 }
 
-}  // namespace aspen::cli
+}  // namespace
+
+void add_following(CLI::App& app, std::function<int(std::ostream&)>& work) {
+    auto said = std::make_shared<FollowSaid>();
+    CLI::App* v =
+        app.add_subcommand("follow", "one rider's marked joints followed through the clip, as tracks");
+    v->add_option("VIDEO", said->clip)->required();
+    v->add_option("MARKS.json", said->marks, "one rider's marked moments")->required();
+    v->add_option("--from", said->from, "the first frame")->check(CLI::NonNegativeNumber);
+    v->add_option("--to", said->to, "the last frame")->check(CLI::NonNegativeNumber);
+    v->add_option("-o", said->out, "write the tracks here; else to standard output");
+    v->callback([said, &work] { work = [said](std::ostream& out) { return follow_joints(*said, out); }; });
+}
+
+}  // namespace aspen::painter
