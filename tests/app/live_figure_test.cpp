@@ -87,6 +87,17 @@ TEST_F(Live, WhereNobodyRidesThereIsNoFigure) {
     EXPECT_TRUE(figure.at(1200));
 }
 
+TEST_F(Live, OneReadingThatSawNobodyTakesNoFigureAway) {
+    QImage grass(plan.camera.width, plan.camera.height, QImage::Format_RGB32);
+    grass.fill(QColor(96, 120, 70));
+    ASSERT_TRUE(read(1000));
+    ASSERT_TRUE(read(1150, grass));
+    ASSERT_TRUE(read(1300));
+    ASSERT_TRUE(figure.at(1150)) << "between the ones before and after";
+    const core::Point before = (*figure.at(1000))[L::shoulder].at, after = (*figure.at(1300))[L::shoulder].at;
+    EXPECT_NEAR((*figure.at(1150))[L::shoulder].at.x, (before.x + after.x) / 2, 1e-6);
+}
+
 TEST_F(Live, KeepsUpOrSaysThatItDoesNot) {
     for (qint64 at = 0; at <= 4000; at += 250) ASSERT_TRUE(read(at));
     EXPECT_NEAR(figure.per_second(), 4, 0.4);

@@ -1,6 +1,7 @@
 #include "app/lesson/live_figure.hpp"
 
 #include <algorithm>
+#include <iterator>
 #include <utility>
 
 #include "app/lesson/replay.hpp"
@@ -82,12 +83,14 @@ void LiveFigure::take(qint64 at_ms, std::optional<core::Figure> figure, int gene
 }
 
 std::optional<core::Figure> LiveFigure::at(qint64 at_ms) const {
-    const auto after = read_.lower_bound(at_ms);
-    if (after == read_.end() || !after->second) return std::nullopt;
+    // A reading that saw nobody between two that did is the network's, not the rider's.
+    const auto saw = [](const auto& reading) { return reading.second.has_value(); };
+    const auto here = read_.lower_bound(at_ms);
+    const auto after = std::find_if(here, read_.end(), saw);
+    if (after == read_.end()) return std::nullopt;
     if (after->first == at_ms) return after->second;
-    if (after == read_.begin()) return std::nullopt;
-    const auto before = std::prev(after);
-    if (!before->second || after->first - before->first > kFurthestApartMs ||
+    const auto before = std::find_if(std::make_reverse_iterator(here), read_.rend(), saw);
+    if (before == read_.rend() || after->first - before->first > kFurthestApartMs ||
         before->second->travel != after->second->travel)
         return std::nullopt;
     const double share =

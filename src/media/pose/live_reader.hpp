@@ -23,6 +23,7 @@ class LiveReader {
     std::optional<core::Figure> where_it_was(const Picture& picture);
     PoseNetwork& network_;
     std::optional<core::Figure> last_;
+    int missed_ = 0;  ///< readings in a row that saw nobody where the rider stood
     int turned_ = 0;  ///< readings in a row that look the other way
 };
 

@@ -17,7 +17,7 @@ namespace {
 
 constexpr double kKept_s = 30;
 constexpr auto kFigureSetting = "live_figure";
-constexpr double kFigureOpacity = 0.75;
+constexpr double kFigureOpacity = 0.85;
 
 }  // namespace
 
@@ -142,14 +142,11 @@ void ReplayPanel::paint_picture(QPainter& p) {
     const auto figure = figure_now();
     if (!figure) return;
     const double scale = static_cast<double>(there.width()) / shown_.width();
-    FigureLook look;
-    look.to_widget = [&](core::Point at) {
-        return QPointF(there.x() + at.x * scale, there.y() + at.y * scale);
-    };
-    look.height = there.height();
-    look.quiet = true;
+    p.setRenderHint(QPainter::Antialiasing);
     p.setOpacity(kFigureOpacity);
-    paint_figure(p, *figure, look);
+    paint_moving_figure(p, *figure, [&](core::Point at) {
+        return QPointF(there.x() + at.x * scale, there.y() + at.y * scale);
+    });
     p.setOpacity(1);
 }
 

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <tuple>
 
 #include "ui/shared/rail.hpp"
 #include "ui/shared/theme.hpp"
@@ -114,6 +115,23 @@ void paint_figure(QPainter& p, const core::Figure& f, const FigureLook& look) {
                           : QObject::tr("%1 · %2 ±%3 px")
                                 .arg(text(core::spoken(l)), QString::fromUtf8(core::word(f[l].origin).data()))
                                 .arg(f[l].sd_px, 0, 'f', 1));
+    }
+}
+
+void paint_moving_figure(QPainter& p, const core::Figure& f,
+                         const std::function<QPointF(core::Point)>& to_widget) {
+    const auto seen = [&](core::Landmark l) { return f[l].visibility == core::Visibility::seen; };
+    p.setBrush(Qt::NoBrush);
+    // All that is dark under all that is light: no limb cuts through another.
+    for (const auto& [colour, width, radius] :
+         {std::tuple{QColor(20, 26, 24, 120), 4.0, 2.6}, std::tuple{slot_colour(0), 1.8, 1.6}}) {
+        p.setPen(QPen(colour, width, Qt::SolidLine, Qt::RoundCap));
+        for (const auto& [a, b] : core::segments_of(f.view)) {
+            if (seen(a) && seen(b)) p.drawLine(to_widget(f[a].at), to_widget(f[b].at));
+        }
+        for (const core::Landmark l : core::landmarks_of(f.view)) {
+            if (seen(l)) p.drawEllipse(to_widget(f[l].at), radius, radius);
+        }
     }
 }
 

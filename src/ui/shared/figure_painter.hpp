@@ -24,6 +24,10 @@ constexpr double kHandleRadius = 11;  ///< 22 px to grab, though the mark drawn 
 /// Limbs, joints and the upright through the heel. Joints that nobody confirmed are grey and broken.
 void paint_figure(QPainter& p, const core::Figure& figure, const FigureLook& look);
 
+/// The limbs alone, whole and quiet, for a picture that moves: nothing of it is asked or counted.
+void paint_moving_figure(QPainter& p, const core::Figure& figure,
+                         const std::function<QPointF(core::Point)>& to_widget);
+
 /// The measure drawn where it is: its two lines and its value in large quiet type beside them, never over a
 /// joint.
 void paint_measure(QPainter& p, const core::Figure& figure, const core::Judged& judged,
