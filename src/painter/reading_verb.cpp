@@ -24,12 +24,6 @@ struct ReadSaid {
     bool json = true;  ///< there is nothing else
 };
 
-/// Only the trot tells its seats apart.
-Json seat_of(const app::PreparedStretch& s) {
-    if (s.gait != core::Gait::trot) return nullptr;
-    return core::word(s.rising ? core::Seat::rising : core::Seat::sitting);
-}
-
 Json stretches_of(const app::Prepared& prepared) {
     Json out = Json::array();
     for (const app::PreparedStretch& s : prepared.stretches) {
@@ -38,11 +32,12 @@ Json stretches_of(const app::Prepared& prepared) {
             if (m.frame >= s.first && m.frame <= s.last)
                 moments.push_back({{"frame", m.frame}, {"phase", m.phase}});
         }
+        const auto seat = app::seat_of(s);
         out.push_back({{"first", s.first},
                        {"last", s.last},
                        {"gait", core::word(s.gait)},
                        {"rein", nullptr},
-                       {"seat", seat_of(s)},
+                       {"seat", seat ? Json(core::word(*seat)) : Json(nullptr)},
                        {"travel", core::word(prepared.travel)},
                        {"view", "side"},
                        {"tempo_per_min", s.tempo_per_min > 0 ? Json(s.tempo_per_min) : Json(nullptr)},

@@ -325,6 +325,38 @@ TEST_F(PreparedRide, ReadingStopsOnItsWay) {
     EXPECT_TRUE(runs.empty());
 }
 
+TEST(WhatAClipSeems, SaysTheSeatWhereTheGaitTellsIt) {
+    Prepared p;
+    p.stretches = {{0, 60, core::Gait::walk, false, 0, 0},
+                   {61, 120, core::Gait::trot, true, 6, 78},
+                   {121, 180, core::Gait::canter, false, 3, 100}};
+    EXPECT_EQ(seat_of(p.stretches[0]), core::Seat::sitting);
+    EXPECT_EQ(seat_of(p.stretches[1]), core::Seat::rising);
+    EXPECT_EQ(seat_of(p.stretches[2]), std::nullopt) << "in two-point or sat: the coach says";
+    EXPECT_EQ(in_words(p),
+              "Seems walk, sitting; then trot, rising: 6 strides, 78 a minute; then canter: 3 "
+              "strides, 100 a minute");
+}
+
+/// Two seconds are too few to name a gait, and a figure waits all the same.
+TEST(AShortClip, HasThreeFiguresThatWaitThoughNothingIsSaidOfItsGait) {
+    if (!FigureMaker::has_model())
+        GTEST_SKIP() << "the body-pose network is not there (./aspen setup fetches it)";
+    auto plan = test::faulty_plan();
+    plan.duration_s = 1.8;
+    const auto clip = test::simulated_clip(plan, "short-waiting");
+    Job job(0, {}, true);
+    const Prepared seems =
+        prepare({QString::fromStdString(clip.string()), "short-waiting", {}}, *shipped_knowledge(), job);
+    ASSERT_TRUE(seems.found());
+    EXPECT_TRUE(seems.stretches.empty());
+    ASSERT_EQ(seems.moments.size(), 3U);
+    EXPECT_LT(seems.moments[0].frame, seems.moments[1].frame);
+    EXPECT_LT(seems.moments[1].frame, seems.moments[2].frame);
+    EXPECT_LT(seems.moments[2].frame, 54);
+    for (const PreparedMoment& m : seems.moments) EXPECT_EQ(m.phase, "") << "no phase is made up";
+}
+
 TEST(RiderFinder, FindsNobodyWhereNobodyIs) {
     if (!FigureMaker::has_model())
         GTEST_SKIP() << "the body-pose network is not there (./aspen setup fetches it)";

@@ -7,6 +7,7 @@
 #include <QSaveFile>
 #include <algorithm>
 #include <cmath>
+#include <iterator>
 #include <map>
 #include <mutex>
 #include <nlohmann/json.hpp>
@@ -28,11 +29,13 @@ namespace {
 using nlohmann::json;
 using L = core::Landmark;
 
-constexpr int kPreparedVersion = 3;
+constexpr int kPreparedVersion = 4;
 /// A rider is looked for every so many seconds, so that no joint is followed far; at so many places at least
 /// and at most.
 constexpr double kLookEveryS = 4;
-constexpr int kUprightFrames = 5;
+constexpr int kUprightFrames = 5, kFewestMoments = 3;
+/// Strides a minute, which no trot comes near.
+constexpr double kNoTrotPerMin = 120;
 constexpr int kFewestPlaces = 5, kMostPlaces = 9, kTellTheWay = 3;
 constexpr std::size_t kHeldWhileReading = std::size_t{64} << 20;
 constexpr double kSearchShare = 0.15, kReadShare = 0.9;  // of the job's progress
@@ -284,6 +287,28 @@ void leave_out_the_horse(core::Tracks& tracks) {
     std::erase_if(tracks.points, [](const core::TrackPoint& p) { return is_of_horse(p.landmark); });
 }
 
+/// Where no phase tells, any instant does: so many, spread over the frames.
+std::vector<PreparedMoment> spread_over(int first, int last) {
+    std::vector<PreparedMoment> out;
+    for (int k = 0; k < kFewestMoments; ++k)
+        out.push_back({first + (2 * k + 1) * (last - first) / (2 * kFewestMoments), ""});
+    return out;
+}
+
+/// The strides of a stretch that seems so. Without withers a rider who goes up once a stride is lowest once;
+/// who is found lowest twice as often as any trot goes was not lifted by the rise alone.
+core::MotionReport strides_of(const core::Tracks& tracks, core::MotionSetting& setting,
+                              const core::Knowledge& known, const PreparedStretch& s) {
+    setting.setting.gait = s.gait;
+    setting.setting.seat = s.rising ? core::Seat::rising : core::Seat::sitting;
+    setting.seat_said = s.gait == core::Gait::trot;
+    const core::Tracks part = joint_part(tracks, s.first, s.last);
+    core::MotionReport out = core::motion_of(part, setting, known.body, known.schools);
+    if (!s.rising || out.tempo_per_min.value_or(0) < kNoTrotPerMin) return out;
+    setting.setting.seat = core::Seat::sitting;
+    return core::motion_of(part, setting, known.body, known.schools);
+}
+
 void say_stretches(core::Tracks tracks, const core::CaptureMap& real, const media::ClipFacts& facts,
                    const core::Knowledge& known, Prepared& out) {
     leave_out_the_horse(tracks);
@@ -294,21 +319,25 @@ void say_stretches(core::Tracks tracks, const core::CaptureMap& real, const medi
     for (const core::GuessedStretch& g : core::guess_stretches(tracks, setting, known.body)) {
         PreparedStretch s{nearest_frame(real_s, g.from_s), nearest_frame(real_s, g.to_s), g.guess.gait,
                           g.guess.rising};
-        setting.setting.gait = s.gait;
-        setting.setting.seat = s.rising ? core::Seat::rising : core::Seat::sitting;
-        setting.seat_said = s.gait == core::Gait::trot;
-        const core::MotionReport report =
-            core::motion_of(joint_part(tracks, s.first, s.last), setting, known.body, known.schools);
+        const core::MotionReport report = strides_of(tracks, setting, known, s);
         s.strides = static_cast<int>(report.strides.size());
         s.tempo_per_min = report.tempo_per_min.value_or(0);
+        std::vector<PreparedMoment> moments;
         for (const core::TellingMoment& m : core::telling_moments(report, setting))
-            out.moments.push_back({nearest_frame(real_s, m.time_s), m.phase});
+            moments.push_back({nearest_frame(real_s, m.time_s), m.phase});
+        if (std::ssize(moments) < kFewestMoments &&
+            std::ranges::all_of(moments, [](const PreparedMoment& m) { return m.phase.empty(); }))
+            moments = spread_over(s.first, s.last);
+        std::ranges::move(moments, std::back_inserter(out.moments));
         out.stretches.push_back(s);
     }
     // The first and last reach to the clip's ends: nothing else was seen there.
     if (!out.stretches.empty()) {
         out.stretches.front().first = 0;
         out.stretches.back().last = facts.frames - 1;
+    } else if (!tracks.points.empty()) {
+        const auto [first, last] = std::ranges::minmax(tracks.points, {}, &core::TrackPoint::frame);
+        out.moments = spread_over(first.frame, last.frame);
     }
     std::ranges::stable_sort(out.moments, {}, &PreparedMoment::frame);
     const auto same = [](const PreparedMoment& a, const PreparedMoment& b) { return a.frame == b.frame; };
@@ -402,11 +431,17 @@ std::optional<Prepared> kept_prepared(const std::string& hash) {
     return KeptRider::of_this_machine().find(hash);
 }
 
+std::optional<core::Seat> seat_of(const PreparedStretch& s) {
+    if (s.gait == core::Gait::canter || s.gait == core::Gait::jump) return std::nullopt;
+    return s.rising ? core::Seat::rising : core::Seat::sitting;
+}
+
 QString in_words(const Prepared& p) {
     QStringList parts;
     for (const PreparedStretch& s : p.stretches) {
         QString one = QString::fromUtf8(core::spoken(s.gait).data());
-        if (s.rising) one += QObject::tr(", rising");
+        if (const auto seat = seat_of(s))
+            one += QObject::tr(", ") + QString::fromUtf8(core::spoken(*seat).data());
         if (s.tempo_per_min > 0)
             one += QObject::tr(": %1 strides, %2 a minute").arg(s.strides).arg(s.tempo_per_min, 0, 'f', 0);
         parts << one;

@@ -71,6 +71,10 @@ core::Tracks checked_tracks(const FollowPlan& plan, const FollowedStretch& follo
 /// Whether what is read there is the horse's.
 bool is_of_horse(core::Landmark landmark);
 
+/// How it seems to be sat; only the trot tells its seats apart. The walks are sat (common practice, no
+/// source), how a canter is ridden nothing tells.
+std::optional<core::Seat> seat_of(const PreparedStretch& stretch);
+
 /// "Seems trot, rising: 14 strides, 79 a minute; then walk"; "" for nothing.
 QString in_words(const Prepared& prepared);
 /// "walk, trot"; each gait once.

@@ -76,8 +76,7 @@ void PreparedHere::take() {
     const bool unsaid = out.size() == 1 && !out.front().gait;
     const auto fill = [&](core::Stretch& s, const PreparedStretch& p) {
         if (!s.gait) s.gait = p.gait;
-        if (!s.seat && s.gait == core::Gait::trot)
-            s.seat = p.rising ? core::Seat::rising : core::Seat::sitting;
+        if (!s.seat && s.gait == p.gait) s.seat = seat_of(p);
     };
     for (const PreparedStretch& p : prepared_->stretches) {
         if (unsaid && p.first > 0) out = core::split_at(std::move(out), p.first);
