@@ -27,6 +27,10 @@ namespace {
 
 using core::Refused;
 
+/// Looking through takes longer than the film: a longer one is held against the reader only where it was
+/// looked through before.
+constexpr double kLookedThroughS = 90;
+
 /// `follow`: which clip, from which marks, over which frames, into which file.
 struct FollowSaid {
     std::string clip, marks, out;
@@ -73,7 +77,8 @@ int follow_joints(const FollowSaid& said, std::ostream& out) {
     app::Job job(0, {}, true);
     const app::FollowedStretch followed = app::follow(plan, app::kept_of(plan), job);
     // What the reader sees of the clip is kept, and held against what was followed.
-    if (anchors.front()->figure.view == core::View::side && app::FigureMaker::has_model())
+    if (anchors.front()->figure.view == core::View::side && facts.duration_s <= kLookedThroughS &&
+        app::FigureMaker::has_model())
         app::RiderReading(said.clip, *app::shipped_knowledge()).look_through();
     const core::Tracks tracks = app::checked_tracks(plan, followed, facts.pts_s);
     if (said.out.empty()) {

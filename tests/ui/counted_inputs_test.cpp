@@ -9,6 +9,7 @@
 #include "app/review/figure_maker.hpp"
 #include "app/review/prepared.hpp"
 #include "simulate/clip_maker.hpp"
+#include "ui/review/column.hpp"
 #include "ui/review/strip.hpp"
 #include "ui/review/turned_horse.hpp"
 #include "ui/window_support.hpp"
@@ -127,6 +128,25 @@ class CountedInputs : public Window {
         EXPECT_EQ(bench().review().moment()->phase, "rise_top");
     }
 
+    /// A clip of one rider, looked through before anyone opened it.
+    store::RiderId bring_in_looked_through() {
+        plan = test::faulty_plan();
+        plan.duration_s = 6;
+        clip = test::simulated_clip(plan, "counted-waiting");
+        const QString file = QString::fromStdString(clip.string());
+        bool known = false;
+        auto incoming = app::look_at(file);
+        const auto id = window->importer().record(incoming, known);
+        const auto rider = add_rider(*yard, test::rider("Maude Estrell", 1990, "hunter", "established"));
+        add_horse(*yard, {{}, "Saffron", 165, ""});
+        app::say_rider(*yard, test::ride_of(*yard, id), rider);
+        yard->steps().stack().clear();
+        app::Job job(0, {}, true);
+        app::prepare({file, yard->records().rides.clip(id)->hash, {}}, yard->knowledge(), job);
+        settle();
+        return rider;
+    }
+
     void review(int kind) {
         plan = plan_of(kind);
         clip = test::simulated_clip(plan, "counted-" + std::to_string(kind));
@@ -211,20 +231,7 @@ class CountedInputs : public Window {
 TEST_F(CountedInputs, OfThreeFiguresThatWaitToTheExerciseGiven) {
     if (!app::FigureMaker::has_model())
         GTEST_SKIP() << "the body-pose network is not there (./aspen setup fetches it)";
-    plan = test::faulty_plan();
-    plan.duration_s = 6;
-    clip = test::simulated_clip(plan, "counted-waiting");
-    const QString file = QString::fromStdString(clip.string());
-    bool known = false;
-    auto incoming = app::look_at(file);
-    const auto id = window->importer().record(incoming, known);
-    const auto rider = add_rider(*yard, test::rider("Maude Estrell", 1990, "hunter", "established"));
-    add_horse(*yard, {{}, "Saffron", 165, ""});
-    app::say_rider(*yard, test::ride_of(*yard, id), rider);
-    yard->steps().stack().clear();
-    app::Job job(0, {}, true);
-    app::prepare({file, yard->records().rides.clip(id)->hash, {}}, yard->knowledge(), job);
-    settle();
+    const store::RiderId rider = bring_in_looked_through();
     step = "open";
     one();
     window->the<YardView>().rides().setFocus();
@@ -267,6 +274,40 @@ TEST_F(CountedInputs, OfThreeFiguresThatWaitToTheExerciseGiven) {
     EXPECT_TRUE(std::ranges::any_of(yard->records().work.corrections(rider), &store::Correction::focus));
     std::printf("three figures of a clip that was looked through, focus and exercise: %d inputs\n", inputs);
     EXPECT_EQ(inputs, 11);
+}
+
+/// Where nobody marked anything the rider is seen on every frame all the same, and what waits is said before
+/// any joint is asked for.
+TEST_F(CountedInputs, NoneToSeeTheRiderOnEveryFrameOfAClipThatWasLookedThrough) {
+    if (!app::FigureMaker::has_model())
+        GTEST_SKIP() << "the body-pose network is not there (./aspen setup fetches it)";
+    bring_in_looked_through();
+    window->the<YardView>().rides().setFocus();
+    key(Qt::Key_Return);
+    ASSERT_TRUE(wait_for([&] { return bench().marking().offered(); }, 10000));
+    auto* column = window->the<ReviewView>().findChild<Column*>();
+    ASSERT_TRUE(column);
+    EXPECT_EQ(column->row_count(), 0) << "nothing is listed of what counts for nothing";
+    picture().setFocus();
+    for (int i = 0; i < 5; ++i) key(Qt::Key_Period);
+    ASSERT_TRUE(wait_for([&] { return bench().deck().picture_is_current(); }));
+    ASSERT_FALSE(bench().marking().offered());
+    EXPECT_TRUE(wait_for([&] { return picture().asks().contains("figures wait to be looked at"); }, 10000))
+        << picture().asks().toStdString();
+    const QImage with = picture().grab().toImage();
+    picture().show_marks(false);
+    EXPECT_NE(picture().grab().toImage(), with) << "the limbs lay on it";
+    picture().show_marks(true);
+    EXPECT_EQ(picture().grab().toImage(), with);
+    EXPECT_EQ(bench().marking().figure().marked(), 0) << "looked at, not marked";
+    key(Qt::Key_Comma, Qt::AltModifier);
+    ASSERT_TRUE(bench().marking().offered());
+    key(Qt::Key_Y);
+    EXPECT_GT(column->row_count(), 0);
+    bench().marking().select(std::nullopt);
+    for (int i = 0; i < 5; ++i) key(Qt::Key_Period);
+    EXPECT_TRUE(wait_for([&] { return !picture().asks().contains("wait"); }, 10000))
+        << "the coach has begun: " << picture().asks().toStdString();
 }
 
 TEST_F(CountedInputs, OfAPlainClip) { review(0); }

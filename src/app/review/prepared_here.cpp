@@ -153,6 +153,24 @@ const core::Tracks* PreparedHere::tracks() const {
     return &*tracks_;
 }
 
+std::optional<core::Figure> PreparedHere::seen_on(int frame) const {
+    const core::Tracks* read = bench_.review().slot() == 0 ? tracks() : nullptr;
+    if (!read) return std::nullopt;
+    core::Figure figure;
+    figure.view = core::View::side;
+    figure.travel = prepared_->travel;
+    for (auto p = std::ranges::lower_bound(read->points, frame, {}, &core::TrackPoint::frame);
+         p != read->points.end() && p->frame == frame; ++p) {
+        if (!p->hidden && !is_of_horse(p->landmark)) figure[p->landmark] = {p->at, core::Visibility::seen};
+    }
+    for (const L l : {L::shoulder, L::hip}) {
+        if (figure[l].visibility == core::Visibility::absent) return std::nullopt;
+    }
+    const core::Limbs usual = core::typical_limbs(bench_.yard().knowledge().body);
+    for (const L l : core::ends_of_unlike_limbs(figure, usual)) figure[l] = {};
+    return figure;
+}
+
 std::optional<core::Figure> PreparedHere::figure_on(int frame) const {
     const core::Tracks* read = tracks();
     if (!read || prepared_->travel == core::Travel::unknown) return std::nullopt;

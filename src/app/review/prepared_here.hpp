@@ -31,6 +31,9 @@ class PreparedHere : public QObject {
     /// with their error and that of the reader, not confirmed; what was not seen surely, and the foot, laid
     /// from the limbs. Nothing where too little was seen.
     std::optional<core::Figure> figure_on(int frame) const;
+    /// The rider alone as read on a frame, to be looked at: joints that were seen, without the ends of limbs
+    /// unlike any rider's.
+    std::optional<core::Figure> seen_on(int frame) const;
     /// Marks the frame one is at with it, not confirmed; says why not.
     void mark_here();
     const std::optional<Prepared>& prepared() const { return prepared_; }

@@ -101,8 +101,15 @@ std::optional<int> Column::height_cm() const {
     return rider ? rider->height_cm : std::nullopt;
 }
 
+bool Column::waits_for_yes() const {
+    if (followed_here_ || figure_.marked() == 0) return false;
+    return std::ranges::none_of(core::landmarks_of(figure_.view),
+                                [this](core::Landmark l) { return figure_.measurable(l); });
+}
+
 std::vector<Column::Row> Column::rows() const {
     std::vector<Row> out;
+    if (waits_for_yes()) return out;
     const std::vector<core::Judged>& judged = judged_;
     const RiderDrawing rider(figure_, judged, rider_area());
     const QRectF drawn = rider_area();
@@ -218,6 +225,17 @@ void Column::paint_next(QPainter& p, const RiderDrawing& rider) const {
                sentence(text(core::spoken(*asked))));
 }
 
+void Column::paint_waiting(QPainter& p) const {
+    const QRectF drawn = rider_area();
+    const bool right = figure_.travel != core::Travel::left;
+    const double left = right ? 16 : drawn.right() + kColumnGap;
+    const double wide = right ? drawn.left() - kColumnGap - left : width() - left - 16;
+    p.setFont(text_font(14));
+    p.setPen(theme().ink);
+    p.drawText(QRectF(left, kColumnHead + 8, wide, 200), Qt::AlignTop | Qt::AlignLeft | Qt::TextWordWrap,
+               tr("The program read these joints. Nothing is judged before you take them."));
+}
+
 void Column::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
@@ -226,16 +244,18 @@ void Column::paintEvent(QPaintEvent*) {
     const int marked = figure_.marked();
     p.setFont(heading_font(18));
     p.setPen(t.ink);
-    const QString title = !now_.is_open()  ? tr("Head to heel")
-                          : followed_here_ ? tr("As it was followed to here")
-                          : marked == 0    ? tr("Mark the rider")
-                          : marked < 3     ? tr("Three joints wake this")
-                                           : tr("Head to heel");
+    const QString title = !now_.is_open()   ? tr("Head to heel")
+                          : followed_here_  ? tr("As it was followed to here")
+                          : marked == 0     ? tr("Mark the rider")
+                          : waits_for_yes() ? tr("Waits for your yes")
+                          : marked < 3      ? tr("Three joints wake this")
+                                            : tr("Head to heel");
     p.drawText(QRectF(16, 8, width() - 32, 26), Qt::AlignVCenter | Qt::AlignLeft, title);
     const RiderDrawing rider(figure_, judged_, rider_area());
     const auto all = rows();
     rider.paint(p);
     for (const Row& row : all) paint_row(p, row);
+    if (waits_for_yes()) paint_waiting(p);
     paint_next(p, rider);
     paint_current(p, *this);
 }

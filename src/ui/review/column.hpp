@@ -55,6 +55,9 @@ class Column : public BenchPanel, public PaintedRows {
     };
     QRectF rider_area() const;
     std::vector<Row> rows() const;
+    /// The program put joints here and the coach confirmed none: nothing to list, one thing to say.
+    bool waits_for_yes() const;
+    void paint_waiting(QPainter& p) const;
     std::optional<int> height_cm() const;
     void paint_row(QPainter& p, const Row& row) const;
     void paint_next(QPainter& p, const RiderDrawing& rider) const;

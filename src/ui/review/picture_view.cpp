@@ -388,10 +388,7 @@ void PictureView::paint_figures(QPainter& p) const {
     }
     const core::Figure f = now_.marking().figure();
     paint_figure(p, f, look);
-    if (f.marked() == 0 && followed_) {
-        if (const auto followed = followed_(now_.deck().frame()))
-            paint_figure(p, *followed, {look.to_widget, look.height, {}, now_.review().slot(), true, {}});
-    }
+    if (f.marked() == 0) paint_unmarked(p, look);
     if (marks_ && !quiet_ && !now_.marking().selected() && measure_.isEmpty()) {
         const exchange::Annotated a = app::annotated_here(now_);
         const exchange::MarksLook marks{look.to_widget, 1, text_font(14, true)};
@@ -486,6 +483,15 @@ void PictureView::paint_stand_in(QPainter& p) const {
     p.drawText(pill, Qt::AlignCenter, words);
 }
 
+/// What the program knows of the rider on a frame without joints of its own.
+void PictureView::paint_unmarked(QPainter& p, const FigureLook& look) const {
+    const int frame = now_.deck().frame();
+    if (const auto followed = followed_ ? followed_(frame) : std::nullopt)
+        paint_figure(p, *followed, {look.to_widget, look.height, {}, now_.review().slot(), true, {}});
+    else if (const auto read = read_ && marks_ && !quiet_ ? read_(frame) : std::nullopt)
+        paint_moving_figure(p, *read, look.to_widget);
+}
+
 std::pair<QString, QString> PictureView::prompt() const {
     if (drawing_ != Line::none) return prompt_of(drawing_, line_.has_value());
     if (three_ && now_.deck().ready()) {
@@ -512,6 +518,11 @@ std::pair<QString, QString> PictureView::prompt() const {
                    "shows, [confirm_one] "
                    "the next that was only laid")};
     }
+    if (waiting_ > 0 && now_.deck().ready() && !now_.review().moment())
+        return {waiting_ == 1 ? tr("A figure waits to be looked at")
+                              : tr("%1 figures wait to be looked at").arg(waiting_),
+                tr("[seems_next] shows the next, [confirm] takes it · [three_clicks] lays another on this "
+                   "frame")};
     if (const auto l = now_.marking().asked(); l && now_.deck().ready()) {
         return {tr("Click the ") + text(core::spoken(*l)),
                 QString::fromUtf8(core::where(*l).data()) + tr(" · [cannot_see] can't see it") +

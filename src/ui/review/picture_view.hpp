@@ -12,6 +12,8 @@
 
 namespace aspen::ui {
 
+struct FigureLook;
+
 /// The picture with the figure on it: the largest thing on the bench. Places, drags and selects joints, takes
 /// the three clicks a figure is laid from, shows a loupe under the pointer, zooms with the wheel or to a part
 /// of the body, pans with the middle button or Ctrl. Everything the mouse does here a reticle moved by arrows
@@ -70,6 +72,15 @@ class PictureView : public BenchPanel {
     void set_lift(int level);
     /// Where the joints of an unmarked frame were followed to, drawn thin; empty for nothing.
     void set_followed(std::function<std::optional<core::Figure>(int)> at) { followed_ = std::move(at); }
+    /// The rider as read on an unmarked frame where nothing was followed from marks, limbs alone; empty for
+    /// nothing.
+    void set_read(std::function<std::optional<core::Figure>(int)> at) { read_ = std::move(at); }
+    /// On so many moments a figure waits to be taken, and the coach marked none: said before any joint is
+    /// asked for.
+    void set_waiting(std::size_t figures) {
+        waiting_ = figures;
+        update();
+    }
     int lift() const { return stage_.lift(); }
     /// What is asked for next, in words.
     QString asks() const { return prompt_->isHidden() ? QString() : prompt_->spoken(); }
@@ -101,6 +112,7 @@ class PictureView : public BenchPanel {
     void click(core::Point at);
     void frame(const QRectF& picture_area, double margin);
     void paint_figures(QPainter& p) const;
+    void paint_unmarked(QPainter& p, const FigureLook& look) const;
     void read_names();
     void paint_loupe(QPainter& p) const;
     void paint_glass(QPainter& p, QPointF place) const;
@@ -143,7 +155,8 @@ class PictureView : public BenchPanel {
     };
     Told told_;
     core::SeenPart last_part_;
-    std::function<std::optional<core::Figure>(int)> followed_;
+    std::function<std::optional<core::Figure>(int)> followed_, read_;
+    std::size_t waiting_ = 0;
 };
 
 }  // namespace aspen::ui

@@ -73,9 +73,11 @@ void ReviewView::bind_prepared() {
     const auto show = [this] {
         std::vector<int> frames;
         for (const app::PreparedMoment& m : prepared_.open_moments()) frames.push_back(m.frame);
+        picture_->set_waiting(prepared_.has_moments() ? 0 : frames.size());
         strip_->propose(std::move(frames));
     };
     connect(&prepared_, &app::PreparedHere::changed, this, show);
+    picture_->set_read([this](int frame) { return prepared_.seen_on(frame); });
     does("take_seems", [this] {
         if (!prepared_.can_take()) return emit say(tr("Nothing is proposed that is not said already."));
         prepared_.take();
