@@ -365,18 +365,22 @@ FollowedStretch prepared_ways(const FollowPlan& plan) {
     return out;
 }
 
+std::optional<core::Tracks> read_tracks(const FollowPlan& plan, const std::vector<double>& pts_s) {
+    const auto prepared = kept_prepared(plan.hash);
+    if (!prepared || !prepared->found()) return std::nullopt;
+    const FollowPlan all = prepared_plan(*prepared, plan.file, plan.hash, static_cast<int>(pts_s.size()));
+    return tracks_of(all, prepared_ways(all), pts_s);
+}
+
 core::Tracks checked_tracks(const FollowPlan& plan, const FollowedStretch& followed,
-                            const std::vector<double>& pts_s) {
+                            const std::vector<double>& pts_s, const std::optional<core::Tracks>& read) {
     core::Tracks out = tracks_of(plan, followed, pts_s);
     const bool from_the_side = !plan.figures.empty() && plan.figures.front().view == core::View::side;
-    const auto prepared = followed.by_reader || !from_the_side ? std::nullopt : kept_prepared(plan.hash);
-    if (!prepared || !prepared->found()) return out;
-    const FollowPlan read = prepared_plan(*prepared, plan.file, plan.hash, static_cast<int>(pts_s.size()));
+    if (!read || followed.by_reader || !from_the_side) return out;
     std::map<int, core::Figure> marked;
     for (std::size_t i = 0; i < plan.anchors.size(); ++i)
         marked.emplace(plan.anchors[i].frame, plan.figures[i]);
-    return core::held_against_the_reader(std::move(out), tracks_of(read, prepared_ways(read), pts_s), marked,
-                                         plan.with.trunk_px);
+    return core::held_against_the_reader(std::move(out), *read, marked, plan.with.trunk_px);
 }
 
 LookedThrough look_through_clip(const ToPrepare& clip, const core::Knowledge& known, Job& job) {

@@ -63,10 +63,13 @@ void keep_prepared(const std::string& hash, const Prepared& prepared);
 FollowPlan prepared_plan(const Prepared& prepared, const QString& file, const std::string& hash, int frames);
 FollowedStretch prepared_ways(const FollowPlan& plan);
 
-/// The joints on every frame as they were followed from marks, held against what was read of the clip where
-/// it was looked through (core::held_against_the_reader). What the reader followed itself stays.
+/// The joints on every frame as they were read; nothing where the clip was not looked through, or nobody
+/// found.
+std::optional<core::Tracks> read_tracks(const FollowPlan& plan, const std::vector<double>& pts_s);
+/// The joints on every frame as they were followed from marks, held against what was read
+/// (core::held_against_the_reader). What the reader followed itself stays.
 core::Tracks checked_tracks(const FollowPlan& plan, const FollowedStretch& followed,
-                            const std::vector<double>& pts_s);
+                            const std::vector<double>& pts_s, const std::optional<core::Tracks>& read);
 
 /// Whether what is read there is the horse's.
 bool is_of_horse(core::Landmark landmark);

@@ -20,6 +20,7 @@ StrideWork::StrideWork(Bench& bench, QObject* parent) : QObject(parent), bench_(
     connect(&bench_, &Bench::closing, this, [this] {
         cancel();
         followed_.clear();
+        read_.reset();
         forget();
     });
     connect(&bench_, &Bench::changed, this, [this](const BenchState&, BenchParts what) {
@@ -183,7 +184,9 @@ const core::Tracks* StrideWork::tracks() const {
     const FollowedStretch* followed = found();
     const auto wanted = followed ? plan() : std::nullopt;
     if (!wanted) return nullptr;
-    now_ = Now{*place, checked_tracks(*wanted, *followed, bench_.deck().facts().pts_s), {}};
+    const std::vector<double>& pts_s = bench_.deck().facts().pts_s;
+    if (!read_) read_ = read_tracks(*wanted, pts_s);
+    now_ = Now{*place, checked_tracks(*wanted, *followed, pts_s, read_), {}};
     return &now_->tracks;
 }
 

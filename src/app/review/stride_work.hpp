@@ -80,6 +80,7 @@ class StrideWork : public QObject {
         std::optional<core::MotionReport> report;
     };
     mutable std::optional<Now> now_;
+    mutable std::optional<core::Tracks> read_;  ///< of the open clip, once it was looked through
 };
 
 }  // namespace aspen::app
