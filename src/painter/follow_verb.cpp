@@ -81,7 +81,7 @@ int follow_joints(const FollowSaid& said, std::ostream& out) {
         app::FigureMaker::has_model())
         app::RiderReading(said.clip, *app::shipped_knowledge()).look_through();
     const core::Tracks tracks =
-        app::checked_tracks(plan, followed, facts.pts_s, app::read_tracks(plan, facts.pts_s));
+        app::checked_tracks(plan, followed, facts.pts_s, app::read_tracks(plan.file, plan.hash, facts.pts_s));
     if (said.out.empty()) {
         exchange::write_tracks(out, tracks);
         return 0;

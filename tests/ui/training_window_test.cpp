@@ -52,6 +52,17 @@ class Training : public Window {
         ASSERT_EQ(lesson.desk().riders().size(), static_cast<std::size_t>(n))
             << window->last_line().toStdString();
     }
+    /// Two at the ring, the lesson running, and a camera whose time the test says.
+    app::SimulatedCamera* with_camera() {
+        to_ring(2);
+        LessonView& lesson = window->the<LessonView>();
+        lesson.desk().start();
+        auto camera = std::make_unique<app::SimulatedCamera>();
+        app::SimulatedCamera* out = camera.get();
+        lesson.replay().open(std::move(camera));
+        out->stop();
+        return out;
+    }
     std::vector<store::RiderId> riders;
     store::HorseId fig;
 };
@@ -275,15 +286,11 @@ TEST_F(OwnExercises, AreFoundByTypingAndLeftByEscape) {
 }
 
 TEST_F(Training, TheCameraIsShownLateAndTheLastHalfMinuteKept) {
-    to_ring(2);
+    app::SimulatedCamera* at_ring = with_camera();
     if (HasFatalFailure()) return;
+    app::SimulatedCamera& source = *at_ring;
     LessonView& lesson = window->the<LessonView>();
-    lesson.desk().start();
-    auto camera = std::make_unique<app::SimulatedCamera>();
-    app::SimulatedCamera& source = *camera;
     ReplayPanel& panel = lesson.replay();
-    panel.open(std::move(camera));
-    source.stop();  // its time is said here
     for (int i = 0; i < 30; ++i) source.take(i * 500);
     EXPECT_EQ(panel.replay().pictures(), 30U);
     const QImage now = panel.replay().delayed(0), before = panel.replay().delayed(10);
@@ -307,15 +314,11 @@ TEST_F(Training, TheCameraIsShownLateAndTheLastHalfMinuteKept) {
 TEST_F(Training, TheFigureLiesOnTheLatePictureUntilItIsTakenOff) {
     if (!app::FigureMaker::has_model())
         GTEST_SKIP() << "the body-pose network is not there (./aspen setup fetches it)";
-    to_ring(2);
+    app::SimulatedCamera* at_ring = with_camera();
     if (HasFatalFailure()) return;
+    app::SimulatedCamera& source = *at_ring;
     LessonView& lesson = window->the<LessonView>();
-    lesson.desk().start();
-    auto camera = std::make_unique<app::SimulatedCamera>();
-    app::SimulatedCamera& source = *camera;
     ReplayPanel& panel = lesson.replay();
-    panel.open(std::move(camera));
-    source.stop();
     panel.show();
     panel.change_delay(-60);
     ASSERT_EQ(panel.delay_s(), 5);

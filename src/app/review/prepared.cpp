@@ -365,11 +365,13 @@ FollowedStretch prepared_ways(const FollowPlan& plan) {
     return out;
 }
 
-std::optional<core::Tracks> read_tracks(const FollowPlan& plan, const std::vector<double>& pts_s) {
-    const auto prepared = kept_prepared(plan.hash);
+std::optional<core::Tracks> read_tracks(const QString& file, const std::string& hash,
+                                        const std::vector<double>& pts_s) {
+    const auto prepared = kept_prepared(hash);
     if (!prepared || !prepared->found()) return std::nullopt;
-    const FollowPlan all = prepared_plan(*prepared, plan.file, plan.hash, static_cast<int>(pts_s.size()));
-    return tracks_of(all, prepared_ways(all), pts_s);
+    const FollowPlan plan = prepared_plan(*prepared, file, hash, static_cast<int>(pts_s.size()));
+    const FollowedStretch ways = prepared_ways(plan);
+    return ways.any() ? std::optional(tracks_of(plan, ways, pts_s)) : std::nullopt;
 }
 
 core::Tracks checked_tracks(const FollowPlan& plan, const FollowedStretch& followed,

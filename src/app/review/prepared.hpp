@@ -65,7 +65,8 @@ FollowedStretch prepared_ways(const FollowPlan& plan);
 
 /// The joints on every frame as they were read; nothing where the clip was not looked through, or nobody
 /// found.
-std::optional<core::Tracks> read_tracks(const FollowPlan& plan, const std::vector<double>& pts_s);
+std::optional<core::Tracks> read_tracks(const QString& file, const std::string& hash,
+                                        const std::vector<double>& pts_s);
 /// The joints on every frame as they were followed from marks, held against what was read
 /// (core::held_against_the_reader). What the reader followed itself stays.
 core::Tracks checked_tracks(const FollowPlan& plan, const FollowedStretch& followed,

@@ -2,6 +2,7 @@
 #include "app/review/review_changes.hpp"
 #include "app/review/taken_along.hpp"
 
+#include <QTimer>
 #include <algorithm>
 #include <cmath>
 
@@ -16,6 +17,21 @@ using L = core::Landmark;
 constexpr std::size_t kFewestJoints = 4;
 /// Less sure of than this, or with an error above this share of the trunk, a joint is asked for by itself.
 constexpr double kSeenAtLeast = 0.25, kSureSd = 0.06;
+
+std::vector<const core::TrackPoint*> seen_in(const core::Tracks& read, int frame) {
+    std::vector<const core::TrackPoint*> out;
+    for (auto p = std::ranges::lower_bound(read.points, frame, {}, &core::TrackPoint::frame);
+         p != read.points.end() && p->frame == frame; ++p) {
+        if (!p->hidden) out.push_back(&*p);
+    }
+    return out;
+}
+
+/// Nothing has a size without it.
+bool has_trunk(const core::Figure& f) {
+    return f[L::shoulder].visibility != core::Visibility::absent &&
+           f[L::hip].visibility != core::Visibility::absent;
+}
 
 }  // namespace
 
@@ -47,6 +63,12 @@ void PreparedHere::reload() {
     found_nobody_ = prepared_ && !prepared_->found();
     if (found_nobody_) prepared_.reset();
     emit changed();
+    // The way of a minute takes a tenth of a second to come: after the picture, and never while it is
+    // painted.
+    if (prepared_)
+        QTimer::singleShot(0, this, [this] {
+            if (!tracks_ && tracks()) emit changed();
+        });
 }
 
 bool PreparedHere::has_moments() const { return bench_.is_open() && !bench_.review().moments().empty(); }
@@ -144,28 +166,21 @@ const std::map<L, core::ReaderOffset>& PreparedHere::learned() const {
 const core::Tracks* PreparedHere::tracks() const {
     if (tracks_) return &*tracks_;
     if (!prepared_ || !bench_.deck().ready()) return nullptr;
-    const media::ClipFacts& facts = bench_.deck().facts();
     const store::Clip& clip = bench_.review().clip();
-    const FollowPlan plan = prepared_plan(*prepared_, bench_.yard().file_of(clip), clip.hash, facts.frames);
-    const FollowedStretch kept = prepared_ways(plan);
-    if (!kept.any()) return nullptr;
-    tracks_ = tracks_of(plan, kept, facts.pts_s);
-    return &*tracks_;
+    tracks_ = read_tracks(bench_.yard().file_of(clip), clip.hash, bench_.deck().facts().pts_s);
+    return tracks_ ? &*tracks_ : nullptr;
 }
 
 std::optional<core::Figure> PreparedHere::seen_on(int frame) const {
-    const core::Tracks* read = bench_.review().slot() == 0 ? tracks() : nullptr;
-    if (!read) return std::nullopt;
+    // Asked for while painting: what is not in memory yet comes with reload().
+    if (!tracks_ || !prepared_ || bench_.review().slot() != 0) return std::nullopt;
     core::Figure figure;
     figure.view = core::View::side;
     figure.travel = prepared_->travel;
-    for (auto p = std::ranges::lower_bound(read->points, frame, {}, &core::TrackPoint::frame);
-         p != read->points.end() && p->frame == frame; ++p) {
-        if (!p->hidden && !is_of_horse(p->landmark)) figure[p->landmark] = {p->at, core::Visibility::seen};
+    for (const core::TrackPoint* p : seen_in(*tracks_, frame)) {
+        if (!is_of_horse(p->landmark)) figure[p->landmark] = {p->at, core::Visibility::seen};
     }
-    for (const L l : {L::shoulder, L::hip}) {
-        if (figure[l].visibility == core::Visibility::absent) return std::nullopt;
-    }
+    if (!has_trunk(figure)) return std::nullopt;
     const core::Limbs usual = core::typical_limbs(bench_.yard().knowledge().body);
     for (const L l : core::ends_of_unlike_limbs(figure, usual)) figure[l] = {};
     return figure;
@@ -178,16 +193,9 @@ std::optional<core::Figure> PreparedHere::figure_on(int frame) const {
     if (figure.view != core::View::side) return std::nullopt;
     figure.travel = prepared_->travel;
     figure.marks = {};
-    std::vector<const core::TrackPoint*> seen;
-    for (auto p = std::ranges::lower_bound(read->points, frame, {}, &core::TrackPoint::frame);
-         p != read->points.end() && p->frame == frame; ++p) {
-        if (!p->hidden) seen.push_back(&*p);
-        if (!p->hidden) figure[p->landmark] = {p->at, core::Visibility::seen};
-    }
-    // Nothing has a size without the trunk.
-    for (const L l : {L::shoulder, L::hip}) {
-        if (figure[l].visibility == core::Visibility::absent) return std::nullopt;
-    }
+    const auto seen = seen_in(*read, frame);
+    for (const core::TrackPoint* p : seen) figure[p->landmark] = {p->at, core::Visibility::seen};
+    if (!has_trunk(figure)) return std::nullopt;
     const double trunk = core::distance(figure[L::shoulder].at, figure[L::hip].at);
     const auto unlike =
         core::ends_of_unlike_limbs(figure, core::typical_limbs(bench_.yard().knowledge().body));

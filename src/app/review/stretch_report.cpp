@@ -44,8 +44,9 @@ std::optional<core::MotionReport> kept_report(const Yard& yard, const RiddenIn& 
     const core::MotionSetting setting =
         motion_setting(ridden, stretches, place, slot, events,
                        {facts.width, facts.height, clip.px_per_m, clip.px_per_m_sd}, plan.with.trunk_px);
-    return motion_report(checked_tracks(plan, kept, facts.pts_s, read_tracks(plan, facts.pts_s)), setting,
-                         real_time_of(clip.capture, facts), yard.knowledge());
+    return motion_report(
+        checked_tracks(plan, kept, facts.pts_s, read_tracks(plan.file, plan.hash, facts.pts_s)), setting,
+        real_time_of(clip.capture, facts), yard.knowledge());
 }
 
 }  // namespace aspen::app

@@ -185,7 +185,7 @@ const core::Tracks* StrideWork::tracks() const {
     const auto wanted = followed ? plan() : std::nullopt;
     if (!wanted) return nullptr;
     const std::vector<double>& pts_s = bench_.deck().facts().pts_s;
-    if (!read_) read_ = read_tracks(*wanted, pts_s);
+    if (!read_) read_ = read_tracks(wanted->file, wanted->hash, pts_s);
     now_ = Now{*place, checked_tracks(*wanted, *followed, pts_s, read_), {}};
     return &now_->tracks;
 }

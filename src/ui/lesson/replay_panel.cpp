@@ -36,6 +36,7 @@ void ReplayPanel::open() {
 
 void ReplayPanel::open(std::unique_ptr<app::LiveCamera> camera) {
     close_camera();
+    network_there_ = app::FigureMaker::has_model();
     camera_ = std::move(camera);
     connect(camera_.get(), &app::LiveCamera::picture, this, &ReplayPanel::take);
     connect(camera_.get(), &app::LiveCamera::trouble, this, &ReplayPanel::say);
@@ -44,7 +45,7 @@ void ReplayPanel::open(std::unique_ptr<app::LiveCamera> camera) {
 
 void ReplayPanel::take(const QImage& picture, qint64 at_ms) {
     replay_.push(picture, at_ms);
-    if (figure_shown_ && app::FigureMaker::has_model()) figure_.push(picture, at_ms);
+    if (figure_shown_ && network_there_) figure_.push(picture, at_ms);
     shown_ = replay_.delayed(delay_s_);
     update();
 }

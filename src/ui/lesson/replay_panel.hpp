@@ -51,7 +51,7 @@ class ReplayPanel : public QWidget {
     std::unique_ptr<app::LiveCamera> camera_;
     app::Replay replay_;
     app::LiveFigure figure_{this};
-    bool figure_shown_ = true;
+    bool figure_shown_ = true, network_there_ = false;
     QImage shown_;
     int delay_s_ = 10;
     app::JobHandle job_;

@@ -233,7 +233,7 @@ void Column::paint_waiting(QPainter& p) const {
     p.setFont(text_font(14));
     p.setPen(theme().ink);
     p.drawText(QRectF(left, kColumnHead + 8, wide, 200), Qt::AlignTop | Qt::AlignLeft | Qt::TextWordWrap,
-               tr("The program read these joints. Nothing is judged before you take them."));
+               tr("The program put these joints here. Nothing is judged before you take them."));
 }
 
 void Column::paintEvent(QPaintEvent*) {
