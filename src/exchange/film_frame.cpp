@@ -167,8 +167,7 @@ void draw_curve(QImage& picture, const CurveUnder& curve, std::size_t now) {
     p.setPen(QPen(kFilmDark, line / 2));
     p.drawEllipse(QPointF(x(now), y(value)), line * 2.5, line * 2.5);
     p.setPen(kLight);
-    p.drawText(head, Qt::AlignRight | Qt::AlignVCenter,
-               QString("%1%2").arg(value, 0, 'f', 0).arg(curve.unit));
+    if (curve.says) p.drawText(head, Qt::AlignRight | Qt::AlignVCenter, curve.says(value));
 }
 
 QImage strip_of(const std::vector<QImage>& pictures, const QStringList& words, int height) {

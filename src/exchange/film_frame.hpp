@@ -2,6 +2,7 @@
 
 #include <QImage>
 #include <QString>
+#include <functional>
 #include <optional>
 #include <vector>
 
@@ -36,7 +37,8 @@ QImage compose(FilmScene scene, QSize size);
 
 /// The curve of a measure under a picture, up to now; `values` by frame, NaN where there is none.
 struct CurveUnder {
-    QString name, unit;
+    QString name;
+    std::function<QString(double)> says;  ///< how much a value is
     std::vector<double> values;
     std::optional<double> lo, hi;  ///< the band
 };

@@ -1,4 +1,5 @@
 #include "ui/files_in_out.hpp"
+#include "ui/shared/save_place.hpp"
 
 #include <QFileDialog>
 #include <QFileInfo>
@@ -43,27 +44,28 @@ void FilesInOut::save_marks() {
     if (!bench_.is_open()) return emit say(tr("Open a clip first; then its marks can be saved."));
     const QString file = QFileDialog::getSaveFileName(
         over_, tr("Save the marks"),
-        QFileInfo(yard_.file_of(bench_.review().clip())).completeBaseName() + ".marks.json",
+        save_place(Kept::paper,
+                   QFileInfo(yard_.file_of(bench_.review().clip())).completeBaseName() + ".marks.json"),
         tr("COCO key points (*.json)"));
     if (!file.isEmpty()) say_outcome(app::export_marks(bench_, file), tr("Saved: ") + file);
 }
 
 void FilesInOut::save_events() {
-    const QString file =
-        QFileDialog::getSaveFileName(over_, tr("Save the events"), "events.csv", tr("Events (*.csv)"));
+    const QString file = QFileDialog::getSaveFileName(
+        over_, tr("Save the events"), save_place(Kept::paper, "events.csv"), tr("Events (*.csv)"));
     if (!file.isEmpty()) say_outcome(app::export_events(bench_, file), tr("Saved: ") + file);
 }
 
 void FilesInOut::save_tracks() {
-    const QString file = QFileDialog::getSaveFileName(over_, tr("Save the followed joints"), "tracks.csv",
-                                                      tr("Tracks (*.csv)"));
+    const QString file = QFileDialog::getSaveFileName(
+        over_, tr("Save the followed joints"), save_place(Kept::paper, "tracks.csv"), tr("Tracks (*.csv)"));
     if (!file.isEmpty()) say_outcome(app::export_tracks(bench_, strides_, file), tr("Saved: ") + file);
 }
 
 void FilesInOut::save_corrections() {
-    const QString file =
-        QFileDialog::getSaveFileName(over_, tr("Save what was corrected"), "reader-corrections.json",
-                                     tr("Corrections of read joints (*.json)"));
+    const QString file = QFileDialog::getSaveFileName(over_, tr("Save what was corrected"),
+                                                      save_place(Kept::paper, "reader-corrections.json"),
+                                                      tr("Corrections of read joints (*.json)"));
     if (!file.isEmpty()) say_outcome(app::save_corrections(yard_, file), tr("Saved: ") + file);
 }
 
@@ -79,8 +81,8 @@ void FilesInOut::take_corrections_from(const QString& file) {
 }
 
 void FilesInOut::back_up() {
-    const QString start = QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation) + "/yard-" +
-                          yard_.today().toString(Qt::ISODate) + ".aspen-yard";
+    const QString start =
+        save_place(Kept::paper, "yard-" + yard_.today().toString(Qt::ISODate) + ".aspen-yard");
     const QString file = QFileDialog::getSaveFileName(over_, tr("Back up the yard's records"), start,
                                                       tr("Yard records (*.aspen-yard)"));
     if (file.isEmpty()) return;

@@ -5,39 +5,19 @@
 #include <QDragEnterEvent>
 #include <QFileDialog>
 #include <QMimeData>
-#include <QPainter>
-#include <QPushButton>
 #include <QStandardPaths>
-#include <QSvgRenderer>
 #include <QTimer>
 #include <QVBoxLayout>
 
 #include "app/yard/changes.hpp"
 #include "ui/shared/key_overlay.hpp"
 #include "ui/shared/view_keys.hpp"
-#include "ui/shared/widgets.hpp"
 
 namespace aspen::ui {
-namespace {
-
-constexpr std::size_t kBeforeViews = 3;  // leaf, name and a space
-constexpr int kTopHigh = 41;
-constexpr int kNameFrom = 1180;  // pixels of the window from which the name leaves the line its room
-
-QPixmap leaf(int size) {
-    QPixmap out(size, size);
-    out.fill(Qt::transparent);
-    QPainter p(&out);
-    QSvgRenderer(QString(":/aspen/icons/leaf.svg")).render(&p);
-    return out;
-}
-
-}  // namespace
-
 MainWindow::MainWindow(app::Yard& yard, QWidget* parent)
     : QMainWindow(parent), yard_(yard), bench_(yard), importer_(yard), preparing_(yard), keys_(yard) {
     setWindowTitle(tr("Aspen Crest"));
-    setWindowIcon(leaf(64));
+    setWindowIcon(QIcon(":/aspen/icons/leaf.svg"));
     setAcceptDrops(true);
     resize(1280, 800);
     setMinimumSize(1024, 700);
@@ -47,8 +27,8 @@ MainWindow::MainWindow(app::Yard& yard, QWidget* parent)
     auto* all = new QVBoxLayout(ground);
     all->setContentsMargins(0, 0, 0, 0);
     all->setSpacing(0);
-    build_top();
-    all->addWidget(top_);
+    head_ = new WindowHead(keys_, yard_.jobs(), this);
+    all->addWidget(head_);
     stack_ = new QStackedWidget(ground);
     build_views();
     all->addWidget(stack_, 1);
@@ -56,6 +36,12 @@ MainWindow::MainWindow(app::Yard& yard, QWidget* parent)
     overlay_ = new KeyOverlay(keys_, ground);
     actions_ = new ActionLine([this] { return what_can_be_done(); }, ground);
     connect(actions_, &ActionLine::closed, this, [this] { show_view(view()); });
+    findable_ = new Findable(yard_, *views_, this);
+    riders_ = new RiderChooser(yard_, ground);
+    connect(riders_, &RiderChooser::closed, this, [this] { views_->all()[int(view())]->setFocus(); });
+    connect(riders_, &RiderChooser::wants_say_rider, this, [this] { views_->on_bench("say_rider"); });
+    connect(riders_, &RiderChooser::wants_say_horse, this, [this] { views_->on_bench("say_horse"); });
+    connect(riders_, &RiderChooser::chosen, views_, &Views::choose_rider);
     build_actions();
     follow_work();
     show_view(ViewName::yard);
@@ -67,25 +53,20 @@ void MainWindow::build_views() {
     views_->setParent(this);
     const std::vector<View*>& all = views_->all();
     for (std::size_t i = 0; i < all.size(); ++i) {
-        auto* b = new QPushButton(all[i]->title(), top_);
-        b->setObjectName("view");
-        b->setCheckable(true);
-        const QString key = i < 10 ? QString("Ctrl+%1").arg((i + 1) % 10) : QStringLiteral("Ctrl+H");
-        b->setToolTip(key);
-        const auto show = [this, i] { show_view(static_cast<ViewName>(i)); };
-        connect(b, &QPushButton::clicked, this, show);
-        top_row_->insertWidget(static_cast<int>(kBeforeViews + i), b);
-        buttons_.push_back(b);
-        everywhere({}, all[i]->title(), show, {QKeySequence(key)});
+        const auto view = static_cast<ViewName>(i);
+        const QList<QKeySequence> keys{QKeySequence(key_of(view))};
+        everywhere(
+            {}, all[i]->title(), [this, view] { show_view(view); },
+            view == ViewName::exercises ? QList<QKeySequence>{} : keys);
     }
+    connect(head_, &WindowHead::wants_view, this, &MainWindow::show_view);
+    connect(head_, &WindowHead::wants_riders, this, [this] { choose_rider(); });
     connect(views_, &Views::say, this, &MainWindow::say);
-    connect(views_, &Views::changed, this, [this](ViewName now) {
-        for (std::size_t n = 0; n < buttons_.size(); ++n)
-            buttons_[n]->setChecked(n == static_cast<std::size_t>(now));
-    });
+    connect(views_, &Views::changed, head_, &WindowHead::show_view);
+    connect(views_, &Views::rider_changed, head_, &WindowHead::show_rider);
     connect(views_, &Views::wants_files, this, &MainWindow::choose_file);
     connect(views_, &Views::wants_whole_screen, this, [this](bool whole) {
-        top_->setVisible(!whole);
+        head_->setVisible(!whole);
         whole ? showFullScreen() : showNormal();
     });
 }
@@ -129,35 +110,10 @@ void MainWindow::change_preparing() {
                         : tr("The body-pose network is not there: ./aspen setup fetches it."));
 }
 
-void MainWindow::build_top() {
-    top_ = new QWidget(this);
-    auto* row = top_row_ = new QHBoxLayout(top_);
-    row->setContentsMargins(16, 4, 16, 0);
-    top_->setFixedHeight(scaled_px(kTopHigh));  // whatever runs or is said, the views stay where they are
-    row->setSpacing(4);
-    auto* mark = new QLabel(top_);
-    mark->setPixmap(leaf(24));
-    row->addWidget(mark);
-    name_ = heading_label(tr("Aspen Crest"), top_);
-    name_->setWordWrap(false);
-    row->addWidget(name_);
-    row->addSpacing(16);
-    line_ = new SaidLine(keys_, top_, this);
-    row->addWidget(line_->beside(), 1);
-    jobs_line_ = new JobsLine(yard_.jobs(), top_);
-    row->addWidget(jobs_line_);
-}
-
-void MainWindow::resizeEvent(QResizeEvent* e) {
-    name_->setVisible(width() >= kNameFrom);
-    QMainWindow::resizeEvent(e);
-    line_->place();
-}
-
 void MainWindow::everywhere(const QString& id, const QString& words, std::function<void()> act,
                             const QList<QKeySequence>& keys) {
     auto* action = new QAction(words, this);
-    action->setShortcuts(keys.isEmpty() ? view_keys(id) : keys);
+    action->setShortcuts(keys.isEmpty() && !id.isEmpty() ? view_keys(id) : keys);
     connect(action, &QAction::triggered, this, std::move(act));
     addAction(action);
     everywhere_ << action;
@@ -168,6 +124,7 @@ void MainWindow::everywhere(const QString& id, const QString& words, std::functi
 
 void MainWindow::build_actions() {
     everywhere("find_action", tr("Find what can be done"), [this] { actions_->open(); });
+    everywhere("choose_rider", tr("Choose a rider"), [this] { choose_rider(); });
     everywhere("find_words", tr("Find a rider, horse, fault, note or day"), [this] { views_->find_words(); });
     everywhere("add_clips", tr("Add clips"), [this] { choose_file(); });
     everywhere("undo", tr("Take back"), [this] { say(yard_.steps().undo()); });
@@ -191,9 +148,9 @@ void MainWindow::build_actions() {
     everywhere("leave", tr("Leave"), [this] { close(); });
 }
 
-/// What works everywhere, and what the view that is shown can do.
+/// What works everywhere, what the view that is shown can do, and what can be gone to.
 QList<QAction*> MainWindow::what_can_be_done() const {
-    return everywhere_ + views_->all()[static_cast<std::size_t>(view())]->deeds();
+    return everywhere_ + views_->all()[static_cast<std::size_t>(view())]->deeds() + findable_->all();
 }
 
 void MainWindow::change_theme() {
@@ -230,6 +187,10 @@ void MainWindow::start_demo() {
     demo_->start();
 }
 
+void MainWindow::choose_rider() {
+    riders_->open(views_->rider_in_hand(), view() == ViewName::review && bench_.is_open());
+}
+
 void MainWindow::choose_file() {
     const QStringList files = QFileDialog::getOpenFileNames(
         this, tr("Add clips"), QStandardPaths::writableLocation(QStandardPaths::MoviesLocation),
@@ -240,7 +201,7 @@ void MainWindow::choose_file() {
     if (!files.isEmpty()) bring_in(files);
 }
 
-void MainWindow::say(const QString& line) { line_->say(line); }
+void MainWindow::say(const QString& line) { head_->said().say(line); }
 
 void MainWindow::dragEnterEvent(QDragEnterEvent* e) {
     if (e->mimeData()->hasUrls()) e->acceptProposedAction();

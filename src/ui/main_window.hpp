@@ -1,6 +1,5 @@
 #pragma once
 
-#include <QLabel>
 #include <QMainWindow>
 #include <QStackedWidget>
 #include <functional>
@@ -12,21 +11,19 @@
 #include "app/review/preparing.hpp"
 #include "app/yard/importer.hpp"
 #include "ui/files_in_out.hpp"
+#include "ui/findable.hpp"
 #include "ui/shared/action_line.hpp"
-#include "ui/shared/jobs_line.hpp"
 #include "ui/shared/key_map.hpp"
-#include "ui/shared/said_line.hpp"
 #include "ui/views.hpp"
-
-class QHBoxLayout;
-class QPushButton;
+#include "ui/window/rider_chooser.hpp"
+#include "ui/window/window_head.hpp"
 
 namespace aspen::ui {
 
 class KeyOverlay;
 
-/// The window: the views in the order of work, one line that speaks, and what works everywhere (open,
-/// drop, undo, going from view to view).
+/// The window: its head in two levels (the yard, one rider), the views under it, one line that speaks, and
+/// what works everywhere (open, drop, undo, going from view to view).
 class MainWindow : public QMainWindow {
     Q_OBJECT
   public:
@@ -37,12 +34,16 @@ class MainWindow : public QMainWindow {
     void open_clip(store::ClipId id) { views_->open_clip(id); }
     /// The same, on a frame of it.
     void open_moment(store::ClipId id, int frame) { views_->open_moment(id, frame); }
+    /// Takes a rider in hand, as if chosen from the list.
+    void choose_rider(store::RiderId id) { views_->choose_rider(id); }
     void bring_in(const QStringList& files);
     void start_demo();
     /// Looks through the clips of the inbox in the background, unless the coach said no.
     void prepare_inbox();
-    QString last_line() const { return line_->text(); }
-    SaidLine& said_line() { return *line_; }
+    QString last_line() const { return head_->said().text(); }
+    SaidLine& said_line() { return head_->said(); }
+    WindowHead& head() { return *head_; }
+    RiderChooser& riders() { return *riders_; }
 
     app::Bench& bench() { return bench_; }
     app::Importer& importer() { return importer_; }
@@ -58,7 +59,7 @@ class MainWindow : public QMainWindow {
     KeyMap& keys() { return keys_; }
     KeyOverlay& overlay() { return *overlay_; }
     ActionLine& action_line() { return *actions_; }
-    JobsLine& jobs_line() { return *jobs_line_; }
+    JobsLine& jobs_line() { return head_->jobs(); }
     app::Bundles& bundles() { return views_->bundles(); }
 
   public slots:
@@ -69,10 +70,8 @@ class MainWindow : public QMainWindow {
     void dragEnterEvent(QDragEnterEvent*) override;
     void dropEvent(QDropEvent*) override;
     void closeEvent(QCloseEvent*) override;
-    void resizeEvent(QResizeEvent*) override;
 
   private:
-    void build_top();
     void build_views();
     void build_actions();
     void follow_work();
@@ -81,6 +80,7 @@ class MainWindow : public QMainWindow {
     void everywhere(const QString& id, const QString& words, std::function<void()> act,
                     const QList<QKeySequence>& keys = {});
     void choose_file();
+    void choose_rider();
     void change_theme();
     void change_preparing();
     app::Yard& yard_;
@@ -90,15 +90,12 @@ class MainWindow : public QMainWindow {
     KeyMap keys_;
     std::unique_ptr<app::DemoYard> demo_;
     QStackedWidget* stack_;
-    QWidget* top_;
-    QLabel* name_;
-    SaidLine* line_;
-    JobsLine* jobs_line_;
+    WindowHead* head_;
+    RiderChooser* riders_;
+    Findable* findable_;
     ActionLine* actions_;
     Views* views_;
     QList<QAction*> everywhere_;
-    std::vector<QPushButton*> buttons_;
-    QHBoxLayout* top_row_ = nullptr;
     KeyOverlay* overlay_;
     int known_ = 0;  ///< of the clips brought in together, those that were here already
     int imports_open_first_ = 0;

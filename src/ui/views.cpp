@@ -14,6 +14,7 @@
 #include "ui/progress/progress_view.hpp"
 #include "ui/review/review_view.hpp"
 #include "ui/schools/schools_view.hpp"
+#include "ui/shared/widgets.hpp"
 #include "ui/yard/yard_view.hpp"
 
 namespace aspen::ui {
@@ -33,8 +34,8 @@ Views::Views(app::Yard& yard, app::Bench& bench, app::Importer& importer, app::P
     exercises_ = new ExercisesView(yard, stack);
     hand_over_ = new HandOverView(yard, bundles_, thumbs_, stack);
     files_ = new FilesInOut(yard, bench, review_->strides(), stack);
-    all_ = {yard_view_, review_, compare_, prescribe_, lesson_,   arena_,
-            progress_,  eye_,    schools_, exercises_, hand_over_};
+    all_ = {yard_view_, review_, compare_, prescribe_, progress_, hand_over_,
+            lesson_,    arena_,  eye_,     schools_,   exercises_};
     for (View* v : all_) {
         stack_->addWidget(v);
         connect(v, &View::say, this, &Views::say);
@@ -46,17 +47,24 @@ Views::Views(app::Yard& yard, app::Bench& bench, app::Importer& importer, app::P
     join_hand_over();
     join_recorder();
     join_prepared();
+    join_rider();
 }
 
 ViewName Views::shown() const { return static_cast<ViewName>(stack_->currentIndex()); }
 
 void Views::show(ViewName view) {
+    if (of_one_rider(view)) page_ = view;
+    if (view == ViewName::review && hand_ && bench_.is_open() && bench_.review().rider() &&
+        bench_.review().rider() != hand_) {
+        if (const store::ClipId clip = newest_clip(hand_)) bench_.open(clip);
+    }
     View* to = all_[static_cast<std::size_t>(view)];
     for (View* v : all_) {
         if (v != to) v->leave();
     }
     stack_->setCurrentWidget(to);
     emit changed(view);
+    emit rider_changed(head_rider());
     to->setFocus();
     emit to->opening();
     to->open();
@@ -69,7 +77,7 @@ void Views::join_yard() {
     connect(yard_view_, &YardView::choose_file, this, &Views::wants_files);
     connect(yard_view_, &YardView::open_clip, this, &Views::open_clip);
     connect(yard_view_, &YardView::open_rider, this, [this](store::RiderId id) {
-        progress_->show_rider(id);
+        hand_ = id;
         show(ViewName::progress);
     });
     connect(progress_, &ProgressView::open_clip, this, &Views::open_clip);
@@ -119,9 +127,11 @@ void Views::join_training() {
         lesson_->prepare(id);
     });
     connect(prescribe_, &PrescribeView::wants_exercises, this, [this] {
-        if (const core::Exercise* e = prescribe_->desk().exercise()) exercises_->show_exercise(e->id);
+        if (const core::Exercise* e = prescribe_->desk().exercise()) return show_exercise(e->id);
         show(ViewName::exercises);
     });
+    connect(schools_, &SchoolsView::wants_exercises, this, [this] { show(ViewName::exercises); });
+    connect(exercises_, &ExercisesView::wants_schools, this, [this] { show(ViewName::schools); });
     connect(exercises_, &ExercisesView::closed, this, [this] { show(ViewName::prescribe); });
     connect(lesson_, &LessonView::wants_whole_screen, this, &Views::wants_whole_screen);
     connect(prescribe_, &PrescribeView::given, this, [this](store::RiderId id) {
@@ -133,8 +143,9 @@ void Views::join_training() {
 void Views::join_hand_over() {
     connect(hand_over_, &View::opening, this, [this] {
         const bool open = bench_.is_open();
-        hand_over_->begin(rider_in_hand(), open ? bench_.review().clip().id : store::ClipId{},
-                          open ? bench_.review().slot() : 0, bench_.deck().facts());
+        const bool theirs = open && (!bench_.review().rider() || bench_.review().rider() == rider_in_hand());
+        hand_over_->begin(rider_in_hand(), theirs ? bench_.review().clip().id : store::ClipId{},
+                          theirs ? bench_.review().slot() : 0, bench_.deck().facts());
     });
     connect(review_, &ReviewView::wants_hand_over, this, [this] { show(ViewName::hand_over); });
     connect(hand_over_, &HandOverView::open_moment, this, &Views::open_moment);
@@ -212,12 +223,85 @@ void Views::find_words() {
     yard_view_->search().selectAll();
 }
 
+void Views::show_outbox() {
+    show(ViewName::yard);
+    yard_view_->show_asking({});
+}
+
+void Views::show_consents(store::RiderId rider) {
+    show(ViewName::yard);
+    yard_view_->show_consents(rider);
+}
+
+void Views::show_exercise(const std::string& id) {
+    exercises_->show_exercise(id);
+    show(ViewName::exercises);
+}
+
+void Views::show_school(const std::string& id) {
+    show(ViewName::schools);
+    schools_->show_school(id);
+}
+
+void Views::on_bench(const QString& action) { review_->act(action); }
 void Views::note(const QString& line) { yard_view_->note(line); }
 
-/// Of the open review, else who Progress shows, else the first there is.
+/// Who rides in the clip on the bench is in hand as soon as it is opened or said.
+void Views::join_rider() {
+    connect(&bench_, &app::Bench::changed, this, [this](const app::BenchState&, app::BenchParts what) {
+        if (!(what & (app::BenchPart::records | app::BenchPart::clip))) return;
+        const store::RiderId now = bench_.is_open() ? bench_.review().rider() : store::RiderId{};
+        if (now && now != on_bench_) hand_ = now;
+        on_bench_ = now;
+        emit rider_changed(head_rider());
+    });
+    connect(&yard_, &app::Yard::riders_changed, this, [this] { emit rider_changed(head_rider()); });
+    connect(prescribe_, &View::opening, this, [this] { prescribe_->show_rider(rider_in_hand()); });
+    connect(progress_, &View::opening, this, [this] { progress_->show_rider(rider_in_hand()); });
+    connect(progress_, &ProgressView::rider_shown, this, [this](store::RiderId id) {
+        if (id != rider_in_hand()) choose_rider(id);
+    });
+}
+
+void Views::choose_rider(store::RiderId id) {
+    if (!id) return;
+    hand_ = id;
+    const ViewName now = shown();
+    const ViewName to = of_one_rider(now) ? now : page_;
+    if (to == ViewName::review && !newest_clip(id)) {
+        show(ViewName::progress);
+        return emit say(tr("No clip of this rider yet."));
+    }
+    show(to);
+}
+
+store::ClipId Views::newest_clip(store::RiderId rider) const {
+    const auto ridden = yard_.records().rides.ridden_by(rider);
+    return ridden.empty() ? store::ClipId{} : ridden.front().clip.id;
+}
+
+/// On the bench the ride that lies there, elsewhere the newest.
+HeadRider Views::head_rider() const {
+    const bool bench = shown() == ViewName::review && bench_.is_open();
+    const store::RiderId id = bench ? bench_.review().rider() : rider_in_hand();
+    const auto rider = yard_.records().people.rider(id);
+    if (!rider) return {bench ? tr("Who rides?") : QString(), {}};
+    std::optional<store::Ride> ride;
+    if (bench)
+        ride = bench_.review().ride();
+    else if (const auto rides = yard_.records().rides.rides_of(id); !rides.empty())
+        ride = rides.front();
+    QStringList about;
+    if (ride) {
+        if (const auto horse = yard_.records().people.horse(ride->horse)) about << text(horse->name);
+        about << spoken_date(text(ride->day));
+    }
+    return {text(rider->name), about.join(QString::fromUtf8(" · "))};
+}
+
 store::RiderId Views::rider_in_hand() const {
+    if (hand_ && yard_.records().people.rider(hand_)) return hand_;
     if (bench_.is_open() && bench_.review().rider()) return bench_.review().rider();
-    if (progress_->desk().rider()) return progress_->desk().rider();
     const auto riders = yard_.records().people.riders();
     return riders.empty() ? store::RiderId{} : riders.front().id;
 }

@@ -11,6 +11,7 @@
 #include "app/yard/importer.hpp"
 #include "ui/shared/key_map.hpp"
 #include "ui/shared/view.hpp"
+#include "ui/window/window_head.hpp"
 
 class QStackedWidget;
 
@@ -29,21 +30,6 @@ class ReviewView;
 class SchoolsView;
 class YardView;
 
-/// In the order of Views::all().
-enum class ViewName {
-    yard,
-    review,
-    compare,
-    prescribe,
-    lesson,
-    arena,
-    progress,
-    eye,
-    schools,
-    exercises,
-    hand_over
-};
-
 /// All views and the ways between them: what one of them wants of another is joined here and nowhere else.
 class Views : public QObject {
     Q_OBJECT
@@ -57,8 +43,20 @@ class Views : public QObject {
     void open_clip(store::ClipId id);
     /// The same, on a frame of it.
     void open_moment(store::ClipId id, int frame);
+    void show_outbox();
+    /// What a rider agreed to.
+    void show_consents(store::RiderId rider);
+    void show_exercise(const std::string& id);
+    void show_school(const std::string& id);
+    /// Does something on the bench, by its id.
+    void on_bench(const QString& action);
     /// The yard, with the line that finds words.
     void find_words();
+    /// Takes a rider in hand: every page is this rider's from now on. From the yard the rider's page that was
+    /// shown last opens; on the bench the rider's newest clip, where there is one.
+    void choose_rider(aspen::store::RiderId id);
+    /// Who was chosen last, or rides in the clip on the bench; before either the first there is.
+    store::RiderId rider_in_hand() const;
     /// A line that stands in the yard until it is told otherwise.
     void note(const QString& line);
     app::Bundles& bundles() { return bundles_; }
@@ -67,6 +65,8 @@ class Views : public QObject {
   signals:
     void say(const QString& line);
     void changed(aspen::ui::ViewName now);
+    /// Who is in hand, or what is said of them, changed.
+    void rider_changed(const aspen::ui::HeadRider& rider);
     void wants_files();
     void wants_whole_screen(bool whole);
 
@@ -80,7 +80,9 @@ class Views : public QObject {
     void join_prepared();
     void open_next_clip();
     void when_ready(const std::function<void()>& then);
-    store::RiderId rider_in_hand() const;
+    void join_rider();
+    HeadRider head_rider() const;
+    store::ClipId newest_clip(store::RiderId rider) const;
     app::Yard& yard_;
     app::Bench& bench_;
     app::Preparing& preparing_;
@@ -100,6 +102,9 @@ class Views : public QObject {
     HandOverView* hand_over_;
     FilesInOut* files_;
     std::vector<View*> all_;
+    store::RiderId hand_;                 ///< chosen last
+    store::RiderId on_bench_;             ///< who rode there when it was last looked at
+    ViewName page_ = ViewName::progress;  ///< the rider's page shown last
 };
 
 }  // namespace aspen::ui

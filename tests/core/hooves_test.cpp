@@ -193,7 +193,7 @@ TEST(RisePhase, WithAKnownDiagonalIsHeldAgainstItsOwnPeak) {
     s.events = {{0.77 * 3.5, "diagonal_left"}};
     const auto wrong = report(trotting(0.06), s);
     EXPECT_NEAR(std::abs(*find(wrong, "rise_phase")->value), 0.44, 0.004) << "against the beat";
-    EXPECT_THAT(in_words(wrong, s), Contains(HasSubstr("other diagonal")));
+    EXPECT_THAT(in_words(wrong, s, test::knowledge().spoken()), Contains(HasSubstr("other diagonal")));
     EXPECT_NEAR(*find(report(trotting(0.30), rising()), "rise_phase")->value, -0.20, 0.004)
         << "without one, the nearest peak";
 }
@@ -277,8 +277,10 @@ TEST(AroundEvents, SayTheTempoBeforeABreakAndAcrossAPole) {
     EXPECT_NEAR(*r.around[0].tempo_before, 60 / 0.77, 0.5);
     EXPECT_FALSE(r.around[0].tempo_after);
     EXPECT_NEAR(*r.around[1].tempo_after, 60 / 0.77, 0.5);
-    EXPECT_THAT(in_words(r, s), Contains(HasSubstr("breaks at 5.0 s, out of 78 strides a minute")));
-    EXPECT_THAT(in_words(r, s), Contains(HasSubstr("Over the pole at 3.0 s the pace stays")));
+    EXPECT_THAT(in_words(r, s, test::knowledge().spoken()),
+                Contains(HasSubstr("breaks at 5.0 s, out of 78 strides a minute")));
+    EXPECT_THAT(in_words(r, s, test::knowledge().spoken()),
+                Contains(HasSubstr("Over the pole at 3.0 s the pace stays")));
 }
 
 TEST(Flights, AreWhereTheWithersAreThrown) {
@@ -347,8 +349,8 @@ TEST(Fences, OfALineStandOneByOne) {
     ASSERT_EQ(r.fences.size(), 2U) << "the last did not land";
     EXPECT_EQ(r.fences[0].drift, "left");
     EXPECT_EQ(r.fences[1].take_off_s, 4.0);
-    EXPECT_THAT(in_words(r, s), Contains(HasSubstr("Fence 2 at 4.0 s")));
-    EXPECT_THAT(in_words(r, s), Contains(HasSubstr("drifts left")));
+    EXPECT_THAT(in_words(r, s, test::knowledge().spoken()), Contains(HasSubstr("Fence 2 at 4.0 s")));
+    EXPECT_THAT(in_words(r, s, test::knowledge().spoken()), Contains(HasSubstr("drifts left")));
 }
 
 }  // namespace

@@ -259,7 +259,7 @@ TEST(Comparing, ADifferenceCountsBeyondBothErrors) {
     EXPECT_TRUE(differences_between({none}, {judged(1, 1)}).empty());
     const auto& k = test::knowledge();
     EXPECT_EQ(k.measure_words.of_change(*find_measure("trunk_lean"), 3, k.body, {}), "trunk further forward");
-    EXPECT_EQ(k.measure_words.of_change(*find_measure("heel_offset"), -9, k.body, 170),
+    EXPECT_EQ(k.measure_words.of_change(*find_measure("heel_offset"), -9, k.body, {170, false}),
               "heel 8 cm further back");
 }
 

@@ -108,7 +108,8 @@ TEST(MotionErrors, AnUnevenTrotIsSaidAndKeepsItsTempo) {
         EXPECT_EQ(of(m, "rise_phase").reason, kUnevenTrot);
         EXPECT_FALSE(of(m, "seat_rise").value);
         EXPECT_TRUE(of(m, "leg_swing").value) << "the leg is judged all the same";
-        EXPECT_THAT(in_words(m, setting_of(r)), testing::Contains(HasSubstr("Have the horse looked at")));
+        EXPECT_THAT(in_words(m, setting_of(r), test::knowledge().spoken()),
+                    testing::Contains(HasSubstr("Have the horse looked at")));
     }
     for (const double even : {0.0, 0.15}) {
         r.uneven = even;
@@ -150,12 +151,13 @@ TEST(MotionErrors, AHeldRunEndsWhereSomethingWasLost) {
     const MotionReport lost = report_of(r, s);
     EXPECT_LE(*of(lost, "strides_held").value, 3);
     EXPECT_EQ(of(lost, "strides_held").words.at("at_least"), "trunk_lean");
-    EXPECT_THAT(in_words(lost, s), testing::Contains(HasSubstr("at least")));
+    EXPECT_THAT(in_words(lost, s, test::knowledge().spoken()), testing::Contains(HasSubstr("at least")));
 }
 
-MotionMeasure measured(const char* id, double value, double sd) {
+MotionMeasure measured(const char* id, double value, double sd, const char* unit = "deg") {
     MotionMeasure m;
     m.id = id;
+    m.unit = unit;
     m.value = value;
     m.sd = sd;
     m.verdict = Verdict::no_band;
@@ -164,16 +166,16 @@ MotionMeasure measured(const char* id, double value, double sd) {
 
 TEST(MotionErrors, WhatIsSaidHasADirectionOrSaysThatItCannotBeTold) {
     FenceSeen f;
-    f.measures = {measured("leg_slip", -14, 2), measured("fold", 22, 3), measured("release", 3, 4),
-                  measured("seat_early_ms", 120, 20), measured("after_landing_leg", -9, 1)};
-    EXPECT_EQ(said_of(f),
+    f.measures = {measured("leg_slip", -14, 2), measured("fold", 22, 3), measured("release", 3, 4, "%"),
+                  measured("seat_early_ms", 120, 20, "ms"), measured("after_landing_leg", -9, 1)};
+    EXPECT_EQ(said_of(f, test::knowledge().spoken()),
               "the seat leaves 120 ms before the horse, the leg "
               "slips back by 14°, folds 22° further, the "
               "hand stays, "
               "as far as can be told, lower leg 9° behind the plumb "
               "line after landing");
     f.measures = {measured("leg_slip", -14, 10)};
-    EXPECT_EQ(said_of(f), "whether the leg slips cannot be told");
+    EXPECT_EQ(said_of(f, test::knowledge().spoken()), "whether the leg slips cannot be told");
     MotionReport r;
     r.tempo_per_min = 78;
     r.tempo_cv_pct = 1;
@@ -183,10 +185,10 @@ TEST(MotionErrors, WhatIsSaidHasADirectionOrSaysThatItCannotBeTold) {
     s.setting.seat = Seat::rising;
     const auto rise = [&](double value, double sd) {
         r.measures = {measured("rise_phase", value, sd)};
-        return in_words(r, s);
+        return in_words(r, s, test::knowledge().spoken());
     };
     EXPECT_THAT(rise(0.13, 0.09), testing::Contains(HasSubstr("cannot be told")));
-    EXPECT_THAT(rise(0.13, 0.02), testing::Contains(HasSubstr("13 % ± 2 of a stride late")));
+    EXPECT_THAT(rise(0.13, 0.02), testing::Contains(HasSubstr("comes a tenth of a stride late")));
     EXPECT_THAT(rise(0.01, 0.02), testing::Contains(HasSubstr("comes with the horse")));
 }
 

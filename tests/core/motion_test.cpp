@@ -185,7 +185,8 @@ TEST(Motion, TheAidForACanterIsReadOnTheOuterLeg) {
     EXPECT_NEAR(*of(m, "aid_leg_back").value, -10, 1.0) << "smoothing rounds the point";
     EXPECT_NEAR(*of(m, "aid_trunk").value, 9, 1.0);
     EXPECT_EQ(of(m, "aid_leg_back").verdict, Verdict::no_band);
-    EXPECT_THAT(in_words(m, s), testing::Contains(HasSubstr("the trunk tips forward")));
+    EXPECT_THAT(in_words(m, s, test::knowledge().spoken()),
+                testing::Contains(HasSubstr("the trunk tips forward")));
     // Travelling right shows the right leg: for the right lead that is the inner one.
     s.events = {{5.0, "aid", "lead=right"}};
     EXPECT_EQ(of(report_of(r, s), "aid_leg_back").reason, "the outer leg is not seen");

@@ -156,11 +156,11 @@ TEST(StrideChanges, TheLastBoutIsHeldAgainstTheFirst) {
     EXPECT_NEAR(changes[0].one, 8.1166667, 1e-6);
     EXPECT_NEAR(changes[0].other, 14, 1e-9);
     EXPECT_TRUE(changes[0].real);
-    EXPECT_THAT(in_words(changes),
+    EXPECT_THAT(in_words(changes, test::knowledge().spoken()),
                 testing::ElementsAre(testing::HasSubstr("tired, rather than not learned")));
     const std::vector<RideStrides> even{strides({8, 8.4, 7.8, 8.1, 8, 8.2}),
                                         strides({8.2, 8.1, 8, 8.3, 7.9, 8.1})};
-    EXPECT_THAT(in_words(stride_changes(even)),
+    EXPECT_THAT(in_words(stride_changes(even), test::knowledge().spoken()),
                 testing::ElementsAre("First bout and last: nothing differs beyond the error"));
     EXPECT_TRUE(stride_changes(std::vector{strides({8, 9, 8, 9, 8}), strides({8, 9, 8, 9, 8})}).empty())
         << "too few strides";
@@ -216,7 +216,7 @@ TEST(StrideChanges, LeftReinAgainstRightAndSittingAgainstRising) {
     const auto reins = stride_changes(std::vector{left, right});
     ASSERT_EQ(reins.size(), 1U);
     EXPECT_EQ(reins[0].between, StrideChange::Between::left_right);
-    EXPECT_THAT(in_words(reins),
+    EXPECT_THAT(in_words(reins, test::knowledge().spoken()),
                 testing::ElementsAre(testing::HasSubstr("8° on the left rein, 12° on the right")));
     RideStrides sits = left, rises = left;
     sits.values = {{"tempo_per_min", {78, 79, 78, 79, 78, 78}, 0}};

@@ -1,5 +1,4 @@
-// What is said: words of values and changes, lengths as a hand shows them, and every word of the files both
-// ways.
+// What is said: words of values and changes, and every word of the files both ways.
 
 #include <gmock/gmock.h>
 
@@ -13,25 +12,6 @@ namespace {
 using test::knowledge;
 using testing::HasSubstr;
 using testing::Not;
-
-TEST(LengthWords, AreCentimetresOfAKnownRiderAndHandsElse) {
-    EXPECT_EQ(length_words(0.08, true), "8 cm");
-    EXPECT_THAT(length_words(0.10, false), HasSubstr("hand"));
-    EXPECT_THAT(length_words(0.03, false), HasSubstr("finger"));
-    EXPECT_THAT(length_words(0.10, false), Not(HasSubstr("cm"))) << "no more exact than it is known";
-}
-
-TEST(LengthWords, GrowWithTheLength) {
-    std::string before;
-    int changes = 0;
-    for (double m = 0.02; m < 0.4; m += 0.005) {
-        const std::string now = length_words(m, false);
-        EXPECT_FALSE(now.empty());
-        changes += now != before;
-        before = now;
-    }
-    EXPECT_GE(changes, 4);
-}
 
 Judged judged(const char* id, double value, Verdict verdict, double lo, double hi) {
     Judged j;
@@ -47,7 +27,7 @@ Judged judged(const char* id, double value, Verdict verdict, double lo, double h
     return j;
 }
 std::string said(const Judged& j, std::optional<int> height = {}) {
-    return knowledge().measure_words.of(j, knowledge().body, height);
+    return knowledge().measure_words.of(j, knowledge().body, {height, false});
 }
 
 TEST(MeasureWordsOf, EachSideOfABandHasItsOwn) {
@@ -86,7 +66,8 @@ TEST(MeasureWordsOf, AChangeIsSaidByItsDirection) {
     EXPECT_NE(more, less);
     for (const MeasureInfo& info : measures_of(View::side)) {
         for (const double by : {-12.0, 12.0}) {
-            const std::string words = knowledge().measure_words.of_change(info, by, knowledge().body, 170);
+            const std::string words =
+                knowledge().measure_words.of_change(info, by, knowledge().body, {170, false});
             EXPECT_FALSE(words.empty()) << info.id;
             EXPECT_EQ(words.find('{'), std::string::npos) << info.id << ": " << words;
         }

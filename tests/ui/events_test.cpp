@@ -140,7 +140,9 @@ TEST_F(Events, TheGroundIsMarkedByTwoClicks) {
     const auto marks = yard->records().reviews.ground_marks(bench().review().clip().id);
     ASSERT_EQ(marks.size(), 1u);
     EXPECT_NEAR(marks[0].b.x - marks[0].a.x, 52, 2.5);
-    EXPECT_THAT(panel().lines().join("\n").toStdString(), HasSubstr("Overstep 2.0 hooves"));
+    // Clicks fall on whole pixels of a picture drawn smaller than it is.
+    EXPECT_THAT(panel().lines().join("\n").toStdString(),
+                testing::ContainsRegex("Overstep (1.9|2.0|2.1) hooves"));
     key(Qt::Key_B, Qt::AltModifier);
     drag({100, 600}, {900, 620});
     key(Qt::Key_B, Qt::AltModifier);

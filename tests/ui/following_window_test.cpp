@@ -45,8 +45,8 @@ class FollowingWindow : public Window {
                 app::prescribe(*yard, test::ride_of(*yard, c.id), {"lower_leg_back", kTrotRight}, {},
                                *yard->knowledge().exercises.find("two_point_walk_trot"));
         }
-        window->the<ProgressView>().show_rider(maude);
-        key(Qt::Key_7, Qt::ControlModifier);
+        window->choose_rider(maude);
+        key(Qt::Key_5, Qt::ControlModifier);
         ASSERT_EQ(window->view(), ViewName::progress);
     }
     void mark(store::ClipId clip, int frame, double heel_behind) {
@@ -252,7 +252,7 @@ TEST_F(TwoMoments, LeaveOnlyWithTheConsentOfAll) {
 }
 
 TEST_F(FollowingWindow, ARoundForTheEyeIsRiddenByKeysAlone) {
-    key(Qt::Key_8, Qt::ControlModifier);
+    key(Qt::Key_9, Qt::ControlModifier);
     ASSERT_EQ(window->view(), ViewName::eye);
     EyeView& eye = window->the<EyeView>();
     key(Qt::Key_1);
@@ -275,7 +275,7 @@ TEST_F(FollowingWindow, ARoundForTheEyeIsRiddenByKeysAlone) {
 }
 
 TEST_F(FollowingWindow, AnOrderIsAnsweredByDigitsAndReturnBeginsWhatIsDue) {
-    key(Qt::Key_8, Qt::ControlModifier);
+    key(Qt::Key_9, Qt::ControlModifier);
     EyeView& eye = window->the<EyeView>();
     key(Qt::Key_3);
     ASSERT_EQ(eye.desk().item()->kind, core::DrillKind::order);

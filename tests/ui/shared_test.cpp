@@ -47,20 +47,23 @@ core::Band band(std::optional<double> lo, std::optional<double> hi) {
     return b;
 }
 
-TEST(ValueWords, SayValueErrorVerdictAndBand) {
-    EXPECT_EQ(value_words(trunk(26, core::Verdict::outside, band(8, 22))),
-              QString::fromUtf8("26.0\u00b0 \u00b11.8\u00b0, outside, the band is 8.0 to 22.0\u00b0"));
-    EXPECT_THAT(value_words(trunk(26, core::Verdict::outside, band({}, 22))).toStdString(),
-                HasSubstr("the band is open to 22.0"));
-    EXPECT_THAT(value_words(trunk(9, core::Verdict::inside, band(8, {}))).toStdString(),
-                HasSubstr("8.0 to open"));
+core::SpokenAmounts spoken() {
+    static const std::shared_ptr<const core::Knowledge> known = app::shipped_knowledge();
+    return known->spoken();
+}
+
+TEST(ValueWords, SayHowMuchHowFarOffAndTheVerdict) {
+    EXPECT_EQ(value_words(trunk(26, core::Verdict::outside, band(8, 22)), spoken()),
+              QString::fromUtf8("26\u00b0, give or take 3\u00b0, outside"));
+    EXPECT_THAT(value_words(trunk(9, core::Verdict::inside, band(8, {})), spoken()).toStdString(),
+                HasSubstr("inside"));
 }
 
 TEST(ValueWords, WithoutABandNothingIsJudgedAndWithoutAValueItSaysWhy) {
-    const QString plain = value_words(trunk(26, core::Verdict::no_band, {}));
+    const QString plain = value_words(trunk(26, core::Verdict::no_band, {}), spoken());
     EXPECT_TRUE(plain.endsWith("no band")) << plain.toStdString();
     EXPECT_FALSE(plain.contains("outside"));
-    EXPECT_EQ(value_words(trunk({}, core::Verdict::not_judged, {})), "not judged: hip hidden");
+    EXPECT_EQ(value_words(trunk({}, core::Verdict::not_judged, {}), spoken()), "not judged: hip hidden");
 }
 
 /// Pixels of a rail that are not the ground's.

@@ -35,13 +35,13 @@ class Training : public Window {
     }
     void plan_of_ines() {
         key(Qt::Key_4, Qt::ControlModifier);
-        window->the<PrescribeView>().show_rider(riders[1]);
+        window->choose_rider(riders[1]);
         run_queued();
     }
     app::PlanDesk& desk() { return window->the<PrescribeView>().desk(); }
     void press(QWidget& widget, const QPoint& at) { QTest::mouseClick(&widget, Qt::LeftButton, {}, at); }
     void to_ring(int n) {
-        key(Qt::Key_5, Qt::ControlModifier);
+        key(Qt::Key_7, Qt::ControlModifier);
         LessonView& lesson = window->the<LessonView>();
         ASSERT_TRUE(wait_for([&] { return lesson.roster().model()->rowCount() == 4; }));
         for (int i = 0; i < n; ++i)
@@ -76,7 +76,7 @@ TEST_F(Training, APlanIsPickedGivenAndWrittenDownByKeys) {
     key(Qt::Key_G);
     run_queued();
     key(Qt::Key_4, Qt::ControlModifier);
-    window->the<PrescribeView>().show_rider(riders[1]);
+    window->choose_rider(riders[1]);
     ASSERT_TRUE(desk().is_given());
     EXPECT_EQ(window->the<PrescribeView>().ladder().row_count(),
               static_cast<int>(desk().exercise()->dose.ladder.size()));
@@ -203,7 +203,7 @@ TEST_F(Training, TheLessonIsRunByTouchToo) {
 }
 
 TEST_F(Training, TheArenasSumsAreChosenByKeys) {
-    key(Qt::Key_6, Qt::ControlModifier);
+    key(Qt::Key_8, Qt::ControlModifier);
     ArenaView& arena = window->the<ArenaView>();
     EXPECT_EQ(arena.plan().poles.size(), 4U);
     arena.stepper("poles").setFocus();
@@ -220,7 +220,7 @@ TEST_F(Training, TheArenasSumsAreChosenByKeys) {
 }
 
 TEST_F(Training, TheArenaIsReadAsPaceAndLineAndSavedAsADrawing) {
-    key(Qt::Key_6, Qt::ControlModifier);
+    key(Qt::Key_8, Qt::ControlModifier);
     ArenaView& arena = window->the<ArenaView>();
     QTest::keyClick(&arena, Qt::Key_Z);
     QTest::keyClick(&arena, Qt::Key_5);
@@ -239,7 +239,7 @@ TEST_F(Training, TheArenaIsReadAsPaceAndLineAndSavedAsADrawing) {
 class OwnExercises : public Training {
   protected:
     void SetUp() override {
-        key(Qt::Key_0, Qt::ControlModifier);
+        window->show_view(ViewName::exercises);
         page().show_exercise("two_point_walk_trot");
     }
     ExercisesView& page() { return window->the<ExercisesView>(); }

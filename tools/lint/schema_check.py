@@ -27,7 +27,7 @@ def complaints(name, text, where):
 
 wrong = []
 files = [("school", f) for f in sorted((data / "schools").glob("*.json"))]
-files += [(n, data / f"{n}.json") for n in ("faults", "causes", "checks", "strengths", "situations", "measure_words", "exercises")]
+files += [(n, data / f"{n}.json") for n in ("faults", "causes", "checks", "strengths", "situations", "measure_words", "amounts", "exercises")]
 for name, file in files:
     wrong += complaints(name, file.read_text(), file.relative_to(root))
 

@@ -85,7 +85,7 @@ bool mark_from_truth(MainWindow& window, app::Yard& yard, std::size_t joints) {
 void show_training(MainWindow& window, app::Yard& yard, const std::function<void(const QString&)>& save) {
     window.show_view(ViewName::prescribe);
     for (const store::Rider& r : yard.records().people.riders()) {
-        if (r.name == "Ines Varga-Holt") window.the<PrescribeView>().show_rider(r.id);
+        if (r.name == "Ines Varga-Holt") window.choose_rider(r.id);
     }
     let_it_settle(1500);
     save("prescribe");
@@ -325,8 +325,8 @@ class Shots {
     }
 
     void progressed() {
-        window_.the<ProgressView>().show_rider(bench_.review().rider());
         window_.show_view(ViewName::progress);
+        window_.choose_rider(bench_.review().rider());
         let_it_settle(1000);
         Lanes& lanes = window_.the<ProgressView>().lanes_widget();
         if (lanes.current() && lanes.current()->entries.size() > 1) {

@@ -387,7 +387,38 @@ bool Comparison::on_two_days(std::size_t with) const {
 QString Comparison::words_of(const core::MeasureDifference& d) const {
     const auto rider = yard_.records().people.rider(rider_);
     return QString::fromStdString(yard_.knowledge().measure_words.of_change(
-        *d.info, d.by, yard_.knowledge().body, rider ? rider->height_cm : std::nullopt));
+        *d.info, d.by, yard_.knowledge().body, core::ToWhom{rider ? rider->height_cm : std::nullopt, false}));
+}
+
+const core::MeasureInfo* Comparison::in_work() const {
+    for (const auto& running : yard_.records().work.running()) {
+        const core::Fault* fault =
+            running.rider == rider_ ? yard_.knowledge().faults.find(running.fault) : nullptr;
+        if (fault) return core::find_measure(core::leading_measure(*fault));
+    }
+    return nullptr;
+}
+
+QString Comparison::why_not_in_work(std::size_t with) const {
+    const core::MeasureInfo* work = in_work();
+    if (!work || with == 0 || with >= sides_.size()) return {};
+    for (const std::size_t side : {std::size_t{0}, with}) {
+        const core::Judged* j = core::find(sides_[side]->subject.judged, work->id);
+        if (j && j->measured.value) continue;
+        const QString why =
+            j && !j->reason.empty() ? QString::fromStdString(j->reason) : tr("it is not seen from this side");
+        return tr("%1 is not measured in picture %2: %3. Another moment may show it.")
+            .arg(QString::fromUtf8(work->spoken.data(), static_cast<qsizetype>(work->spoken.size())))
+            .arg(side + 1)
+            .arg(why);
+    }
+    return {};
+}
+
+QString Comparison::amount_of(std::string_view measure, std::string_view unit, double value) const {
+    const auto rider = yard_.records().people.rider(rider_);
+    return QString::fromStdString(yard_.knowledge().measure_words.amounts().of(
+        measure, unit, value, yard_.knowledge().body, {rider ? rider->height_cm : std::nullopt, false}));
 }
 
 QStringList Comparison::spoilers(std::size_t with) const {

@@ -83,6 +83,12 @@ class Comparison : public QObject {
     std::vector<core::MeasureDifference> differences(std::size_t with) const;
     /// Whether the first side and another are of different rides.
     bool on_two_days(std::size_t with) const;
+    /// The measure of the correction that is in work; nullptr where none is or the eye alone judges it.
+    const core::MeasureInfo* in_work() const;
+    /// Why what is in work cannot be compared on this side; "" where it can, or nothing is in work.
+    QString why_not_in_work(std::size_t with) const;
+    /// "two fingers", "6°".
+    QString amount_of(std::string_view measure, std::string_view unit, double value) const;
     /// In riding words: "heel half a hand further forward".
     QString words_of(const core::MeasureDifference& d) const;
     /// What spoils it, the worst first.

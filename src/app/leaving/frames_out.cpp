@@ -76,7 +76,9 @@ exchange::CurveUnder curve_of(Bench& bench, const std::string& measure,
     const core::MeasureInfo* info = core::find_measure(measure);
     if (!info) throw core::Refused("curve: \"" + measure + "\" is no measure");
     out.name = QString::fromUtf8(info->spoken.data(), static_cast<qsizetype>(info->spoken.size()));
-    out.unit = info->unit == "deg" ? QStringLiteral("°") : QStringLiteral(" %");
+    out.says = [&known = bench.yard().knowledge(), info, to = bench.state().to_whom()](double value) {
+        return QString::fromStdString(known.measure_words.amounts().of(*info, value, known.body, to));
+    };
     for (std::size_t i = 0; i < figures.size(); ++i) {
         double value = NAN;
         if (figures[i]) {

@@ -140,10 +140,12 @@ void fill_then(PageDraft& draft, Yard& yard, const Lane& lane, const store::Ride
     draft.page.then_day = day_words(a.day.toStdString());
     draft.page.now_day = day_words(b.day.toStdString());
     const double by = core::difference(a.value, b.value, turn);
-    draft.page.change = sentence(QObject::tr("since %1: %2")
-                                     .arg(day_words(a.day.toStdString(), "d MMMM"),
-                                          text(yard.knowledge().measure_words.of_change(
-                                              *lane.measure, by, yard.knowledge().body, rider.height_cm))));
+    draft.page.change =
+        sentence(QObject::tr("since %1: %2")
+                     .arg(day_words(a.day.toStdString(), "d MMMM"),
+                          text(yard.knowledge().measure_words.of_change(
+                              *lane.measure, by, yard.knowledge().body,
+                              core::ToWhom{rider.height_cm, is_minor(rider, yard.today())}))));
 }
 
 bool of_the_horse(core::Landmark l) {

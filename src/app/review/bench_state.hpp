@@ -22,6 +22,12 @@ class BenchState {
     const Marking& marking() const { return *marking_; }
     const RideFindings& findings() const { return *findings_; }
     const core::Knowledge& knowledge() const { return yard_->knowledge(); }
+    /// Who is looked at, as amounts are said of them.
+    core::ToWhom to_whom() const {
+        const auto& rider = review_->rider_card();
+        return {rider ? rider->height_cm : std::nullopt, false};
+    }
+    core::SpokenAmounts amounts() const { return knowledge().spoken(to_whom()); }
     /// For lists of names and what was written before; nothing that is painted asks it.
     const store::YardStore& records() const { return yard_->records(); }
     const Yard& yard() const { return *yard_; }

@@ -58,12 +58,12 @@ std::vector<Jump> seen_jumps(const BenchState& bench, const StrideWork& strides)
 }
 
 /// What the strides say of the fence whose take-off lies at this real time.
-QString said_of(const StrideWork& strides, double take_off_real_s) {
+QString said_of(const StrideWork& strides, const core::SpokenAmounts& amounts, double take_off_real_s) {
     const core::MotionReport* r = strides.report();
     if (!r) return {};
     for (const core::FenceSeen& f : r->fences) {
         if (std::abs(f.take_off_s - take_off_real_s) > 0.05) continue;
-        const QString words = QString::fromStdString(core::said_of(f));
+        const QString words = QString::fromStdString(core::said_of(f, amounts));
         return words;
     }
     return {};
@@ -89,7 +89,7 @@ std::vector<FencePhases> fences_here(const BenchState& bench, const StrideWork& 
                                        {QObject::tr("landing"), j.landing_s},
                                        {QObject::tr("departure"), j.landing_s + kDepartureS}})
             f.phases.push_back({words, nearest_frame(pts, t)});
-        f.said = said_of(strides, real.real_s(j.take_off_s));
+        f.said = said_of(strides, bench.amounts(), real.real_s(j.take_off_s));
         if (f.said.isEmpty()) f.said = j.logged;
         out.push_back(std::move(f));
     }

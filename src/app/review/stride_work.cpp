@@ -210,7 +210,7 @@ bool StrideWork::outdated() const {
 
 std::vector<core::StrideSaying> StrideWork::sayings() const {
     const core::MotionReport* r = report();
-    return r ? core::sayings(*r, setting()) : std::vector<core::StrideSaying>{};
+    return r ? core::sayings(*r, setting(), bench_.state().amounts()) : std::vector<core::StrideSaying>{};
 }
 
 QStringList StrideWork::words() const {

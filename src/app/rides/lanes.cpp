@@ -411,8 +411,10 @@ std::vector<Lane> lanes_of(const store::YardStore& records, const core::Knowledg
         // Missing practice explains a lane that stands still.
         const bool planned =
             plan && plan->given && plan->correction && plan->correction->id == lane.correction.id;
-        tell_story(lane, ridden, planned ? QString::fromStdString(plan->given->stalled) : QString(),
-                   QString::fromStdString(today));
+        tell_story(
+            lane, ridden, planned ? QString::fromStdString(plan->given->stalled) : QString(),
+            QString::fromStdString(today), knowledge,
+            {records.people.rider(rider) ? records.people.rider(rider)->height_cm : std::nullopt, false});
     }
     return out;
 }

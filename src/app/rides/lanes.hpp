@@ -29,6 +29,7 @@ struct LanePoint {
     core::GoodOf eye;                       ///< what the coach's eye answered of it
     int logged = 0;                         ///< of these, told by events that were logged
     QString coach_word;                     ///< on this entry
+    QString says{};                         ///< what the value means: "heel a hand behind the hip"
 };
 
 /// An exercise given for a correction, from the day it was given to its end.
@@ -54,12 +55,15 @@ struct Lane {
     std::vector<core::Practice> practice;  ///< of these exercises, by day
     QStringList also_on;               ///< other horses that the same fault was noticed on: the rider's habit
     std::optional<core::Trend> trend;  ///< days since the first drawn value
+    QString low_says{}, high_says{};   ///< the drawn band's ends in words; "" where it is open
     double form = 0;  ///< of the day, the measure's unit: as this rider's lines of the measure show it
     /// One sentence: whether first and last differ by more than measuring error.
     QString change;
+    /// What one wants to know first: where it is, where it was, whether that differs, since what.
+    QString answer;
     QString why;         ///< why it is at this stage
     QString stalled;     ///< why it stands still; "" where it does not
-    QString trend_says;  ///< "better by 1.2 ± 0.4° a month"; "" below three values
+    QString trend_says;  ///< "better by a finger a month, give or take half of it"; "" below three values
 };
 
 /// All that a rider rode, judged: what lanes are put together from. Stays good until clips, marks, what the
@@ -75,6 +79,10 @@ std::vector<Lane> lanes_of(const store::YardStore& records, const core::Knowledg
 /// The same from years that were read before.
 std::vector<Lane> lanes_of(const store::YardStore& records, const core::Knowledge& knowledge,
                            store::RiderId rider, const std::string& today, const RiddenYears& years);
+
+/// The entries with a picture that tell most, by their places: the last, the first, and the one nearest to
+/// its band; each once.
+std::vector<std::size_t> telling_entries(const Lane& lane);
 
 /// Something on a rider's time that may explain a change.
 struct TimeMark {

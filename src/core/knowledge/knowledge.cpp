@@ -16,7 +16,8 @@ std::unique_ptr<const Knowledge> load_knowledge(const DataOpener& open,
     out->faults = FaultBook(*faults, "faults.json", *causes, "causes.json");
     out->checks = CheckBook(*open("checks.json"), "checks.json", out->faults);
     out->strengths = StrengthBook(*open("strengths.json"), "strengths.json");
-    out->measure_words = MeasureWords(*open("measure_words.json"), "measure_words.json");
+    out->measure_words = MeasureWords(*open("measure_words.json"), "measure_words.json",
+                                      Amounts(*open("amounts.json"), "amounts.json"));
     out->exercises = ExerciseBook(*open("exercises.json"), "exercises.json", out->faults);
     out->figure_errors = load_figure_errors(*open("figure_errors.json"), "figure_errors.json");
     return out;

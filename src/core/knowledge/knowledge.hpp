@@ -26,6 +26,9 @@ struct Knowledge {
     ExerciseBook exercises;
     FigureErrors figure_errors;
 
+    /// How amounts are said of one rider.
+    SpokenAmounts spoken(const ToWhom& to = {}) const { return {measure_words.amounts(), body, to}; }
+
     Knowledge() = default;
     Knowledge(const Knowledge&) = delete;
     Knowledge& operator=(const Knowledge&) = delete;

@@ -15,12 +15,19 @@ const MotionMeasure* told_measure(const MotionReport& r, const char* id) {
     return m && m->value ? m : nullptr;
 }
 
-/// "14.0° ± 2.0° a stride; up to 7° is quiet": the value, of what, and what the band says of it.
-std::string held_words(const MotionMeasure& m, const char* of, const char* quiet = "quiet") {
-    const char* unit = m.unit == "deg" ? "°" : " %";
-    std::string out = fmt::format("{:.1f} ± {:.1f}{} {}", *m.value, m.sd, unit, of);
-    if (m.band && m.band->hi) out += fmt::format("; up to {:.3g}{} is {}", *m.band->hi, unit, quiet);
+/// "14° a stride, give or take 2°; up to 7° is quiet": the value, over what, and what the band says of it.
+std::string held_words(const MotionMeasure& m, const SpokenAmounts& said, const char* quiet = "quiet") {
+    std::string out = said.of(m.id, m.unit, *m.value) + " a stride";
+    if (const std::string off = said.doubt(m.id, m.unit, m.sd); !off.empty()) out += ", " + off;
+    if (m.band && m.band->hi)
+        out += fmt::format("; up to {} is {}", said.of(m.id, m.unit, *m.band->hi), quiet);
     return out;
+}
+
+/// Of the strides' lengths in time, by their spread in per cent (common practice, no source).
+const char* evenness(double spread_pct) {
+    constexpr double kVeryEven = 4, kFairlyEven = 8;
+    return spread_pct < kVeryEven ? "evenly" : spread_pct < kFairlyEven ? "fairly evenly" : "unevenly";
 }
 
 void add_held(const MotionReport& r, std::vector<StrideSaying>& out) {
@@ -44,34 +51,32 @@ void add_held(const MotionReport& r, std::vector<StrideSaying>& out) {
         out.push_back({fmt::format("It holds for all {} strides", n)});
 }
 
-void say_rise(const MotionReport& r, const MotionSetting& s, std::vector<StrideSaying>& out) {
+void say_rise(const MotionReport& r, const MotionSetting& s, const SpokenAmounts& said,
+              std::vector<StrideSaying>& out) {
     const bool rising = s.seat_said && s.setting.seat == Seat::rising;
     if (const MotionMeasure* m = told_measure(r, "seat_rise"))
         out.push_back({fmt::format("{} {}", rising ? "The seat rises by" : "A gap opens under the seat of",
-                                   held_words(*m, "of the leg", "little")),
+                                   held_words(*m, said, "little")),
                        m->id});
     if (const MotionMeasure* m = told_measure(r, "rise_phase")) {
         const double pct = 100 * *m->value, sd = 100 * m->sd;
         constexpr double kOtherDiagonal = 35;
         if (r.parity == "diagonal" && std::abs(pct) > kOtherDiagonal)
             out.push_back({fmt::format("The rider sits on the other diagonal than was logged: the rise comes "
-                                       "{:.0f} % ± {:.0f} of a stride off",
-                                       std::abs(pct), sd),
+                                       "{} of a stride off",
+                                       said.of("hip_still_pct", "%", pct)),
                            "seat_rise"});
         else {
             // "With the horse" only where the whole interval is close to it.
             constexpr double kWithPct = 6;
             const double reach = kNinetyPercent * sd;
-            out.push_back(
-                {std::abs(pct) > reach && std::abs(pct) >= 2
-                     ? fmt::format("The rise comes {:.0f} % ± {:.0f} of a stride {}", std::abs(pct), sd,
-                                   pct > 0 ? "late" : "early")
-                 : std::abs(pct) + reach <= kWithPct
-                     ? std::string("The rise comes with the horse")
-                     : fmt::format("Whether the rise comes early or late cannot be told: {:.0f} % ± "
-                                   "{:.0f} of a stride",
-                                   std::abs(pct), sd),
-                 "seat_rise"});
+            out.push_back({std::abs(pct) > reach && std::abs(pct) >= 2
+                               ? fmt::format("The rise comes {} of a stride {}",
+                                             said.of("hip_still_pct", "%", pct), pct > 0 ? "late" : "early")
+                           : std::abs(pct) + reach <= kWithPct
+                               ? std::string("The rise comes with the horse")
+                               : std::string("Whether the rise comes early or late cannot be told"),
+                           "seat_rise"});
         }
     }
 }
@@ -96,23 +101,26 @@ void add_around(const MotionReport& r, std::vector<StrideSaying>& out) {
         const std::string what = e.event == "pole"        ? "Over the pole"
                                  : e.event == "rein_left" ? "Turning to the left rein"
                                                           : "Turning to the right rein";
-        out.push_back({std::abs(change) < kSame
-                           ? fmt::format("{} at {:.1f} s the pace stays: {}", what, e.time_s, before)
-                           : fmt::format("{} at {:.1f} s it gets {} by {:.0f} %, from {}", what, e.time_s,
-                                         change > 0 ? "quicker" : "slower", 100 * std::abs(change), before)});
+        out.push_back(
+            {std::abs(change) < kSame
+                 ? fmt::format("{} at {:.1f} s the pace stays: {}", what, e.time_s, before)
+                 : fmt::format("{} at {:.1f} s it gets {}, from {} to {}", what, e.time_s,
+                               change > 0 ? "quicker" : "slower", before,
+                               e.speed_before && e.speed_after ? fmt::format("{:.1f} m/s", *e.speed_after)
+                                                               : fmt::format("{:.0f}", *e.tempo_after))});
     }
 }
 
 /// How far the outer leg went with the aid for a lead, and what the trunk did (common practice, no source: a
 /// hand's breadth at most, about a tenth of the leg, and a trunk that stays).
-void add_aid(const MotionReport& r, std::vector<StrideSaying>& out) {
+void add_aid(const MotionReport& r, const SpokenAmounts& said, std::vector<StrideSaying>& out) {
     constexpr double kHandPct = 12, kStaysDeg = 4;
     const MotionMeasure *leg = told_measure(r, "aid_leg_back"), *trunk = told_measure(r, "aid_trunk");
     std::string line;
     if (leg && *leg->value >= 0)
         line = "the outer leg does not go back";
     else if (leg)
-        line = fmt::format("the outer leg goes {:.0f} % of its length back{}", -*leg->value,
+        line = fmt::format("the outer leg goes back by {}{}", said.of("aid_leg_back", "%", *leg->value),
                            -*leg->value > kHandPct ? ", further than a hand's breadth" : "");
     if (trunk)
         line += (line.empty() ? "" : ", ") +
@@ -121,8 +129,8 @@ void add_aid(const MotionReport& r, std::vector<StrideSaying>& out) {
                      : fmt::format("the trunk tips {} by {:.0f}°", *trunk->value > 0 ? "forward" : "back",
                                    std::abs(*trunk->value)));
     if (line.empty()) return;
-    const MotionMeasure& said = leg ? *leg : *trunk;
-    if (const auto in = said.words.find("asked_in"); in != said.words.end())
+    const MotionMeasure& asked = leg ? *leg : *trunk;
+    if (const auto in = asked.words.find("asked_in"); in != asked.words.end())
         line += fmt::format("; asked {}", in->second == "sitting" ? "sitting" : "out of the rise");
     out.push_back({"At the aid for the canter " + line});
 }
@@ -147,28 +155,29 @@ void add_speed(const MotionReport& r, const MotionSetting& s, std::vector<Stride
         out.push_back({"At this tempo it is in flat walk still"});
 }
 
-void add_fences(const MotionReport& r, std::vector<StrideSaying>& out) {
+void add_fences(const MotionReport& r, const SpokenAmounts& said, std::vector<StrideSaying>& out) {
     int n = 0;
     for (const FenceSeen& f : r.fences) {
-        const std::string line = said_of(f);
+        const std::string line = said_of(f, said);
         out.push_back({fmt::format("Fence {} at {:.1f} s: {}", ++n, f.take_off_s,
                                    line.empty() ? "nothing of it was followed" : line)});
     }
 }
 
-void add_loop(const MotionReport& r, std::vector<StrideSaying>& out) {
+void add_loop(const MotionReport& r, const SpokenAmounts& said, std::vector<StrideSaying>& out) {
     const MotionMeasure *wide = told_measure(r, "hip_loop_width"), *high = told_measure(r, "hip_loop_height");
     if (!wide || !high) return;
-    std::string line = fmt::format("The hip's loop is {:.0f} % of the trunk long and {:.0f} % high",
-                                   *wide->value, *high->value);
+    std::string line =
+        fmt::format("The hip's loop is {} long and {} high", said.of(wide->id, "%", *wide->value),
+                    said.of(high->id, "%", *high->value));
     if (const MotionMeasure* still = told_measure(r, "hip_still_pct"); still && *still->value > 5)
-        line += fmt::format("; it stands still for {:.0f} % of the stride", *still->value);
+        line += fmt::format("; it stands still for {} of the stride", said.of(still->id, "%", *still->value));
     out.push_back({line});
 }
 
 }  // namespace
 
-std::string said_of(const FenceSeen& f) {
+std::string said_of(const FenceSeen& f, const SpokenAmounts& said) {
     std::string line;
     const auto say = [&](const std::string& words) { line += (line.empty() ? "" : ", ") + words; };
     /// Which way, where the error leaves that open nothing is made of it.
@@ -176,15 +185,16 @@ std::string said_of(const FenceSeen& f) {
         const auto m = std::ranges::find(f.measures, std::string(id), &MotionMeasure::id);
         if (m == f.measures.end() || !m->value) return;
         const bool told = std::abs(*m->value) > kNinetyPercent * m->sd;
-        say(told ? fmt::format(fmt::runtime(*m->value > 0 ? more : less), std::abs(*m->value)) : open);
+        say(told ? fmt::format(fmt::runtime(*m->value > 0 ? more : less), said.of(m->id, m->unit, *m->value))
+                 : std::string(open));
     };
-    add("seat_early_ms", "the seat leaves {:.0f} ms before the horse",
-        "the seat leaves {:.0f} ms after the horse", "the seat leaves with the horse, or nearly");
-    add("leg_slip", "the leg slips forward by {:.0f}°", "the leg slips back by {:.0f}°",
+    add("seat_early_ms", "the seat leaves {} before the horse", "the seat leaves {} after the horse",
+        "the seat leaves with the horse, or nearly");
+    add("leg_slip", "the leg slips forward by {}", "the leg slips back by {}",
         "whether the leg slips cannot be told");
-    add("fold", "folds {:.0f}° further", "opens by {:.0f}°", "whether it folds further cannot be told");
-    add("release", "the hand goes forward by {:.0f} % of the trunk",
-        "the hand comes back by {:.0f} % of the trunk", "the hand stays, as far as can be told");
+    add("fold", "folds {} further", "opens by {}", "whether it folds further cannot be told");
+    add("release", "the hand goes forward by {}", "the hand comes back by {}",
+        "the hand stays, as far as can be told");
     const auto leg = std::ranges::find(f.measures, std::string("after_landing_leg"), &MotionMeasure::id);
     if (leg != f.measures.end() && leg->value)
         say(fmt::format("lower leg {:.0f}° {} the plumb line after landing", std::abs(*leg->value),
@@ -193,11 +203,10 @@ std::string said_of(const FenceSeen& f) {
     return line;
 }
 
-std::string said_of(const MotionReport& r, const MotionCurve& curve) {
-    const char* unit = curve.unit == "deg" ? "°" : " %";
+std::string said_of(const MotionReport& r, const MotionCurve& curve, const SpokenAmounts& said) {
     const MotionMeasure* m = told_measure(r, std::string(stride_measure_of(curve.id)).c_str());
     if (m) {
-        std::string out = held_words(*m, "a stride");
+        std::string out = held_words(*m, said);
         const auto past = strides_outside(*m);
         const auto judged = std::ranges::count_if(m->by_stride, [](const auto& v) { return v.has_value(); });
         if (m->band) out += fmt::format(" · {} of {} strides past it", past.size(), judged);
@@ -213,7 +222,9 @@ std::string said_of(const MotionReport& r, const MotionCurve& curve) {
         ++n;
     }
     if (n == 0) return "not followed";
-    std::string out = fmt::format("{:.0f}{} on average, from {:.0f} to {:.0f}", sum / n, unit, low, high);
+    // Where it lies: a length from its own zero is a place, so how far it goes is what is said of it.
+    if (curve.unit != "deg") return fmt::format("moves over {}", said.of(curve.id, curve.unit, high - low));
+    std::string out = fmt::format("{:.0f}° on average, from {:.0f} to {:.0f}", sum / n, low, high);
     if (curve.band && curve.band->lo && curve.band->hi)
         out += fmt::format("; the band is {:.0f} to {:.0f}", *curve.band->lo, *curve.band->hi);
     for (std::size_t at = out.find('-'); at != std::string::npos; at = out.find('-', at))
@@ -221,9 +232,9 @@ std::string said_of(const MotionReport& r, const MotionCurve& curve) {
     return out;
 }
 
-std::vector<StrideSaying> sayings(const MotionReport& r, const MotionSetting& s) {
+std::vector<StrideSaying> sayings(const MotionReport& r, const MotionSetting& s, const SpokenAmounts& said) {
     std::vector<StrideSaying> out;
-    add_fences(r, out);
+    add_fences(r, said, out);
     if (!r.tempo_per_min) {
         const auto why = std::ranges::find_if(r.measures, [](const auto& m) { return !m.reason.empty(); });
         std::string words = "Fewer than three whole strides";
@@ -235,16 +246,16 @@ std::vector<StrideSaying> sayings(const MotionReport& r, const MotionSetting& s)
         return out;
     }
     if (r.uneven)
-        out.push_back(
-            {fmt::format("The trot is uneven: one beat throws the withers higher than the other, {:.0f} % "
-                         "of the bounce once a stride. Have the horse looked at before it works on",
-                         100 * *r.uneven)});
+        out.push_back({fmt::format(
+            "The trot is uneven: one beat throws the withers higher than the other, {} of the bounce "
+            "once a stride. Have the horse looked at before it works on",
+            said.of("hip_still_pct", "%", 100 * *r.uneven))});
     if (const MotionMeasure* m = told_measure(r, "leg_swing"))
-        out.push_back({"The lower leg swings " + held_words(*m, "a stride"), m->id});
+        out.push_back({"The lower leg swings " + held_words(*m, said), m->id});
     add_held(r, out);
-    say_rise(r, s, out);
-    add_loop(r, out);
-    add_aid(r, out);
+    say_rise(r, s, said, out);
+    add_loop(r, said, out);
+    add_aid(r, said, out);
     const std::pair<const char*, const char*> others[] = {{"hand_bounce", "The hand bounces by {}"},
                                                           {"heel_bob", "The heel bobs by {}"},
                                                           {"trunk_swing", "The trunk swings {}"},
@@ -252,13 +263,11 @@ std::vector<StrideSaying> sayings(const MotionReport& r, const MotionSetting& s)
                                                           {"chin_nod", "The head nods {}"}};
     for (const auto& [id, form] : others) {
         if (const MotionMeasure* m = told_measure(r, id))
-            out.push_back({fmt::format(fmt::runtime(form),
-                                       held_words(*m, m->unit == "deg" ? "a stride" : "of the trunk")),
-                           m->id});
+            out.push_back({fmt::format(fmt::runtime(form), held_words(*m, said)), m->id});
     }
-    out.push_back(
-        {fmt::format("{} strides, {:.0f} a minute, spread {:.0f} %{}", r.strides.size(), *r.tempo_per_min,
-                     *r.tempo_cv_pct, r.stride_source == "rider" ? ", told by the rider alone" : "")});
+    out.push_back({fmt::format("{} strides, {:.0f} a minute, {}{}", r.strides.size(), *r.tempo_per_min,
+                               evenness(*r.tempo_cv_pct),
+                               r.stride_source == "rider" ? ", told by the rider alone" : "")});
     add_speed(r, s, out);
     if (r.hooves) {
         for (std::string& line : in_words(*r.hooves)) out.push_back({std::move(line)});
@@ -272,9 +281,9 @@ std::vector<StrideSaying> sayings(const MotionReport& r, const MotionSetting& s)
     return out;
 }
 
-std::vector<std::string> in_words(const MotionReport& r, const MotionSetting& s) {
+std::vector<std::string> in_words(const MotionReport& r, const MotionSetting& s, const SpokenAmounts& said) {
     std::vector<std::string> out;
-    for (StrideSaying& one : sayings(r, s)) out.push_back(std::move(one.words));
+    for (StrideSaying& one : sayings(r, s, said)) out.push_back(std::move(one.words));
     return out;
 }
 

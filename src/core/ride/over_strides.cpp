@@ -21,15 +21,15 @@ constexpr double kFalseAlarms = 0.05;  // over all that one summary compares
 
 /// Spoken, and whether more of it at the end is a position that goes.
 struct Known {
-    const char *id, *spoken, *unit;
+    const char *id, *spoken, *unit;  ///< unit as Amounts has it
     bool worse_when_more;
 };
-constexpr std::array kKnown{Known{"leg_swing", "the lower leg swings", "°", true},
-                            Known{"hand_bounce", "the hand bounces", " %", true},
-                            Known{"heel_bob", "the heel bobs", " %", true},
-                            Known{"trunk_swing", "the trunk swings", "°", true},
-                            Known{"head_bob", "the head bobs", " %", true},
-                            Known{"seat_rise", "the seat rises", " %", false},
+constexpr std::array kKnown{Known{"leg_swing", "the lower leg swings", "deg", true},
+                            Known{"hand_bounce", "the hand bounces", "%", true},
+                            Known{"heel_bob", "the heel bobs", "%", true},
+                            Known{"trunk_swing", "the trunk swings", "deg", true},
+                            Known{"head_bob", "the head bobs", "%", true},
+                            Known{"seat_rise", "the seat rises", "%", false},
                             Known{"tempo_per_min", "strides a minute:", "", false},
                             Known{"speed", "metres a second:", "", false}};
 
@@ -151,13 +151,19 @@ class Comparing {
     std::vector<StrideChange> out_;
 };
 
-std::string change_words(const StrideChange& c) {
+std::string change_words(const StrideChange& c, const SpokenAmounts& said) {
     const auto known = std::ranges::find(kKnown, c.measure, [](const Known& k) { return std::string(k.id); });
     if (known == kKnown.end()) return {};
+    // Tempo and speed are numbers riders know; lengths and angles are said as amounts.
+    const bool plain = *known->unit == '\0';
     const int digits = c.measure == "speed" ? 1 : 0;
-    const auto number = [&](double v) { return fmt::format("{:.{}f}{}", v, digits, known->unit); };
+    const auto number = [&](double v) {
+        return plain ? fmt::format("{:.{}f}", v, digits) : said.of(c.measure, known->unit, v);
+    };
+    const std::string doubt = plain ? fmt::format("± {:.{}f}", c.sd, digits == 0 && c.sd < 1 ? 1 : digits)
+                                    : said.doubt(c.measure, known->unit, c.sd);
     const std::string both[] = {number(c.one), number(c.other)},
-                      off = fmt::format(" (± {:.{}f})", c.sd, digits == 0 && c.sd < 1 ? 1 : digits);
+                      off = doubt.empty() ? std::string() : " (" + doubt + ")";
     std::string out = fmt::format("{}: {} ", spoken(c.gait), known->spoken);
     switch (c.between) {
         case Between::first_last: {
@@ -184,14 +190,14 @@ std::vector<StrideChange> stride_changes(std::span<const RideStrides> strides) {
     return Comparing(strides).changes();
 }
 
-std::vector<std::string> in_words(const std::vector<StrideChange>& changes) {
+std::vector<std::string> in_words(const std::vector<StrideChange>& changes, const SpokenAmounts& amounts) {
     std::vector<std::string> out;
     bool bouts = false, told = false;
     for (const StrideChange& c : changes) {
         bouts |= c.between == Between::first_last;
         if (!c.real) continue;
         told |= c.between == Between::first_last;
-        if (std::string line = change_words(c); !line.empty()) out.push_back(std::move(line));
+        if (std::string line = change_words(c, amounts); !line.empty()) out.push_back(std::move(line));
     }
     if (bouts && !told) out.push_back("First bout and last: nothing differs beyond the error");
     return out;

@@ -4,6 +4,7 @@
 #include <string>
 #include <vector>
 
+#include "core/judging/amounts.hpp"
 #include "core/ride/ride.hpp"
 
 /// What the strides of a ride say when its stretches are held against each other: the first bout against the
@@ -30,6 +31,6 @@ struct StrideChange {
 /// speed alone.
 std::vector<StrideChange> stride_changes(std::span<const RideStrides> strides);
 /// Each change that is real, in a line; and where bouts were compared and none is, that.
-std::vector<std::string> in_words(const std::vector<StrideChange>& changes);
+std::vector<std::string> in_words(const std::vector<StrideChange>& changes, const SpokenAmounts& amounts);
 
 }  // namespace aspen::core

@@ -3,7 +3,6 @@
 #include <QFileDialog>
 #include <QHBoxLayout>
 #include <QKeyEvent>
-#include <QStandardPaths>
 #include <QVBoxLayout>
 #include <cmath>
 
@@ -12,11 +11,11 @@
 #include "ui/compare/compare_stage.hpp"
 #include "ui/compare/curve_strip.hpp"
 #include "ui/compare/difference_list.hpp"
+#include "ui/shared/save_place.hpp"
 #include "ui/shared/theme.hpp"
 #include "ui/shared/widgets.hpp"
 
 namespace aspen::ui {
-namespace {}  // namespace
 
 CompareView::CompareView(app::Yard& yard, QWidget* parent)
     : View(parent), yard_(yard), comparison_(yard), in_step_(comparison_) {
@@ -34,16 +33,12 @@ CompareView::CompareView(app::Yard& yard, QWidget* parent)
     under->setContentsMargins(16, 0, 0, 0);
     curves_ = new CurveStrip(comparison_, this);
     under->addWidget(curves_);
-    keys_ = new HintLine(find, this, 14);
-    keys_->setWordWrap(true);
+    keys_ = new DeedsLine(find, this);
     under->addWidget(keys_);
     left->addLayout(under);
     row->addLayout(left, 1);
     auto* right = new QVBoxLayout;
     right->setSpacing(8);
-    name_ = heading_label({}, this, 26);
-    name_->setWordWrap(true);
-    right->addWidget(name_);
     ways_ = new HintLine(find, this, 14);
     ways_->setWordWrap(true);
     right->addWidget(ways_);
@@ -110,49 +105,42 @@ void CompareView::build_deeds() {
     });
     deed("save_picture", tr("Save what is shown as a picture"), [this] {
         const QString file = QFileDialog::getSaveFileName(
-            this, tr("Save the picture"),
-            QStandardPaths::writableLocation(QStandardPaths::PicturesLocation) + "/compared.png",
-            tr("Picture (*.png)"));
+            this, tr("Save the picture"), save_place(Kept::picture, "compared.png"), tr("Picture (*.png)"));
         if (!file.isEmpty()) told(write_picture(file));
     });
 }
 
 void CompareView::begin(store::RiderId rider) {
-    if (comparison_.count() == 0 && rider) told(comparison_.show_rider(rider));
+    const bool others = comparison_.rider() && comparison_.rider() != rider;
+    if ((comparison_.count() == 0 || others) && rider) told(comparison_.show_rider(rider));
     tell();
     setFocus();
 }
 void CompareView::leave() { in_step_.pause(); }
 
 void CompareView::tell() {
-    const auto rider = yard_.records().people.rider(comparison_.rider());
-    name_->setText(rider ? QString::fromStdString(rider->name) : tr("Nobody yet"));
     ways_->say(
         tr("[then_now] then and now   ·   [two_reins] two reins   ·   [two_horses] two horses   ·   "
            "[against_target] the school's range   ·   [two_riders] two riders"));
     if (comparison_.count() == 0) {  // what does not apply is not shown
         ways_->say({});
-        keys_->say({});
+        keys_->show_deeds({});
         curves_->rebuild();
         return;
     }
-    const QString ways[] = {tr("beside each other"), tr("laid over"), tr("taking turns"),
-                            tr("figures alone")};
-    QStringList keys{
-        tr("[lay_over] %1").arg(ways[static_cast<int>(stage_->way())]),
-        tr("[line_up] lined up on %1").arg(stage_->on_saddle() ? tr("the saddle") : tr("hip and trunk"))};
-    if (comparison_.count() > 1)
-        keys << tr("[pane_next] next picture") << tr("[other_earlier] [other_later] another moment there");
-    if (comparison_.count() > 0 && comparison_.count() < app::Comparison::kMost)
-        keys << tr("[pane_more] one more");
-    keys << tr("[play_in_step] %1").arg(in_step_.playing() ? in_step_.words() : tr("play in step"));
-    if (!in_step_.playing() && comparison_.count() > 1 && comparison_.without_strides() > 0)
-        keys << (comparison_.following() ? tr("following the joints …")
-                                         : tr("[follow_strides] follow the joints, to play by the stride"));
-    if (in_step_.playing()) keys << tr("[slower] [faster] slower, faster");
-    if (curves_->isVisible()) keys << tr("[next_curve] next curve");
-    keys << tr("[save_picture] save");
-    keys_->say(keys.join("   ·   "));
+    const QString ways[] = {tr("Beside each other"), tr("Laid over"), tr("Taking turns"),
+                            tr("Figures alone")};
+    std::vector<DeedsLine::Deed> deeds;
+    // By the stride they can be played only where the joints were followed.
+    const bool strides = comparison_.count() > 1 && comparison_.without_strides() > 0;
+    if (strides && !in_step_.playing() && !comparison_.following())
+        deeds.push_back({"follow_strides", tr("Follow the joints, to play by the stride")});
+    else
+        deeds.push_back({"play_in_step", in_step_.playing() ? in_step_.words() : tr("Play in step")});
+    deeds.push_back({"lay_over", ways[static_cast<int>(stage_->way())]});
+    if (comparison_.count() > 1) deeds.push_back({"other_earlier", tr("An earlier moment there")});
+    deeds.push_back({"save_picture", tr("Take the picture out")});
+    keys_->show_deeds(deeds);
     if (in_step_.by_stride() && in_step_.playing())
         curves_->show_phase(in_step_.position() - std::floor(in_step_.position()));
     if (!in_step_.playing()) curves_->rebuild();

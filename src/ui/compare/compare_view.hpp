@@ -5,6 +5,7 @@
 #include <QWidget>
 
 #include "app/following/in_step.hpp"
+#include "ui/shared/deeds_line.hpp"
 #include "ui/shared/hint_line.hpp"
 #include "ui/shared/view.hpp"
 #include "ui/shared/view_actions.hpp"
@@ -52,8 +53,8 @@ class CompareView : public View {
     app::Comparison comparison_;
     app::InStep in_step_;
     ViewActions deeds_{*this, tr("Compare")};
-    QLabel* name_;
-    HintLine *ways_, *keys_;
+    HintLine* ways_;
+    DeedsLine* keys_;
     CompareStage* stage_;
     DifferenceList* list_;
     CurveStrip* curves_;

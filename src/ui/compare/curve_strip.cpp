@@ -176,12 +176,9 @@ void CurveStrip::draw(const std::string& id) {
         if (c->band) band = c->band;
         draw_side(i, over, range);
         const auto [least, most] = std::ranges::minmax(over.mean);
-        said << tr("%1: %2%3 through the stride, %4 strides")
+        said << tr("%1: %2 through the stride, %3 strides")
                     .arg(i + 1)
-                    .arg(most - least, 0, 'f', 1)
-                    .arg(text(c->unit == "deg" ? "°"
-                              : c->unit == "%" ? " %"
-                                               : c->unit))
+                    .arg(comparison_.amount_of(c->id, c->unit, most - least))
                     .arg(r->strides.size());
     }
     title_->setText(sentence(spoken));

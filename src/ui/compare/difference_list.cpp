@@ -3,15 +3,17 @@
 #include <QKeyEvent>
 #include <QPainter>
 #include <algorithm>
+#include <tuple>
 
-#include "ui/shared/rail.hpp"
 #include "ui/shared/theme.hpp"
 #include "ui/shared/widgets.hpp"
 
 namespace aspen::ui {
 namespace {
 
-constexpr int kDifferenceRow = 40, kQuietRow = 22;
+constexpr int kRowGap = 14, kDifferenceHead = 30;
+
+bool of_horse(const core::MeasureDifference& d) { return d.info->part == core::BodyPart::horse; }
 
 }  // namespace
 
@@ -24,11 +26,20 @@ DifferenceList::DifferenceList(app::Comparison& comparison, QWidget* parent)
 
 void DifferenceList::show_against(std::size_t side) {
     rows_ = comparison_.differences(side);
-    // What is real first, the largest against its error before the others.
-    std::ranges::stable_sort(rows_, std::greater{}, [](const core::MeasureDifference& d) {
-        return d.real ? std::abs(d.by) / std::max(1e-9, d.sd) : 0.0;
-    });
+    const core::MeasureInfo* work = comparison_.with_target() ? nullptr : comparison_.in_work();
+    // The correction in work, what differs of the rider (the largest against its error first), of the horse.
+    const auto rank = [work](const core::MeasureDifference& d) {
+        const double told = d.real ? std::abs(d.by) / std::max(1e-9, d.sd) : 0.0;
+        return std::tuple(d.info != work, !d.real, of_horse(d), -told);
+    };
+    std::ranges::stable_sort(rows_, {}, rank);
+    in_work_ = work && !rows_.empty() && rows_.front().info == work;
+    told_ = static_cast<std::size_t>(std::ranges::count_if(
+        rows_, [work](const core::MeasureDifference& d) { return d.real || d.info == work; }));
     spoilers_ = comparison_.spoilers(side);
+    if (const QString why = comparison_.with_target() ? QString() : comparison_.why_not_in_work(side);
+        !why.isEmpty())
+        spoilers_.prepend(tr("In work: ") + why);
     days_ = comparison_.on_two_days(side);
     lay_out();
     update();
@@ -64,30 +75,65 @@ void DifferenceList::lay_out() {
         y += small.boundingRect(QRect(0, 0, wide - 20, 1000), Qt::TextWordWrap, s).height() + 6;
     rows_from_ = y + 8;
     double high = rows_from_;
-    for (const core::MeasureDifference& d : rows_) high += scaled_px(d.real ? kDifferenceRow : kQuietRow);
+    for (int i = 0; i < row_count(); ++i) high += high_of(static_cast<std::size_t>(i), wide);
     setMinimumHeight(static_cast<int>(high) + 12);
 }
 
+QString DifferenceList::amount(const core::MeasureDifference& d) const {
+    return comparison_.amount_of(d.info->id, d.info->unit, d.by);
+}
+
+QString DifferenceList::doubt(const core::MeasureDifference& d) const {
+    return comparison_.amount_of(d.info->id, d.info->unit, core::kNinetyPercent * d.sd);
+}
+
+QString DifferenceList::told(const core::MeasureDifference& d) const {
+    const QString off = tr("give or take %1").arg(doubt(d));
+    if (!d.real)
+        return days_ ? tr("no more than a good and a bad day differ: %1, %2").arg(amount(d), off)
+                     : tr("cannot be told apart: %1, %2").arg(amount(d), off);
+    const QString more =
+        days_ ? tr("more than a good and a bad day differ") : tr("more than measuring error");
+    // Lengths are in the words already; how far an angle went is said here.
+    return d.info->unit == "deg" ? tr("by %1, %2; %3").arg(amount(d), off, more)
+                                 : tr("%1; %2").arg(off, more);
+}
+
+QString DifferenceList::alike() const {
+    QStringList names;
+    for (std::size_t i = told_; i < rows_.size(); ++i) names << text(rows_[i].info->spoken);
+    return (days_ ? tr("No more than two days differ: %1.") : tr("Cannot be told apart: %1."))
+        .arg(names.join(", "));
+}
+
+/// Over the first row of the horse's.
+bool DifferenceList::heads_horse(std::size_t row) const {
+    return row < told_ && row > 0 && of_horse(rows_[row]) && !of_horse(rows_[row - 1]);
+}
+
+double DifferenceList::high_of(std::size_t row, int wide) const {
+    const QFontMetrics big(text_font(14, true)), small(text_font(12));
+    const auto lines = [wide](const QFontMetrics& m, const QString& words) {
+        return m.boundingRect(QRect(0, 0, wide, 1000), Qt::TextWordWrap, words).height();
+    };
+    if (row >= told_) return lines(small, alike()) + kRowGap;
+    const core::MeasureDifference& d = rows_[row];
+    const bool head = (row == 0 && in_work_) || (row == 1 && in_work_) || heads_horse(row);
+    return (head ? kDifferenceHead : 0) + lines(big, sentence(comparison_.words_of(d))) +
+           lines(small, sentence(told(d))) + kRowGap;
+}
+
 QRect DifferenceList::row_area(int row) const {
+    const int wide = std::max(60, width() - 8);
     double y = rows_from_;
-    for (int i = 0; i < row; ++i)
-        y += scaled_px(rows_[static_cast<std::size_t>(i)].real ? kDifferenceRow : kQuietRow);
-    return QRectF(0, y, width(),
-                  scaled_px(rows_[static_cast<std::size_t>(row)].real ? kDifferenceRow : kQuietRow))
-        .toRect();
+    for (int i = 0; i < row; ++i) y += high_of(static_cast<std::size_t>(i), wide);
+    return QRectF(0, y, width(), high_of(static_cast<std::size_t>(row), wide)).toRect();
 }
 
 QString DifferenceList::row_words(int row) const {
+    if (static_cast<std::size_t>(row) >= told_) return alike();
     const core::MeasureDifference& d = rows_[static_cast<std::size_t>(row)];
-    const QString unit = unit_text(d.info->unit);
-    return tr("%1: %2, %3 to %4, by %5%6 %7, %8")
-        .arg(sentence(text(d.info->spoken)), comparison_.words_of(d),
-             value_text(*d.first.measured.value) + unit, value_text(*d.second.measured.value) + unit,
-             value_text(d.by), unit, error_text(d.sd) + unit,
-             days_
-                 ? (d.real ? tr("more than a good and a bad day differ") : tr("no more than two days differ"))
-             : d.real ? tr("more than measuring error")
-                      : tr("within measuring error"));
+    return tr("%1: %2, %3").arg(sentence(text(d.info->spoken)), comparison_.words_of(d), told(d));
 }
 
 void DifferenceList::paintEvent(QPaintEvent*) {
@@ -110,40 +156,43 @@ void DifferenceList::paintEvent(QPaintEvent*) {
         y += used.height() + 6;
     }
     if (comparison_.with_target()) return;
-    for (int i = 0; i < row_count(); ++i) {
-        const core::MeasureDifference& d = rows_[static_cast<std::size_t>(i)];
-        const QRectF r = row_area(i);
-        const QString unit = unit_text(d.info->unit);
-        const QString by = QString(d.by > 0 ? "+" : "") + value_text(d.by) + unit;
-        p.setFont(text_font(d.real ? 14 : 12, d.real));
-        p.setPen(d.real ? t.ink : t.quiet);
-        const double numbers = scaled_px(110);
-        const auto figures = [&](double top, double high) {
-            p.drawText(QRectF(wide - numbers, top, numbers - scaled_px(44), high),
-                       Qt::AlignRight | Qt::AlignVCenter, by);
-            p.setFont(text_font(12));
-            p.setPen(t.quiet);
-            p.drawText(QRectF(wide - scaled_px(42), top, scaled_px(42), high),
-                       Qt::AlignLeft | Qt::AlignVCenter, error_text(d.sd));
-        };
-        if (!d.real) {
-            p.drawText(QRectF(0, r.top(), wide - numbers, r.height()), Qt::AlignLeft | Qt::AlignVCenter,
-                       sentence(text(d.info->spoken)));
-            figures(r.top(), r.height());
-            continue;
-        }
-        const double line = r.height() / 2 + 2;
-        p.drawText(QRectF(0, r.top(), wide, line), Qt::AlignLeft | Qt::AlignVCenter,
-                   p.fontMetrics().elidedText(sentence(comparison_.words_of(d)), Qt::ElideRight, wide));
-        p.setFont(text_font(12, true));
-        figures(r.top() + line - 3, r.height() - line);
-        p.drawText(QRectF(0, r.top() + line - 3, wide - numbers, r.height() - line),
-                   Qt::AlignLeft | Qt::AlignVCenter,
-                   tr("%1: %2 to %3")
-                       .arg(text(d.info->spoken), value_text(*d.first.measured.value) + unit,
-                            value_text(*d.second.measured.value) + unit));
-    }
+    for (int i = 0; i < row_count(); ++i) paint_row(p, static_cast<std::size_t>(i));
     paint_current(p, *this);
+}
+
+void DifferenceList::paint_row(QPainter& p, std::size_t row) const {
+    const Theme& t = theme();
+    QRectF r = row_area(static_cast<int>(row));
+    r.setWidth(width() - 8);
+    QRectF used;
+    if (row >= told_) {
+        p.setFont(text_font(12));
+        p.setPen(t.quiet);
+        p.drawText(r, Qt::TextWordWrap, alike());
+        return;
+    }
+    const core::MeasureDifference& d = rows_[row];
+    const QString head = row == 0 && in_work_   ? tr("In work")
+                         : heads_horse(row)     ? tr("The horse")
+                         : row == 1 && in_work_ ? tr("Besides")
+                                                : QString();
+    if (!head.isEmpty()) {
+        p.setFont(heading_font(18));
+        p.setPen(t.ink);
+        p.drawText(QRectF(r.left(), r.top(), r.width(), kDifferenceHead - 4),
+                   Qt::AlignLeft | Qt::AlignVCenter, head);
+        r.setTop(r.top() + kDifferenceHead);
+    }
+    p.setFont(text_font(14, d.real));
+    p.setPen(t.ink);
+    p.drawText(
+        r, Qt::TextWordWrap,
+        d.real ? sentence(comparison_.words_of(d)) : sentence(text(d.info->spoken)) + tr(": as before"),
+        &used);
+    r.setTop(r.top() + used.height());
+    p.setFont(text_font(12));
+    p.setPen(t.quiet);
+    p.drawText(r, Qt::TextWordWrap, sentence(told(d)));
 }
 
 void DifferenceList::keyPressEvent(QKeyEvent* e) {

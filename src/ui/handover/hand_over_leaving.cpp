@@ -11,17 +11,21 @@
 #include "app/yard/changes.hpp"
 #include "core/reading/refused.hpp"
 #include "ui/handover/hand_over_view.hpp"
+#include "ui/shared/save_place.hpp"
 
 /// How it leaves: as a file, or by the outbox.
 namespace aspen::ui {
 
+QString HandOverView::rider_name() const {
+    const auto rider = yard_.records().people.rider(rider_);
+    return rider ? text(rider->name) : QString();
+}
+
 QString HandOverView::ask_for_file() {
-    const QString first = app::as_file_name(name_->text().section(' ', 0, 0));
+    const QString first = app::as_file_name(rider_name().section(' ', 0, 0));
     const QString day = yard_.today().toString(Qt::ISODate);
     const bool film = thing() == Thing::review;
-    const QString base = QStandardPaths::writableLocation(film ? QStandardPaths::MoviesLocation
-                                                               : QStandardPaths::DocumentsLocation) +
-                         "/" + first + "-" + day;
+    const QString base = save_place(film ? Kept::film : Kept::paper, first + "-" + day);
     if (film) {
         const QString file =
             QFileDialog::getSaveFileName(this, tr("Write the film"), base + ".mp4", tr("Film (*.mp4)"));
@@ -65,7 +69,7 @@ QString HandOverView::write_tables(const QString& folder) {
     const auto asked = app::ask_for_rider(yard_, rider_, app::Use::page);
     if (!asked) return asked.error();
     // Named after rider and day: neither another rider's tables nor last month's are written over.
-    const QString name = app::as_file_name(name_->text()) + "-" + yard_.today().toString(Qt::ISODate);
+    const QString name = app::as_file_name(rider_name()) + "-" + yard_.today().toString(Qt::ISODate);
     for (const app::Table t : app::kAllTables) {
         const QString file =
             QDir(folder).filePath(name + "-" + QString::fromStdString(app::word(t)) + ".csv");
@@ -96,12 +100,12 @@ store::Outgoing HandOverView::outgoing() const {
              : thing() == Thing::bundle ? "bundle"
                                         : "message";
     o.made_at = app::now_iso(yard_);
-    o.to = name_->text().toStdString();
+    o.to = rider_name().toStdString();
     o.subject =
         page_ ? tr("Your one thing: %1").arg(page_->page.focus).toStdString() : tr("Your ride").toStdString();
     const QString words = message_->toPlainText().trimmed();
     o.words =
-        (words.isEmpty() ? tr("Hello %1, this is for you.").arg(name_->text().section(' ', 0, 0)) : words)
+        (words.isEmpty() ? tr("Hello %1, this is for you.").arg(rider_name().section(' ', 0, 0)) : words)
             .toStdString() +
         "\n";
     o.state = "waiting";

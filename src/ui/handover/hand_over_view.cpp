@@ -83,7 +83,6 @@ void HandOverView::build() {
     all->setSpacing(20);
     auto* left = new QVBoxLayout;
     left->setSpacing(4);
-    name_ = heading_label({}, this, 26);
     about_ = quiet_label({}, this);
     about_->setWordWrap(true);
     things_ = new QListWidget(this);
@@ -91,7 +90,6 @@ void HandOverView::build() {
     things_->setItemDelegate(new ThingDelegate(things_));
     things_->setFocusPolicy(Qt::NoFocus);
     things_->setUniformItemSizes(true);
-    left->addWidget(name_);
     left->addWidget(about_);
     left->addSpacing(8);
     left->addWidget(things_, 1);
@@ -103,8 +101,7 @@ void HandOverView::build() {
     right->setSpacing(8);
     build_stack();
     right->addWidget(stack_, 1);
-    keys_ = new HintLine([this](const QString& id) { return deeds_.find(id); }, this, 14);
-    keys_->setWordWrap(true);
+    keys_ = new DeedsLine([this](const QString& id) { return deeds_.find(id); }, this);
     right->addWidget(keys_);
     all->addLayout(right, 1);
     connect(things_, &QListWidget::currentRowChanged, this, &HandOverView::show_thing);
@@ -268,7 +265,6 @@ void HandOverView::show_review(store::SpokenId id) {
 
 void HandOverView::refill() {
     const auto rider = yard_.records().people.rider(rider_);
-    name_->setText(rider ? text(rider->name) : tr("Nobody yet"));
     const auto permit =
         rider ? app::ask_for_rider(yard_, rider_, app::Use::clip)
               : app::PermitOrLine(tl::unexpected(tr("Open a clip first, or choose a rider in the yard.")));
@@ -396,34 +392,28 @@ void HandOverView::resizeEvent(QResizeEvent* e) {
 }
 
 void HandOverView::tell_keys() {
-    QStringList k;
-    const QString size = wish_.most_mb == 0 ? tr("any size") : tr("at most %1 MB").arg(wish_.most_mb);
+    using Deeds = std::vector<DeedsLine::Deed>;
+    const DeedsLine::Deed outbox{"into_outbox", tr("Into the outbox")};
     switch (thing()) {
         case Thing::review:
-            if (!desk_.is_open()) break;
-            k << (desk_.playing() ? tr("[play_review] pause") : tr("[play_review] play"))
-              << tr("drag over the wave, [leave_out] leaves it out") << tr("[shorten_all] shorten all pauses")
-              << tr("[begin_here] begin, [end_here] end here") << tr("[talk_on] talk anew from here")
-              << tr("[talk_chapter] only this chapter") << tr("[size_limit] ") + size
-              << tr("[write_it] write the film") << tr("[into_outbox] into the outbox");
-            break;
+            if (!desk_.is_open()) return keys_->show_deeds({});
+            return keys_->show_deeds({{"write_it", tr("Write the film")},
+                                      {"play_review", desk_.playing() ? tr("Pause") : tr("Play")},
+                                      {"shorten_all", tr("Shorten all pauses")},
+                                      outbox});
         case Thing::new_review:
-            break;  // they stand in the panel
+            return keys_->show_deeds({});  // they stand in the panel
         case Thing::page:
-            k << tr("[for_child] for a child, for a grown-up") << tr("[write_it] save as PDF or web page")
-              << tr("[into_outbox] into the outbox");
-            break;
+            return keys_->show_deeds({{"write_it", tr("Save as PDF or web page")},
+                                      outbox,
+                                      {"for_child", tr("For a child, for a grown-up")}});
         case Thing::message:
-            k << tr("[copy_message] copy") << tr("[into_outbox] into the outbox");
-            break;
+            return keys_->show_deeds({{"copy_message", tr("Copy the message")}, outbox});
         case Thing::bundle:
-            k << tr("[write_it] write the bundle") << tr("[into_outbox] into the outbox");
-            break;
+            return keys_->show_deeds({{"write_it", tr("Write the bundle")}, outbox});
         case Thing::tables:
-            k << tr("[write_it] write them into a folder");
-            break;
+            return keys_->show_deeds(Deeds{{"write_it", tr("Write them into a folder")}});
     }
-    keys_->say(k.join("   ·   "));
 }
 
 std::optional<core::Telling> HandOverView::told_by_notes() const {

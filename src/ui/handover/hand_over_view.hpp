@@ -13,7 +13,7 @@
 #include "app/models/thumbs.hpp"
 #include "app/telling/film_writer.hpp"
 #include "app/telling/telling_desk.hpp"
-#include "ui/shared/hint_line.hpp"
+#include "ui/shared/deeds_line.hpp"
 #include "ui/shared/view.hpp"
 #include "ui/shared/view_actions.hpp"
 
@@ -79,6 +79,7 @@ class HandOverView : public View {
     /// For what is chosen.
     app::PermitOrLine ask() const;
     void put_waiting(bool written);
+    QString rider_name() const;
     QString ask_for_file();
     Thing thing() const;
     app::Yard& yard_;
@@ -98,7 +99,7 @@ class HandOverView : public View {
     bool anew_ = false;  ///< the page that is being made is no longer the one that is wanted
     QString page_trouble_;
     std::optional<store::Outgoing> waits_;  ///< goes into the outbox once its file is written
-    QLabel *name_, *about_, *page_label_;
+    QLabel *about_, *page_label_;
     QListWidget* things_;
     QStackedWidget* stack_;
     TellingPicture* picture_;
@@ -107,7 +108,7 @@ class HandOverView : public View {
     QLabel* about_file_;
     QScrollArea* page_area_;
     QPlainTextEdit* message_;
-    HintLine* keys_;
+    DeedsLine* keys_;
 };
 
 }  // namespace aspen::ui

@@ -51,6 +51,7 @@ ExercisesView::ExercisesView(app::Yard& yard, QWidget* parent) : View(parent), y
     row->setSpacing(24);
     auto* left = new QVBoxLayout;
     left->setSpacing(8);
+    left->addWidget(shelf_words(*this, 1, [this] { emit wants_schools(); }));
     search_ = new QLineEdit(this);
     search_->setPlaceholderText(tr("find by name, fault or place"));
     search_->setFixedWidth(scaled_px(300));

@@ -37,6 +37,7 @@ class ExercisesView : public View {
 
   signals:
     void closed();
+    void wants_schools();
 
   protected:
     bool eventFilter(QObject* watched, QEvent* e) override;

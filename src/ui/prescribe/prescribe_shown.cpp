@@ -1,6 +1,7 @@
 #include <QDate>
 #include <QHBoxLayout>
 #include <QLocale>
+#include <QStyle>
 #include <algorithm>
 
 #include "ui/prescribe/chain_link.hpp"
@@ -88,7 +89,6 @@ void PrescribeView::refresh() {
     for (QPushButton* b : {give_, log_, page_, again_}) b->setVisible(plan && e);
     picture_->setVisible(plan && desk_.picture().frame());
     if (plan) {
-        name_->setText(text(plan->rider.name));
         about_->setText(about(*plan));
         refresh_chain(*plan);
         if (const auto& frame = desk_.picture().frame())
@@ -97,8 +97,7 @@ void PrescribeView::refresh() {
         refresh_right(*plan);
         refresh_session();
     } else {
-        name_->setText(tr("No rider yet"));
-        about_->setText(tr("Add one in the yard; every rider has a plan here."));
+        about_->setText(tr("No rider yet. Add one in the yard; every rider has a plan here."));
     }
     for (StandingLines* l : {chain_.get(), exercise_.get(), below_.get(), right_.get()}) l->end();
 }
@@ -169,7 +168,8 @@ void PrescribeView::refresh_exercise(const app::RidersPlan& plan) {
     give_->setText(tr("Give it to ") + first_name() + "   G");
     log_->setVisible(given && !practice_->isVisible());
     log_->setObjectName(given ? "next" : "");
-    log_->setStyleSheet(log_->styleSheet());
+    log_->style()->unpolish(log_);
+    log_->style()->polish(log_);
     page_->setVisible(desk_.plan() && desk_.plan()->fault);
     page_->setText(tr("Save the page") + "   S");
     again_->setVisible(plan.given.has_value());

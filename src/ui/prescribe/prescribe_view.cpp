@@ -14,6 +14,7 @@
 #include "ui/prescribe/practice_line.hpp"
 #include "ui/prescribe/session_view.hpp"
 #include "ui/prescribe/weeks_view.hpp"
+#include "ui/shared/save_place.hpp"
 #include "ui/shared/theme.hpp"
 #include "ui/shared/widgets.hpp"
 
@@ -30,12 +31,7 @@ QVBoxLayout* column(int spacing = 6) {
 }  // namespace
 
 PrescribeView::PrescribeView(app::Bench& bench, QWidget* parent)
-    : View(parent),
-      yard_(bench.yard()),
-      now_(bench.state()),
-      desk_(bench),
-      writer_(bench.yard()),
-      model_(bench.yard()) {
+    : View(parent), yard_(bench.yard()), now_(bench.state()), desk_(bench), writer_(bench.yard()) {
     connect(&writer_, &app::PageMaker::failed, this, &PrescribeView::say);
     connect(&writer_, &app::PageMaker::made, this, [this](const app::MadePage& made) {
         const QString line = app::write_page(yard_, made, page_file_);
@@ -46,13 +42,6 @@ PrescribeView::PrescribeView(app::Bench& bench, QWidget* parent)
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(16, 12, 20, 8);
     row->setSpacing(20);
-    riders_ = new QListView(this);
-    riders_->setFixedWidth(scaled_px(168));
-    riders_->setStyleSheet(
-        QString("QListView { font-family: Vollkorn; font-size: %1px; }").arg(scaled_px(18)));
-    riders_->setAccessibleName(tr("Riders"));
-    riders_->setModel(&model_);
-    row->addWidget(riders_);
     auto* page = column(10);
     auto* columns = new QHBoxLayout;
     columns->setSpacing(28);
@@ -66,13 +55,6 @@ PrescribeView::PrescribeView(app::Bench& bench, QWidget* parent)
     page->addLayout(columns, 1);
     build_session(*page);
     row->addLayout(page, 1);
-    connect(riders_->selectionModel(), &QItemSelectionModel::currentChanged, this,
-            [this](const QModelIndex& now) {
-                if (now.isValid() && model_.rider_at(now.row()) != desk_.rider())
-                    desk_.show(model_.rider_at(now.row()));
-            });
-    connect(&model_, &QAbstractItemModel::modelReset, this,
-            [this] { riders_->setCurrentIndex(model_.index(model_.row_of(desk_.rider()), 0)); });
     connect(&desk_, &app::PlanDesk::changed, this, [this] {
         if (isVisible()) refresh();
     });
@@ -134,8 +116,7 @@ QVBoxLayout* PrescribeView::standing(std::unique_ptr<StandingLines>& lines, int 
 }
 
 QString PrescribeView::ask_for_file(const QString& title, const QString& name, const QString& kind) {
-    const QString start = QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation) + "/" +
-                          app::as_file_name(first_name()) + "-" + name;
+    const QString start = save_place(Kept::paper, app::as_file_name(first_name()) + "-" + name);
     return QFileDialog::getSaveFileName(this, title, start, kind);
 }
 
@@ -144,9 +125,7 @@ QString PrescribeView::first_name() const {
 }
 
 void PrescribeView::build_left(QVBoxLayout& left) {
-    name_ = heading_label({}, this, 26);
     about_ = quiet_label({}, this);
-    left.addWidget(name_);
     left.addWidget(about_);
     left.addSpacing(8);
     left.addLayout(standing(chain_, 2));
@@ -218,16 +197,12 @@ void PrescribeView::build_session(QVBoxLayout& page) {
 }
 
 void PrescribeView::open() {
-    store::RiderId rider = desk_.rider();
-    if (now_.is_open() && now_.review().rider()) rider = now_.review().rider();
-    if (!rider) rider = model_.rider_at(0);
-    show_rider(rider);
+    show_rider(desk_.rider());
     if (!practice_->isVisible()) setFocus();
 }
 
 void PrescribeView::show_rider(store::RiderId id) {
     desk_.show(id);
-    riders_->setCurrentIndex(model_.index(model_.row_of(id), 0));
     refresh();
 }
 

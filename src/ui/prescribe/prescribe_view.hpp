@@ -1,7 +1,6 @@
 #pragma once
 
 #include <QLabel>
-#include <QListView>
 #include <QPushButton>
 #include <QVBoxLayout>
 #include <QWidget>
@@ -10,7 +9,6 @@
 #include <vector>
 
 #include "app/leaving/page_content.hpp"
-#include "app/models/riders_model.hpp"
 #include "app/planning/plan_desk.hpp"
 #include "ui/shared/standing_lines.hpp"
 #include "ui/shared/view.hpp"
@@ -30,9 +28,9 @@ class PrescribeView : public View {
     Q_OBJECT
   public:
     explicit PrescribeView(app::Bench& bench, QWidget* parent = nullptr);
-    QString title() const override { return tr("Prescribe"); }
+    QString title() const override { return tr("Plan"); }
     app::PlanDesk& desk() { return desk_; }
-    /// The rider of the open review where there is one, else who was shown last.
+    /// Who was shown last.
     void open() override;
     void show_rider(store::RiderId id);
     void give();
@@ -88,10 +86,8 @@ class PrescribeView : public View {
     app::PlanDesk desk_;
     app::PageMaker writer_;
     QString page_file_;
-    app::RidersModel model_;
-    QListView* riders_;
-    ViewActions deeds_{*this, tr("Prescribe")};
-    QLabel *name_, *about_;
+    ViewActions deeds_{*this, tr("Plan")};
+    QLabel* about_;
     std::unique_ptr<StandingLines> chain_, exercise_, below_, right_;
     PlanPicture* picture_;
     LadderView* ladder_;

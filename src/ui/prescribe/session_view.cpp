@@ -11,7 +11,7 @@
 namespace aspen::ui {
 namespace {
 
-constexpr int kClockHeight = 116, kClockFoot = 20;
+constexpr int kClockHeight = 136, kClockFoot = 20, kPartHead = 42;
 
 QString clock(int seconds) { return QString("%1:%2").arg(seconds / 60).arg(seconds % 60, 2, 10, QChar('0')); }
 
@@ -31,6 +31,21 @@ QString work_word(core::Work w) {
             return QObject::tr("canter");
         default:
             return QObject::tr("fences");
+    }
+}
+
+QString part_word(core::BlockKind kind) {
+    switch (kind) {
+        case core::BlockKind::warm_up:
+            return QObject::tr("Warm up");
+        case core::BlockKind::opener:
+            return QObject::tr("Something known");
+        case core::BlockKind::finish:
+            return QObject::tr("A good end");
+        case core::BlockKind::cool_down:
+            return QObject::tr("Cool down");
+        default:
+            return QObject::tr("Easy riding");
     }
 }
 
@@ -67,7 +82,8 @@ QRect SessionView::row_area(int row) const {
     const double ground = height() - scaled_px(kClockFoot);
     const double x = before * static_cast<double>(width()) / total,
                  w = b.seconds * static_cast<double>(width()) / total;
-    const double h = scaled_px(18) + (ground - scaled_px(26)) * std::min(1.0, core::load_per_min(b) / 6.5);
+    const double h =
+        scaled_px(18) + (ground - scaled_px(kPartHead + 24)) * std::min(1.0, core::load_per_min(b) / 6.5);
     return QRectF(x, ground - h, w, h).toRect();
 }
 
@@ -122,6 +138,39 @@ void SessionView::paint_block(QPainter& p, int block, double ground) const {
     }
 }
 
+/// What each run of blocks is: an exercise with the rests in it, or the riding round it.
+std::vector<SessionView::Part> SessionView::parts() const {
+    std::vector<Part> out;
+    for (int i = 0; i < row_count(); ++i) {
+        const core::Block& b = session_.blocks[static_cast<std::size_t>(i)];
+        const bool rest = b.kind == core::BlockKind::rest && names_[i].isEmpty();
+        const QString name = names_[i].isEmpty() ? part_word(b.kind) : names_[i];
+        if (out.empty() || (!rest && out.back().name != name)) out.push_back({i, i, name, {}});
+        Part& now = out.back();
+        now.last = i;
+        const QString work = work_word(b.work);
+        if (!rest && !now.works.contains(work)) now.works << work;
+    }
+    return out;
+}
+
+/// Its name over it, and below that what the horse does.
+void SessionView::paint_part(QPainter& p, const Part& part) const {
+    const Theme& t = theme();
+    const QRect first = row_area(part.first), last = row_area(part.last);
+    const double left = first.left() + 1, right = last.right() - 1, y = scaled_px(kPartHead - 6);
+    p.setPen(QPen(t.line, 2));
+    p.drawLine(QPointF(left, y), QPointF(right, y));
+    const auto line = [&](const QFont& font, const QColor& ink, double top, const QString& words) {
+        p.setFont(font);
+        p.setPen(ink);
+        p.drawText(QRectF(left, top, right - left, scaled_px(17)), Qt::AlignLeft | Qt::AlignVCenter,
+                   p.fontMetrics().elidedText(words, Qt::ElideRight, static_cast<int>(right - left)));
+    };
+    line(text_font(12, true), t.ink, 0, part.name);
+    line(text_font(12), t.quiet, scaled_px(16), part.works.join(", "));
+}
+
 void SessionView::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
@@ -143,21 +192,7 @@ void SessionView::paintEvent(QPaintEvent*) {
                    words);
     }
     for (int i = 0; i < row_count(); ++i) paint_block(p, i, ground);
-    // The name over the first block of each exercise.
-    double free_from = 0;
-    for (int i = 0; i < row_count(); ++i) {
-        if (names_[i].isEmpty() || (i > 1 && names_[i] == names_.value(i - 2))) continue;
-        const QRect area = row_area(i);
-        const QFontMetrics m(text_font(12, true));
-        const double x = std::min(std::max<double>(area.left(), free_from),
-                                  static_cast<double>(width() - m.horizontalAdvance(names_[i])));
-        p.setFont(text_font(12, true));
-        p.setPen(t.ink);
-        p.drawText(QPointF(std::max(0.0, x), scaled_px(12)), names_[i]);
-        p.setPen(QPen(t.line, 1));
-        p.drawLine(QPointF(area.left() + 2, scaled_px(16)), QPointF(area.left() + 2, area.top()));
-        free_from = x + m.horizontalAdvance(names_[i]) + scaled_px(12);
-    }
+    for (const Part& part : parts()) paint_part(p, part);
     if (dragged_ >= 0 && over_ >= 0 && over_ != dragged_) {
         const QRect area = row_area(over_);
         const double x = over_ > dragged_ ? area.right() : area.left();

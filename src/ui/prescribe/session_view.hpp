@@ -7,8 +7,9 @@
 
 namespace aspen::ui {
 
-/// A session on a clock: blocks along the time, as tall as they are hard, with their rein; the one under the
-/// hand can be dragged, made longer, shorter, or taken out. A block that breaks a rule stands off the ground.
+/// A session on a clock: blocks along the time, as tall as they are hard, with their rein, over them what
+/// they are and what the horse does in them; the one under the hand can be dragged, made longer, shorter, or
+/// taken out. A block that breaks a rule stands off the ground.
 class SessionView : public QWidget, public PaintedRows {
     Q_OBJECT
   public:
@@ -39,6 +40,13 @@ class SessionView : public QWidget, public PaintedRows {
 
   private:
     void select(int block);
+    struct Part {
+        int first, last;  ///< blocks
+        QString name;
+        QStringList works;
+    };
+    std::vector<Part> parts() const;
+    void paint_part(QPainter& p, const Part& part) const;
     int block_at(double x) const;
     void paint_block(QPainter& p, int block, double ground) const;
     core::Session session_;

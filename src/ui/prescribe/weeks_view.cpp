@@ -13,7 +13,7 @@
 namespace aspen::ui {
 namespace {
 
-constexpr int kLabel = 62, kTotal = 44, kWeekHead = 28, kWeek = 30, kManyWeek = 24, kMany = 4;
+constexpr int kLabel = 66, kTotal = 56, kWeekHead = 30, kWeek = 34, kManyWeek = 26, kMany = 4;
 
 QString week_label(const std::string& monday) {
     return QLocale(QLocale::English).toString(QDate::fromString(text(monday), Qt::ISODate), "d MMM");
@@ -86,7 +86,7 @@ void WeeksView::paintEvent(QPaintEvent*) {
     for (int d = 0; d < 7; ++d) {
         const bool on = std::ranges::find(days_, d) != days_.end();
         const QRectF head = row_area(d);
-        p.setFont(text_font(12, on));
+        p.setFont(text_font(14, on));
         p.setPen(on ? t.ink : t.quiet);
         p.drawText(head, Qt::AlignCenter,
                    QLocale(QLocale::English).dayName(d + 1, QLocale::ShortFormat).left(2));
@@ -104,8 +104,8 @@ void WeeksView::paintEvent(QPaintEvent*) {
         const core::HomeworkWeek& w = weeks_.weeks[i];
         const int week = static_cast<int>(i);
         const double y = cell(week, 0).top();
-        p.setFont(text_font(12));
-        p.setPen(t.quiet);
+        p.setFont(text_font(14));
+        p.setPen(t.ink);
         p.drawText(QRectF(0, y, scaled_px(kLabel) - 6, week_height()), Qt::AlignVCenter | Qt::AlignLeft,
                    week_label(w.starts));
         p.drawText(QRectF(width() - scaled_px(kTotal), y, scaled_px(kTotal), week_height()),

@@ -235,21 +235,20 @@ void LanePainter::paint_limits(QPainter& p) const {
     p.setFont(text_font(12));
     p.setPen(theme().quiet);
     const auto number = [&](double v, const QString& words, bool under = false) {
-        p.drawText(QRectF(plot_.left() + 2, y_of(v) + (under ? 1 : -15), 60, 14),
-                   Qt::AlignLeft | (under ? Qt::AlignTop : Qt::AlignBottom), words);
+        p.drawText(QRectF(plot_.left() - 226, y_of(v) + (under ? 1 : -15), 220, 14),
+                   Qt::AlignRight | (under ? Qt::AlignTop : Qt::AlignBottom), words);
     };
     if (by_eye(lane_)) {
-        number(0, QObject::tr("0 % good"));
-        return number(100, "100 %");
+        number(0, QObject::tr("none good"));
+        return number(100, QObject::tr("all good"));
     }
     if (lane_.points.empty()) return;
     const auto v = drawn(lane_, lane_.points.front());
-    const auto words = [](double limit) { return QString::number(limit).replace('-', QChar(0x2212)); };
     const core::Band& band = v->band;
     // On a narrow band the lower number would lie on the upper one: it stands below then.
     const bool narrow = band.lo && band.hi && std::abs(y_of(*band.lo) - y_of(*band.hi)) < 15;
-    if (band.lo) number(*band.lo, words(*band.lo), narrow);
-    if (band.hi) number(*band.hi, words(*band.hi));
+    if (band.lo) number(*band.lo, lane_.low_says, narrow);
+    if (band.hi) number(*band.hi, lane_.high_says);
 }
 
 void LanePainter::paint_trend(QPainter& p) const {

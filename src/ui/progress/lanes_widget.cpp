@@ -9,14 +9,14 @@
 #include <cmath>
 
 #include "ui/progress/lane_painter.hpp"
-#include "ui/shared/rail.hpp"
 #include "ui/shared/theme.hpp"
 #include "ui/shared/widgets.hpp"
 
 namespace aspen::ui {
 namespace {
 
-constexpr int kLaneHeight = 140, kLaneGap = 8, kLaneWords = 244;
+constexpr int kLaneHeight = 212, kLaneGap = 8, kLaneWords = 244;
+constexpr int kAnswerHigh = 46, kFrameHigh = 46, kFrameWide = 74;
 constexpr int kCardWide = 232, kCardPicture = 126, kCardWords = 84;
 
 double card_high() { return scaled_px(kCardPicture + kCardWords); }
@@ -102,7 +102,8 @@ QRectF Lanes::lane_area(std::size_t i) const {
 }
 QRectF Lanes::plot_area(std::size_t i) const {
     const QRectF a = lane_area(i);
-    return {a.left() + gutter(), a.top() + 2, a.width() - gutter() - 8, a.height() - 4};
+    const double above = scaled_px(kAnswerHigh + kFrameHigh) + 6.0;
+    return {a.left() + gutter(), a.top() + above, a.width() - gutter() - 8, a.height() - above - 2};
 }
 
 QPointF Lanes::place_of(std::size_t lane, std::size_t entry) const {
@@ -136,13 +137,59 @@ void Lanes::paint_words(QPainter& p, std::size_t i) const {
     const QString seen = text(core::spoken(lane.correction.seen));
     if (!seen.isEmpty()) where << seen;
     QStringList lines{where.join(", ")};
-    if (lane.measure) lines << text(lane.measure->spoken) + ", " + unit_text(lane.measure->unit).trimmed();
     if (!lane.also_on.isEmpty()) lines << tr("also on %1: the rider's habit").arg(lane.also_on.join(", "));
-    lines << (lane.stalled.isEmpty() ? sentence(lane.change) : sentence(tr("stands still: ") + lane.stalled));
+    if (!lane.stalled.isEmpty()) lines << sentence(tr("stands still: ") + lane.stalled);
     const QRectF box(a.left(), a.top() + 47, wide, a.bottom() - a.top() - 47);
     p.setClipRect(box.adjusted(0, 0, 4, 4));
     p.drawText(box, Qt::AlignLeft | Qt::TextWordWrap, lines.join("\n"));
     p.setClipping(false);
+}
+
+/// What one wants to know first, over the lane.
+void Lanes::paint_answer(QPainter& p, std::size_t i) const {
+    const app::Lane& lane = lanes_[i];
+    const QRectF a = lane_area(i);
+    p.setPen(theme().ink);
+    p.setFont(text_font(14));
+    p.drawText(
+        QRectF(a.left() + gutter() + 8, a.top() + 8, a.width() - gutter() - 24, scaled_px(kAnswerHigh) - 8),
+        Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap,
+        sentence(lane.answer.isEmpty() ? lane.change : lane.answer) + ".");
+}
+
+/// The last, the first and the best ride that can be seen, small, over their places in time; one that would
+/// lie on another stays away.
+void Lanes::paint_frames(QPainter& p, std::size_t i) const {
+    const app::Lane& lane = lanes_[i];
+    const QRectF a = lane_area(i);
+    const double wide = scaled_px(kFrameWide), high = scaled_px(kFrameHigh) - 4;
+    const double top = a.top() + scaled_px(kAnswerHigh);
+    std::vector<QRectF> taken;
+    for (const std::size_t k : app::telling_entries(lane)) {
+        const app::LanePoint& e = lane.entries[k];
+        const double x = axis_.x(when(e));
+        if (x < gutter() || x > a.right()) continue;
+        const double left = std::clamp(x - wide / 2, gutter() + 8, a.right() - wide - 8);
+        const QRectF frame(left, top, wide, high);
+        if (std::ranges::any_of(taken,
+                                [&](const QRectF& t) { return t.adjusted(-4, 0, 4, 0).intersects(frame); }))
+            continue;
+        taken.push_back(frame);
+        const QImage picture = thumbs_.of(e.film, e.frame);
+        QPainterPath round;
+        round.addRoundedRect(frame, 4, 4);
+        p.fillPath(round, theme().picture_ground);
+        if (!picture.isNull()) {
+            p.save();
+            p.setClipPath(round);
+            p.setRenderHint(QPainter::SmoothPixmapTransform);
+            const QSizeF fit = QSizeF(picture.size()).scaled(frame.size(), Qt::KeepAspectRatioByExpanding);
+            p.drawImage(QRectF(frame.center() - QPointF(fit.width() / 2, fit.height() / 2), fit), picture);
+            p.restore();
+        }
+        p.setPen(QPen(theme().line, 1));
+        p.drawLine(QPointF(x, frame.bottom() + 1), QPointF(x, plot_area(i).top() + 18));
+    }
 }
 
 void Lanes::paint_lane(QPainter& p, std::size_t i) const {
@@ -156,6 +203,8 @@ void Lanes::paint_lane(QPainter& p, std::size_t i) const {
         p.drawRoundedRect(QRectF(a.left(), a.top() + 12, 4, a.height() - 24), 2, 2);
     }
     paint_words(p, i);
+    paint_answer(p, i);
+    paint_frames(p, i);
     const QRectF plot = plot_area(i);
     LanePainter(lanes_[i], axis_, plot, today_).paint(p);
     if (lanes_[i].entries.empty()) {
@@ -166,16 +215,9 @@ void Lanes::paint_lane(QPainter& p, std::size_t i) const {
     }
 }
 
-QString Lanes::entry_words(const app::Lane& lane, const app::LanePoint& e) const {
+QString Lanes::entry_words(const app::LanePoint& e) const {
     QStringList out;
-    if (lane.measure && !e.phases.empty()) {
-        const QString unit = unit_text(lane.measure->unit);
-        for (const core::ReviewValue& v : e.phases) {
-            const QString of =
-                v.phase.empty() || e.phases.size() == 1 ? QString() : text(core::spoken_phase(v.phase)) + " ";
-            out << of + value_text(v.value) + unit + " " + error_text(v.sd);
-        }
-    }
+    if (!e.says.isEmpty()) out << sentence(e.says);
     const int looked = e.eye.of - e.logged;
     if (looked > 0 && e.logged == 0) out << tr("the eye: good in %1 of %2").arg(e.eye.good).arg(e.eye.of);
     if (e.logged > 0)
@@ -234,7 +276,7 @@ void Lanes::paint_card(QPainter& p, const Spot& spot, bool pinned) const {
                spoken_date(e.day));
     p.setFont(text_font(12));
     p.setPen(t.quiet);
-    QString below = entry_words(lane, e);
+    QString below = entry_words(e);
     if (!e.coach_word.isEmpty()) below = "“" + e.coach_word + "”  " + below;
     p.drawText(QRectF(words.left(), words.top() + 19, words.width(), words.height() - 19),
                Qt::AlignLeft | Qt::TextWordWrap, below);
@@ -312,8 +354,9 @@ QString Lanes::row_words(int row) const {
     if (!lane.horse.isEmpty()) out << lane.horse;
     const QString seen = text(core::spoken(lane.correction.seen));
     if (!seen.isEmpty()) out << seen;
-    for (const app::LanePoint& e : lane.entries) out << spoken_date(e.day) + " " + entry_words(lane, e);
-    QString said = out.join(", ") + ". " + sentence(lane.why) + ". " + sentence(lane.change);
+    for (const app::LanePoint& e : lane.entries) out << spoken_date(e.day) + " " + entry_words(e);
+    QString said = out.join(", ") + ". " + sentence(lane.why) + ". " +
+                   sentence(lane.answer.isEmpty() ? lane.change : lane.answer);
     if (!lane.stalled.isEmpty()) said += ". " + sentence(tr("stands still: ") + lane.stalled);
     return said;
 }

@@ -36,7 +36,7 @@ class Lanes : public QWidget, public PaintedRows {
     /// Opens the chosen ride's clip.
     void row_pressed(int row) override;
     /// What an entry says, in words: for the card and for screen readers.
-    QString entry_words(const app::Lane& lane, const app::LanePoint& entry) const;
+    QString entry_words(const app::LanePoint& entry) const;
     /// Where an entry is drawn.
     QPointF place_of(std::size_t lane, std::size_t entry) const;
     /// Left edge of the plots, from which the time line starts too.
@@ -68,6 +68,8 @@ class Lanes : public QWidget, public PaintedRows {
     void paint_lanes(QPainter& p, const QRect& part) const;
     void paint_lane(QPainter& p, std::size_t i) const;
     void paint_words(QPainter& p, std::size_t i) const;
+    void paint_answer(QPainter& p, std::size_t i) const;
+    void paint_frames(QPainter& p, std::size_t i) const;
     void paint_card(QPainter& p, const Spot& spot, bool pinned) const;
     TimeAxis& axis_;
     app::Thumbs& thumbs_;

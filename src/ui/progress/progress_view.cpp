@@ -5,7 +5,6 @@
 #include <QHBoxLayout>
 #include <QKeyEvent>
 #include <QMenu>
-#include <QStandardPaths>
 #include <QVBoxLayout>
 
 #include "app/files/file_name.hpp"
@@ -17,6 +16,7 @@
 #include "ui/progress/season_page.hpp"
 #include "ui/progress/time_head.hpp"
 #include "ui/progress/yard_wide_page.hpp"
+#include "ui/shared/save_place.hpp"
 #include "ui/shared/theme.hpp"
 #include "ui/shared/widgets.hpp"
 #include "ui/shared/word_line.hpp"
@@ -24,20 +24,13 @@
 namespace aspen::ui {
 
 ProgressView::ProgressView(app::Yard& yard, app::Thumbs& thumbs, QWidget* parent)
-    : View(parent), yard_(yard), desk_(yard), model_(yard) {
+    : View(parent), yard_(yard), desk_(yard) {
     setFocusPolicy(Qt::StrongFocus);
     desk_.set_live(false);
     build_deeds();
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(16, 12, 8, 8);
     row->setSpacing(20);
-    riders_ = new QListView(this);
-    riders_->setFixedWidth(scaled_px(168));
-    riders_->setStyleSheet(
-        QString("QListView { font-family: Vollkorn; font-size: %1px; }").arg(scaled_px(18)));
-    riders_->setAccessibleName(tr("Riders"));
-    riders_->setModel(&model_);
-    row->addWidget(riders_);
     stack_ = new QStackedWidget(this);
     lanes_ = new Lanes(axis_, thumbs, this);
     stack_->addWidget(build_rider_page());
@@ -59,19 +52,11 @@ ProgressView::ProgressView(app::Yard& yard, app::Thumbs& thumbs, QWidget* parent
     });
     connect(wide_, &YardWidePage::rider_pressed, this, [this](const QString& name) {
         for (const store::Rider& r : yard_.records().people.riders()) {
-            if (QString::fromStdString(r.name) == name) show_rider(r.id);
+            if (QString::fromStdString(r.name) != name) continue;
+            show_rider(r.id);
+            emit rider_shown(r.id);
         }
         to_lanes();
-    });
-    connect(riders_->selectionModel(), &QItemSelectionModel::currentChanged, this,
-            [this](const QModelIndex& now) {
-                const bool chosen = isVisible() && now.isValid();
-                if (!chosen || model_.rider_at(now.row()) == desk_.rider()) return;
-                desk_.show(model_.rider_at(now.row()));
-                to_lanes();
-            });
-    connect(&model_, &QAbstractItemModel::modelReset, this, [this] {
-        if (isVisible()) riders_->setCurrentIndex(model_.index(std::max(0, model_.row_of(desk_.rider())), 0));
     });
     connect(&desk_, &app::ProgressDesk::changed, this, [this] {
         if (isVisible()) refill();
@@ -83,11 +68,9 @@ QWidget* ProgressView::build_rider_page() {
     auto* column = new QVBoxLayout(page);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(4);
-    name_ = heading_label({}, page, 26);
     glance_ = text_label({}, page, 14);
     const auto find = [this](const QString& id) { return deeds_.find(id); };
     filters_ = new HintLine(find, page, 14);
-    column->addWidget(name_);
     column->addWidget(glance_);
     column->addWidget(filters_);
     head_ = new TimeHead(axis_, page);
@@ -98,8 +81,7 @@ QWidget* ProgressView::build_rider_page() {
     story_->setTextFormat(Qt::RichText);
     story_->setMinimumHeight(scaled_px(42));
     story_->setAlignment(Qt::AlignLeft | Qt::AlignTop);
-    hint_ = new HintLine(find, page, 14);
-    hint_->setWordWrap(true);
+    hint_ = new DeedsLine(find, page);
     column->addWidget(story_);
     column->addWidget(hint_);
     return page;
@@ -242,9 +224,7 @@ void ProgressView::to_lanes() {
 
 QString ProgressView::ask_for_file(const QString& title, const QString& name, const QString& kind) {
     const QString first = app::as_file_name(desk_.rider_name().section(' ', 0, 0));
-    return QFileDialog::getSaveFileName(
-        this, title,
-        QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation) + "/" + first + "-" + name, kind);
+    return QFileDialog::getSaveFileName(this, title, save_place(Kept::paper, first + "-" + name), kind);
 }
 
 QString ProgressView::write_season(const QString& file) {
@@ -264,7 +244,6 @@ void ProgressView::hideEvent(QHideEvent*) { desk_.set_live(false); }
 
 void ProgressView::showEvent(QShowEvent*) {
     desk_.set_live(true);
-    if (!desk_.rider()) desk_.show(model_.rider_at(0));
     refill();
     if (stack_->currentIndex() == 0) lanes_->setFocus();
 }
@@ -275,8 +254,6 @@ void ProgressView::show_rider(store::RiderId id) {
 }
 
 void ProgressView::refill() {
-    riders_->setCurrentIndex(model_.index(std::max(0, model_.row_of(desk_.rider())), 0));
-    name_->setText(desk_.rider_name());
     const app::ProgressDesk::Glance g = desk_.glance();
     QStringList parts;
     const auto part = [&](int n, const QString& words) {
@@ -323,8 +300,7 @@ void ProgressView::tell_filters() {
         if (desk_.offers(by)) out << QString("[%1] %2").arg(id, desk_.words(by));
     }
     if (desk_.filtered()) out << tr("[filter_none] all of them");
-    out << tr("[whole_yard] the whole yard") << tr("[horse_page] the horse")
-        << tr("[time_apart] [time_together] time apart, together");
+    if (out.empty()) out << tr("[whole_yard] the whole yard");
     filters_->say(out.join("   ·   "));
 }
 
@@ -332,27 +308,28 @@ void ProgressView::tell_current() {
     const app::Lane* lane = lanes_->current();
     if (!lane) {
         story_->clear();
-        return hint_->say(tr("[whole_yard] the whole yard   ·   [note_time] note on the time line"));
+        return hint_->show_deeds(
+            {{"whole_yard", tr("The whole yard")}, {"note_time", tr("Note on the time line")}});
     }
     QStringList said;
     const QString stage = text(core::spoken(lane->stage));
     said << (lane->life.proposes
                  ? tr("<b>%1?</b> %2.").arg(sentence(stage), sentence(lane->why).toHtmlEscaped())
                  : tr("<b>%1:</b> %2.").arg(sentence(stage), lane->why.toHtmlEscaped()));
-    said << sentence(lane->change).toHtmlEscaped() + ".";
     if (!lane->trend_says.isEmpty()) said << sentence(lane->trend_says).toHtmlEscaped() + ".";
     if (!lane->stalled.isEmpty())
         said << sentence(tr("stands still: ") + lane->stalled).toHtmlEscaped() + ".";
     story_->setText(said.join(" "));
-    QStringList keys;
-    if (lane->life.proposes)
-        keys << tr("[take_stage] call it %1").arg(stage)
-             << tr("[leave_stage] leave it %1").arg(text(core::spoken(lane->life.stands)));
-    if (lanes_->current_entry())
-        keys << tr("[word_on_ride] a word on this ride") << tr("[then_and_now] then and now");
-    keys << tr("[ask_clip] ask for a clip") << tr("[note_time] note on the time line")
-         << tr("[print_season] print") << tr("[save_table] table");
-    hint_->say(keys.join("   ·   "));
+    std::vector<DeedsLine::Deed> deeds;
+    if (lane->life.proposes) {
+        deeds.push_back({"take_stage", tr("Call it %1").arg(stage)});
+        deeds.push_back({"leave_stage", tr("Leave it %1").arg(text(core::spoken(lane->life.stands)))});
+    }
+    if (lane->entries.size() > 1) deeds.push_back({"then_and_now", tr("Then and now")});
+    deeds.push_back({"ask_clip", tr("Ask for a clip")});
+    if (lanes_->current_entry()) deeds.push_back({"word_on_ride", tr("A word on this ride")});
+    deeds.push_back({"print_season", tr("Print the season")});
+    hint_->show_deeds(deeds);
 }
 
 void ProgressView::keyPressEvent(QKeyEvent* e) {

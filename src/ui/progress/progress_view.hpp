@@ -1,14 +1,13 @@
 #pragma once
 
-#include <QListView>
 #include <QScrollArea>
 #include <QStackedWidget>
 #include <QWidget>
 
 #include "app/following/progress_desk.hpp"
-#include "app/models/riders_model.hpp"
 #include "app/models/thumbs.hpp"
 #include "ui/progress/time_axis.hpp"
+#include "ui/shared/deeds_line.hpp"
 #include "ui/shared/hint_line.hpp"
 #include "ui/shared/view.hpp"
 #include "ui/shared/view_actions.hpp"
@@ -44,6 +43,8 @@ class ProgressView : public View {
 
   signals:
     void open_clip(aspen::store::ClipId clip);
+    /// Another rider was chosen here.
+    void rider_shown(aspen::store::RiderId rider);
     /// Two rides of a correction side by side.
     void wants_compare(const aspen::app::Lane& lane, const aspen::app::LanePoint& then,
                        const aspen::app::LanePoint& now);
@@ -72,13 +73,12 @@ class ProgressView : public View {
     void with_lane(const std::function<QString(const app::Lane&)>& act);
     app::Yard& yard_;
     app::ProgressDesk desk_;
-    app::RidersModel model_;
     TimeAxis axis_;
     ViewActions deeds_{*this, tr("Progress")};
-    QListView* riders_;
     QStackedWidget* stack_;
-    QLabel *name_, *glance_, *story_;
-    HintLine *filters_, *hint_;
+    QLabel *glance_, *story_;
+    HintLine* filters_;
+    DeedsLine* hint_;
     TimeHead* head_;
     Lanes* lanes_;
     YardWidePage* wide_;

@@ -17,21 +17,13 @@
 namespace aspen::ui {
 namespace {
 
-constexpr double kColumnHead = 40, kColumnFoot = 26, kRider = 184, kColumnGap = 10, kColumnRail = 72,
-                 kWordsHigh = 17, kRailHigh = 18;
+constexpr double kColumnHead = 66, kColumnFoot = 26, kColumnLines = 76, kRider = 184, kColumnGap = 10,
+                 kColumnRail = 72, kRailHigh = 18;
 
 QString band_text(const core::Band& band) {
     if (band.lo && band.hi) return value_text(*band.lo) + " … " + value_text(*band.hi);
     return band.lo ? QObject::tr("at least ") + value_text(*band.lo)
                    : QObject::tr("at most ") + value_text(*band.hi);
-}
-
-/// The first joint that keeps a measure from being taken.
-std::optional<core::Landmark> missing_joint(const core::Judged& j, const core::Figure& f) {
-    for (const core::Landmark l : j.info().needs) {
-        if (!f.measurable(l)) return l;
-    }
-    return std::nullopt;
 }
 
 }  // namespace
@@ -92,13 +84,8 @@ void Column::show_all(bool all) {
 /// The rider looks the way the picture's does; what is measured hangs at the back, where the room is.
 QRectF Column::rider_area() const {
     const bool right = figure_.travel != core::Travel::left;
-    return {right ? width() - kRider - 8 : 8, kColumnHead, kRider, height() - kColumnHead - kColumnFoot - 4};
-}
-
-/// The rider's height, where the card knows it: lengths are said in centimetres then.
-std::optional<int> Column::height_cm() const {
-    const auto& rider = now_.review().rider_card();
-    return rider ? rider->height_cm : std::nullopt;
+    return {right ? width() - kRider - 8 : 8, kColumnHead, kRider,
+            height() - kColumnHead - kColumnFoot - kColumnLines - 4};
 }
 
 bool Column::waits_for_yes() const {
@@ -107,97 +94,75 @@ bool Column::waits_for_yes() const {
                                 [this](core::Landmark l) { return figure_.measurable(l); });
 }
 
-std::vector<Column::Row> Column::rows() const {
-    std::vector<Row> out;
-    if (waits_for_yes()) return out;
-    const std::vector<core::Judged>& judged = judged_;
-    const RiderDrawing rider(figure_, judged, rider_area());
+std::vector<ColumnRow> Column::rows() const {
+    if (waits_for_yes() || !now_.is_open()) return {};
+    const RiderDrawing rider(figure_, judged_, rider_area());
     const QRectF drawn = rider_area();
     const bool right = rider.faces_right();
-    const double left = right ? 14 : drawn.right() + kColumnGap;
-    const double wide = right ? drawn.left() - kColumnGap - 14 : width() - left - 12;
-    const core::Knowledge& known = now_.knowledge();
-    const std::optional<int> tall = height_cm();
-    const core::Setting here = now_.review().setting();
+    ColumnRoom room;
+    room.left = right ? 14 : drawn.right() + kColumnGap;
+    room.wide = right ? drawn.left() - kColumnGap - 14 : width() - room.left - 12;
+    room.top = kColumnHead;
+    room.bottom = drawn.bottom();
+    room.lines = {14, drawn.bottom() + 4, width() - 28.0, kColumnLines - 4};
     // Before school, gait and seat are said no measure has a band: then all are shown.
-    const bool all = all_ || here.school.empty();
-    for (const core::Judged& j : judged) {
-        const bool stated = std::holds_alternative<core::Band>(known.schools.band(j.info().id, here));
-        const bool held = j.band.has_value() || (!j.measured.value && stated);
-        if (!held && !all) continue;
-        Row row{j,
-                sentence(QString::fromStdString(known.measure_words.of(j, known.body, tall))),
-                {},
-                rider.anchor(j.info())};
-        // Without a band there is no rail: name and number are one line.
-        if (j.measured.value && !j.band)
-            row.words += QString("   %1 %2%3")
-                             .arg(value_text(*j.measured.value), error_text(j.measured.sd),
-                                  unit_text(j.info().unit).trimmed());
-        if (!j.measured.value)
-            row.words = sentence(text(j.info().spoken)) + ": " + QString::fromStdString(j.reason);
-        const QFontMetrics metrics(text_font(12, j.verdict == core::Verdict::outside));
-        const int lines = std::min(
-            2, metrics.boundingRect(QRect(0, 0, static_cast<int>(wide), 400), Qt::TextWordWrap, row.words)
-                           .height() /
-                       std::max(1, metrics.lineSpacing()) +
-                   (metrics.horizontalAdvance(row.words) > wide ? 1 : 0));
-        const double high =
-            kWordsHigh * std::max(1, lines) + (j.measured.value && j.band ? kRailHigh : 0) + 5;
-        row.area = {left, row.anchor.y() - high / 2, wide, high};
-        out.push_back(std::move(row));
-    }
-    std::ranges::stable_sort(out, {}, [](const Row& r) { return r.anchor.y(); });
-    // Head to heel, each as near to its part as the others leave room.
-    const double top = kColumnHead, bottom = height() - kColumnFoot - 2;
-    double full = 0;
-    for (const Row& r : out) full += r.area.height();
-    const double squeeze = full > bottom - top ? (bottom - top) / full : 1;
-    double lowest = top;
-    for (Row& r : out) {
-        r.area.setHeight(r.area.height() * squeeze);
-        r.area.moveTop(std::max(r.area.top(), lowest));
-        lowest = r.area.bottom();
-    }
-    double highest = bottom;
-    for (auto r = out.rbegin(); r != out.rend(); ++r) {
-        if (r->area.bottom() > highest) r->area.moveBottom(highest);
-        highest = r->area.top();
-    }
-    return out;
+    return column_rows(now_, judged_, figure_, rider, room, all_ || now_.review().setting().school.empty());
 }
 
-void Column::paint_row(QPainter& p, const Row& row) const {
+/// A line at the foot: a tick before what is good, a ring before what is waited for.
+void Column::paint_line(QPainter& p, const ColumnRow& row) const {
     const Theme& t = theme();
-    const core::Judged& j = row.judged;
+    const QPointF at(row.area.left() + 6, row.area.top() + 14);
+    p.setBrush(Qt::NoBrush);
+    if (row.kind == ColumnRow::Kind::good) {
+        p.setPen(QPen(t.teal, 2.2, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+        const QPointF tick[] = {at + QPointF(-5, 0), at + QPointF(-1, 4), at + QPointF(6, -5)};
+        p.drawPolyline(tick, 3);
+    } else {
+        p.setPen(QPen(t.quiet, 1.4));
+        p.drawEllipse(at, 5, 5);
+    }
+    p.setFont(text_font(14));
+    p.setPen(row.kind == ColumnRow::Kind::good ? t.ink : t.quiet);
+    p.drawText(row.area.adjusted(22, 3, 0, 0), Qt::AlignTop | Qt::AlignLeft | Qt::TextWordWrap, row.words);
+}
+
+void Column::paint_row(QPainter& p, const ColumnRow& row) const {
+    using Kind = ColumnRow::Kind;
+    if (row.kind == Kind::good || row.kind == Kind::waits) return paint_line(p, row);
+    const Theme& t = theme();
     const QRectF a = row.area;
-    const bool live = j.measured.value.has_value(), out = j.verdict == core::Verdict::outside,
-               doubtful = j.verdict == core::Verdict::borderline;
+    const bool live = row.judged.measured.value.has_value(), out = row.kind == Kind::out,
+               judged = out || row.kind == Kind::close;
     const bool right = figure_.travel != core::Travel::left;
-    QColor hair = out ? t.clay : doubtful ? t.leaf : t.line;
-    p.setPen(QPen(hair, 1));
-    const double edge = right ? a.right() + 3 : a.left() - 3;
-    const QPointF from(edge, a.top() + kWordsHigh / 2 + 1);
+    const auto side = right ? Qt::AlignRight : Qt::AlignLeft;
+    p.setPen(QPen(out ? t.clay : judged ? t.leaf : t.line, out ? 1.4 : 1));
+    const QPointF from(right ? a.right() + 3 : a.left() - 3, a.top() + 10);
     if (live) p.drawLine(from, row.anchor);
-    p.setFont(text_font(12, out));
-    p.setPen(live ? t.ink : t.quiet);
-    const double words_high = a.height() - (live && j.band ? kRailHigh : 0);
-    p.drawText(QRectF(a.left(), a.top(), a.width(), words_high),
-               Qt::AlignTop | (right ? Qt::AlignRight : Qt::AlignLeft) | Qt::TextWordWrap, row.words);
-    if (!live || !j.band) return;
-    // Numbers stand on the decimal point: one decimal each, the error after it in quiet ink.
-    const double y = a.bottom() - kRailHigh;
-    const double numbers = 84, x = right ? a.right() - numbers - kColumnRail - 6 : a.left();
-    paint_rail(p, QRectF(x, y, kColumnRail, kRailHigh), rail_value(j));
-    const double point = x + kColumnRail + 6 + 38;
-    p.setFont(text_font(12, true));
-    p.setPen(t.ink);
-    p.drawText(QRectF(point - 60, y, 60, kRailHigh), Qt::AlignVCenter | Qt::AlignRight,
-               value_text(*j.measured.value));
+    p.setFont(text_font(judged ? 14 : 12, out));
+    p.setPen(out || (judged && live) ? t.ink : t.quiet);
+    QRectF used;
+    p.drawText(a, Qt::AlignTop | side | Qt::TextWordWrap, row.words, &used);
+    if (!judged) return;
+    const double y = used.bottom();
+    paint_rail(p, QRectF(right ? a.right() - kColumnRail - 8 : a.left() + 8, y, kColumnRail, kRailHigh),
+               rail_value(row.judged));
     p.setFont(text_font(12));
     p.setPen(t.quiet);
-    p.drawText(QRectF(point + 4, y, 60, kRailHigh), Qt::AlignVCenter | Qt::AlignLeft,
-               error_text(j.measured.sd) + unit_text(j.info().unit).trimmed());
+    p.drawText(QRectF(a.left(), y + kRailHigh, a.width(), a.bottom() - y - kRailHigh),
+               Qt::AlignTop | side | Qt::TextWordWrap, row.detail);
+}
+
+/// "2 out, 1 too close to call": what there is to read, before any of it is read.
+QString Column::summary(const std::vector<ColumnRow>& rows) const {
+    using Kind = ColumnRow::Kind;
+    const auto count = [&](Kind k) { return std::ranges::count(rows, k, &ColumnRow::kind); };
+    const auto out = count(Kind::out), close = count(Kind::close), good = count(Kind::good);
+    if (out + close + good == 0) return {};
+    QStringList said;
+    if (out > 0) said << tr("%1 out").arg(out);
+    if (close > 0) said << tr("%1 too close to call").arg(close);
+    return said.isEmpty() ? tr("all of it is good") : said.join(QString::fromUtf8(" · "));
 }
 
 /// The next joint, where it is on a rider, and its name: the first thing to do on an unmarked frame.
@@ -253,8 +218,11 @@ void Column::paintEvent(QPaintEvent*) {
     p.drawText(QRectF(16, 8, width() - 32, 26), Qt::AlignVCenter | Qt::AlignLeft, title);
     const RiderDrawing rider(figure_, judged_, rider_area());
     const auto all = rows();
+    p.setFont(text_font(14));
+    p.setPen(t.quiet);
+    p.drawText(QRectF(16, 34, width() - 32, 22), Qt::AlignVCenter | Qt::AlignLeft, summary(all));
     rider.paint(p);
-    for (const Row& row : all) paint_row(p, row);
+    for (const ColumnRow& row : all) paint_row(p, row);
     if (waits_for_yes()) paint_waiting(p);
     paint_next(p, rider);
     paint_current(p, *this);
@@ -279,15 +247,17 @@ void Column::tell_foot() {
 void Column::resizeEvent(QResizeEvent*) { tell_foot(); }
 
 QRectF Column::row_of(const QString& measure) const {
-    for (const Row& row : rows()) {
-        if (text(row.judged.info().id) == measure) return row.area;
+    for (const ColumnRow& row : rows()) {
+        if (row.judged.measured.info && text(row.judged.info().id) == measure) return row.area;
     }
     return {};
 }
 
 /// A value is framed and drawn in the picture; where it is not judged, the joint that is missing is asked
 /// for.
-void Column::press(const core::Judged& judged) {
+void Column::press(const ColumnRow& row) {
+    if (row.kind == ColumnRow::Kind::good) return show_all(!all_);
+    const core::Judged& judged = row.judged;
     const core::Figure f = figure_;
     const auto missing = judged.measured.value || followed_here_ ? std::nullopt : missing_joint(judged, f);
     if (!missing) return emit wants_measure(text(judged.info().id));
@@ -298,16 +268,15 @@ void Column::press(const core::Judged& judged) {
 }
 
 void Column::mousePressEvent(QMouseEvent* e) {
-    for (const Row& row : rows()) {
-        if (e->button() == Qt::LeftButton && row.area.contains(e->position()) && row.judged.measured.info)
-            return press(row.judged);
+    for (const ColumnRow& row : rows()) {
+        if (e->button() == Qt::LeftButton && row.area.contains(e->position())) return press(row);
     }
 }
 
 bool Column::event(QEvent* e) {
     if (e->type() == QEvent::ToolTip) {
         const auto* help = static_cast<QHelpEvent*>(e);
-        for (const Row& row : rows()) {
+        for (const ColumnRow& row : rows()) {
             if (!row.area.contains(help->pos())) continue;
             QString tip = sentence(text(row.judged.info().spoken));
             if (row.judged.band) {
@@ -327,10 +296,11 @@ bool Column::event(QEvent* e) {
 
 QString Column::row_words(int row) const {
     const auto all = rows();
-    const Row& r = all[static_cast<std::size_t>(row)];
+    const ColumnRow& r = all[static_cast<std::size_t>(row)];
+    if (r.kind == ColumnRow::Kind::good || r.kind == ColumnRow::Kind::waits) return r.words;
     QString out = sentence(QString::fromUtf8(r.judged.info().spoken.data())) + ", ";
     if (r.judged.measured.value) out += r.words + ", ";
-    out += value_words(r.judged);
+    out += value_words(r.judged, now_.amounts());
     if (r.judged.measured.value && !r.judged.reason.empty())
         out += ", " + QString::fromStdString(r.judged.reason);
     return out;
@@ -338,7 +308,7 @@ QString Column::row_words(int row) const {
 
 QRect Column::row_area(int row) const { return rows()[static_cast<std::size_t>(row)].area.toRect(); }
 
-void Column::row_pressed(int row) { press(rows()[static_cast<std::size_t>(row)].judged); }
+void Column::row_pressed(int row) { press(rows()[static_cast<std::size_t>(row)]); }
 
 void Column::keyPressEvent(QKeyEvent* e) {
     if (!take_row_key(*this, *e)) QWidget::keyPressEvent(e);

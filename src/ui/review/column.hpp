@@ -4,15 +4,15 @@
 #include <functional>
 
 #include "ui/review/bench_panel.hpp"
+#include "ui/review/column_rows.hpp"
 #include "ui/shared/hint_line.hpp"
 #include "ui/shared/painted_rows.hpp"
 
 namespace aspen::ui {
 
-class RiderDrawing;
-
-/// The rider of the moment, drawn true to scale as the joints lie; what is measured hangs on the body, words
-/// first, then the number on its rail. What has no band shows with one key.
+/// The rider of the moment, drawn true to scale as the joints lie, and three answers: what is out and what is
+/// too close to call hang on the body, words first, then the rail; what is good and what is waited for are a
+/// line each. Every value with its number, also what has no band, shows with one key.
 class Column : public BenchPanel, public PaintedRows {
     Q_OBJECT
   public:
@@ -47,21 +47,16 @@ class Column : public BenchPanel, public PaintedRows {
     bool event(QEvent*) override;
 
   private:
-    struct Row {
-        core::Judged judged;
-        QString words;
-        QRectF area;
-        QPointF anchor;
-    };
     QRectF rider_area() const;
-    std::vector<Row> rows() const;
+    std::vector<ColumnRow> rows() const;
+    QString summary(const std::vector<ColumnRow>& rows) const;
+    void paint_line(QPainter& p, const ColumnRow& row) const;
     /// The program put joints here and the coach confirmed none: nothing to list, one thing to say.
     bool waits_for_yes() const;
     void paint_waiting(QPainter& p) const;
-    std::optional<int> height_cm() const;
-    void paint_row(QPainter& p, const Row& row) const;
+    void paint_row(QPainter& p, const ColumnRow& row) const;
     void paint_next(QPainter& p, const RiderDrawing& rider) const;
-    void press(const core::Judged& judged);
+    void press(const ColumnRow& row);
     void tell_foot();
     void resizeEvent(QResizeEvent*) override;
     void look();

@@ -291,10 +291,14 @@ void ContextBar::fill_lines(QMenu& menu, const QString& what, const std::vector<
 }
 
 void ContextBar::open_own_side() { open_word(kOwn); }
+void ContextBar::open_rider() { open_word(kRider); }
+void ContextBar::open_horse() { open_word(kHorse); }
 
 /// Without waiting in the menu: the bench goes on beneath it.
 void ContextBar::open_word(Word word) {
-    words_[word]->menu()->popup(words_[word]->mapToGlobal(QPoint(0, words_[word]->height())));
+    const QPushButton& at = *words_[word];  // where it stands in the head, its menu opens at the line's begin
+    words_[word]->menu()->popup(at.isVisible() ? at.mapToGlobal(QPoint(0, at.height()))
+                                               : mapToGlobal(QPoint(scaled_px(14), height())));
 }
 
 /// What is said of each word; "" where nothing is.
@@ -353,7 +357,11 @@ void ContextBar::refresh() {
     bool asked = false;
     for (std::size_t i = 0; i < kWords; ++i) {
         QPushButton& b = *words_[i];
-        const bool wanted = i == kTravel ? c.view == core::View::side : i == kPhase ? phases : true;
+        const bool in_head = (i == kRider || i == kHorse) && !said[i].isEmpty();  // it stands in the head
+        const bool wanted = in_head        ? false
+                            : i == kTravel ? c.view == core::View::side
+                            : i == kPhase  ? phases
+                                           : true;
         const bool missing = said[i].isEmpty(), aside = i == kPhase && !rise;
         b.setVisible(wanted);
         b.setText(missing ? asks[i] : said[i]);

@@ -26,6 +26,9 @@ class ContextBar : public BenchPanel {
     void ask_next();
     /// Goal, question, anything that hurts: what the rider says of this clip.
     void open_own_side();
+    /// Who rides, on which horse: also where it is said already.
+    void open_rider();
+    void open_horse();
 
   signals:
     void answered();  ///< a menu closed

@@ -184,7 +184,7 @@ void CurvesPanel::rebuild() {
 void CurvesPanel::say(const core::MotionReport& report, const core::MotionCurve& shown) {
     title_->setText(sentence(QString::fromStdString(shown.spoken)));
     said_->setText(other_ ? said_of_reins(report, shown)
-                          : QString::fromStdString(core::said_of(report, shown)));
+                          : QString::fromStdString(core::said_of(report, shown, now_.amounts())));
     foot_->say(laid_over_ ? tr("[finding_up] [finding_down] another measure   [curves_over] along the film   "
                                "[other_rein] %1")
                                 .arg(other_ ? tr("this rein alone") : tr("against the other rein"))
@@ -359,10 +359,7 @@ QString CurvesPanel::said_of_reins(const core::MotionReport& report, const core:
     const auto value = [&](const core::MotionReport& r) {
         const core::MotionMeasure* m = core::find(r, core::stride_measure_of(shown.id));
         if (!m || !m->value) return tr("no value");
-        return QString("%1 ± %2%3")
-            .arg(*m->value, 0, 'f', 1)
-            .arg(m->sd, 0, 'f', 1)
-            .arg(m->unit == "deg" ? QString::fromUtf8("°") : QString(" %"));
+        return text(now_.amounts().with_doubt(m->id, m->unit, *m->value, m->sd));
     };
     return tr("%1 rein %2 a stride · ┄ %3 rein %4")
         .arg(left ? tr("left") : tr("right"), value(report), left ? tr("right") : tr("left"), value(*other_));

@@ -20,6 +20,8 @@
 namespace aspen::ui {
 namespace {
 
+constexpr std::size_t kStrongLines = 3;
+
 /// The small rail of a fault's leading measure at the current moment.
 class EvidenceRail : public QWidget {
   public:
@@ -218,7 +220,7 @@ void FindingsPanel::show_rail(QWidget& line, const app::FindingRow& row, const c
         const auto over = app::mean_over_strides(ride, row.seen, *row.found.fault, now_.knowledge().schools);
         if (over) {
             value = rail_value(*over);
-            words = value_words(*over);
+            words = value_words(*over, now_.amounts());
         }
     }
     rail->show_value(value, words);
@@ -305,19 +307,63 @@ void FindingsPanel::refresh() {
     lines_->begin();
     const bool strides = std::ranges::any_of(rows, [](const auto* r) { return r->found.strides > 0; });
     const core::RideData ride = strides ? now_.review().gathered(std::nullopt) : core::RideData{};
-    for (const auto* row : rows) {
+    const std::size_t shown = strong_of(rows);
+    for (std::size_t i = 0; i < rows.size(); ++i) {
+        const app::FindingRow* row = rows[i];
         const QString key = QString::fromStdString(row->key());
         const bool current = key == current_;
+        // A finding that is about safety is never folded away.
+        if (i >= shown && row->found.group() != core::AttentionGroup::safety) continue;
         const QString html = words_of(*row, current);
         const QString says = QString("%1\n%2\n%3").arg(key, html).arg(static_cast<int>(row->decision));
         show_rail(*lines_->add(says, [&] { return row_for(*row, current, html); }), *row, ride);
     }
+    if (shown < rows.size()) add_fold(rows.size() - shown);
     for (const store::Remark& r : now_.review().remarks()) {
         lines_->add(QString("remark %1 %2").arg(r.id.value).arg(text(r.words)), [&] { return row_for(r); });
     }
     add_notes(rows.empty());
     lines_->end();
     refresh_focus();
+}
+
+/// How many stand open: three, and all where it was asked for or the keys are below the third.
+std::size_t FindingsPanel::strong_of(const std::vector<const app::FindingRow*>& rows) const {
+    const auto at = std::ranges::find_if(
+        rows, [&](const auto* r) { return QString::fromStdString(r->key()) == current_; });
+    const bool below = at != rows.end() && static_cast<std::size_t>(at - rows.begin()) >= kStrongLines;
+    // One more than three is shown rather than said to be there.
+    return all_ || below || rows.size() <= kStrongLines + 1 ? rows.size() : kStrongLines;
+}
+
+void FindingsPanel::add_fold(std::size_t folded) {
+    const QString words = tr("%1 more").arg(folded);
+    lines_->add(
+        "fold " + words,
+        [&] {
+            auto* b = new QPushButton(words, this);
+            b->setObjectName("word");
+            b->setToolTip(tr("Down goes on to them"));
+            connect(b, &QPushButton::clicked, this, [this] {
+                all_ = true;
+                QTimer::singleShot(0, this, [this] { refresh(); });
+            });
+            return b;
+        },
+        Qt::AlignLeft);
+}
+
+/// What the ride shows beside the focus and should change with it, but for what its reason names already.
+QString FindingsPanel::expected_of(const core::Focus& focus) const {
+    QStringList with;
+    const QString why = QString::fromStdString(focus.why);
+    for (const core::Cause& c : now_.findings().causes()) {
+        if (c.from != focus.fault->id) continue;
+        const core::Fault* effect = now_.knowledge().faults.find(c.to);
+        const QString name = effect ? QString::fromStdString(effect->name).toLower() : QString();
+        if (!name.isEmpty() && !with.contains(name) && !why.contains(name)) with << name;
+    }
+    return with.isEmpty() ? QString() : tr("With it should change: %1.").arg(with.join(", "));
 }
 
 /// What stands below the findings: the first steps, what is not said, what a look would tell, what else was
@@ -370,7 +416,9 @@ void FindingsPanel::refresh_focus() {
     const bool ready = focus && now_.is_open() && now_.review().missing().empty();
     focus_->setText(focus ? tr("One thing: %1").arg(QString::fromStdString(focus->fault->name).toLower())
                           : QString());
-    why_->setText(focus ? QString::fromStdString(focus->why) : QString());
+    const QString why = focus ? QString::fromStdString(focus->why) : QString();
+    const QString with = focus ? expected_of(*focus) : QString();
+    why_->setText(with.isEmpty() ? why : why + " " + with);
     side_->setVisible(focus.has_value());
     next_->setEnabled(ready);
 }

@@ -43,6 +43,9 @@ class FindingsPanel : public BenchPanel {
     void tell_current();
     void refresh();
     void choose_current(const std::vector<const app::FindingRow*>& rows);
+    std::size_t strong_of(const std::vector<const app::FindingRow*>& rows) const;
+    void add_fold(std::size_t folded);
+    QString expected_of(const core::Focus& focus) const;
     void add_notes(bool nothing_found);
     QWidget* first_steps();
     QString words_of(const app::FindingRow& row, bool current) const;
@@ -58,6 +61,7 @@ class FindingsPanel : public BenchPanel {
     QLabel* why_ = nullptr;
     QPushButton* next_ = nullptr;
     QString current_;
+    bool all_ = false;             ///< also what is folded away
     bool chosen_by_hand_ = false;  ///< else the first undecided row is the current one
 };
 

@@ -397,7 +397,7 @@ void PictureView::paint_figures(QPainter& p) const {
     }
     if (const core::Judged* j =
             measure_.isEmpty() ? nullptr : core::find(now_.marking().judged(), measure_.toStdString()))
-        paint_measure(p, f, *j, look);
+        paint_measure(p, f, *j, look, now_.amounts());
     p.setBrush(Qt::NoBrush);
     for (const core::Point& c : clicks_) {
         p.setPen(QPen(QColor(20, 26, 24, 170), 4));

@@ -1,13 +1,13 @@
 #include <QClipboard>
 #include <QFileDialog>
 #include <QGuiApplication>
-#include <QStandardPaths>
 #include <utility>
 
 #include "app/leaving/marks_exchange.hpp"
 #include "app/review/pictures.hpp"
 #include "core/ride/ride.hpp"
 #include "ui/review/review_view.hpp"
+#include "ui/shared/save_place.hpp"
 #include "ui/shared/word_line.hpp"
 
 /// What leaves the bench: frames and stretches, with the face covered where that is asked.
@@ -55,8 +55,7 @@ void ReviewView::save_frame() {
     const app::FrameOut with = app::frame_out(bench_, true), without = app::frame_out(bench_, false);
     if (with.wants_face) return ask_for_face(with.trouble, [this] { save_frame(); });
     if (!with.permit) return emit say(with.trouble);
-    const QString start = QStandardPaths::writableLocation(QStandardPaths::PicturesLocation) +
-                          QString("/frame-%1.png").arg(bench_.deck().frame());
+    const QString start = save_place(Kept::picture, QString("frame-%1.png").arg(bench_.deck().frame()));
     QString kind;
     QString file = QFileDialog::getSaveFileName(
         this, tr("Save this frame"), start, tr("With the figure (*.png);;Without the figure (*.png)"), &kind);
@@ -72,8 +71,8 @@ void ReviewView::save_stretch() {
     if (stretch_.busy()) return stretch_.cancel();
     if (!player_.from() || !player_.to())
         return emit say(tr("Mark a stretch first: [ at its first frame, ] at its last."));
-    const QString start = QStandardPaths::writableLocation(QStandardPaths::MoviesLocation) +
-                          QString("/stretch-%1-%2.mp4").arg(*player_.from()).arg(*player_.to());
+    const QString start =
+        save_place(Kept::film, QString("stretch-%1-%2.mp4").arg(*player_.from()).arg(*player_.to()));
     QString file =
         QFileDialog::getSaveFileName(this, tr("Save the marked stretch"), start, tr("Clip (*.mp4)"));
     if (file.isEmpty()) return;
@@ -86,8 +85,8 @@ void ReviewView::save_slowed() {
     if (!player_.from() || !player_.to())
         return emit say(tr("Mark a stretch first: [ at its first frame, ] at its last."));
     const core::Focus* focus = bench_.findings().focus() ? &*bench_.findings().focus() : nullptr;
-    const QString start = QStandardPaths::writableLocation(QStandardPaths::MoviesLocation) +
-                          QString("/slow-%1-%2.mp4").arg(*player_.from()).arg(*player_.to());
+    const QString start =
+        save_place(Kept::film, QString("slow-%1-%2.mp4").arg(*player_.from()).arg(*player_.to()));
     QString file = QFileDialog::getSaveFileName(this, tr("Save it slowed, with figure and curve"), start,
                                                 tr("Clip (*.mp4)"));
     if (file.isEmpty()) return;

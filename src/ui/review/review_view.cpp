@@ -26,6 +26,7 @@
 #include "ui/review/prepared_line.hpp"
 #include "ui/review/strip.hpp"
 #include "ui/review/turned_horse.hpp"
+#include "ui/shared/save_place.hpp"
 #include "ui/shared/view_keys.hpp"
 #include "ui/shared/widgets.hpp"
 #include "ui/shared/word_line.hpp"
@@ -170,8 +171,9 @@ void ReviewView::bind_saving() {
     key("save_slowed", [this] { save_slowed(); });
     key("save_phases", [this] {
         if (!bench_.is_open()) return;
-        QString file = QFileDialog::getSaveFileName(this, tr("Save the phases beside each other"),
-                                                    tr("phases.png"), tr("Picture (*.png)"));
+        QString file =
+            QFileDialog::getSaveFileName(this, tr("Save the phases beside each other"),
+                                         save_place(Kept::picture, tr("phases.png")), tr("Picture (*.png)"));
         if (file.isEmpty()) return;
         if (!file.endsWith(".png", Qt::CaseInsensitive)) file += ".png";
         const QString line = app::write_phases(bench_, file, [this](const QString& said) { emit say(said); });
@@ -241,6 +243,8 @@ void ReviewView::bind_notes() {
         });
     }
     does("own_side", [this] { context_->open_own_side(); });
+    does("say_rider", [this] { context_->open_rider(); });
+    does("say_horse", [this] { context_->open_horse(); });
     does("next_clip", [this] { emit wants_next_clip(); });
 }
 

@@ -42,7 +42,7 @@ class ReviewView : public View {
     Q_OBJECT
   public:
     ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys, QWidget* parent = nullptr);
-    QString title() const override { return tr("Review"); }
+    QString title() const override { return tr("Ride"); }
     QList<QAction*> deeds() const override;
     void open() override;
     void leave() override { player_.pause(); }

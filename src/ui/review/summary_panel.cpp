@@ -74,7 +74,8 @@ void SummaryPanel::rebuild() {
     for (const std::string& h : s.horse) horse << text(h);
     QStringList happened = log_.words_of_ride();
     const core::RideData ride = now_.review().gathered(std::nullopt);
-    for (const std::string& line : core::in_words(core::stride_changes(ride.strides))) happened << text(line);
+    for (const std::string& line : core::in_words(core::stride_changes(ride.strides), now_.amounts()))
+        happened << text(line);
     for (const core::NotJudged& n : s.open) {
         const QString view = view_words(n.view);
         open << QString("%1: %2").arg(sentence(text(n.words)), view.isEmpty() ? text(n.why) : view);

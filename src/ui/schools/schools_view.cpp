@@ -96,7 +96,8 @@ SchoolsView::SchoolsView(app::Bench& bench, QWidget* parent)
         top->addWidget(c);
         return c;
     };
-    top->addWidget(heading_label(tr("School"), this));
+    top->addWidget(shelf_words(*this, 0, [this] { emit wants_exercises(); }));
+    top->addSpacing(16);
     school_ = combo(tr("School"));
     where_ = combo(tr("Seat and phase"));
     for (const Where& w : kWhere) where_->addItem(QCoreApplication::translate("where", w.words));
@@ -179,6 +180,10 @@ void SchoolsView::refill() {
     }
     filling_ = false;
     choose(was.toStdString(), beside.toStdString());
+}
+
+void SchoolsView::show_school(const std::string& id) {
+    choose(id, beside_->currentData().toString().toStdString());
 }
 
 void SchoolsView::choose(const std::string& school, const std::string& beside) {

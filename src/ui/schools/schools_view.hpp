@@ -23,6 +23,8 @@ class SchoolsView : public View {
     /// Shows the open ride's school, seat and phase.
     void open() override;
     void choose(const std::string& school, const std::string& beside);
+    /// Beside the one it stood beside.
+    void show_school(const std::string& id);
     /// Selects this measure's band. A school that ships is copied first when one edits it from here.
     void show_measure(const QString& measure);
     BandTable& table() { return table_; }
@@ -33,6 +35,7 @@ class SchoolsView : public View {
     QList<QAction*> deeds() const override { return actions(); }
 
   signals:
+    void wants_exercises();
 
   private:
     class Pose;

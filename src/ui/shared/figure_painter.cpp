@@ -11,7 +11,8 @@
 namespace aspen::ui {
 namespace {
 
-const QColor kDark(20, 26, 24);
+/// Round all that is light: dark enough that one of the two is told from any ground.
+const QColor kEdge(20, 26, 24, 215);
 const QColor kUnconfirmed(0xb4, 0xbb, 0xb6);
 
 void paint_upright(QPainter& p, const core::Figure& f, const FigureLook& look) {
@@ -19,7 +20,7 @@ void paint_upright(QPainter& p, const core::Figure& f, const FigureLook& look) {
     if (heel.visibility == core::Visibility::absent || f.view != core::View::side) return;
     const double r = core::radians(f.camera.roll_deg);
     const QPointF foot = look.to_widget(heel.at), up(std::sin(r), -std::cos(r));
-    p.setPen(QPen(QColor(20, 26, 24, 110), 3));
+    p.setPen(QPen(kEdge, 3));
     p.drawLine(foot + up * -14, foot + up * look.height);
     p.setPen(QPen(QColor(255, 253, 248, 210), 1, f.camera.roll_marked ? Qt::SolidLine : Qt::DashLine));
     p.drawLine(foot + up * -14, foot + up * look.height);
@@ -74,7 +75,7 @@ void paint_figure(QPainter& p, const core::Figure& f, const FigureLook& look) {
         if (!there(a) || !there(b)) continue;
         const bool guessed = hidden(a) || hidden(b), unconfirmed = !f[a].confirmed || !f[b].confirmed;
         const Qt::PenStyle style = guessed ? Qt::DotLine : unconfirmed ? Qt::DashLine : Qt::SolidLine;
-        p.setPen(QPen(QColor(20, 26, 24, 130), look.quiet ? 2.4 : 3.5, style, Qt::RoundCap));
+        p.setPen(QPen(kEdge, look.quiet ? 2.4 : 3.6, style, Qt::RoundCap));
         p.drawLine(look.to_widget(f[a].at), look.to_widget(f[b].at));
         QColor line = unconfirmed ? kUnconfirmed : own;
         line.setAlpha(guessed ? 120 : 235);
@@ -103,7 +104,7 @@ void paint_figure(QPainter& p, const core::Figure& f, const FigureLook& look) {
         const bool chosen = look.selected == l;
         const double r = chosen ? kHandleRadius : look.quiet ? 3 : 4;
         p.setBrush(Qt::NoBrush);
-        p.setPen(QPen(QColor(20, 26, 24, 160), 3));
+        p.setPen(QPen(kEdge, 3.6));
         paint_joint(p, c, r, look.slot);
         p.setPen(QPen(f[l].confirmed ? own : kUnconfirmed, chosen ? 2 : 1.3,
                       hidden(l) || !f[l].confirmed ? Qt::DotLine : Qt::SolidLine));
@@ -124,7 +125,7 @@ void paint_moving_figure(QPainter& p, const core::Figure& f,
     p.setBrush(Qt::NoBrush);
     // All that is dark under all that is light: no limb cuts through another.
     for (const auto& [colour, width, radius] :
-         {std::tuple{QColor(20, 26, 24, 120), 4.0, 2.6}, std::tuple{slot_colour(0), 1.8, 1.6}}) {
+         {std::tuple{kEdge, 4.0, 2.6}, std::tuple{slot_colour(0), 1.8, 1.6}}) {
         p.setPen(QPen(colour, width, Qt::SolidLine, Qt::RoundCap));
         for (const auto& [a, b] : core::segments_of(f.view)) {
             if (seen(a) && seen(b)) p.drawLine(to_widget(f[a].at), to_widget(f[b].at));
@@ -135,7 +136,8 @@ void paint_moving_figure(QPainter& p, const core::Figure& f,
     }
 }
 
-void paint_measure(QPainter& p, const core::Figure& f, const core::Judged& judged, const FigureLook& look) {
+void paint_measure(QPainter& p, const core::Figure& f, const core::Judged& judged, const FigureLook& look,
+                   const core::SpokenAmounts& amounts) {
     std::vector<QPointF> points;
     for (const core::Landmark l : judged.info().needs) {
         if (f[l].visibility != core::Visibility::absent) points.push_back(look.to_widget(f[l].at));
@@ -148,11 +150,9 @@ void paint_measure(QPainter& p, const core::Figure& f, const core::Judged& judge
     // two.
     const bool chain = judged.info().id.ends_with("_angle");
     p.drawPolyline(points.data(), static_cast<int>(std::min<std::size_t>(points.size(), chain ? 3 : 2)));
-    const QString value = judged.measured.value ? value_text(*judged.measured.value) +
-                                                      (judged.info().unit == "deg" ? "°" : " %")
-                                                : QObject::tr("not judged");
+    const QString says = amount_words(judged, amounts);
     p.setFont(text_font(26));
-    const double wide = p.fontMetrics().horizontalAdvance(value) + 20.0;
+    const double wide = p.fontMetrics().horizontalAdvance(says) + 20.0;
     // To the side away from the joints; the rider's back has the room.
     const bool right = f.travel == core::Travel::left;
     QRectF tag(right ? around.right() + 26 : around.left() - 26 - wide, around.center().y() - 20, wide, 40);
@@ -160,7 +160,7 @@ void paint_measure(QPainter& p, const core::Figure& f, const core::Judged& judge
     p.setBrush(QColor(20, 26, 24, 170));
     p.drawRoundedRect(tag, 8, 8);
     p.setPen(QColor(0xff, 0xfd, 0xf8, 235));
-    p.drawText(tag, Qt::AlignCenter, value);
+    p.drawText(tag, Qt::AlignCenter, says);
 }
 
 }  // namespace aspen::ui

@@ -28,10 +28,10 @@ void paint_figure(QPainter& p, const core::Figure& figure, const FigureLook& loo
 void paint_moving_figure(QPainter& p, const core::Figure& figure,
                          const std::function<QPointF(core::Point)>& to_widget);
 
-/// The measure drawn where it is: its two lines and its value in large quiet type beside them, never over a
-/// joint.
+/// The measure drawn where it is: its two lines and beside them, in large quiet type and never over a joint,
+/// how much it is.
 void paint_measure(QPainter& p, const core::Figure& figure, const core::Judged& judged,
-                   const FigureLook& look);
+                   const FigureLook& look, const core::SpokenAmounts& amounts);
 
 /// Colour of the rider's marks in a clip of several: bone for the first, then tints that differ in lightness
 /// too.

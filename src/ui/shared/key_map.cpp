@@ -229,6 +229,10 @@ constexpr KeyAction kActions[] = {
     {"rider_4", QT_TRANSLATE_NOOP("keys", "Clip"), QT_TRANSLATE_NOOP("keys", "fourth rider"), "F5"},
     {"own_side", QT_TRANSLATE_NOOP("keys", "Clip"), QT_TRANSLATE_NOOP("keys", "what the rider says"),
      "Alt+Q"},
+    {"say_rider", QT_TRANSLATE_NOOP("keys", "Clip"), QT_TRANSLATE_NOOP("keys", "who rides in this clip"),
+     "Ctrl+Shift+R"},
+    {"say_horse", QT_TRANSLATE_NOOP("keys", "Clip"), QT_TRANSLATE_NOOP("keys", "which horse this is"),
+     "Ctrl+Shift+H"},
     {"next_clip", QT_TRANSLATE_NOOP("keys", "Clip"), QT_TRANSLATE_NOOP("keys", "next clip in the inbox"),
      "Ctrl+Right"},
 };

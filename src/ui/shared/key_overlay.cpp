@@ -83,10 +83,12 @@ void KeyOverlay::open() {
 }
 
 void KeyOverlay::refresh() {
-    line_->setText(tr(
-        "Everything on the bench. To give an action another key, choose it and press that key.   Ctrl+1…0 "
-        "views · Ctrl+O add clips · Ctrl+Z Ctrl+Y back and again · Ctrl+S frame · Ctrl+E Ctrl+I marks · F9 "
-        "light, dark"));
+    line_->setText(tr("Everything on the bench; [find] finds it by words, riders, registers, exercises and "
+                      "schools too. To "
+                      "give an action another key, choose it and press that key.   Ctrl+1…0 pages · Ctrl+R "
+                      "riders · Ctrl+O "
+                      "add clips · Ctrl+Z Ctrl+Y back and again · F9 light, dark")
+                       .replace("[find]", "Ctrl+K"));
     for (const QAction* a : keys_.actions()) {
         QStringList shown;
         for (const QKeySequence& k : a->shortcuts()) shown << k.toString(QKeySequence::NativeText);

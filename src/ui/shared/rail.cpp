@@ -73,14 +73,16 @@ QString value_text(double value) {
 QString error_text(double sd) { return QString(QChar(0x00B1)) + QString::number(sd, 'f', 1); }
 QString unit_text(std::string_view unit) { return unit == "deg" ? QString(QChar(0x00B0)) : QString(" %"); }
 
-QString value_words(const core::Judged& j) {
+QString amount_words(const core::Judged& j, const core::SpokenAmounts& amounts) {
+    if (!j.measured.value) return QObject::tr("not judged");
+    return text(amounts.of(j.info().id, j.info().unit, *j.measured.value));
+}
+
+QString value_words(const core::Judged& j, const core::SpokenAmounts& amounts) {
     if (!j.measured.value) return QObject::tr("not judged: ") + QString::fromStdString(j.reason);
-    const QString unit = unit_text(j.info().unit);
-    QString out = value_text(*j.measured.value) + unit + " " + error_text(j.measured.sd) + unit;
-    if (!j.band) return out + QObject::tr(", no band");
-    const auto end = [](const std::optional<double>& v) { return v ? value_text(*v) : QObject::tr("open"); };
-    return out + ", " + QString::fromUtf8(core::word(j.verdict).data()) + QObject::tr(", the band is ") +
-           end(j.band->lo) + QObject::tr(" to ") + end(j.band->hi) + unit;
+    const QString out =
+        text(amounts.with_doubt(j.info().id, j.info().unit, *j.measured.value, j.measured.sd));
+    return out + (j.band ? ", " + QString::fromUtf8(core::word(j.verdict).data()) : QObject::tr(", no band"));
 }
 
 }  // namespace aspen::ui

@@ -28,6 +28,8 @@ QString value_text(double value);
 QString error_text(double sd);
 QString unit_text(std::string_view unit);
 /// "26.0 ± 1.8°, outside, the band is 8.0 to 22.0°"; or why it is not judged.
-QString value_words(const core::Judged& judged);
+QString value_words(const core::Judged& judged, const core::SpokenAmounts& amounts);
+/// "two fingers", "26°", "not judged".
+QString amount_words(const core::Judged& judged, const core::SpokenAmounts& amounts);
 
 }  // namespace aspen::ui

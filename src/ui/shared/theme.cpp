@@ -68,6 +68,8 @@ QPushButton#ask:focus { border: 1px solid @sky; padding: 3px 7px; }
 QPushButton#view { border: none; border-bottom: 3px solid transparent; border-radius: 0; padding: 8px 11px 6px 11px; color: @quiet; }
 QPushButton#view:checked { color: @ink; font-weight: bold; border-bottom-color: @leafline; }
 QPushButton#view:focus { border: none; border-bottom: 3px solid @ink; padding: 8px 11px 6px 11px; }
+QPushButton#who { border: none; border-radius: 0; padding: 0; font-family: Vollkorn; font-size: 26px; font-weight: 600; text-align: left; min-height: 0; }
+QPushButton#who:hover { text-decoration: underline; } QPushButton#who:focus { border: none; border-bottom: 2px solid @ink; padding: 0; }
 QPushButton#deed { padding: 3px 6px; font-size: 12px; min-height: 20px; } QPushButton#deed:focus { padding: 2px 5px; }
 QPushButton#key { border: none; background: transparent; text-align: left; padding: 3px 8px; min-height: 18px; border-radius: 4px; }
 QPushButton#key:hover { background: @panel; } QPushButton#key:focus { border: 1px solid @ink; padding: 2px 7px; }

@@ -167,6 +167,7 @@ constexpr ViewKey kViewKeys[] = {
     {"review", "save_frame", "Ctrl+S"},
     {"review", "save_stretch", "Ctrl+Shift+S"},
     {"everywhere", "find_action", "Ctrl+K"},
+    {"everywhere", "choose_rider", "Ctrl+R"},
     {"everywhere", "find_words", "Ctrl+F"},
     {"everywhere", "add_clips", "Ctrl+O"},
     {"everywhere", "undo", "Ctrl+Z"},

@@ -1,6 +1,7 @@
 #include "ui/shared/widgets.hpp"
 
 #include <QDate>
+#include <QHBoxLayout>
 #include <QLocale>
 #include <QMenu>
 
@@ -62,6 +63,26 @@ void clear(QLayout& layout) {
         if (item->layout()) clear(*item->layout());
         delete item;
     }
+}
+
+QWidget* shelf_words(QWidget& view, int shown, const std::function<void()>& other) {
+    auto* holder = new QWidget(&view);
+    auto* row = new QHBoxLayout(holder);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(4);
+    const QString names[] = {QObject::tr("Schools"), QObject::tr("Exercises")};
+    for (int i = 0; i < 2; ++i) {
+        if (i == shown) {
+            row->addWidget(heading_label(names[i], holder));
+            continue;
+        }
+        auto* b = new QPushButton(names[i], holder);
+        b->setObjectName("word");
+        QObject::connect(b, &QPushButton::clicked, &view, other);
+        row->addWidget(b);
+    }
+    row->addStretch(1);
+    return holder;
 }
 
 QScrollArea* scrolled(QWidget* inside, QWidget* parent) {

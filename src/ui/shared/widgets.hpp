@@ -5,6 +5,7 @@
 #include <QPushButton>
 #include <QScrollArea>
 #include <QString>
+#include <functional>
 
 #include "app/files/text.hpp"
 
@@ -24,6 +25,8 @@ QString sentence(const QString& s);
 /// Takes everything out of a layout. The widgets vanish at once and are deleted when the event loop is
 /// reached, so that a button may clear the layout it stands in.
 void clear(QLayout& layout);
+/// What stands on the shelf: schools and exercises, the one that is shown strong, the other a press away.
+QWidget* shelf_words(QWidget& view, int shown, const std::function<void()>& other);
 /// A frameless area that scrolls up and down only.
 QScrollArea* scrolled(QWidget* inside, QWidget* parent);
 /// Gives every entry of a menu a letter or digit of its own words as its key, and marks the first entry.

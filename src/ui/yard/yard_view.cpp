@@ -101,8 +101,7 @@ QWidget* YardView::build_left() {
     rides_->setItemDelegate(ride_look_);
     rides_->setModel(&model_);
     column->addWidget(rides_, 1);
-    hint_ = new HintLine([this](const QString& id) { return deed(id); }, left, 14);
-    hint_->setWordWrap(true);
+    hint_ = new DeedsLine([this](const QString& id) { return deed(id); }, left);
     column->addWidget(hint_);
     return left;
 }
@@ -132,15 +131,14 @@ QWidget* YardView::build_right() {
         area->hide();
         column->addWidget(area, 1);
     }
-    rider_hint_ = new HintLine([this](const QString& id) { return deed(id); }, right, 14);
-    rider_hint_->say(tr("[show_rider] progress · [edit_rider] the card · [edit_horse] a horse's card"));
-    rider_hint_->setWordWrap(true);
+    rider_hint_ = new DeedsLine([this](const QString& id) { return deed(id); }, right);
     column->addWidget(rider_hint_);
     note_ = quiet_label("", right);
     note_->hide();
     column->addWidget(note_);
     join_cards();
     join_riders();
+    rider_hint_->show_deeds({{"edit_rider", tr("The card")}, {"edit_horse", tr("A horse's card")}}, false);
     return right;
 }
 
@@ -247,11 +245,10 @@ void YardView::after_reset() {
                              "nine joints, keep one thing to work on.")
                         : tr("Drop new clips on this window when they come."));
     below_->setVisible(!below_->text().isEmpty());
-    hint_->say(QStringList{tr("[open_ride] opens"), tr("1–9 says who rides"),
-                           tr("[take_proposed] takes what is proposed"),
-                           tr("[join_rides] joins with the one above"), tr("[split_ride] takes apart"),
-                           tr("[promise] promises for tomorrow"), tr("[trash_ride] trash")}
-                   .join("   ·   "));
+    hint_->show_deeds({{"open_ride", tr("Open this ride")},
+                       {"take_proposed", tr("Yes to what is proposed")},
+                       {"promise", tr("Promise it for tomorrow")},
+                       {"search", tr("Find")}});
     hint_->setVisible(!model_.looks() && n > 0);
     rider_look_->show_numbers(n > 0);
     riders_->viewport()->update();

@@ -9,7 +9,7 @@
 #include "app/models/rides_model.hpp"
 #include "app/models/thumbs.hpp"
 #include "app/yard/yard.hpp"
-#include "ui/shared/hint_line.hpp"
+#include "ui/shared/deeds_line.hpp"
 #include "ui/shared/view.hpp"
 
 class QMenu;
@@ -96,7 +96,7 @@ class YardView : public View {
     QListView* riders_;
     QLabel* heading_;
     QLabel* below_;
-    HintLine* hint_;
+    DeedsLine* hint_;
     QList<QAction*> deeds_;
     QLineEdit* search_;
     RiderForm* form_;
@@ -105,7 +105,7 @@ class YardView : public View {
     ConsentCard* consents_;
     QWidget *form_area_, *horse_area_, *asking_area_, *consents_area_;
     QLabel* right_heading_;
-    HintLine* rider_hint_;
+    DeedsLine* rider_hint_;
     WordLine* line_;
     QLabel* note_;
     store::RideId kept_;  ///< the ride under the keys, which stays under them when the list is read anew
