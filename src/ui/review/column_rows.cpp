@@ -11,7 +11,7 @@
 namespace aspen::ui {
 namespace {
 
-using Kind = ColumnRow::Kind;
+using RowKind = ColumnRow::Kind;
 
 constexpr double kRowRail = 18, kRowApart = 14, kValuesApart = 4;
 constexpr int kMostWaitNamed = 3;
@@ -24,8 +24,8 @@ double text_high(const QString& words, int px, bool strong, double wide) {
 }
 
 double high_of(const ColumnRow& r, double wide) {
-    if (r.kind == Kind::value) return text_high(r.words, 12, false, wide) + kValuesApart;
-    return text_high(r.words, 14, r.kind == Kind::out, wide) + kRowRail +
+    if (r.kind == RowKind::value) return text_high(r.words, 12, false, wide) + kValuesApart;
+    return text_high(r.words, 14, r.kind == RowKind::out, wide) + kRowRail +
            text_high(r.detail, 12, false, wide) + kRowApart;
 }
 
@@ -50,7 +50,7 @@ void hang(std::vector<ColumnRow>& rows, const ColumnRoom& room) {
     };
     const double there = room.bottom - room.top;
     double needs = full();
-    for (const Kind gives : {Kind::close, Kind::out}) {  // what is said twice goes first
+    for (const RowKind gives : {RowKind::close, RowKind::out}) {  // what is said twice goes first
         if (needs <= there) break;
         for (ColumnRow& r : rows) {
             if (r.kind == gives) r.detail.clear();
@@ -98,21 +98,21 @@ void put_lines(std::vector<ColumnRow>& rows, const std::vector<core::Judged>& go
                const std::vector<core::Judged>& open, const app::BenchState& now, const core::Figure& figure,
                const ColumnRoom& room) {
     double bottom = room.lines.bottom();
-    const auto put = [&](Kind kind, const core::Judged& first, const QString& words) {
+    const auto put = [&](RowKind kind, const core::Judged& first, const QString& words) {
         ColumnRow row{kind, first, words, {}, {}, {}};
         const double high = std::min(text_high(words, 14, false, room.lines.width() - 22) + 8, 44.0);
         row.area = {room.lines.left(), bottom - high, room.lines.width(), high};
         bottom -= high;
         rows.push_back(std::move(row));
     };
-    if (!open.empty()) put(Kind::waits, open.front(), waiting_words(open, figure));
+    if (!open.empty()) put(RowKind::waits, open.front(), waiting_words(open, figure));
     if (good.empty()) return;
     QStringList names;
     for (const core::Judged& j : good)
         names << text(now.knowledge().measure_words.of(j, now.knowledge().body, now.to_whom()));
     constexpr double kTwoLines = 1.8;  // of what two lines hold, for words are not broken
     const QFontMetrics m(text_font(14));
-    put(Kind::good, good.front(),
+    put(RowKind::good, good.front(),
         m.elidedText(QObject::tr("%1 good: %2").arg(good.size()).arg(names.join(", ")), Qt::ElideRight,
                      static_cast<int>(kTwoLines * (room.lines.width() - 26))));
 }
@@ -137,8 +137,12 @@ std::vector<ColumnRow> column_rows(const app::BenchState& now, const std::vector
         const bool stated = std::holds_alternative<core::Band>(known.schools.band(j.info().id, here));
         const bool held = j.band.has_value() || (!j.measured.value && stated);
         if (!held && !all) continue;
-        ColumnRow row{Kind::value, j,  sentence(text(known.measure_words.of(j, known.body, now.to_whom()))),
-                      {},          {}, rider.anchor(j.info())};
+        ColumnRow row{RowKind::value,
+                      j,
+                      sentence(text(known.measure_words.of(j, known.body, now.to_whom()))),
+                      {},
+                      {},
+                      rider.anchor(j.info())};
         if (all) {
             row.words += j.measured.value ? QString("   %1%2 %3")
                                                 .arg(value_text(*j.measured.value), unit_text(j.info().unit),
@@ -151,9 +155,10 @@ std::vector<ColumnRow> column_rows(const app::BenchState& now, const std::vector
             good.push_back(j);
             continue;
         } else {
-            row.kind = j.verdict == core::Verdict::outside ? Kind::out : Kind::close;
-            row.detail = row.kind == Kind::close ? QObject::tr("too close: ") + detail_of(j, now, row.words)
-                                                 : detail_of(j, now, row.words);
+            row.kind = j.verdict == core::Verdict::outside ? RowKind::out : RowKind::close;
+            row.detail = row.kind == RowKind::close
+                             ? QObject::tr("too close: ") + detail_of(j, now, row.words)
+                             : detail_of(j, now, row.words);
         }
         out.push_back(std::move(row));
     }
