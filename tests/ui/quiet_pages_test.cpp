@@ -74,6 +74,15 @@ TEST_F(QuietPages, TheListOfRidersFindsByLetters) {
     EXPECT_TRUE(head().contains("Pell Marrow"));
 }
 
+TEST_F(QuietPages, AListThatIsReadAnewKeepsARiderUnderTheKeys) {
+    add("Bram Oddleif");
+    window->show_view(ViewName::progress);
+    key(Qt::Key_R, Qt::ControlModifier);
+    app::add_rider(*yard, test::rider("Pell Marrow", 1990, "hunter", "novice"));
+    ASSERT_TRUE(wait_for([&] { return window->riders().list().model()->rowCount() == 2; }));
+    EXPECT_TRUE(window->riders().list().currentIndex().isValid());
+}
+
 TEST_F(QuietPages, ANameNobodyBearsIsSaidSo) {
     add("Bram Oddleif");
     window->show_view(ViewName::progress);

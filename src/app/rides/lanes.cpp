@@ -407,14 +407,14 @@ std::vector<Lane> lanes_of(const store::YardStore& records, const core::Knowledg
         out.push_back(std::move(lane));
     }
     draw_trends(out, knowledge.body);
+    const auto card = records.people.rider(rider);
+    const core::ToWhom to{card ? card->height_cm : std::nullopt, false};
     for (Lane& lane : out) {
         // Missing practice explains a lane that stands still.
         const bool planned =
             plan && plan->given && plan->correction && plan->correction->id == lane.correction.id;
-        tell_story(
-            lane, ridden, planned ? QString::fromStdString(plan->given->stalled) : QString(),
-            QString::fromStdString(today), knowledge,
-            {records.people.rider(rider) ? records.people.rider(rider)->height_cm : std::nullopt, false});
+        tell_story(lane, ridden, planned ? QString::fromStdString(plan->given->stalled) : QString(),
+                   QString::fromStdString(today), knowledge, to);
     }
     return out;
 }

@@ -156,11 +156,11 @@ std::optional<std::size_t> LanePainter::nearest(QPointF to) const {
 }
 
 void LanePainter::paint(QPainter& p) const {
+    paint_limits(p);  // in the margin beside the plot
     p.save();
     p.setClipRect(plot_.adjusted(-2, 0, 2, 0));
     paint_ground(p);
     paint_band(p);
-    paint_limits(p);
     paint_trend(p);
     paint_below(p);
     paint_entries(p);

@@ -308,17 +308,21 @@ void FindingsPanel::refresh() {
     const bool strides = std::ranges::any_of(rows, [](const auto* r) { return r->found.strides > 0; });
     const core::RideData ride = strides ? now_.review().gathered(std::nullopt) : core::RideData{};
     const std::size_t shown = strong_of(rows);
+    std::size_t folded = 0;
     for (std::size_t i = 0; i < rows.size(); ++i) {
         const app::FindingRow* row = rows[i];
         const QString key = QString::fromStdString(row->key());
         const bool current = key == current_;
         // A finding that is about safety is never folded away.
-        if (i >= shown && row->found.group() != core::AttentionGroup::safety) continue;
+        if (i >= shown && row->found.group() != core::AttentionGroup::safety) {
+            ++folded;
+            continue;
+        }
         const QString html = words_of(*row, current);
         const QString says = QString("%1\n%2\n%3").arg(key, html).arg(static_cast<int>(row->decision));
         show_rail(*lines_->add(says, [&] { return row_for(*row, current, html); }), *row, ride);
     }
-    if (shown < rows.size()) add_fold(rows.size() - shown);
+    if (folded > 0) add_fold(folded);
     for (const store::Remark& r : now_.review().remarks()) {
         lines_->add(QString("remark %1 %2").arg(r.id.value).arg(text(r.words)), [&] { return row_for(r); });
     }

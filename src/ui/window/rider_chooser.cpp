@@ -64,6 +64,11 @@ RiderChooser::RiderChooser(app::Yard& yard, QWidget* parent) : QWidget(parent), 
         nothing_->setVisible(found_.rowCount() == 0);
     });
     connect(list_, &QListView::clicked, this, &RiderChooser::take);
+    // The riders are read anew while it is open: something stands under the keys all the same.
+    connect(&found_, &QAbstractItemModel::modelReset, this, [this] {
+        list_->setCurrentIndex(found_.index(0, 0));
+        nothing_->setVisible(found_.rowCount() == 0);
+    });
 }
 
 void RiderChooser::open(store::RiderId now, bool on_bench) {
