@@ -162,6 +162,20 @@ TEST_F(QuietPages, TheNumbersAreBehindOneKey) {
     EXPECT_TRUE(numbers());
 }
 
+TEST_F(QuietPages, BeforeASchoolIsSaidAmountsAreWordsToo) {
+    const auto clip = test::simulated_clip(test::faulty_plan(), "window");
+    bring_in(clip);
+    step_to(10);
+    app::set_travel(bench().review(), core::Travel::right);
+    const core::Figure truth = test::true_figure(clip, 10);
+    while (bench().marking().asked()) bench().marking().place(truth[*bench().marking().asked()].at, 1);
+    static const QRegularExpression percent("[0-9]\\s*%");
+    const QStringList all = painted();
+    EXPECT_FALSE(std::ranges::any_of(all, [](const QString& s) { return s.contains(percent); }));
+    EXPECT_TRUE(std::ranges::any_of(all, [](const QString& s) { return s.contains("Trunk lean   "); }))
+        << "the values are there all the same";
+}
+
 TEST_F(QuietPages, TheColumnSaysWhatIsGoodInOneLine) {
     bring_in_ridden();
     mark_from_truth(10);

@@ -105,8 +105,7 @@ std::vector<ColumnRow> Column::rows() const {
     room.top = kColumnHead;
     room.bottom = drawn.bottom();
     room.lines = {14, drawn.bottom() + 4, width() - 28.0, kColumnLines - 4};
-    // Before school, gait and seat are said no measure has a band: then all are shown.
-    return column_rows(now_, judged_, figure_, rider, room, all_ || now_.review().setting().school.empty());
+    return column_rows(now_, judged_, figure_, rider, room, all_);
 }
 
 /// A line at the foot: a tick before what is good, a ring before what is waited for.

@@ -128,22 +128,23 @@ std::optional<core::Landmark> missing_joint(const core::Judged& j, const core::F
 
 std::vector<ColumnRow> column_rows(const app::BenchState& now, const std::vector<core::Judged>& judged,
                                    const core::Figure& figure, const RiderDrawing& rider,
-                                   const ColumnRoom& room, bool all) {
+                                   const ColumnRoom& room, bool numbers) {
     std::vector<ColumnRow> out;
     std::vector<core::Judged> good, open;
     const core::Knowledge& known = now.knowledge();
     const core::Setting here = now.review().setting();
+    const bool unjudged = here.school.empty();  // no measure has a band then
     for (const core::Judged& j : judged) {
         const bool stated = std::holds_alternative<core::Band>(known.schools.band(j.info().id, here));
         const bool held = j.band.has_value() || (!j.measured.value && stated);
-        if (!held && !all) continue;
+        if (!held && !numbers && !unjudged) continue;
         ColumnRow row{RowKind::value,
                       j,
                       sentence(text(known.measure_words.of(j, known.body, now.to_whom()))),
                       {},
                       {},
                       rider.anchor(j.info())};
-        if (all) {
+        if (numbers) {
             row.words += j.measured.value ? QString("   %1%2 %3")
                                                 .arg(value_text(*j.measured.value), unit_text(j.info().unit),
                                                      error_text(j.measured.sd))
@@ -151,6 +152,8 @@ std::vector<ColumnRow> column_rows(const app::BenchState& now, const std::vector
         } else if (!j.measured.value) {
             open.push_back(j);
             continue;
+        } else if (unjudged) {
+            row.words += "   " + amount_words(j, now.amounts());
         } else if (j.verdict == core::Verdict::inside) {
             good.push_back(j);
             continue;

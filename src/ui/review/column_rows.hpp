@@ -34,11 +34,12 @@ struct ColumnRoom {
 };
 
 /// The three answers: what is out and what is too close to call, each hung on its part of the body, head to
-/// heel; then in a line each what is good and what is waited for. With `all`, and where nothing is judged yet
-/// for want of a school, every value in a line of its own, with its number.
+/// heel; then in a line each what is good and what is waited for. Where nothing is judged yet for want of a
+/// school, every value in a line of its own, with how much it is; with `numbers` also what is not judged, and
+/// all of it with its number.
 std::vector<ColumnRow> column_rows(const app::BenchState& now, const std::vector<core::Judged>& judged,
                                    const core::Figure& figure, const RiderDrawing& rider,
-                                   const ColumnRoom& room, bool all);
+                                   const ColumnRoom& room, bool numbers);
 
 /// The first joint that keeps a measure from being taken.
 std::optional<core::Landmark> missing_joint(const core::Judged& j, const core::Figure& f);

@@ -13,7 +13,8 @@
 namespace aspen::ui {
 namespace {
 
-constexpr int kChooserWide = 380, kChooserHigh = 520, kChooserLeft = 96, kChooserTop = 50;
+constexpr int kChooserWide = 380, kChooserHigh = 520, kChooserLeft = 96, kChooserTop = 50,
+              kChooserRest = 130;  // the field above the list, the words below
 
 }  // namespace
 
@@ -79,8 +80,9 @@ void RiderChooser::open(store::RiderId now, bool on_bench) {
     const int row = std::max(0, model_.row_of(now));
     list_->setCurrentIndex(found_.mapFromSource(model_.index(row, 0)));
     const int wide = std::min(scaled_px(kChooserWide), parentWidget()->width() - 24);
-    const int high =
-        std::min(scaled_px(kChooserHigh), parentWidget()->height() - scaled_px(kChooserTop) - 12);
+    const int rows = std::max(1, found_.rowCount()) * list_->sizeHintForRow(0);
+    const int high = std::min({scaled_px(kChooserHigh), rows + scaled_px(kChooserRest),
+                               parentWidget()->height() - scaled_px(kChooserTop) - 12});
     setGeometry(std::min(scaled_px(kChooserLeft), parentWidget()->width() - wide - 12),
                 scaled_px(kChooserTop), wide, high);
     show();
