@@ -268,8 +268,10 @@ void rider_from_behind(QPainter& p, const Projection& view, const Instant& now, 
         p.setBrush(looks.boots);
         p.drawPath(limb(at("knee", right), at("ankle", right), m * 0.125, m * 0.085));
         p.drawPath(limb(at("ankle", right), at("heel", right) - QPointF(0, m * 0.01), m * 0.085, m * 0.08));
-        p.setPen(QPen(QColor(0xc9, 0xc9, 0xc4), m * 0.02));
-        p.drawLine(at("iron", right) + QPointF(-m * 0.06, 0), at("iron", right) + QPointF(m * 0.06, 0));
+        if (looks.irons) {
+            p.setPen(QPen(QColor(0xc9, 0xc9, 0xc4), m * 0.02));
+            p.drawLine(at("iron", right) + QPointF(-m * 0.06, 0), at("iron", right) + QPointF(m * 0.06, 0));
+        }
         p.setPen(Qt::NoPen);
         p.setBrush(looks.jacket.darker(112));
         p.drawPath(limb(at("shoulder", right), at("elbow", right), m * 0.12, m * 0.095));

@@ -18,6 +18,8 @@ struct Looks {
     QColor jacket{0x2d, 0x4a, 0x63}, breeches{0xe6, 0xdf, 0xcf}, helmet{0x23, 0x28, 0x2c},
         boots{0x2a, 0x24, 0x20};
     QColor pad{0x35, 0x52, 0x47}, saddle{0x4a, 0x2d, 0x1b}, skin{0xdd, 0xb2, 0x8e};
+    bool irons = true, reins = true;  ///< whether stirrups and reins are drawn
+    bool near_rein = true;            ///< of the reins, the near one
     double texture = 0;  ///< folds, wear and dapples of cloth, leather and coat: 0 flat, 1 as on film
 };
 

@@ -30,7 +30,7 @@ void paint_rider_leg(QPainter& p, const Near& at, double m, const Looks& looks, 
     const QPointF hip = at("hip"), knee = at("knee"), ankle = at("ankle"), heel = at("heel"), toe = at("toe"),
                   bar = at("leather_top"), iron = at("iron");
     p.setPen(QPen(looks.saddle.darker(far ? 160 : 125), m * 0.024, Qt::SolidLine, Qt::RoundCap));
-    if (far) p.drawLine(bar, iron - QPointF(0, m * 0.05));
+    if (far && looks.irons) p.drawLine(bar, iron - QPointF(0, m * 0.05));
     p.setPen(Qt::NoPen);
     p.setBrush(shaded(hip, knee, m * 0.18, cloth));
     const auto part = [&](const QPainterPath& path, QPointF a, QPointF b, double width, unsigned seed) {
@@ -41,7 +41,7 @@ void paint_rider_leg(QPainter& p, const Near& at, double m, const Looks& looks, 
     p.setPen(Qt::NoPen);
     p.setBrush(shaded(knee, ankle, m * 0.11, boot.lighter(125)));
     part(limb(knee + (ankle - knee) * 0.06, ankle, m * 0.115, m * 0.078), knee, ankle, m * 0.1, 2);
-    if (!far) {
+    if (!far && looks.irons) {
         p.setPen(QPen(looks.saddle.darker(125), m * 0.022, Qt::SolidLine, Qt::RoundCap));
         p.drawLine(bar + (iron - bar) * 0.30, iron - QPointF(0, m * 0.06));
     }
@@ -54,6 +54,7 @@ void paint_rider_leg(QPainter& p, const Near& at, double m, const Looks& looks, 
                  (heel + toe) / 2 + up * m * 0.004},
                 true),
          heel + up * m * 0.03, toe + up * m * 0.03, m * 0.06, 3);
+    if (!looks.irons) return;
     p.setPen(QPen(QColor(0xcf, 0xcf, 0xca), m * 0.018, Qt::SolidLine, Qt::RoundCap));
     p.drawLine(iron - along * m * 0.05, iron + along * m * 0.05);
     p.drawLine(iron - along * m * 0.045, iron - QPointF(0, m * 0.10));
@@ -84,7 +85,7 @@ void paint_rider_far(QPainter& p, const Projection& view, const Instant& now, co
     const Near at(view, now, false);
     const double m = view.scale();
     p.setPen(QPen(QColor(0x2e, 0x1c, 0x12), m * 0.014));
-    p.drawLine(at("knuckle"), view.scene(now.horse.at("bit")));
+    if (looks.reins) p.drawLine(at("knuckle"), view.scene(now.horse.at("bit")));
     paint_arm(p, at, m, looks, true);
     paint_rider_leg(p, at, m, looks, view.near_side(), true);
 }
@@ -139,7 +140,7 @@ void paint_rider_near(QPainter& p, const Projection& view, const Instant& now, c
     p.drawLine(ear + top * m * 0.01, eye - look * m * 0.02 - top * m * 0.10);
     paint_rider_leg(p, at, m, looks, d, false);
     p.setPen(QPen(QColor(0x2e, 0x1c, 0x12), m * 0.016));
-    p.drawLine(at("knuckle"), view.scene(now.horse.at("bit")));
+    if (looks.reins && looks.near_rein) p.drawLine(at("knuckle"), view.scene(now.horse.at("bit")));
     paint_arm(p, at, m, looks, false);
 }
 

@@ -1,8 +1,6 @@
 // A coach's own school: copied, written in, laid beside another on one pose, and what changes in the open
 // ride.
 
-#include <QTableView>
-
 #include "app/review/first_look.hpp"
 #include "app/yard/changes.hpp"
 #include "ui/schools/schools_view.hpp"

@@ -61,6 +61,14 @@ std::string with_own_exercises(const std::string& shipped, const std::vector<Own
 
 }  // namespace
 
+std::string shipped_text(const std::string& path) {
+    take_in_resources();
+    QFile file(":/aspen/data/" + QString::fromStdString(path));
+    if (!file.open(QIODevice::ReadOnly))
+        throw core::Refused(path + ": is missing from the program; install it again");
+    return file.readAll().toStdString();
+}
+
 std::shared_ptr<const core::Knowledge> knowledge_with(const std::vector<OwnFile>& own,
                                                       const std::vector<OwnFile>& faults,
                                                       const std::vector<OwnFile>& exercises) {
@@ -69,10 +77,7 @@ std::shared_ptr<const core::Knowledge> knowledge_with(const std::vector<OwnFile>
         for (const OwnFile& one : own) {
             if (one.name == path) return std::make_unique<std::istringstream>(one.text);
         }
-        QFile file(":/aspen/data/" + QString::fromStdString(path));
-        if (!file.open(QIODevice::ReadOnly))
-            throw core::Refused(path + ": is missing from the program; install it again");
-        std::string text = file.readAll().toStdString();
+        std::string text = shipped_text(path);
         if (path == "faults.json" && !faults.empty()) text = patched(text, faults);
         if (path == "exercises.json" && !exercises.empty()) text = with_own_exercises(text, exercises);
         return std::make_unique<std::istringstream>(std::move(text));

@@ -101,11 +101,33 @@ void LessonDesk::close() {
     refresh();
 }
 
-store::HorseId LessonDesk::usual_horse(store::RiderId rider) {
+store::HorseId LessonDesk::usual_horse(store::RiderId rider) const {
     for (const store::Ride& r : yard_.records().rides.rides_of(rider)) {
         if (r.horse) return r.horse;
     }
     return {};
+}
+
+LessonDesk::RosterLine LessonDesk::roster_line(store::RiderId rider) const {
+    RosterLine out;
+    const store::YardStore& records = yard_.records();
+    if (const auto horse = records.people.horse(usual_horse(rider))) out.horse = text(horse->name);
+    QStringList words;
+    if (const QString limits = limitations_in_words(yard_, rider); !limits.isEmpty())
+        words << tr("mind the ") + limits;
+    const std::string today = yard_.today_iso();
+    for (const store::Work::Running& work : records.work.running()) {
+        if (work.rider != rider) continue;
+        const core::Exercise* exercise = yard_.knowledge().exercises.find(work.exercise);
+        const core::Fault* fault = yard_.knowledge().faults.find(work.fault);
+        if (exercise)
+            out.task = text(exercise->name);
+        else if (fault)
+            out.task = text(fault->name);
+        if (!work.until.empty() && work.until < today) words << tr("its time is over: look again");
+    }
+    out.word = words.join(QString::fromUtf8(" · "));
+    return out;
 }
 
 store::RideId LessonDesk::ride_for(store::YardStore& records, store::RiderId rider, store::HorseId horse) {

@@ -59,6 +59,13 @@ class LessonDesk : public QObject {
     bool own_order_left() const { return own_order_left_; }
     void close();
 
+    /// What is read of a rider before the lesson: the horse ridden last, the task in work, and what needs a
+    /// word first ("" where nothing does).
+    struct RosterLine {
+        QString horse, task, word;
+    };
+    RosterLine roster_line(store::RiderId rider) const;
+
     // Who rides whom.
     QString add_rider(store::RiderId rider);
     void set_horse(int rider, store::HorseId horse);
@@ -112,7 +119,7 @@ class LessonDesk : public QObject {
     void change_place(int rider, const QString& what, const std::function<void(store::LessonPlace&)>& change);
     void change_lesson(const QString& what, const std::function<void(store::Lesson&)>& change);
     store::RideId ride_for(store::YardStore& records, store::RiderId rider, store::HorseId horse);
-    store::HorseId usual_horse(store::RiderId rider);
+    store::HorseId usual_horse(store::RiderId rider) const;
     Yard& yard_;
     OnceLater later_;
     std::function<QDateTime()> clock_;

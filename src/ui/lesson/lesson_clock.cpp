@@ -2,7 +2,7 @@
 
 #include <QPainter>
 
-#include "ui/shared/theme.hpp"
+#include "ui/lesson/ring.hpp"
 #include "ui/shared/widgets.hpp"
 
 namespace aspen::ui {
@@ -46,7 +46,7 @@ LessonClock::LessonClock(app::LessonDesk& desk, QWidget* parent) : QWidget(paren
     setAccessibleName(tr("The lesson's clock"));
 }
 
-QSize LessonClock::sizeHint() const { return {800, scaled_px(132)}; }
+QSize LessonClock::sizeHint() const { return {800, scaled_px(142)}; }
 
 void LessonClock::paintEvent(QPaintEvent*) {
     QPainter p(this);
@@ -54,57 +54,61 @@ void LessonClock::paintEvent(QPaintEvent*) {
     const Theme& t = theme();
     const core::Block* now = desk_.block();
     const core::Block* next = desk_.block(1);
-    const int left = desk_.seconds_left();
     QFont large = text_font(26, true);
-    large.setPixelSize(scaled_px(26) * 2);
+    large.setPixelSize(scaled_px(26) * 5 / 2);
     p.setFont(large);
     // Past its end a block counts on: nobody is hurried.
-    p.setPen(desk_.state() == app::LessonDesk::State::running ? t.ink : t.quiet);
+    p.setPen(desk_.state() == app::LessonDesk::State::running ? t.ink : ring_quiet());
     const bool over = desk_.state() == app::LessonDesk::State::ended;
-    const QString clock = now && !over ? clock_of(left) : clock_of(desk_.seconds_ridden());
+    const QString clock = clock_of(now && !over ? desk_.seconds_left() : desk_.seconds_ridden());
     const int clock_w =
-        std::max(scaled_px(170), QFontMetrics(large).horizontalAdvance(clock) + scaled_px(20));
-    p.drawText(QRect(0, 0, clock_w, scaled_px(64)), Qt::AlignLeft | Qt::AlignVCenter, clock);
-    p.setFont(text_font(12));
-    p.setPen(t.quiet);
-    p.drawText(QRect(0, scaled_px(62), clock_w + scaled_px(60), scaled_px(18)),
+        std::max(scaled_px(200), QFontMetrics(large).horizontalAdvance(clock) + scaled_px(20));
+    p.drawText(QRect(0, 0, clock_w, scaled_px(72)), Qt::AlignLeft | Qt::AlignVCenter, clock);
+    p.setFont(text_font(14));
+    p.setPen(ring_quiet());
+    p.drawText(QRect(0, scaled_px(76), clock_w + scaled_px(60), scaled_px(22)),
                Qt::AlignLeft | Qt::AlignVCenter, below_the_clock(desk_));
-    const int x = clock_w + scaled_px(12), next_w = scaled_px(300), w = width() - x - next_w - scaled_px(24);
-    if (now) {
-        p.setPen(t.ink);
-        QFont words = heading_font(26);
-        p.setFont(words);
-        p.drawText(QRect(x, 0, w, scaled_px(36)), Qt::AlignLeft | Qt::AlignVCenter,
-                   QFontMetrics(words).elidedText(sentence(spoken_block(*now)), Qt::ElideRight, w));
-        p.setFont(text_font(18));
-        p.drawText(QRect(x, scaled_px(36), w, scaled_px(24)), Qt::AlignLeft | Qt::AlignVCenter,
-                   QFontMetrics(p.font()).elidedText(text(now->words), Qt::ElideRight, w));
-        if (const QString cue = app::cue_of(desk_.yard().knowledge(), *now); !cue.isEmpty()) {
-            p.setPen(t.quiet);
-            p.drawText(
-                QRect(x, scaled_px(60), w, scaled_px(24)), Qt::AlignLeft | Qt::AlignVCenter,
-                QFontMetrics(p.font()).elidedText(QString::fromUtf8("“%1”").arg(cue), Qt::ElideRight, w));
-        }
-    }
+    const int next_w = std::min(scaled_px(300), width() / 4), x = clock_w + scaled_px(12);
+    const QRect middle(x, 0, width() - x - next_w - scaled_px(24), scaled_px(104));
+    if (now) paint_block(p, *now, middle);
     if (next) {
-        const QRect area(width() - next_w, scaled_px(4), next_w, scaled_px(76));
-        p.setPen(t.quiet);
-        p.setFont(text_font(12));
+        const QRect area(width() - next_w, scaled_px(2), next_w, scaled_px(100));
+        p.setPen(ring_quiet());
+        p.setFont(text_font(14));
         p.drawText(area, Qt::AlignLeft | Qt::AlignTop, tr("then, for %1").arg(clock_of(next->seconds)));
         p.setPen(t.ink);
         p.setFont(text_font(18));
-        p.drawText(area.adjusted(0, scaled_px(18), 0, 0), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap,
-                   sentence(spoken_block(*next)) + "\n" +
-                       QFontMetrics(p.font()).elidedText(text(next->words), Qt::ElideRight, next_w));
+        p.drawText(area.adjusted(0, scaled_px(22), 0, 0), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap,
+                   sentence(spoken_block(*next)) + "\n" + text(next->words));
     }
     paint_session(p);
+}
+
+/// What is ridden now, in words that are read from two metres.
+void LessonClock::paint_block(QPainter& p, const core::Block& now, const QRect& area) const {
+    QFont words = ring_heading(26);
+    const QString block = sentence(spoken_block(now));
+    if (QFontMetrics(words).horizontalAdvance(block) > area.width()) words = ring_heading(18);
+    p.setFont(words);
+    p.setPen(theme().ink);
+    p.drawText(QRect(area.left(), 0, area.width(), scaled_px(44)), Qt::AlignLeft | Qt::AlignVCenter,
+               QFontMetrics(words).elidedText(block, Qt::ElideRight, area.width()));
+    const auto line = [&](int y, const QString& said) {
+        p.setFont(ring_font(14));
+        p.drawText(QRect(area.left(), y, area.width(), scaled_px(28)), Qt::AlignLeft | Qt::AlignVCenter,
+                   QFontMetrics(p.font()).elidedText(said, Qt::ElideRight, area.width()));
+    };
+    line(scaled_px(44), text(now.words));
+    p.setPen(ring_quiet());
+    if (const QString cue = app::cue_of(desk_.yard().knowledge(), now); !cue.isEmpty())
+        line(scaled_px(74), QString::fromUtf8("“%1”").arg(cue));
 }
 
 /// The whole session along the time.
 void LessonClock::paint_session(QPainter& p) const {
     const Theme& t = theme();
     const int total = std::max(1, desk_.session().seconds());
-    const double y = height() - scaled_px(34), h = scaled_px(26);
+    const double y = height() - scaled_px(34), h = scaled_px(28);
     int before = 0, n = 0;
     for (const core::Block& b : desk_.session().blocks) {
         const double bx = before * static_cast<double>(width()) / total;

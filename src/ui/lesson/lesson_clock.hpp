@@ -18,6 +18,7 @@ class LessonClock : public QWidget {
     void paintEvent(QPaintEvent*) override;
 
   private:
+    void paint_block(QPainter& p, const core::Block& now, const QRect& area) const;
     void paint_session(QPainter& p) const;
     app::LessonDesk& desk_;
 };

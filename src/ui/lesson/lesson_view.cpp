@@ -8,6 +8,7 @@
 #include "core/reading/refused.hpp"
 #include "ui/lesson/lesson_clock.hpp"
 #include "ui/lesson/replay_panel.hpp"
+#include "ui/lesson/roster_delegate.hpp"
 #include "ui/prescribe/session_view.hpp"
 #include "ui/shared/theme.hpp"
 #include "ui/shared/widgets.hpp"
@@ -104,8 +105,13 @@ void LessonView::build_roster() {
     roster_ = new QListView(this);
     roster_->setModel(&model_);
     roster_->setSelectionMode(QAbstractItemView::MultiSelection);
-    roster_->setStyleSheet(
-        QString("QListView { font-family: Vollkorn; font-size: %1px; }").arg(scaled_px(26)));
+    tile_painter_ = new RosterDelegate(desk_, this);
+    roster_->setItemDelegate(tile_painter_);
+    roster_->setViewMode(QListView::IconMode);
+    roster_->setMovement(QListView::Static);
+    roster_->setResizeMode(QListView::Adjust);
+    roster_->setUniformItemSizes(true);
+    roster_->setMouseTracking(true);
     roster_->setAccessibleName(tr("Riders of the lesson"));
     roster_->installEventFilter(this);
     box->addWidget(roster_, 1);
@@ -181,6 +187,7 @@ void LessonView::open() {
 
 void LessonView::prepare(store::RiderId rider) {
     desk_.close();
+    tile_painter_->forget();
     roster_->selectionModel()->clear();
     const int row = rider ? model_.row_of(rider) : -1;
     if (row >= 0) roster_->selectionModel()->select(model_.index(row, 0), QItemSelectionModel::Select);

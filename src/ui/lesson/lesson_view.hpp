@@ -21,6 +21,7 @@ namespace aspen::ui {
 
 class LessonClock;
 class ReplayPanel;
+class RosterDelegate;
 class SessionView;
 
 /// The lesson at the ring, large, by keys and touch: every rider has a column of the keyboard. Space starts
@@ -84,6 +85,7 @@ class LessonView : public View {
     QWidget *roster_page_, *ring_page_, *side_, *sheet_;
     ReplayPanel* replay_;
     QListView* roster_;
+    RosterDelegate* tile_painter_;
     QLabel *roster_words_, *title_, *word_for_, *phrases_, *sheet_words_;
     QPushButton* begin_;
     LessonClock* clock_;

@@ -3,7 +3,6 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
-#include <QPlainTextEdit>
 #include <QPushButton>
 #include <QVBoxLayout>
 #include <QWidget>
@@ -11,12 +10,16 @@
 
 #include "app/yard/yard.hpp"
 
+#include "ui/prescribe/book_line.hpp"
+#include "ui/prescribe/ladder_view.hpp"
+#include "ui/prescribe/plate_view.hpp"
 #include "ui/shared/view.hpp"
 
 namespace aspen::ui {
 
-/// All exercises: what each says, changed in place, copied, hidden, or as it ships again. What does not fit
-/// is said in one line under the field, and nothing is changed.
+/// The book of exercises: each a page with its plate, what it is for, its pictures in words, its ladder, who
+/// must be there and when to stop. A line is changed where it stands; what does not fit is said in one line
+/// under the page, and nothing is changed.
 class ExercisesView : public View {
     Q_OBJECT
   public:
@@ -34,29 +37,43 @@ class ExercisesView : public View {
     void as_it_ships();
     QLineEdit& search() { return *search_; }
     QListWidget& list() { return *list_; }
+    /// The line of a field, to be changed in place.
+    BookLine& line(const QString& field) { return *lines_.at(field); }
+    LadderView& ladder() { return *ladder_; }
+    /// The line in which the rung under the hand is written.
+    BookLine& rung_line() { return *rung_; }
+    /// Begins to write a field that says nothing yet, or one of the lines that stand.
+    void begin(const QString& field);
 
   signals:
     void closed();
     void wants_schools();
 
   protected:
-    bool eventFilter(QObject* watched, QEvent* e) override;
     void keyPressEvent(QKeyEvent*) override;
+    void resizeEvent(QResizeEvent*) override;
 
   private:
-    QWidget* build_fields();
+    QWidget* build_page();
+    void build_reading(QVBoxLayout& page);
+    BookLine* add_line(const QString& field, bool margin, const QFont& font);
     void build_verbs(QVBoxLayout& page);
     void refill();
-    void fill_fields();
+    void fill_page();
+    void fill_more();
+    void begin_rung(int rung);
+    void write_rung(const QString& text);
     app::Yard& yard_;
     QLineEdit* search_;
     QListWidget* list_;
-    QLabel *heading_, *state_, *trouble_;
+    QLabel *state_, *trouble_, *none_, *more_, *stop_;
+    PlateView* plate_;
+    LadderView* ladder_;
+    BookLine* rung_;
     QPushButton *copy_, *hide_, *ships_, *back_;
-    QPlainTextEdit* ladder_ = nullptr;
-    std::map<QString, QLineEdit*> lines_;
+    std::map<QString, BookLine*> lines_;
     std::string shown_;
-    bool filling_ = false;
+    int writing_rung_ = -1;
 };
 
 }  // namespace aspen::ui

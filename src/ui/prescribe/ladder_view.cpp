@@ -1,6 +1,7 @@
 #include "ui/prescribe/ladder_view.hpp"
 
 #include <QKeyEvent>
+#include <QMouseEvent>
 #include <QPainter>
 
 #include "ui/shared/theme.hpp"
@@ -83,9 +84,10 @@ void LadderView::paint_rung(QPainter& p, int row) const {
     p.setFont(font);
     const QString first = QString::number(row + 1) + "  " + text(r.words);
     QString under;
+    if (standing_ < 0 && !done_) under = text(core::spoken(r));
     if (here) under = text(core::spoken(r)) + tr("; a good ride: ") + text(core::good_ride(r));
     if (waits) under = tr("waits: ") + waits_[row];
-    p.setPen(here || climbed ? t.ink : t.quiet);
+    p.setPen(here || climbed || standing_ < 0 ? t.ink : t.quiet);
     if (under.isEmpty() || area.height() < scaled_px(32)) {
         p.drawText(words, Qt::AlignVCenter | Qt::AlignLeft | Qt::TextWordWrap,
                    QFontMetrics(font).elidedText(first, Qt::ElideRight, static_cast<int>(words.width())));
@@ -118,6 +120,15 @@ void LadderView::paintEvent(QPaintEvent*) {
 
 void LadderView::keyPressEvent(QKeyEvent* e) {
     if (!take_row_key(*this, *e)) QWidget::keyPressEvent(e);
+}
+
+void LadderView::mousePressEvent(QMouseEvent* e) {
+    for (int row = 0; row < row_count(); ++row) {
+        if (!row_area(row).contains(e->position().toPoint())) continue;
+        set_current_row(row);
+        return row_pressed(row);
+    }
+    QWidget::mousePressEvent(e);
 }
 
 }  // namespace aspen::ui

@@ -29,6 +29,7 @@ class LadderView : public QWidget, public PaintedRows {
   protected:
     void paintEvent(QPaintEvent*) override;
     void keyPressEvent(QKeyEvent*) override;
+    void mousePressEvent(QMouseEvent*) override;
 
   private:
     void paint_rung(QPainter& p, int row) const;

@@ -19,6 +19,7 @@ class BandTable : public QAbstractTableModel {
 
     /// The row of a measure; -1 where the table has none.
     int row_of(std::string_view measure) const;
+    const core::MeasureInfo& measure(int row) const { return *rows_[static_cast<std::size_t>(row)].info; }
     int rowCount(const QModelIndex& parent = {}) const override;
     int columnCount(const QModelIndex& parent = {}) const override;
     QVariant data(const QModelIndex& index, int role) const override;

@@ -6,15 +6,13 @@
 
 #include <QCoreApplication>
 #include <QHBoxLayout>
-#include <QHeaderView>
-#include <QPainter>
+#include <QRegularExpression>
 #include <algorithm>
 #include <set>
 
 #include "app/yard/changes.hpp"
 #include "app/yard/own_knowledge.hpp"
 #include "core/reading/refused.hpp"
-#include "ui/shared/rider_drawing.hpp"
 #include "ui/shared/theme.hpp"
 #include "ui/shared/widgets.hpp"
 
@@ -38,130 +36,34 @@ constexpr Where kWhere[] = {
     {core::Seat::two_point, core::Gait::jump, "top", QT_TRANSLATE_NOOP("where", "Fence, top")},
     {core::Seat::two_point, core::Gait::jump, "landing", QT_TRANSLATE_NOOP("where", "Fence, landing")}};
 
+QString with_minus(QString words) {
+    static const QRegularExpression below("-(?=\\d)");
+    return words.replace(below, QString::fromUtf8("−"));
+}
+
 }  // namespace
-
-/// One pose under one school: the open moment's, else a quiet rider with the school's ranges.
-class SchoolsView::Pose : public QWidget {
-  public:
-    Pose(const app::BenchState& now, QWidget* parent) : QWidget(parent), now_(now) { setMinimumHeight(260); }
-    void show(const core::Setting& setting) {
-        setting_ = setting;
-        update();
-    }
-
-  protected:
-    void paintEvent(QPaintEvent*) override {
-        QPainter p(this);
-        p.setRenderHint(QPainter::Antialiasing);
-        const core::Knowledge& known = now_.knowledge();
-        core::Figure figure = now_.is_open() ? now_.marking().figure() : core::Figure{};
-        const bool marked = figure.marked() >= core::kFewestJoints;
-        if (!marked) figure = {};
-        if (figure.travel == core::Travel::unknown) figure.travel = core::Travel::right;
-        std::vector<core::Judged> judged;
-        if (marked) {
-            judged = core::judge(figure, setting_, known.body, known.schools);
-        } else {
-            for (const core::MeasureInfo& info : core::measures_of(core::View::side)) {
-                core::Judged j;
-                j.measured.info = &info;
-                const auto band = known.schools.band(info.id, setting_);
-                if (const auto* b = std::get_if<core::Band>(&band)) j.band = *b;
-                judged.push_back(std::move(j));
-            }
-        }
-        const core::School* school = known.schools.find(setting_.school);
-        p.setFont(heading_font(18));
-        p.setPen(theme().ink);
-        p.drawText(QRectF(0, 0, width(), 28), Qt::AlignCenter, school ? text(school->name) : QString());
-        RiderDrawing(figure, judged, QRectF(12, 34, width() - 24, height() - 40)).paint(p);
-    }
-
-  private:
-    const app::BenchState now_;
-    core::Setting setting_;
-};
 
 SchoolsView::SchoolsView(app::Bench& bench, QWidget* parent)
     : View(parent), yard_(bench.yard()), now_(bench.state()), table_(bench.yard()) {
     setObjectName("ground");
-    auto* all = new QVBoxLayout(this);
-    all->setContentsMargins(24, 12, 24, 16);
-    all->setSpacing(8);
-    auto* top = new QHBoxLayout;
-    top->setSpacing(8);
-    const auto combo = [&](const QString& name) {
-        auto* c = new QComboBox(this);
-        c->setAccessibleName(name);
-        top->addWidget(c);
-        return c;
-    };
-    top->addWidget(shelf_words(*this, 0, [this] { emit wants_exercises(); }));
-    top->addSpacing(16);
-    school_ = combo(tr("School"));
-    where_ = combo(tr("Seat and phase"));
-    for (const Where& w : kWhere) where_->addItem(QCoreApplication::translate("where", w.words));
-    top->addSpacing(16);
-    top->addWidget(quiet_label(tr("beside"), this));
-    beside_ = combo(tr("The school beside it"));
-    top->addStretch(1);
-    copy_ = verb_button(tr("Copy it as my own"), "", this, true);
-    remove_ = verb_button(tr("Take mine away"), "", this);
-    top->addWidget(remove_);
-    top->addWidget(copy_);
-    all->addLayout(top);
-    about_ = quiet_label("", this);
-    all->addWidget(about_);
-    auto* middle = new QHBoxLayout;
-    middle->setSpacing(24);
-    rows_ = new QTableView(this);
-    rows_->setModel(&table_);
-    rows_->setAccessibleName(tr("Bands"));
-    rows_->verticalHeader()->hide();
-    rows_->verticalHeader()->setDefaultSectionSize(28);
-    rows_->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
-    rows_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
-    rows_->horizontalHeader()->setMinimumSectionSize(72);
-    rows_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
-    rows_->horizontalHeader()->setFont(text_font(12));
-    rows_->setShowGrid(false);
-    rows_->setAlternatingRowColors(true);
-    rows_->setFrameShape(QFrame::NoFrame);
-    rows_->setFont(text_font(14));
-    middle->addWidget(rows_, 5);
-    auto* side = new QVBoxLayout;
-    auto* poses = new QHBoxLayout;
-    left_ = new Pose(now_, this);
-    right_ = new Pose(now_, this);
-    poses->addWidget(left_);
-    poses->addWidget(right_);
-    side->addLayout(poses, 1);
-    side->addWidget(heading_label(tr("The open ride"), this));
-    change_ = text_label("", this);
-    change_->setWordWrap(true);
-    side->addWidget(change_);
-    middle->addLayout(side, 5);
-    all->addLayout(middle, 1);
-    for (QComboBox* c : {school_, beside_, where_})
-        connect(c, &QComboBox::currentIndexChanged, this, [this] {
+    auto* all = new QHBoxLayout(this);
+    all->setContentsMargins(20, 14, 20, 12);
+    all->setSpacing(24);
+    all->addWidget(build_shelf());
+    all->addWidget(build_page(), 11);
+    all->addWidget(build_beside(), 6);
+    for (QListWidget* list : {school_, where_})
+        connect(list, &QListWidget::currentRowChanged, this, [this] {
             if (!filling_) refresh();
         });
+    connect(beside_, &QComboBox::currentIndexChanged, this, [this] {
+        if (!filling_) refresh();
+    });
     connect(copy_, &QPushButton::clicked, this, &SchoolsView::copy);
-    connect(remove_, &QPushButton::clicked, this, [this] {
-        const std::string id = school_->currentData().toString().toStdString();
-        // A school that something is still judged by cannot go: there would be no band to look up.
-        const store::YardStore& records = yard_.records();
-        const bool ridden = std::ranges::any_of(records.rides.all_rides(),
-                                                [&](const auto& r) { return r.ride.school == id; });
-        const bool usual =
-            std::ranges::any_of(records.people.riders(), [&](const auto& r) { return r.school == id; });
-        const bool inherited = std::ranges::any_of(
-            yard_.knowledge().schools.all(), [&](const core::School& other) { return other.inherits == id; });
-        if (ridden || usual || inherited)
-            return emit say(
-                tr("Rides, riders or another school still go by it; give them another school first."));
-        app::remove_own_school(yard_, id);
-        emit say(tr("Taken away; [undo] brings it back."));
+    connect(remove_, &QPushButton::clicked, this, &SchoolsView::take_away);
+    connect(rows_, &BandPage::wants_copy, this, [this] {
+        emit say(tr("This school ships with the program: copy it as your own, and its numbers can be written."));
+        copy_->setFocus();
     });
     connect(&table_, &BandTable::say, this, &SchoolsView::say);
     connect(&yard_, &app::Yard::knowledge_changed, this, &SchoolsView::refill);
@@ -171,15 +73,114 @@ SchoolsView::SchoolsView(app::Bench& bench, QWidget* parent)
     refill();
 }
 
+/// Which school, and for which seat.
+QWidget* SchoolsView::build_shelf() {
+    auto* shelf = new QWidget(this);
+    auto* box = new QVBoxLayout(shelf);
+    box->setContentsMargins(0, 0, 0, 0);
+    box->setSpacing(8);
+    box->addWidget(shelf_words(*this, 0, [this] { emit wants_exercises(); }));
+    const auto list = [&](const QString& name) {
+        auto* l = new QListWidget(this);
+        l->setAccessibleName(name);
+        l->setFrameShape(QFrame::NoFrame);
+        l->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+        return l;
+    };
+    school_ = list(tr("School"));
+    box->addWidget(school_, 2);
+    box->addWidget(text_label(tr("Seat"), this, 14, true));
+    where_ = list(tr("Seat and phase"));
+    for (const Where& w : kWhere) where_->addItem(QCoreApplication::translate("where", w.words));
+    where_->setCurrentRow(0);
+    box->addWidget(where_, 3);
+    return shelf;
+}
+
+QWidget* SchoolsView::build_page() {
+    auto* page = new QWidget(this);
+    auto* box = new QVBoxLayout(page);
+    box->setContentsMargins(0, 0, 0, 0);
+    box->setSpacing(4);
+    name_ = heading_label({}, this, 26);
+    about_ = text_label({}, this, 14);
+    box->addWidget(name_);
+    box->addWidget(about_);
+    rows_ = new BandPage(table_, this);
+    box->addWidget(scrolled(rows_, this), 1);
+    auto* verbs = new QHBoxLayout;
+    copy_ = verb_button(tr("Copy it as my own"), "", this, true);
+    remove_ = verb_button(tr("Take mine away"), "", this);
+    verbs->addWidget(copy_);
+    verbs->addWidget(remove_);
+    verbs->addStretch(1);
+    box->addLayout(verbs);
+    return page;
+}
+
+/// Another school beside it, and what the difference means.
+QWidget* SchoolsView::build_beside() {
+    auto* inside = new QWidget;
+    auto* box = new QVBoxLayout(inside);
+    box->setContentsMargins(0, 0, 4, 0);
+    box->setSpacing(8);
+    auto* top = new QHBoxLayout;
+    beside_words_ = text_label(tr("Beside it"), this, 14, true);
+    top->addWidget(beside_words_);
+    beside_ = new QComboBox(this);
+    beside_->setAccessibleName(tr("The school beside it"));
+    top->addWidget(beside_, 1);
+    box->addLayout(top);
+    change_ = text_label({}, this);
+    box->addWidget(change_);
+    why_ = quiet_label({}, this);
+    box->addWidget(why_);
+    box->addStretch(1);
+    return scrolled(inside, this);
+}
+
+void SchoolsView::resizeEvent(QResizeEvent* e) {
+    QWidget::resizeEvent(e);
+    const int wide = std::clamp(width() * 15 / 100, scaled_px(150), scaled_px(240));
+    school_->setFixedWidth(wide);
+    where_->setFixedWidth(wide);
+}
+
+void SchoolsView::take_away() {
+    const std::string id = school();
+    // A school that something is still judged by cannot go: there would be no band to look up.
+    const store::YardStore& records = yard_.records();
+    const bool ridden =
+        std::ranges::any_of(records.rides.all_rides(), [&](const auto& r) { return r.ride.school == id; });
+    const bool usual =
+        std::ranges::any_of(records.people.riders(), [&](const auto& r) { return r.school == id; });
+    const bool inherited = std::ranges::any_of(
+        yard_.knowledge().schools.all(), [&](const core::School& other) { return other.inherits == id; });
+    if (ridden || usual || inherited)
+        return emit say(
+            tr("Rides, riders or another school still go by it; give them another school first."));
+    app::remove_own_school(yard_, id);
+    emit say(tr("Taken away; [undo] brings it back."));
+}
+
+std::string SchoolsView::school() const {
+    const QListWidgetItem* item = school_->currentItem();
+    return item ? item->data(Qt::UserRole).toString().toStdString() : std::string();
+}
+
 void SchoolsView::refill() {
     filling_ = true;
-    const QString was = school_->currentData().toString(), beside = beside_->currentData().toString();
-    for (QComboBox* c : {school_, beside_}) {
-        c->clear();
-        for (const core::School& s : yard_.knowledge().schools.all()) c->addItem(text(s.name), text(s.id));
+    const std::string was = school();
+    const QString beside = beside_->currentData().toString();
+    school_->clear();
+    beside_->clear();
+    for (const core::School& s : yard_.knowledge().schools.all()) {
+        auto* item = new QListWidgetItem(text(s.name), school_);
+        item->setData(Qt::UserRole, text(s.id));
+        beside_->addItem(text(s.name), text(s.id));
     }
     filling_ = false;
-    choose(was.toStdString(), beside.toStdString());
+    choose(was, beside.toStdString());
 }
 
 void SchoolsView::show_school(const std::string& id) {
@@ -188,8 +189,12 @@ void SchoolsView::show_school(const std::string& id) {
 
 void SchoolsView::choose(const std::string& school, const std::string& beside) {
     filling_ = true;
-    const int first = school_->findData(text(school)), second = beside_->findData(text(beside));
-    school_->setCurrentIndex(std::max(0, first));
+    int first = 0;
+    for (int i = 0; i < school_->count(); ++i) {
+        if (school_->item(i)->data(Qt::UserRole).toString() == text(school)) first = i;
+    }
+    const int second = beside_->findData(text(beside));
+    school_->setCurrentRow(first);
     beside_->setCurrentIndex(second >= 0 ? second : std::min(1, beside_->count() - 1));
     filling_ = false;
     refresh();
@@ -204,7 +209,7 @@ void SchoolsView::open() {
         const bool jump = w.gait == core::Gait::jump;
         if (jump == (s.gait == core::Gait::jump) && (jump || w.seat == s.seat) &&
             (*w.phase == 0 || w.phase == s.phase || s.phase.empty())) {
-            where_->setCurrentIndex(i);
+            where_->setCurrentRow(i);
             break;
         }
     }
@@ -213,9 +218,9 @@ void SchoolsView::open() {
 }
 
 core::Setting SchoolsView::setting() const {
-    const Where& w = kWhere[std::max(0, where_->currentIndex())];
+    const Where& w = kWhere[std::max(0, where_->currentRow())];
     core::Setting s;
-    s.school = school_->currentData().toString().toStdString();
+    s.school = school();
     s.seat = w.seat;
     s.gait = w.gait;
     s.phase = w.phase;
@@ -227,21 +232,26 @@ void SchoolsView::refresh() {
     if (here.school.empty()) return;
     const std::string other = beside_->currentData().toString().toStdString();
     table_.show(here, other);
-    left_->show(here);
-    here.school = other;
-    right_->show(here);
-    const core::School* school = yard_.knowledge().schools.find(setting().school);
-    if (!school) return;
-    remove_->setVisible(is_own(*school));
-    QStringList differs{text(school->about)};
-    for (const core::School::Difference& d : school->differs)
-        differs << tr("%1: %2").arg(sentence(text(d.on)), text(d.why));
-    for (const core::School::Difference& d : school->disputed)
-        differs << tr("Coaches disagree on %1: %2").arg(text(d.on), text(d.why));
-    if (is_own(*school))
-        differs << tr("Click a number to change it; bold is its own, the rest its parent's.");
-    about_->setText(differs.join(" · "));
+    rows_->show_school(here, yard_.knowledge());
+    tell_about();
     tell_difference();
+}
+
+/// What the school is, and what it holds otherwise than others.
+void SchoolsView::tell_about() {
+    const core::School* shown = yard_.knowledge().schools.find(school());
+    if (!shown) return;
+    const bool own = is_own(*shown);
+    remove_->setVisible(own);
+    name_->setText(text(shown->name));
+    about_->setText(text(shown->about) + " " +
+                    (own ? tr("Press a line to write its numbers; what is bold is its own.") : QString()));
+    QStringList differs;
+    for (const core::School::Difference& d : shown->differs)
+        differs << tr("%1: %2").arg(sentence(text(d.on)), text(d.why));
+    for (const core::School::Difference& d : shown->disputed)
+        differs << tr("Coaches disagree on %1: %2").arg(text(d.on), text(d.why));
+    why_->setText(differs.join("\n\n"));
 }
 
 /// What a rider has to change who goes from the one to the other, in the order of work.
@@ -257,11 +267,11 @@ QString SchoolsView::steps_between() const {
     QStringList out;
     for (const core::SchoolStep& s : steps) {
         if (out.size() == 6) break;
-        QString line = QString("%1  %2").arg(out.size() + 1).arg(text(s.words));
+        QString line = QString("%1  %2").arg(out.size() + 1).arg(with_minus(text(s.words)));
         if (s.exercise) line += tr(". %1; film: %2").arg(text(s.exercise->name), text(s.clip));
         out << line;
     }
-    return out.isEmpty() ? QString() : tr("From the one to the other, base first:") + "\n" + out.join("\n");
+    return out.isEmpty() ? QString() : tr("To go from %1 to %2, base first:").arg(school_->currentItem()->text(), beside_->currentText()) + "\n" + out.join("\n");
 }
 
 void SchoolsView::tell_difference() {
@@ -304,7 +314,7 @@ void SchoolsView::tell_difference() {
     };
     change_->setText(
         tr("Under both: %1.\nOnly in %2: %3. The one thing: %4.\nOnly in %5: %6. The one thing: %7.")
-            .arg(both.isEmpty() ? tr("nothing") : both.join(", "), school_->currentText(), list(a, b),
+            .arg(both.isEmpty() ? tr("nothing") : both.join(", "), school_->currentItem()->text(), list(a, b),
                  focus(here), beside_->currentText(), list(b, a), focus(there)) +
         (steps.isEmpty() ? QString() : "\n\n" + steps));
 }
@@ -312,24 +322,23 @@ void SchoolsView::tell_difference() {
 void SchoolsView::show_measure(const QString& measure) {
     const int row = table_.row_of(measure.toStdString());
     if (row < 0) return emit say(tr("This school holds no band for that here."));
-    rows_->setCurrentIndex(table_.index(row, BandTable::lowest));
-    rows_->setFocus();
-    const core::School* school = yard_.knowledge().schools.find(setting().school);
-    for_ride_ = school && !is_own(*school);
+    rows_->choose(row);
+    const core::School* shown = yard_.knowledge().schools.find(school());
+    for_ride_ = shown && !is_own(*shown);
     if (for_ride_)
         emit say(
             tr("This school ships with the program: copy it as your own, and the open ride goes by it."));
 }
 
 void SchoolsView::copy() {
-    const std::string source = school_->currentData().toString().toStdString();
+    const std::string source = school();
     const core::Schools& schools = yard_.knowledge().schools;
     std::string id;
     int n = 1;
     do {
         id = "mine_" + std::to_string(n++);
     } while (schools.find(id));
-    const std::string name = tr("Mine, after %1").arg(school_->currentText()).toStdString();
+    const std::string name = tr("Mine, after %1").arg(school_->currentItem()->text()).toStdString();
     try {
         yard_.step(tr("Copy a school"), [&] {
             app::put_own_school(yard_, id, app::school_copied(yard_, source, id, name));
@@ -343,7 +352,7 @@ void SchoolsView::copy() {
         return emit say(QString::fromUtf8(e.what()));
     }
     choose(id, source);
-    emit say(tr("Yours now: click a number to change it. Rides can be judged by it at once."));
+    emit say(tr("Yours now: press a line to write its numbers. Rides can be judged by it at once."));
 }
 
 }  // namespace aspen::ui

@@ -49,7 +49,7 @@ QString style_sheet(const Theme& t) {
 QMainWindow, QWidget#ground { background: @ground; }
 QWidget#panel { background: @panel; }
 QToolTip { background: @panel; color: @ink; border: 1px solid @line; padding: 4px 6px; }
-QLabel#quiet { color: @quiet; } QLabel#small { color: @quiet; font-size: 12px; }
+QLabel#quiet { color: @quiet; } QLabel#small { color: @quiet; font-size: 12px; } QLabel#margin { color: @quiet; }
 QPushButton { background: transparent; border: 1px solid @line; border-radius: 6px; padding: 4px 12px; min-height: 20px; }
 QPushButton:hover { border-color: @quiet; } QPushButton:pressed { background: @line; }
 QPushButton:focus { border: 2px solid @ink; padding: 3px 11px; }

@@ -1,0 +1,28 @@
+#pragma once
+
+#include "ui/shared/theme.hpp"
+
+/// At the ring one stands two metres away, in the sun: everything there is drawn at one and a half times the
+/// usual size, and no ink is quieter than 7:1 on its ground.
+namespace aspen::ui {
+
+inline int ring_px(int px) { return scaled_px(px) * 3 / 2; }
+inline QFont ring_font(int px, bool strong = false) {
+    QFont f = text_font(px, strong);
+    f.setPixelSize(ring_px(px));
+    return f;
+}
+inline QFont ring_heading(int px) {
+    QFont f = heading_font(px);
+    f.setPixelSize(ring_px(px));
+    return f;
+}
+/// The quieter of the two inks at the ring.
+inline QColor ring_quiet() {
+    const Theme& t = theme();
+    const auto middle = [](int a, int b) { return (2 * a + b) / 3; };
+    return {middle(t.ink.red(), t.quiet.red()), middle(t.ink.green(), t.quiet.green()),
+            middle(t.ink.blue(), t.quiet.blue())};
+}
+
+}  // namespace aspen::ui
