@@ -62,7 +62,8 @@ void reach(std::map<std::string, Vec3>& side, Vec3 hand) {
 void lay_hands(Instant& now, const std::string& hands) {
     const Vec3 withers = now.horse.at("withers"), poll = now.horse.at("poll");
     const auto between = [&](double share, double up) {
-        return Vec3{withers.x + share * (poll.x - withers.x), withers.y + share * (poll.y - withers.y) + up, 0};
+        return Vec3{withers.x + share * (poll.x - withers.x), withers.y + share * (poll.y - withers.y) + up,
+                    0};
     };
     for (const bool right : {true, false}) {
         auto& side = right ? now.rider_right : now.rider_left;
@@ -72,7 +73,7 @@ void lay_hands(Instant& now, const std::string& hands) {
         if (hands == "neck") reach(side, between(0.36, 0.05));
         if (hands == "up_the_neck") reach(side, between(0.62, 0.02));
         if (hands == "out") reach(side, {s.x + 0.03, s.y - 0.02, s.z + z * 0.64});
-        if (hands == "strap" ) reach(side, between(0.14, 0.03));
+        if (hands == "strap") reach(side, between(0.14, 0.03));
         if (hands == "tray") reach(side, {s.x + 0.40, s.y - 0.36, s.z});
         if (hands == "thigh" && right)
             reach(side, {hip.x * 0.45 + knee.x * 0.55 - 0.10, hip.y * 0.45 + knee.y * 0.55 - 0.10, 0.3});
@@ -197,7 +198,8 @@ void paint_marks(const Drawn& d) {
         const QColor c = edge ? d.tones.paper : d.tones.ink;
         d.p.setBrush(Qt::NoBrush);
         for (const auto& [a, b] : d.plate.lines) {
-            d.p.setPen(QPen(c, edge ? wide + 2.5 : 0.6 * wide, edge ? Qt::SolidLine : Qt::DashLine, Qt::RoundCap));
+            d.p.setPen(
+                QPen(c, edge ? wide + 2.5 : 0.6 * wide, edge ? Qt::SolidLine : Qt::DashLine, Qt::RoundCap));
             d.p.drawLine(d.at(a), d.at(b));
         }
         d.p.setPen(QPen(c, edge ? wide + 4 : wide, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
@@ -213,7 +215,9 @@ void paint_marks(const Drawn& d) {
 void paint_way(QPainter& p, const QRectF& area, const Plate& plate, const PlateTones& tones) {
     const double scale = std::min(area.width() / 20, area.height() / 40);
     const QRectF ring(area.center().x() - 10 * scale, area.center().y() - 20 * scale, 20 * scale, 40 * scale);
-    const auto at = [&](double x, double y) { return QPointF(ring.left() + x * scale, ring.bottom() - y * scale); };
+    const auto at = [&](double x, double y) {
+        return QPointF(ring.left() + x * scale, ring.bottom() - y * scale);
+    };
     p.setBrush(tint(tones.ink, tones.paper, 0.04));
     p.setPen(QPen(tint(tones.ink, tones.paper, 0.45), 1.4));
     p.drawRect(ring);
@@ -232,7 +236,8 @@ void paint_way(QPainter& p, const QRectF& area, const Plate& plate, const PlateT
     p.setPen(Qt::NoPen);
     p.setBrush(tones.ink);
     for (const Vec2& c : plate.cones)
-        p.drawPolygon(QPolygonF{{at(c.x, c.y) + QPointF(0, -5), at(c.x, c.y) + QPointF(4, 3), at(c.x, c.y) + QPointF(-4, 3)}});
+        p.drawPolygon(QPolygonF{
+            {at(c.x, c.y) + QPointF(0, -5), at(c.x, c.y) + QPointF(4, 3), at(c.x, c.y) + QPointF(-4, 3)}});
     p.setBrush(Qt::NoBrush);
     p.setPen(QPen(tones.ink, 2, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
     for (const PlateWay& w : plate.way) {
@@ -296,7 +301,8 @@ void paint_plate(QPainter& p, const QRectF& area, const Plate& plate, const Plat
     // The whole pair fits, whichever side of the picture is the short one.
     const double pixels = std::min(pair.height() / high, pair.width() / across);
     camera.metres_high = std::min(camera.width, camera.height) / std::max(1.0, pixels);
-    const double look = plate.horse ? (behind ? now.horse.at("centre").x : now.horse.at("centre").x + 0.16) : 0;
+    const double look =
+        plate.horse ? (behind ? now.horse.at("centre").x : now.horse.at("centre").x + 0.16) : 0;
     const Projection view(camera, look);
     p.save();
     p.setRenderHint(QPainter::Antialiasing);
@@ -314,8 +320,7 @@ void paint_plate(QPainter& p, const QRectF& area, const Plate& plate, const Plat
         p.setBrush(tint(tones.ink, tones.paper, 0.16));
         p.drawRect(QRectF(foot + QPointF(-0.045 * m, -0.75 * m), QSizeF(0.09 * m, 0.75 * m)));
         p.setBrush(tint(tones.ink, tones.paper, 0.5));
-        for (const double up : {0.30, 0.58})
-            p.drawEllipse(foot + QPointF(0, -up * m), 0.055 * m, 0.055 * m);
+        for (const double up : {0.30, 0.58}) p.drawEllipse(foot + QPointF(0, -up * m), 0.055 * m, 0.055 * m);
     }
     if (!plate.board.empty()) {
         p.setPen(Qt::NoPen);

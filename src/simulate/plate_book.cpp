@@ -22,10 +22,8 @@ bool ride_field(Ride& r, const std::string& field, const Json& value) {
         return true;
     }
     if (field == "gait") {
-        const std::map<std::string, Gait> gaits{{"halt", Gait::halt},
-                                                {"walk", Gait::walk},
-                                                {"trot", Gait::trot},
-                                                {"canter", Gait::canter}};
+        const std::map<std::string, Gait> gaits{
+            {"halt", Gait::halt}, {"walk", Gait::walk}, {"trot", Gait::trot}, {"canter", Gait::canter}};
         r.gait = gaits.at(value.get<std::string>());
         return true;
     }
@@ -59,7 +57,8 @@ bool drawn_field(Plate& plate, const std::string& field, const Json& value) {
         return true;
     };
     if (field == "poles") {
-        for (const Json& pole : value) plate.poles.push_back({pole.at(0), pole.size() > 1 ? pole.at(1).get<double>() : 0});
+        for (const Json& pole : value)
+            plate.poles.push_back({pole.at(0), pole.size() > 1 ? pole.at(1).get<double>() : 0});
         return true;
     }
     if (field == "marks") {
@@ -91,17 +90,25 @@ Plate plate_from(const Json& entry) {
     plate.ride.gait = Gait::halt;
     for (const auto& [field, value] : entry.items()) {
         if (ride_field(plate.ride, field, value) || drawn_field(plate, field, value)) continue;
-        if (field == "phase") plate.phase = value;
-        else if (field == "irons") plate.irons = value;
-        else if (field == "reins") plate.reins = value;
-        else if (field == "lunge") plate.lunge = value;
-        else if (field == "hands") plate.hands = value.get<std::string>();
-        else if (field == "board") plate.board = value.get<std::string>();
-        else if (field == "behind") plate.from = value.get<bool>() ? From::behind : From::side;
+        if (field == "phase")
+            plate.phase = value;
+        else if (field == "irons")
+            plate.irons = value;
+        else if (field == "reins")
+            plate.reins = value;
+        else if (field == "lunge")
+            plate.lunge = value;
+        else if (field == "hands")
+            plate.hands = value.get<std::string>();
+        else if (field == "board")
+            plate.board = value.get<std::string>();
+        else if (field == "behind")
+            plate.from = value.get<bool>() ? From::behind : From::side;
         else if (field == "fence") {
             plate.over_fence = true;
             plate.ride.fences_m = {value.get<double>()};
-        } else throw core::Refused("\"" + field + "\" is no field of a plate");
+        } else
+            throw core::Refused("\"" + field + "\" is no field of a plate");
     }
     return plate;
 }
@@ -128,7 +135,8 @@ const Plate* PlateBook::find(std::string_view exercise) const {
     const auto cut = exercise.rfind('_');
     if (cut == std::string_view::npos) return nullptr;
     int n = 0;
-    const auto [end, error] = std::from_chars(exercise.data() + cut + 1, exercise.data() + exercise.size(), n);
+    const auto [end, error] =
+        std::from_chars(exercise.data() + cut + 1, exercise.data() + exercise.size(), n);
     const bool copied = error == std::errc() && end == exercise.data() + exercise.size();
     return copied ? find(exercise.substr(0, cut)) : nullptr;
 }

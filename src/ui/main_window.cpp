@@ -33,7 +33,14 @@ MainWindow::MainWindow(app::Yard& yard, QWidget* parent)
     build_views();
     all->addWidget(stack_, 1);
     setCentralWidget(ground);
-    overlay_ = new KeyOverlay(keys_, ground);
+    overlay_ = new KeyOverlay(
+        keys_,
+        [this] {
+            const View& now = *views_->all()[static_cast<std::size_t>(view())];
+            return KeyOverlay::Page{now.title(),
+                                    view() == ViewName::review ? QList<QAction*>() : now.deeds()};
+        },
+        [this] { return everywhere_; }, ground);
     actions_ = new ActionLine([this] { return what_can_be_done(); }, ground);
     connect(actions_, &ActionLine::closed, this, [this] { show_view(view()); });
     findable_ = new Findable(yard_, *views_, this);

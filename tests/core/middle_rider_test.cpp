@@ -2,9 +2,9 @@
 
 #include <gtest/gtest.h>
 
+#include "core/core_support.hpp"
 #include "core/judging/judgement.hpp"
 #include "core/judging/middle_rider.hpp"
-#include "core/core_support.hpp"
 
 namespace aspen::core {
 namespace {
@@ -22,7 +22,8 @@ TEST(MiddleRider, SitsInsideEveryRangeOfEverySchool) {
             for (const Judged& j : judge(middle_rider(known.schools, s), s, known.body, known.schools)) {
                 if (!j.measured.value || !j.band) continue;
                 const double v = *j.measured.value;
-                EXPECT_TRUE((!j.band->lo || v >= *j.band->lo - 1.5) && (!j.band->hi || v <= *j.band->hi + 1.5))
+                EXPECT_TRUE((!j.band->lo || v >= *j.band->lo - 1.5) &&
+                            (!j.band->hi || v <= *j.band->hi + 1.5))
                     << school.id << " " << word(seat) << " " << j.info().id << " " << v;
                 ++held;
             }

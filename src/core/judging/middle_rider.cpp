@@ -9,8 +9,8 @@ namespace aspen::core {
 namespace {
 
 // Shares of the trunk (from memory).
-constexpr double kThigh = 0.86, kShank = 0.84, kFoot = 0.50, kUpperArm = 0.60, kForearm = 0.54, kFistShare = 0.16,
-                 kHeelUnderAnkle = 0.14, kEarAbove = 0.46;
+constexpr double kThigh = 0.86, kShank = 0.84, kFoot = 0.50, kUpperArm = 0.60, kForearm = 0.54,
+                 kFistShare = 0.16, kHeelUnderAnkle = 0.14, kEarAbove = 0.46;
 
 /// Forward and up, in trunks.
 struct At {
@@ -57,7 +57,8 @@ Figure middle_rider(const Schools& schools, const Setting& setting, double trunk
     const double ankle_f = heel_f + 0.08;
     const double ankle_u = -std::sqrt(std::max(0.0, reach * reach - ankle_f * ankle_f));
     const At heel{heel_f, ankle_u - kHeelUnderAnkle};
-    const double along = std::atan2(ankle_f, -ankle_u);  // of the line from hip to ankle, forward of the plumb
+    const double along =
+        std::atan2(ankle_f, -ankle_u);  // of the line from hip to ankle, forward of the plumb
     const double at_hip = std::acos(
         std::clamp((kThigh * kThigh + reach * reach - kShank * kShank) / (2 * kThigh * reach), -1.0, 1.0));
     const double thigh = along + at_hip;

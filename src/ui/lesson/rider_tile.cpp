@@ -11,8 +11,8 @@ namespace aspen::ui {
 namespace {
 
 constexpr int kLongUnspokenMin = 5;
-constexpr RiderTile::Touch kTouches[] = {RiderTile::Touch::good,    RiderTile::Touch::look,
-                                         RiderTile::Touch::word,    RiderTile::Touch::attempt,
+constexpr RiderTile::Touch kTouches[] = {RiderTile::Touch::good,     RiderTile::Touch::look,
+                                         RiderTile::Touch::word,     RiderTile::Touch::attempt,
                                          RiderTile::Touch::good_one, RiderTile::Touch::hold};
 constexpr const char* kTileRows[] = {"12345678", "QWERTYUI", "ASDFGHJK", "ZXCVBNM,"};
 
@@ -113,7 +113,8 @@ QString RiderTile::touch_words(Touch touch) const {
 int RiderTile::row_count() const {
     if (rider_ >= static_cast<int>(desk_.riders().size())) return 0;
     if (desk_.state() == app::LessonDesk::State::ended) return 1;
-    return is_before(desk_) ? static_cast<int>(app::before_mounting().size()) : static_cast<int>(std::size(kTouches));
+    return is_before(desk_) ? static_cast<int>(app::before_mounting().size())
+                            : static_cast<int>(std::size(kTouches));
 }
 
 QString RiderTile::row_words(int row) const {
@@ -134,15 +135,16 @@ QRect RiderTile::row_area(int row) const {
 
 void RiderTile::row_pressed(int row) {
     if (desk_.state() == app::LessonDesk::State::ended) return emit touched(rider_, Touch::name);
-    if (is_before(desk_)) return emit looked(rider_, app::before_mounting()[static_cast<std::size_t>(row)].first);
+    if (is_before(desk_))
+        return emit looked(rider_, app::before_mounting()[static_cast<std::size_t>(row)].first);
     emit touched(rider_, kTouches[row]);
 }
 
 void RiderTile::paint_touch(QPainter& p, Touch touch) {
     const Theme& t = theme();
     const QRect area = touch_area(touch);
-    const bool holds = touch == Touch::hold &&
-                       !desk_.riders()[static_cast<std::size_t>(rider_)].held_since.isEmpty();
+    const bool holds =
+        touch == Touch::hold && !desk_.riders()[static_cast<std::size_t>(rider_)].held_since.isEmpty();
     p.setPen(QPen(holds ? t.sky : ring_quiet(), holds ? 4 : 1.2));
     p.setBrush(t.ground);
     p.drawRoundedRect(area, 8, 8);
@@ -203,7 +205,8 @@ void RiderTile::paint_who(QPainter& p, const app::LessonRider& r, int& y) const 
     if (is_long) {  // said by shape, not by colour alone
         p.setPen(Qt::NoPen);
         p.setBrush(t.ink);
-        p.drawRoundedRect(QRect(at.right() - wait_w - 6, at.top() + ring_px(3), wait_w + 6, ring_px(22)), 6, 6);
+        p.drawRoundedRect(QRect(at.right() - wait_w - 6, at.top() + ring_px(3), wait_w + 6, ring_px(22)), 6,
+                          6);
     }
     p.setPen(is_long ? t.panel : ring_quiet());
     p.drawText(at.adjusted(0, 0, is_long ? -8 : 0, 0), Qt::AlignRight | Qt::AlignVCenter, wait);
@@ -214,7 +217,8 @@ void RiderTile::paint_who(QPainter& p, const app::LessonRider& r, int& y) const 
     if (QFontMetrics(name).horizontalAdvance(who) > room) who = r.name.section(' ', 0, 0);
     p.setFont(name);
     p.setPen(t.ink);
-    p.drawText(at, Qt::AlignLeft | Qt::AlignVCenter, QFontMetrics(name).elidedText(who, Qt::ElideRight, room));
+    p.drawText(at, Qt::AlignLeft | Qt::AlignVCenter,
+               QFontMetrics(name).elidedText(who, Qt::ElideRight, room));
     y += ring_px(28);
     QString horse = r.horse;
     if (r.horse_minutes > 0) horse += tr(", %1 min today").arg(r.horse_minutes);
@@ -226,8 +230,8 @@ void RiderTile::paint_who(QPainter& p, const app::LessonRider& r, int& y) const 
     y += ring_px(21);
 }
 
-/// The own task, strong, and its cue; before everything what this rider may not ride: the others ride it, this
-/// one walks.
+/// The own task, strong, and its cue; before everything what this rider may not ride: the others ride it,
+/// this one walks.
 void RiderTile::paint_task(QPainter& p, const app::LessonRider& r, const QRect& area) const {
     const Theme& t = theme();
     const bool over = desk_.state() == app::LessonDesk::State::ended, before = is_before(desk_);

@@ -44,7 +44,8 @@ void RosterDelegate::paint(QPainter* p, const QStyleOptionViewItem& o, const QMo
     const bool rides = o.state & QStyle::State_Selected, here = o.state & QStyle::State_HasFocus;
     p->save();
     p->setRenderHint(QPainter::Antialiasing);
-    p->setPen(rides || here ? QPen(t.ink, rides ? 3 : 2, rides ? Qt::SolidLine : Qt::DashLine) : QPen(t.line, 1));
+    p->setPen(rides || here ? QPen(t.ink, rides ? 3 : 2, rides ? Qt::SolidLine : Qt::DashLine)
+                            : QPen(t.line, 1));
     p->setBrush(t.panel);
     p->drawRoundedRect(tile, 10, 10);
     const int size = ring_px(16), x = tile.left() + scaled_px(12);
@@ -59,7 +60,8 @@ void RosterDelegate::paint(QPainter* p, const QStyleOptionViewItem& o, const QMo
                                 box.topLeft() + QPointF(size * 0.82, size * 0.25)};
         p->drawPolyline(tick, 3);
     }
-    const auto write = [&](const QFont& font, const QColor& c, int y, int high, int wide, const QString& words) {
+    const auto write = [&](const QFont& font, const QColor& c, int y, int high, int wide,
+                           const QString& words) {
         p->setFont(font);
         p->setPen(c);
         p->drawText(QRect(x, tile.top() + y, wide, high), Qt::AlignLeft | Qt::AlignVCenter,
@@ -78,7 +80,8 @@ void RosterDelegate::paint(QPainter* p, const QStyleOptionViewItem& o, const QMo
     if (!l.word.isEmpty()) {
         p->setPen(Qt::NoPen);
         p->setBrush(t.ink);
-        const QRect band(tile.left() + scaled_px(8), tile.top() + scaled_px(4) + ring_px(62), tile.width() - scaled_px(16), ring_px(18));
+        const QRect band(tile.left() + scaled_px(8), tile.top() + scaled_px(4) + ring_px(62),
+                         tile.width() - scaled_px(16), ring_px(18));
         p->drawRoundedRect(band, 5, 5);
         write(ring_font(12), t.panel, scaled_px(4) + ring_px(62), ring_px(18), wide, l.word);
     }

@@ -157,9 +157,9 @@ void ExercisesView::build_reading(QVBoxLayout& page) {
     page.addWidget(add_line("purpose", false, text_font(18)));
     page.addSpacing(6);
     page.addWidget(add_line("picture", true, heading_font(18)));
-    for (const char* field : {"plain", "answers", "before", "people", "equipment", "not_for", "not_horse",
-                              "not_saddle", "not_school", "levels", "from_age", "where", "weeks", "next_clip",
-                              "caution"})
+    for (const char* field :
+         {"plain", "answers", "before", "people", "equipment", "not_for", "not_horse", "not_saddle",
+          "not_school", "levels", "from_age", "where", "weeks", "next_clip", "caution"})
         page.addWidget(add_line(field, true, text_font(14)));
     auto* stop = new QHBoxLayout;
     stop->setContentsMargins(6, 3, 6, 3);
@@ -255,11 +255,10 @@ void ExercisesView::fill_page() {
     const std::string own = app::own_exercise(yard_, e->id);
     const bool new_one =
         own.find("\"purpose\"") != std::string::npos && own.find("\"dose\"") != std::string::npos;
-    state_->setText(e->hidden ? tr("Hidden: offered no more; what was given of it stays.")
-                    : own.empty()
-                        ? tr("As it ships. Press a line to change it; your words are kept apart.")
-                    : new_one ? tr("Your own.")
-                              : tr("Changed by you."));
+    state_->setText(e->hidden     ? tr("Hidden: offered no more; what was given of it stays.")
+                    : own.empty() ? tr("As it ships. Press a line to change it; your words are kept apart.")
+                    : new_one     ? tr("Your own.")
+                                  : tr("Changed by you."));
     for (const auto& [field, line] : lines_) {
         const QString written = this->field(field);
         line->set_text(read(field, written), written);

@@ -1,6 +1,8 @@
 #include <QDate>
 #include <QHBoxLayout>
 #include <QLocale>
+#include <QMenu>
+#include <QPushButton>
 #include <QStyle>
 #include <algorithm>
 
@@ -84,8 +86,9 @@ void PrescribeView::refresh() {
     const auto& plan = desk_.plan();
     const core::Exercise* e = desk_.exercise();
     for (StandingLines* l : {chain_.get(), exercise_.get(), below_.get(), right_.get()}) l->begin();
-    for (QWidget* w : std::initializer_list<QWidget*>{ladder_, weeks_, session_, rules_})
+    for (QWidget* w : std::initializer_list<QWidget*>{ladder_, weeks_, session_})
         w->setVisible(plan.has_value());
+    rules_->setVisible(plan.has_value() && !practice_->isVisible());
     for (QPushButton* b : {give_, log_, page_, again_}) b->setVisible(plan && e);
     picture_->setVisible(plan && desk_.picture().frame());
     if (plan) {
@@ -284,7 +287,7 @@ void PrescribeView::refresh_rides(const app::RidersPlan& plan) {
     leave_room(*right_);
     const auto& log = plan.given->log;
     say_in(*right_, log.empty() ? tr("<b>No ride is written down yet.</b>") : tr("<b>Rides</b>"));
-    for (std::size_t i = log.size(); i-- > 0 && i + 4 > log.size();) {
+    for (std::size_t i = log.size(); i-- > 0 && i + 3 > log.size();) {
         const core::Practice& p = log[i];
         const auto& ladder = plan.given->exercise->dose.ladder;
         const auto rung =
@@ -296,10 +299,19 @@ void PrescribeView::refresh_rides(const app::RidersPlan& plan) {
     if (!plan.given->stalled.empty()) say_in(*right_, tr("Stands still: ") + text(plan.given->stalled) + ".");
     if (const std::string far = core::toward_a_thousand(plan.attempts); !far.empty())
         say_quietly(*right_, text(far) + ".");
-    put_row(*right_, {{tr("fridge  F"), "fridge_page"},
-                      {tr("phone  P"), "log_page"},
-                      {tr("calendar  C"), "calendar"},
-                      {tr("take in  I"), "take_in_log"}});
+    // One word for the ways out and in; each has its key, and is found by its name.
+    right_->add(
+        "ways",
+        [this] {
+            auto* ways = new QPushButton(tr("The weeks for fridge, phone, calendar …"), this);
+            ways->setObjectName("word");
+            auto* menu = new QMenu(ways);
+            for (const char* id : {"fridge_page", "log_page", "calendar", "take_in_log"})
+                if (QAction* a = deeds_.find(id)) menu->addAction(a);
+            ways->setMenu(menu);
+            return ways;
+        },
+        Qt::AlignLeft);
 }
 
 void PrescribeView::refresh_session() {

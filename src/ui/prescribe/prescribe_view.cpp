@@ -139,9 +139,6 @@ void PrescribeView::build_middle(QVBoxLayout& middle) {
     middle.addLayout(standing(exercise_, 4));
     ladder_ = new LadderView(this);
     middle.addWidget(ladder_, 1);
-    practice_ = new PracticeLine(this);
-    practice_->hide();
-    middle.addWidget(practice_);
     middle.addLayout(standing(below_, 2));
     auto* verbs = new QHBoxLayout;
     give_ = verb_button(tr("Give it"), "G", this, true);
@@ -156,15 +153,6 @@ void PrescribeView::build_middle(QVBoxLayout& middle) {
     connect(page_, &QPushButton::clicked, this, &PrescribeView::save_page);
     connect(log_, &QPushButton::clicked, this, &PrescribeView::write_down_ride);
     connect(again_, &QPushButton::clicked, &desk_, &app::PlanDesk::choose_again);
-    connect(practice_, &PracticeLine::left, this, [this] {
-        practice_->hide();
-        setFocus();
-    });
-    connect(practice_, &PracticeLine::written, this, [this](const core::Practice& p) {
-        practice_->hide();
-        setFocus();
-        told(desk_.write_down(p));
-    });
     connect(ladder_, &LadderView::rung_pressed, this, [this] { write_down_ride(); });
 }
 
@@ -172,8 +160,12 @@ void PrescribeView::build_right(QVBoxLayout& right) {
     right.addWidget(heading_label(tr("Weeks"), this));
     weeks_ = new WeeksView(this);
     right.addWidget(weeks_);
-    right.addLayout(standing(right_, 4));
-    right.addStretch(1);
+    auto* under = new QWidget(this);
+    auto* lines = new QVBoxLayout(under);
+    lines->setContentsMargins(0, 0, 4, 0);
+    lines->addLayout(standing(right_, 4));
+    lines->addStretch(1);
+    right.addWidget(scrolled(under, this), 1);
     connect(weeks_, &WeeksView::day_pressed, &desk_, &app::PlanDesk::toggle_day);
 }
 
@@ -187,6 +179,23 @@ void PrescribeView::build_session(QVBoxLayout& page) {
     row->addWidget(rules_, 1);
     row->addWidget(block_, 1);
     page.addLayout(row);
+    // What is written down lies where the session's words were: nothing else moves.
+    practice_ = new PracticeLine(this);
+    practice_->hide();
+    page.addWidget(practice_);
+    const auto close = [this] {
+        practice_->hide();
+        rules_->show();
+        setFocus();
+    };
+    connect(practice_, &PracticeLine::left, this, [this, close] {
+        close();
+        refresh();
+    });
+    connect(practice_, &PracticeLine::written, this, [this, close](const core::Practice& p) {
+        close();
+        told(desk_.write_down(p));
+    });
     connect(session_, &SessionView::selected_changed, this, [this] {
         block_->setText(session_->selected_words());
         block_->setVisible(!block_->text().isEmpty());
@@ -217,6 +226,8 @@ void PrescribeView::write_down_ride() {
     if (!desk_.is_given()) return told(tr("Give an exercise first; then its rides are written down here."));
     const auto& g = *desk_.plan()->given;
     practice_->begin(g.exercise->dose.ladder[static_cast<std::size_t>(g.place.rung)]);
+    rules_->hide();
+    block_->hide();
     practice_->show();
     log_->hide();
     practice_->good().setFocus();

@@ -129,9 +129,10 @@ void BandPage::paint_row(QPainter& p, int row) const {
     p.setFont(text_font(14, own));
     const int right = area.right() - scaled_px(kBesideWidth), left = area.left() + scaled_px(10);
     const QString words = sentence(text(info.spoken));
-    p.drawText(QRect(left, area.top(), right - scaled_px(kNumberWidth) - left, area.height()),
-               Qt::AlignVCenter | Qt::AlignLeft,
-               QFontMetrics(p.font()).elidedText(words, Qt::ElideRight, right - scaled_px(kNumberWidth) - left));
+    p.drawText(
+        QRect(left, area.top(), right - scaled_px(kNumberWidth) - left, area.height()),
+        Qt::AlignVCenter | Qt::AlignLeft,
+        QFontMetrics(p.font()).elidedText(words, Qt::ElideRight, right - scaled_px(kNumberWidth) - left));
     if (row != writing_) {
         const QString lo = cell(BandTable::lowest).toString(), hi = cell(BandTable::highest).toString();
         const QString open = tr("open");
@@ -139,16 +140,21 @@ void BandPage::paint_row(QPainter& p, int row) const {
                               : lo == open                 ? tr("up to %1").arg(hi) + unit
                               : hi == open                 ? tr("from %1").arg(lo) + unit
                                                            : tr("%1 to %2").arg(lo, hi) + unit;
-        p.drawText(QRect(right - scaled_px(kNumberWidth + 40), area.top(), scaled_px(kNumberWidth + 40), area.height()),
+        p.drawText(QRect(right - scaled_px(kNumberWidth + 40), area.top(), scaled_px(kNumberWidth + 40),
+                         area.height()),
                    Qt::AlignVCenter | Qt::AlignRight, range);
     }
     const QString beside = cell(BandTable::other).toString();
-    const bool same = beside == cell(BandTable::lowest).toString() + " … " + cell(BandTable::highest).toString();
+    const bool same =
+        beside == cell(BandTable::lowest).toString() + " … " + cell(BandTable::highest).toString();
     p.setPen(t.quiet);
     p.setFont(text_font(12));
     p.drawText(QRect(right, area.top(), scaled_px(kBesideWidth), area.height()),
                Qt::AlignVCenter | Qt::AlignRight,
-               same ? tr("the same") : beside.contains(QString::fromUtf8("–")) ? tr("not held") : QString(beside).replace(QString::fromUtf8(" … "), tr(" to ")));
+               same ? tr("the same")
+               : beside.contains(QString::fromUtf8("–"))
+                   ? tr("not held")
+                   : QString(beside).replace(QString::fromUtf8(" … "), tr(" to ")));
 }
 
 void BandPage::paintEvent(QPaintEvent*) {
@@ -178,8 +184,8 @@ void BandPage::paintEvent(QPaintEvent*) {
         p.drawLine(first.left() + scaled_px(10), first.top(), first.right(), first.top());
         p.setPen(t.quiet);
         p.setFont(text_font(12));
-        p.drawText(QRectF(8, first.top(), first.left() - 12, first.height()), Qt::AlignVCenter | Qt::AlignRight,
-                   tr("from behind, and over strides"));
+        p.drawText(QRectF(8, first.top(), first.left() - 12, first.height()),
+                   Qt::AlignVCenter | Qt::AlignRight, tr("from behind, and over strides"));
     }
     for (int row = 0; row < row_count(); ++row) paint_row(p, row);
     paint_current(p, *this);

@@ -8,9 +8,9 @@
 
 namespace aspen::ui {
 
-/// The ranges of a school on its own rider: each hangs on the limb it is about, with its numbers, what another
-/// school asks beside it in quiet ink, and what is looked at from behind or over strides under it. A line is
-/// pressed to write its two numbers anew.
+/// The ranges of a school on its own rider: each hangs on the limb it is about, with its numbers, what
+/// another school asks beside it in quiet ink, and what is looked at from behind or over strides under it. A
+/// line is pressed to write its two numbers anew.
 class BandPage : public QWidget, public PaintedRows {
     Q_OBJECT
   public:

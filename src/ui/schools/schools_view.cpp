@@ -62,7 +62,8 @@ SchoolsView::SchoolsView(app::Bench& bench, QWidget* parent)
     connect(copy_, &QPushButton::clicked, this, &SchoolsView::copy);
     connect(remove_, &QPushButton::clicked, this, &SchoolsView::take_away);
     connect(rows_, &BandPage::wants_copy, this, [this] {
-        emit say(tr("This school ships with the program: copy it as your own, and its numbers can be written."));
+        emit say(
+            tr("This school ships with the program: copy it as your own, and its numbers can be written."));
         copy_->setFocus();
     });
     connect(&table_, &BandTable::say, this, &SchoolsView::say);
@@ -271,7 +272,10 @@ QString SchoolsView::steps_between() const {
         if (s.exercise) line += tr(". %1; film: %2").arg(text(s.exercise->name), text(s.clip));
         out << line;
     }
-    return out.isEmpty() ? QString() : tr("To go from %1 to %2, base first:").arg(school_->currentItem()->text(), beside_->currentText()) + "\n" + out.join("\n");
+    return out.isEmpty() ? QString()
+                         : tr("To go from %1 to %2, base first:")
+                                   .arg(school_->currentItem()->text(), beside_->currentText()) +
+                               "\n" + out.join("\n");
 }
 
 void SchoolsView::tell_difference() {
