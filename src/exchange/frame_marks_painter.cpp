@@ -18,7 +18,7 @@ void arrow(QPainter& p, QPointF from, QPointF to, const QColor& colour, double u
     if (length < 9 * unit) return;
     const QPointF along = d / length, across(-along.y(), along.x());
     const QPointF neck = to - along * 7 * unit;
-    for (const auto& [pen, wide] : {std::pair{QColor(20, 26, 24, 190), 4.2}, std::pair{colour, 2.2}}) {
+    for (const auto& [pen, wide] : {std::pair{QColor(20, 26, 24, 215), 4.6}, std::pair{colour, 2.2}}) {
         p.setPen(QPen(pen, wide * unit, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
         p.drawLine(from, neck);
         p.drawPolyline(QPolygonF{neck + across * 4 * unit, to, neck - across * 4 * unit});
@@ -121,7 +121,9 @@ void paint_frame_marks(QPainter& p, const core::Figure& figure, const std::vecto
         QPolygonF line;
         for (const L l : m.limb) line << look.map(figure[l].at);
         const Qt::PenStyle style = m.doubtful ? Qt::DashLine : Qt::SolidLine;
-        for (const auto& [pen, wide] : {std::pair{QColor(20, 26, 24, 150), 7.0}, std::pair{colour, 4.0}}) {
+        // Dark, light, colour: on any ground one of the first two stands off it by 3:1.
+        for (const auto& [pen, wide] :
+             {std::pair{kMarkDark, 8.6}, std::pair{kMarkPaper, 6.0}, std::pair{colour, 4.0}}) {
             p.setPen(QPen(pen, wide * look.unit, style, Qt::RoundCap, Qt::RoundJoin));
             line.size() > 1 ? p.drawPolyline(line) : p.drawPoint(line.front());
         }

@@ -347,13 +347,19 @@ void paint_where_to_stand(QPainter& p, const QRectF& area, core::View from) {
     p.drawEllipse(horse - QPointF(r * 0.2, 0), r * 0.55, r * 0.55);
     p.setBrush(kSky);
     p.drawRoundedRect(QRectF(camera - QPointF(r * 0.8, r * 0.6), QSizeF(r * 1.6, r * 1.2)), 2, 2);
-    p.setPen(kQuiet);
-    p.setFont(font("Lato", std::max(8.0, area.height() * 0.12)));
-    const QRectF words(area.left() + 5, side ? area.bottom() - area.height() * 0.5 : area.top() + 3,
-                       area.width() * (side ? 0.36 : 0.9), area.height() * (side ? 0.48 : 0.28));
-    p.drawText(
-        words, Qt::TextWordWrap | Qt::AlignLeft | Qt::AlignVCenter,
-        side ? QObject::tr("you: square on,\nhip high,\nstill") : QObject::tr("you: on the line, behind"));
+    p.setPen(kInk);
+    const QRectF words(area.left() + 5, side ? area.bottom() - area.height() * 0.58 : area.top() + 3,
+                       area.width() * (side ? 0.37 : 0.9), area.height() * (side ? 0.56 : 0.28));
+    const QString said =
+        side ? QObject::tr("square on,\nhip high,\nstill") : QObject::tr("on the line, behind");
+    // As large as its room allows: no word is cut.
+    double px = area.height() * 0.13;
+    for (; px > 4; px -= 0.5) {
+        p.setFont(font("Lato", px));
+        const QRectF needs = QFontMetricsF(p.font()).boundingRect(words, Qt::AlignLeft, said);
+        if (needs.width() <= words.width() && needs.height() <= words.height()) break;
+    }
+    p.drawText(words, Qt::AlignLeft | Qt::AlignVCenter, said);
     p.restore();
 }
 

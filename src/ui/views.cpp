@@ -130,6 +130,10 @@ void Views::join_training() {
         if (const core::Exercise* e = prescribe_->desk().exercise()) return show_exercise(e->id);
         show(ViewName::exercises);
     });
+    connect(prescribe_, &PrescribeView::wants_consents, this, [this](store::RiderId id) {
+        show(ViewName::yard);
+        yard_view_->show_consents(id);
+    });
     connect(schools_, &SchoolsView::wants_exercises, this, [this] { show(ViewName::exercises); });
     connect(exercises_, &ExercisesView::wants_schools, this, [this] { show(ViewName::schools); });
     connect(exercises_, &ExercisesView::closed, this, [this] { show(ViewName::prescribe); });

@@ -46,6 +46,7 @@ class StridesWindow : public Window {
             while (bench().marking().asked())
                 bench().marking().place(truth[*bench().marking().asked()].at, 1);
         }
+        window->findChild<AskPanel*>()->leave();  // which horse it is does not matter here
         picture().setFocus();
         key(Qt::Key_Escape);
     }

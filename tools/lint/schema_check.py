@@ -27,7 +27,7 @@ def complaints(name, text, where):
 
 wrong = []
 files = [("school", f) for f in sorted((data / "schools").glob("*.json"))]
-files += [(n, data / f"{n}.json") for n in ("faults", "causes", "checks", "strengths", "situations", "measure_words", "amounts", "exercises")]
+files += [(n, data / f"{n}.json") for n in ("faults", "causes", "checks", "strengths", "situations", "measure_words", "amounts", "exercises", "exercise_plates")]
 for name, file in files:
     wrong += complaints(name, file.read_text(), file.relative_to(root))
 
@@ -38,6 +38,7 @@ broken = [("school", "schools/hunter.json", '"trunk_lean": [0, 7]', '"trunk_leen
           ("faults", "faults.json", '"group": "base"', '"group": "bass"', "bass"),
           ("checks", "checks.json", '"asks":', '"ask":', "ask"),
           ("situations", "situations.json", '"stirrups": ["off"]', '"stirups": ["off"]', "stirups"),
+          ("exercise_plates", "exercise_plates.json", '"hands": "neck"', '"hands": "neckk"', "hands"),
           ("exercises", "exercises.json", '"bouts": 5', '"bouts": 0', "bouts"),
           ("exercises", "exercises.json", '"picture":', '"image":', "image")]
 for name, file, good, bad, names in broken:

@@ -168,7 +168,7 @@ void ExercisesView::build_reading(QVBoxLayout& page) {
     when->setObjectName("margin");
     when->setFixedWidth(scaled_px(112));
     stop->addWidget(when, 0, Qt::AlignTop);
-    stop_ = text_label(text(core::kStopRule), this, 14);
+    stop_ = text_label({}, this, 14);
     stop->addWidget(stop_, 1);
     page.addLayout(stop);
     more_ = quiet_label({}, this);
@@ -264,6 +264,7 @@ void ExercisesView::fill_page() {
         line->set_text(read(field, written), written);
         line->setVisible(line->is_writing() || says(field, written));
     }
+    stop_->setText(text(core::kStopRule));
     plate_->show_plate(*e);
     ladder_->show_ladder(*e, -1, 0, false, {});
     fill_more();

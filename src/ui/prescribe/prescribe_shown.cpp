@@ -6,6 +6,7 @@
 #include <QStyle>
 #include <algorithm>
 
+#include "app/leaving/gate.hpp"
 #include "ui/prescribe/chain_link.hpp"
 #include "ui/prescribe/ladder_view.hpp"
 #include "ui/prescribe/plan_picture.hpp"
@@ -90,6 +91,7 @@ void PrescribeView::refresh() {
         w->setVisible(plan.has_value());
     rules_->setVisible(plan.has_value() && !practice_->isVisible());
     for (QPushButton* b : {give_, log_, page_, again_}) b->setVisible(plan && e);
+    for (QPushButton* b : {born_, agreed_}) b->setVisible(b->isVisible() && plan && e);
     picture_->setVisible(plan && desk_.picture().frame());
     if (plan) {
         about_->setText(about(*plan));
@@ -170,10 +172,26 @@ void PrescribeView::refresh_exercise(const app::RidersPlan& plan) {
     give_->setVisible(!given);
     give_->setText(tr("Give it to ") + first_name() + "   G");
     log_->setVisible(given && !practice_->isVisible());
-    log_->setObjectName(given ? "next" : "");
-    log_->style()->unpolish(log_);
-    log_->style()->polish(log_);
     page_->setVisible(desk_.plan() && desk_.plan()->fault);
+    // What was given today goes out first; from then on rides come back.
+    const bool page_next =
+        given && plan.given->log.empty() && paged_ != desk_.rider() && page_->isVisibleTo(this);
+    const bool ask_year = page_next && !plan.rider.birth_year;
+    born_->setVisible(ask_year);
+    born_->setText(tr("%1 was born in …").arg(first_name()));
+    const bool ask_consent =
+        page_next && !ask_year && !app::ask_for_rider(yard_, desk_.rider(), app::Use::page);
+    agreed_->setVisible(ask_consent);
+    agreed_->setText(tr("Record who agreed for %1").arg(first_name()));
+    const std::pair<QPushButton*, bool> next[] = {{log_, given && !page_next},
+                                                  {page_, page_next && !ask_year && !ask_consent},
+                                                  {born_, ask_year},
+                                                  {agreed_, ask_consent}};
+    for (const auto& [button, on] : next) {
+        button->setObjectName(on ? "next" : "");
+        button->style()->unpolish(button);
+        button->style()->polish(button);
+    }
     page_->setText(tr("Save the page") + "   S");
     again_->setVisible(plan.given.has_value());
     again_->setText(given ? tr("Another exercise   A") : tr("Back to what is given   A"));

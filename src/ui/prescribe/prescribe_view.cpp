@@ -4,6 +4,7 @@
 #include <QDate>
 #include <QFileDialog>
 #include <QKeyEvent>
+#include <QMenu>
 #include <QStandardPaths>
 #include <algorithm>
 
@@ -36,6 +37,8 @@ PrescribeView::PrescribeView(app::Bench& bench, QWidget* parent)
     connect(&writer_, &app::PageMaker::made, this, [this](const app::MadePage& made) {
         const QString line = app::write_page(yard_, made, page_file_);
         emit say(line.isEmpty() ? tr("Saved: ") + page_file_ : line);
+        if (line.isEmpty()) paged_ = made.rider;
+        refresh();
     });
     setFocusPolicy(Qt::StrongFocus);
     build_deeds();
@@ -146,7 +149,14 @@ void PrescribeView::build_middle(QVBoxLayout& middle) {
     page_ = verb_button(tr("Save the page"), "S", this);
     again_ = new QPushButton(this);
     again_->setObjectName("word");
-    for (QPushButton* b : {give_, log_, page_, again_}) verbs->addWidget(b);
+    // Without a birth year nothing leaves: it is asked for where it is missed, without a keyboard.
+    born_ = new QPushButton(this);
+    auto* years = new QMenu(born_);
+    born_->setMenu(years);
+    connect(years, &QMenu::aboutToShow, this, [this, years] { fill_years(*years); });
+    agreed_ = new QPushButton(this);
+    connect(agreed_, &QPushButton::clicked, this, [this] { emit wants_consents(desk_.rider()); });
+    for (QPushButton* b : {give_, log_, born_, agreed_, page_, again_}) verbs->addWidget(b);
     verbs->addStretch(1);
     middle.addLayout(verbs);
     connect(give_, &QPushButton::clicked, this, &PrescribeView::give);
@@ -154,6 +164,25 @@ void PrescribeView::build_middle(QVBoxLayout& middle) {
     connect(log_, &QPushButton::clicked, this, &PrescribeView::write_down_ride);
     connect(again_, &QPushButton::clicked, &desk_, &app::PlanDesk::choose_again);
     connect(ladder_, &LadderView::rung_pressed, this, [this] { write_down_ride(); });
+}
+
+/// Decades, and in each its years.
+void PrescribeView::fill_years(QMenu& menu) {
+    menu.clear();
+    constexpr int kYoungest = 4, kOldest = 90, kDecade = 10;
+    const int last = yard_.today().year() - kYoungest, first = yard_.today().year() - kOldest;
+    for (int decade = last / kDecade * kDecade; decade + kDecade > first; decade -= kDecade) {
+        QMenu* years = menu.addMenu(tr("%1 to %2").arg(decade).arg(std::min(last, decade + kDecade - 1)));
+        for (int year = decade; year <= std::min(last, decade + kDecade - 1); ++year) {
+            connect(years->addAction(QString::number(year)), &QAction::triggered, this, [this, year] {
+                const auto rider = yard_.records().people.rider(desk_.rider());
+                if (!rider) return;
+                store::Rider told = *rider;
+                told.birth_year = year;
+                app::change_rider(yard_, told);
+            });
+        }
+    }
 }
 
 void PrescribeView::build_right(QVBoxLayout& right) {

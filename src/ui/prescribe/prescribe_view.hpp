@@ -14,6 +14,8 @@
 #include "ui/shared/view.hpp"
 #include "ui/shared/view_actions.hpp"
 
+class QMenu;
+
 namespace aspen::ui {
 
 class LadderView;
@@ -49,6 +51,8 @@ class PrescribeView : public View {
     void given(aspen::store::RiderId rider);
     void wants_lesson(aspen::store::RiderId rider);
     void wants_exercises();
+    /// Nothing of this rider may leave before it is agreed to.
+    void wants_consents(aspen::store::RiderId rider);
 
   protected:
     void keyPressEvent(QKeyEvent*) override;
@@ -56,6 +60,7 @@ class PrescribeView : public View {
   private:
     void build_left(QVBoxLayout& column);
     void build_middle(QVBoxLayout& column);
+    void fill_years(QMenu& menu);
     void build_right(QVBoxLayout& column);
     void build_session(QVBoxLayout& page);
     void build_deeds();
@@ -86,6 +91,7 @@ class PrescribeView : public View {
     app::PlanDesk desk_;
     app::PageMaker writer_;
     QString page_file_;
+    store::RiderId paged_{};  ///< whose page was saved since this window is open
     ViewActions deeds_{*this, tr("Plan")};
     QLabel* about_;
     std::unique_ptr<StandingLines> chain_, exercise_, below_, right_;
@@ -95,7 +101,7 @@ class PrescribeView : public View {
     WeeksView* weeks_;
     SessionView* session_;
     QLabel *block_, *rules_;
-    QPushButton *give_, *page_, *log_, *again_;
+    QPushButton *give_, *page_, *log_, *again_, *born_, *agreed_;
 };
 
 }  // namespace aspen::ui

@@ -105,6 +105,10 @@ std::vector<AskPanel::Answer> AskPanel::answers_to(const std::string& question) 
         for (const store::Rider& r : riders) {
             out.push_back({QString::fromStdString(r.name), app::SayRider{r.id}});
         }
+        // Who has nobody yet need not write to go on: the card takes the name later.
+        if (out.empty())
+            out.push_back(
+                {tr("a first rider, named later"), app::SayNewRider{tr("First rider").toStdString()}});
     } else if (question == "horse") {
         auto horses = records.people.horses();
         const auto it =
@@ -112,6 +116,9 @@ std::vector<AskPanel::Answer> AskPanel::answers_to(const std::string& question) 
         if (it != horses.end()) std::rotate(horses.begin(), it, it + 1);
         for (const store::Horse& h : horses)
             out.push_back({QString::fromStdString(h.name), app::SayHorse{h.id}});
+        if (out.empty())
+            out.push_back(
+                {tr("a first horse, named later"), app::SayNewHorse{tr("First horse").toStdString()}});
     } else if (question == "school") {
         for (const core::School& s : now_.knowledge().schools.all()) {
             out.push_back({QString::fromStdString(s.name),
@@ -143,7 +150,7 @@ void AskPanel::refresh() {
                                             });
     if (question == std::end(kQuestions)) return hide();
     const auto answers = answers_to(question->id);
-    if (answers.empty()) return hide();  // an empty yard: the words above have a field for a new name
+    if (answers.empty()) return hide();
     QStringList now;
     for (const Answer& a : answers) now << a.words;
     answers_ = answers;

@@ -4,6 +4,7 @@
 #include <QMouseEvent>
 #include <QPainter>
 #include <QScrollArea>
+#include <QStyle>
 #include <QTimer>
 #include <algorithm>
 
@@ -425,6 +426,12 @@ void FindingsPanel::refresh_focus() {
     why_->setText(with.isEmpty() ? why : why + " " + with);
     side_->setVisible(focus.has_value());
     next_->setEnabled(ready);
+    // In sky once this ride says something: before, the next thing is to mark it.
+    const QString look = now_.findings().rows().empty() ? "" : "next";
+    if (next_->objectName() == look) return;
+    next_->setObjectName(look);
+    next_->style()->unpolish(next_);
+    next_->style()->polish(next_);
 }
 
 void FindingsPanel::move_current(int by) {

@@ -27,7 +27,6 @@ BandPage::BandPage(BandTable& bands, QWidget* parent) : QWidget(parent), bands_(
         line->setPlaceholderText(tr("open"));
         line->installEventFilter(this);
         line->hide();
-        connect(line, &QLineEdit::returnPressed, this, &BandPage::keep);
         return line;
     };
     lowest_ = field(tr("Lowest"));
@@ -108,6 +107,10 @@ void BandPage::keep() {
         if (words == cell.data(Qt::EditRole).toString()) continue;
         if (!bands_.setData(cell, words, Qt::EditRole)) return;
     }
+    stop_writing();
+}
+
+void BandPage::stop_writing() {
     writing_ = -1;
     lowest_->hide();
     highest_->hide();
@@ -207,17 +210,20 @@ void BandPage::resizeEvent(QResizeEvent* e) {
     place_fields();
 }
 
+/// The keys of the two fields are theirs: none of them goes on to the rows.
 bool BandPage::eventFilter(QObject* watched, QEvent* e) {
-    if ((watched == lowest_ || watched == highest_) && e->type() == QEvent::KeyPress &&
-        static_cast<QKeyEvent*>(e)->key() == Qt::Key_Escape) {
-        writing_ = -1;
-        lowest_->hide();
-        highest_->hide();
-        setFocus();
-        update();
+    if ((watched != lowest_ && watched != highest_) || e->type() != QEvent::KeyPress)
+        return QWidget::eventFilter(watched, e);
+    const int key = static_cast<QKeyEvent*>(e)->key();
+    if (key == Qt::Key_Return || key == Qt::Key_Enter) {
+        keep();
         return true;
     }
-    return QWidget::eventFilter(watched, e);
+    if (key == Qt::Key_Escape) {
+        stop_writing();
+        return true;
+    }
+    return key == Qt::Key_Up || key == Qt::Key_Down;
 }
 
 }  // namespace aspen::ui

@@ -40,6 +40,7 @@ class BandPage : public QWidget, public PaintedRows {
   private:
     void paint_row(QPainter& p, int row) const;
     void keep();
+    void stop_writing();
     void place_fields();
     double x_of_rows() const;
     BandTable& bands_;

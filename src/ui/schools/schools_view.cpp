@@ -67,11 +67,12 @@ SchoolsView::SchoolsView(app::Bench& bench, QWidget* parent)
         copy_->setFocus();
     });
     connect(&table_, &BandTable::say, this, &SchoolsView::say);
-    connect(&yard_, &app::Yard::knowledge_changed, this, &SchoolsView::refill);
+    connect(&yard_, &app::Yard::knowledge_changed, this, [this] {
+        if (school_->count() > 0) refill();
+    });
     connect(&bench, &app::Bench::changed, this, [this](const app::BenchState&, app::BenchParts what) {
         if (isVisible() && what & (app::BenchPart::findings | app::BenchPart::figure)) refresh();
     });
-    refill();
 }
 
 /// Which school, and for which seat.
@@ -202,6 +203,7 @@ void SchoolsView::choose(const std::string& school, const std::string& beside) {
 }
 
 void SchoolsView::open() {
+    if (school_->count() == 0) refill();
     if (!now_.is_open()) return refresh();
     const core::Setting s = now_.review().setting();
     filling_ = true;

@@ -12,7 +12,9 @@ namespace aspen::ui {
 namespace {
 
 /// Round all that is light: dark enough that one of the two is told from any ground.
-const QColor kEdge(20, 26, 24, 215);
+// As measured on real ground by aspen-crest-contrast: at 215 and 1.4 px one place in ten fell below 3:1.
+const QColor kEdge(14, 18, 17, 245);
+constexpr double kEdgeWide = 4.6, kCoreWide = 2;
 const QColor kUnconfirmed(0xb4, 0xbb, 0xb6);
 
 void paint_upright(QPainter& p, const core::Figure& f, const FigureLook& look) {
@@ -75,11 +77,11 @@ void paint_figure(QPainter& p, const core::Figure& f, const FigureLook& look) {
         if (!there(a) || !there(b)) continue;
         const bool guessed = hidden(a) || hidden(b), unconfirmed = !f[a].confirmed || !f[b].confirmed;
         const Qt::PenStyle style = guessed ? Qt::DotLine : unconfirmed ? Qt::DashLine : Qt::SolidLine;
-        p.setPen(QPen(kEdge, look.quiet ? 2.4 : 3.6, style, Qt::RoundCap));
+        p.setPen(QPen(kEdge, look.quiet ? 2.6 : kEdgeWide, style, Qt::RoundCap));
         p.drawLine(look.to_widget(f[a].at), look.to_widget(f[b].at));
         QColor line = unconfirmed ? kUnconfirmed : own;
-        line.setAlpha(guessed ? 120 : 235);
-        p.setPen(QPen(line, look.quiet ? 1 : 1.4, style, Qt::RoundCap));
+        line.setAlpha(guessed ? 150 : 255);
+        p.setPen(QPen(line, look.quiet ? 1 : kCoreWide, style, Qt::RoundCap));
         p.drawLine(look.to_widget(f[a].at), look.to_widget(f[b].at));
     }
     if (!look.name.isEmpty()) {  // whose figure it is, above its highest joint
@@ -104,9 +106,9 @@ void paint_figure(QPainter& p, const core::Figure& f, const FigureLook& look) {
         const bool chosen = look.selected == l;
         const double r = chosen ? kHandleRadius : look.quiet ? 3 : 4;
         p.setBrush(Qt::NoBrush);
-        p.setPen(QPen(kEdge, 3.6));
+        p.setPen(QPen(kEdge, kEdgeWide));
         paint_joint(p, c, r, look.slot);
-        p.setPen(QPen(f[l].confirmed ? own : kUnconfirmed, chosen ? 2 : 1.3,
+        p.setPen(QPen(f[l].confirmed ? own : kUnconfirmed, chosen ? 2.4 : 1.8,
                       hidden(l) || !f[l].confirmed ? Qt::DotLine : Qt::SolidLine));
         paint_joint(p, c, r, look.slot);
         if (chosen)

@@ -5,6 +5,7 @@
 #include <optional>
 
 #include "core/body/figure.hpp"
+#include "core/judging/amounts.hpp"
 #include "core/judging/judgement.hpp"
 
 namespace aspen::ui {

@@ -22,13 +22,20 @@ struct Aim {
 };
 const std::vector<Aim>& bench_aims() {
     static const std::vector<Aim> all{
-        {QT_TRANSLATE_NOOP("keys", "Look at the film"), {"Look through", "See"}},
-        {QT_TRANSLATE_NOOP("keys", "Say what you see"), {"Notes", "Findings", "On the frame"}},
-        {QT_TRANSLATE_NOOP("keys", "Say how it is ridden"), {"From here on"}},
-        {QT_TRANSLATE_NOOP("keys", "Take or place the joints"), {"Prepared", "Joints", "Moments"}},
-        {QT_TRANSLATE_NOOP("keys", "Follow strides and what happens"), {"Strides", "What happens"}},
-        {QT_TRANSLATE_NOOP("keys", "Say whose clip it is"), {"Clip"}},
-        {QT_TRANSLATE_NOOP("keys", "Send it to the rider"), {"Hand over", "Faces"}}};
+        {QT_TRANSLATE_NOOP("keys", "Look at the film"),
+         {QT_TRANSLATE_NOOP("keys", "Look through"), QT_TRANSLATE_NOOP("keys", "See")}},
+        {QT_TRANSLATE_NOOP("keys", "Say what you see"),
+         {QT_TRANSLATE_NOOP("keys", "Notes"), QT_TRANSLATE_NOOP("keys", "Findings"),
+          QT_TRANSLATE_NOOP("keys", "On the frame")}},
+        {QT_TRANSLATE_NOOP("keys", "Say how it is ridden"), {QT_TRANSLATE_NOOP("keys", "From here on")}},
+        {QT_TRANSLATE_NOOP("keys", "Take or place the joints"),
+         {QT_TRANSLATE_NOOP("keys", "Prepared"), QT_TRANSLATE_NOOP("keys", "Joints"),
+          QT_TRANSLATE_NOOP("keys", "Moments")}},
+        {QT_TRANSLATE_NOOP("keys", "Follow strides and what happens"),
+         {QT_TRANSLATE_NOOP("keys", "Strides"), QT_TRANSLATE_NOOP("keys", "What happens")}},
+        {QT_TRANSLATE_NOOP("keys", "Say whose clip it is"), {QT_TRANSLATE_NOOP("keys", "Clip")}},
+        {QT_TRANSLATE_NOOP("keys", "Send it to the rider"),
+         {QT_TRANSLATE_NOOP("keys", "Hand over"), QT_TRANSLATE_NOOP("keys", "Faces")}}};
     return all;
 }
 

@@ -6,6 +6,7 @@
 #include <QMenu>
 #include <QPushButton>
 #include <QScrollBar>
+#include <QStyle>
 #include <QVBoxLayout>
 #include <algorithm>
 
@@ -90,9 +91,9 @@ QWidget* YardView::build_left() {
     more->setMenu(menu);
     more->setAccessibleName(tr("Records: back up, restore, merge, trash"));
     head->addWidget(more, 0, Qt::AlignBottom);
-    auto* open = verb_button(tr("Add clips"), "Ctrl+O", left);
-    connect(open, &QPushButton::clicked, this, &YardView::choose_file);
-    head->addWidget(open, 0, Qt::AlignBottom);
+    add_ = verb_button(tr("Add clips"), "Ctrl+O", left);
+    connect(add_, &QPushButton::clicked, this, &YardView::choose_file);
+    head->addWidget(add_, 0, Qt::AlignBottom);
     column->addLayout(head);
     below_ = quiet_label("", left);
     column->addWidget(below_);
@@ -234,6 +235,13 @@ void YardView::remember() {
 
 void YardView::after_reset() {
     const int n = model_.waiting();
+    // In an empty yard it is the one thing to do.
+    const QString look = model_.is_empty() && !model_.looks() ? "next" : "";
+    if (add_->objectName() != look) {
+        add_->setObjectName(look);
+        add_->style()->unpolish(add_);
+        add_->style()->polish(add_);
+    }
     heading_->setText(model_.looks()      ? (model_.is_empty() ? tr("Nothing found") : tr("Found"))
                       : model_.is_empty() ? tr("An empty yard")
                       : n == 0            ? tr("Nothing waits")

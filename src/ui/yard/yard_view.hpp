@@ -3,6 +3,7 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QListView>
+#include <QPushButton>
 #include <QWidget>
 
 #include "app/models/riders_model.hpp"
@@ -96,6 +97,7 @@ class YardView : public View {
     QListView* riders_;
     QLabel* heading_;
     QLabel* below_;
+    QPushButton* add_;
     DeedsLine* hint_;
     QList<QAction*> deeds_;
     QLineEdit* search_;
