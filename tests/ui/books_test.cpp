@@ -176,7 +176,7 @@ TEST_F(Books, AllKeysStandUnderWhatOneWouldDo) {
 }
 
 /// Contrast as WCAG 2.1 defines it.
-double contrast(const QColor& a, const QColor& b) {
+double ink_contrast(const QColor& a, const QColor& b) {
     const auto luminance = [](const QColor& c) {
         const auto linear = [](double s) {
             return s <= 0.03928 ? s / 12.92 : std::pow((s + 0.055) / 1.055, 2.4);
@@ -191,10 +191,10 @@ TEST_F(Books, AtTheRingEveryInkStandsSevenToOne) {
     for (const ThemeChoice choice : {ThemeChoice::light, ThemeChoice::dark}) {
         apply_theme(*qApp, choice);
         for (const QColor& ground : {theme().panel, theme().ground}) {
-            EXPECT_GE(contrast(theme().ink, ground), 7);
-            EXPECT_GE(contrast(ring_quiet(), ground), 7);
+            EXPECT_GE(ink_contrast(theme().ink, ground), 7);
+            EXPECT_GE(ink_contrast(ring_quiet(), ground), 7);
         }
-        EXPECT_GE(contrast(theme().panel, theme().ink), 7) << "a word that is due: paper on ink";
+        EXPECT_GE(ink_contrast(theme().panel, theme().ink), 7) << "a word that is due: paper on ink";
     }
     apply_theme(*qApp, ThemeChoice::light);
 }
