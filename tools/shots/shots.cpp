@@ -24,6 +24,7 @@
 #include "ui/eye/eye_view.hpp"
 #include "ui/handover/hand_over_view.hpp"
 #include "ui/lesson/lesson_view.hpp"
+#include "ui/prescribe/exercises_view.hpp"
 #include "ui/prescribe/prescribe_view.hpp"
 #include "ui/progress/lanes_widget.hpp"
 #include "ui/progress/progress_view.hpp"
@@ -32,6 +33,7 @@
 #include "ui/review/picture_view.hpp"
 #include "ui/review/review_view.hpp"
 #include "ui/schools/schools_view.hpp"
+#include "ui/shared/key_overlay.hpp"
 #include "ui/shared/theme.hpp"
 #include "ui/yard/yard_view.hpp"
 
@@ -95,6 +97,7 @@ void show_training(MainWindow& window, app::Yard& yard, const std::function<void
     for (int i = 0; i < 4; ++i)
         lesson.roster().selectionModel()->select(lesson.roster().model()->index(i, 0),
                                                  QItemSelectionModel::Select);
+    save("lesson-who");
     lesson.begin();
     app::LessonDesk& desk = lesson.desk();
     for (int rider = 0; rider < static_cast<int>(desk.riders().size()); ++rider) {
@@ -315,6 +318,12 @@ class Shots {
         window_.show_view(ViewName::schools);
         window_.the<SchoolsView>().choose("hunter", "classical");
         save("schools");
+        window_.show_view(ViewName::exercises);
+        window_.the<ExercisesView>().show_exercise("two_point_walk_trot");
+        save("exercises");
+        window_.overlay().open();
+        save("keys");
+        window_.overlay().hide();
         window_.show_view(ViewName::prescribe);
         window_.the<PrescribeView>().give();
         const QString refused = window_.the<PrescribeView>().write_page(folder_ + "/page.pdf");

@@ -124,7 +124,7 @@ LessonDesk::RosterLine LessonDesk::roster_line(store::RiderId rider) const {
             out.task = text(exercise->name);
         else if (fault)
             out.task = text(fault->name);
-        if (!work.until.empty() && work.until < today) words << tr("look again, its time is over");
+        if (!work.until.empty() && work.until < today) words << tr("look again");
     }
     out.word = words.join(QString::fromUtf8(" · "));
     return out;

@@ -97,10 +97,7 @@ void LessonView::build_roster() {
     box->setContentsMargins(0, 0, 0, 0);
     box->setSpacing(8);
     box->addWidget(heading_label(tr("Who rides?"), this, 26));
-    roster_words_ =
-        quiet_label(tr("Space marks a rider, Enter begins. Each rides the horse ridden last; F7 changes it "
-                       "in the lesson. , and . make the lesson shorter and longer."),
-                    this);
+    roster_words_ = quiet_label({}, this);
     box->addWidget(roster_words_);
     roster_ = new QListView(this);
     roster_->setModel(&model_);
@@ -260,6 +257,13 @@ void LessonView::rebuild() {
 void LessonView::rebuild_roster() {
     const auto n = roster_->selectionModel()->selectedIndexes().size();
     begin_->setEnabled(n > 0);
+    const bool nobody = roster_->model()->rowCount() == 0;
+    begin_->setVisible(!nobody);
+    roster_words_->setText(
+        nobody ? tr("Nobody is in the yard yet. Drop a rider's clip on this window; who rides in it stands "
+                    "here.")
+               : tr("Touch who rides, or mark them by Space; Enter begins. Each rides the horse ridden last. "
+                    ", and . make the lesson shorter and longer."));
     begin_->setText((n == 0   ? tr("Choose who rides")
                      : n == 1 ? tr("Begin a lesson of %1 min for one").arg(minutes_)
                               : tr("Begin a lesson of %1 min for %2").arg(minutes_).arg(n)) +

@@ -56,7 +56,12 @@ void RiderTile::set_selected(bool on) {
 }
 
 QRect RiderTile::touch_area(Touch touch) const {
-    const int margin = scaled_px(8), gap = scaled_px(6), rows = ring_px(36);
+    // As high as a thumb likes, and lower in a small tile: who, whom and the task keep their lines.
+    constexpr int kLeastTouch = 48;
+    const int margin = scaled_px(8), gap = scaled_px(6),
+              words = scaled_px(6) + ring_px(28) + ring_px(21) + ring_px(22),
+              rows = std::clamp((height() - words - margin - gap) / 2, kLeastTouch,
+                                std::max(kLeastTouch, ring_px(36)));
     const int y2 = height() - margin - rows, y1 = y2 - gap - rows;
     const auto third = [&](int n, int y) {
         const int w = (width() - 2 * margin - 2 * gap) / 3;
@@ -81,7 +86,10 @@ QRect RiderTile::touch_area(Touch touch) const {
 }
 
 QRect RiderTile::item_area(int item) const {
-    const int margin = scaled_px(8), gap = scaled_px(4), h = ring_px(24),
+    // In a small tile the lines stand closer: who rides whom is never written over.
+    constexpr int kItemLines = 4;
+    const int who = scaled_px(6) + ring_px(28) + ring_px(21), margin = scaled_px(8), gap = scaled_px(4),
+              h = std::min(ring_px(24), (height() - margin - who) / kItemLines - gap),
               w = (width() - 2 * margin - gap) / 2;
     const int top = height() - margin - 4 * (h + gap);
     return {margin + item % 2 * (w + gap), top + item / 2 * (h + gap), w, h};
@@ -150,6 +158,8 @@ void RiderTile::paint_touch(QPainter& p, Touch touch) {
     p.drawRoundedRect(area, 8, 8);
     p.setPen(t.ink);
     p.setFont(ring_font(14, true));
+    if (QFontMetrics(p.font()).horizontalAdvance(touch_words(touch)) > area.width() - 8)
+        p.setFont(ring_font(12, true));
     p.drawText(area.adjusted(4, 0, -4, -scaled_px(12)), Qt::AlignCenter,
                QFontMetrics(p.font()).elidedText(touch_words(touch), Qt::ElideRight, area.width() - 8));
     p.setPen(ring_quiet());
@@ -214,7 +224,8 @@ void RiderTile::paint_who(QPainter& p, const app::LessonRider& r, int& y) const 
     QFont name = ring_heading(26);
     QString who = r.name;
     if (QFontMetrics(name).horizontalAdvance(who) > room) name = ring_heading(18);
-    if (QFontMetrics(name).horizontalAdvance(who) > room) who = r.name.section(' ', 0, 0);
+    if (QFontMetrics(name).horizontalAdvance(who) > room && who.contains(' '))
+        who = r.name.section(' ', 0, 0) + ' ' + r.name.section(' ', -1).left(1) + '.';
     p.setFont(name);
     p.setPen(t.ink);
     p.drawText(at, Qt::AlignLeft | Qt::AlignVCenter,

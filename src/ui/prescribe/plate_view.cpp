@@ -56,7 +56,14 @@ QPixmap small_plate(const core::Exercise& exercise, QSize size, double pixel_rat
 }
 
 PlateView::PlateView(QWidget* parent) : QWidget(parent) {
-    setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+    QSizePolicy grows(QSizePolicy::Expanding, QSizePolicy::Fixed);
+    grows.setHeightForWidth(true);
+    setSizePolicy(grows);
+}
+
+/// As wide as its column; in a large window it grows with it, up to what leaves the ladder its place.
+int PlateView::heightForWidth(int width) const {
+    return std::clamp(width * 63 / 100, scaled_px(200), scaled_px(460));
 }
 
 void PlateView::show_plate(const core::Exercise& exercise) {

@@ -21,6 +21,8 @@ class PlateView : public QWidget {
     void show_plate(const core::Exercise& exercise);
     const simulate::Plate& plate() const { return plate_; }
     QSize sizeHint() const override;
+    bool hasHeightForWidth() const override { return true; }
+    int heightForWidth(int width) const override;
 
   protected:
     void paintEvent(QPaintEvent*) override;

@@ -87,7 +87,7 @@ void PrescribeView::refresh() {
     const auto& plan = desk_.plan();
     const core::Exercise* e = desk_.exercise();
     for (StandingLines* l : {chain_.get(), exercise_.get(), below_.get(), right_.get()}) l->begin();
-    for (QWidget* w : std::initializer_list<QWidget*>{ladder_, weeks_, session_})
+    for (QWidget* w : std::initializer_list<QWidget*>{ladder_, weeks_, weeks_head_, session_})
         w->setVisible(plan.has_value());
     rules_->setVisible(plan.has_value() && !practice_->isVisible());
     for (QPushButton* b : {give_, log_, page_, again_}) b->setVisible(plan && e);

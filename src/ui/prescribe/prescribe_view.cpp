@@ -186,7 +186,8 @@ void PrescribeView::fill_years(QMenu& menu) {
 }
 
 void PrescribeView::build_right(QVBoxLayout& right) {
-    right.addWidget(heading_label(tr("Weeks"), this));
+    weeks_head_ = heading_label(tr("Weeks"), this);
+    right.addWidget(weeks_head_);
     weeks_ = new WeeksView(this);
     right.addWidget(weeks_);
     auto* under = new QWidget(this);

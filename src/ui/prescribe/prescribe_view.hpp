@@ -93,7 +93,7 @@ class PrescribeView : public View {
     QString page_file_;
     store::RiderId paged_{};  ///< whose page was saved since this window is open
     ViewActions deeds_{*this, tr("Plan")};
-    QLabel* about_;
+    QLabel *about_, *weeks_head_;
     std::unique_ptr<StandingLines> chain_, exercise_, below_, right_;
     PlanPicture* picture_;
     LadderView* ladder_;

@@ -88,8 +88,11 @@ void WeeksView::paintEvent(QPaintEvent*) {
         const QRectF head = row_area(d);
         p.setFont(text_font(14, on));
         p.setPen(on ? t.ink : t.quiet);
-        p.drawText(head, Qt::AlignCenter,
-                   QLocale(QLocale::English).dayName(d + 1, QLocale::ShortFormat).left(2));
+        // One letter where two would run into their neighbours.
+        QString name = QLocale(QLocale::English).dayName(d + 1, QLocale::ShortFormat).left(2);
+        if (QFontMetrics(text_font(14, true)).horizontalAdvance(QStringLiteral("We ")) > head.width())
+            name = name.left(1);
+        p.drawText(head, Qt::AlignCenter, name);
         if (on) {
             p.setPen(QPen(t.ink, 2));
             p.drawLine(QPointF(head.left() + 4, head.bottom() - 3),

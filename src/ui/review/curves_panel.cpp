@@ -214,6 +214,36 @@ void CurvesPanel::fit_values(const core::MotionCurve& shown) {
     const double room = 0.12 * std::max(1.0, high_ - low_);
     low_ -= 1.3 * room, high_ += 1.8 * room;  // above stand the strides' own marks
     plot_->yAxis->setRange(low_, high_);
+    word_axis(shown);
+}
+
+/// The axis in riding words: what lies low, what lies where it should, what lies high; how much it is where
+/// there are no words for it.
+void CurvesPanel::word_axis(const core::MotionCurve& shown) {
+    const core::MeasureInfo* measure = core::find_measure(shown.id);
+    const std::optional<double> lo = shown.band ? shown.band->lo : std::nullopt,
+                                hi = shown.band ? shown.band->hi : std::nullopt;
+    const auto side = [&](double v) {
+        if (v < lo.value_or(shown.band ? low_ : 0)) return core::Beyond::below;
+        return v > hi.value_or(shown.band ? high_ : 0) ? core::Beyond::above : core::Beyond::neither;
+    };
+    const auto words = [&](double v) {
+        if (measure)
+            return text(now_.knowledge().measure_words.of_value(*measure, side(v), v, now_.knowledge().body,
+                                                                now_.to_whom()));
+        const QString amount = text(now_.amounts().of(shown.id, shown.unit, v));
+        return v < 0 && !amount.startsWith(QString::fromUtf8("−")) ? QString::fromUtf8("−") + amount : amount;
+    };
+    const double span = high_ - low_;
+    const double middle = lo && hi ? (*lo + *hi) / 2 : (low_ + high_) / 2;
+    const QSharedPointer<QCPAxisTickerText> ticks(new QCPAxisTickerText);
+    for (const double v : {low_ + 0.1 * span, middle, high_ - 0.16 * span}) {
+        // Two words never lie over each other.
+        const bool clear = std::ranges::none_of(
+            ticks->ticks().keys(), [&](double other) { return std::abs(other - v) < 0.22 * span; });
+        if (clear) ticks->addTick(v, words(v));
+    }
+    plot_->yAxis->setTicker(ticks);
 }
 
 void CurvesPanel::draw_band(const core::MotionCurve& shown, double from, double to) {
@@ -275,7 +305,7 @@ void CurvesPanel::draw_strides(const core::MotionReport& report, const core::Mot
             bar->end->setCoords(to, 0.01);
         }
         auto* value = new QCPItemText(plot_);
-        value->setText(QString::number(*m->by_stride[i], 'f', m->unit == "stride" ? 2 : 0));
+        value->setText(text(now_.amounts().of(m->id, m->unit, *m->by_stride[i])));
         value->setFont(text_font(12, out));
         value->setColor(out ? t.clay : t.quiet);
         value->setPositionAlignment(Qt::AlignTop | Qt::AlignHCenter);

@@ -51,6 +51,7 @@ class CurvesPanel : public BenchPanel {
     void draw_over(const core::MotionReport& report, const core::MotionCurve& curve);
     void draw_other_rein(const core::MotionCurve& curve);
     QString said_of_reins(const core::MotionReport& report, const core::MotionCurve& curve) const;
+    void word_axis(const core::MotionCurve& shown);
     void draw_band(const core::MotionCurve& curve, double from, double to);
     void draw_strides(const core::MotionReport& report, const core::MotionCurve& curve);
     void mark_moments(const core::MotionReport& report, const core::MotionCurve& curve);

@@ -26,6 +26,21 @@ DeedsLine::DeedsLine(std::function<QAction*(const QString&)> find, QWidget* pare
     }
     row->addStretch(1);
     setFixedHeight(scaled_px(32));
+    setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);  // what does not fit is found by F1
+}
+
+/// A deed whose words would be cut is left out, the last one first.
+void DeedsLine::fit() {
+    int left = width();
+    for (std::size_t i = 0; i < shown_.size(); ++i) {
+        left -= buttons_[i]->sizeHint().width() + (i > 0 ? layout()->spacing() : 0);
+        buttons_[i]->setVisible(i == 0 || left >= 0);
+    }
+}
+
+void DeedsLine::resizeEvent(QResizeEvent* e) {
+    QWidget::resizeEvent(e);
+    fit();
 }
 
 void DeedsLine::show_deeds(const std::vector<Deed>& deeds, bool next) {
@@ -46,6 +61,7 @@ void DeedsLine::show_deeds(const std::vector<Deed>& deeds, bool next) {
         b.style()->unpolish(&b);
         b.style()->polish(&b);
     }
+    fit();
 }
 
 QStringList DeedsLine::words() const {

@@ -26,7 +26,11 @@ class DeedsLine : public QWidget {
     QStringList words() const;
     QPushButton* button(const QString& id) const;
 
+  protected:
+    void resizeEvent(QResizeEvent*) override;
+
   private:
+    void fit();
     std::function<QAction*(const QString&)> find_;
     std::vector<QPushButton*> buttons_;
     std::vector<Deed> shown_;

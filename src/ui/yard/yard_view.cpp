@@ -77,13 +77,15 @@ QWidget* YardView::build_left() {
     column->setSpacing(8);
     auto* head = new QHBoxLayout;
     heading_ = heading_label("", left, 26);
+    heading_->setWordWrap(false);
     head->addWidget(heading_, 1);
     search_ = new QLineEdit(left);
     search_->setPlaceholderText(tr("Find a rider, horse, fault, note or day   /"));
     search_->setAccessibleName(tr("Find riders, horses, faults, notes and days"));
     search_->setClearButtonEnabled(true);
-    search_->setMinimumWidth(300);
-    head->addWidget(search_, 0, Qt::AlignBottom);
+    search_->setMinimumWidth(scaled_px(150));
+    search_->setMaximumWidth(scaled_px(340));
+    head->addWidget(search_, 1, Qt::AlignBottom);
     auto* more = new QPushButton(tr("Records"), left);
     more->setObjectName("word");
     auto* menu = new QMenu(more);
