@@ -227,17 +227,20 @@ void CurvesPanel::word_axis(const core::MotionCurve& shown) {
         if (v < lo.value_or(shown.band ? low_ : 0)) return core::Beyond::below;
         return v > hi.value_or(shown.band ? high_ : 0) ? core::Beyond::above : core::Beyond::neither;
     };
+    const double span = high_ - low_;
+    const double middle = lo && hi ? (*lo + *hi) / 2 : (low_ + high_) / 2;
+    const double at[] = {low_ + 0.1 * span, middle, high_ - 0.16 * span};
+    // Where all of it lies on one side the words would say one thing thrice: then how much it is.
+    const bool told_apart = measure && side(at[0]) != side(at[2]);
     const auto words = [&](double v) {
-        if (measure)
+        if (told_apart)
             return text(now_.knowledge().measure_words.of_value(*measure, side(v), v, now_.knowledge().body,
                                                                 now_.to_whom()));
         const QString amount = text(now_.amounts().of(shown.id, shown.unit, v));
         return v < 0 && !amount.startsWith(QString::fromUtf8("−")) ? QString::fromUtf8("−") + amount : amount;
     };
-    const double span = high_ - low_;
-    const double middle = lo && hi ? (*lo + *hi) / 2 : (low_ + high_) / 2;
     const QSharedPointer<QCPAxisTickerText> ticks(new QCPAxisTickerText);
-    for (const double v : {low_ + 0.1 * span, middle, high_ - 0.16 * span}) {
+    for (const double v : at) {
         // Two words never lie over each other.
         const bool clear = std::ranges::none_of(
             ticks->ticks().keys(), [&](double other) { return std::abs(other - v) < 0.22 * span; });

@@ -14,7 +14,7 @@ namespace {
 /// Round all that is light: dark enough that one of the two is told from any ground.
 // As measured on real ground by aspen-crest-contrast: at 215 and 1.4 px one place in ten fell below 3:1.
 const QColor kEdge(14, 18, 17, 245);
-constexpr double kEdgeWide = 4.6, kCoreWide = 2;
+constexpr double kEdgeWide = 4.6, kGuessWide = 3.2, kCoreWide = 2;
 const QColor kUnconfirmed(0xb4, 0xbb, 0xb6);
 
 void paint_upright(QPainter& p, const core::Figure& f, const FigureLook& look) {
@@ -22,7 +22,7 @@ void paint_upright(QPainter& p, const core::Figure& f, const FigureLook& look) {
     if (heel.visibility == core::Visibility::absent || f.view != core::View::side) return;
     const double r = core::radians(f.camera.roll_deg);
     const QPointF foot = look.to_widget(heel.at), up(std::sin(r), -std::cos(r));
-    p.setPen(QPen(kEdge, 3));
+    p.setPen(QPen(QColor(20, 26, 24, 150), 2.6));  // it is an aid, not the rider
     p.drawLine(foot + up * -14, foot + up * look.height);
     p.setPen(QPen(QColor(255, 253, 248, 210), 1, f.camera.roll_marked ? Qt::SolidLine : Qt::DashLine));
     p.drawLine(foot + up * -14, foot + up * look.height);
@@ -77,7 +77,7 @@ void paint_figure(QPainter& p, const core::Figure& f, const FigureLook& look) {
         if (!there(a) || !there(b)) continue;
         const bool guessed = hidden(a) || hidden(b), unconfirmed = !f[a].confirmed || !f[b].confirmed;
         const Qt::PenStyle style = guessed ? Qt::DotLine : unconfirmed ? Qt::DashLine : Qt::SolidLine;
-        p.setPen(QPen(kEdge, look.quiet ? 2.6 : kEdgeWide, style, Qt::RoundCap));
+        p.setPen(QPen(kEdge, look.quiet ? 2.6 : unconfirmed ? kGuessWide : kEdgeWide, style, Qt::RoundCap));
         p.drawLine(look.to_widget(f[a].at), look.to_widget(f[b].at));
         QColor line = unconfirmed ? kUnconfirmed : own;
         line.setAlpha(guessed ? 150 : 255);
@@ -106,7 +106,7 @@ void paint_figure(QPainter& p, const core::Figure& f, const FigureLook& look) {
         const bool chosen = look.selected == l;
         const double r = chosen ? kHandleRadius : look.quiet ? 3 : 4;
         p.setBrush(Qt::NoBrush);
-        p.setPen(QPen(kEdge, kEdgeWide));
+        p.setPen(QPen(kEdge, f[l].confirmed ? kEdgeWide : kGuessWide));
         paint_joint(p, c, r, look.slot);
         p.setPen(QPen(f[l].confirmed ? own : kUnconfirmed, chosen ? 2.4 : 1.8,
                       hidden(l) || !f[l].confirmed ? Qt::DotLine : Qt::SolidLine));
