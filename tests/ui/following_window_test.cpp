@@ -138,6 +138,9 @@ TEST_F(FollowingWindow, TheYardAsAWholeTheHorseAndThePapers) {
     EXPECT_EQ(horse.horse(), fig);
     EXPECT_TRUE(horse.row_words(0).contains("Maude Estrell, 3 rides")) << horse.row_words(0).toStdString();
     key(Qt::Key_Escape);
+    const QString png = QString::fromStdString((folder / "lane.png").string());
+    EXPECT_EQ(window->the<ProgressView>().write_lane(png), "Written: " + png);
+    EXPECT_GT(QImage(png).width(), 1200) << "sharp enough to be pinned up";
     const QString pdf = QString::fromStdString((folder / "season.pdf").string());
     EXPECT_EQ(window->the<ProgressView>().write_season(pdf), "Written: " + pdf);
     const test::Ran words = test::run("pdftotext -layout " + pdf.toStdString() + " - 2>/dev/null");

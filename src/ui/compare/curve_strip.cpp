@@ -49,14 +49,19 @@ CurveStrip::CurveStrip(app::Comparison& comparison, QWidget* parent)
     plot_->plotLayout()->setMargins({});
     QCPAxisRect* rect = plot_->axisRect();
     rect->setAutoMargins(QCP::msNone);
-    rect->setMargins({34, 2, 8, 18});
+    rect->setMargins({scaled_px(8), 2, 8, 18});
     for (QCPAxis* axis : {plot_->xAxis, plot_->yAxis}) {
         axis->grid()->setVisible(false);
         axis->setBasePen(Qt::NoPen);
         axis->setTickPen(Qt::NoPen);
         axis->setSubTickPen(Qt::NoPen);
-        axis->ticker()->setTickCount(3);
+        axis->setTickLabelSide(QCPAxis::lsInside);
     }
+    plot_->xAxis->setTickLabelSide(QCPAxis::lsOutside);
+    const QSharedPointer<QCPAxisTickerText> stride(new QCPAxisTickerText);
+    stride->addTick(4, tr("a stride begins"));
+    stride->addTick(50, tr("half of it"));
+    plot_->xAxis->setTicker(stride);
     plot_->xAxis->setRange(0, 100);
     all->addWidget(plot_, 1);
     dress();
@@ -163,6 +168,7 @@ void CurveStrip::draw(const std::string& id) {
     std::optional<core::Band> band;
     std::optional<core::StridesLaidOver> first;
     QString spoken;
+    std::string unit;
     for (std::size_t i = 0; i < comparison_.count(); ++i) {
         const core::MotionReport* r = comparison_.strides(i);
         const core::MotionCurve* c = r ? curve(*r, id) : nullptr;
@@ -173,6 +179,7 @@ void CurveStrip::draw(const std::string& id) {
         if (unsure && core::half_a_stride_apart(*first, over)) over = core::begun_half_later(std::move(over));
         if (!first) first = over;
         spoken = text(c->spoken);
+        unit = c->unit;
         if (c->band) band = c->band;
         draw_side(i, over, range);
         const auto [least, most] = std::ranges::minmax(over.mean);
@@ -188,6 +195,13 @@ void CurveStrip::draw(const std::string& id) {
     if (band) draw_band(*band, range);
     const double air = 0.08 * (range.high - range.low) + 0.1;
     plot_->yAxis->setRange(range.low - air, range.high + air);
+    const QSharedPointer<QCPAxisTickerText> ends(new QCPAxisTickerText);
+    for (const double v : {range.low, range.high}) {  // how much it is, as riders say it
+        const QString amount = comparison_.amount_of(id, unit, v);
+        const QString minus = QString::fromUtf8("−");
+        ends->addTick(v, v < 0 && !amount.startsWith(minus) ? minus + amount : amount);
+    }
+    plot_->yAxis->setTicker(ends);
     cursor_ = new QCPItemStraightLine(plot_);
     cursor_->setPen(QPen(theme().quiet, 1));
     show_phase(0);

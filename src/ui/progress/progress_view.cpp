@@ -122,6 +122,11 @@ void ProgressView::build_deeds() {
     deed("horse_page", tr("The horse over all its riders; again: the next horse"),
          [this] { toggle_horse(); });
     deed("back_to_lanes", tr("Back to the corrections"), [this] { to_lanes(); });
+    deed("lane_picture", tr("Take this lane out as a picture"), [this] {
+        if (!lanes_->current()) return emit say(tr("There is no correction here yet."));
+        const QString file = ask_for_file(tr("Save the picture"), "lane.png", tr("Picture (*.png)"));
+        if (!file.isEmpty()) emit say(write_lane(file));
+    });
     deed("print_season", tr("Print the season"), [this] {
         const QString file = ask_for_file(tr("Print the season"), "season.pdf", tr("PDF (*.pdf)"));
         if (!file.isEmpty()) emit say(write_season(file));
@@ -234,6 +239,13 @@ QString ProgressView::write_season(const QString& file) {
     return line;
 }
 
+QString ProgressView::write_lane(const QString& file) {
+    const auto permit = app::ask_for_rider(yard_, desk_.rider(), app::Use::page);
+    if (!permit) return permit.error();
+    const app::Lane* lane = lanes_->current();
+    return lane ? save_lane_picture(*permit, desk_, *lane, file) : tr("There is no correction here yet.");
+}
+
 QString ProgressView::write_table(const QString& file) {
     const auto permit = app::ask_for_rider(yard_, desk_.rider(), app::Use::page);
     if (!permit) return permit.error();
@@ -328,7 +340,7 @@ void ProgressView::tell_current() {
     if (lane->entries.size() > 1) deeds.push_back({"then_and_now", tr("Then and now")});
     deeds.push_back({"ask_clip", tr("Ask for a clip")});
     if (lanes_->current_entry()) deeds.push_back({"word_on_ride", tr("A word on this ride")});
-    deeds.push_back({"print_season", tr("Print the season")});
+    deeds.push_back({"lane_picture", tr("Take the picture out")});
     hint_->show_deeds(deeds);
 }
 

@@ -39,6 +39,8 @@ class ProgressView : public View {
     QList<QAction*> deeds() const override { return deeds_.all(); }
     /// Each writes a file and gives the line that is said: what was written, or why not.
     QString write_season(const QString& file);
+    /// The lane under the keys as a picture.
+    QString write_lane(const QString& file);
     QString write_table(const QString& file);
 
   signals:

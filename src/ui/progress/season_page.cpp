@@ -1,5 +1,6 @@
 #include "ui/progress/season_page.hpp"
 
+#include <QImage>
 #include <QPainter>
 #include <QPdfWriter>
 #include <QSaveFile>
@@ -14,6 +15,7 @@ namespace {
 
 // Pixels of 96 dpi on A4 with its margins of 16 mm.
 constexpr double kSeasonWide = 673, kSeasonHigh = 1001, kLane = 196, kPlot = 118, kFirst = 138;
+constexpr double kLimits = 178;  // left of the plot the band's ends are said in words
 constexpr int kOnFirst = 4, kOnSecond = 5;
 
 class Season {
@@ -25,7 +27,7 @@ class Season {
             if (!lane.entries.empty()) first = std::min(first, when(lane.entries.front()));
         }
         axis_.set_whole(first, today);
-        axis_.set_area(8, kSeasonWide - 12);
+        axis_.set_area(kLimits + 8, kSeasonWide - 12);
     }
 
     void head() {
@@ -67,10 +69,10 @@ class Season {
               QString::fromStdString(lane.fault->name));
         words(QRectF(kSeasonWide * 0.5, y, kSeasonWide * 0.5, 26), text_font(12), theme().quiet,
               lane.horse + (seen.isEmpty() ? QString() : ", " + seen), Qt::AlignRight | Qt::AlignVCenter);
-        LanePainter(lane, axis_, QRectF(0, y + 28, kSeasonWide, kPlot), today_).paint(p_);
+        LanePainter(lane, axis_, QRectF(kLimits, y + 28, kSeasonWide - kLimits, kPlot), today_).paint(p_);
         p_.setPen(QPen(theme().line, 1));
         p_.setBrush(Qt::NoBrush);
-        p_.drawRect(QRectF(0, y + 28, kSeasonWide, kPlot));
+        p_.drawRect(QRectF(kLimits, y + 28, kSeasonWide - kLimits, kPlot));
         QStringList said{text(core::spoken(lane.stage)) + ": " + lane.why, lane.change};
         if (!lane.trend_says.isEmpty()) said << lane.trend_says;
         for (QString& s : said) s = sentence(s) + ".";
@@ -127,7 +129,37 @@ QString paint_season(const app::ProgressDesk& desk, const QString& file) {
     return to.commit() ? QString() : QObject::tr("%1: cannot be written; choose another folder.").arg(file);
 }
 
+QString paint_lane(const app::ProgressDesk& desk, const app::Lane& lane, const QString& file) {
+    constexpr int kMargin = 24, kSharp = 2, kAnswer = 44;
+    const PrintedTheme printed;
+    QImage picture(kSharp * QSize(static_cast<int>(kSeasonWide) + 2 * kMargin,
+                                  static_cast<int>(kLane) + 40 + kAnswer + 24 + 2 * kMargin),
+                   QImage::Format_RGB32);
+    picture.fill(theme().panel);
+    QPainter p(&picture);
+    p.setRenderHint(QPainter::Antialiasing);
+    p.scale(kSharp, kSharp);
+    p.translate(kMargin, kMargin);
+    Season season(p, desk, TimeAxis::days(QString::fromStdString(desk.yard().today_iso())));
+    season.words(QRectF(0, 0, kSeasonWide, 40), heading_font(26), theme().ink, desk.rider_name());
+    season.words(QRectF(0, 42, kSeasonWide, kAnswer), text_font(14, true), theme().ink, sentence(lane.answer),
+                 Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap);
+    season.lane(lane, 40 + kAnswer);
+    season.ticks(40 + kAnswer + kLane);
+    p.end();
+    return picture.save(file, "PNG") ? QString()
+                                     : QObject::tr("%1: cannot be written; choose another folder.").arg(file);
+}
+
 }  // namespace
+
+QString save_lane_picture(const app::Permit& permit, const app::ProgressDesk& desk, const app::Lane& lane,
+                          const QString& file) {
+    const QString line = app::leave(desk.yard(), permit,
+                                    {"page", QObject::tr("one correction's lane").toStdString(), file, false},
+                                    [&](const QString& to) { return paint_lane(desk, lane, to); });
+    return line.isEmpty() ? QObject::tr("Written: ") + file : line;
+}
 
 QString print_season(const app::Permit& permit, const app::ProgressDesk& desk, const QString& file) {
     if (desk.all_lanes().empty()) return QObject::tr("There is no correction to print yet.");

@@ -9,4 +9,9 @@ namespace aspen::ui {
 /// with it; what has no room is named. Gives the line that is said.
 QString print_season(const app::Permit& permit, const app::ProgressDesk& desk, const QString& file);
 
+/// One correction as a picture to send or to pin up: whose, its sentence, its lane; no frame of a film in it.
+/// Gives the line that is said.
+QString save_lane_picture(const app::Permit& permit, const app::ProgressDesk& desk, const app::Lane& lane,
+                          const QString& file);
+
 }  // namespace aspen::ui

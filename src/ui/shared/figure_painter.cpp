@@ -14,7 +14,7 @@ namespace {
 /// Round all that is light: dark enough that one of the two is told from any ground.
 // As measured on real ground by aspen-crest-contrast: at 215 and 1.4 px one place in ten fell below 3:1.
 const QColor kEdge(14, 18, 17, 245);
-constexpr double kEdgeWide = 4.6, kGuessWide = 3.2, kCoreWide = 2;
+constexpr double kEdgeWide = 4.6, kGuessWide = 2.6, kCoreWide = 2;
 const QColor kUnconfirmed(0xb4, 0xbb, 0xb6);
 
 void paint_upright(QPainter& p, const core::Figure& f, const FigureLook& look) {

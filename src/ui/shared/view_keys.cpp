@@ -98,6 +98,7 @@ constexpr ViewKey kViewKeys[] = {
     {"progress", "whole_yard", "Y"},
     {"progress", "horse_page", "O"},
     {"progress", "back_to_lanes", "Esc"},
+    {"progress", "lane_picture", "S"},
     {"progress", "print_season", "P"},
     {"progress", "save_table", "T"},
     {"compare", "then_now", "1"},
