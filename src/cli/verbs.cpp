@@ -20,6 +20,7 @@
 #include "cli/training_verbs.hpp"
 #include "cli/usage.hpp"
 #include "cli/yard_at.hpp"
+#include "core/arena/ground_reading.hpp"
 #include "core/motion/happening_words.hpp"
 #include "core/reading/json_reading.hpp"
 #include "core/reading/refused.hpp"
@@ -268,6 +269,29 @@ int search(const Said& said, std::ostream& out) {
     return kDone;
 }
 
+/// The arena laid into the picture, the way of the horse, and its figures.
+int ground(const Said& said, std::ostream& out) {
+    std::ifstream in(said.file);
+    if (!in) throw core::Refused(said.file + ": cannot be read; check the name");
+    const core::GroundSaid all = core::say_ground(core::read_ground(in, said.file));
+    if (said.json) {
+        core::write_ground(all, out);
+        return kDone;
+    }
+    for (const auto& c : all.camera)
+        out << fmt::format("frame {}: {} marks, off by {:.1f} px\n", c.frame, c.points, c.residual_px);
+    for (const core::RiddenFigure& f : all.figures) {
+        out << word(f.kind);
+        if (f.diameter_m)
+            out << fmt::format("  {:.1f} ± {:.1f} m across, square by {:.1f} ± {:.1f} m", *f.diameter_m,
+                               *f.diameter_sd_m, *f.square_m, *f.square_sd_m);
+        if (f.off_m) out << fmt::format("  off by {:.1f} ± {:.1f} m", *f.off_m, *f.off_sd_m);
+        if (f.sway_m) out << fmt::format("  sways {:.1f} m", *f.sway_m);
+        out << '\n';
+    }
+    return kDone;
+}
+
 /// The verbs with their options. What a verb does waits in `work` until all has been read.
 using Verb = int (*)(const Said&, std::ostream&);
 
@@ -332,6 +356,9 @@ class Adding {
                                    return motion(moving, out);
                                });
         add_motion_options(moves, said_.motion);
+        verb("ground", "where the horse went on the ground, held against what was asked", ground)
+            .add_option("GROUND.json", said_.file)
+            ->required();
     }
 
     void lists() {

@@ -1,0 +1,56 @@
+#include "core/arena/arena_frame.hpp"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cctype>
+
+#include "core/reading/refused.hpp"
+
+namespace aspen::core {
+namespace {
+
+constexpr double kLongest = 200;  // metres: nobody films a larger ground from one place
+
+std::string upper(std::string_view name) {
+    std::string out(name);
+    std::ranges::transform(out, out.begin(),
+                           [](unsigned char c) { return static_cast<char>(std::toupper(c)); });
+    return out;
+}
+
+}  // namespace
+
+ArenaFrame::ArenaFrame(double length_m, double width_m, std::map<std::string, GroundPoint> own)
+    : length_(length_m), width_(width_m) {
+    if (!(length_m > 0 && length_m <= kLongest && width_m > 0 && width_m <= kLongest))
+        throw Refused(fmt::format("arena of {:g} x {:g} m: must be over 0 and at most {:g} m each way",
+                                  length_m, width_m, kLongest));
+    const bool known = width_m == Arena::kWidthM && (length_m == 40 || length_m == 60);
+    if (own.empty() && !known)
+        throw Refused(
+            fmt::format("arena of {:g} x {:g} m: only 20 x 40 and 20 x 60 have letters of their own; "
+                        "say \"letters\"",
+                        length_m, width_m));
+    if (own.empty()) {
+        const Arena lettered(static_cast<int>(length_m));
+        // There x counts across from K's side, y along from A.
+        for (const ArenaLetter& l : lettered.letters())
+            places_[std::string(1, l.letter)] = {l.at.y, width_ / 2 - l.at.x};
+    }
+    places_["AK"] = {0, width_ / 2};
+    places_["AF"] = {0, -width_ / 2};
+    places_["CH"] = {length_, width_ / 2};
+    places_["CM"] = {length_, -width_ / 2};
+    for (const auto& [name, at] : own) places_[upper(name)] = at;
+}
+
+GroundPoint ArenaFrame::at(std::string_view name) const {
+    if (const auto it = places_.find(upper(name)); it != places_.end()) return it->second;
+    std::string all;
+    for (const auto& [known, at] : places_) all += " " + known;
+    throw Refused(
+        fmt::format("\"{}\" is not in this arena of {:g} x {:g} m; it has{}", name, length_, width_, all));
+}
+
+}  // namespace aspen::core

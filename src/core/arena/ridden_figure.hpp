@@ -1,0 +1,73 @@
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "core/arena/arena_frame.hpp"
+#include "core/arena/laid_ground.hpp"
+
+/// Where the horse went, and that held against the figure that was asked.
+namespace aspen::core {
+
+/// The point between the hooves at an instant: where it was seen, and where it lies.
+struct WayPoint {
+    double time_s = 0;
+    double x = 0, y = 0, sd_px = 3;  ///< display pixels, in the frame `under` was laid into
+    double height_m = 0;
+    std::size_t under = 0;  ///< which of the laid grounds
+    GroundPlace place;
+    std::optional<double> speed_m_per_s{};
+};
+
+/// How far the point between the hooves may lie above or below the ground, metres (ARCHITECTURE, Ground).
+inline constexpr double kHoofHeightSd = 0.04;
+
+/// Speeds along a way: the slope of its places over half a second to either side; nothing where fewer than
+/// three lie there.
+void add_speeds(std::vector<WayPoint>& way);
+
+enum class FigureKind { circle, line, wall, centre_line };
+std::string_view word(FigureKind kind);
+
+/// A figure as it was asked, between two instants.
+struct AskedFigure {
+    FigureKind kind = FigureKind::circle;
+    double from_s = 0, to_s = 0;
+    std::optional<double> diameter_m{};
+    std::optional<GroundPoint> centre{};
+    std::string side{};  ///< of a wall: left or right, as one looks from A to C
+};
+
+/// An eighth of a circle: where it lies (degrees against the clock from the way to C) and how far outside (+)
+/// or inside (-) the circle it was ridden.
+struct Eighth {
+    double from_deg = 0, deviation_m = 0, sd_m = 0;
+    bool certain = false;  ///< its 90 % interval lies on one side
+};
+
+/// How it was ridden; what the kind does not have stays empty.
+struct RiddenFigure {
+    FigureKind kind = FigureKind::circle;
+    std::size_t points = 0;
+    std::optional<double> diameter_m{}, diameter_sd_m{};
+    std::optional<GroundPoint> centre{};
+    std::vector<Eighth> eighths{};
+    /// Corners out and sides in: the fourth harmonic of the radius from peak to peak.
+    std::optional<double> square_m{}, square_sd_m{};
+    /// From the wall inwards, from the centre line to the left; of a line from the wall or line it runs along
+    /// nothing.
+    std::optional<double> off_m{}, off_sd_m{};
+    /// From side to side about the straight line that was ridden, peak to peak.
+    std::optional<double> sway_m{};
+};
+
+/// The circle is the geometric least-squares one (Gander, Golub, Strebel, Least-squares fitting of circles
+/// and ellipses, 1994), begun at the algebraic one. Against the asked circle where centre and diameter are
+/// said, else against the ridden one. Errors: what is common to all places (the laid grounds, the hooves'
+/// height) moves them together; what is not shrinks with the half seconds ridden. Throws Refused where too
+/// little was ridden in that time.
+RiddenFigure hold_against(const AskedFigure& asked, const std::vector<WayPoint>& way,
+                          const std::vector<LaidGround>& grounds, const ArenaFrame& arena);
+
+}  // namespace aspen::core
