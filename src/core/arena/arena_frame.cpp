@@ -10,7 +10,7 @@
 namespace aspen::core {
 namespace {
 
-constexpr double kLongest = 200;  // metres: nobody films a larger ground from one place
+constexpr double kLongestArenaM = 200;  // metres: nobody films a larger ground from one place
 
 std::string upper(std::string_view name) {
     std::string out(name);
@@ -23,9 +23,9 @@ std::string upper(std::string_view name) {
 
 ArenaFrame::ArenaFrame(double length_m, double width_m, std::map<std::string, GroundPoint> own)
     : length_(length_m), width_(width_m) {
-    if (!(length_m > 0 && length_m <= kLongest && width_m > 0 && width_m <= kLongest))
+    if (!(length_m > 0 && length_m <= kLongestArenaM && width_m > 0 && width_m <= kLongestArenaM))
         throw Refused(fmt::format("arena of {:g} x {:g} m: must be over 0 and at most {:g} m each way",
-                                  length_m, width_m, kLongest));
+                                  length_m, width_m, kLongestArenaM));
     const bool known = width_m == Arena::kWidthM && (length_m == 40 || length_m == 60);
     if (own.empty() && !known)
         throw Refused(

@@ -229,9 +229,9 @@ FoundCamera camera_with(const Eigen::Matrix3d& homography, const Eigen::Vector2d
     const double n2 = b.x() * b.x() + b.y() * b.y() - a.x() * a.x() - a.y() * a.y(),
                  d2 = a.z() * a.z() - b.z() * b.z();
     const double below = d1 * d1 + d2 * d2;
-    constexpr double kShortest = 100, kLongest = 20000;  // focal lengths, pixels
+    constexpr double kShortestFocal = 100, kLongestFocal = 20000;  // focal lengths, pixels
     const double f2 = below < 1e-30 ? 0 : (n1 * d1 + n2 * d2) / below;
-    if (!(f2 > kShortest * kShortest && f2 < kLongest * kLongest)) return out;
+    if (!(f2 > kShortestFocal * kShortestFocal && f2 < kLongestFocal * kLongestFocal)) return out;
     Eigen::Matrix3d bare = h;
     bare.topRows<2>() /= std::sqrt(f2);
     bare /= (bare.col(0).norm() + bare.col(1).norm()) / 2;
