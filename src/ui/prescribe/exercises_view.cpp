@@ -192,7 +192,7 @@ void ExercisesView::build_verbs(QVBoxLayout& page) {
     hide_ = verb(&ExercisesView::hide_or_show);
     ships_ = verb(&ExercisesView::as_it_ships);
     verbs->addStretch(1);
-    back_ = verb_button(tr("Back to the plan"), "Esc", this);
+    back_ = verb_button(tr("Back to the plan"), "Esc", this, true);
     verbs->addWidget(back_);
     connect(back_, &QPushButton::clicked, this, &ExercisesView::closed);
     page.addLayout(verbs);
