@@ -8,7 +8,8 @@ namespace aspen::app {
 
 /// The trade's knowledge as it ships inside the program. Throws core::Refused when a data file is wrong.
 std::shared_ptr<const core::Knowledge> shipped_knowledge();
-/// One of the files that ship, as it stands ("exercise_plates.json"). Throws core::Refused where there is none.
+/// One of the files that ship, as it stands ("exercise_plates.json"). Throws core::Refused where there is
+/// none.
 std::string shipped_text(const std::string& file);
 
 /// A school file of the coach's own, or what the coach changed of a fault: its name for errors, and its text.
