@@ -150,6 +150,30 @@ void paint_poles(const Drawn& d) {
     }
 }
 
+/// A fence from the side, or what a person on foot stands on.
+void paint_ground_things(const Drawn& d) {
+    const double m = d.view.scale();
+    const QColor half = tint(d.tones.ink, d.tones.paper, 0.45);
+    for (const double fence : d.plate.ride.fences_m) {
+        const QPointF foot = d.view.scene({fence, 0, 0});
+        d.p.setPen(QPen(d.tones.ink, 0.012 * m));
+        d.p.setBrush(tint(d.tones.ink, d.tones.paper, 0.16));
+        d.p.drawRect(QRectF(foot + QPointF(-0.045 * m, -0.75 * m), QSizeF(0.09 * m, 0.75 * m)));
+        d.p.setBrush(half);
+        for (const double up : {0.30, 0.58})
+            d.p.drawEllipse(foot + QPointF(0, -up * m), 0.055 * m, 0.055 * m);
+    }
+    const double ground = d.view.scene({d.view.look_x_m(), 0, 0}).y();
+    d.p.setPen(Qt::NoPen);
+    d.p.setBrush(half);
+    if (d.plate.board == "board") {
+        d.p.drawRoundedRect(QRectF(-0.42 * m, ground - 0.13 * m, 0.84 * m, 0.035 * m), 2, 2);
+        d.p.drawEllipse(QPointF(0, ground - 0.05 * m), 0.05 * m, 0.05 * m);
+    } else if (d.plate.board == "step") {
+        d.p.drawRect(QRectF(-0.05 * m, ground - 0.18 * m, 0.75 * m, 0.18 * m));
+    }
+}
+
 void paint_pair(const Drawn& d) {
     const std::string& hands = d.plate.hands;
     const bool one = hands == "mane" || hands == "one" || hands == "thigh";
@@ -313,26 +337,7 @@ void paint_plate(QPainter& p, const QRectF& area, const Plate& plate, const Plat
     p.setPen(QPen(tint(tones.ink, tones.paper, 0.30), 1.4));
     p.drawLine(QPointF(-pair.width() / 2, ground), QPointF(pair.width() / 2, ground));
     const Drawn d{p, view, now, plate, tones};
-    for (const double fence : plate.ride.fences_m) {
-        const QPointF foot = view.scene({fence, 0, 0});
-        const double m = view.scale();
-        p.setPen(QPen(tones.ink, 0.012 * m));
-        p.setBrush(tint(tones.ink, tones.paper, 0.16));
-        p.drawRect(QRectF(foot + QPointF(-0.045 * m, -0.75 * m), QSizeF(0.09 * m, 0.75 * m)));
-        p.setBrush(tint(tones.ink, tones.paper, 0.5));
-        for (const double up : {0.30, 0.58}) p.drawEllipse(foot + QPointF(0, -up * m), 0.055 * m, 0.055 * m);
-    }
-    if (!plate.board.empty()) {
-        p.setPen(Qt::NoPen);
-        p.setBrush(tint(tones.ink, tones.paper, 0.45));
-        const double m = view.scale();
-        if (plate.board == "board") {
-            p.drawRoundedRect(QRectF(-0.42 * m, ground - 0.13 * m, 0.84 * m, 0.035 * m), 2, 2);
-            p.drawEllipse(QPointF(0, ground - 0.05 * m), 0.05 * m, 0.05 * m);
-        } else {
-            p.drawRect(QRectF(-0.05 * m, ground - 0.18 * m, 0.75 * m, 0.18 * m));
-        }
-    }
+    paint_ground_things(d);
     paint_pair(d);
     paint_poles(d);
     paint_marks(d);

@@ -104,6 +104,7 @@ void LessonView::build_roster() {
     roster_->setSelectionMode(QAbstractItemView::MultiSelection);
     tile_painter_ = new RosterDelegate(desk_, this);
     roster_->setItemDelegate(tile_painter_);
+    connect(&model_, &QAbstractItemModel::modelReset, this, [this] { tile_painter_->forget(); });
     roster_->setViewMode(QListView::IconMode);
     roster_->setMovement(QListView::Static);
     roster_->setResizeMode(QListView::Adjust);

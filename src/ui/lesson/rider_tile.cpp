@@ -174,18 +174,8 @@ void RiderTile::paint_before(QPainter& p, const app::LessonRider& rider) {
     for (const auto& [id, words] : app::before_mounting()) {
         const QRectF area = item_area(n++);
         const bool done = app::looked_at(rider, id);
-        p.setPen(QPen(t.ink, 2));
-        p.setBrush(done ? QBrush(t.ink) : QBrush(Qt::NoBrush));
         const double s = ring_px(10);
-        const QRectF box(area.left() + 4, area.center().y() - s / 2, s, s);
-        p.drawRoundedRect(box, 2, 2);
-        if (done) {
-            p.setPen(QPen(t.panel, 2));
-            p.drawLine(box.topLeft() + QPointF(s * 0.2, s * 0.55),
-                       box.topLeft() + QPointF(s * 0.42, s * 0.78));
-            p.drawLine(box.topLeft() + QPointF(s * 0.42, s * 0.78),
-                       box.topLeft() + QPointF(s * 0.82, s * 0.25));
-        }
+        paint_tick(p, QRectF(area.left() + 4, area.center().y() - s / 2, s, s), done);
         p.setPen(done ? ring_quiet() : t.ink);
         p.setFont(ring_font(12, !done));
         p.drawText(area.adjusted(s + 12, 0, 0, 0), Qt::AlignVCenter | Qt::AlignLeft,

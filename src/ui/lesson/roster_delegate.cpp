@@ -23,16 +23,6 @@ const app::LessonDesk::RosterLine& RosterDelegate::line(const QModelIndex& index
                               : lines_.emplace(id, desk_.roster_line(store::RiderId{id})).first->second;
 }
 
-QString RosterDelegate::words(const QModelIndex& index) const {
-    const auto& l = line(index);
-    QString out = index.data().toString();
-    if (!l.horse.isEmpty()) out = tr("%1 on %2").arg(out, l.horse);
-    for (const QString& more : {l.task, l.word}) {
-        if (!more.isEmpty()) out += ", " + more;
-    }
-    return out;
-}
-
 QSize RosterDelegate::sizeHint(const QStyleOptionViewItem&, const QModelIndex&) const {
     return {ring_px(200), ring_px(98)};
 }
@@ -50,16 +40,7 @@ void RosterDelegate::paint(QPainter* p, const QStyleOptionViewItem& o, const QMo
     p->drawRoundedRect(tile, 10, 10);
     const int size = ring_px(16), x = tile.left() + scaled_px(12);
     const QRectF box(tile.right() - size - scaled_px(10), tile.top() + scaled_px(12), size, size);
-    p->setPen(QPen(rides ? t.ink : ring_quiet(), 2));
-    p->setBrush(rides ? QBrush(t.ink) : QBrush(Qt::NoBrush));
-    p->drawRoundedRect(box, 4, 4);
-    if (rides) {
-        p->setPen(QPen(t.panel, 3));
-        const QPointF tick[] = {box.topLeft() + QPointF(size * 0.2, size * 0.55),
-                                box.topLeft() + QPointF(size * 0.42, size * 0.78),
-                                box.topLeft() + QPointF(size * 0.82, size * 0.25)};
-        p->drawPolyline(tick, 3);
-    }
+    paint_tick(*p, box, rides);
     const auto write = [&](const QFont& font, const QColor& c, int y, int high, int wide,
                            const QString& words) {
         p->setFont(font);

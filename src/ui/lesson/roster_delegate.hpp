@@ -17,8 +17,6 @@ class RosterDelegate : public QStyledItemDelegate {
     void forget() { lines_.clear(); }
     void paint(QPainter* p, const QStyleOptionViewItem& o, const QModelIndex& index) const override;
     QSize sizeHint(const QStyleOptionViewItem& o, const QModelIndex& index) const override;
-    /// "Bram Oddleif on Old Thunder, leg placed back at halt"
-    QString words(const QModelIndex& index) const;
 
   private:
     const app::LessonDesk::RosterLine& line(const QModelIndex& index) const;

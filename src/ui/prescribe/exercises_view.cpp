@@ -102,6 +102,7 @@ ExercisesView::ExercisesView(app::Yard& yard, QWidget* parent) : View(parent), y
         if (now) show_exercise(now->data(Qt::UserRole).toString().toStdString());
     });
     connect(&yard_, &app::Yard::knowledge_changed, this, [this] {
+        icons_.clear();
         if (isVisible()) {
             refill();
             fill_page();
@@ -213,6 +214,18 @@ void ExercisesView::resizeEvent(QResizeEvent* e) {
     none_->setFixedWidth(wide);
 }
 
+/// Painted once: the list is filled anew with every letter of the search.
+QIcon ExercisesView::plate_icon(const core::Exercise& e) {
+    if (std::exchange(icons_dark_, theme().dark) != theme().dark) icons_.clear();
+    QIcon& icon = icons_[e.id];
+    if (icon.isNull()) {
+        const QPixmap plate = small_plate(e, list_->iconSize(), devicePixelRatioF());
+        icon.addPixmap(plate);
+        icon.addPixmap(plate, QIcon::Selected);  // no wash of the desktop's over it
+    }
+    return icon;
+}
+
 void ExercisesView::refill() {
     const QSignalBlocker quiet(list_);
     list_->clear();
@@ -226,10 +239,7 @@ void ExercisesView::refill() {
                                                          : own    ? tr("  (yours)")
                                                                   : QString()),
                                          list_);
-        const QPixmap plate = small_plate(e, list_->iconSize(), devicePixelRatioF());
-        QIcon icon(plate);
-        icon.addPixmap(plate, QIcon::Selected);  // no wash of the desktop's over it
-        item->setIcon(icon);
+        item->setIcon(plate_icon(e));
         item->setData(Qt::UserRole, text(e.id));
         if (e.hidden) item->setForeground(theme().quiet);
         if (e.id == shown_) list_->setCurrentItem(item);

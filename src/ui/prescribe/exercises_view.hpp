@@ -1,5 +1,6 @@
 #pragma once
 
+#include <QIcon>
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
@@ -59,6 +60,7 @@ class ExercisesView : public View {
     BookLine* add_line(const QString& field, bool margin, const QFont& font);
     void build_verbs(QVBoxLayout& page);
     void refill();
+    QIcon plate_icon(const core::Exercise& e);
     void fill_page();
     void fill_more();
     void begin_rung(int rung);
@@ -74,6 +76,8 @@ class ExercisesView : public View {
     std::map<QString, BookLine*> lines_;
     std::string shown_;
     int writing_rung_ = -1;
+    std::map<std::string, QIcon> icons_;
+    bool icons_dark_ = false;
 };
 
 }  // namespace aspen::ui

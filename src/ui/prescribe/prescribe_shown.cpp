@@ -3,7 +3,6 @@
 #include <QLocale>
 #include <QMenu>
 #include <QPushButton>
-#include <QStyle>
 #include <algorithm>
 
 #include "app/leaving/gate.hpp"
@@ -91,7 +90,7 @@ void PrescribeView::refresh() {
         w->setVisible(plan.has_value());
     rules_->setVisible(plan.has_value() && !practice_->isVisible());
     for (QPushButton* b : {give_, log_, page_, again_}) b->setVisible(plan && e);
-    for (QPushButton* b : {born_, agreed_}) b->setVisible(b->isVisible() && plan && e);
+    for (QPushButton* b : {born_, agreed_}) b->hide();  // shown again where they are asked for
     picture_->setVisible(plan && desk_.picture().frame());
     if (plan) {
         about_->setText(about(*plan));
@@ -187,11 +186,7 @@ void PrescribeView::refresh_exercise(const app::RidersPlan& plan) {
                                                   {page_, page_next && !ask_year && !ask_consent},
                                                   {born_, ask_year},
                                                   {agreed_, ask_consent}};
-    for (const auto& [button, on] : next) {
-        button->setObjectName(on ? "next" : "");
-        button->style()->unpolish(button);
-        button->style()->polish(button);
-    }
+    for (const auto& [button, on] : next) give_look(*button, on ? "next" : "");
     page_->setText(tr("Save the page") + "   S");
     again_->setVisible(plan.given.has_value());
     again_->setText(given ? tr("Another exercise   A") : tr("Back to what is given   A"));

@@ -241,6 +241,8 @@ void PrescribeView::open() {
 }
 
 void PrescribeView::show_rider(store::RiderId id) {
+    // What is being written down belongs to the rider it was begun for.
+    if (id != desk_.rider()) practice_->hide();
     desk_.show(id);
     refresh();
 }

@@ -4,7 +4,6 @@
 #include <QMouseEvent>
 #include <QPainter>
 #include <QScrollArea>
-#include <QStyle>
 #include <QTimer>
 #include <algorithm>
 
@@ -427,11 +426,7 @@ void FindingsPanel::refresh_focus() {
     side_->setVisible(focus.has_value());
     next_->setEnabled(ready);
     // In sky once this ride says something: before, the next thing is to mark it.
-    const QString look = now_.findings().rows().empty() ? "" : "next";
-    if (next_->objectName() == look) return;
-    next_->setObjectName(look);
-    next_->style()->unpolish(next_);
-    next_->style()->polish(next_);
+    give_look(*next_, now_.findings().rows().empty() ? "" : "next");
 }
 
 void FindingsPanel::move_current(int by) {

@@ -3,9 +3,9 @@
 #include <QAction>
 #include <QHBoxLayout>
 #include <QPushButton>
-#include <QStyle>
 
 #include "ui/shared/theme.hpp"
+#include "ui/shared/widgets.hpp"
 
 namespace aspen::ui {
 
@@ -55,11 +55,7 @@ void DeedsLine::show_deeds(const std::vector<Deed>& deeds, bool next) {
         const QString key = find_(shown_[i].id)->shortcut().toString(QKeySequence::NativeText);
         b.setText(key.isEmpty() ? shown_[i].words : shown_[i].words + "   " + key);
         b.setAccessibleName(shown_[i].words);
-        const QString look = i == 0 && next ? "ask" : "word";
-        if (b.objectName() == look) continue;
-        b.setObjectName(look);
-        b.style()->unpolish(&b);
-        b.style()->polish(&b);
+        give_look(b, i == 0 && next ? "ask" : "word");
     }
     fit();
 }

@@ -4,6 +4,7 @@
 #include <QHBoxLayout>
 #include <QLocale>
 #include <QMenu>
+#include <QStyle>
 
 #include "ui/shared/theme.hpp"
 
@@ -39,6 +40,13 @@ QPushButton* verb_button(const QString& verb, const QString& key, QWidget* paren
     button->setAccessibleName(verb);
     button->setCursor(Qt::PointingHandCursor);
     return button;
+}
+
+void give_look(QWidget& widget, const QString& look) {
+    if (widget.objectName() == look) return;
+    widget.setObjectName(look);
+    widget.style()->unpolish(&widget);
+    widget.style()->polish(&widget);
 }
 
 QString spoken_date(const QString& iso) {

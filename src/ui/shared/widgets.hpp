@@ -21,6 +21,8 @@ QLabel* heading_label(const QString& text, QWidget* parent, int px = 18);
 QPushButton* verb_button(const QString& verb, const QString& key, QWidget* parent, bool next = false);
 /// "24 Nov" or, in another year than today's, "24 Nov 2025".
 QString spoken_date(const QString& iso);
+/// Gives a button one of the looks of the style sheet ("next", "ask", "word", "" for a plain one).
+void give_look(QWidget& widget, const QString& look);
 QString sentence(const QString& s);
 /// Takes everything out of a layout. The widgets vanish at once and are deleted when the event loop is
 /// reached, so that a button may clear the layout it stands in.

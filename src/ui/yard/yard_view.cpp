@@ -6,7 +6,6 @@
 #include <QMenu>
 #include <QPushButton>
 #include <QScrollBar>
-#include <QStyle>
 #include <QVBoxLayout>
 #include <algorithm>
 
@@ -238,12 +237,7 @@ void YardView::remember() {
 void YardView::after_reset() {
     const int n = model_.waiting();
     // In an empty yard it is the one thing to do.
-    const QString look = model_.is_empty() && !model_.looks() ? "next" : "";
-    if (add_->objectName() != look) {
-        add_->setObjectName(look);
-        add_->style()->unpolish(add_);
-        add_->style()->polish(add_);
-    }
+    give_look(*add_, model_.is_empty() && !model_.looks() ? "next" : "");
     heading_->setText(model_.looks()      ? (model_.is_empty() ? tr("Nothing found") : tr("Found"))
                       : model_.is_empty() ? tr("An empty yard")
                       : n == 0            ? tr("Nothing waits")
