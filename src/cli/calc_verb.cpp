@@ -225,7 +225,8 @@ int calc_arena(const CalcSaid& said, std::ostream& out) {
         way("once_round", 2.0 * (core::Arena::kWidthM + arena.length_m()));
     }
     sum.assumptions = {
-        "x from the long side of K, E, H, y from A; letters as in the rule books (from memory)"};
+        "x from A towards C, y from the centre line to the side of K, E, H; letters as in the rule books "
+        "(from memory)"};
     return sum.write(out, said.json);
 }
 

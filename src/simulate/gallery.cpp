@@ -6,6 +6,8 @@
 #include <cmath>
 #include <fstream>
 #include <nlohmann/json.hpp>
+#include <random>
+#include <vector>
 
 #include "core/reading/refused.hpp"
 #include "media/writing/video_writer.hpp"
@@ -136,16 +138,65 @@ class World {
     const GalleryView& view_;
 };
 
+/// Hoof prints all over the sand, the same ones from every side.
+void paint_prints(const World& world, double length, double half_width, unsigned seed) {
+    std::mt19937 engine(seed);
+    std::uniform_real_distribution<double> along(0.3, length - 0.3),
+        across(-half_width + 0.3, half_width - 0.3), size(0.08, 0.3), shade(-14, 10);
+    const int prints = static_cast<int>(length * half_width * 3);
+    for (int i = 0; i < prints; ++i) {
+        const double x = along(engine), y = across(engine), s = size(engine);
+        const int by = static_cast<int>(shade(engine));
+        world.polygon(
+            {{x - s, y - s / 2, 0}, {x + s, y - s, 0}, {x + s, y + s / 2, 0}, {x - s / 2, y + s, 0}},
+            {0xd4 + by, 0xc0 + by, 0x97 + by});
+    }
+}
+
+/// Trees round about: far and near, so that wherever the camera turns it has something to hold on to.
+void paint_trees(QPainter& p, const GalleryPlan& plan, const GalleryView& view) {
+    struct Tree {
+        Vec3 foot;
+        double high, shade;
+    };
+    std::mt19937 engine(plan.seed + 7);
+    std::uniform_real_distribution<double> turn(0, 2 * kPiHere), away(34, 90), high(4, 11), shade(0, 40);
+    std::vector<Tree> trees;
+    for (int i = 0; i < 130; ++i) {
+        const double a = turn(engine), r = away(engine);
+        trees.push_back(
+            {{plan.length_m / 2 + r * std::cos(a), r * std::sin(a), 0}, high(engine), shade(engine)});
+    }
+    std::ranges::sort(trees,
+                      [&](const Tree& a, const Tree& b) { return view.scale(a.foot) < view.scale(b.foot); });
+    p.setPen(Qt::NoPen);
+    for (const Tree& t : trees) {
+        const auto foot = view.see(t.foot);
+        if (!foot) continue;
+        const double m = view.scale(t.foot);
+        constexpr double kCloseM = 14;  // nobody films through a tree
+        if (std::hypot(t.foot.x - plan.camera.at.x, t.foot.y - plan.camera.at.y) < kCloseM) continue;
+        const int by = static_cast<int>(t.shade);
+        p.setBrush(QColor(0xa9 + by, 0xa4 + by, 0x92 + by));
+        p.drawRect(QRectF(foot->x() - 0.15 * m, foot->y() - 0.5 * t.high * m, 0.3 * m, 0.5 * t.high * m));
+        p.setBrush(QColor(0x8a + by, 0xa0 + by / 2, 0x5c + by));
+        p.drawEllipse(QPointF(foot->x(), foot->y() - 0.65 * t.high * m), 0.28 * t.high * m,
+                      0.36 * t.high * m);
+    }
+}
+
 void paint_ring(QPainter& p, const GalleryPlan& plan, const GalleryView& view) {
     const double l = plan.length_m, w = plan.width_m / 2;
     const World world(p, view);
     world.polygon({{-200, -200, 0}, {l + 200, -200, 0}, {l + 200, 200, 0}, {-200, 200, 0}},
                   {0x8f, 0xa8, 0x72});
+    paint_trees(p, plan, view);
     world.polygon({{0, -w, 0}, {l, -w, 0}, {l, w, 0}, {0, w, 0}}, {0xd8, 0xc4, 0x9b});
     // The track: darker sand along the wall, and raked stripes that flow can hold on to.
     for (int i = 0; i < static_cast<int>(l); i += 2)
         world.polygon({{i + 0.0, -w, 0}, {i + 1.0, -w, 0}, {i + 1.0, w, 0}, {i + 0.0, w, 0}},
                       {0xd2, 0xbd, 0x93});
+    paint_prints(world, l, w, plan.seed);
     const auto boards = [&](Vec3 from, Vec3 to) {
         const double long_m = std::hypot(to.x - from.x, to.y - from.y);
         const int n = static_cast<int>(std::lround(long_m / kPanelM));

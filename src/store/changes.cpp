@@ -191,10 +191,12 @@ struct Belongs {
     std::set<RideId> Touched::*to_ride;
 };
 constexpr Belongs kBelongs[] = {
-    {"stretch", &Touched::stretches, nullptr},  {"sketch", &Touched::marks, nullptr},
-    {"answer", &Touched::marks, nullptr},       {"ground_mark", &Touched::events, nullptr},
-    {"note", &Touched::notes, &Touched::rides}, {"event", &Touched::events, &Touched::rides},
-    {"finding", nullptr, &Touched::findings},   {"remark", nullptr, &Touched::findings}};
+    {"stretch", &Touched::stretches, nullptr},    {"sketch", &Touched::marks, nullptr},
+    {"answer", &Touched::marks, nullptr},         {"ground_mark", &Touched::events, nullptr},
+    {"laid_arena", &Touched::events, nullptr},    {"arena_mark", &Touched::events, nullptr},
+    {"asked_line", &Touched::events, nullptr},    {"note", &Touched::notes, &Touched::rides},
+    {"event", &Touched::events, &Touched::rides}, {"finding", nullptr, &Touched::findings},
+    {"remark", nullptr, &Touched::findings}};
 
 /// Goes through the rows of a change: what each belongs to stands in the row, or has to be looked up.
 class Touching {

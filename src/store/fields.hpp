@@ -232,6 +232,40 @@ void fields(SignOff& s, F f) {
     f("day", s.day);
 }
 template <typename F>
+void fields(LaidArena& a, F f) {
+    f("clip", a.clip);
+    f("length_m", a.length_m);
+    f("width_m", a.width_m);
+    f("places", a.places);
+    f("height_m", a.height_m);
+    f("wide_deg", a.wide_deg);
+}
+template <typename F>
+void fields(ArenaMark& m, F f) {
+    f("clip", m.clip);
+    f("slot", m.slot);
+    f("frame", m.frame);
+    f("kind", m.kind);
+    f("name", m.name);
+    f("x1", m.a.x);
+    f("y1", m.a.y);
+    f("x2", m.b.x);
+    f("y2", m.b.y);
+    f("length_m", m.length_m);
+    f("sd_px", m.sd_px);
+}
+template <typename F>
+void fields(AskedLine& l, F f) {
+    f("clip", l.clip);
+    f("slot", l.slot);
+    f("kind", l.kind);
+    f("from_frame", l.from_frame);
+    f("to_frame", l.to_frame);
+    f("diameter_m", l.diameter_m);
+    f("at", l.at);
+    f("until", l.until);
+}
+template <typename F>
 void fields(GroundMark& g, F f) {
     f("clip", g.clip);
     f("slot", g.slot);
@@ -458,6 +492,12 @@ template <>
 inline constexpr const char* kTable<SignOff> = "sign_off";
 template <>
 inline constexpr const char* kTable<GroundMark> = "ground_mark";
+template <>
+inline constexpr const char* kTable<LaidArena> = "laid_arena";
+template <>
+inline constexpr const char* kTable<ArenaMark> = "arena_mark";
+template <>
+inline constexpr const char* kTable<AskedLine> = "asked_line";
 template <>
 inline constexpr const char* kTable<PracticeEntry> = "practice";
 template <>

@@ -9,5 +9,6 @@ extern const char* const kThirteenth;
 extern const char* const kFourteenth;
 extern const char* const kFifteenth;
 extern const char* const kSixteenth;
+extern const char* const kSeventeenth;
 
 }  // namespace aspen::store

@@ -513,6 +513,7 @@ const std::vector<Migration>& migrations() {
         {14, "a key for each rider that is the same in every copy of the yard", kFourteenth},
         {15, "who cleared a limitation, and for how long; what else the coach signs off", kFifteenth},
         {16, "homework beside the focus: for the horse, off the horse", kSixteenth},
+        {17, "the arena laid into clips, where the horse went, and what was asked there", kSeventeenth},
     };
     return steps;
 }

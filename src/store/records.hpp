@@ -40,6 +40,9 @@ using RepeatId = Id<struct RepeatTag>;
 using LimitationId = Id<struct LimitationTag>;
 using StirrupId = Id<struct StirrupTag>;
 using GroundMarkId = Id<struct GroundMarkTag>;
+using LaidArenaId = Id<struct LaidArenaTag>;
+using ArenaMarkId = Id<struct ArenaMarkTag>;
+using AskedLineId = Id<struct AskedLineTag>;
 using SignOffId = Id<struct SignOffTag>;
 using PracticeId = Id<struct PracticeTag>;
 using RiderPlanId = Id<struct RiderPlanTag>;
@@ -319,6 +322,45 @@ struct GroundMark {
     GroundMarkKind kind = GroundMarkKind::lap_line;
     core::Point a, b;  ///< display pixels
     friend bool operator==(const GroundMark&, const GroundMark&) = default;
+};
+
+/// The arena as it lies in a clip: its measures, and what is said of the camera.
+struct LaidArena {
+    LaidArenaId id;
+    ClipId clip;
+    double length_m = 40, width_m = 20;
+    /// Of a hall of own measures or a field with cones, "A 0 0;C 24 0"; "" where the letters stand as the
+    /// rule books have them.
+    std::string places{};
+    double height_m = 0;  ///< of the camera above the ground; 0: not said
+    double wide_deg = 0;  ///< across the picture's longer side; 0: not said
+    friend bool operator==(const LaidArena&, const LaidArena&) = default;
+};
+/// Something seen on the ground: a named place of the arena, a known length from end to end, or the point
+/// between the hooves of the horse of this slot.
+enum class ArenaMarkKind { place, length, horse };
+struct ArenaMark {
+    ArenaMarkId id;
+    ClipId clip;
+    int slot = 0;
+    int frame = 0;
+    ArenaMarkKind kind = ArenaMarkKind::place;
+    std::string name{};
+    core::Point a, b;  ///< display pixels; b of a length alone
+    double length_m = 0, sd_px = 2;
+    friend bool operator==(const ArenaMark&, const ArenaMark&) = default;
+};
+/// A figure the rider was asked to ride, and between which frames.
+struct AskedLine {
+    AskedLineId id;
+    ClipId clip;
+    int slot = 0;
+    std::string kind{};  ///< a word of core::FigureKind
+    int from_frame = 0, to_frame = 0;
+    double diameter_m = 0;  ///< of a circle; 0: as it was ridden
+    std::string at{},
+        until{};  ///< places: where a circle touches; where a line begins and ends; a wall's side
+    friend bool operator==(const AskedLine&, const AskedLine&) = default;
 };
 
 /// What was practised of an exercise in a ride, by whom it was written down.

@@ -18,6 +18,8 @@ inline constexpr std::array<std::string_view, 2> kRemarkKinds{"finding", "streng
 
 inline constexpr std::array<std::string_view, 3> kSketchKinds{"arrow", "circle", "words"};
 inline constexpr std::array<std::string_view, 3> kGroundMarkKinds{"lap_line", "overstep", "step"};
+inline constexpr std::array<std::string_view, 3> kArenaMarkKinds{"place", "length", "horse"};
+inline std::string_view word(ArenaMarkKind v) { return kArenaMarkKinds[static_cast<std::size_t>(v)]; }
 inline std::string_view word(GroundMarkKind v) { return kGroundMarkKinds[static_cast<std::size_t>(v)]; }
 inline std::string_view word(SketchKind v) { return kSketchKinds[static_cast<std::size_t>(v)]; }
 inline constexpr std::array<std::string_view, 3> kSaid{"good", "fault", "cannot_see"};
@@ -37,6 +39,7 @@ void take(const std::array<std::string_view, N>& words, std::string_view w, Enum
     }
 }
 inline void take(std::string_view w, core::CheckAnswer::Said& v) { take(kSaid, w, v); }
+inline void take(std::string_view w, ArenaMarkKind& v) { take(kArenaMarkKinds, w, v); }
 inline void take(std::string_view w, GroundMarkKind& v) { take(kGroundMarkKinds, w, v); }
 inline void take(std::string_view w, SketchKind& v) { take(kSketchKinds, w, v); }
 inline void take(std::string_view w, RideState& v) { take(kRideStates, w, v); }

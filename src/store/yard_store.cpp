@@ -209,8 +209,9 @@ void YardStore::remove(ClipId id) {
         const auto held = rides.places(id);
         run(database(), "DELETE FROM mark WHERE moment IN (SELECT id FROM moment WHERE clip = ?)",
             [&](Binder& b) { b << id; });
-        for (const char* table : {"moment", "answer", "sketch", "repeat_mark", "ground_mark", "note", "event",
-                                  "spoken", "face_mark", "slot", "stretch"}) {
+        for (const char* table :
+             {"moment", "answer", "sketch", "repeat_mark", "ground_mark", "laid_arena", "arena_mark",
+              "asked_line", "note", "event", "spoken", "face_mark", "slot", "stretch"}) {
             run(database(), fmt::format("DELETE FROM {} WHERE clip = ?", table), [&](Binder& b) { b << id; });
         }
         for (const char* table : {"finding", "remark", "drill"}) {
@@ -275,9 +276,12 @@ std::vector<Clip> YardStore::remove(RiderId id) {
                         [&](Binder& b) { b << c.id << s.slot; });
                     run(database(), "DELETE FROM moment WHERE clip = ? AND slot = ?",
                         [&](Binder& b) { b << c.id << s.slot; });
-                    for (const char* table : {"answer", "sketch", "repeat_mark", "ground_mark", "spoken"})
+                    for (const char* table :
+                         {"answer", "sketch", "repeat_mark", "ground_mark", "asked_line", "spoken"})
                         run(database(), fmt::format("DELETE FROM {} WHERE clip = ? AND slot = ?", table),
                             [&](Binder& b) { b << c.id << s.slot; });
+                    run(database(), "DELETE FROM arena_mark WHERE clip = ? AND slot = ? AND kind = 'horse'",
+                        [&](Binder& b) { b << c.id << s.slot; });
                     run(database(), "DELETE FROM note WHERE clip = ? AND slot = ?",
                         [&](Binder& b) { b << c.id << s.slot; });
                     rides.remove_slot(c.id, s.slot);

@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "store/following.hpp"
+#include "store/grounds.hpp"
 #include "store/leaving.hpp"
 #include "store/people.hpp"
 #include "store/reviews.hpp"
@@ -38,6 +39,7 @@ class YardStore {
     People people{transactions_};
     Rides rides{transactions_};
     Reviews reviews{transactions_, rides};
+    Grounds grounds{transactions_};
     Work work{transactions_};
     Training training{transactions_};
     Following following{transactions_};
@@ -86,7 +88,7 @@ class YardStore {
   private:
     template <typename Call>
     decltype(auto) in_its_part(const Call& call) {
-        return first_that_can(call, people, rides, reviews, work, training, following, leaving);
+        return first_that_can(call, people, rides, reviews, grounds, work, training, following, leaving);
     }
     template <typename Call, typename Part, typename... Rest>
     static decltype(auto) first_that_can(const Call& call, Part& part, Rest&... rest) {

@@ -21,12 +21,12 @@ using testing::HasSubstr;
 TEST(Arena, LettersLieWhereTheRuleBooksPutThem) {
     const Arena large(60), small(40);
     const std::pair<char, GroundPoint> in_large[] = {
-        {'K', {0, 6}},  {'V', {0, 18}},  {'E', {0, 30}},  {'S', {0, 42}},  {'h', {0, 54}},
-        {'F', {20, 6}}, {'B', {20, 30}}, {'L', {10, 18}}, {'X', {10, 30}},
+        {'K', {6, 10}},  {'V', {18, 10}},  {'E', {30, 10}}, {'S', {42, 10}}, {'h', {54, 10}},
+        {'F', {6, -10}}, {'B', {30, -10}}, {'L', {18, 0}},  {'X', {30, 0}},
     };
     for (const auto& [letter, at] : in_large) EXPECT_EQ(large.at(letter), at) << letter;
     const std::pair<char, GroundPoint> in_small[] = {
-        {'X', {10, 20}}, {'E', {0, 20}}, {'H', {0, 34}}, {'C', {10, 40}}};
+        {'X', {20, 0}}, {'E', {20, 10}}, {'H', {34, 10}}, {'C', {40, 0}}};
     for (const auto& [letter, at] : in_small) EXPECT_EQ(small.at(letter), at) << letter;
 }
 
@@ -63,8 +63,8 @@ TEST(Arena, ACircleIsAsLongAsItsSmallSteps) {
         EXPECT_NEAR(distance(c.touches[0], c.touches[2]), 20, 1e-9) << at;
     }
     const RiddenCircle a = circle_at(Arena(40), 'A', 20);
-    EXPECT_EQ(a.centre, (GroundPoint{10, 10}));
-    EXPECT_NEAR(a.touches[1].x, 20, 1e-9) << "the left rein goes to the side of F first";
+    EXPECT_EQ(a.centre, (GroundPoint{10, 0}));
+    EXPECT_NEAR(a.touches[1].y, -10, 1e-9) << "the left rein goes to the side of F first";
     EXPECT_THROW(circle_at(Arena(40), 'A', 22), Refused);
     EXPECT_THROW(circle_at(Arena(40), 'K', 20), Refused) << "it would cross the short side";
 }
@@ -107,7 +107,7 @@ TEST(Arena, ASerpentineIsAsLongAsItIsDrawn) {
 TEST(Arena, APointIsFoundAgainFromItsTwoTapes) {
     const Arena arena(60);
     for (const GroundPoint p :
-         {GroundPoint{4, 11}, GroundPoint{13, 25}, GroundPoint{10, 30}, GroundPoint{17, 55}}) {
+         {GroundPoint{11, 6}, GroundPoint{25, -3}, GroundPoint{30, 0}, GroundPoint{55, -7}}) {
         const TapeMark t = tape_mark(arena, p);
         EXPECT_NEAR(distance(arena.at(t.first), p), t.from_first_m, 1e-12);
         EXPECT_NEAR(distance(arena.at(t.second), p), t.from_second_m, 1e-12);

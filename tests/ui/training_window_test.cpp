@@ -219,7 +219,7 @@ TEST_F(Training, TheArenasSumsAreChosenByKeys) {
     EXPECT_EQ(arena.plan().poles.size(), 4U) << "a pole and three fences";
     EXPECT_TRUE(arena.plan().poles.back().fence);
     QTest::keyClick(&arena, Qt::Key_Z);
-    EXPECT_EQ(arena.plan().length_m, 40);
+    EXPECT_EQ(arena.plan().arena.length_m(), 40);
 }
 
 TEST_F(Training, TheArenaIsReadAsPaceAndLineAndSavedAsADrawing) {

@@ -3,6 +3,7 @@
 #include "app/jobs/beside.hpp"
 #include "app/rides/answers_by_events.hpp"
 #include "app/rides/lane_story.hpp"
+#include "app/rides/ridden_ground.hpp"
 #include "app/rides/ridden_in.hpp"
 #include "app/rides/rider_plan.hpp"
 #include "core/judging/sides.hpp"
@@ -46,6 +47,7 @@ void add_answers(const store::YardStore& records, const store::RiddenClip& r,
     const std::size_t said = answers.size();
     for (store::Answer& a : answers_by_events(r.clip, r.slot, stretches, here.events()))
         answers.push_back(std::move(a));
+    for (store::Answer& a : answers_by_ground(records, r.clip, r.slot)) answers.push_back(std::move(a));
     for (std::size_t i = 0; i < answers.size(); ++i) {
         const store::Answer& a = answers[i];
         if (a.slot != r.slot) continue;

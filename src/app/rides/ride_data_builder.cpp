@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "app/rides/answers_by_events.hpp"
+#include "app/rides/ridden_ground.hpp"
 
 namespace aspen::app {
 
@@ -41,6 +42,7 @@ void RideDataBuilder::add_clip(const store::YardStore& records, const store::Cli
     for (const int slot : places) {
         for (const store::Answer& a : answers_by_events(clip, slot, stretches, ridden_.events()))
             add(stretches, a);
+        for (const store::Answer& a : answers_by_ground(records, clip, slot)) add(stretches, a);
     }
     for (const int slot : places) add_strides(clip, slot, stretches, moments);
 }

@@ -4,6 +4,8 @@
 
 #include <algorithm>
 #include <cctype>
+#include <cmath>
+#include <numbers>
 
 #include "core/reading/refused.hpp"
 
@@ -34,9 +36,7 @@ ArenaFrame::ArenaFrame(double length_m, double width_m, std::map<std::string, Gr
                         length_m, width_m));
     if (own.empty()) {
         const Arena lettered(static_cast<int>(length_m));
-        // There x counts across from K's side, y along from A.
-        for (const ArenaLetter& l : lettered.letters())
-            places_[std::string(1, l.letter)] = {l.at.y, width_ / 2 - l.at.x};
+        for (const ArenaLetter& l : lettered.letters()) places_[std::string(1, l.letter)] = l.at;
     }
     places_["AK"] = {0, width_ / 2};
     places_["AF"] = {0, -width_ / 2};
@@ -51,6 +51,29 @@ GroundPoint ArenaFrame::at(std::string_view name) const {
     for (const auto& [known, at] : places_) all += " " + known;
     throw Refused(
         fmt::format("\"{}\" is not in this arena of {:g} x {:g} m; it has{}", name, length_, width_, all));
+}
+
+bool ArenaFrame::is_corner(std::string_view name) const {
+    const std::string known = upper(name);
+    return known == "AK" || known == "AF" || known == "CH" || known == "CM";
+}
+
+std::string ArenaFrame::next_clockwise(std::string_view name) const {
+    const auto round = [this](GroundPoint at) { return std::atan2(-at.y, at.x - length_ / 2); };
+    const auto on_track = [this](GroundPoint at) {
+        return at.x <= 0 || at.x >= length_ || std::abs(at.y) >= width_ / 2;
+    };
+    const auto here = places_.find(upper(name));
+    if (here == places_.end() || !on_track(here->second)) return {};
+    std::string best;
+    double least = 2 * std::numbers::pi;
+    for (const auto& [other, at] : places_) {
+        if (other == here->first || is_corner(other) || !on_track(at)) continue;
+        double by = round(at) - round(here->second);
+        while (by <= 0) by += 2 * std::numbers::pi;
+        if (by < least) least = by, best = other;
+    }
+    return best;
 }
 
 }  // namespace aspen::core

@@ -22,6 +22,11 @@ class ArenaFrame {
     const std::map<std::string, GroundPoint>& places() const { return places_; }
     /// In upper or lower case. Throws Refused naming what there is.
     GroundPoint at(std::string_view name) const;
+    /// AK, AF, CH or CM where the arena has such letters: the corners are places, not letters.
+    bool is_corner(std::string_view name) const;
+    /// The next place of the track as one turns to the right inside: letters are met in this order from left
+    /// to right by who looks at the far wall. Nothing for a name that is not on the track.
+    std::string next_clockwise(std::string_view name) const;
 
   private:
     double length_, width_;

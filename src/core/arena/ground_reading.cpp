@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include <Eigen/Dense>
+#include <algorithm>
 #include <cmath>
 #include <nlohmann/json.hpp>
 #include <ostream>
@@ -90,16 +91,13 @@ void read_motion(GroundAsk& ask, const Entry& all, const std::string& file) {
     }
 }
 
-AskedFigure figure_of(const Entry& e) {
+AskedFigure figure_of(const Entry& e, const ArenaFrame& arena) {
     AskedFigure out;
     const std::string kind = e.text("kind");
-    const std::map<std::string, FigureKind> kinds{{"circle", FigureKind::circle},
-                                                  {"line", FigureKind::line},
-                                                  {"wall", FigureKind::wall},
-                                                  {"centre_line", FigureKind::centre_line}};
-    const auto it = kinds.find(kind);
-    if (it == kinds.end()) e.complain("kind", "must be circle, line, wall or centre_line");
-    out.kind = it->second;
+    const auto it = std::ranges::find(kFigureKinds, kind, [](FigureKind k) { return std::string(word(k)); });
+    if (it == std::end(kFigureKinds))
+        e.complain("kind", "must be circle, line, wall, centre_line, diagonal, corner or serpentine");
+    out.kind = *it;
     out.from_s = e.number("from_s");
     out.to_s = e.number("to_s");
     if (!(out.to_s > out.from_s)) e.complain("to_s", "must be after from_s");
@@ -108,6 +106,11 @@ AskedFigure figure_of(const Entry& e) {
     out.side = e.text_or("side", "");
     if (out.kind == FigureKind::wall && out.side != "left" && out.side != "right")
         e.complain("side", "of a wall must be left or right, as one looks from A to C");
+    if (out.kind == FigureKind::diagonal) {
+        out.from = arena.at(e.text("from"));
+        out.until = arena.at(e.text("to"));
+    }
+    if (out.kind == FigureKind::corner) out.from = arena.at(e.text("corner"));
     return out;
 }
 
@@ -176,7 +179,7 @@ GroundAsk read_ground(std::istream& in, const std::string& file) {
     if (all.has("figures")) {
         for (const Json& value : all.array("figures"))
             ask.figures.push_back(
-                figure_of(Entry(value, file, fmt::format("figures[{}]", ask.figures.size()))));
+                figure_of(Entry(value, file, fmt::format("figures[{}]", ask.figures.size())), ask.arena));
     }
     return ask;
 }
@@ -193,7 +196,9 @@ GroundSaid say_ground(const GroundAsk& ask) {
         out.camera.push_back({frame, grounds.back().points(), grounds.back().residual_px()});
     }
     for (const GroundAsk::Seen& seen : ask.path) {
-        WayPoint p{seen.time_s, seen.x, seen.y, seen.sd_px, seen.height_m, 0, {}, {}};
+        WayPoint p;
+        p.time_s = seen.time_s;
+        p.x = seen.x, p.y = seen.y, p.sd_px = seen.sd_px, p.height_m = seen.height_m;
         if (!ask.still) {
             for (std::size_t g = 1; g < laid_at.size(); ++g) {
                 if (std::abs(laid_at[g] - seen.frame) < std::abs(laid_at[p.under] - seen.frame)) p.under = g;
@@ -245,6 +250,9 @@ void write_ground(const GroundSaid& said, std::ostream& out) {
         put("off_m", f.off_m);
         put("off_sd_m", f.off_sd_m);
         put("sway_m", f.sway_m);
+        for (const RiddenFigure::Loop& l : f.loops)
+            figure["loops"].push_back(
+                {{"x_m", l.x_m}, {"depth_m", l.depth_m}, {"sd_m", l.sd_m}, {"time_s", l.time_s}});
         json["figures"].push_back(std::move(figure));
     }
     out << json.dump(1) << '\n';

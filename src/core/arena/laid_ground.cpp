@@ -97,7 +97,50 @@ LaidGround::LaidGround(const std::vector<GroundMark>& marks, const std::vector<G
     find_camera(marks);
 }
 
-void LaidGround::start(const std::vector<GroundMark>& marks) {
+LaidGround::LaidGround(const SeenCamera& camera, const std::vector<GroundMark>& marks)
+    : camera_(camera.at), points_(marks.size()) {
+    normalise(marks);
+    const auto vector_of = [this](const Eigen::Matrix3d& h) {
+        const Eigen::Matrix3d m = to_picture_ * h * to_ground_.inverse();
+        Vector9 out;
+        out << m(0, 0), m(0, 1), m(0, 2), m(1, 0), m(1, 1), m(1, 2), m(2, 0), m(2, 1), m(2, 2);
+        return out;
+    };
+    h_ = camera.homography;
+    unit_ = vector_of(h_).normalized();
+    lay_basis();
+    roots_.setZero();
+    for (std::size_t k = 0; k < camera.moved.size(); ++k) {
+        const Vector9 v = vector_of(camera.moved[k]);
+        roots_.col(static_cast<Eigen::Index>(k)) = basis_.transpose() * v / unit_.dot(v);
+    }
+    covariance_ = roots_ * roots_.transpose();
+    double sum = 0;
+    for (const GroundMark& m : marks) sum += (picture(m.at) - Eigen::Vector2d(m.x, m.y)).squaredNorm();
+    residual_ = std::sqrt(sum / (2.0 * static_cast<double>(marks.size())));
+}
+
+LaidGround lay_ground(const std::vector<GroundMark>& marks, const std::vector<GroundLength>& lengths,
+                      const CameraSaid& said) {
+    std::optional<LaidGround> plain;
+    bool spread = marks.size() >= 4;
+    if (spread) {
+        try {
+            check_spread(marks);
+        } catch (const Refused&) {
+            spread = false;  // the camera may still be told, by what is said of it
+        }
+    }
+    if (spread) plain.emplace(marks, lengths);
+    const SeenCamera camera = see_camera(marks, lengths, said);
+    constexpr double kNoPlainCamera = 9;  // chi squared a degree of freedom
+    if (plain && camera.chi2_per_dof > kNoPlainCamera) return *plain;
+    if (camera.chi2_per_dof > kWorstFitSd * kWorstFitSd)
+        throw Refused("the marks contradict each other: a name is another's, or one was clicked elsewhere");
+    return {camera, marks};
+}
+
+void LaidGround::normalise(const std::vector<GroundMark>& marks) {
     std::vector<Eigen::Vector2d> ground, picture;
     for (const GroundMark& m : marks) {
         ground.emplace_back(m.at.x, m.at.y);
@@ -105,10 +148,19 @@ void LaidGround::start(const std::vector<GroundMark>& marks) {
     }
     to_ground_ = normaliser(ground);
     to_picture_ = normaliser(picture);
+}
+
+void LaidGround::lay_basis() {
+    const Eigen::JacobiSVD<Eigen::Matrix<double, 1, 9>> svd(unit_.transpose(), Eigen::ComputeFullV);
+    basis_ = svd.matrixV().rightCols<8>();
+}
+
+void LaidGround::start(const std::vector<GroundMark>& marks) {
+    normalise(marks);
     Eigen::MatrixXd a(2 * static_cast<Eigen::Index>(marks.size()), 9);
     for (std::size_t i = 0; i < marks.size(); ++i) {
-        const Eigen::Vector3d g = to_ground_ * ground[i].homogeneous(),
-                              p = to_picture_ * picture[i].homogeneous();
+        const Eigen::Vector3d g = to_ground_ * Eigen::Vector3d(marks[i].at.x, marks[i].at.y, 1),
+                              p = to_picture_ * Eigen::Vector3d(marks[i].x, marks[i].y, 1);
         const auto row = 2 * static_cast<Eigen::Index>(i);
         a.row(row) << 0, 0, 0, -g.x(), -g.y(), -1, p.y() * g.x(), p.y() * g.y(), p.y();
         a.row(row + 1) << g.x(), g.y(), 1, 0, 0, 0, -p.x() * g.x(), -p.x() * g.y(), -p.x();
@@ -131,10 +183,6 @@ Eigen::Matrix3d LaidGround::moved(const Vector8& by) const {
 
 void LaidGround::refine(const std::vector<GroundMark>& marks, const std::vector<GroundLength>& lengths) {
     const auto n = 2 * static_cast<Eigen::Index>(marks.size()) + static_cast<Eigen::Index>(lengths.size());
-    const auto lay_basis = [&] {
-        const Eigen::JacobiSVD<Eigen::Matrix<double, 1, 9>> svd(unit_.transpose(), Eigen::ComputeFullV);
-        basis_ = svd.matrixV().rightCols<8>();
-    };
     const auto residuals = [&](const Eigen::Matrix3d& h) {
         Eigen::VectorXd r(n);
         for (std::size_t i = 0; i < marks.size(); ++i) {

@@ -4,30 +4,10 @@
 #include <optional>
 #include <vector>
 
-#include "core/arena/letters.hpp"
+#include "core/arena/seen_camera.hpp"
 
 /// The ground laid into a picture: which metre of it lies under which pixel, and how sure that is.
 namespace aspen::core {
-
-/// A place of the ground that is seen, where it was clicked: metres in the arena's frame, display pixels.
-struct GroundMark {
-    GroundPoint at;
-    double x = 0, y = 0;
-    double sd_px = 2;
-};
-/// Two places seen whose distance is known (a pole): one more equation.
-struct GroundLength {
-    double x1 = 0, y1 = 0, x2 = 0, y2 = 0;
-    double length_m = 0;
-    double sd_px = 2;
-};
-
-/// A place on the ground with its error.
-struct GroundPlace {
-    GroundPoint at;
-    Eigen::Matrix2d covariance = Eigen::Matrix2d::Zero();  ///< metres squared
-    double sd_m = 0;                                       ///< the larger principal standard deviation
-};
 
 /// The homography from the ground to the picture, with its covariance.
 class LaidGround {
@@ -38,6 +18,8 @@ class LaidGround {
     /// ground seen from below (two names swapped), points behind the camera, marks that contradict each
     /// other.
     LaidGround(const std::vector<GroundMark>& marks, const std::vector<GroundLength>& lengths = {});
+    /// By a camera that was fitted to the marks: seven numbers instead of eight.
+    LaidGround(const SeenCamera& camera, const std::vector<GroundMark>& marks);
 
     /// Where a point of the ground is seen, display pixels.
     Eigen::Vector2d picture(GroundPoint at) const;
@@ -57,6 +39,8 @@ class LaidGround {
     const std::optional<Eigen::Vector3d>& camera() const { return camera_; }
 
   private:
+    void normalise(const std::vector<GroundMark>& marks);
+    void lay_basis();
     void start(const std::vector<GroundMark>& marks);
     void refine(const std::vector<GroundMark>& marks, const std::vector<GroundLength>& lengths);
     void find_camera(const std::vector<GroundMark>& marks);
@@ -76,5 +60,11 @@ class LaidGround {
 /// Throws Refused unless some four of the marks have no three on a line, in the picture to within three of
 /// their clicks' sd and on the ground at all.
 void check_spread(const std::vector<GroundMark>& marks);
+
+/// Two marks or more, with what is said of the camera: a first guess that gets better with every mark. Four
+/// that spread are checked as above; where a plain camera cannot have seen them (a cut picture), they are
+/// laid without one. Throws Refused.
+LaidGround lay_ground(const std::vector<GroundMark>& marks, const std::vector<GroundLength>& lengths,
+                      const CameraSaid& said);
 
 }  // namespace aspen::core

@@ -17,18 +17,18 @@ Arena::Arena(int length_m) : length_(length_m) {
     if (length_m != 40 && length_m != 60)
         throw Refused(fmt::format("arena of {} m: must be 40 or 60 m long", length_m));
     const bool large = length_m == 60;
-    const double w = kWidthM, mid = w / 2, last = length_m - 6.0, step = large ? 12 : 14;
+    const double half = kWidthM / 2.0, last = length_m - 6.0, step = large ? 12 : 14;
     const auto put = [&](char letter, double x, double y) { letters_.push_back({letter, {x, y}}); };
-    put('A', mid, 0);
-    const std::string_view near = large ? "KVESH" : "KEH", far = large ? "FPBRM" : "FBM",
+    put('A', 0, 0);
+    const std::string_view left = large ? "KVESH" : "KEH", right = large ? "FPBRM" : "FBM",
                            centre = large ? "DLXIG" : "DXG";
-    for (std::size_t i = 0; i < near.size(); ++i) {
-        const double y = 6 + step * static_cast<double>(i);
-        put(near[i], 0, y);
-        put(far[i], w, y);
-        put(centre[i], mid, std::min(y, last));
+    for (std::size_t i = 0; i < left.size(); ++i) {
+        const double x = 6 + step * static_cast<double>(i);
+        put(left[i], x, half);
+        put(right[i], x, -half);
+        put(centre[i], std::min(x, last), 0);
     }
-    put('C', mid, length_m);
+    put('C', length_m, 0);
 }
 
 GroundPoint Arena::at(char letter) const {
@@ -51,19 +51,19 @@ std::string Arena::track(std::string_view rein) const {
 
 RiddenCircle circle_at(const Arena& arena, char letter, double diameter_m) {
     const GroundPoint at = arena.at(letter);
-    const double r = diameter_m / 2, w = Arena::kWidthM;
-    if (!(diameter_m >= 6) || diameter_m > w)
+    const double r = diameter_m / 2, half = Arena::kWidthM / 2.0;
+    if (!(diameter_m >= 6) || diameter_m > 2 * half)
         throw Refused(fmt::format("circle of {:g} m: must be 6 to 20 m across", diameter_m));
     RiddenCircle out;
     out.radius_m = r;
     out.length_m = 2 * std::numbers::pi * r;
     // Inwards from the track; from X towards B's side, which a 20 m circle covers whole.
-    const double side = at.x == 0 ? 1 : at.x == w ? -1 : 0;
-    const double end = at.y == 0 ? 1 : at.y == arena.length_m() ? -1 : 0;
-    out.centre = {at.x + side * r, at.y + end * r};
-    if (side == 0 && end == 0) out.centre = diameter_m > w / 2 ? at : GroundPoint{at.x + r, at.y};
+    const double side = at.y == half ? -1 : at.y == -half ? 1 : 0;
+    const double end = at.x == 0 ? 1 : at.x == arena.length_m() ? -1 : 0;
+    out.centre = {at.x + end * r, at.y + side * r};
+    if (side == 0 && end == 0) out.centre = diameter_m > half ? at : GroundPoint{at.x, at.y - r};
     const GroundPoint c = out.centre;
-    if (c.x - r < -1e-9 || c.x + r > w + 1e-9 || c.y - r < -1e-9 || c.y + r > arena.length_m() + 1e-9)
+    if (c.x - r < -1e-9 || c.x + r > arena.length_m() + 1e-9 || std::abs(c.y) + r > half + 1e-9)
         throw Refused(
             fmt::format("circle of {:g} m at {}: does not fit; make it smaller", diameter_m, letter));
     const double start = std::atan2(at.y - c.y, at.x - c.x);
@@ -87,7 +87,7 @@ double serpentine_m(const Arena& arena, int loops) {
 TapeMark tape_mark(const Arena& arena, GroundPoint at) {
     std::vector<ArenaLetter> on_track;
     for (const ArenaLetter& l : arena.letters()) {
-        if (l.at.x == 0 || l.at.x == Arena::kWidthM || l.at.y == 0 || l.at.y == arena.length_m())
+        if (l.at.x == 0 || l.at.x == arena.length_m() || std::abs(l.at.y) == Arena::kWidthM / 2.0)
             on_track.push_back(l);
     }
     std::ranges::sort(on_track, {}, [&](const ArenaLetter& l) { return distance(l.at, at); });

@@ -5,8 +5,9 @@
 #include <string_view>
 #include <vector>
 
-/// The lettered arena, its lines and circles. Metres; x runs from the long side of K, E, H (0) to that of F,
-/// B, M (the width), y from A (0) to C (the length).
+/// The lettered arena, its lines and circles. Metres; the origin where the centre line meets A's short side,
+/// x runs along the centre line from A (0) to C (the length), y to the left of one who looks from A to C: K,
+/// E, H stand at half the width, F, B, M at minus as much.
 namespace aspen::core {
 
 struct GroundPoint {

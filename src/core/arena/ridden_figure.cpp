@@ -136,6 +136,8 @@ double independent_of(const std::vector<double>& left) {
 
 struct LineSaid {
     double off = 0, sway = 0, scatter = 0;
+    std::size_t worst = 0;
+    Eigen::Vector2d across{0, 1};
     std::vector<double> sideways{};
 };
 LineSaid say_line(const WayPlaces& at, const AskedFigure& asked, const ArenaFrame& arena) {
@@ -146,6 +148,7 @@ LineSaid say_line(const WayPlaces& at, const AskedFigure& asked, const ArenaFram
     for (const auto& p : at) spread += (p - middle) * (p - middle).transpose();
     const Eigen::SelfAdjointEigenSolver<Eigen::Matrix2d> eigen(spread);
     const Eigen::Vector2d across = eigen.eigenvectors().col(0);
+    out.across = across;
     double squares = 0, rough = 0;
     std::vector<double>& sideways = out.sideways;
     for (const auto& p : at) sideways.push_back((p - middle).dot(across));
@@ -160,6 +163,14 @@ LineSaid say_line(const WayPlaces& at, const AskedFigure& asked, const ArenaFram
     const double wall = asked.side == "right" ? -arena.width_m() / 2 : arena.width_m() / 2;
     if (asked.kind == FigureKind::wall) out.off = std::abs(wall - middle.y());
     if (asked.kind == FigureKind::centre_line) out.off = middle.y();
+    if (asked.kind == FigureKind::diagonal && asked.from && asked.until) {
+        const Eigen::Vector2d from(asked.from->x, asked.from->y),
+            along = (Eigen::Vector2d(asked.until->x, asked.until->y) - from).normalized();
+        out.off = along.x() * (middle.y() - from.y()) - along.y() * (middle.x() - from.x());
+    }
+    for (std::size_t i = 1; i < sideways.size(); ++i) {
+        if (std::abs(sideways[i]) > std::abs(sideways[out.worst])) out.worst = i;
+    }
     return out;
 }
 
@@ -206,7 +217,7 @@ class Alternatives {
             const auto& camera = grounds_[points_[i]->under].camera();
             if (!camera) continue;
             any = true;
-            lifted[i] += (now[i] - camera->head<2>()) * kHoofHeightSd / std::max(camera->z(), 0.5);
+            lifted[i] += (now[i] - camera->head<2>()) * points_[i]->height_sd_m / std::max(camera->z(), 0.5);
         }
         if (any) with(lifted);
     }
@@ -261,20 +272,122 @@ RiddenFigure ridden_circle(const AskedFigure& asked, const Alternatives& places)
     return out;
 }
 
+/// The middle of the eighth that is farthest off for certain, else of the farthest one.
+void say_worst_of_circle(RiddenFigure& out, const AskedFigure& asked,
+                         const std::vector<const WayPoint*>& points) {
+    const Eighth* worst = nullptr;
+    for (const Eighth& e : out.eighths) {
+        const bool more = !worst || std::abs(e.deviation_m) > std::abs(worst->deviation_m);
+        if (!worst || (e.certain && !worst->certain) || (e.certain == worst->certain && more)) worst = &e;
+    }
+    if (!worst || !out.centre) return;
+    out.worst_m = worst->deviation_m;
+    const GroundPoint centre = asked.centre && asked.diameter_m ? *asked.centre : *out.centre;
+    const double wanted = (worst->from_deg + 22.5) * std::numbers::pi / 180;
+    double least = 10;
+    for (const WayPoint* p : points) {
+        const double a = std::atan2(p->place.at.y - centre.y, p->place.at.x - centre.x) - wanted;
+        const double off = std::abs(std::atan2(std::sin(a), std::cos(a)));
+        if (off < least) least = off, out.worst_s = p->time_s;
+    }
+}
+
+/// The place nearest to a corner; how near it is.
+struct CornerSaid {
+    std::size_t nearest = 0;
+    double deep = 0;
+};
+CornerSaid say_corner(const WayPlaces& at, GroundPoint corner) {
+    CornerSaid out{0, (at.front() - Eigen::Vector2d(corner.x, corner.y)).norm()};
+    for (std::size_t i = 1; i < at.size(); ++i) {
+        const double away = (at[i] - Eigen::Vector2d(corner.x, corner.y)).norm();
+        if (away < out.deep) out = {i, away};
+    }
+    return out;
+}
+
+/// Between two crossings of the centre line the way goes out to one side and comes back: a loop.
+std::vector<std::size_t> loops_of(const WayPlaces& at) {
+    constexpr double kLeastLoopM = 1.5;
+    std::vector<std::size_t> out;
+    std::size_t farthest = 0;
+    for (std::size_t i = 1; i <= at.size(); ++i) {
+        const bool over = i == at.size() || at[i].y() * at[i - 1].y() < 0;
+        if (!over) {
+            if (std::abs(at[i].y()) > std::abs(at[farthest].y())) farthest = i;
+            continue;
+        }
+        if (std::abs(at[farthest].y()) > kLeastLoopM) out.push_back(farthest);
+        if (i < at.size()) farthest = i;
+    }
+    return out;
+}
+
+void say_loops(RiddenFigure& out, const std::vector<const WayPoint*>& points, const Alternatives& places) {
+    const WayPlaces now = places.as_they_are();
+    const auto loops = loops_of(now);
+    std::vector<double> squares(loops.size(), 0);
+    places.each([&](const WayPlaces& moved) {
+        for (std::size_t k = 0; k < loops.size(); ++k) {
+            const double by = moved[loops[k]].y() - now[loops[k]].y();
+            squares[k] += by * by;
+        }
+    });
+    for (std::size_t k = 0; k < loops.size(); ++k) {
+        const WayPoint& p = *points[loops[k]];
+        out.loops.push_back({now[loops[k]].x(), now[loops[k]].y(),
+                             std::sqrt(squares[k] + p.place.covariance(1, 1)), p.time_s});
+    }
+}
+
+RiddenFigure ridden_corner(const AskedFigure& asked, const std::vector<const WayPoint*>& points,
+                           const Alternatives& places) {
+    if (!asked.from) throw Refused("corner: say which one, AK, AF, CH or CM");
+    RiddenFigure out;
+    const CornerSaid said = say_corner(places.as_they_are(), *asked.from);
+    double common2 = 0;
+    places.each([&](const WayPlaces& moved) {
+        const double by = say_corner(moved, *asked.from).deep - said.deep;
+        common2 += by * by;
+    });
+    out.off_m = said.deep;
+    const double own = points[said.nearest]->place.sd_m;
+    out.off_sd_m = std::sqrt(common2 + own * own);
+    out.worst_s = points[said.nearest]->time_s;
+    out.worst_m = said.deep;
+    return out;
+}
+
 }  // namespace
 
 std::string_view word(FigureKind kind) {
-    switch (kind) {
-        case FigureKind::circle:
-            return "circle";
-        case FigureKind::line:
-            return "line";
-        case FigureKind::wall:
-            return "wall";
-        case FigureKind::centre_line:
-            break;
+    constexpr std::string_view kWords[] = {"circle",   "line",   "wall",      "centre_line",
+                                           "diagonal", "corner", "serpentine"};
+    return kWords[static_cast<std::size_t>(kind)];
+}
+
+std::vector<WayPoint> smoothed(std::vector<WayPoint> way) {
+    constexpr double kReachS = 0.34;
+    const std::vector<WayPoint> as_it_was = way;
+    for (WayPoint& p : way) {
+        Eigen::Matrix3d a = Eigen::Matrix3d::Zero();
+        Eigen::Matrix<double, 3, 2> b = Eigen::Matrix<double, 3, 2>::Zero();
+        int n = 0;
+        for (const WayPoint& q : as_it_was) {
+            const double t = q.time_s - p.time_s;
+            if (std::abs(t) > kReachS) continue;
+            const Eigen::Vector3d row(1, t, t * t);
+            a += row * row.transpose();
+            b += row * Eigen::RowVector2d(q.place.at.x, q.place.at.y);
+            ++n;
+        }
+        constexpr int kFewest = 4;
+        if (n < kFewest) continue;
+        const Eigen::Matrix<double, 3, 2> s = a.ldlt().solve(b);
+        if (s.allFinite()) p.place.at = {s(0, 0), s(0, 1)};
     }
-    return "centre_line";
+    add_speeds(way);
+    return way;
 }
 
 void add_speeds(std::vector<WayPoint>& way) {
@@ -303,19 +416,30 @@ RiddenFigure hold_against(const AskedFigure& asked, const std::vector<WayPoint>&
         throw Refused(fmt::format("{}: {} places between {:g} and {:g} s; at least {} are needed",
                                   word(asked.kind), points.size(), asked.from_s, asked.to_s, kFewestPlaces));
     const std::size_t count = points.size();
-    const Alternatives places(std::move(points), grounds);
+    const Alternatives places(points, grounds);
     RiddenFigure out;
     if (asked.kind == FigureKind::circle) {
         out = ridden_circle(asked, places);
+        say_worst_of_circle(out, asked, points);
+    } else if (asked.kind == FigureKind::corner) {
+        out = ridden_corner(asked, points, places);
+    } else if (asked.kind == FigureKind::serpentine) {
+        say_loops(out, points, places);
     } else {
         const LineSaid said = say_line(places.as_they_are(), asked, arena);
         out.sway_m = said.sway;
+        out.worst_s = points[said.worst]->time_s;
+        out.worst_m = said.sideways[said.worst];
+        double common2 = 0, sway2 = 0;
+        for (const WayPoint* p : points)  // the worst place may be the one that sways
+            sway2 = std::max(sway2, said.across.dot(p->place.covariance * said.across));
+        places.each([&](const WayPlaces& moved) {
+            const LineSaid m = say_line(moved, asked, arena);
+            common2 += (m.off - said.off) * (m.off - said.off);
+            sway2 += (m.sway - said.sway) * (m.sway - said.sway);
+        });
+        out.sway_sd_m = std::sqrt(sway2);
         if (asked.kind != FigureKind::line) {
-            double common2 = 0;
-            places.each([&](const WayPlaces& moved) {
-                const double by = say_line(moved, asked, arena).off - said.off;
-                common2 += by * by;
-            });
             out.off_m = said.off;
             out.off_sd_m = std::sqrt(common2 + said.scatter * said.scatter / independent_of(said.sideways));
         }

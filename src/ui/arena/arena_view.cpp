@@ -25,7 +25,9 @@ constexpr const char kCircleLetters[] = "ACBEX";
 
 QString metres(double m) { return QLocale().toString(m, 'f', 2) + QObject::tr(" m"); }
 
-GroundLook look_of(const Theme& t) { return {t.ink, t.quiet, t.line, t.panel, t.sky, text_font(14, true)}; }
+exchange::GroundLook look_of(const Theme& t) {
+    return {t.ink, t.quiet, t.line, t.panel, t.sky, t.clay, t.teal, text_font(14, true)};
+}
 
 }  // namespace
 
@@ -203,8 +205,8 @@ void ArenaView::shape_poles(bool fan) {
     if (fan) wish.circle_radius_m = steppers_["radius"]->value();
     const core::PoleRow row = core::pole_row(wish);
     if (fan) {
-        const core::GroundPoint centre{10, plan_.length_m / 2.0};
-        lay_fan(plan_, centre, *wish.circle_radius_m, *row.angle_deg, wish.poles, wish.pole_m);
+        const core::GroundPoint centre{length_ / 2.0, 0};
+        exchange::lay_fan(plan_, centre, *wish.circle_radius_m, *row.angle_deg, wish.poles, wish.pole_m);
         write_row(tr("Inner end  %1").arg(metres(*row.inner_m)));
         write_row(tr("Middle  %1").arg(metres(*row.middle_m)));
         write_row(tr("Outer end  %1").arg(metres(*row.outer_m)));
@@ -213,9 +215,9 @@ void ArenaView::shape_poles(bool fan) {
         c.radius_m = *wish.circle_radius_m;
         plan_.circle = c;
     } else {
-        lay_row(plan_, row.tape_m, at_, 0, wish.pole_m, false);
+        exchange::lay_row(plan_, row.tape_m, at_, 0, wish.pole_m, false);
         row_m_ = row.tape_m;
-        const core::TapeMark t = core::tape_mark(core::Arena(plan_.length_m), at_);
+        const core::TapeMark t = core::tape_mark(core::Arena(length_), at_);
         write_row(tr("First pole: %1 from %2, %3 from %4")
                       .arg(metres(t.from_first_m), QString(QChar(t.first)), metres(t.from_second_m),
                            QString(QChar(t.second))));
@@ -236,9 +238,9 @@ void ArenaView::shape_grid() {
     wish.last_height_cm = steppers_["height"]->value();
     const core::Grid g = core::grid(wish);
     std::vector<double> at;
-    if (g.placing_pole_m) lay_row(plan_, {0}, at_, 0, 3, false);
+    if (g.placing_pole_m) exchange::lay_row(plan_, {0}, at_, 0, 3, false);
     for (const core::GridFence& f : g.fences) at.push_back(f.at_m);
-    lay_row(plan_, at, at_, 0, 3, true);
+    exchange::lay_row(plan_, at, at_, 0, 3, true);
     if (g.placing_pole_m) {
         row_m_.push_back(0);
         write_row(tr("Pole to the first  %1").arg(metres(*g.placing_pole_m)));
@@ -254,7 +256,7 @@ void ArenaView::shape_grid() {
 
 void ArenaView::shape_circle() {
     const char letter = kCircleLetters[letter_];
-    plan_.circle = core::circle_at(core::Arena(plan_.length_m), letter, steppers_["across"]->value());
+    plan_.circle = core::circle_at(core::Arena(length_), letter, steppers_["across"]->value());
     const core::Pace p = core::pace(steppers_["tempo"]->value(),
                                     steppers_["step"]->value() / 100.0 * (gait_now_ == 1 ? 2 : 1));
     write_row(tr("Once round  %1").arg(metres(plan_.circle->length_m)));
@@ -273,7 +275,7 @@ void ArenaView::shape_pace() {
     const core::Pace p = core::pace(steppers_["tempo"]->value(), stride);
     write_row(tr("%1 m a minute").arg(p.metres_per_min, 0, 'f', 0));
     write_row(tr("%1 km/h, %2 mph").arg(p.km_per_h, 0, 'f', 1).arg(p.miles_per_h, 0, 'f', 1));
-    write_row(tr("Once round in %1 s").arg(core::seconds_over(p, 2.0 * (20 + plan_.length_m)), 0, 'f', 0));
+    write_row(tr("Once round in %1 s").arg(core::seconds_over(p, 2.0 * (20 + length_)), 0, 'f', 0));
     const core::ClickWish w = click_wish();
     const auto all = core::clicks(w);
     write_row(tr("%1 beats a minute").arg(w.tempo_per_min * w.beats, 0, 'f', 0));
@@ -286,7 +288,7 @@ void ArenaView::shape_pace() {
 }
 
 void ArenaView::shape_line() {
-    const core::Arena arena(plan_.length_m);
+    const core::Arena arena(length_);
     plan_.line = {arena.at(line_from_), arena.at(line_to_)};
     const core::Pace p = core::pace(steppers_["tempo"]->value(),
                                     steppers_["step"]->value() / 100.0 * (gait_now_ == 1 ? 2 : 1));
@@ -307,9 +309,9 @@ void ArenaView::shape_line() {
 
 void ArenaView::rebuild() {
     plan_ = {};
-    plan_.length_m = length_;
+    plan_.arena = core::ArenaFrame(length_, core::Arena::kWidthM);
     row_m_.clear();
-    at_.y = std::min(at_.y, length_ - 2.0);
+    at_.x = std::min(at_.x, length_ - 2.0);
     try {
         switch (sum_) {
             case Sum::poles:
@@ -404,7 +406,7 @@ void ArenaView::paintEvent(QPaintEvent*) {
     const QRectF all = drawing();
     const bool detail = row_m_.size() >= 2;
     const QRectF top = arena_area();
-    paint_ground(p, plan_, top, look_of(theme()));
+    exchange::paint_ground(p, plan_, top, look_of(theme()));
     if (detail)
         paint_detail(
             p, QRectF(all.left(), top.bottom(), all.width(), all.bottom() - top.bottom() - scaled_px(24)));
@@ -428,16 +430,14 @@ QRectF ArenaView::drawing() const {
 QRectF ArenaView::arena_area() const {
     QRectF out = drawing();
     const double room = out.height() - scaled_px(row_m_.size() >= 2 ? 150 : 30);
-    out.setHeight(row_m_.size() >= 2 ? std::min(room, out.width() * 26.0 / (length_ + 6.0)) : room);
+    out.setHeight(row_m_.size() >= 2 ? std::min(room, exchange::plan_height(plan_.arena, out.width()))
+                                     : room);
     return out;
 }
 
 void ArenaView::mousePressEvent(QMouseEvent* e) {
-    const QRectF top = arena_area();
-    const double scale = std::min(top.width() / (length_ + 6.0), top.height() / 26.0);
-    const QPointF m = (e->position() - top.center()) / scale;
-    const core::GroundPoint at{m.y() + 10, m.x() + length_ / 2.0};
-    if (at.x < 0 || at.x > 20 || at.y < 0 || at.y > length_) return;
+    const core::GroundPoint at = exchange::GroundMap(plan_.arena, arena_area()).metres(e->position());
+    if (at.x < 0 || at.x > length_ || std::abs(at.y) > core::Arena::kWidthM / 2.0) return;
     if (sum_ == Sum::line) {
         // The nearest letter: what was the end becomes the beginning.
         const core::Arena arena(length_);
@@ -491,11 +491,17 @@ QString ArenaView::save_drawing(const QString& file) {
         pdf.setResolution(120);
         pdf.setTitle(tr("Ground plan"));
         QPainter p(&pdf);
-        GroundLook look{Qt::black, QColor(0x55, 0x62, 0x5b), QColor(0xc0, 0xc0, 0xc0),
-                        Qt::white, QColor(0x2f, 0x5d, 0x8a), text_font(14, true)};
+        exchange::GroundLook look{Qt::black,
+                                  QColor(0x55, 0x62, 0x5b),
+                                  QColor(0xc0, 0xc0, 0xc0),
+                                  Qt::white,
+                                  QColor(0x2f, 0x5d, 0x8a),
+                                  QColor(0xa8, 0x39, 0x1c),
+                                  QColor(0x17, 0x6b, 0x58),
+                                  text_font(14, true)};
         const QRectF page(QPointF(0, 0), QSizeF(pdf.width(), pdf.height()));
-        const double scale =
-            paint_ground(p, plan_, {page.left(), page.top(), page.width(), page.height() * 0.68}, look);
+        const double scale = exchange::paint_ground(
+            p, plan_, {page.left(), page.top(), page.width(), page.height() * 0.68}, look);
         double y = page.height() * 0.72;
         const auto line = [&](const QString& words, int px, bool strong) {
             QFont f = text_font(px, strong);
@@ -517,14 +523,15 @@ QString ArenaView::save_drawing(const QString& file) {
 }
 
 void ArenaView::keyPressEvent(QKeyEvent* e) {
-    const std::pair<int, core::GroundPoint> arrows[] = {{Qt::Key_Left, {0, -0.5}},
-                                                        {Qt::Key_Right, {0, 0.5}},
-                                                        {Qt::Key_Up, {-0.5, 0}},
-                                                        {Qt::Key_Down, {0.5, 0}}};
+    const std::pair<int, core::GroundPoint> arrows[] = {{Qt::Key_Left, {-0.5, 0}},
+                                                        {Qt::Key_Right, {0.5, 0}},
+                                                        {Qt::Key_Up, {0, 0.5}},
+                                                        {Qt::Key_Down, {0, -0.5}}};
     for (const auto& [key, by] : arrows) {
         if (e->key() != key || e->modifiers() != Qt::NoModifier) continue;
-        at_ = {std::clamp(at_.x + by.x, 0.0, 20.0),
-               std::clamp(at_.y + by.y, 0.0, static_cast<double>(length_))};
+        constexpr double kHalfWide = core::Arena::kWidthM / 2.0;
+        at_ = {std::clamp(at_.x + by.x, 0.0, static_cast<double>(length_)),
+               std::clamp(at_.y + by.y, -kHalfWide, kHalfWide)};
         return rebuild();
     }
     if (deeds_.take(*e)) return;

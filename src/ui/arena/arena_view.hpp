@@ -6,8 +6,8 @@
 #include <QWidget>
 
 #include "app/yard/yard.hpp"
+#include "exchange/ground_plan.hpp"
 #include "sound/click_player.hpp"
-#include "ui/arena/ground_plan.hpp"
 #include "ui/shared/stepper.hpp"
 #include "ui/shared/view.hpp"
 #include "ui/shared/view_actions.hpp"
@@ -25,7 +25,7 @@ class ArenaView : public View {
     QList<QAction*> deeds() const override { return deeds_.all(); }
     void choose(Sum sum);
     Sum sum() const { return sum_; }
-    const GroundPlan& plan() const { return plan_; }
+    const exchange::GroundPlan& plan() const { return plan_; }
     Stepper& stepper(const QString& id);
     /// On paper, with the sums and what they take for granted. One line of trouble, or none.
     QString save_drawing(const QString& file);
@@ -69,9 +69,9 @@ class ArenaView : public View {
     std::map<QString, Stepper*> steppers_;
     QPushButton *size_, *horse_, *gait_, *pattern_;
     Sum sum_ = Sum::poles;
-    GroundPlan plan_;
+    exchange::GroundPlan plan_;
     std::vector<double> row_m_;  ///< of the detail drawing
-    core::GroundPoint at_{4, 24};
+    core::GroundPoint at_{24, 6};
     int length_ = 60, kind_ = 0, gait_now_ = 1, pattern_now_ = 0, letter_ = 0;
     std::optional<store::HorseId> on_;
     char line_from_ = 'K', line_to_ = 'M';

@@ -58,6 +58,19 @@ std::pair<QString, QString> prompt_of(DrawnLine line, bool begun) {
     return {};
 }
 
+void paint_stand_in(QPainter& p, const app::ClipDeck& deck, QSize room) {
+    if (deck.picture_kind() != media::ShownPicture::Kind::approximate) return;
+    p.setFont(text_font(12));
+    const QString words = tr("near frame %1, the exact one is coming").arg(deck.picture_frame());
+    const QRectF pill(room.width() - p.fontMetrics().horizontalAdvance(words) - 36.0, room.height() - 36.0,
+                      p.fontMetrics().horizontalAdvance(words) + 24.0, 24);
+    p.setPen(Qt::NoPen);
+    p.setBrush(QColor(20, 26, 24, 200));
+    p.drawRoundedRect(pill, 12, 12);
+    p.setPen(kBone);
+    p.drawText(pill, Qt::AlignCenter, words);
+}
+
 PictureStage::Layer ground_layer(const app::BenchState& bench) {
     return [bench](QPainter& p, const PictureStage::Place& place) {
         if (!bench.is_open()) return;

@@ -13,6 +13,8 @@ namespace aspen::ui {
 std::pair<QString, QString> prompt_of(PictureView::Line line, bool begun);
 /// The mark on the ground a line becomes; empty for the others.
 std::optional<store::GroundMarkKind> ground_kind(PictureView::Line line);
+/// Says that a near frame stands in for the one that is on its way.
+void paint_stand_in(QPainter& p, const app::ClipDeck& deck, QSize room);
 /// The lap line, and the prints measured on the frame that is shown.
 PictureStage::Layer ground_layer(const app::BenchState& bench);
 

@@ -62,8 +62,11 @@ void PictureView::clip_opened() {
 /// What lies over the picture, from the bottom up.
 void PictureView::add_layers() {
     stage_.add_layer([this](QPainter& p, const PictureStage::Place&) {
-        if (now_.deck().ready() && !now_.deck().picture_is_current()) paint_stand_in(p);
+        if (now_.deck().ready() && !now_.deck().picture_is_current()) paint_stand_in(p, now_.deck(), size());
         if (now_.deck().picture_is_current()) paint_figures(p);
+    });
+    stage_.add_layer([this](QPainter& p, const PictureStage::Place& place) {
+        if (tool_ && now_.deck().ready()) tool_->paint(p, place);
     });
     stage_.add_layer(ground_layer(now_));
     stage_.add_layer([this](QPainter& p, const PictureStage::Place& place) {
@@ -244,7 +247,8 @@ bool PictureView::aims_at(core::Landmark l, QPointF at) const {
 }
 
 void PictureView::update_cursor() {
-    const bool places = (now_.marking().asked() || three_) && now_.deck().picture_is_current();
+    const bool places =
+        (now_.marking().asked() || three_ || tool_takes()) && now_.deck().picture_is_current();
     setCursor(drawing_ != Line::none || places ? Qt::CrossCursor : Qt::ArrowCursor);
 }
 
@@ -262,6 +266,7 @@ void PictureView::click(core::Point at) {
         emit line_drawn(line, ends.first, ends.second);
         return;
     }
+    if (tool_takes()) return tool_->click(at, zoom_);
     if (!three_) return emit wants(app::PlaceJoint{at, zoom_});
     clicks_.push_back(at);
     if (clicks_.size() == 3) {
@@ -292,7 +297,7 @@ void PictureView::mousePressEvent(QMouseEvent* e) {
             line_ = {to_picture(press_), to_picture(press_)};
         return;
     }
-    if (!three_) held_ = joint_at(press_);
+    if (!three_ && !tool_takes()) held_ = joint_at(press_);
 }
 
 void PictureView::mouseMoveEvent(QMouseEvent* e) {
@@ -429,10 +434,10 @@ void PictureView::paint_loupe(QPainter& p) const {
     const auto joint = looked_at();
     if (joint && drawing_ == Line::none && !three_ && !reticle_)
         return paint_glass(p, to_widget(now_.marking().figure()[*joint].at));
-    const bool placing = !quiet_ && (now_.marking().asked() || three_ || reticle_) &&
+    const bool placing = (tool_takes() || (!quiet_ && (now_.marking().asked() || three_ || reticle_))) &&
                          now_.deck().picture_is_current() && drawing_ == Line::none;
     if (pointer_.x() < 0 || panning_ || (!placing && !now_.marking().dragging()) ||
-        (joint_at(pointer_) && !now_.marking().dragging() && !three_ && !reticle_))
+        (joint_at(pointer_) && !now_.marking().dragging() && !three_ && !reticle_ && !tool_takes()))
         return;
     paint_glass(p, pointer_);
 }
@@ -470,19 +475,6 @@ void PictureView::paint_glass(QPainter& p, QPointF place) const {
     p.restore();
 }
 
-void PictureView::paint_stand_in(QPainter& p) const {
-    if (now_.deck().picture_kind() != media::ShownPicture::Kind::approximate) return;
-    p.setFont(text_font(12));
-    const QString words = tr("near frame %1, the exact one is coming").arg(now_.deck().picture_frame());
-    const QRectF pill(width() - p.fontMetrics().horizontalAdvance(words) - 36.0, height() - 36.0,
-                      p.fontMetrics().horizontalAdvance(words) + 24.0, 24);
-    p.setPen(Qt::NoPen);
-    p.setBrush(QColor(20, 26, 24, 200));
-    p.drawRoundedRect(pill, 12, 12);
-    p.setPen(kBone);
-    p.drawText(pill, Qt::AlignCenter, words);
-}
-
 /// What the program knows of the rider on a frame without joints of its own.
 void PictureView::paint_unmarked(QPainter& p, const FigureLook& look) const {
     const int frame = now_.deck().frame();
@@ -494,6 +486,7 @@ void PictureView::paint_unmarked(QPainter& p, const FigureLook& look) const {
 
 std::pair<QString, QString> PictureView::prompt() const {
     if (drawing_ != Line::none) return prompt_of(drawing_, line_.has_value());
+    if (tool_takes() && now_.deck().ready()) return tool_->prompt();
     if (three_ && now_.deck().ready()) {
         const bool side = now_.marking().figure().view == core::View::side;
         const QString side_steps[] = {tr("Click the top of the head"), tr("Now the heel"), tr("And the toe")};
@@ -537,9 +530,10 @@ std::pair<QString, QString> PictureView::prompt() const {
 /// The line over the picture follows what is painted, but not from inside the painting.
 void PictureView::tell_prompt() {
     prompt_waits_ = false;
-    const auto [strong, rest] = (quiet_ && drawing_ == Line::none) || now_.deck().picture().isNull()
-                                    ? std::pair<QString, QString>()
-                                    : prompt();
+    const auto [strong, rest] =
+        (quiet_ && drawing_ == Line::none && !tool_takes()) || now_.deck().picture().isNull()
+            ? std::pair<QString, QString>()
+            : prompt();
     prompt_->setVisible(!strong.isEmpty());
     if (strong.isEmpty()) return;
     // Measuring it paints it, and painting asks for this again: once told, it is left alone.

@@ -7,6 +7,7 @@
 #include "app/review/figure_maker.hpp"
 #include "core/telling/telling.hpp"
 #include "ui/review/bench_panel.hpp"
+#include "ui/review/picture_tool.hpp"
 #include "ui/shared/hint_line.hpp"
 #include "ui/shared/picture_stage.hpp"
 
@@ -81,6 +82,8 @@ class PictureView : public BenchPanel {
         waiting_ = figures;
         update();
     }
+    /// Takes the clicks while it wants them, and paints over the picture; stands as long as this.
+    void set_tool(PictureTool* tool) { tool_ = tool; }
     int lift() const { return stage_.lift(); }
     /// What is asked for next, in words.
     QString asks() const { return prompt_->isHidden() ? QString() : prompt_->spoken(); }
@@ -119,9 +122,9 @@ class PictureView : public BenchPanel {
     std::optional<core::Landmark> looked_at() const;
     void tell_prompt();
     void add_layers();
-    void paint_stand_in(QPainter& p) const;
     void paint_reticle(QPainter& p) const;
     std::pair<QString, QString> prompt() const;
+    bool tool_takes() const { return tool_ && tool_->takes_clicks(); }
     void tell_size();
     void update_cursor();
     PictureStage::Place place() const;
@@ -157,6 +160,7 @@ class PictureView : public BenchPanel {
     core::SeenPart last_part_;
     std::function<std::optional<core::Figure>(int)> followed_, read_;
     std::size_t waiting_ = 0;
+    PictureTool* tool_ = nullptr;
 };
 
 }  // namespace aspen::ui

@@ -1,6 +1,7 @@
 #include <QKeyEvent>
 
 #include "ui/review/findings_panel.hpp"
+#include "ui/review/ground_column.hpp"
 #include "ui/review/lower_panel.hpp"
 #include "ui/review/record_line.hpp"
 #include "ui/review/review_view.hpp"
@@ -26,7 +27,8 @@ void ReviewView::bind_telling() {
 
 /// Nothing is asked for while hands or ears are at something else.
 void ReviewView::quiet_down() {
-    picture_->be_quiet(player_.playing() || log_.on() || shows_strides() || recorder_.recording());
+    picture_->be_quiet(player_.playing() || log_.on() || shows_strides() || ground_->is_on() ||
+                       recorder_.recording());
 }
 
 void ReviewView::record() {

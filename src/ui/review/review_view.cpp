@@ -19,6 +19,7 @@
 #include "ui/review/column.hpp"
 #include "ui/review/context_bar.hpp"
 #include "ui/review/event_lane.hpp"
+#include "ui/review/ground_column.hpp"
 #include "ui/review/last_line.hpp"
 #include "ui/review/lower_panel.hpp"
 #include "ui/review/name_line.hpp"
@@ -45,6 +46,7 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys,
       log_(bench, player_),
       strides_(bench),
       fence_pictures_(bench, strides_),
+      way_(bench),
       prepared_(bench),
       recorder_(bench, player_, sound::any_microphone()) {
     setFocusPolicy(Qt::StrongFocus);
@@ -61,6 +63,7 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys,
     name_ = new NameLine(this);
     column_ = new Column(now, keys, this);
     line_ = new WordLine(this);
+    ground_ = new GroundColumn(now, way_, player_, *line_, keys, this);
     band_ = new NoticeBand(now, recorder_, seems_, last_, keys, this);
     lay_out();
     join_panels();
@@ -74,6 +77,7 @@ ReviewView::ReviewView(app::Bench& bench, app::Importer& importer, KeyMap& keys,
     bind_events();
     bind_strides();
     bind_prepared();
+    bind_ground();
     bind_faces();
     bind_telling();
     bind_saving();
@@ -94,7 +98,7 @@ void ReviewView::join_panels() {
          std::initializer_list<BenchPanel*>{context_, picture_, ask_, turned_, strip_, events_})
         join(*p);
     for (BenchPanel* p : lower_->panels()) join(*p);
-    for (BenchPanel* p : std::initializer_list<BenchPanel*>{last_, column_, band_}) join(*p);
+    for (BenchPanel* p : std::initializer_list<BenchPanel*>{last_, column_, ground_, band_}) join(*p);
     connect(&bench_, &app::Bench::clip_opened, lower_, &LowerPanel::show_findings);
     connect(&commands_, &app::Commands::say, this, &ReviewView::say);
     connect(&lower_->fences(), &FencesPanel::wants_logged, this,
@@ -117,6 +121,9 @@ void ReviewView::lay_out() {
     middle->addLayout(left, 1);
     column_->setFixedWidth(384);
     middle->addWidget(column_);
+    ground_->setFixedWidth(384);
+    ground_->hide();
+    middle->addWidget(ground_);
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(0, 0, 0, 0);
     all->setSpacing(0);
@@ -440,6 +447,7 @@ void ReviewView::let_go() {
     if (picture_->has_reticle()) return picture_->show_reticle(false);
     if (!picture_->measure_shown().isEmpty()) return picture_->zoom_to_fit();
     if (ask_->isVisible()) return ask_->leave();
+    if (ground_->is_on()) return ground_->step_back() ? void() : show_ground(false);
     if (lower_->shows() != LowerPanel::Shows::findings) return lower_->toggle(LowerPanel::Shows::findings);
     bench_.marking().select(std::nullopt);
 }
@@ -499,7 +507,7 @@ void ReviewView::keyPressEvent(QKeyEvent* e) {
     const QString action = keys_.action_of(*e);
     if (bench_.is_open()) {
         const bool enter = e->key() == Qt::Key_Return || e->key() == Qt::Key_Enter;
-        if (event_key(action, *e)) return e->accept();
+        if (ground_->take_key(*e) || event_key(action, *e)) return e->accept();
         if (enter && picture_->has_reticle()) return picture_->press_reticle();
         if (digit(*e) || arrow(action, *e)) return e->accept();
         if (action == "record" && e->isAutoRepeat()) return e->accept();

@@ -13,6 +13,7 @@
 #include "app/review/player.hpp"
 #include "app/review/prepared_here.hpp"
 #include "app/review/stride_work.hpp"
+#include "app/review/way_work.hpp"
 #include "app/telling/recorder.hpp"
 #include "app/yard/importer.hpp"
 #include "ui/review/picture_view.hpp"
@@ -26,6 +27,7 @@ class Column;
 class BenchPanel;
 class ContextBar;
 class FindingsPanel;
+class GroundColumn;
 class LastLine;
 class LowerPanel;
 class NameLine;
@@ -60,6 +62,8 @@ class ReviewView : public View {
     NoticeBand& notices() { return *band_; }
     EventLane& event_lane() { return *events_; }
     Column& column() { return *column_; }
+    GroundColumn& ground() { return *ground_; }
+    app::WayWork& way() { return way_; }
     LowerPanel& lower() { return *lower_; }
     app::Recorder& recorder() { return recorder_; }
     /// Does an action of the key map.
@@ -94,6 +98,8 @@ class ReviewView : public View {
     void bind_events();
     void bind_strides();
     void bind_prepared();
+    void bind_ground();
+    void show_ground(bool on);
     bool shows_strides() const;
     void light_strides();
     bool event_key(const QString& action, const QKeyEvent& e);
@@ -135,6 +141,7 @@ class ReviewView : public View {
     app::EventLog log_;
     app::StrideWork strides_;
     app::FencePictures fence_pictures_;
+    app::WayWork way_;
     app::PreparedHere prepared_;
     app::Recorder recorder_;
     NoticeBand* band_;
@@ -150,6 +157,7 @@ class ReviewView : public View {
     PreparedLine* seems_;
     NameLine* name_;
     Column* column_;
+    GroundColumn* ground_;
     WordLine* line_;
     bool face_of_other_ = false;  ///< whose face is being set
     std::function<void()> after_face_, again_with_face_;

@@ -201,6 +201,8 @@ constexpr KeyAction kActions[] = {
      QT_TRANSLATE_NOOP("keys", "this stride does not count"), "Alt+7"},
     {"fences", QT_TRANSLATE_NOOP("keys", "Strides"), QT_TRANSLATE_NOOP("keys", "fences, phase by phase"),
      "Alt+8"},
+    {"ground", QT_TRANSLATE_NOOP("keys", "Strides"),
+     QT_TRANSLATE_NOOP("keys", "where the horse went on the ground"), "Shift+D"},
     {"laps_seen", QT_TRANSLATE_NOOP("keys", "What happens"),
      QT_TRANSLATE_NOOP("keys", "log the laps that were seen"), "Alt+9"},
     {"take_seems", QT_TRANSLATE_NOOP("keys", "Prepared"), QT_TRANSLATE_NOOP("keys", "yes, that is ridden"),
