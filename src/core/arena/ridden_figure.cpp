@@ -381,8 +381,8 @@ std::vector<WayPoint> smoothed(std::vector<WayPoint> way) {
             b += row * Eigen::RowVector2d(q.place.at.x, q.place.at.y);
             ++n;
         }
-        constexpr int kFewest = 4;
-        if (n < kFewest) continue;
+        constexpr int kFewestPoints = 4;
+        if (n < kFewestPoints) continue;
         const Eigen::Matrix<double, 3, 2> s = a.ldlt().solve(b);
         if (s.allFinite()) p.place.at = {s(0, 0), s(0, 1)};
     }

@@ -149,8 +149,8 @@ std::optional<SpeedSpan> speeds_over(const std::vector<WayPoint>& way, double fr
         for (const WayPoint& p : way) {
             if (p.time_s >= from && p.time_s < to && p.speed_m_per_s) sum += *p.speed_m_per_s, ++n;
         }
-        constexpr int kFewest = 4;
-        if (n < kFewest) continue;
+        constexpr int kFewestPoints = 4;
+        if (n < kFewestPoints) continue;
         const double v = sum / n;
         if (told == 0 || v < out.slowest) out.slowest = v, out.slowest_s = (from + to) / 2;
         if (told == 0 || v > out.fastest) out.fastest = v, out.fastest_s = (from + to) / 2;
@@ -171,8 +171,8 @@ std::optional<SpeedAbout> speeds_about(const std::vector<WayPoint>& way, double 
         sum[t > 0] += *p.speed_m_per_s;
         ++n[t > 0];
     }
-    constexpr int kFewest = 4;
-    if (n[0] < kFewest || n[1] < kFewest) return std::nullopt;
+    constexpr int kFewestPoints = 4;
+    if (n[0] < kFewestPoints || n[1] < kFewestPoints) return std::nullopt;
     return SpeedAbout{sum[0] / n[0], sum[1] / n[1], kSpeedSd};
 }
 

@@ -6,6 +6,7 @@
 #include <limits>
 #include <numbers>
 
+#include "core/body/geometry.hpp"
 #include "core/reading/refused.hpp"
 
 namespace aspen::core {
@@ -18,8 +19,6 @@ enum CameraNumber { kX, kY, kLogHeight, kTurn, kDip, kRoll, kLogFocal };
 constexpr double kUnsaidHeightM = 2.5, kUnsaidHeightLogSd = 0.47;  // from memory: eye, fence, gallery
 constexpr double kCameraReachM = 40;  // from the marks: nobody films from farther (from memory)
 constexpr int kFitRounds = 80, kStarts = 16;
-
-double radians(double deg) { return deg * std::numbers::pi / 180; }
 
 double focal_of(const CameraSaid& said, double wide_deg) {
     return std::max(said.picture_width_px, said.picture_height_px) / 2 / std::tan(radians(wide_deg) / 2);
