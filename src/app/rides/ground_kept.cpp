@@ -125,6 +125,8 @@ void keep_ground_answers(const store::Clip& clip, int slot, const GroundMarks& m
     for (const RiddenGround::Held& held : ground.held) {
         if (!held.ridden) continue;
         for (const core::GroundEvidence& e : core::evidence_of(*held.ridden, held.figure, ground.way)) {
+            // What no fault or answer of the horse is called by yet is said on the plan alone.
+            if (e.check == "loses_the_corner" || e.check == "speed_changes_in_the_turn") continue;
             std::size_t best = 0;
             for (std::size_t i = 0; i < ground.way.size(); ++i) {
                 if (std::abs(ground.way[i].time_s - e.time_s) < std::abs(ground.way[best].time_s - e.time_s))
