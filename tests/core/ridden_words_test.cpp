@@ -26,7 +26,7 @@ WayPoint place_at(double time_s, double x, double y, double sd_m = 0.05) {
 }
 
 /// Where a camera 4 m up in a corner sees a place, 1920 by 1080.
-GroundMark marked(GroundPoint at) {
+GroundMark clicked_exactly(GroundPoint at) {
     const Eigen::Vector3d camera(-4, -12, 4), ahead = (Eigen::Vector3d(20, 1, 0) - camera).normalized();
     const Eigen::Vector3d right = ahead.cross(Eigen::Vector3d(0, 0, 1)).normalized(),
                           down = ahead.cross(right);
@@ -40,12 +40,12 @@ TEST(SeenCamera, TwoMarksAndASaidHeightGiveAFirstGuessThatGetsBetter) {
     CameraSaid said;
     said.height_m = 4;
     said.wide_deg = 62;
-    std::vector<GroundMark> marks{marked(arena.at("E")), marked(arena.at("C"))};
-    const GroundMark x = marked(arena.at("X"));
+    std::vector<GroundMark> marks{clicked_exactly(arena.at("E")), clicked_exactly(arena.at("C"))};
+    const GroundMark x = clicked_exactly(arena.at("X"));
     const GroundPlace guess = lay_ground(marks, {}, said).place(x.x, x.y, 1);
     EXPECT_LT(distance(guess.at, arena.at("X")), 3 * guess.sd_m) << "as sure as it says";
-    marks.push_back(marked(arena.at("M")));
-    marks.push_back(marked(arena.at("B")));
+    marks.push_back(clicked_exactly(arena.at("M")));
+    marks.push_back(clicked_exactly(arena.at("B")));
     const GroundPlace better = lay_ground(marks, {}, said).place(x.x, x.y, 1);
     EXPECT_LT(better.sd_m, guess.sd_m / 3);
     EXPECT_LT(distance(better.at, arena.at("X")), 0.2);
@@ -72,8 +72,9 @@ TEST(RiddenWords, ASwayingLineIsToldFromAStraightOne) {
         asked.kind = FigureKind::centre_line;
         asked.to_s = 10;
         const ArenaFrame arena(40, 20);
-        const std::vector<LaidGround> grounds{LaidGround(
-            {marked({6, 10}), marked({34, 10}), marked({40, 0}), marked({34, -10}), marked({20, -10})})};
+        const std::vector<LaidGround> grounds{
+            LaidGround({clicked_exactly({6, 10}), clicked_exactly({34, 10}), clicked_exactly({40, 0}),
+                        clicked_exactly({34, -10}), clicked_exactly({20, -10})})};
         const RiddenFigure ridden = hold_against(asked, way, grounds, arena);
         const auto evidence = evidence_of(ridden, asked, way);
         const auto words = in_words(ridden, asked, arena, way);
