@@ -3,6 +3,7 @@
 #include <gmock/gmock.h>
 
 #include <Eigen/Dense>
+#include <algorithm>
 #include <cmath>
 #include <numbers>
 
@@ -85,6 +86,38 @@ TEST(RiddenWords, ASwayingLineIsToldFromAStraightOne) {
             EXPECT_THAT(evidence, Not(Contains(Field(&GroundEvidence::check, "drifting"))));
         }
         EXPECT_THAT(words, Contains(HasSubstr("one speed: 3.")));
+    }
+}
+
+TEST(RiddenWords, AQuarterThatFallsInIsNotCalledASquare) {
+    for (const bool square : {true, false}) {
+        std::vector<WayPoint> way;
+        for (int i = 0; i <= 200; ++i) {
+            const double a = 2 * std::numbers::pi * i / 200;
+            const double in = std::abs(a - 2) < std::numbers::pi / 4 ? std::cos(2 * (a - 2)) : 0;
+            const double r = 8 + (square ? 0.5 * std::cos(4 * a) : -1.2 * in);
+            way.push_back(place_at(i * 0.1, 20 + r * std::cos(a), r * std::sin(a)));
+        }
+        AskedFigure asked;
+        asked.to_s = 20;
+        const ArenaFrame arena(40, 20);
+        // The ground is known exactly here: five marks of a twentieth of a pixel.
+        std::vector<GroundMark> marks;
+        for (const char* name : {"K", "H", "C", "M", "B"}) {
+            marks.push_back(clicked_exactly(arena.at(name)));
+            marks.back().sd_px = 0.05;
+        }
+        for (WayPoint& p : way) {
+            const GroundMark seen = clicked_exactly(p.place.at);
+            p.x = seen.x, p.y = seen.y, p.height_sd_m = 0.01;
+        }
+        const RiddenFigure ridden = hold_against(asked, way, {LaidGround(marks)}, arena);
+        const auto said = in_words(ridden, asked, arena, way).front();
+        EXPECT_EQ(said.starts_with("square"), square) << said;
+        EXPECT_EQ(std::ranges::any_of(
+                      evidence_of(ridden, asked, way),
+                      [](const GroundEvidence& e) { return e.check == "square_circle" && !e.good; }),
+                  square);
     }
 }
 

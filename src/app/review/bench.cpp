@@ -67,7 +67,10 @@ void Bench::settle(BenchParts what) {
     }
 }
 
-void Bench::judge_anew() { news_.add(BenchPart::decided); }
+void Bench::judge_anew() {
+    review_.read_ground();
+    news_.add(BenchPart::decided);
+}
 
 void Bench::come_to_frame(int frame) {
     news_.together([&] {

@@ -1,6 +1,7 @@
 #include "app/review/review.hpp"
 
 #include "app/rides/answers_by_events.hpp"
+#include "app/rides/ridden_ground.hpp"
 #include "app/rides/ride_data_builder.hpp"
 #include "core/motion/happenings.hpp"
 
@@ -132,6 +133,7 @@ void Review::clear() {
     sketches_.clear();
     events_.clear();
     ground_.clear();
+    by_ground_.clear();
     stretches_ = core::whole_clip();
     notes_.clear();
     remarks_.clear();
@@ -160,6 +162,11 @@ void Review::reload() {
 void Review::read_events() {
     events_ = yard_.records().reviews.events_in(clip_->id);
     ground_ = yard_.records().reviews.ground_marks(clip_->id);
+    read_ground();
+}
+
+void Review::read_ground() {
+    if (clip_) by_ground_ = answers_by_ground(yard_.records(), *clip_, slot_);
 }
 
 void Review::read_ride() {
@@ -199,6 +206,7 @@ core::RideData Review::gathered(const std::optional<core::Figure>& here) const {
     }
     for (const store::Answer& a : answers_by_events(*clip_, slot_, stretches_, ridden_.events()))
         builder.add(stretches_, a);
+    for (const store::Answer& a : by_ground_) builder.add(stretches_, a);
     builder.add_strides(*clip_, slot_, stretches_, moments_);
     return std::move(builder.data);
 }

@@ -79,6 +79,8 @@ class Review : public QObject {
     /// Notes where one is, so that one goes on there next time.
     void keep_place();
 
+    /// Reads again what the horse's way on the ground answers.
+    void read_ground();
     /// Reads again what a step touched of it.
     void follow(const store::Touched& touched);
     /// The deck came to another frame.
@@ -105,6 +107,7 @@ class Review : public QObject {
     std::vector<store::Sketch> sketches_;
     std::vector<store::Event> events_;
     std::vector<store::GroundMark> ground_;
+    std::vector<store::Answer> by_ground_;
     std::unique_ptr<core::RideData> elsewhere_;
     RiddenIn ridden_;
     core::Stretches stretches_ = core::whole_clip();

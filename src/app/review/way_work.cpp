@@ -36,15 +36,19 @@ WayWork::WayWork(Bench& bench, QObject* parent) : QObject(parent), bench_(bench)
     });
     connect(&bench_, &Bench::changed, this, [this](const BenchState&, BenchParts what) {
         using P = BenchPart;
-        if (what & (P::clip | P::records | P::events | P::rider)) {
-            forget();
-            emit changed();
-        }
+        if (!(what & (P::clip | P::records | P::events | P::rider))) return;
+        forget();
+        emit changed();
+        judge_later_.start();
     });
     connect(&bench_, &Bench::clip_opened, this, [this] {
         forget();
         emit changed();
+        judge_later_.start();
     });
+    judge_later_.setSingleShot(true);
+    judge_later_.setInterval(0);
+    connect(&judge_later_, &QTimer::timeout, this, &WayWork::tell_the_judge);
 }
 
 WayWork::~WayWork() {
@@ -100,13 +104,18 @@ const RiddenGround* WayWork::ground() const {
     if (!bench_.is_open() || !bench_.deck().ready() || !any()) return nullptr;
     if (!ground_) {
         read();
-        const int slot = bench_.review().slot();
-        ground_ = ridden_ground(marks(), seen(), slot, film_.get());
-        // The ride is judged by it wherever it is judged.
-        if (ground_->laid && !ground_->held.empty())
-            keep_ground_answers(bench_.review().clip(), slot, marks(), *ground_);
+        ground_ = ridden_ground(marks(), seen(), bench_.review().slot(), film_.get());
     }
     return &*ground_;
+}
+
+/// The ride is judged by it from here on, wherever it is judged.
+void WayWork::tell_the_judge() {
+    if (!bench_.is_open() || marks().asked.empty()) return;
+    const RiddenGround* here = ground();
+    if (here && here->laid &&
+        keep_ground_answers(bench_.review().clip(), bench_.review().slot(), marks(), *here))
+        bench_.judge_anew();
 }
 
 void WayWork::choose_arena(const store::LaidArena& arena) {
@@ -157,18 +166,6 @@ void WayWork::mark_place(const std::string& name, core::Point at, double zoom) {
                            }
                            records.add(m);
                        });
-}
-
-void WayWork::mark_length(core::Point a, core::Point b, double length_m) {
-    if (!bench_.is_open() || !bench_.deck().ready()) return;
-    store::ArenaMark m = mark_here(store::ArenaMarkKind::length, a, 1);
-    m.b = b;
-    m.length_m = length_m;
-    const store::LaidArena arena = marks().arena;
-    bench_.yard().step(tr("Mark a known length on the ground"), [&](store::YardStore& records) {
-        if (!arena.id) records.put(arena);
-        records.add(m);
-    });
 }
 
 void WayWork::mark_horse(core::Point at, double zoom) {
@@ -239,8 +236,8 @@ void WayWork::read_pictures() {
             if (!done.trouble.isEmpty()) emit say(done.trouble);
             film_of_.clear();
             forget();
-            if (ground() && !ground()->held.empty()) bench_.judge_anew();
             emit changed();
+            tell_the_judge();
         });
     emit changed();
 }
@@ -280,7 +277,11 @@ void WayWork::look_for_same_stand() {
 void WayWork::take_over(store::ClipId from) {
     const auto& grounds = bench_.yard().records().grounds;
     const auto arena = grounds.laid(from);
-    if (!arena) return;
+    const auto clip = bench_.yard().records().rides.clip(from);
+    if (!arena || !clip) return;
+    // What a camera that turned saw later on does not lie where this clip begins.
+    const auto film = kept_ground_film(clip->hash);
+    const bool stood = film && film->camera.still;
     store::LaidArena laid = *arena;
     laid.id = {};
     laid.clip = bench_.review().clip().id;
@@ -288,7 +289,7 @@ void WayWork::take_over(store::ClipId from) {
     bench_.yard().step(tr("Take the arena over"), [&](store::YardStore& records) {
         records.put(laid);
         for (store::ArenaMark m : marks) {
-            if (m.kind == store::ArenaMarkKind::horse) continue;
+            if (m.kind == store::ArenaMarkKind::horse || (!stood && m.frame != 0)) continue;
             m.id = {};
             m.clip = laid.clip;
             m.frame = 0;

@@ -1,6 +1,7 @@
 #pragma once
 
 #include <QObject>
+#include <QTimer>
 #include <memory>
 #include <optional>
 #include <set>
@@ -32,7 +33,6 @@ class WayWork : public QObject {
     void choose_arena(const store::LaidArena& arena);
     /// A click on a named place; a name that is there already moves there. `zoom`: of the picture.
     void mark_place(const std::string& name, core::Point at, double zoom);
-    void mark_length(core::Point a, core::Point b, double length_m);
     /// The point on the ground between the hooves, on the deck's frame.
     void mark_horse(core::Point at, double zoom);
     void take_back_place();
@@ -55,11 +55,13 @@ class WayWork : public QObject {
 
   private:
     void forget();
+    void tell_the_judge();
     ClipSeen seen() const;
     store::ArenaMark mark_here(store::ArenaMarkKind kind, core::Point at, double zoom) const;
     void take_over(store::ClipId from);
     Bench& bench_;
     JobHandle job_, look_;
+    QTimer judge_later_;            ///< not from inside what the bench says
     std::set<std::string> looked_;  ///< clips for which the same stand was looked for
     mutable std::optional<GroundMarks> marks_;
     mutable std::optional<RiddenGround> ground_;

@@ -119,7 +119,7 @@ std::optional<media::GroundFilm> kept_ground_film(const std::string& hash) {
     }
 }
 
-void keep_ground_answers(const store::Clip& clip, int slot, const GroundMarks& marks,
+bool keep_ground_answers(const store::Clip& clip, int slot, const GroundMarks& marks,
                          const RiddenGround& ground) {
     json out = json::array();
     for (const RiddenGround::Held& held : ground.held) {
@@ -135,7 +135,10 @@ void keep_ground_answers(const store::Clip& clip, int slot, const GroundMarks& m
             out.push_back({e.check, ground.frames.empty() ? 0 : ground.frames[best], e.good});
         }
     }
-    write_json(answers_name(clip, slot, marks), out);
+    const QString name = answers_name(clip, slot, marks);
+    if (read_json(name) == out) return false;
+    write_json(name, out);
+    return true;
 }
 
 std::vector<store::Answer> answers_by_ground(const store::YardStore& records, const store::Clip& clip,

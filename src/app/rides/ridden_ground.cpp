@@ -68,8 +68,10 @@ class Laying {
         lay();
         if (!out_.laid) return std::move(out_);
         film_ ? follow_silhouettes() : follow_marks();
-        out_.way = core::smoothed(std::move(out_.way));
+        // Held as they are: their error is read from how they scatter.
+        core::add_speeds(out_.way);
         hold();
+        out_.way = core::smoothed(std::move(out_.way));
         return std::move(out_);
     }
 
@@ -325,18 +327,12 @@ std::optional<Eigen::Matrix3d> RiddenGround::to_laid(int frame) const {
     return Eigen::Matrix3d((1 - share) * before->second + share * after->second);
 }
 
-int RiddenGround::nearest(int frame, const std::vector<double>& times_s) const {
-    int best = -1;
-    for (std::size_t i = 0; i < frames.size(); ++i) {
-        if (best < 0 ||
-            std::abs(frames[i] - frame) < std::abs(frames[static_cast<std::size_t>(best)] - frame))
-            best = static_cast<int>(i);
-    }
-    if (best < 0 || frame >= static_cast<int>(times_s.size())) return -1;
+int RiddenGround::nearest(int frame, double frames_a_second) const {
+    const auto away = [&](int f) { return std::abs(f - frame); };
+    const auto best = std::ranges::min_element(frames, {}, away);
     constexpr double kNearS = 0.5;
-    const double apart =
-        std::abs(way[static_cast<std::size_t>(best)].time_s - times_s[static_cast<std::size_t>(frame)]);
-    return apart <= kNearS ? best : -1;
+    if (best == frames.end() || away(*best) > kNearS * frames_a_second) return -1;
+    return static_cast<int>(best - frames.begin());
 }
 
 RiddenGround ridden_ground(const GroundMarks& marks, const ClipSeen& clip, int slot,

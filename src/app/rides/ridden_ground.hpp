@@ -56,7 +56,7 @@ struct RiddenGround {
     };
     std::vector<Held> held;
     /// The way's point nearest to a frame; -1 for none within half a second.
-    int nearest(int frame, const std::vector<double>& times_s) const;
+    int nearest(int frame, double frames_a_second) const;
 };
 
 struct GroundMarks {
@@ -73,7 +73,8 @@ core::AskedFigure figure_of(const store::AskedLine& asked, const core::ArenaFram
 
 /// What a clip's ways say of faults and of the horse's answers, as if the eye had answered: kept in the cache
 /// by whoever put the ground together, so that a ride is judged by it wherever it is judged.
-void keep_ground_answers(const store::Clip& clip, int slot, const GroundMarks& marks,
+/// False when just this was kept already.
+bool keep_ground_answers(const store::Clip& clip, int slot, const GroundMarks& marks,
                          const RiddenGround& ground);
 std::vector<store::Answer> answers_by_ground(const store::YardStore& records, const store::Clip& clip,
                                              int slot);

@@ -39,9 +39,13 @@ std::vector<OffPart> off_parts(const RiddenFigure& r) {
     return out;
 }
 
+/// A quarter that falls in or out has something of a square in it; where it is the larger, it is what is
+/// said.
 bool is_square(const RiddenFigure& r) {
-    return r.square_m && r.square_sd_m && *r.square_m > kSquareTold * *r.square_sd_m &&
-           *r.square_m > kCustom.square_m;
+    if (!r.square_m || !r.square_sd_m) return false;
+    const auto parts = off_parts(r);
+    return *r.square_m > kSquareTold * *r.square_sd_m && *r.square_m > kCustom.square_m &&
+           (parts.empty() || std::abs(parts.front().most_m) < *r.square_m);
 }
 
 void circle_words(std::vector<std::string>& out, const RiddenFigure& r, const AskedFigure& asked,
@@ -60,7 +64,7 @@ void circle_words(std::vector<std::string>& out, const RiddenFigure& r, const As
                                   metres(*r.square_m)));
     else if (kSquareTold * *r.square_sd_m > kCustom.square_m)
         out.push_back("whether it is round cannot be told from so far away");
-    else
+    else if (off_parts(r).empty())
         out.push_back("round");
     for (const OffPart& p : off_parts(r))
         out.push_back(fmt::format("falls {} by {} {}", p.most_m > 0 ? "out" : "in", metres(p.most_m),
@@ -159,21 +163,6 @@ std::optional<SpeedSpan> speeds_over(const std::vector<WayPoint>& way, double fr
     out.sd = kSpeedSd;
     constexpr int kFewestTold = 5;
     return told >= kFewestTold ? std::optional(out) : std::nullopt;
-}
-
-std::optional<SpeedAbout> speeds_about(const std::vector<WayPoint>& way, double time_s) {
-    constexpr double kNearS = 0.4, kFarS = 2;
-    double sum[2] = {0, 0};
-    int n[2] = {0, 0};
-    for (const WayPoint& p : way) {
-        const double t = p.time_s - time_s;
-        if (!p.speed_m_per_s || std::abs(t) < kNearS || std::abs(t) > kFarS) continue;
-        sum[t > 0] += *p.speed_m_per_s;
-        ++n[t > 0];
-    }
-    constexpr int kFewestPoints = 4;
-    if (n[0] < kFewestPoints || n[1] < kFewestPoints) return std::nullopt;
-    return SpeedAbout{sum[0] / n[0], sum[1] / n[1], kSpeedSd};
 }
 
 std::vector<PoleCrossing> crossings_of(const std::vector<WayPoint>& way, GroundPoint from, GroundPoint to) {

@@ -38,11 +38,6 @@ struct SpeedSpan {
     double slowest = 0, fastest = 0, slowest_s = 0, fastest_s = 0, sd = 0;
 };
 std::optional<SpeedSpan> speeds_over(const std::vector<WayPoint>& way, double from_s, double to_s);
-/// Before, and after, a turn, a pole or a transition.
-struct SpeedAbout {
-    double before = 0, after = 0, sd = 0;
-};
-std::optional<SpeedAbout> speeds_about(const std::vector<WayPoint>& way, double time_s);
 
 /// Where a way crosses a pole: from its middle to the left of who rides over it, metres.
 struct PoleCrossing {

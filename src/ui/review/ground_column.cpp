@@ -109,16 +109,14 @@ void GroundColumn::clip_opened() {
     if (on_) open();
 }
 
-void GroundColumn::show_state(app::BenchParts what) {
-    using P = app::BenchPart;
-    if (on_ && what & (P::events | P::records | P::clip | P::rider)) refresh();
-}
+/// What of it changes is said by the work.
+void GroundColumn::show_state(app::BenchParts) {}
 
 void GroundColumn::show_frame() {
     if (!on_) return;
     const app::RiddenGround* ground = work_.ground();
     plan_.horse.reset();
-    const int at = ground ? ground->nearest(now_.deck().frame(), now_.deck().facts().pts_s) : -1;
+    const int at = ground ? ground->nearest(now_.deck().frame(), now_.deck().facts().average_fps) : -1;
     if (at >= 0) {
         const core::WayPoint& p = ground->way[static_cast<std::size_t>(at)];
         plan_.horse = p.place.at;
@@ -535,7 +533,7 @@ void GroundColumn::ask_figure(core::FigureKind kind) {
     asked.kind = core::word(kind);
     std::tie(asked.from_frame, asked.to_frame) = asked_frames();
     if (kind == core::FigureKind::circle) asked.diameter_m = 10;
-    const int here = ground->nearest(now_.deck().frame(), now_.deck().facts().pts_s);
+    const int here = ground->nearest(now_.deck().frame(), now_.deck().facts().average_fps);
     const core::GroundPoint at =
         here >= 0 ? ground->way[static_cast<std::size_t>(here)].place.at : core::GroundPoint{};
     // The wall and the corner are those the horse is nearest to here.
